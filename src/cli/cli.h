@@ -1,0 +1,32 @@
+// cognitum-cli: the verbs, and how they answer. Exit codes: 0 done; 1 done, and the answer is no; 2 usage; 3 bad input.
+#pragma once
+
+#include "core/base/error.h"
+#include "core/base/json_reader.h"
+
+#include <string>
+#include <vector>
+
+namespace cognitum::cli {
+
+inline constexpr int done = 0, answer_is_no = 1, usage = 2, bad_input = 3;
+
+/// Prints an error for a person on stderr and returns its exit code.
+int complain(const Error& error, int code = bad_input);
+/// Prints one JSON object on stdout.
+void print_json(const Json& json);
+/// Number or null.
+Json number_or_null(double value);
+/// "-" is standard input.
+Result<std::string> read_input(const std::string& path);
+
+int run_physics(const std::string& name, const std::vector<std::string>& arguments, bool json);
+int run_convert(const std::string& chain, bool inverse, bool uncertainty, bool json);
+int run_fit(const std::string& points, const std::string& model, bool json);
+int run_check(const std::string& bench, bool json);
+int run_import(const std::string& input, const std::string& bench, bool as_raw, bool json);
+int run_export(const std::string& bench, const std::string& format, const std::string& output);
+int run_verify(const std::string& bench, bool json);
+int run_demo(const std::string& bench, const std::string& end);
+
+} // namespace cognitum::cli

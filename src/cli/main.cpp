@@ -1,0 +1,117 @@
+#include "cli/cli.h"
+
+#include <CLI/CLI.hpp>
+#include <algorithm>
+#include <cstdio>
+#include <fmt/format.h>
+#include <fmt/ranges.h>
+#include <cmath>
+#include <iterator>
+#include <iostream>
+
+#include "store/data_files.h"
+
+namespace cognitum::cli {
+
+int complain(const Error& error, int code) {
+    std::fputs((error.text() + "\n").c_str(), stderr);
+    return code;
+}
+
+void print_json(const Json& json) { std::fputs((json.dump() + "\n").c_str(), stdout); }
+
+Json number_or_null(double value) { return std::isfinite(value) ? Json(value) : Json(nullptr); }
+
+Result<std::string> read_input(const std::string& path) {
+    if (path != "-") return read_text_file(path, 1 << 30);
+    return std::string(std::istreambuf_iterator<char>(std::cin), {});
+}
+
+namespace {
+
+const std::vector<std::string> later = {"vessel", "rain", "beats", "signal", "compare", "decode", "backtest", "battery"};
+
+int run(int argc, char** argv) {
+    CLI::App app{"Cognitum without a window: physics, conversion, fits, checks and bench files."};
+    app.require_subcommand(1);
+    app.set_version_flag("--version", "cognitum-cli 0.1.0");
+    int code = done;
+    bool json = false;
+    std::string a, b, format = "csv", output, model = "auto", end;
+    std::vector<std::string> arguments;
+    bool inverse = false, uncertainty = false, raw = false;
+    const auto verb = [&](const char* name, const char* about) {
+        CLI::App* sub = app.add_subcommand(name, about);
+        sub->add_flag("--json", json, "one JSON object on standard output");
+        return sub;
+    };
+    CLI::App* physics = verb("physics", "a formula from the literature: physics NAME key=value…");
+    physics->add_option("name", a)->required();
+    physics->add_option("arguments", arguments);
+    physics->callback([&] { code = run_physics(a, arguments, json); });
+
+    CLI::App* convert = verb("convert", "numbers from standard input through a chain");
+    convert->add_option("chain", a)->required();
+    convert->add_flag("--inverse", inverse);
+    convert->add_flag("--uncertainty", uncertainty);
+    convert->callback([&] { code = run_convert(a, inverse, uncertainty, json); });
+
+    CLI::App* fit = verb("fit", "a correction from calibration points");
+    fit->add_option("points", a)->required();
+    fit->add_option("--model", model);
+    fit->callback([&] { code = run_fit(a, model, json); });
+
+    CLI::App* check = verb("check", "what will go wrong in a bench");
+    check->add_option("bench", a)->required();
+    check->callback([&] { code = run_check(a, json); });
+
+    CLI::App* import_verb = verb("import", "CSV into a bench file, or a bench’s JSON form into a new one");
+    import_verb->add_option("input", a)->required();
+    import_verb->add_option("--bench", b)->required();
+    import_verb->add_flag("--raw", raw, "columns that match a reading are its raw counts");
+    import_verb->callback([&] { code = run_import(a, b, raw, json); });
+
+    CLI::App* export_verb = verb("export", "samples out of a bench file");
+    export_verb->add_option("bench", a)->required();
+    export_verb->add_option("--format", format);
+    export_verb->add_option("--output", output);
+    export_verb->callback([&] { code = run_export(a, format, output); });
+
+    CLI::App* verify_verb = verb("verify", "is a bench file sound?");
+    verify_verb->add_option("bench", a)->required();
+    verify_verb->callback([&] { code = run_verify(a, json); });
+
+    CLI::App* demo = verb("demo", "make the demo bench of Whelk Point");
+    demo->add_option("--bench", b)->required();
+    demo->add_option("--end", end, "last moment of its history, ISO 8601; now when left out");
+    demo->callback([&] { code = run_demo(b, end); });
+
+    if (argc > 1 && std::find(later.begin(), later.end(), argv[1]) != later.end()) {
+        std::fputs(fmt::format("cognitum-cli: the verb {} is not there yet.\n", argv[1]).c_str(), stderr);
+        return usage;
+    }
+    try {
+        app.parse(argc, argv);
+    } catch (const CLI::CallForHelp& e) {
+        return app.exit(e);
+    } catch (const CLI::CallForVersion& e) {
+        return app.exit(e);
+    } catch (const CLI::ParseError& e) {
+        app.exit(e, std::cerr, std::cerr);
+        return usage;
+    }
+    return code;
+}
+
+} // namespace
+
+} // namespace cognitum::cli
+
+int main(int argc, char** argv) {
+    try {
+        return cognitum::cli::run(argc, argv);
+    } catch (const std::exception& e) {
+        std::fputs(fmt::format("cognitum-cli: {}\n", e.what()).c_str(), stderr);
+        return cognitum::cli::bad_input;
+    }
+}

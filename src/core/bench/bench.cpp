@@ -1,0 +1,80 @@
+#include "core/bench/bench.h"
+
+#include <algorithm>
+#include <fmt/format.h>
+
+namespace cognitum {
+
+namespace {
+
+template <typename List> auto* find_by_id(List& items, std::string_view id) {
+    const auto found = std::find_if(items.begin(), items.end(), [&](const auto& item) { return item.id == id; });
+    return found == items.end() ? nullptr : &*found;
+}
+
+/// A calibration through the whole path has measured these; what is left of their doubt is the calibration's own.
+void drop_doubt(Constant& constant) {
+    constant.doubt = 0;
+    constant.spread = Spread::none;
+}
+
+} // namespace
+
+const Reading* Bench::reading(std::string_view id) const { return find_by_id(readings, id); }
+const BoardUse* Bench::board(std::string_view id) const { return find_by_id(boards, id); }
+Reading* Bench::reading(std::string_view id) { return find_by_id(readings, id); }
+BoardUse* Bench::board(std::string_view id) { return find_by_id(boards, id); }
+
+std::string Bench::free_id(std::string_view wanted) const {
+    std::string base;
+    for (const char c : wanted) {
+        const bool plain = (c >= 'a' && c <= 'z') || (c >= '0' && c <= '9');
+        const bool upper = c >= 'A' && c <= 'Z';
+        if (plain || upper) base += upper ? static_cast<char>(c - 'A' + 'a') : c;
+        else if (!base.empty() && base.back() != '-') base += '-';
+    }
+    while (!base.empty() && base.back() == '-') base.pop_back();
+    if (base.empty()) base = "reading";
+    std::string id = base;
+    for (int n = 2; reading(id) || board(id); ++n) id = fmt::format("{}-{}", base, n);
+    return id;
+}
+
+std::string path_key(const Reading& reading) {
+    Chain bare = reading.path;
+    for (Stage& stage : bare.stages)
+        for (const NamedConstant& named : constants(stage)) {
+            // A better doubt or a note on the origin does not change the path.
+            drop_doubt(*named.constant);
+            named.constant->origin.clear();
+        }
+    return fmt::format("{}|{}|{}|{}|{}", reading.sensor.part, reading.wiring.board, reading.wiring.pin,
+                       reading.wiring.reference, chain_json(bare).dump());
+}
+
+bool correction_is_stale(const Reading& reading) {
+    return reading.correction && reading.correction->path_key != path_key(reading);
+}
+
+Chain effective_path(const Reading& reading) {
+    Chain chain = reading.path;
+    if (!reading.correction || chain.stages.empty()) return chain;
+    const bool line = reading.correction->gain != 1;
+    if (!correction_is_stale(reading))
+        for (Stage& stage : chain.stages)
+            for (const NamedConstant& named : constants(stage)) {
+                const bool shifts = named.key == "zero" || named.key == "offset" || named.key == "r0_ohm";
+                const bool tilts = named.key == "slope" || named.key == "factor" || named.key == "beta_K" ||
+                                   named.key == "fixed_ohm";
+                if (shifts || (line && tilts)) drop_doubt(*named.constant);
+            }
+    const std::string origin = "calibration " + iso_time(reading.correction->time).substr(0, 10);
+    Correction stage;
+    stage.gain = Constant{reading.correction->gain, 0, Spread::none, origin, {}};
+    stage.offset = Constant{reading.correction->offset, 0, Spread::none, origin, {}};
+    stage.unit = chain.last_unit();
+    chain.stages.emplace_back(stage);
+    return chain;
+}
+
+} // namespace cognitum

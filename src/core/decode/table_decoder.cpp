@@ -1,0 +1,277 @@
+#include "core/decode/table_decoder.h"
+
+#include "core/decode/number.h"
+
+#include <algorithm>
+#include <cstring>
+#include <fmt/format.h>
+#include <limits>
+
+namespace cognitum {
+
+namespace {
+
+constexpr double nan = std::numeric_limits<double>::quiet_NaN();
+
+bool is_text(std::string_view line) {
+    return std::all_of(line.begin(), line.end(), [](char c) {
+        const auto u = static_cast<unsigned char>(c);
+        return u == '\t' || (u >= 0x20 && u != 0x7f);
+    });
+}
+
+std::string_view trimmed(std::string_view text) {
+    while (!text.empty() && (text.front() == ' ' || text.front() == '\t')) text.remove_prefix(1);
+    while (!text.empty() && (text.back() == ' ' || text.back() == '\t')) text.remove_suffix(1);
+    return text;
+}
+
+/// Calls f(field) for each field between separators; with a space, runs of spaces count as one.
+template <typename F> void for_each_field(std::string_view line, char separator, F f) {
+    std::size_t start = 0;
+    while (true) {
+        const std::size_t end = std::min(line.find(separator, start), line.size());
+        const std::string_view field = line.substr(start, end - start);
+        if (separator != ' ' || !field.empty()) f(field);
+        if (end >= line.size()) return;
+        start = end + 1;
+    }
+}
+
+bool is_number(std::string_view field) {
+    field = trimmed(field);
+    const char* p = field.data();
+    double value = 0;
+    return read_number(p, field.data() + field.size(), value) && p == field.data() + field.size();
+}
+
+const char* separator_word(char separator) {
+    switch (separator) {
+    case ',': return "comma";
+    case ';': return "semicolon";
+    case '\t': return "tab";
+    case ' ': return "space";
+    default: return "one number a line";
+    }
+}
+
+} // namespace
+
+void Rejections::add(std::string_view reason, std::uint64_t line, std::string_view text) {
+    for (Rejection& known : m_reasons)
+        if (known.reason == reason) {
+            ++known.count;
+            return;
+        }
+    std::string shown(text.substr(0, 80));
+    for (char& c : shown)
+        if (static_cast<unsigned char>(c) < 0x20 || static_cast<unsigned char>(c) >= 0x7f) c = '.';
+    m_reasons.push_back({std::string(reason), 1, line, shown});
+}
+
+std::uint64_t Rejections::total() const {
+    std::uint64_t sum = 0;
+    for (const Rejection& r : m_reasons) sum += r.count;
+    return sum;
+}
+
+void TableDecoder::feed(std::string_view bytes, RecordBatch& out) {
+    const char* p = bytes.data();
+    const char* const end = p + bytes.size();
+    while (p < end) {
+        const auto* newline = static_cast<const char*>(std::memchr(p, '\n', static_cast<std::size_t>(end - p)));
+        const char* stop = newline ? newline : end;
+        if (!newline) {
+            if (!m_skipping) m_rest.append(p, stop);
+            if (m_rest.size() > longest_line) {
+                m_skipping = true;
+                m_rest.resize(80);
+            }
+            return;
+        }
+        if (m_skipping) {
+            ++m_line;
+            m_rejections.add(fmt::format("longer than {} bytes", longest_line), m_line, m_rest);
+            m_skipping = false;
+            m_rest.clear();
+        } else if (!m_rest.empty()) {
+            m_rest.append(p, stop);
+            const std::string whole = std::move(m_rest);
+            m_rest.clear();
+            line(whole.data(), whole.data() + whole.size(), out);
+        } else {
+            line(p, stop, out);
+        }
+        p = stop + 1;
+    }
+}
+
+void TableDecoder::finish(bool take_it, RecordBatch& out) {
+    if (m_rest.empty() && !m_skipping) return;
+    const std::string last = std::move(m_rest);
+    m_rest.clear();
+    if (take_it && !m_skipping) {
+        line(last.data(), last.data() + last.size(), out);
+    } else {
+        ++m_line;
+        m_rejections.add(m_skipping ? fmt::format("longer than {} bytes", longest_line) : "line without an end", m_line, last);
+    }
+    m_skipping = false;
+}
+
+void TableDecoder::line(const char* begin, const char* end, RecordBatch& out) {
+    ++m_line;
+    if (end > begin && end[-1] == '\r') --end;
+    if (begin == end) return;
+    if (static_cast<std::size_t>(end - begin) > longest_line) {
+        m_rejections.add(fmt::format("longer than {} bytes", longest_line), m_line, {begin, end});
+        return;
+    }
+    const std::string_view text(begin, static_cast<std::size_t>(end - begin));
+    if (*begin == '#') {
+        m_comments.emplace_back(trimmed(text.substr(1)));
+        if (m_comments.size() > 100) m_comments.erase(m_comments.begin());
+        return;
+    }
+    if (m_columns == 0 && !learn(text)) return;
+
+    // The usual line: m_columns numbers. Anything else is looked at again, slowly, in unusual_line().
+    if (out.columns != m_columns) {
+        out.clear();
+        out.columns = m_columns;
+    }
+    const std::size_t at = out.values.size();
+    out.values.resize(at + m_columns);
+    double* value = out.values.data() + at;
+    const char* p = begin;
+    std::size_t fields = 0;
+    std::size_t numbers = 0;
+    while (true) {
+        while (p < end && *p == ' ') ++p;
+        double x = nan;
+        if (read_number(p, end, x)) {
+            while (p < end && *p == ' ' && m_separator != ' ') ++p;
+            if (p < end && *p != m_separator) x = nan;
+        }
+        if (fields < m_columns) value[fields] = x;
+        numbers += x == x;
+        ++fields;
+        while (p < end && *p != m_separator) ++p;
+        if (p >= end) break;
+        ++p;
+        if (m_separator == ' ') {
+            while (p < end && *p == ' ') ++p;
+            if (p >= end) break;
+        }
+    }
+    if (fields == m_columns && numbers == m_columns) {
+        out.lines.push_back(static_cast<std::uint32_t>(m_line));
+        m_other_run = 0;
+        return;
+    }
+    if (fields == m_columns && numbers > 0 && is_text(text)) {
+        out.lines.push_back(static_cast<std::uint32_t>(m_line)); // a record with a hole: a failed measurement
+        m_other_run = 0;
+        return;
+    }
+    out.values.resize(at);
+    unusual_line(text, fields, numbers, out);
+}
+
+/// First lines: finds the separator and a header. True when the line itself is a record to be read.
+bool TableDecoder::learn(std::string_view text) {
+    if (!is_text(text)) {
+        m_rejections.add("characters that are no text", m_line, text);
+        return false;
+    }
+    char separator = '\n'; // one number a line
+    for (const char candidate : {'\t', ';', ',', ' '})
+        if (trimmed(text).find(candidate) != std::string_view::npos) {
+            separator = candidate;
+            break;
+        }
+    std::size_t fields = 0;
+    std::size_t numbers = 0;
+    std::vector<std::string> words;
+    for_each_field(trimmed(text), separator, [&](std::string_view field) {
+        ++fields;
+        numbers += is_number(field);
+        words.emplace_back(trimmed(field));
+    });
+    if (numbers == 0) {
+        const bool all_named = std::none_of(words.begin(), words.end(), [](const std::string& w) { return w.empty(); });
+        if (!all_named || separator == ' ') {
+            m_rejections.add("text where numbers belong", m_line, text);
+            return false;
+        }
+        m_names = words;
+        ++m_headers;
+    }
+    m_separator = separator;
+    m_columns = fields;
+    return numbers > 0;
+}
+
+void TableDecoder::adopt(std::size_t columns, RecordBatch& out) {
+    m_columns = columns;
+    m_other_run = 0;
+    out.clear();
+    out.columns = columns;
+}
+
+void TableDecoder::unusual_line(std::string_view text, std::size_t fields, std::size_t numbers, RecordBatch& out) {
+    if (!is_text(text)) {
+        m_rejections.add("characters that are no text", m_line, text);
+        return;
+    }
+    std::vector<std::string> words;
+    for_each_field(text, m_separator, [&](std::string_view field) { words.emplace_back(trimmed(field)); });
+    if (numbers == 0 && words == m_names) { // the header again: the board was reset
+        ++m_headers;
+        return;
+    }
+    if (numbers == 0) {
+        const bool all_named = std::none_of(words.begin(), words.end(), [](const std::string& w) { return w.empty(); });
+        if (fields > 1 && all_named) { // another header: the board was programmed anew, or the first was half a line
+            m_names = words;
+            ++m_headers;
+            if (fields != m_columns) adopt(fields, out);
+            return;
+        }
+        m_rejections.add("text where numbers belong", m_line, text);
+        return;
+    }
+    m_rejections.add(fmt::format("{} fields where {} belong", fields, m_columns), m_line, text);
+    // The first line may have been half a one: three agreeing lines outvote it. A header is never outvoted.
+    m_other_run = fields == m_other_columns ? m_other_run + 1 : 1;
+    m_other_columns = fields;
+    if (m_other_run >= 3 && m_names.empty()) adopt(fields, out);
+}
+
+std::vector<std::string> TableDecoder::take_comments() {
+    std::vector<std::string> out;
+    out.swap(m_comments);
+    return out;
+}
+
+std::string TableDecoder::format_text() const {
+    if (m_columns == 0) return "not known yet";
+    const std::string count = m_columns == 1 ? "one number" : fmt::format("{} numbers", m_columns);
+    if (m_columns == 1) return count + " a line";
+    return fmt::format("{}, {}{}", count, separator_word(m_separator), m_names.empty() ? "" : ", header line");
+}
+
+std::string comment_value(std::string_view comment, std::string_view key) {
+    const std::string wanted = std::string(key) + "=";
+    std::size_t at = 0;
+    while ((at = comment.find(wanted, at)) != std::string_view::npos) {
+        if (at == 0 || comment[at - 1] == ' ') {
+            const std::size_t start = at + wanted.size();
+            return std::string(comment.substr(start, comment.find(' ', start) - start));
+        }
+        ++at;
+    }
+    return {};
+}
+
+} // namespace cognitum

@@ -1,0 +1,117 @@
+#include "core/signal_path/chain.h"
+
+#include "core/units/format.h"
+
+#include <algorithm>
+#include <cmath>
+#include <fmt/format.h>
+#include <limits>
+#include <stdexcept>
+
+namespace cognitum {
+
+std::string Chain::first_unit() const {
+    if (!input_unit.empty() || stages.empty()) return input_unit;
+    return cognitum::input_unit(stages.front());
+}
+
+std::string Chain::last_unit() const { return stages.empty() ? input_unit : output_unit(stages.back()); }
+
+Walk walk_through(const Chain& chain, std::size_t step, double value) {
+    Walk out;
+    const Value given = std::isfinite(value) ? Value{value} : Value::none(Cause::not_a_number);
+    out.steps.assign(chain.stages.size() + 1, given);
+    if (!given.ok()) out.cause = cause_text(given.cause);
+    for (std::size_t i = step; i-- > 0;) {
+        const Value& from = out.steps[i + 1];
+        out.steps[i] = from.ok() ? inverse(chain.stages[i], from.number) : from;
+        if (from.ok() && !out.steps[i].ok()) {
+            out.failed_stage = i;
+            out.cause = fmt::format("{} cannot come out of this step ({}).",
+                                    format_measure(from.number, output_unit(chain.stages[i])),
+                                    stage_title(chain.stages[i]));
+        }
+    }
+    for (std::size_t i = step; i < chain.stages.size(); ++i) {
+        const Value& from = out.steps[i];
+        out.steps[i + 1] = from.ok() ? forward(chain.stages[i], from.number) : from;
+        if (from.ok() && !out.steps[i + 1].ok()) {
+            out.failed_stage = i;
+            out.cause = cause_text(chain.stages[i], out.steps[i + 1].cause, from.number);
+        }
+    }
+    return out;
+}
+
+Walk walk(const Chain& chain, double x) { return walk_through(chain, 0, x); }
+Walk walk_back(const Chain& chain, double y) { return walk_through(chain, chain.stages.size(), y); }
+
+Value forward(const Chain& chain, double x) {
+    Value value = std::isfinite(x) ? Value{x} : Value::none(Cause::not_a_number);
+    for (const Stage& stage : chain.stages) {
+        if (!value.ok()) break;
+        value = forward(stage, value.number);
+    }
+    return value;
+}
+
+Value inverse(const Chain& chain, double y) {
+    Value value = std::isfinite(y) ? Value{y} : Value::none(Cause::not_a_number);
+    for (auto stage = chain.stages.rbegin(); stage != chain.stages.rend() && value.ok(); ++stage)
+        value = inverse(*stage, value.number);
+    return value;
+}
+
+namespace {
+
+/// y = a·x + b for x strictly inside (low, high), else NaN; written without a branch so that it vectorises.
+void line_within(std::span<const double> in, std::span<double> out, Affine line, double low, double high) {
+    constexpr double nan = std::numeric_limits<double>::quiet_NaN();
+    const double* x = in.data();
+    double* y = out.data();
+    const std::size_t n = in.size();
+    for (std::size_t i = 0; i < n; ++i) {
+        const double value = x[i];
+        y[i] = (value > low) & (value < high) ? line.a * value + line.b : nan;
+    }
+}
+
+} // namespace
+
+void forward(const Chain& chain, std::span<const double> in, std::span<double> out) {
+    if (in.size() != out.size()) throw std::invalid_argument("forward: spans of different size");
+    constexpr double infinity = std::numeric_limits<double>::infinity();
+    std::span<const double> from = in;
+    std::size_t stage = 0;
+    do {
+        Affine folded{1, 0};
+        double low = -infinity;
+        double high = infinity;
+        Affine line{};
+        const std::size_t first = stage;
+        for (; stage < chain.stages.size() && as_affine(chain.stages[stage], line); ++stage) {
+            if (const auto* adc = std::get_if<Adc>(&chain.stages[stage])) {
+                if (stage != first) break; // a converter checks its own input, so it starts a pass
+                low = 0;
+                high = std::ldexp(1.0, adc->bits) - 1;
+            }
+            folded = {line.a * folded.a, line.a * folded.b + line.b};
+        }
+        if (stage > first || chain.stages.empty()) {
+            line_within(from, out, folded, low, high);
+        } else {
+            const Stage& curved = chain.stages[stage++];
+            for (std::size_t i = 0; i < from.size(); ++i) out[i] = forward(curved, from[i]).number;
+        }
+        from = out;
+    } while (stage < chain.stages.size());
+}
+
+double slope(const Chain& chain, double x) {
+    const double h = std::max(std::abs(x) * 1e-5, 1e-6);
+    const Value low = forward(chain, x - h);
+    const Value high = forward(chain, x + h);
+    return low.ok() && high.ok() ? (high.number - low.number) / (2 * h) : std::numeric_limits<double>::quiet_NaN();
+}
+
+} // namespace cognitum

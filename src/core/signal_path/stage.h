@@ -1,0 +1,148 @@
+// One step of a reading's path as a value: a converter, a line, a divider, a thermistor, a correction.
+// Every stage works forwards (what the board sent → what it means) and backwards, and knows which inputs are no
+// measurement. Adding one: docs/extending.md.
+#pragma once
+
+#include "core/base/error.h"
+
+#include <cstdint>
+#include <string>
+#include <variant>
+#include <vector>
+
+namespace cognitum {
+
+/// Why there is no value. The numbers stand in bench files: do not change them.
+enum class Cause : std::uint8_t {
+    none = 0,
+    at_low_rail = 1,   ///< a code at the converter's lower end: the signal may be anything below
+    at_high_rail = 2,  ///< a code at its upper end
+    outside_codes = 3, ///< not a code that this converter can give
+    out_of_range = 4,  ///< outside the range of the stage's formula
+    not_a_number = 5,  ///< the line held text, NaN or nothing where the number belongs
+    missing = 6,       ///< the line did not bring this field
+};
+
+/// How a constant's doubt is stated.
+enum class Spread : std::uint8_t {
+    none,
+    standard,    ///< `doubt` is a standard uncertainty (JSON key u_KEY)
+    rectangular, ///< `doubt` is the half width of a rectangular distribution (JSON key tol_KEY)
+};
+
+/// A number that the conversion rests on, with its doubt and where it comes from.
+struct Constant {
+    double value = 0;
+    double doubt = 0; ///< same unit as value; see spread
+    Spread spread = Spread::none;
+    std::string origin; ///< for a person: "data sheet", "measured 3 Nov", "typed by hand"; empty: unknown
+    std::string cause;  ///< constants with one non-empty cause are the same quantity and err together
+
+    /// Standard uncertainty (GUM 4.3.7 for rectangular limits: half width / √3).
+    [[nodiscard]] double standard_uncertainty() const;
+    bool operator==(const Constant&) const = default;
+};
+
+enum class CodeConvention : std::uint8_t { two_to_n, two_to_n_minus_1 };
+enum class UnknownLeg : std::uint8_t { top, bottom };
+
+/// count → V: V = (code + ½) · reference / 2^N. Codes 0 and 2^N − 1 are the rails and no measurement.
+struct Adc {
+    int bits = 10;
+    Constant reference_V;
+    CodeConvention convention = CodeConvention::two_to_n;
+    bool centre = true; ///< adds half a code
+    bool operator==(const Adc&) const = default;
+};
+/// (x − zero) / slope
+struct Linear {
+    Constant zero, slope;
+    std::string input_unit, unit;
+    bool operator==(const Linear&) const = default;
+};
+/// factor · x + offset
+struct Scale {
+    Constant factor, offset;
+    std::string input_unit, unit;
+    bool operator==(const Scale&) const = default;
+};
+/// V → ohm: the unknown resistor of a divider whose other resistor and supply are known.
+struct Divider {
+    Constant fixed_ohm, supply_V;
+    UnknownLeg unknown = UnknownLeg::bottom;
+    bool operator==(const Divider&) const = default;
+};
+/// count → ohm where the divider's supply is the converter's reference, which cancels.
+struct RatioDivider {
+    Constant fixed_ohm;
+    UnknownLeg unknown = UnknownLeg::bottom;
+    int bits = 10;
+    bool operator==(const RatioDivider&) const = default;
+};
+/// ohm → degC
+struct ThermistorBeta {
+    Constant r0_ohm, t0_degC, beta_K;
+    bool operator==(const ThermistorBeta&) const = default;
+};
+/// ohm → degC
+struct ThermistorSteinhartHart {
+    Constant a, b, c;
+    bool operator==(const ThermistorSteinhartHart&) const = default;
+};
+/// ohm → degC, IEC 60751
+struct Rtd {
+    Constant r0_ohm;
+    bool operator==(const Rtd&) const = default;
+};
+/// gain · x + offset, found by calibration
+struct Correction {
+    Constant gain{1, 0, Spread::none, {}, {}}, offset;
+    std::string unit;
+    bool operator==(const Correction&) const = default;
+};
+
+using Stage =
+    std::variant<Adc, Linear, Scale, Divider, RatioDivider, ThermistorBeta, ThermistorSteinhartHart, Rtd, Correction>;
+
+/// A number, or the cause why there is none (then `number` is NaN).
+struct Value {
+    double number;
+    Cause cause = Cause::none;
+    [[nodiscard]] bool ok() const { return cause == Cause::none; }
+    static Value none(Cause cause);
+};
+
+Value forward(const Stage& stage, double x);
+/// Backwards. A result that the stage would refuse forwards comes back as its cause.
+Value inverse(const Stage& stage, double y);
+
+std::string input_unit(const Stage& stage);
+std::string output_unit(const Stage& stage);
+/// "converter", "straight line", …: what a person calls this step.
+std::string stage_title(const Stage& stage);
+/// The arithmetic with this value's own figures: "(138 + ½) × 5.000 V ÷ 1 024".
+std::string arithmetic_text(const Stage& stage, double x);
+/// A sentence for a person: what is wrong with x at this stage.
+std::string cause_text(const Stage& stage, Cause cause, double x);
+/// A sentence for a cause of which neither the stage nor the number is known any more.
+std::string cause_text(Cause cause);
+
+/// Step from one code to the next, in the stage's output unit; 0 for stages that do not quantise.
+/// `at` is the stage's input there.
+double quantum(const Stage& stage, double at);
+
+struct NamedConstant {
+    std::string key; ///< as in JSON: "reference_V"
+    std::string unit;
+    Constant* constant;
+};
+/// Every constant of a stage, in the order of its JSON keys.
+std::vector<NamedConstant> constants(Stage& stage);
+
+struct Affine {
+    double a, b; ///< y = a·x + b
+};
+/// True and filled when the stage is a straight line.
+bool as_affine(const Stage& stage, Affine& line);
+
+} // namespace cognitum

@@ -1,0 +1,104 @@
+#include "core/uncertainty/budget.h"
+
+#include <algorithm>
+#include <cmath>
+#include <gsl/gsl_cdf.h>
+#include <map>
+
+namespace cognitum {
+
+namespace {
+
+std::string label_of(const std::string& key) {
+    static const std::map<std::string, std::string> labels = {
+        {"reference_V", "Reference voltage"}, {"supply_V", "Supply voltage"}, {"zero", "Sensor’s zero"},
+        {"slope", "Sensor’s slope"},          {"fixed_ohm", "Fixed resistor"}, {"r0_ohm", "Sensor’s resistance"},
+        {"beta_K", "Sensor’s curve (β)"},     {"t0_degC", "Sensor’s nominal point"}, {"offset", "Calibration"},
+        {"gain", "Calibration, gain"},        {"factor", "Scale factor"},
+    };
+    const auto found = labels.find(key);
+    return found == labels.end() ? key : found->second;
+}
+
+/// Change of the output when the constant alone grows by its standard uncertainty.
+double effect(Chain& chain, Constant& constant, double x) {
+    const double u = constant.standard_uncertainty();
+    const double kept = constant.value;
+    constant.value = kept + u;
+    const Value up = forward(chain, x);
+    constant.value = kept - u;
+    const Value down = forward(chain, x);
+    constant.value = kept;
+    return up.ok() && down.ok() ? (up.number - down.number) / 2 : 0;
+}
+
+/// Quantisation in the output's unit: the step of the first stage that quantises, through the slope of the rest.
+double quantisation(const Chain& chain, double x) {
+    const bool has_codes = std::any_of(chain.stages.begin(), chain.stages.end(), [](const Stage& s) {
+        return std::holds_alternative<Adc>(s) || std::holds_alternative<RatioDivider>(s);
+    });
+    const double slope_here = has_codes ? slope(chain, x) : 0;
+    return std::isfinite(slope_here) ? std::abs(slope_here) / std::sqrt(12.0) : 0;
+}
+
+} // namespace
+
+const Contribution* Budget::find(std::string_view id) const {
+    for (const Contribution& c : contributions)
+        if (c.id == id) return &c;
+    return nullptr;
+}
+
+double coverage_factor(double dof) {
+    if (!(dof > 0)) return std::numeric_limits<double>::quiet_NaN();
+    return dof > 1e6 ? 1.959963984540054 : gsl_cdf_tdist_Pinv(0.975, dof);
+}
+
+Budget combine(double value, std::vector<Contribution> contributions) {
+    Budget out;
+    out.value = value;
+    double variance = 0;
+    double weighted = 0;
+    for (const Contribution& c : contributions) {
+        variance += c.u * c.u;
+        if (std::isfinite(c.dof)) weighted += std::pow(c.u, 4) / c.dof;
+    }
+    out.standard_uncertainty = std::sqrt(variance);
+    if (weighted > 0) out.dof = variance * variance / weighted;
+    out.k = coverage_factor(out.dof);
+    std::stable_sort(contributions.begin(), contributions.end(),
+                     [](const Contribution& a, const Contribution& b) { return a.u > b.u; });
+    out.contributions = std::move(contributions);
+    return out;
+}
+
+Budget budget(const Chain& chain, double x, const DoubtInputs& inputs) {
+    const Value value = forward(chain, x);
+    if (!value.ok()) return {};
+
+    std::vector<Contribution> found;
+    if (const double u = quantisation(chain, x); u > 0) found.push_back({"quantisation", "One count is coarse", u});
+    if (inputs.noise > 0)
+        if (const double s = slope(chain, x); std::isfinite(s))
+            found.push_back({"noise", "Noise", std::abs(s) * inputs.noise});
+
+    Chain scratch = chain;
+    std::map<std::string, std::size_t> by_cause; // cause → index in found; signed sums until the end
+    for (Stage& stage : scratch.stages)
+        for (const NamedConstant& named : constants(stage)) {
+            if (!(named.constant->standard_uncertainty() > 0)) continue;
+            const double signed_effect = effect(scratch, *named.constant, x);
+            const std::string& cause = named.constant->cause;
+            if (const auto known = by_cause.find(cause); !cause.empty() && known != by_cause.end()) {
+                found[known->second].u += signed_effect;
+                continue;
+            }
+            if (!cause.empty()) by_cause[cause] = found.size();
+            found.push_back({named.key, label_of(named.key), signed_effect});
+        }
+    for (Contribution& c : found) c.u = std::abs(c.u);
+    found.insert(found.end(), inputs.others.begin(), inputs.others.end());
+    return combine(value.number, std::move(found));
+}
+
+} // namespace cognitum

@@ -1,0 +1,26 @@
+// The doubt of one reading as it stands: its path, its calibration, its age since then, its noise.
+#pragma once
+
+#include "core/bench/bench.h"
+#include "core/catalog/cards.h"
+#include "core/uncertainty/budget.h"
+
+#include <string>
+
+namespace cognitum {
+
+/// Budget of a reading at a raw value. `part` may be null (no drift then); noise in the raw unit, 1 sigma.
+Budget reading_budget(const Reading& reading, const PartCard* part, double raw, double noise, TimeUs now);
+
+/// Standard uncertainty of a correction at an indication: variance of the fitted line there, and what the references
+/// share, which more points do not average away.
+double correction_u(const AppliedCorrection& correction, double indication);
+
+/// What would help most and by how much, in two sentences; empty when there is nothing to say.
+struct Advice {
+    std::string first; ///< "The 1.1 V reference: ± 0.5 → ± 0.4 °C."
+    std::string then;  ///< "After that, the calibration is the limit."
+};
+Advice what_would_help(const Reading& reading, const PartCard* part, const BoardCard* board, const Budget& budget);
+
+} // namespace cognitum

@@ -1,0 +1,75 @@
+#include "core/units/format.h"
+
+#include "core/units/unit.h"
+
+#include <algorithm>
+#include <cmath>
+#include <fmt/format.h>
+
+namespace cognitum {
+
+namespace {
+
+std::string group_thousands(std::string digits) {
+    const auto point = digits.find('.');
+    const std::string fraction = point == std::string::npos ? "" : digits.substr(point);
+    std::string whole = digits.substr(0, point);
+    if (whole.size() > 3)
+        for (auto i = static_cast<std::ptrdiff_t>(whole.size()) - 3; i > 0; i -= 3)
+            whole.insert(static_cast<std::size_t>(i), thin_space);
+    return whole + fraction;
+}
+
+std::string with_unit(std::string number, std::string_view unit) {
+    const std::string symbol = unit_symbol(unit);
+    if (symbol.empty()) return number;
+    return number + std::string(thin_space) + symbol;
+}
+
+} // namespace
+
+int decimals_for(double doubt) {
+    if (!(doubt > 0) || !std::isfinite(doubt)) return 3;
+    const double exponent = std::floor(std::log10(doubt) + 1e-9);
+    const double leading = doubt / std::pow(10.0, exponent);
+    const int decimals = static_cast<int>(-exponent) + (leading < 1.95 ? 1 : 0);
+    return std::clamp(decimals, 0, 9);
+}
+
+std::string format_fixed(double value, int decimals) {
+    if (!std::isfinite(value)) return "—";
+    std::string digits = fmt::format("{:.{}f}", std::abs(value), decimals);
+    const bool is_zero = digits.find_first_of("123456789") == std::string::npos;
+    digits = group_thousands(std::move(digits));
+    return value < 0 && !is_zero ? std::string(minus_sign) + digits : digits;
+}
+
+std::string format_value(double value, double doubt, std::string_view unit) {
+    if (!std::isfinite(value)) return "—";
+    return with_unit(format_fixed(value, decimals_for(doubt)), unit);
+}
+
+std::string format_with_doubt(double value, double doubt, std::string_view unit) {
+    if (!std::isfinite(value)) return "—";
+    if (!(doubt > 0)) return format_value(value, doubt, unit);
+    const int decimals = decimals_for(doubt);
+    return with_unit(format_fixed(value, decimals) + " ± " + format_fixed(doubt, decimals), unit);
+}
+
+std::string format_constant(double value, int digits) {
+    if (!std::isfinite(value)) return "—";
+    if (value != 0 && (std::abs(value) < 1e-4 || std::abs(value) >= 1e7)) return fmt::format("{:.{}g}", value, digits);
+    const int magnitude = value == 0 ? 0 : static_cast<int>(std::floor(std::log10(std::abs(value))));
+    std::string text = fmt::format("{:.{}f}", std::abs(value), std::clamp(digits - 1 - magnitude, 0, 12));
+    if (text.find('.') != std::string::npos) {
+        text.erase(text.find_last_not_of('0') + 1);
+        if (text.back() == '.') text.pop_back();
+    }
+    return (value < 0 ? std::string(minus_sign) : "") + group_thousands(std::move(text));
+}
+
+std::string format_measure(double value, std::string_view unit, int digits) {
+    return with_unit(format_constant(value, digits), unit);
+}
+
+} // namespace cognitum

@@ -1,0 +1,102 @@
+#include "core/units/unit.h"
+
+#include <algorithm>
+#include <charconv>
+#include <cmath>
+#include <fmt/format.h>
+
+namespace cognitum {
+
+const std::vector<Unit>& all_units() {
+    static const std::vector<Unit> units = {
+        {"count", "counts", Dimension::number, 1, 0, {"counts", "{count}", "codes"}},
+        {"1", "", Dimension::number, 1, 0, {"ratio"}},
+        {"%", "%", Dimension::number, 0.01, 0, {"percent"}},
+        {"V", "V", Dimension::voltage, 1, 0, {}},
+        {"mV", "mV", Dimension::voltage, 1e-3, 0, {}},
+        {"uV", "µV", Dimension::voltage, 1e-6, 0, {"μV"}},
+        {"ohm", "Ω", Dimension::resistance, 1, 0, {"Ohm", "Ω", "ohms"}},
+        {"kohm", "kΩ", Dimension::resistance, 1e3, 0, {"kOhm"}},
+        {"Mohm", "MΩ", Dimension::resistance, 1e6, 0, {"MOhm"}},
+        {"degC", "°C", Dimension::temperature, 1, 273.15, {"Cel", "C"}},
+        {"K", "K", Dimension::temperature, 1, 0, {"kelvin"}},
+        {"degF", "°F", Dimension::temperature, 5.0 / 9.0, 459.67 * 5.0 / 9.0, {"[degF]"}},
+        {"m", "m", Dimension::length, 1, 0, {}},
+        {"cm", "cm", Dimension::length, 1e-2, 0, {}},
+        {"mm", "mm", Dimension::length, 1e-3, 0, {}},
+        {"km", "km", Dimension::length, 1e3, 0, {}},
+        {"s", "s", Dimension::time, 1, 0, {}},
+        {"ms", "ms", Dimension::time, 1e-3, 0, {}},
+        {"us", "µs", Dimension::time, 1e-6, 0, {"μs"}},
+        {"min", "min", Dimension::time, 60, 0, {}},
+        {"h", "h", Dimension::time, 3600, 0, {}},
+        {"Pa", "Pa", Dimension::pressure, 1, 0, {}},
+        {"hPa", "hPa", Dimension::pressure, 100, 0, {"mbar"}},
+        {"kPa", "kPa", Dimension::pressure, 1e3, 0, {}},
+        {"bar", "bar", Dimension::pressure, 1e5, 0, {}},
+        {"kg/m3", "kg/m³", Dimension::density, 1, 0, {"kg/m^3"}},
+        {"g/m3", "g/m³", Dimension::mass_concentration, 1e-3, 0, {"g/m^3"}},
+        {"/K", "/K", Dimension::per_temperature, 1, 0, {"1/K", "/degC"}},
+        {"A", "A", Dimension::current, 1, 0, {}},
+        {"mA", "mA", Dimension::current, 1e-3, 0, {}},
+    };
+    return units;
+}
+
+const Unit* find_unit(std::string_view spelling) {
+    for (const Unit& unit : all_units()) {
+        if (unit.code == spelling || (!unit.symbol.empty() && unit.symbol == spelling)) return &unit;
+        if (std::find(unit.aliases.begin(), unit.aliases.end(), spelling) != unit.aliases.end()) return &unit;
+    }
+    return nullptr;
+}
+
+std::string unit_symbol(std::string_view spelling) {
+    const Unit* unit = find_unit(spelling);
+    return unit ? unit->symbol : std::string(spelling);
+}
+
+bool same_unit(std::string_view a, std::string_view b) {
+    if (a == b) return true;
+    const Unit* ua = find_unit(a);
+    return ua && ua == find_unit(b);
+}
+
+std::string accepted_units(std::string_view unit) {
+    const Unit* wanted = find_unit(unit);
+    std::string out;
+    for (const Unit& other : all_units())
+        if (wanted && other.dimension == wanted->dimension) out += (out.empty() ? "" : ", ") + other.code;
+    return out;
+}
+
+Result<double> convert_unit(double value, std::string_view from, std::string_view to) {
+    const Unit* a = find_unit(from);
+    const Unit* b = find_unit(to);
+    if (!a) return failure(fmt::format("the unit \"{}\" is not known.", from));
+    if (!b) return failure(fmt::format("the unit \"{}\" is not known.", to));
+    if (a->dimension != b->dimension)
+        return failure(fmt::format("{} is not a unit for this; use one of {}.", from, accepted_units(to)));
+    if (a == b) return value;
+    return (value * a->factor + a->offset - b->offset) / b->factor;
+}
+
+Result<Measure> parse_measure(std::string_view text) {
+    std::string plain(text);
+    if (plain.rfind("−", 0) == 0) plain.replace(0, std::string_view("−").size(), "-");
+    const char* begin = plain.data();
+    if (*begin == '+') ++begin;
+    Measure out;
+    const auto [end, code] = std::from_chars(begin, plain.data() + plain.size(), out.value);
+    if (code != std::errc{} || !std::isfinite(out.value))
+        return failure(fmt::format("\"{}\" does not start with a number.", text));
+    std::string_view unit(end, static_cast<std::size_t>(plain.data() + plain.size() - end));
+    while (!unit.empty() && unit.front() == ' ') unit.remove_prefix(1);
+    if (unit.empty()) return failure(fmt::format("\"{}\" has no unit.", text));
+    const Unit* known = find_unit(unit);
+    if (!known) return failure(fmt::format("the unit \"{}\" is not known.", unit));
+    out.unit = known->code;
+    return out;
+}
+
+} // namespace cognitum

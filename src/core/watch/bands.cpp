@@ -1,0 +1,45 @@
+#include "core/watch/bands.h"
+
+#include <cmath>
+
+namespace cognitum {
+
+Zone next_zone(Zone previous, double value, const Bands& bands) {
+    if (!std::isfinite(value)) return Zone::unknown;
+    const double inside_low = bands.low + (previous == Zone::low ? bands.hysteresis : 0);
+    const double inside_high = bands.high - (previous == Zone::high ? bands.hysteresis : 0);
+    if (value < inside_low) return Zone::low;
+    if (value > inside_high) return Zone::high;
+    return Zone::in_range;
+}
+
+std::vector<ZoneChange> zone_changes(std::span<const TimedNumber> series, const Bands& bands) {
+    std::vector<ZoneChange> out;
+    Zone zone = Zone::unknown;
+    for (const TimedNumber& s : series) {
+        const Zone next = next_zone(zone, s.value, bands);
+        if (next == Zone::unknown) continue; // a gap is no change of band
+        if (zone != Zone::unknown && next != zone) out.push_back({s.time, zone, next, s.value});
+        zone = next;
+    }
+    return out;
+}
+
+const char* zone_word(Zone zone) {
+    switch (zone) {
+    case Zone::low: return "low";
+    case Zone::in_range: return "in range";
+    case Zone::high: return "high";
+    case Zone::unknown: break;
+    }
+    return "no band";
+}
+
+Freshness freshness(std::optional<TimeUs> last, TimeUs now, double interval_s) {
+    if (!last) return Freshness::none;
+    const double age = seconds(now - *last);
+    if (age <= 3 * interval_s + 1) return Freshness::fresh;
+    return age <= 15 * interval_s + 5 ? Freshness::late : Freshness::silent;
+}
+
+} // namespace cognitum

@@ -1,0 +1,94 @@
+// What the running bench knows right now, as values. The ingest worker writes them under a lock, the interface takes
+// copies: it pulls, it is never pushed at line rate.
+#pragma once
+
+#include "core/analyse/health.h"
+#include "core/signal_path/stage.h"
+#include "core/watch/bands.h"
+#include "link/link.h"
+
+#include <QString>
+#include <deque>
+#include <map>
+#include <mutex>
+#include <optional>
+#include <string>
+#include <vector>
+
+namespace cognitum {
+
+struct LivePoint {
+    TimeUs time = 0;
+    double raw = 0;   ///< NaN: the line brought none
+    double value = 0; ///< corrected, reading's unit; NaN: no value
+};
+
+struct LiveReading {
+    std::optional<TimeUs> time; ///< of the last line that should have brought it
+    double raw = std::numeric_limits<double>::quiet_NaN();
+    Value value = Value::none(Cause::missing); ///< corrected, with the cause when there is none
+    std::string cause;                         ///< a sentence
+    Zone zone = Zone::unknown;
+    std::deque<LivePoint> points; ///< the last `ring_size`
+    static constexpr std::size_t ring_size = 1200;
+};
+
+struct LiveLine {
+    TimeUs time = 0;
+    QString text;
+};
+
+struct LiveBoard {
+    LinkState state = LinkState::closed;
+    QString reason, port, format;
+    std::uint64_t lines = 0, lost = 0, rejected = 0, resets = 0;
+    std::optional<TimeUs> last_line;
+    QString reference;                 ///< as the board says: supply or internal; empty: it does not say
+    std::vector<std::string> columns;  ///< names in its header
+    std::deque<LiveLine> recent;       ///< lines as they came, comments too
+    std::vector<std::pair<std::string, std::uint64_t>> rejections; ///< reason, count
+    QString answer;                    ///< to the last command
+    std::uint64_t answers = 0;         ///< counts answers, so that a new one with the same text is seen
+    static constexpr std::size_t recent_size = 400;
+};
+
+struct LiveRecording {
+    bool on = false;
+    TimeUs since = 0;
+    std::optional<TimeUs> saved_at;
+    std::uint64_t saved = 0; ///< samples
+    QString trouble;         ///< a sentence while it cannot save; samples wait in memory
+    std::uint64_t waiting = 0;
+};
+
+struct Live {
+    std::uint64_t revision = 0;     ///< grows with every change
+    std::uint64_t log_revision = 0; ///< grows with every logbook entry by the worker
+    std::map<std::string, LiveReading> readings;
+    std::map<std::string, LiveBoard> boards;
+    LiveRecording recording;
+};
+
+/// Shared between the worker and the interface.
+class LiveShare {
+  public:
+    [[nodiscard]] std::uint64_t revision() const {
+        const std::lock_guard lock(m_mutex);
+        return m_live.revision;
+    }
+    [[nodiscard]] Live copy() const {
+        const std::lock_guard lock(m_mutex);
+        return m_live;
+    }
+    template <typename F> void change(F f) {
+        const std::lock_guard lock(m_mutex);
+        f(m_live);
+        ++m_live.revision;
+    }
+
+  private:
+    mutable std::mutex m_mutex;
+    Live m_live;
+};
+
+} // namespace cognitum

@@ -1,0 +1,143 @@
+#include "session/path_state.h"
+
+#include "core/plan/loom.h"
+#include "core/units/format.h"
+#include "core/units/quantity_kind.h"
+#include "core/units/unit.h"
+
+#include <QCoreApplication>
+#include <algorithm>
+#include <cmath>
+#include <fmt/format.h>
+
+namespace cognitum {
+
+namespace {
+
+QString text(const std::string& s) { return QString::fromStdString(s); }
+
+void raise(Mark& mark, Severity severity) {
+    if (severity == Severity::error) mark = Mark::bad;
+    else if (severity == Severity::look && mark != Mark::bad) mark = Mark::look;
+}
+
+StopState quantity_stop(const Reading& r) {
+    return {Mark::done, text(fmt::format("{}…{}", format_constant(r.quantity.low), format_measure(r.quantity.high, r.quantity.unit)))};
+}
+
+StopState sensor_stop(const PartCard* part) {
+    if (!part) return {Mark::not_begun, Session::tr("not chosen")};
+    for (const Stage& stage : part->transfer)
+        if (const auto* linear = std::get_if<Linear>(&stage))
+            return {Mark::done, text(fmt::format("{} mV/°C, {} V", format_constant(1000 * linear->slope.value), format_constant(linear->zero.value)))};
+    return {Mark::done, text(part->name.substr(0, part->name.find(',')))};
+}
+
+StopState wiring_stop(const Session& session, const Reading& r, const PartCard* part) {
+    const BoardUse* use = session.bench().board(r.wiring.board);
+    const BoardCard* card = session.boardCard(r);
+    if (!use || !card || !part || r.wiring.pin.empty()) return {Mark::not_begun, Session::tr("not placed")};
+    const auto loom = make_loom(r, *part, *use, *card);
+    const auto steps = loom ? loom->steps.size() : 0;
+    const auto ticked = std::min(r.wiring.ticked.size(), steps);
+    if (ticked < steps) return {Mark::not_begun, Session::tr("%1 of %2 ticked").arg(ticked).arg(steps)};
+    return {Mark::done, text(r.wiring.pin + ", " + r.wiring.rail)};
+}
+
+QString no_value_word(const LiveReading& live) {
+    switch (live.value.cause) {
+    case Cause::at_low_rail:
+    case Cause::at_high_rail: return Session::tr("at the rail");
+    case Cause::missing: return Session::tr("not in the lines");
+    default: return Session::tr("no number");
+    }
+}
+
+QString link_word(const LiveBoard& board) {
+    switch (board.state) {
+    case LinkState::closed: return Session::tr("no link");
+    case LinkState::opening: return Session::tr("opening");
+    case LinkState::lost: return Session::tr("unplugged");
+    case LinkState::open: return Session::tr("no lines yet");
+    }
+    return {};
+}
+
+} // namespace
+
+QString stop_name(int stop) {
+    static const char* names[] = {QT_TRANSLATE_NOOP("Stop", "Quantity"), QT_TRANSLATE_NOOP("Stop", "Sensor"), QT_TRANSLATE_NOOP("Stop", "Wiring"),
+                                  QT_TRANSLATE_NOOP("Stop", "Raw"), QT_TRANSLATE_NOOP("Stop", "Convert"), QT_TRANSLATE_NOOP("Stop", "Calibrate"),
+                                  QT_TRANSLATE_NOOP("Stop", "Watch")};
+    return QCoreApplication::translate("Stop", names[stop]);
+}
+
+PathState path_state(const Session& session, const Reading& r, const Live& live, const std::vector<Finding>& findings) {
+    PathState out;
+    const PartCard* part = session.part(r);
+    const std::string& unit = r.quantity.unit;
+    out.stops[0] = quantity_stop(r);
+    out.stops[1] = sensor_stop(part);
+    out.stops[2] = wiring_stop(session, r, part);
+    for (int i = 3; i < 7; ++i) out.stops[static_cast<std::size_t>(i)] = {Mark::not_begun, QStringLiteral("—")};
+    out.reaches = -1;
+    out.value = QStringLiteral("—");
+    out.word = Session::tr("planned");
+
+    const BoardUse* use = session.bench().board(r.wiring.board);
+    const auto board = live.boards.find(r.wiring.board);
+    const bool linked = use && use->link.kind != LinkKind::none && board != live.boards.end();
+    const auto known = live.readings.find(r.id);
+    const LiveReading* now = known == live.readings.end() ? nullptr : &known->second;
+    out.freshness = freshness(now ? now->time : std::nullopt, session.now(), r.quantity.interval_s);
+    if (now && now->time) out.age = text(age_text(session.now() - *now->time));
+    const bool fresh = out.freshness == Freshness::fresh || out.freshness == Freshness::late;
+
+    auto& raw = out.stops[3];
+    if (linked && !fresh) {
+        raw = {board->second.state == LinkState::lost ? Mark::bad : Mark::not_begun, link_word(board->second)};
+        out.word = board->second.state == LinkState::lost ? Session::tr("unplugged") : out.freshness == Freshness::silent ? Session::tr("silent") : raw.text;
+        out.reaches = 2;
+    } else if (linked && now) {
+        out.reaches = 3;
+        raw = {Mark::done, std::isfinite(now->raw) ? text(format_measure(now->raw, r.path.first_unit())) : no_value_word(*now)};
+        const Walk steps = walk(r.path, now->raw);
+        if (now->value.ok() && steps.result().ok()) {
+            const Budget budget = session.budget(r, now->raw, live);
+            const double doubt = budget.expanded();
+            out.reaches = 6;
+            out.stops[4] = {Mark::done, text(format_value(steps.result().number, doubt, unit))};
+            out.value = text(format_value(now->value.number, doubt, unit));
+            out.stops[5].text = r.correction ? text(format_with_doubt(now->value.number, doubt, unit)) : Session::tr("never");
+            out.word = r.bands ? QString::fromLatin1(zone_word(now->zone)) : Session::tr("no band");
+            if (now->zone == Zone::low || now->zone == Zone::high) out.mark = Mark::look;
+            else out.mark = Mark::done;
+        } else {
+            raw.mark = Mark::bad;
+            out.mark = Mark::bad;
+            out.word = no_value_word(*now);
+            out.stops[4].text = Session::tr("no value");
+        }
+    }
+    if (r.correction) out.stops[5].mark = Mark::done;
+    if (r.correction && out.stops[5].text == QStringLiteral("—")) out.stops[5].text = Session::tr("calibrated");
+    if (r.bands) {
+        out.stops[6].mark = out.mark == Mark::look ? Mark::look : Mark::done;
+        out.stops[6].text = out.reaches == 6 ? out.word : text(fmt::format("{}…{}", format_constant(r.bands->low), format_measure(r.bands->high, unit)));
+    } else if (out.reaches == 6) {
+        out.stops[6].text = Session::tr("no band");
+    }
+    for (const Finding& f : findings) raise(out.stops[static_cast<std::size_t>(f.stop)].mark, f.severity);
+    if (out.freshness == Freshness::silent || (linked && !fresh && board->second.state == LinkState::lost)) out.mark = Mark::bad;
+    if (std::any_of(findings.begin(), findings.end(), [](const Finding& f) { return f.severity == Severity::error; }) && out.mark != Mark::not_begun)
+        out.mark = Mark::bad;
+
+    static const char* words[] = {QT_TRANSLATE_NOOP("Fresh", "nothing yet"), QT_TRANSLATE_NOOP("Fresh", "fresh"), QT_TRANSLATE_NOOP("Fresh", "late"),
+                                  QT_TRANSLATE_NOOP("Fresh", "silent")};
+    const QString freshness_word = QCoreApplication::translate("Fresh", words[static_cast<int>(out.freshness)]);
+    out.about = use ? Session::tr("%1 · every %2 · %3").arg(text(use->name), text(format_measure(r.quantity.interval_s, "s")), freshness_word)
+                    : Session::tr("planned · no board reports it yet");
+    return out;
+}
+
+} // namespace cognitum

@@ -1,0 +1,283 @@
+#include "session/session.h"
+
+#include "core/plan/path.h"
+#include "core/uncertainty/reading_doubt.h"
+#include "core/units/format.h"
+#include "store/data_files.h"
+#include "store/demo_bench.h"
+
+#include <QFile>
+#include <chrono>
+#include <fcntl.h>
+#include <fmt/format.h>
+#include <unistd.h>
+
+namespace cognitum {
+
+namespace {
+
+TimeUs system_now() {
+    using namespace std::chrono;
+    return duration_cast<microseconds>(system_clock::now().time_since_epoch()).count();
+}
+
+} // namespace
+
+Session::Session(SessionOptions options, QObject* parent)
+    : QObject(parent), m_clock(options.clock ? options.clock : Clock(system_now)) {
+    LoadedCatalog loaded = load_catalog();
+    m_catalog = std::move(loaded.catalog);
+    m_catalog_problems = std::move(loaded.problems);
+    m_save_soon.setSingleShot(true);
+    m_save_soon.setInterval(300);
+    connect(&m_save_soon, &QTimer::timeout, this, &Session::savePlan);
+    m_ingest = new Ingest(&m_share, m_clock, options.simulation_arguments);
+    m_ingest->moveToThread(&m_thread);
+    m_thread.setObjectName(QStringLiteral("ingest"));
+    m_thread.start();
+}
+
+Session::~Session() {
+    closeBench();
+    onWorkerNow([this] { delete m_ingest; });
+    m_thread.quit();
+    m_thread.wait();
+}
+
+QString Session::path() const { return m_file ? QString::fromStdString(m_file->path()) : QString(); }
+
+Result<void> Session::createBench(const QString& path, const QString& name) {
+    COGNITUM_TRY(file, BenchFile::create(path.toStdString()));
+    Bench bench;
+    bench.name = name.toStdString();
+    COGNITUM_CHECK(file.save_plan(bench));
+    return take(std::move(file));
+}
+
+Result<void> Session::openBench(const QString& path) {
+    COGNITUM_TRY(file, BenchFile::open(path.toStdString(), Access::write));
+    return take(std::move(file));
+}
+
+Result<void> Session::openDemo(const QString& path) {
+    if (QFile::exists(path)) return openBench(path);
+    COGNITUM_TRY(file, create_demo_bench(path.toStdString(), now()));
+    return take(std::move(file));
+}
+
+Result<void> Session::take(BenchFile file) {
+    COGNITUM_TRY(bench, file.load_plan());
+    closeBench();
+    m_file = std::make_unique<BenchFile>(std::move(file));
+    m_bench = std::move(bench);
+    m_saved_at.reset();
+    onWorker([this, plan = m_bench, where = path()] { m_ingest->setPlan(plan, where); });
+    emit benchOpened();
+    return {};
+}
+
+void Session::closeBench() {
+    if (!m_file) return;
+    if (m_save_soon.isActive()) savePlan();
+    m_save_soon.stop();
+    onWorkerNow([this] { m_ingest->shutDown(); });
+    m_undo.clear();
+    m_file.reset();
+    m_bench = {};
+}
+
+Result<void> Session::saveCopy(const QString& path) {
+    if (!m_file) return failure("no bench is open.");
+    savePlan();
+    return m_file->save_copy(path.toStdString());
+}
+
+void Session::savePlan() {
+    m_save_soon.stop();
+    if (!m_file) return;
+    Result<void> saved = m_file->save_plan(m_bench);
+    if (saved && !QFile::exists(path())) saved = failure("the bench file is gone.", m_file->path(), "Put it back, or save a copy.");
+    const QString before = m_save_trouble;
+    m_save_trouble = saved ? QString() : QString::fromStdString(saved.error().text());
+    if (saved) m_saved_at = now();
+    else if (m_save_trouble != before) emit trouble(m_save_trouble);
+    if (!saved) m_save_soon.start(2000); // what was edited stays in memory until it can be saved
+}
+
+void Session::edit(const QString& text, const std::function<void(Bench&)>& change) {
+    if (!m_file) return;
+    Bench after = m_bench;
+    change(after);
+    PlanDifference delta = difference(m_bench, after);
+    if (delta.empty()) return;
+    m_undo.push(new PlanEdit(text, std::move(delta), [this](const PlanDifference& d, bool forwards) { applyChange(d, forwards); }));
+}
+
+void Session::editReading(const std::string& id, const QString& text, const std::function<void(Reading&)>& change) {
+    edit(text, [&](Bench& bench) {
+        if (Reading* reading = bench.reading(id)) change(*reading);
+    });
+}
+
+void Session::applyChange(const PlanDifference& change, bool forwards) {
+    apply(change, forwards, m_bench);
+    m_save_soon.start();
+    onWorker([this, plan = m_bench, where = path()] { m_ingest->setPlan(plan, where); });
+    for (const auto& item : change.readings) {
+        const auto& from = forwards ? item.before : item.after;
+        const auto& to = forwards ? item.after : item.before;
+        if (from && to && from->wiring.reference != to->wiring.reference) tellBoardOfReference(*to);
+    }
+    emit planChanged();
+}
+
+/// A board that lists the command `reference` is switched with the plan; on others the maker's own code must do it.
+void Session::tellBoardOfReference(const Reading& reading) {
+    if (!reading.wiring.board.empty() && !reading.wiring.reference.empty())
+        sendCommand(reading.wiring.board, QStringLiteral("reference ") + QString::fromStdString(reading.wiring.reference));
+}
+
+const BoardCard* Session::boardCard(const Reading& reading) const {
+    const BoardUse* use = m_bench.board(reading.wiring.board);
+    return use ? m_catalog.board(use->card) : nullptr;
+}
+
+std::vector<Finding> Session::findings(const Reading& reading, const Live& live) const {
+    std::vector<Finding> out = check_reading(m_bench, m_catalog, reading);
+    const BoardCard* card = boardCard(reading);
+    const auto board = live.boards.find(reading.wiring.board);
+    if (card && board != live.boards.end() && !board->second.reference.isEmpty()) {
+        const std::string says = board->second.reference.toStdString();
+        const VoltageReference* planned = card->reference(reading.wiring.reference);
+        const VoltageReference* real = card->reference(says);
+        if (planned && real && planned != real) {
+            Finding f{"board-reference-differs", Severity::error, reading.id, Stop::raw, {}, {}, {}, {}};
+            f.message = fmt::format("The board says that it measures against {}; the plan says {}.", real->name, planned->name);
+            f.why = fmt::format("Every voltage is wrong by a factor of {:.1f}.", planned->voltage_V / real->voltage_V);
+            f.fix = "Tell the board, or change the plan at Wiring.";
+            f.action = FixAction{FixAction::Kind::tell_board_reference, planned->id, "Tell the board"};
+            out.insert(out.begin(), f);
+        }
+    }
+    const auto known = live.readings.find(reading.id);
+    if (card && known != live.readings.end()) {
+        std::vector<RawSample> samples;
+        for (const LivePoint& p : known->second.points) samples.push_back({p.time, p.raw});
+        if (samples.size() > 300) samples.erase(samples.begin(), samples.end() - 300);
+        for (const HealthVerdict& v : judge_health(samples, card->bits)) {
+            if (v.id == "flicker") continue;
+            Finding f{v.id, v.bad ? Severity::error : Severity::look, reading.id, Stop::raw, {}, {}, {}, {}};
+            std::string id = v.id;
+            id[0] = static_cast<char>(id[0] - 'a' + 'A');
+            f.message = id + ": " + v.evidence;
+            for (const std::string& cause : v.causes) f.why += (f.why.empty() ? "Likely, in this order: " : "; ") + cause;
+            if (!f.why.empty()) f.why += ".";
+            f.fix = v.next_test;
+            f.action = FixAction{FixAction::Kind::open_stop, "3", "Look at the raw signal"};
+            out.insert(out.begin(), f);
+        }
+    }
+    return out;
+}
+
+Budget Session::budget(const Reading& reading, double raw, const Live& live) const {
+    double noise = 0;
+    const auto known = live.readings.find(reading.id);
+    if (known != live.readings.end()) {
+        std::vector<RawSample> samples;
+        for (const LivePoint& p : known->second.points) samples.push_back({p.time, p.raw});
+        if (samples.size() > 60) samples.erase(samples.begin(), samples.end() - 60);
+        if (samples.size() >= 10) noise = signal_figures(samples, 10).noise;
+        // What is below a third of a count is the quantisation itself.
+        if (noise < 0.3) noise = 0;
+    }
+    return reading_budget(reading, part(reading), raw, noise, now());
+}
+
+void Session::applyFix(const Finding& finding) {
+    if (!finding.action) return;
+    const FixAction action = *finding.action;
+    const Reading* reading = m_bench.reading(finding.reading);
+    const BoardCard* board = reading ? boardCard(*reading) : nullptr;
+    const PartCard* card = reading ? part(*reading) : nullptr;
+    if (!reading) return;
+    if (action.kind == FixAction::Kind::tell_board_reference) {
+        tellBoardOfReference(*reading);
+        return;
+    }
+    if (!board || !card) return;
+    if (action.kind == FixAction::Kind::use_reference || action.kind == FixAction::Kind::use_rail)
+        editReading(reading->id, QString::fromStdString(action.label), [&](Reading& r) {
+            if (action.kind == FixAction::Kind::use_reference) r.wiring.reference = action.value;
+            else r.wiring.rail = action.value;
+            r.path = build_path(*card, *board, r.wiring);
+            r.wiring.mended.push_back(finding.message);
+        });
+}
+
+void Session::startRecording() { onWorker([this] { m_ingest->startRecording(); }); }
+void Session::stopRecording() { onWorker([this] { m_ingest->stopRecording(); }); }
+
+void Session::sendCommand(const std::string& board, const QString& line) {
+    onWorker([this, id = QString::fromStdString(board), line] { m_ingest->sendCommand(id, line); });
+}
+
+void Session::setPlugged(const std::string& board, bool plugged) {
+    onWorker([this, id = QString::fromStdString(board), plugged] { m_ingest->setPlugged(id, plugged); });
+}
+
+void Session::injectBytes(const std::string& board, const QByteArray& bytes) {
+    onWorker([this, id = QString::fromStdString(board), bytes] { m_ingest->injectBytes(id, bytes); });
+}
+
+Result<CalibrationRecord> Session::finishCalibration(const std::string& id, const std::vector<CalibrationPoint>& points,
+                                                     Model model, const QString& by) {
+    const Reading* reading = m_bench.reading(id);
+    if (!reading || !m_file) return failure("the reading is not there any more.");
+    COGNITUM_TRY(record, finish_calibration(*reading, points, model, now(), by.toStdString()));
+    COGNITUM_TRY(record_id, m_file->append_calibration(record));
+    record.id = record.correction.record = record_id;
+    note(id, "calibration",
+         tr("%1: calibrated at %2 points, %3; as found %4, as left %5.")
+             .arg(QString::fromStdString(reading->name))
+             .arg(points.size())
+             .arg(QString::fromStdString(record.model), QString::fromStdString(record.verdict_found), QString::fromStdString(record.verdict_left)));
+    editReading(id, tr("Apply calibration"), [&](Reading& r) { r.correction = record.correction; });
+    return record;
+}
+
+std::vector<CalibrationRecord> Session::calibrations(const std::string& reading) {
+    if (!m_file) return {};
+    auto list = m_file->calibrations(reading);
+    if (!list) emit trouble(QString::fromStdString(list.error().text()));
+    return list ? std::move(*list) : std::vector<CalibrationRecord>{};
+}
+
+void Session::note(const std::string& reading, const std::string& kind, const QString& text) {
+    if (!m_file) return;
+    if (const auto written = m_file->append_log({0, now(), reading, kind, text.toStdString(), 0}); !written)
+        emit trouble(QString::fromStdString(written.error().text()));
+    emit logChanged();
+}
+
+std::vector<LogEntry> Session::log() {
+    if (!m_file) return {};
+    auto list = m_file->log(500);
+    return list ? std::move(*list) : std::vector<LogEntry>{};
+}
+
+Result<ImportReport> Session::importCsv(const QString& path, const ImportOptions& options) {
+    if (!m_file) return failure("no bench is open.");
+    const int descriptor = ::open(path.toUtf8().constData(), O_RDONLY | O_CLOEXEC);
+    if (descriptor < 0) return failure("the file cannot be read.", path.toStdString(), "Check its name and permissions.");
+    savePlan();
+    Bench plan = m_bench;
+    const auto report = import_csv(*m_file, plan, path.toStdString(), descriptor, options);
+    ::close(descriptor);
+    if (!report) return report;
+    edit(tr("Readings from %1").arg(path), [&](Bench& bench) { bench = plan; });
+    note("", "import", tr("%1 rows from %2, %3 set aside.").arg(report->rows).arg(path).arg(report->rejected.total()));
+    return report;
+}
+
+} // namespace cognitum

@@ -1,0 +1,111 @@
+// The running bench as the interface sees it: one open file, the plan with undo, the worker behind a lock, and
+// everything that is computed from them. Lives in the GUI thread; nothing here waits for the worker.
+#pragma once
+
+#include "core/calibrate/record.h"
+#include "core/catalog/cards.h"
+#include "core/plan/findings.h"
+#include "core/uncertainty/budget.h"
+#include "session/ingest.h"
+#include "session/live.h"
+#include "session/plan_edit.h"
+#include "store/csv_import.h"
+#include "store/export.h"
+#include "store/samples.h"
+
+#include <QObject>
+#include <QThread>
+#include <QTimer>
+#include <QUndoStack>
+#include <memory>
+
+namespace cognitum {
+
+struct SessionOptions {
+    Clock clock;                       ///< empty: the system's
+    QStringList simulation_arguments;  ///< for cognitum-simboard, beside the seed
+};
+
+class Session : public QObject {
+    Q_OBJECT
+
+  public:
+    explicit Session(SessionOptions options = {}, QObject* parent = nullptr);
+    ~Session() override;
+
+    // The file. On an error nothing changes: the bench that was open stays open.
+    Result<void> createBench(const QString& path, const QString& name);
+    Result<void> openBench(const QString& path);
+    /// Makes the demo bench at `path` if there is none, and opens it.
+    Result<void> openDemo(const QString& path);
+    Result<void> saveCopy(const QString& path);
+    void closeBench();
+    [[nodiscard]] bool isOpen() const { return m_file != nullptr; }
+    [[nodiscard]] QString path() const;
+    [[nodiscard]] std::optional<TimeUs> savedAt() const { return m_saved_at; }
+    [[nodiscard]] QString saveTrouble() const { return m_save_trouble; }
+    [[nodiscard]] BenchFile* file() { return m_file.get(); }
+
+    // The plan. Every edit is one step of undo and is saved within half a second.
+    [[nodiscard]] const Bench& bench() const { return m_bench; }
+    [[nodiscard]] const Catalog& catalog() const { return m_catalog; }
+    [[nodiscard]] const std::vector<Error>& catalogProblems() const { return m_catalog_problems; }
+    void edit(const QString& text, const std::function<void(Bench&)>& change);
+    void editReading(const std::string& id, const QString& text, const std::function<void(Reading&)>& change);
+    [[nodiscard]] QUndoStack* undoStack() { return &m_undo; }
+    /// Takes a finding's way out.
+    void applyFix(const Finding& finding);
+
+    // Now.
+    [[nodiscard]] TimeUs now() const { return m_clock(); }
+    [[nodiscard]] std::uint64_t liveRevision() const { return m_share.revision(); }
+    [[nodiscard]] Live live() const { return m_share.copy(); }
+    [[nodiscard]] const PartCard* part(const Reading& reading) const { return m_catalog.part(reading.sensor.part); }
+    [[nodiscard]] const BoardCard* boardCard(const Reading& reading) const;
+    /// From the plan and from what arrives.
+    [[nodiscard]] std::vector<Finding> findings(const Reading& reading, const Live& live) const;
+    [[nodiscard]] Budget budget(const Reading& reading, double raw, const Live& live) const;
+
+    void startRecording();
+    void stopRecording();
+    void sendCommand(const std::string& board, const QString& line);
+    void setPlugged(const std::string& board, bool plugged);
+    void injectBytes(const std::string& board, const QByteArray& bytes);
+
+    // Proof.
+    Result<CalibrationRecord> finishCalibration(const std::string& reading, const std::vector<CalibrationPoint>& points,
+                                                Model model, const QString& by);
+    [[nodiscard]] std::vector<CalibrationRecord> calibrations(const std::string& reading);
+    void note(const std::string& reading, const std::string& kind, const QString& text);
+    [[nodiscard]] std::vector<LogEntry> log();
+    Result<ImportReport> importCsv(const QString& path, const ImportOptions& options);
+
+  signals:
+    void benchOpened();
+    void planChanged();
+    void logChanged();
+    void trouble(const QString& message);
+
+  private:
+    Result<void> take(BenchFile file);
+    void applyChange(const PlanDifference& change, bool forwards);
+    void savePlan();
+    void tellBoardOfReference(const Reading& reading);
+    template <typename F> void onWorker(F f) { QMetaObject::invokeMethod(m_ingest, f, Qt::QueuedConnection); }
+    template <typename F> void onWorkerNow(F f) { QMetaObject::invokeMethod(m_ingest, f, Qt::BlockingQueuedConnection); }
+
+    Clock m_clock;
+    std::unique_ptr<BenchFile> m_file;
+    Bench m_bench;
+    Catalog m_catalog;
+    std::vector<Error> m_catalog_problems;
+    QUndoStack m_undo;
+    QTimer m_save_soon;
+    std::optional<TimeUs> m_saved_at;
+    QString m_save_trouble;
+    LiveShare m_share;
+    QThread m_thread;
+    Ingest* m_ingest; ///< lives in m_thread
+};
+
+} // namespace cognitum

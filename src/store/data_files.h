@@ -1,0 +1,28 @@
+// The shipped data and the user's own: where it lies, and the cards in it.
+#pragma once
+
+#include "core/bench/bench.h"
+#include "core/catalog/cards.h"
+
+#include <string>
+#include <vector>
+
+namespace cognitum {
+
+/// Whole file as text. Error when it is missing, unreadable or larger than `limit` bytes.
+Result<std::string> read_text_file(const std::string& path, std::size_t limit = 16 << 20);
+
+/// Folder with the shipped data: $COGNITUM_DATA, else ../share/cognitum beside the program, else the source tree.
+std::string data_folder();
+
+struct LoadedCatalog {
+    Catalog catalog;
+    std::vector<Error> problems; ///< cards that could not be read, with file, line and pointer; the rest is there
+};
+/// Shipped cards, then the user's own from $XDG_DATA_HOME/cognitum (parts/*.json and boards/*.json).
+LoadedCatalog load_catalog();
+
+/// A bench in its JSON form.
+Result<Bench> load_bench_json(const std::string& path);
+
+} // namespace cognitum

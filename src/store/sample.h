@@ -1,0 +1,28 @@
+// One stored measurement, and the summary that charts are drawn from.
+#pragma once
+
+#include "core/base/time.h"
+#include "core/signal_path/stage.h"
+
+#include <cstdint>
+#include <limits>
+
+namespace cognitum {
+
+/// What the board sent, kept beside what was made of it. A failed measurement has value NaN and a cause.
+struct Sample {
+    TimeUs time = 0;
+    double raw = std::numeric_limits<double>::quiet_NaN(); ///< NaN: unknown (imported values, typed by hand)
+    double value = std::numeric_limits<double>::quiet_NaN();
+    Cause cause = Cause::none;
+};
+
+/// A run of samples: what a chart needs at a coarse zoom. low, high and sum are over samples that have a value.
+struct Summary {
+    TimeUs from = 0, to = 0; ///< of the first and last sample
+    std::uint64_t n = 0, valued = 0;
+    double low = 0, high = 0, sum = 0;
+    [[nodiscard]] double mean() const { return sum / static_cast<double>(valued); }
+};
+
+} // namespace cognitum

@@ -1,0 +1,304 @@
+#include "store/samples.h"
+
+#include <SQLiteCpp/Statement.h>
+#include <SQLiteCpp/Transaction.h>
+#include <algorithm>
+#include <cmath>
+#include <limits>
+#include <stdexcept>
+
+namespace cognitum {
+
+namespace {
+
+constexpr double nan = std::numeric_limits<double>::quiet_NaN();
+constexpr TimeUs end_of_time = std::numeric_limits<TimeUs>::max();
+constexpr std::size_t rows_per_level = 64;
+
+double real_or_nan(const SQLite::Column& column) { return column.isNull() ? nan : column.getDouble(); }
+
+void bind_real(SQLite::Statement& statement, int index, double value) {
+    if (std::isnan(value)) statement.bind(index);
+    else statement.bind(index, value);
+}
+
+std::string_view blob(const SQLite::Column& column) {
+    return {static_cast<const char*>(column.getBlob()), static_cast<std::size_t>(column.getBytes())};
+}
+
+std::int64_t find_series(SQLite::Database& db, const std::string& reading) {
+    SQLite::Statement find(db, "SELECT id FROM series WHERE reading = ?");
+    find.bind(1, reading);
+    return find.executeStep() ? find.getColumn(0).getInt64() : 0;
+}
+
+std::int64_t make_series(SQLite::Database& db, const std::string& reading) {
+    if (const std::int64_t known = find_series(db, reading)) return known;
+    SQLite::Statement insert(db, "INSERT INTO series (reading) VALUES (?)");
+    insert.bind(1, reading);
+    insert.exec();
+    return db.getLastInsertRowid();
+}
+
+std::vector<Sample> read_tail(SQLite::Database& db, std::int64_t series, TimeUs from, TimeUs to) {
+    SQLite::Statement rows(db, "SELECT time, raw, value, cause FROM tail WHERE series = ? AND time BETWEEN ? AND ? ORDER BY time");
+    rows.bind(1, series);
+    rows.bind(2, from);
+    rows.bind(3, to);
+    std::vector<Sample> out;
+    while (rows.executeStep())
+        out.push_back({rows.getColumn(0).getInt64(), real_or_nan(rows.getColumn(1)), real_or_nan(rows.getColumn(2)),
+                       static_cast<Cause>(rows.getColumn(3).getInt())});
+    return out;
+}
+
+void write_tail(SQLite::Database& db, std::int64_t series, std::span<const Sample> samples) {
+    SQLite::Statement insert(db, "INSERT INTO tail (series, time, raw, value, cause) VALUES (?, ?, ?, ?, ?)");
+    for (const Sample& s : samples) {
+        insert.bind(1, series);
+        insert.bind(2, s.time);
+        bind_real(insert, 3, s.raw);
+        bind_real(insert, 4, s.value);
+        insert.bind(5, static_cast<int>(s.cause));
+        insert.exec();
+        insert.reset();
+    }
+}
+
+void insert_row(SQLite::Database& db, std::int64_t series, int level, const Summary& s, const std::string& digest,
+                const std::string* data) {
+    SQLite::Statement insert(db, "INSERT INTO block (series, level, first, last, n, valued, low, high, sum, digest, data) "
+                                 "VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)");
+    insert.bind(1, series);
+    insert.bind(2, level);
+    insert.bind(3, s.from);
+    insert.bind(4, s.to);
+    insert.bind(5, static_cast<std::int64_t>(s.n));
+    insert.bind(6, static_cast<std::int64_t>(s.valued));
+    if (s.valued) {
+        insert.bind(7, s.low);
+        insert.bind(8, s.high);
+        insert.bind(9, s.sum);
+    }
+    insert.bind(10, digest.data(), static_cast<int>(digest.size()));
+    if (data) insert.bind(11, data->data(), static_cast<int>(data->size()));
+    insert.exec();
+}
+
+void write_block(SQLite::Database& db, std::int64_t series, std::span<const Sample> samples) {
+    const std::string data = encode_block(samples);
+    insert_row(db, series, 0, summarise(samples), encode_digest(digest_of(samples)), &data);
+}
+
+Summary summary_of_row(SQLite::Statement& row) { // first, last, n, valued, low, high, sum in columns 0…6
+    Summary s;
+    s.from = row.getColumn(0).getInt64();
+    s.to = row.getColumn(1).getInt64();
+    s.n = static_cast<std::uint64_t>(row.getColumn(2).getInt64());
+    s.valued = static_cast<std::uint64_t>(row.getColumn(3).getInt64());
+    if (s.valued) {
+        s.low = row.getColumn(4).getDouble();
+        s.high = row.getColumn(5).getDouble();
+        s.sum = row.getColumn(6).getDouble();
+    }
+    return s;
+}
+
+/// Adds a row to the next level whenever 64 rows of a level stand behind its last one.
+void build_levels(SQLite::Database& db, std::int64_t series) {
+    for (int level = 0;; ++level) {
+        bool built = false;
+        while (true) {
+            SQLite::Statement covered(db, "SELECT max(last) FROM block WHERE series = ? AND level = ?");
+            covered.bind(1, series);
+            covered.bind(2, level + 1);
+            covered.executeStep();
+            const bool any = !covered.getColumn(0).isNull();
+            SQLite::Statement rows(db, "SELECT first, last, n, valued, low, high, sum FROM block WHERE series = ? AND level = ? "
+                                       "AND first > ? ORDER BY first LIMIT ?");
+            rows.bind(1, series);
+            rows.bind(2, level);
+            rows.bind(3, any ? covered.getColumn(0).getInt64() : std::numeric_limits<TimeUs>::min());
+            rows.bind(4, static_cast<std::int64_t>(rows_per_level));
+            std::vector<Summary> parts;
+            while (rows.executeStep()) parts.push_back(summary_of_row(rows));
+            if (parts.size() < rows_per_level) break;
+            insert_row(db, series, level + 1, summarise(parts), encode_digest(parts), nullptr);
+            built = true;
+        }
+        if (!built) return;
+    }
+}
+
+std::vector<Sample> blocks_in(SQLite::Database& db, std::int64_t series, TimeUs from, TimeUs to) {
+    SQLite::Statement rows(db, "SELECT data FROM block WHERE series = ? AND level = 0 AND last >= ? AND first <= ? ORDER BY first");
+    rows.bind(1, series);
+    rows.bind(2, from);
+    rows.bind(3, to);
+    std::vector<Sample> out;
+    while (rows.executeStep()) {
+        const auto samples = decode_block(blob(rows.getColumn(0)));
+        if (!samples) throw std::runtime_error(samples.error().what);
+        out.insert(out.end(), samples->begin(), samples->end());
+    }
+    return out;
+}
+
+struct Ends {
+    TimeUs last_block = std::numeric_limits<TimeUs>::min();
+    TimeUs last = std::numeric_limits<TimeUs>::min();
+    std::size_t waiting = 0;
+};
+
+Ends ends_of(SQLite::Database& db, std::int64_t series) {
+    Ends ends;
+    SQLite::Statement blocks(db, "SELECT max(last) FROM block WHERE series = ? AND level = 0");
+    blocks.bind(1, series);
+    if (blocks.executeStep() && !blocks.getColumn(0).isNull()) ends.last_block = ends.last = blocks.getColumn(0).getInt64();
+    SQLite::Statement tail(db, "SELECT count(*), max(time) FROM tail WHERE series = ?");
+    tail.bind(1, series);
+    tail.executeStep();
+    ends.waiting = static_cast<std::size_t>(tail.getColumn(0).getInt64());
+    if (ends.waiting) ends.last = tail.getColumn(1).getInt64();
+    return ends;
+}
+
+void delete_between(SQLite::Database& db, std::int64_t series, TimeUs from, TimeUs to, bool with_tail) {
+    SQLite::Statement blocks(db, "DELETE FROM block WHERE series = ? AND level = 0 AND last >= ? AND first <= ?");
+    blocks.bind(1, series);
+    blocks.bind(2, from);
+    blocks.bind(3, to);
+    blocks.exec();
+    if (with_tail) {
+        SQLite::Statement tail(db, "DELETE FROM tail WHERE series = ?");
+        tail.bind(1, series);
+        tail.exec();
+    }
+    SQLite::Statement above(db, "DELETE FROM block WHERE series = ? AND level > 0 AND last >= ?");
+    above.bind(1, series);
+    above.bind(2, from);
+    above.exec();
+}
+
+/// Full blocks into `block`; what is left waits in the (empty) tail, or becomes a small block where later ones stand.
+void write_run(SQLite::Database& db, std::int64_t series, std::span<const Sample> samples, bool rest_to_tail) {
+    while (samples.size() >= samples_per_block || (!rest_to_tail && !samples.empty())) {
+        const std::size_t n = std::min(samples.size(), samples_per_block);
+        write_block(db, series, samples.first(n));
+        samples = samples.subspan(n);
+    }
+    write_tail(db, series, samples);
+    build_levels(db, series);
+}
+
+/// Merges sorted samples into a series; returns the indices whose times were there already.
+std::vector<std::size_t> add_to_series(SQLite::Database& db, std::int64_t series, const std::vector<Sample>& incoming) {
+    std::vector<std::size_t> duplicates;
+    std::vector<Sample> fresh;
+    fresh.reserve(incoming.size());
+    for (std::size_t i = 0; i < incoming.size(); ++i) {
+        if (i > 0 && !fresh.empty() && incoming[i].time == fresh.back().time) duplicates.push_back(i);
+        else fresh.push_back(incoming[i]);
+    }
+    if (fresh.empty()) return duplicates;
+    const Ends ends = ends_of(db, series);
+
+    if (fresh.front().time > ends.last) { // the usual case: all of it is new and later
+        if (ends.waiting + fresh.size() < samples_per_block) {
+            write_tail(db, series, fresh);
+            return duplicates;
+        }
+        std::vector<Sample> run = read_tail(db, series, std::numeric_limits<TimeUs>::min(), end_of_time);
+        run.insert(run.end(), fresh.begin(), fresh.end());
+        delete_between(db, series, end_of_time, end_of_time, true);
+        write_run(db, series, run, true);
+        return duplicates;
+    }
+
+    const TimeUs low = fresh.front().time;
+    const TimeUs high = fresh.back().time;
+    std::vector<Sample> there = blocks_in(db, series, low, high);
+    const bool is_last = high > ends.last_block || (!there.empty() && there.back().time == ends.last_block);
+    if (is_last && ends.waiting > 0) {
+        const auto tail = read_tail(db, series, std::numeric_limits<TimeUs>::min(), end_of_time);
+        there.insert(there.end(), tail.begin(), tail.end());
+    }
+    std::vector<Sample> merged;
+    merged.reserve(there.size() + fresh.size());
+    std::size_t a = 0;
+    for (std::size_t i = 0, at = 0; i < incoming.size(); ++i) {
+        if (at >= fresh.size() || std::binary_search(duplicates.begin(), duplicates.end(), i)) continue;
+        const Sample& s = fresh[at++];
+        while (a < there.size() && there[a].time < s.time) merged.push_back(there[a++]);
+        if (a < there.size() && there[a].time == s.time) {
+            duplicates.insert(std::lower_bound(duplicates.begin(), duplicates.end(), i), i);
+            continue;
+        }
+        merged.push_back(s);
+    }
+    merged.insert(merged.end(), there.begin() + static_cast<std::ptrdiff_t>(a), there.end());
+    delete_between(db, series, low, high, is_last);
+    write_run(db, series, merged, is_last);
+    return duplicates;
+}
+
+} // namespace
+
+Result<AddResult> add_samples(BenchFile& file, std::span<const SeriesBatch> batches) {
+    return guarded(file.path(), [&]() -> Result<AddResult> {
+        SQLite::Transaction transaction(file.db(), SQLite::TransactionBehavior::IMMEDIATE);
+        AddResult out;
+        for (const SeriesBatch& batch : batches) {
+            out.duplicates.push_back(add_to_series(file.db(), make_series(file.db(), batch.reading), batch.samples));
+            out.added += batch.samples.size() - out.duplicates.back().size();
+        }
+        transaction.commit();
+        return out;
+    });
+}
+
+Result<void> for_each_sample(BenchFile& file, const std::string& reading, TimeUs from, TimeUs to,
+                             const std::function<bool(std::span<const Sample>)>& f) {
+    return guarded(file.path(), [&]() -> Result<void> {
+        const std::int64_t series = find_series(file.db(), reading);
+        if (!series) return {};
+        const auto cut = [&](std::span<const Sample> all) {
+            const auto later = [](const Sample& s, TimeUs t) { return s.time < t; };
+            const auto begin = std::lower_bound(all.begin(), all.end(), from, later);
+            const auto end = to == end_of_time ? all.end() : std::lower_bound(begin, all.end(), to + 1, later);
+            return std::span<const Sample>(begin, end);
+        };
+        SQLite::Statement rows(file.db(), "SELECT data FROM block WHERE series = ? AND level = 0 AND last >= ? AND first <= ? ORDER BY first");
+        rows.bind(1, series);
+        rows.bind(2, from);
+        rows.bind(3, to);
+        while (rows.executeStep()) {
+            const auto samples = decode_block(blob(rows.getColumn(0)));
+            if (!samples) return failure(samples.error().what, file.path(), "Run: cognitum-cli verify");
+            if (!f(cut(*samples))) return {};
+        }
+        const auto tail = read_tail(file.db(), series, from, to);
+        if (!tail.empty()) f(tail);
+        return {};
+    });
+}
+
+Result<SeriesExtent> extent(BenchFile& file, const std::string& reading) {
+    return guarded(file.path(), [&]() -> Result<SeriesExtent> {
+        SeriesExtent out;
+        const std::int64_t series = find_series(file.db(), reading);
+        if (!series) return out;
+        SQLite::Statement row(file.db(),
+                              "SELECT sum(n), min(first), max(last) FROM ("
+                              "SELECT sum(n) AS n, min(first) AS first, max(last) AS last FROM block WHERE series = ?1 AND level = 0 "
+                              "UNION ALL SELECT count(*), min(time), max(time) FROM tail WHERE series = ?1)");
+        row.bind(1, series);
+        row.executeStep();
+        out.n = static_cast<std::uint64_t>(row.getColumn(0).getInt64());
+        out.first = row.getColumn(1).getInt64();
+        out.last = row.getColumn(2).getInt64();
+        return out;
+    });
+}
+
+} // namespace cognitum

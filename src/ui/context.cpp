@@ -1,0 +1,77 @@
+#include "ui/context.h"
+
+#include "core/signal_path/chain.h"
+
+#include <cmath>
+
+namespace cognitum {
+
+Context::Context(Session& session, Theme& theme, QObject* parent) : QObject(parent), m_session(session), m_theme(theme) {
+    m_timer.setInterval(50);
+    connect(&m_timer, &QTimer::timeout, this, [this] {
+        const TimeUs second = m_session.now() / second_us; // ages grow even when nothing arrives
+        if (m_session.liveRevision() != m_live.revision || second != m_last_second) refresh();
+    });
+    m_timer.start();
+    connect(&session, &Session::planChanged, this, &Context::refresh);
+    connect(&session, &Session::logChanged, this, &Context::refreshed);
+    connect(&session, &Session::benchOpened, this, [this] {
+        const auto& readings = m_session.bench().readings;
+        m_reading = readings.empty() ? std::string() : readings.front().id;
+        refresh();
+        emit selectionChanged();
+    });
+}
+
+const Reading* Context::reading() const { return m_session.bench().reading(m_reading); }
+
+void Context::selectReading(const std::string& id) {
+    if (id == m_reading) return;
+    m_reading = id;
+    refresh();
+    emit selectionChanged();
+}
+
+const LiveReading* Context::liveReading() const {
+    const auto found = m_live.readings.find(m_reading);
+    return found == m_live.readings.end() ? nullptr : &found->second;
+}
+
+const LiveBoard* Context::liveBoard() const {
+    const Reading* r = reading();
+    const auto found = r ? m_live.boards.find(r->wiring.board) : m_live.boards.end();
+    return found == m_live.boards.end() ? nullptr : &found->second;
+}
+
+const PathState& Context::state(const std::string& id) const {
+    static const PathState none;
+    const auto found = m_states.find(id);
+    return found == m_states.end() ? none : found->second;
+}
+
+void Context::refresh() {
+    m_live = m_session.live();
+    m_last_second = m_session.now() / second_us;
+    if (!reading() && !m_session.bench().readings.empty()) m_reading = m_session.bench().readings.front().id;
+    m_states.clear();
+    m_findings.clear();
+    m_budget = {};
+    for (const Reading& r : m_session.bench().readings) {
+        std::vector<Finding> findings = m_session.findings(r, m_live);
+        m_states[r.id] = path_state(m_session, r, m_live, findings);
+        if (r.id != m_reading) continue;
+        m_findings = std::move(findings);
+        const LiveReading* now = liveReading();
+        double raw = now && now->value.ok() ? now->raw : std::numeric_limits<double>::quiet_NaN();
+        if (!std::isfinite(raw) && !r.path.stages.empty())
+            raw = inverse(effective_path(r), (r.quantity.low + r.quantity.high) / 2).number;
+        if (std::isfinite(raw)) m_budget = m_session.budget(r, raw, m_live);
+    }
+    if (m_live.log_revision != m_log_revision) {
+        m_log_revision = m_live.log_revision;
+        emit m_session.logChanged();
+    }
+    emit refreshed();
+}
+
+} // namespace cognitum

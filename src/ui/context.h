@@ -1,0 +1,60 @@
+// What every part of the interface shares: the session, the theme, which reading is chosen, and the newest live values.
+// It pulls from the session at most 20 times a second and tells the visible parts to draw.
+#pragma once
+
+#include "session/path_state.h"
+#include "session/session.h"
+#include "ui/theme.h"
+
+#include <QObject>
+#include <QTimer>
+#include <map>
+
+namespace cognitum {
+
+class Context : public QObject {
+    Q_OBJECT
+
+  public:
+    Context(Session& session, Theme& theme, QObject* parent = nullptr);
+
+    [[nodiscard]] Session& session() const { return m_session; }
+    [[nodiscard]] Theme& theme() const { return m_theme; }
+
+    /// The chosen reading; null when the bench has none.
+    [[nodiscard]] const Reading* reading() const;
+    [[nodiscard]] const std::string& readingId() const { return m_reading; }
+    void selectReading(const std::string& id);
+
+    [[nodiscard]] const Live& live() const { return m_live; }
+    [[nodiscard]] const LiveReading* liveReading() const; ///< of the chosen reading; null: nothing came yet
+    [[nodiscard]] const LiveBoard* liveBoard() const;     ///< of the chosen reading's board
+    [[nodiscard]] const PathState& state(const std::string& reading) const;
+    [[nodiscard]] const std::vector<Finding>& findings() const { return m_findings; } ///< of the chosen reading
+    /// Budget at the last raw value; without a value, in the middle of the expected range.
+    [[nodiscard]] const Budget& budget() const { return m_budget; }
+
+    /// Pulls now; called by the timer, by edits and by tests.
+    void refresh();
+
+  signals:
+    void refreshed();        ///< something that is shown may have changed
+    void selectionChanged(); ///< another reading, or another bench
+    void stopRequested(int stop);
+    void pageRequested(const QString& page);
+    void said(const QString& sentence); ///< for the status line
+
+  private:
+    Session& m_session;
+    Theme& m_theme;
+    QTimer m_timer;
+    std::string m_reading;
+    Live m_live;
+    std::map<std::string, PathState> m_states;
+    std::vector<Finding> m_findings;
+    Budget m_budget;
+    TimeUs m_last_second = 0;
+    std::uint64_t m_log_revision = 0;
+};
+
+} // namespace cognitum

@@ -1,0 +1,158 @@
+#include "ui/widgets/parts.h"
+
+#include <QStyle>
+
+namespace cognitum {
+
+QString from_std(const std::string& text) { return QString::fromStdString(text); }
+
+TextLabel::TextLabel(Theme& theme, Role role, const QString& text, QWidget* parent)
+    : QLabel(text, parent), m_theme(theme), m_role(role) {
+    setWordWrap(role == Role::body || role == Role::soft || role == Role::small);
+    setTextFormat(Qt::PlainText);
+    connect(&theme, &Theme::changed, this, &TextLabel::restyle);
+    restyle();
+}
+
+void TextLabel::setColour(const QColor& colour) {
+    if (colour == m_colour) return;
+    m_colour = colour;
+    restyle();
+}
+
+void TextLabel::restyle() {
+    const Tokens& t = m_theme.colours();
+    QColor colour = t.ink;
+    QFont font = m_theme.text();
+    switch (m_role) {
+    case Role::title: font = m_theme.text(17, true); break;
+    case Role::name: font = m_theme.text(13, true); break;
+    case Role::body: break;
+    case Role::soft:
+        font = m_theme.text(12);
+        colour = t.soft;
+        break;
+    case Role::small:
+        font = m_theme.text(11);
+        colour = t.soft;
+        break;
+    case Role::mono: font = m_theme.mono(); break;
+    case Role::mono_soft:
+        font = m_theme.mono(12);
+        colour = t.soft;
+        break;
+    case Role::mono_small: font = m_theme.mono(12); break;
+    }
+    setFont(font);
+    if (m_colour.isValid()) colour = m_colour;
+    setStyleSheet(QStringLiteral("color: %1;").arg(colour.name()));
+}
+
+QColor mark_colour(const Theme& theme, Mark mark) {
+    const Tokens& t = theme.colours();
+    switch (mark) {
+    case Mark::done: return t.good;
+    case Mark::look: return t.look;
+    case Mark::bad: return t.bad;
+    case Mark::not_begun: return t.soft;
+    }
+    return t.soft;
+}
+
+Mark mark_of(Severity severity) {
+    switch (severity) {
+    case Severity::error: return Mark::bad;
+    case Severity::look: return Mark::look;
+    case Severity::note: return Mark::done;
+    }
+    return Mark::done;
+}
+
+void paint_mark(QPainter& painter, const Theme& theme, const QPointF& c, double size, Mark mark) {
+    painter.save();
+    painter.setRenderHint(QPainter::Antialiasing);
+    const QColor colour = mark_colour(theme, mark);
+    const double r = size / 2;
+    painter.setPen(Qt::NoPen);
+    painter.setBrush(colour);
+    switch (mark) {
+    case Mark::done: painter.drawEllipse(c, r, r); break;
+    case Mark::look: painter.drawPolygon(QPolygonF({{c.x(), c.y() - r * 1.1}, {c.x() + r * 1.15, c.y() + r * 0.9}, {c.x() - r * 1.15, c.y() + r * 0.9}})); break;
+    case Mark::bad: painter.drawPolygon(QPolygonF({{c.x(), c.y() - r * 1.2}, {c.x() + r * 1.2, c.y()}, {c.x(), c.y() + r * 1.2}, {c.x() - r * 1.2, c.y()}})); break;
+    case Mark::not_begun:
+        painter.setBrush(Qt::NoBrush);
+        painter.setPen(theme.pen(colour, 1.6));
+        painter.drawEllipse(c, r * 0.85, r * 0.85);
+        break;
+    }
+    painter.restore();
+}
+
+MarkLabel::MarkLabel(Theme& theme, Mark mark, QWidget* parent) : QWidget(parent), m_theme(theme), m_mark(mark) {
+    connect(&theme, &Theme::changed, this, [this] {
+        updateGeometry();
+        update();
+    });
+    setSizePolicy(QSizePolicy::Fixed, QSizePolicy::Fixed);
+}
+
+void MarkLabel::setMark(Mark mark) {
+    if (mark == m_mark) return;
+    m_mark = mark;
+    update();
+}
+
+QSize MarkLabel::sizeHint() const { return {m_theme.px(14), m_theme.px(16)}; }
+
+void MarkLabel::paintEvent(QPaintEvent*) {
+    QPainter painter(this);
+    paint_mark(painter, m_theme, QPointF(width() / 2.0, height() / 2.0), m_theme.px(10), m_mark);
+}
+
+RuleLine::RuleLine(Theme& theme, bool ink, QWidget* parent) : QWidget(parent), m_theme(theme), m_ink(ink) {
+    setFixedHeight(1);
+    setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Fixed);
+    connect(&theme, &Theme::changed, this, qOverload<>(&QWidget::update));
+}
+
+void RuleLine::paintEvent(QPaintEvent*) {
+    QPainter painter(this);
+    painter.fillRect(rect(), m_ink ? m_theme.colours().ink : m_theme.colours().rule);
+}
+
+QPushButton* make_button(const QString& text, const QString& name, bool main) {
+    auto* button = new QPushButton(text);
+    button->setObjectName(name);
+    button->setProperty("main", main);
+    button->setAccessibleName(text);
+    button->setSizePolicy(QSizePolicy::Fixed, QSizePolicy::Fixed);
+    return button;
+}
+
+QPushButton* make_link(const QString& text, const QString& name) {
+    auto* button = new QPushButton(text);
+    button->setObjectName(name);
+    button->setProperty("link", true);
+    button->setAccessibleName(text);
+    button->setCursor(Qt::PointingHandCursor);
+    button->setSizePolicy(QSizePolicy::Fixed, QSizePolicy::Fixed);
+    return button;
+}
+
+void clear_layout(QLayout* layout) {
+    while (QLayoutItem* item = layout->takeAt(0)) {
+        if (QWidget* widget = item->widget()) {
+            widget->hide();
+            widget->deleteLater();
+        } else if (QLayout* inner = item->layout()) {
+            clear_layout(inner);
+        }
+        delete item;
+    }
+}
+
+void set_text(QLabel* label, const QString& text) {
+    if (label->text() != text) label->setText(text);
+}
+
+} // namespace cognitum

@@ -1,0 +1,80 @@
+// The small parts that pages are made of: labels in the three text sizes, marks, rules, links, and rows.
+#pragma once
+
+#include "core/plan/findings.h"
+#include "session/path_state.h"
+#include "ui/theme.h"
+
+#include <QLabel>
+#include <QLayout>
+#include <QPainter>
+#include <QPushButton>
+#include <functional>
+
+namespace cognitum {
+
+QString from_std(const std::string& text);
+
+/// A label whose colour and size follow the theme.
+class TextLabel : public QLabel {
+    Q_OBJECT
+
+  public:
+    enum class Role { title, name, body, soft, small, mono, mono_soft, mono_small };
+    TextLabel(Theme& theme, Role role, const QString& text = {}, QWidget* parent = nullptr);
+    /// Overrides the role's colour; invalid: the role's own.
+    void setColour(const QColor& colour);
+
+  private:
+    void restyle();
+    Theme& m_theme;
+    Role m_role;
+    QColor m_colour;
+};
+
+/// State as a shape: disc, triangle, diamond, ring; never colour alone.
+void paint_mark(QPainter& painter, const Theme& theme, const QPointF& centre, double size, Mark mark);
+QColor mark_colour(const Theme& theme, Mark mark);
+Mark mark_of(Severity severity);
+
+class MarkLabel : public QWidget {
+    Q_OBJECT
+
+  public:
+    explicit MarkLabel(Theme& theme, Mark mark = Mark::not_begun, QWidget* parent = nullptr);
+    void setMark(Mark mark);
+    [[nodiscard]] Mark mark() const { return m_mark; }
+    [[nodiscard]] QSize sizeHint() const override;
+
+  protected:
+    void paintEvent(QPaintEvent* event) override;
+
+  private:
+    Theme& m_theme;
+    Mark m_mark;
+};
+
+/// A thin horizontal line in the rule's colour, or in ink.
+class RuleLine : public QWidget {
+    Q_OBJECT
+
+  public:
+    explicit RuleLine(Theme& theme, bool ink = false, QWidget* parent = nullptr);
+
+  protected:
+    void paintEvent(QPaintEvent* event) override;
+
+  private:
+    Theme& m_theme;
+    bool m_ink;
+};
+
+QPushButton* make_button(const QString& text, const QString& name, bool main = false);
+QPushButton* make_link(const QString& text, const QString& name);
+
+/// Deletes everything in a layout.
+void clear_layout(QLayout* layout);
+/// Sets a label's text only when it differs, so that nothing is laid out again for the same words.
+void set_text(QLabel* label, const QString& text);
+
+} // namespace cognitum
