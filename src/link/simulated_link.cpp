@@ -1,7 +1,7 @@
 #include "link/simulated_link.h"
 
 #include <QCoreApplication>
-#include <QFileInfo>
+#include <QDir>
 
 namespace cognitum {
 
@@ -48,7 +48,7 @@ void SimulatedLink::setPlugged(bool plugged) {
         return;
     }
     if (m_board.state() != QProcess::NotRunning) return;
-    m_board.start(QFileInfo(QCoreApplication::applicationDirPath(), QStringLiteral("cognitum-simboard")).filePath(), m_arguments);
+    m_board.start(QDir(QCoreApplication::applicationDirPath()).filePath(QStringLiteral("cognitum-simboard")), m_arguments);
 }
 
 void SimulatedLink::onOutput() {

@@ -63,6 +63,7 @@ void BoardFeed::onState(LinkState state, const QString& reason) {
 
 void BoardFeed::take(const QByteArray& bytes) {
     const TimeUs arrival = m_clock();
+    m_share->change([&](Live& live) { live.boards[m_board.id].state = LinkState::open; });
     keepLines(bytes, arrival);
     m_batch.clear();
     m_decoder.feed({bytes.constData(), static_cast<std::size_t>(bytes.size())}, m_batch);

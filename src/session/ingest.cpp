@@ -14,8 +14,8 @@ constexpr int commit_every_ms = 800;
 constexpr std::size_t most_waiting = 2'000'000; ///< samples kept in memory while the file cannot be written
 } // namespace
 
-Ingest::Ingest(LiveShare* share, Clock clock, QStringList simulation_arguments)
-    : m_share(share), m_clock(std::move(clock)), m_simulation_arguments(std::move(simulation_arguments)) {
+Ingest::Ingest(LiveShare* share, Clock clock, QStringList simulation_arguments, bool open_links)
+    : m_share(share), m_clock(std::move(clock)), m_simulation_arguments(std::move(simulation_arguments)), m_open_links(open_links) {
     m_commit.setParent(this);
     m_commit.setInterval(commit_every_ms);
     connect(&m_commit, &QTimer::timeout, this, &Ingest::commit);
@@ -43,7 +43,7 @@ void Ingest::setPlan(const Bench& bench, const QString& path) {
             if (reading.wiring.board == board.id && !reading.wiring.pin.empty() && !reading.path.stages.empty())
                 routes.push_back({reading.id, reading.wiring.pin, effective_path(reading), reading.bands});
         feed->setRoutes(std::move(routes));
-        if (is_new) feed->start();
+        if (is_new && m_open_links) feed->start();
     }
     m_share->change([&](Live& live) {
         std::erase_if(live.readings, [&](const auto& entry) { return !bench.reading(entry.first); });

@@ -18,7 +18,7 @@ class Ingest : public QObject {
     Q_OBJECT
 
   public:
-    Ingest(LiveShare* share, Clock clock, QStringList simulation_arguments);
+    Ingest(LiveShare* share, Clock clock, QStringList simulation_arguments, bool open_links = true);
 
     /// Takes over a plan: links that changed are opened anew, the others run on. `path` is the bench file.
     void setPlan(const Bench& bench, const QString& path);
@@ -39,6 +39,7 @@ class Ingest : public QObject {
     LiveShare* m_share;
     Clock m_clock;
     QStringList m_simulation_arguments;
+    bool m_open_links;
     Bench m_bench;
     std::string m_path;
     std::unique_ptr<BenchFile> m_file;

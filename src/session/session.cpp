@@ -31,7 +31,7 @@ Session::Session(SessionOptions options, QObject* parent)
     m_save_soon.setSingleShot(true);
     m_save_soon.setInterval(300);
     connect(&m_save_soon, &QTimer::timeout, this, &Session::savePlan);
-    m_ingest = new Ingest(&m_share, m_clock, options.simulation_arguments);
+    m_ingest = new Ingest(&m_share, m_clock, options.simulation_arguments, options.open_links);
     m_ingest->moveToThread(&m_thread);
     m_thread.setObjectName(QStringLiteral("ingest"));
     m_thread.start();
@@ -226,8 +226,8 @@ void Session::setPlugged(const std::string& board, bool plugged) {
     onWorker([this, id = QString::fromStdString(board), plugged] { m_ingest->setPlugged(id, plugged); });
 }
 
-void Session::injectBytes(const std::string& board, const QByteArray& bytes) {
-    onWorker([this, id = QString::fromStdString(board), bytes] { m_ingest->injectBytes(id, bytes); });
+void Session::injectBytesNow(const std::string& board, const QByteArray& bytes) {
+    onWorkerNow([this, id = QString::fromStdString(board), bytes] { m_ingest->injectBytes(id, bytes); });
 }
 
 Result<CalibrationRecord> Session::finishCalibration(const std::string& id, const std::vector<CalibrationPoint>& points,

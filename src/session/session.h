@@ -24,6 +24,7 @@ namespace cognitum {
 struct SessionOptions {
     Clock clock;                       ///< empty: the system's
     QStringList simulation_arguments;  ///< for cognitum-simboard, beside the seed
+    bool open_links = true;            ///< false: boards only send what injectBytes() gives them
 };
 
 class Session : public QObject {
@@ -70,7 +71,8 @@ class Session : public QObject {
     void stopRecording();
     void sendCommand(const std::string& board, const QString& line);
     void setPlugged(const std::string& board, bool plugged);
-    void injectBytes(const std::string& board, const QByteArray& bytes);
+    /// Bytes as if the board had sent them, for replays and tests; returns when the worker has taken them.
+    void injectBytesNow(const std::string& board, const QByteArray& bytes);
 
     // Proof.
     Result<CalibrationRecord> finishCalibration(const std::string& reading, const std::vector<CalibrationPoint>& points,

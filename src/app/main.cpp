@@ -1,0 +1,37 @@
+// cognitum: the command line of the window, and the wiring of session, theme and window.
+#include "ui/shell/main_window.h"
+
+#include <QApplication>
+#include <QCommandLineParser>
+#include <QSettings>
+#include <cstdio>
+
+int main(int argc, char** argv) {
+    using namespace cognitum;
+    QApplication app(argc, argv);
+    QApplication::setApplicationName(QStringLiteral("cognitum"));
+    QApplication::setApplicationVersion(QStringLiteral("0.1.0"));
+    QCommandLineParser parser;
+    parser.setApplicationDescription(QApplication::tr("From the wire to a number you can trust."));
+    parser.addHelpOption();
+    parser.addVersionOption();
+    parser.addOption({QStringLiteral("demo"), QApplication::tr("Open the demo bench of Whelk Point, with its simulated board.")});
+    parser.addOption({QStringLiteral("dark"), QApplication::tr("Dark theme for this start.")});
+    parser.addOption({QStringLiteral("scale"), QApplication::tr("Text size for this start, 0.8 to 2."), QStringLiteral("factor")});
+    parser.addOption({QStringLiteral("stop"), QApplication::tr("Stop to show first, 1 to 7."), QStringLiteral("number")});
+    parser.addPositionalArgument(QStringLiteral("bench"), QApplication::tr("Bench file to open."), QStringLiteral("[bench.cognitum]"));
+    parser.process(app);
+
+    Theme theme;
+    QSettings settings;
+    theme.setScale(parser.isSet(QStringLiteral("scale")) ? parser.value(QStringLiteral("scale")).toDouble() : settings.value(QStringLiteral("scale"), theme.scale()).toDouble());
+    theme.setDark(parser.isSet(QStringLiteral("dark")) || settings.value(QStringLiteral("dark"), false).toBool());
+    theme.apply();
+    Session session;
+    MainWindow window(session, theme);
+    window.show();
+    if (parser.isSet(QStringLiteral("demo"))) window.openDemo();
+    else if (!parser.positionalArguments().isEmpty()) window.openFile(parser.positionalArguments().constFirst());
+    if (parser.isSet(QStringLiteral("stop"))) window.showStop(std::clamp(parser.value(QStringLiteral("stop")).toInt(), 1, 7) - 1);
+    return QApplication::exec();
+}

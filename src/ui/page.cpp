@@ -1,0 +1,61 @@
+#include "ui/page.h"
+
+#include "ui/widgets/parts.h"
+
+#include <QHBoxLayout>
+#include <QScrollArea>
+
+namespace cognitum {
+
+Page::Page(Context& context, const QString& title, QWidget* parent) : QWidget(parent), m_context(context) {
+    setObjectName(QStringLiteral("page"));
+    setAttribute(Qt::WA_StyledBackground);
+    auto* outer = new QVBoxLayout(this);
+    outer->setContentsMargins(0, 0, 0, 0);
+    // Large text or a small window scroll the page; nothing is cut.
+    auto* scroll = new QScrollArea;
+    scroll->setWidgetResizable(true);
+    scroll->setFrameShape(QFrame::NoFrame);
+    scroll->setFocusPolicy(Qt::NoFocus);
+    outer->addWidget(scroll);
+    auto* inner = new QWidget;
+    inner->setObjectName(QStringLiteral("pageBody"));
+    scroll->setWidget(inner);
+    auto* layout = new QVBoxLayout(inner);
+    layout->setContentsMargins(theme().px(24), theme().px(18), theme().px(24), theme().px(16));
+    layout->setSpacing(theme().px(12));
+    auto* head = new QHBoxLayout;
+    m_title = new TextLabel(theme(), TextLabel::Role::title, title);
+    m_note = new TextLabel(theme(), TextLabel::Role::soft);
+    m_note->setObjectName(QStringLiteral("pageNote"));
+    m_note->setWordWrap(false);
+    m_note->setAlignment(Qt::AlignRight | Qt::AlignVCenter);
+    m_note->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred);
+    head->addWidget(m_title);
+    head->addWidget(m_note, 1);
+    layout->addLayout(head);
+    m_body = new QVBoxLayout;
+    m_body->setSpacing(theme().px(12));
+    layout->addLayout(m_body, 1);
+
+    connect(&context, &Context::refreshed, this, [this] {
+        if (isVisible()) refresh();
+    });
+    connect(&context, &Context::selectionChanged, this, [this] {
+        readingChanged();
+        if (isVisible()) refresh();
+    });
+    connect(&context.theme(), &Theme::changed, this, [this] {
+        if (isVisible()) refresh();
+    });
+}
+
+void Page::showEvent(QShowEvent* event) {
+    QWidget::showEvent(event);
+    refresh();
+}
+
+void Page::setTitle(const QString& title) { set_text(m_title, title); }
+void Page::setNote(const QString& note) { set_text(m_note, note); }
+
+} // namespace cognitum

@@ -1,0 +1,49 @@
+// What every page has: a title at the left, a note at the right, a body that refreshes while it is visible, and
+// optionally a section of the side panel.
+#pragma once
+
+#include "ui/context.h"
+
+#include <QHBoxLayout>
+#include <QPushButton>
+
+#include <QVBoxLayout>
+#include <QWidget>
+
+namespace cognitum {
+
+class TextLabel;
+
+class Page : public QWidget {
+    Q_OBJECT
+
+  public:
+    explicit Page(Context& context, const QString& title, QWidget* parent = nullptr);
+
+    /// Section for the side panel; null: none.
+    [[nodiscard]] virtual QWidget* side() { return nullptr; }
+    /// True when the side section stands for findings and doubt as well.
+    [[nodiscard]] virtual bool sideAlone() const { return false; }
+    /// False for pages that need the whole width.
+    [[nodiscard]] virtual bool wantsSide() const { return true; }
+
+  protected:
+    /// Brings the page up to date. Called when it is shown and whenever something changed while it is visible.
+    virtual void refresh() = 0;
+    /// Another reading or bench: forget what belonged to the last one.
+    virtual void readingChanged() {}
+    void showEvent(QShowEvent* event) override;
+    void setTitle(const QString& title);
+    void setNote(const QString& note);
+    [[nodiscard]] Context& context() const { return m_context; }
+    [[nodiscard]] Theme& theme() const { return m_context.theme(); }
+    [[nodiscard]] QVBoxLayout* body() const { return m_body; }
+
+  private:
+    Context& m_context;
+    TextLabel* m_title;
+    TextLabel* m_note;
+    QVBoxLayout* m_body;
+};
+
+} // namespace cognitum

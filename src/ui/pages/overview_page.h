@@ -1,0 +1,57 @@
+// Bench page: a row for each reading, drawn as what it is, now, today within its band, and when it was proven.
+#pragma once
+
+#include "ui/page.h"
+
+#include <map>
+
+namespace cognitum {
+
+class OverviewSheet;
+
+class OverviewPage : public Page {
+    Q_OBJECT
+
+  public:
+    explicit OverviewPage(Context& context);
+    [[nodiscard]] bool wantsSide() const override { return false; }
+
+  protected:
+    void refresh() override;
+    void readingChanged() override;
+
+  private:
+    OverviewSheet* m_sheet;
+};
+
+/// The painted log sheet.
+class OverviewSheet : public QWidget {
+    Q_OBJECT
+
+  public:
+    explicit OverviewSheet(Context& context, QWidget* parent = nullptr);
+    void reload(bool force);
+    [[nodiscard]] QSize sizeHint() const override;
+
+  protected:
+    void paintEvent(QPaintEvent* event) override;
+    void mousePressEvent(QMouseEvent* event) override;
+
+  private:
+    struct Day {
+        std::vector<Summary> parts;
+        double low = 0, high = 0;
+        TimeUs low_at = 0, high_at = 0;
+        bool any = false;
+    };
+    void paintRow(QPainter& painter, const Reading& reading, int row);
+    void paintThermometer(QPainter& painter, const QRectF& box, const Reading& reading, const PathState& state);
+    void paintDay(QPainter& painter, const QRectF& box, const Reading& reading, const Day& day);
+    [[nodiscard]] int rowHeight() const;
+
+    Context& m_context;
+    std::map<std::string, Day> m_days;
+    TimeUs m_loaded_minute = 0;
+};
+
+} // namespace cognitum

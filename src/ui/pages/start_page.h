@@ -1,0 +1,22 @@
+// First start: the demo bench, a new bench, or a file.
+#pragma once
+
+#include "ui/theme.h"
+
+#include <QWidget>
+
+namespace cognitum {
+
+class StartPage : public QWidget {
+    Q_OBJECT
+
+  public:
+    explicit StartPage(Theme& theme, QWidget* parent = nullptr);
+
+  signals:
+    void demoAsked();
+    void newAsked();
+    void openAsked();
+};
+
+} // namespace cognitum

@@ -1,0 +1,164 @@
+#include "ui/plots/history_plot.h"
+
+#include "core/units/format.h"
+#include "core/units/unit.h"
+
+#include <QDateTime>
+#include <algorithm>
+#include <cmath>
+
+namespace cognitum {
+
+HistoryPlot::HistoryPlot(Context& context, QWidget* parent) : Plot(context.theme(), parent), m_context(context) {
+    setObjectName(QStringLiteral("historyPlot"));
+    setAccessibleName(tr("The reading over time"));
+    useTimeAxis();
+    m_band = new QCPItemRect(this);
+    m_low = addGraph();
+    m_high = addGraph();
+    m_high->setChannelFillGraph(m_low);
+    m_mean = addGraph();
+    m_now = addGraph();
+    m_tracer = new QCPItemTracer(this);
+    m_tracer->setGraph(m_mean);
+    m_tracer->setStyle(QCPItemTracer::tsCircle);
+    m_tracer->setVisible(false);
+    setInteractions(QCP::iRangeDrag | QCP::iRangeZoom);
+    axisRect()->setRangeDrag(Qt::Horizontal);
+    axisRect()->setRangeZoom(Qt::Horizontal);
+    connect(xAxis, qOverload<const QCPRange&>(&QCPAxis::rangeChanged), this, [this] {
+        if (m_setting) return;
+        m_follow = false; // somebody pans or zooms
+        reload();
+    });
+    connect(this, &QCustomPlot::mouseMove, this, &HistoryPlot::onMove);
+    const auto restyle = [this] {
+        const Tokens& t = m_context.theme().colours();
+        QColor wash = t.ink;
+        wash.setAlphaF(0.18F);
+        m_low->setPen(Qt::NoPen);
+        m_high->setPen(Qt::NoPen);
+        m_high->setBrush(wash);
+        m_mean->setPen(m_context.theme().pen(t.ink, 1.4));
+        m_now->setScatterStyle(QCPScatterStyle(QCPScatterStyle::ssDisc, t.accent, t.accent, m_context.theme().px(7)));
+        m_band->setBrush(t.tint);
+        m_band->setPen(Qt::NoPen);
+        m_tracer->setPen(m_context.theme().pen(t.accent, 2));
+        m_tracer->setBrush(t.sheet);
+    };
+    connect(this, &Plot::restyled, this, restyle);
+    restyle();
+}
+
+void HistoryPlot::setReading(const std::string& id) {
+    if (id == m_reading) return;
+    m_reading = id;
+    m_follow = true;
+    reload(true);
+}
+
+void HistoryPlot::showLast(double span_s) {
+    m_follow_s = span_s;
+    m_follow = true;
+    reload(true);
+}
+
+void HistoryPlot::reload(bool force) {
+    BenchFile* file = m_context.session().file();
+    if (!file || m_reading.empty()) return;
+    const std::uint64_t saved = m_context.live().recording.saved;
+    if (m_follow) {
+        const double now = seconds(m_context.session().now());
+        double from = now - m_follow_s;
+        double to = now;
+        if (m_follow_s == 0) {
+            const auto all = extent(*file, m_reading).value_or(SeriesExtent{});
+            from = all.n ? seconds(all.first) : now - 3600;
+            to = std::max(now, all.n ? seconds(all.last) : now);
+        }
+        m_setting = true;
+        xAxis->setRange(from, to + (to - from) * 0.01);
+        m_setting = false;
+    }
+    const QCPRange range = xAxis->range();
+    if (!force && saved == m_saved && range == m_loaded) return;
+    m_saved = saved;
+    m_loaded = range;
+    // A little beyond both edges, so that the line leaves the picture.
+    const double margin = range.size() * 0.02;
+    const auto parts = summaries(*file, m_reading, from_seconds(range.lower - margin), from_seconds(range.upper + margin));
+    if (parts) draw(*parts);
+}
+
+void HistoryPlot::draw(const std::vector<Summary>& parts) {
+    const Reading* r = m_context.session().bench().reading(m_reading);
+    QVector<double> x, low, high, mean;
+    std::vector<double> steps;
+    for (std::size_t i = 1; i < parts.size(); ++i) steps.push_back(seconds(parts[i].from - parts[i - 1].to));
+    double usual = 0;
+    if (!steps.empty()) {
+        std::nth_element(steps.begin(), steps.begin() + static_cast<std::ptrdiff_t>(steps.size() / 2), steps.end());
+        usual = steps[steps.size() / 2];
+    }
+    double bottom = INFINITY;
+    double top = -INFINITY;
+    const auto gap = [&](double at) {
+        x.append(at);
+        for (auto* list : {&low, &high, &mean}) list->append(qQNaN());
+    };
+    for (std::size_t i = 0; i < parts.size(); ++i) {
+        const Summary& s = parts[i];
+        const double at = seconds(s.from / 2 + s.to / 2);
+        if (i > 0 && seconds(s.from - parts[i - 1].to) > std::max(5 * usual, 3.0)) gap(seconds(parts[i - 1].to) + 0.001);
+        if (s.valued == 0) { // failed measurements are a hole, not a number
+            gap(at);
+            continue;
+        }
+        x.append(at);
+        low.append(s.low);
+        high.append(s.high);
+        mean.append(s.mean());
+        bottom = std::min(bottom, s.low);
+        top = std::max(top, s.high);
+    }
+    m_parts = parts;
+    m_points = static_cast<int>(x.size());
+    m_empty = !(bottom <= top);
+    m_low->setData(x, low, true);
+    m_high->setData(x, high, true);
+    m_mean->setData(x, mean, true);
+    m_now->data()->clear();
+    if (m_follow && !m_empty && !parts.empty() && parts.back().valued) m_now->setData({x.last()}, {mean.last()});
+    if (!m_empty) yAxis->setRange(comfortable_range(bottom, top, r ? 2 * r->quantity.accuracy : 1));
+    yAxis->setLabel(r ? QString::fromStdString(unit_symbol(r->quantity.unit)) : QString());
+    const bool has_band = r && r->bands;
+    m_band->setVisible(has_band);
+    if (has_band) {
+        const QCPRange v = yAxis->range();
+        m_band->topLeft->setCoords(xAxis->range().lower, std::clamp(r->bands->high, v.lower, v.upper));
+        m_band->bottomRight->setCoords(xAxis->range().upper, std::clamp(r->bands->low, v.lower, v.upper));
+    }
+    replot(QCustomPlot::rpQueuedReplot);
+}
+
+void HistoryPlot::onMove(QMouseEvent* event) {
+    if (m_empty) return;
+    const double at = xAxis->pixelToCoord(event->position().x());
+    const TimeUs time = from_seconds(at);
+    const Summary* nearest = nullptr;
+    for (const Summary& s : m_parts)
+        if (s.valued && (!nearest || std::abs(s.from - time) < std::abs(nearest->from - time))) nearest = &s;
+    const Reading* r = m_context.session().bench().reading(m_reading);
+    if (!nearest || !r) return;
+    const double x = seconds(nearest->from / 2 + nearest->to / 2);
+    m_tracer->setVisible(true);
+    m_tracer->setGraphKey(x);
+    const double doubt = m_context.budget().expanded();
+    const QString when = QDateTime::fromMSecsSinceEpoch(nearest->from / 1000).toString(QStringLiteral("d MMM HH:mm:ss"));
+    QString text = tr("%1 at %2").arg(QString::fromStdString(format_with_doubt(nearest->mean(), std::isfinite(doubt) ? doubt : 0, r->quantity.unit)), when);
+    if (nearest->n > 1) text += tr(" · %1 values, %2…%3").arg(nearest->n).arg(QString::fromStdString(format_value(nearest->low, doubt, "1")), QString::fromStdString(format_value(nearest->high, doubt, r->quantity.unit)));
+    emit cursorMoved(text);
+    replot(QCustomPlot::rpQueuedReplot);
+}
+
+} // namespace cognitum

@@ -1,0 +1,33 @@
+// The one style of all charts: thin horizontal rules, an ink line, small labels, no frame and no legend.
+#pragma once
+
+#include "core/base/time.h"
+#include "ui/theme.h"
+
+#include <qcustomplot.h>
+
+namespace cognitum {
+
+class Plot : public QCustomPlot {
+    Q_OBJECT
+
+  public:
+    explicit Plot(Theme& theme, QWidget* parent = nullptr);
+    /// Time at the bottom, in the desktop's zone; the axis counts seconds since 1970.
+    void useTimeAxis();
+    /// A label in plot coordinates, in the theme's small text.
+    QCPItemText* addLabel(const QString& text, const QColor& colour);
+    [[nodiscard]] Theme& theme() const { return m_theme; }
+
+  signals:
+    void restyled(); ///< after the theme changed: set the pens of graphs again
+
+  private:
+    void restyle();
+    Theme& m_theme;
+};
+
+/// Range that holds [low, high] with some air, at least `smallest` wide.
+QCPRange comfortable_range(double low, double high, double smallest);
+
+} // namespace cognitum

@@ -1,0 +1,181 @@
+#include "ui/shell/main_window.h"
+
+#include "ui/pages/boards_page.h"
+#include "ui/pages/logbook_page.h"
+#include "ui/pages/overview_page.h"
+#include "ui/pages/start_page.h"
+#include "ui/shell/path_line.h"
+#include "ui/shell/navigation_rail.h"
+#include "ui/shell/side_panel.h"
+#include "ui/shell/status_line.h"
+#include "ui/stops/calibrate_page.h"
+#include "ui/stops/convert_page.h"
+#include "ui/stops/quantity_page.h"
+#include "ui/stops/raw_page.h"
+#include "ui/stops/sensor_page.h"
+#include "ui/stops/watch_page.h"
+#include "ui/stops/wiring_page.h"
+#include "ui/widgets/parts.h"
+
+#include <QCloseEvent>
+#include <QHBoxLayout>
+#include <QMessageBox>
+
+namespace cognitum {
+
+MainWindow::MainWindow(Session& session, Theme& theme, FileDialogs dialogs)
+    : m_session(session), m_theme(theme), m_dialogs(std::move(dialogs)), m_context(session, theme) {
+    setObjectName(QStringLiteral("mainWindow"));
+    setWindowTitle(QStringLiteral("Cognitum"));
+    resize(theme.px(1280), theme.px(800));
+    setMinimumSize(860, 560);
+    m_menu = new QMenu(this);
+    m_recent = new QMenu(tr("Recent"), this);
+    makeActions();
+    makeBenchMenu();
+
+    m_views = new QStackedWidget;
+    setCentralWidget(m_views);
+    m_start = new StartPage(theme);
+    m_start->setObjectName(QStringLiteral("page"));
+    connect(static_cast<StartPage*>(m_start), &StartPage::demoAsked, this, &MainWindow::openDemo);
+    connect(static_cast<StartPage*>(m_start), &StartPage::newAsked, this, &MainWindow::newBench);
+    connect(static_cast<StartPage*>(m_start), &StartPage::openAsked, this, [this] { openFile(m_dialogs.open_bench(this)); });
+    m_views->addWidget(m_start);
+
+    m_bench_view = new QWidget;
+    auto* rows = new QVBoxLayout(m_bench_view);
+    rows->setContentsMargins(0, 0, 0, 0);
+    rows->setSpacing(0);
+    auto* columns = new QHBoxLayout;
+    columns->setSpacing(0);
+    rows->addLayout(columns, 1);
+    m_rail = new NavigationRail(m_context, m_menu);
+    columns->addWidget(m_rail);
+    auto* main = new QVBoxLayout;
+    main->setSpacing(0);
+    columns->addLayout(main, 1);
+    m_path = new PathLine(m_context);
+    main->addWidget(m_path);
+    auto* below = new QHBoxLayout;
+    below->setSpacing(0);
+    main->addLayout(below, 1);
+    m_stack = new QStackedWidget;
+    below->addWidget(m_stack, 1);
+    m_side = new SidePanel(m_context);
+    below->addWidget(m_side);
+    m_status = new StatusLine(m_context);
+    rows->addWidget(m_status);
+    m_views->addWidget(m_bench_view);
+    makePages();
+
+    connect(m_path, &PathLine::stopChosen, this, &MainWindow::showStop);
+    connect(m_rail, &NavigationRail::pageChosen, this, &MainWindow::showPage);
+    connect(m_rail, &NavigationRail::readingChosen, this, [this] { showStop(m_stop); });
+    connect(m_rail, &NavigationRail::newReadingAsked, this, &MainWindow::newReading);
+    connect(&m_context, &Context::stopRequested, this, &MainWindow::showStop);
+    connect(&m_context, &Context::said, m_status, &StatusLine::say);
+    connect(&session, &Session::trouble, m_status, &StatusLine::say);
+    connect(&session, &Session::benchOpened, this, &MainWindow::benchOpened);
+    connect(&m_context, &Context::selectionChanged, this, [this] {
+        if (m_session.isOpen() && m_context.reading() && !m_page.isEmpty() && m_page != QStringLiteral("boards")) return;
+        if (m_session.isOpen() && m_page.isEmpty()) showStop(m_stop);
+    });
+    for (const Error& problem : session.catalogProblems()) m_status->say(from_std(problem.text()));
+}
+
+void MainWindow::makePages() {
+    m_calibrate = new CalibratePage(m_context);
+    m_stops = {new QuantityPage(m_context), new SensorPage(m_context), new WiringPage(m_context), new RawPage(m_context),
+               new ConvertPage(m_context),  m_calibrate,               new WatchPage(m_context)};
+    for (Page* page : m_stops) m_stack->addWidget(page);
+    m_pages[QStringLiteral("overview")] = new OverviewPage(m_context);
+    m_pages[QStringLiteral("boards")] = new BoardsPage(m_context);
+    m_pages[QStringLiteral("logbook")] = new LogbookPage(m_context);
+    for (const auto& [id, page] : m_pages) m_stack->addWidget(page);
+}
+
+void MainWindow::put(Page* page) {
+    m_shown = page;
+    m_stack->setCurrentWidget(page);
+    const bool side = page->wantsSide() && !m_side_folded;
+    m_side->setPageSection(side ? page->side() : nullptr, page->sideAlone());
+    m_side->setVisible(side);
+}
+
+void MainWindow::showStop(int stop) {
+    if (!m_session.isOpen()) return;
+    if (!m_context.reading()) {
+        showPage(m_session.bench().boards.empty() ? QStringLiteral("boards") : QStringLiteral("overview"));
+        return;
+    }
+    m_stop = stop;
+    m_page.clear();
+    m_path->show();
+    m_path->setStop(stop);
+    m_rail->setPage({});
+    put(m_stops[static_cast<std::size_t>(stop)]);
+    if (stop == 2 || stop == 3) m_stops[static_cast<std::size_t>(stop)]->setFocus(); // their single keys work at once
+}
+
+void MainWindow::showPage(const QString& id) {
+    const auto page = m_pages.find(id);
+    if (!m_session.isOpen() || page == m_pages.end()) return;
+    m_page = id;
+    m_path->hide();
+    m_rail->setPage(id);
+    put(page->second);
+}
+
+void MainWindow::benchOpened() {
+    setWindowTitle(tr("%1 – Cognitum").arg(from_std(m_session.bench().name)));
+    m_views->setCurrentWidget(m_bench_view);
+    remember(m_session.path());
+    m_context.refresh();
+    if (m_context.reading()) showStop(m_stop);
+    else showPage(QStringLiteral("boards"));
+}
+
+void MainWindow::newReading() {
+    if (!m_session.isOpen()) return;
+    std::string id;
+    m_session.edit(tr("New reading"), [&](Bench& bench) {
+        Reading r;
+        r.name = tr("New reading").toStdString();
+        r.id = id = bench.free_id(r.name);
+        bench.readings.push_back(r);
+    });
+    m_context.selectReading(id);
+    showStop(0);
+    if (auto* name = findChild<QLineEdit*>(QStringLiteral("quantityName"))) {
+        name->setFocus();
+        name->selectAll();
+    }
+}
+
+void MainWindow::toggleRecording() {
+    if (!m_session.isOpen()) return;
+    if (m_context.live().recording.on) m_session.stopRecording();
+    else m_session.startRecording();
+}
+
+void MainWindow::complain(const Error& error) {
+    QMessageBox box(QMessageBox::NoIcon, tr("That did not work"), from_std(error.text()), QMessageBox::Ok, this);
+    box.setObjectName(QStringLiteral("complaint"));
+    box.exec();
+}
+
+void MainWindow::closeEvent(QCloseEvent* event) {
+    m_session.closeBench(); // saves the plan and what is being recorded
+    event->accept();
+}
+
+void MainWindow::resizeEvent(QResizeEvent* event) {
+    QMainWindow::resizeEvent(event);
+    // Below this the side panel would leave no page; it folds by itself and unfolds again.
+    if (!m_shown) return;
+    const bool narrow = width() < m_theme.px(940);
+    m_side->setVisible(m_shown->wantsSide() && !m_side_folded && !narrow);
+}
+
+} // namespace cognitum

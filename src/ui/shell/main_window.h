@@ -1,0 +1,86 @@
+// The window: rail, path line, page, side panel, status line, and the actions that reach everything by keyboard.
+// Object names of widgets are a contract that tests and scripts rely on; docs/architecture.md lists them.
+#pragma once
+
+#include "ui/context.h"
+#include "ui/page.h"
+
+#include <QMainWindow>
+#include <QMenu>
+#include <QStackedWidget>
+#include <functional>
+
+namespace cognitum {
+
+class CalibratePage;
+class PathLine;
+class NavigationRail;
+class SidePanel;
+class StatusLine;
+
+/// Answers to the file dialogs, so that a test can give them. Empty text: cancelled.
+struct FileDialogs {
+    std::function<QString(QWidget*)> new_bench, open_bench, copy_to, import_from;
+    std::function<QString(QWidget*, const QString& suffix)> export_to;
+    static FileDialogs native();
+};
+
+class MainWindow : public QMainWindow {
+    Q_OBJECT
+
+  public:
+    MainWindow(Session& session, Theme& theme, FileDialogs dialogs = FileDialogs::native());
+
+    [[nodiscard]] Context& context() { return m_context; }
+    void showStop(int stop);
+    /// overview, boards or logbook
+    void showPage(const QString& id);
+    void openDemo();
+    void openFile(const QString& path);
+    [[nodiscard]] QString pageNow() const { return m_page; }
+    [[nodiscard]] int stopNow() const { return m_stop; }
+
+  protected:
+    void closeEvent(QCloseEvent* event) override;
+    void resizeEvent(QResizeEvent* event) override;
+
+  private:
+    QAction* action(const QString& name, const QString& text, const QKeySequence& keys, const std::function<void()>& run);
+    void makeActions();
+    void makeBenchMenu();
+    void makePages();
+    void put(Page* page);
+    void benchOpened();
+    void newBench();
+    void newReading();
+    void saveCopy();
+    void importCsv();
+    void exportAs(ExportFormat format, const QString& suffix);
+    void remember(const QString& path);
+    void complain(const Error& error);
+    void find();
+    void toggleRecording();
+
+    Session& m_session;
+    Theme& m_theme;
+    FileDialogs m_dialogs;
+    Context m_context;
+    QMenu* m_menu;
+    QMenu* m_recent;
+    NavigationRail* m_rail;
+    PathLine* m_path;
+    QStackedWidget* m_stack;
+    SidePanel* m_side;
+    StatusLine* m_status;
+    QWidget *m_bench_view, *m_start;
+    QStackedWidget* m_views;
+    std::vector<Page*> m_stops;
+    std::map<QString, Page*> m_pages;
+    CalibratePage* m_calibrate = nullptr;
+    Page* m_shown = nullptr;
+    QString m_page;
+    int m_stop = 0;
+    bool m_side_folded = false;
+};
+
+} // namespace cognitum

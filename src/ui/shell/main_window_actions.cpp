@@ -1,0 +1,198 @@
+// The window's actions, its bench menu, and what they do with files.
+#include "core/simulate/board.h"
+#include "ui/shell/command_finder.h"
+#include "ui/shell/import_dialog.h"
+#include "ui/shell/main_window.h"
+#include "ui/stops/calibrate_page.h"
+#include "ui/widgets/parts.h"
+
+#include <QAction>
+#include <QDir>
+#include <QFileDialog>
+#include <QFileInfo>
+#include <QSaveFile>
+#include <QSettings>
+#include <QShortcut>
+#include <QStandardPaths>
+#include <limits>
+
+#include "ui/shell/side_panel.h"
+#include "ui/shell/status_line.h"
+
+namespace cognitum {
+
+namespace {
+
+QString with_suffix(QString path, const QString& suffix) {
+    if (!path.isEmpty() && QFileInfo(path).suffix().isEmpty()) path += suffix;
+    return path;
+}
+
+} // namespace
+
+FileDialogs FileDialogs::native() {
+    const QString benches = QObject::tr("Cognitum benches (*.cognitum)");
+    FileDialogs d;
+    d.new_bench = [=](QWidget* w) { return with_suffix(QFileDialog::getSaveFileName(w, QObject::tr("New bench"), QDir::homePath() + QStringLiteral("/my bench.cognitum"), benches), QStringLiteral(".cognitum")); };
+    d.open_bench = [=](QWidget* w) { return QFileDialog::getOpenFileName(w, QObject::tr("Open a bench"), QDir::homePath(), benches); };
+    d.copy_to = [=](QWidget* w) { return with_suffix(QFileDialog::getSaveFileName(w, QObject::tr("Save a copy"), QDir::homePath(), benches), QStringLiteral(".cognitum")); };
+    d.import_from = [](QWidget* w) { return QFileDialog::getOpenFileName(w, QObject::tr("Import a table"), QDir::homePath(), QObject::tr("Tables (*.csv *.txt *.tsv);;All files (*)")); };
+    d.export_to = [](QWidget* w, const QString& suffix) { return with_suffix(QFileDialog::getSaveFileName(w, QObject::tr("Export"), QDir::homePath(), QStringLiteral("(*%1)").arg(suffix)), suffix); };
+    return d;
+}
+
+QAction* MainWindow::action(const QString& name, const QString& text, const QKeySequence& keys, const std::function<void()>& run) {
+    auto* a = new QAction(text, this);
+    a->setObjectName(name);
+    a->setShortcut(keys);
+    connect(a, &QAction::triggered, this, run);
+    addAction(a);
+    return a;
+}
+
+void MainWindow::makeActions() {
+    for (int i = 0; i < 7; ++i) action(QStringLiteral("stop%1").arg(i + 1), tr("Go to %1").arg(stop_name(i)), QKeySequence(Qt::CTRL | static_cast<Qt::Key>(Qt::Key_1 + i)), [this, i] { showStop(i); });
+    const std::pair<QString, QString> pages[] = {{QStringLiteral("overview"), tr("Overview")}, {QStringLiteral("boards"), tr("Boards")}, {QStringLiteral("logbook"), tr("Logbook")}};
+    for (int i = 0; i < 3; ++i) {
+        QAction* a = action(QStringLiteral("show_") + pages[i].first, tr("Go to %1").arg(pages[i].second), {}, [this, id = pages[i].first] { showPage(id); });
+        // With Shift, the digit keys give other characters on many keyboards: both are bound.
+        const QKeySequence shifted[] = {QKeySequence(QStringLiteral("Ctrl+!")), QKeySequence(QStringLiteral("Ctrl+@")), QKeySequence(QStringLiteral("Ctrl+#"))};
+        a->setShortcuts({QKeySequence(Qt::CTRL | Qt::SHIFT | static_cast<Qt::Key>(Qt::Key_1 + i)), shifted[i]});
+    }
+    action(QStringLiteral("record"), tr("Start or stop recording"), QKeySequence(Qt::CTRL | Qt::Key_R), [this] { toggleRecording(); });
+    action(QStringLiteral("newReading"), tr("New reading"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_N), [this] { newReading(); });
+    action(QStringLiteral("removeReading"), tr("Remove this reading (can be undone)"), {}, [this] {
+        if (!m_context.reading()) return;
+        const std::string id = m_context.readingId();
+        m_session.edit(tr("Remove reading"), [&](Bench& bench) { std::erase_if(bench.readings, [&](const Reading& r) { return r.id == id; }); });
+        showStop(m_stop);
+    });
+    action(QStringLiteral("find"), tr("Find a command"), QKeySequence(Qt::CTRL | Qt::Key_K), [this] { find(); });
+    action(QStringLiteral("dark"), tr("Light or dark"), QKeySequence(Qt::CTRL | Qt::Key_D), [this] {
+        m_theme.setDark(!m_theme.isDark());
+        QSettings().setValue(QStringLiteral("dark"), m_theme.isDark());
+    });
+    const auto scale = [this](double by) {
+        m_theme.setScale(m_theme.scale() + by);
+        QSettings().setValue(QStringLiteral("scale"), m_theme.scale());
+    };
+    action(QStringLiteral("larger"), tr("Larger text"), QKeySequence(QStringLiteral("Ctrl++")), [scale] { scale(0.1); });
+    action(QStringLiteral("smaller"), tr("Smaller text"), QKeySequence(QStringLiteral("Ctrl+-")), [scale] { scale(-0.1); });
+    action(QStringLiteral("foldSide"), tr("Fold or unfold the side panel"), QKeySequence(Qt::Key_F9), [this] {
+        m_side_folded = !m_side_folded;
+        if (m_shown) put(m_shown);
+    });
+    QAction* undo = m_session.undoStack()->createUndoAction(this, tr("Undo"));
+    undo->setObjectName(QStringLiteral("undo"));
+    undo->setShortcut(QKeySequence::Undo);
+    addAction(undo);
+    QAction* redo = m_session.undoStack()->createRedoAction(this, tr("Redo"));
+    redo->setObjectName(QStringLiteral("redo"));
+    redo->setShortcuts({QKeySequence(QStringLiteral("Ctrl+Shift+Z")), QKeySequence(QStringLiteral("Ctrl+Y"))});
+    addAction(redo);
+    // Space takes the point from wherever the hand is, but only while the Calibrate stop is shown.
+    auto* space = new QShortcut(QKeySequence(Qt::Key_Space), this);
+    space->setObjectName(QStringLiteral("captureKey"));
+    space->setEnabled(false);
+    connect(space, &QShortcut::activated, this, [this] { m_calibrate->takePoint(); });
+    connect(&m_context, &Context::refreshed, this, [this, space] { space->setEnabled(m_shown == m_calibrate); });
+}
+
+void MainWindow::makeBenchMenu() {
+    m_menu->setObjectName(QStringLiteral("benchMenuItems"));
+    m_menu->addAction(action(QStringLiteral("new"), tr("New bench …"), QKeySequence::New, [this] { newBench(); }));
+    m_menu->addAction(action(QStringLiteral("open"), tr("Open …"), QKeySequence::Open, [this] { openFile(m_dialogs.open_bench(this)); }));
+    m_menu->addMenu(m_recent);
+    m_menu->addAction(action(QStringLiteral("demo"), tr("Demo bench of Whelk Point"), {}, [this] { openDemo(); }));
+    m_menu->addAction(action(QStringLiteral("saveCopy"), tr("Save a copy …"), QKeySequence::SaveAs, [this] { saveCopy(); }));
+    m_menu->addSeparator();
+    m_menu->addAction(action(QStringLiteral("import"), tr("Import a table …"), QKeySequence(Qt::CTRL | Qt::Key_I), [this] { importCsv(); }));
+    m_menu->addAction(action(QStringLiteral("exportCsv"), tr("Export as CSV …"), QKeySequence(Qt::CTRL | Qt::Key_E), [this] { exportAs(ExportFormat::csv, QStringLiteral(".csv")); }));
+    m_menu->addAction(action(QStringLiteral("exportJson"), tr("Export as JSON …"), {}, [this] { exportAs(ExportFormat::json, QStringLiteral(".json")); }));
+    m_menu->addSeparator();
+    for (const char* name : {"undo", "redo", "record", "find", "dark", "larger", "smaller"})
+        if (auto* a = findChild<QAction*>(QLatin1String(name))) m_menu->addAction(a);
+    m_menu->addSeparator();
+    m_menu->addAction(action(QStringLiteral("quit"), tr("Quit"), QKeySequence::Quit, [this] { close(); }));
+    connect(m_recent, &QMenu::aboutToShow, this, [this] {
+        m_recent->clear();
+        for (const QString& path : QSettings().value(QStringLiteral("recent")).toStringList())
+            connect(m_recent->addAction(path), &QAction::triggered, this, [this, path] { openFile(path); });
+        if (m_recent->isEmpty()) m_recent->addAction(tr("nothing yet"))->setEnabled(false);
+    });
+}
+
+void MainWindow::remember(const QString& path) {
+    QStringList list = QSettings().value(QStringLiteral("recent")).toStringList();
+    list.removeAll(path);
+    list.prepend(path);
+    while (list.size() > 8) list.removeLast();
+    QSettings().setValue(QStringLiteral("recent"), list);
+}
+
+void MainWindow::newBench() {
+    const QString path = m_dialogs.new_bench(this);
+    if (path.isEmpty()) return;
+    if (const auto made = m_session.createBench(path, QFileInfo(path).completeBaseName()); !made) complain(made.error());
+}
+
+void MainWindow::openFile(const QString& path) {
+    if (path.isEmpty()) return;
+    if (const auto opened = m_session.openBench(path); !opened) complain(opened.error());
+}
+
+void MainWindow::openDemo() {
+    const QString folder = QStandardPaths::writableLocation(QStandardPaths::AppDataLocation);
+    QDir().mkpath(folder);
+    // Its history ends now: the same seed makes the same weather, so a fresh one is no loss.
+    const QString path = folder + QStringLiteral("/whelk-point.cognitum");
+    if (const auto opened = m_session.openDemo(path); !opened) {
+        complain(opened.error());
+        return;
+    }
+    m_session.startRecording();
+}
+
+void MainWindow::saveCopy() {
+    if (!m_session.isOpen()) return;
+    const QString path = m_dialogs.copy_to(this);
+    if (path.isEmpty()) return;
+    if (const auto saved = m_session.saveCopy(path); saved) m_status->say(tr("A copy is in %1.").arg(path));
+    else complain(saved.error());
+}
+
+void MainWindow::importCsv() {
+    if (!m_session.isOpen()) return;
+    const QString path = m_dialogs.import_from(this);
+    if (path.isEmpty()) return;
+    ImportDialog dialog(m_context, path, this);
+    dialog.exec();
+}
+
+void MainWindow::exportAs(ExportFormat format, const QString& suffix) {
+    if (!m_session.isOpen()) return;
+    const QString path = m_dialogs.export_to(this, suffix);
+    if (path.isEmpty()) return;
+    QSaveFile file(path); // the name appears only when the file is whole
+    if (!file.open(QIODevice::WriteOnly)) return complain({"the file cannot be written.", path.toStdString(), "Choose another folder."});
+    const auto done = export_samples(*m_session.file(), m_session.bench(), format, std::numeric_limits<TimeUs>::min(), std::numeric_limits<TimeUs>::max(),
+                                     [&](std::string_view text) { file.write(text.data(), static_cast<qint64>(text.size())); });
+    if (!done) return complain(done.error());
+    if (!file.commit()) return complain({"it could not be written whole.", path.toStdString(), "Is the disk full?"});
+    m_status->say(tr("Exported to %1.").arg(path));
+}
+
+void MainWindow::find() {
+    std::vector<Command> commands;
+    for (QAction* a : actions())
+        if (a->isEnabled() && a->objectName() != QStringLiteral("find")) commands.push_back({a->text(), a->shortcut().toString(QKeySequence::NativeText), [a] { a->trigger(); }});
+    for (const Reading& r : m_session.bench().readings)
+        commands.push_back({tr("Reading %1").arg(from_std(r.name)), {}, [this, id = r.id] {
+                                m_context.selectReading(id);
+                                showStop(m_stop);
+                            }});
+    CommandFinder finder(m_theme, std::move(commands), this);
+    finder.exec();
+}
+
+} // namespace cognitum

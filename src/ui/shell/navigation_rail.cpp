@@ -1,0 +1,146 @@
+#include "ui/shell/navigation_rail.h"
+
+#include "ui/widgets/parts.h"
+
+#include <QHBoxLayout>
+#include <QPainter>
+#include <QVBoxLayout>
+
+namespace cognitum {
+
+namespace {
+
+/// A row with its title at the left and its keys at the right.
+class PageRow : public QPushButton {
+  public:
+    PageRow(Theme& theme, const QString& title, QString keys) : QPushButton(title), m_theme(theme), m_keys(std::move(keys)) {
+        setProperty("row", true);
+        setCheckable(true);
+        setAccessibleName(title);
+    }
+
+  protected:
+    void paintEvent(QPaintEvent* event) override {
+        QPushButton::paintEvent(event);
+        QPainter painter(this);
+        painter.setFont(m_theme.text(11));
+        painter.setPen(m_theme.colours().soft);
+        painter.drawText(rect().adjusted(0, 0, -m_theme.px(16), 0), Qt::AlignRight | Qt::AlignVCenter, m_keys);
+    }
+
+  private:
+    Theme& m_theme;
+    QString m_keys;
+};
+
+} // namespace
+
+NavigationRail::NavigationRail(Context& context, QMenu* bench_menu, QWidget* parent)
+    : QWidget(parent), m_context(context), m_model(context), m_delegate(context.theme()) {
+    Theme& theme = context.theme();
+    setObjectName(QStringLiteral("rail"));
+    auto* layout = new QVBoxLayout(this);
+    layout->setContentsMargins(0, theme.px(12), 0, theme.px(8));
+    layout->setSpacing(0);
+
+    m_title = new QPushButton;
+    m_title->setObjectName(QStringLiteral("benchMenu"));
+    m_title->setProperty("row", true);
+    m_title->setMenu(bench_menu);
+    m_title->setAccessibleName(tr("Bench menu: new, open, save a copy, import, export, appearance"));
+    layout->addWidget(m_title);
+    m_place = new TextLabel(theme, TextLabel::Role::soft);
+    m_place->setContentsMargins(theme.px(16), 0, theme.px(16), theme.px(10));
+    layout->addWidget(m_place);
+
+    m_pages = new QWidget;
+    m_pages->setLayout(new QVBoxLayout);
+    m_pages->layout()->setContentsMargins(0, 0, 0, theme.px(8));
+    m_pages->layout()->setSpacing(0);
+    layout->addWidget(m_pages);
+    addPage(QStringLiteral("overview"), tr("Overview"), QStringLiteral("Ctrl ⇧ 1"));
+    addPage(QStringLiteral("boards"), tr("Boards"), QStringLiteral("Ctrl ⇧ 2"));
+    addPage(QStringLiteral("logbook"), tr("Logbook"), QStringLiteral("Ctrl ⇧ 3"));
+
+    layout->addWidget(new RuleLine(theme));
+    auto* heading = new QHBoxLayout;
+    heading->setContentsMargins(theme.px(16), theme.px(10), theme.px(16), theme.px(4));
+    heading->addWidget(new TextLabel(theme, TextLabel::Role::soft, tr("Readings")));
+    QPushButton* add = make_link(tr("New"), QStringLiteral("newReading"));
+    add->setAccessibleName(tr("New reading"));
+    connect(add, &QPushButton::clicked, this, &NavigationRail::newReadingAsked);
+    heading->addWidget(add);
+    layout->addLayout(heading);
+
+    m_list = new QListView;
+    m_list->setObjectName(QStringLiteral("readingList"));
+    m_list->setAccessibleName(tr("Readings"));
+    m_list->setModel(&m_model);
+    m_list->setItemDelegate(&m_delegate);
+    m_list->setFrameShape(QFrame::NoFrame);
+    m_list->setMouseTracking(true);
+    m_list->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+    layout->addWidget(m_list, 1);
+    connect(m_list->selectionModel(), &QItemSelectionModel::currentChanged, this, [this](const QModelIndex& now) {
+        if (!now.isValid()) return;
+        m_context.selectReading(now.data(ReadingModel::id_role).toString().toStdString());
+    });
+    connect(m_list, &QListView::clicked, this, &NavigationRail::readingChosen);
+    connect(m_list, &QListView::activated, this, &NavigationRail::readingChosen);
+
+    layout->addWidget(new RuleLine(theme));
+    m_boards = new TextLabel(theme, TextLabel::Role::soft);
+    m_boards->setObjectName(QStringLiteral("railBoards"));
+    m_boards->setContentsMargins(theme.px(16), theme.px(8), theme.px(16), 0);
+    layout->addWidget(m_boards);
+
+    connect(&context, &Context::refreshed, this, &NavigationRail::refresh);
+    connect(&context, &Context::selectionChanged, this, &NavigationRail::refresh);
+    const auto fix = [this] { setFixedWidth(m_context.theme().px(224)); };
+    connect(&theme, &Theme::changed, this, fix);
+    fix();
+    refresh();
+}
+
+void NavigationRail::addPage(const QString& id, const QString& title, const QString& keys) {
+    auto* row = new PageRow(m_context.theme(), title, keys);
+    row->setObjectName(QStringLiteral("page_") + id);
+    connect(row, &QPushButton::clicked, this, [this, id] { emit pageChosen(id); });
+    m_pages->layout()->addWidget(row);
+    m_page_buttons.append(row);
+}
+
+void NavigationRail::setPage(const QString& page) {
+    m_page = page;
+    for (QPushButton* button : m_page_buttons) button->setChecked(button->objectName() == QStringLiteral("page_") + page);
+    if (!page.isEmpty()) {
+        const QSignalBlocker blocker(m_list->selectionModel());
+        m_list->setCurrentIndex({});
+        m_list->viewport()->update();
+    }
+    refresh();
+}
+
+void NavigationRail::refresh() {
+    const Theme& theme = m_context.theme();
+    const Bench& bench = m_context.session().bench();
+    const QString title = from_std(bench.name) + QStringLiteral("  ▾");
+    if (m_title->text() != title) m_title->setText(title);
+    if (m_title->font() != theme.text(15, true)) m_title->setStyleSheet(QStringLiteral("QPushButton { font-size: %1px; font-weight: 600; } QPushButton::menu-indicator { image: none; }").arg(theme.px(15)));
+    set_text(m_place, bench.place.empty() ? tr("%n board(s)", nullptr, static_cast<int>(bench.boards.size()))
+                                          : QStringLiteral("%1 · %2").arg(from_std(bench.place), bench.boards.size() == 1 ? tr("1 board") : tr("%1 boards").arg(bench.boards.size())));
+    QStringList boards;
+    for (const BoardUse& board : bench.boards) boards << from_std(board.name);
+    set_text(m_boards, boards.isEmpty() ? tr("No board yet: Ctrl ⇧ 2") : boards.join(QStringLiteral("\n")));
+    if (!m_page.isEmpty()) return;
+    const int row = m_model.rowOf(m_context.readingId());
+    if (row >= 0 && m_list->currentIndex().row() != row) m_list->setCurrentIndex(m_model.index(row));
+}
+
+void NavigationRail::paintEvent(QPaintEvent*) {
+    QPainter painter(this);
+    painter.fillRect(rect(), m_context.theme().colours().paper);
+    painter.fillRect(QRect(width() - 1, 0, 1, height()), m_context.theme().colours().rule);
+}
+
+} // namespace cognitum

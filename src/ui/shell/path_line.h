@@ -1,0 +1,41 @@
+// The chosen reading's path as one line across the top: seven stops with mark and live value. The line is solid as far
+// as a fresh value travels and dashed from where it dies; the chosen stop opens downwards into the page.
+#pragma once
+
+#include "ui/context.h"
+
+#include <QWidget>
+
+namespace cognitum {
+
+class PathLine : public QWidget {
+    Q_OBJECT
+
+  public:
+    explicit PathLine(Context& context, QWidget* parent = nullptr);
+    void setStop(int stop);
+    [[nodiscard]] int stop() const { return m_stop; }
+    /// Rectangle of a stop, for tests and for the mouse.
+    [[nodiscard]] QRect stopRect(int stop) const;
+    [[nodiscard]] QSize sizeHint() const override;
+
+  signals:
+    void stopChosen(int stop);
+
+  protected:
+    void paintEvent(QPaintEvent* event) override;
+    void mousePressEvent(QMouseEvent* event) override;
+    void mouseMoveEvent(QMouseEvent* event) override;
+    void leaveEvent(QEvent* event) override;
+    void keyPressEvent(QKeyEvent* event) override;
+
+  private:
+    void paintStop(QPainter& painter, int stop, const StopState& state);
+    [[nodiscard]] int stopAt(const QPoint& point) const;
+
+    Context& m_context;
+    int m_stop = 0;
+    int m_hover = -1;
+};
+
+} // namespace cognitum

@@ -1,0 +1,49 @@
+// Stop 1: what do I want to know, where, how well, how often?
+#pragma once
+
+#include "ui/page.h"
+
+#include <QComboBox>
+#include <QLineEdit>
+
+namespace cognitum {
+
+class NumberField;
+
+/// The expected range as a scale, with the needed accuracy, the band, and the value now.
+class RangeScale : public QWidget {
+    Q_OBJECT
+
+  public:
+    explicit RangeScale(Context& context, QWidget* parent = nullptr);
+    [[nodiscard]] QSize sizeHint() const override;
+
+  protected:
+    void paintEvent(QPaintEvent* event) override;
+
+  private:
+    Context& m_context;
+};
+
+class QuantityPage : public Page {
+    Q_OBJECT
+
+  public:
+    explicit QuantityPage(Context& context);
+
+  protected:
+    void refresh() override;
+
+  private:
+    void edit(const QString& what, const std::function<void(Reading&)>& change);
+
+    QLineEdit* m_name;
+    QComboBox* m_kind;
+    QComboBox* m_unit;
+    NumberField *m_low, *m_high, *m_accuracy, *m_interval;
+    QLineEdit* m_place;
+    RangeScale* m_scale;
+    TextLabel *m_trouble, *m_asks;
+};
+
+} // namespace cognitum

@@ -1,0 +1,64 @@
+// Reads the includes of src/ and fails on an arrow that points up; the core and the store stay without Qt.
+#include <QDirIterator>
+#include <QRegularExpression>
+#include <QTest>
+
+class TestLayers : public QObject {
+    Q_OBJECT
+
+  private:
+    const QStringList m_layers = {"core", "store", "link", "session", "ui", "app"};
+    const QMap<QString, QStringList> m_side = {{"cli", {"core", "store", "cli"}}, {"simboard", {"core", "simboard"}}};
+
+    QStringList allowed(const QString& layer) const {
+        if (m_side.contains(layer)) return m_side[layer];
+        // The link stands beside the store: neither knows the other.
+        QStringList below = m_layers.mid(0, m_layers.indexOf(layer) + 1);
+        if (layer == "link") below.removeAll("store");
+        return below;
+    }
+
+    /// Sentences about the includes of one file's text.
+    QStringList problems(const QString& layer, const QString& name, const QString& text) const {
+        static const QRegularExpression include(R"(^\s*#\s*include\s*[<"]([^">]+)[">])", QRegularExpression::MultilineOption);
+        QStringList out;
+        for (auto it = include.globalMatch(text); it.hasNext();) {
+            const QString target = it.next().captured(1);
+            const QString first = target.section('/', 0, 0);
+            const bool is_layer = m_layers.contains(first) || m_side.contains(first);
+            if (is_layer && target.contains('/') && !allowed(layer).contains(first)) out << name + " includes " + target + ", which is above it";
+            static const QRegularExpression qt("^Q[A-Z]|^Qt");
+            if ((layer == "core" || layer == "store" || layer == "cli" || layer == "simboard") && qt.match(target).hasMatch()) out << name + " includes Qt: " + target;
+            static const QStringList input_output = {"iostream", "fstream", "filesystem", "cstdio", "stdio.h"};
+            if (layer == "core" && input_output.contains(target)) out << name + " does input or output: " + target;
+        }
+        return out;
+    }
+
+  private slots:
+    void noArrowPointsUp() {
+        QStringList found;
+        int files = 0;
+        QDirIterator it(QStringLiteral(COGNITUM_SOURCE_DIR "/src"), {"*.h", "*.cpp"}, QDir::Files, QDirIterator::Subdirectories);
+        while (it.hasNext()) {
+            QFile file(it.next());
+            QVERIFY(file.open(QIODevice::ReadOnly));
+            const QString name = QDir(QStringLiteral(COGNITUM_SOURCE_DIR "/src")).relativeFilePath(file.fileName());
+            found += problems(name.section('/', 0, 0), name, QString::fromUtf8(file.readAll()));
+            ++files;
+        }
+        QVERIFY(files > 50);
+        QVERIFY2(found.isEmpty(), qPrintable(found.join('\n')));
+    }
+
+    void theTestItselfSeesArrows() {
+        QCOMPARE(problems("core", "x", "#include \"store/samples.h\"").size(), 1);
+        QCOMPARE(problems("core", "x", "#include <QString>").size(), 1);
+        QCOMPARE(problems("core", "x", "#include <fstream>").size(), 1);
+        QCOMPARE(problems("link", "x", "#include \"store/samples.h\"").size(), 1);
+        QCOMPARE(problems("ui", "x", "#include \"core/base/error.h\"").size(), 0);
+    }
+};
+
+QTEST_APPLESS_MAIN(TestLayers)
+#include "tst_layers.moc"

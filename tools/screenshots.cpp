@@ -1,0 +1,181 @@
+// Makes the pictures of docs/screenshots from the demo bench, with a clock that stands still and the simulated board
+// inside this program, so that the same source always gives the same pictures. Run it through tools/screenshots.
+#include "core/simulate/board.h"
+#include "ui/shell/main_window.h"
+#include "ui/stops/calibrate_page.h"
+
+#include <QApplication>
+#include <QCommandLineParser>
+#include <QComboBox>
+#include <QDir>
+#include <QElapsedTimer>
+#include <QLineEdit>
+#include <QPushButton>
+#include <QTemporaryDir>
+#include <atomic>
+#include <cstdio>
+
+using namespace cognitum;
+
+namespace {
+
+class Theatre {
+  public:
+    Theatre(Theme& theme, const QString& folder, QSize size)
+        : m_now(*parse_time("2026-11-25T14:31:00Z")), m_session(options()), m_window(m_session, theme), m_out(folder), m_board({20261, 1000, {}}, m_now) {
+        m_window.resize(size);
+        m_window.show();
+    }
+
+    void shoot(const QString& name) {
+        settle();
+        const QString path = m_out.filePath(name + QStringLiteral(".png"));
+        m_window.grab().toImage().convertToFormat(QImage::Format_RGB888).save(path);
+        std::printf("%s\n", qPrintable(path));
+    }
+
+    void openDemo() {
+        if (const auto opened = m_session.openDemo(m_home.filePath(QStringLiteral("whelk-point.cognitum"))); !opened)
+            qFatal("%s", opened.error().text().c_str());
+        m_session.startRecording();
+        send(QByteArray::fromStdString(m_board.reset(m_now)));
+        run(150);
+    }
+
+    /// Lets the board send for so many seconds.
+    void run(int seconds_long) {
+        for (int i = 0; i < seconds_long; ++i) {
+            m_now += second_us;
+            send(QByteArray::fromStdString(m_board.measure(m_now)));
+        }
+        settle();
+    }
+    void tell(const std::string& command) { send(QByteArray::fromStdString(m_board.command(command, m_now))); }
+
+    void takePoint(const std::string& probe, int reference, const QString& value) {
+        tell(probe);
+        for (int i = 0; i < 90; ++i) {
+            run(1); // the gate looks at every value, as it does live
+        }
+        auto* kind = m_window.findChild<QComboBox*>(QStringLiteral("referenceKind"));
+        kind->setCurrentIndex(reference);
+        emit kind->activated(reference);
+        if (!value.isEmpty()) m_window.findChild<QLineEdit*>(QStringLiteral("referenceValue"))->setText(value);
+        settle();
+        m_window.findChild<QPushButton*>(QStringLiteral("takePoint"))->click();
+    }
+
+    MainWindow& window() { return m_window; }
+    Session& session() { return m_session; }
+    /// Waits until the worker has taken everything and the window has drawn it.
+    void settle() {
+        std::uint64_t seen = ~0ULL;
+        QElapsedTimer limit;
+        limit.start();
+        while (limit.elapsed() < 3000) {
+            std::atomic<bool> passed = false;
+            QMetaObject::invokeMethod(&m_session, [&] { passed = true; }, Qt::QueuedConnection);
+            QApplication::processEvents(QEventLoop::AllEvents, 20);
+            const std::uint64_t now = m_session.liveRevision();
+            if (passed && now == seen) break;
+            seen = now;
+        }
+        m_window.context().refresh();
+        QApplication::processEvents();
+    }
+
+  private:
+    SessionOptions options() {
+        SessionOptions o;
+        o.clock = [this] { return m_now.load(); };
+        o.open_links = false;
+        return o;
+    }
+    void send(const QByteArray& bytes) { m_session.injectBytesNow("gauge", bytes); }
+
+    std::atomic<TimeUs> m_now;
+    QTemporaryDir m_home;
+    Session m_session;
+    MainWindow m_window;
+    QDir m_out;
+    simulate::Board m_board;
+};
+
+} // namespace
+
+int main(int argc, char** argv) {
+    QApplication app(argc, argv);
+    QApplication::setApplicationName(QStringLiteral("cognitum-screenshots"));
+    QCommandLineParser parser;
+    parser.addHelpOption();
+    parser.addOption({QStringLiteral("out"), QStringLiteral("folder for the pictures"), QStringLiteral("folder"), QStringLiteral("docs/screenshots")});
+    parser.addOption({QStringLiteral("size"), QStringLiteral("of the window, 1280x800"), QStringLiteral("size"), QStringLiteral("1280x800")});
+    parser.addOption({QStringLiteral("dark"), QStringLiteral("dark theme for all")});
+    parser.addOption({QStringLiteral("scale"), QStringLiteral("text size"), QStringLiteral("factor"), QStringLiteral("1")});
+    parser.addPositionalArgument(QStringLiteral("views"), QStringLiteral("those only"));
+    parser.process(app);
+    const QStringList size = parser.value(QStringLiteral("size")).split(QLatin1Char('x'));
+    const QStringList wanted = parser.positionalArguments();
+    const auto want = [&](const char* name) { return wanted.isEmpty() || wanted.contains(QLatin1String(name)); };
+
+    Theme theme;
+    theme.setScale(parser.value(QStringLiteral("scale")).toDouble());
+    theme.setDark(parser.isSet(QStringLiteral("dark")));
+    theme.apply();
+    QDir().mkpath(parser.value(QStringLiteral("out")));
+    Theatre stage(theme, parser.value(QStringLiteral("out")), QSize(size.value(0).toInt(), size.value(1).toInt()));
+    if (want("start")) stage.shoot(QStringLiteral("start"));
+    stage.openDemo();
+    const char* stops[] = {"quantity", "sensor", "wiring", "raw", "convert", "calibrate", "watch"};
+    for (int i = 0; i < 7; ++i) {
+        if (!want(stops[i])) continue;
+        stage.window().showStop(i);
+        if (i == 5) {
+            stage.takePoint("probe ice", 0, {});
+            stage.takePoint("probe bath 12.1", 1, QStringLiteral("12.1"));
+            stage.takePoint("probe bath 21.4", 1, QStringLiteral("21.4"));
+            stage.tell("probe bath 32.7");
+            for (int s = 0; s < 60; ++s) stage.run(1);
+            stage.window().findChild<QLineEdit*>(QStringLiteral("referenceValue"))->setText(QStringLiteral("32.7"));
+        }
+        stage.shoot(QString::fromLatin1(stops[i]));
+        if (i == 5) {
+            stage.tell("probe air");
+            for (int s = 0; s < 90; ++s) stage.run(1);
+        }
+    }
+    for (const char* page : {"overview", "boards", "logbook"}) {
+        if (!want(page)) continue;
+        stage.window().showPage(QLatin1String(page));
+        stage.shoot(QLatin1String(page));
+    }
+    if (want("convert-dark") && !theme.isDark()) {
+        theme.setDark(true);
+        stage.window().showStop(4);
+        stage.shoot(QStringLiteral("convert-dark"));
+        theme.setDark(false);
+    }
+    if (wanted.contains(QStringLiteral("mended"))) {
+        stage.window().showStop(2);
+        for (const Finding& f : stage.window().context().findings())
+            if (f.action) {
+                stage.session().applyFix(f);
+                break;
+            }
+        stage.tell("reference internal");
+        stage.run(20);
+        stage.shoot(QStringLiteral("mended"));
+    }
+    if (wanted.contains(QStringLiteral("fault"))) {
+        stage.window().showStop(3);
+        stage.tell("fault unplugged-sensor");
+        stage.run(40);
+        stage.shoot(QStringLiteral("fault"));
+    }
+    if (wanted.contains(QStringLiteral("plan"))) {
+        stage.window().context().selectReading("rock");
+        stage.window().showStop(1);
+        stage.shoot(QStringLiteral("plan"));
+    }
+    return 0;
+}
