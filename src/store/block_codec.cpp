@@ -248,6 +248,20 @@ Summary summarise(std::span<const Summary> parts) {
     return s;
 }
 
+std::vector<Summary> thinned(std::span<const Summary> parts, std::size_t most) {
+    if (parts.size() <= most) return {parts.begin(), parts.end()};
+    std::vector<Summary> out;
+    const TimeUs width = std::max<TimeUs>(1, (parts.back().to - parts.front().from) / static_cast<TimeUs>(most) + 1);
+    for (std::size_t begin = 0; begin < parts.size();) {
+        const TimeUs slot = (parts[begin].from - parts.front().from) / width;
+        std::size_t end = begin + 1;
+        while (end < parts.size() && (parts[end].from - parts.front().from) / width == slot) ++end;
+        out.push_back(summarise(parts.subspan(begin, end - begin)));
+        begin = end;
+    }
+    return out;
+}
+
 std::vector<Summary> digest_of(std::span<const Sample> samples) {
     std::vector<Summary> out;
     const std::size_t runs = std::min(samples.size(), runs_per_block);

@@ -20,6 +20,8 @@ Result<std::vector<Sample>> decode_block(std::string_view bytes);
 
 Summary summarise(std::span<const Sample> samples);
 Summary summarise(std::span<const Summary> parts);
+/// Neighbours joined so that at most `most` remain, by equal spans of time, so that a gap stays a gap.
+std::vector<Summary> thinned(std::span<const Summary> parts, std::size_t most);
 /// At most runs_per_block summaries of equal runs.
 std::vector<Summary> digest_of(std::span<const Sample> samples);
 

@@ -109,6 +109,7 @@ QLineEdit, QComboBox, QSpinBox, QDoubleSpinBox, QPlainTextEdit {
 QLineEdit:focus, QComboBox:focus, QDoubleSpinBox:focus, QSpinBox:focus { border: 1px solid @ink; }
 QLineEdit[invalid="true"] { border: 1px solid @bad; }
 QComboBox::drop-down { border: none; width: #20#px; }
+QComboBox::down-arrow { image: url(:/icons/down-@kind.png); width: #9#px; height: #6#px; }
 QComboBox QAbstractItemView { background: @sheet; border: 1px solid @rule; selection-background-color: @selected; selection-color: @ink; }
 QPushButton { background: transparent; border: 1px solid @ink; border-radius: 3px; padding: #5#px #12#px; }
 QPushButton:hover { background: @selected; }
@@ -122,6 +123,8 @@ QPushButton[link="true"]:hover, QPushButton[link="true"]:focus { text-decoration
 QPushButton[row="true"] { border: none; border-radius: 0; padding: #5#px #16#px; text-align: left; background: transparent; }
 QPushButton[row="true"]:hover { background: @selected; }
 QPushButton[row="true"]:checked { background: @selected; font-weight: 600; }
+QPushButton#benchMenu { font-size: #15#px; font-weight: 600; }
+QPushButton#benchMenu::menu-indicator { image: none; }
 QPushButton[row="true"]:focus { border: none; background: @selected; }
 QCheckBox { spacing: #8#px; }
 QMenu { background: @sheet; border: 1px solid @rule; padding: #4#px; }
@@ -129,7 +132,8 @@ QMenu::item { padding: #5#px #24#px #5#px #12#px; }
 QMenu::item:selected { background: @selected; }
 QMenu::separator { height: 1px; background: @rule; margin: #4#px; }
 QTableView, QTreeView, QListView { background: transparent; border: none; gridline-color: @rule; selection-background-color: @selected; selection-color: @ink; outline: none; }
-QHeaderView::section { background: transparent; border: none; border-bottom: 1px solid @ink; color: @soft; padding: #4#px #6#px; text-align: left; }
+QHeaderView { background: transparent; border: none; }
+QHeaderView::section { background: @sheet; border: none; border-bottom: 1px solid @ink; color: @soft; padding: #4#px #6#px; text-align: left; }
 QTableView::item { border-bottom: 1px solid @rule; padding: #3#px #6#px; }
 QDialog { background: @sheet; }
 QScrollBar:vertical { background: transparent; width: #10#px; }
@@ -138,6 +142,7 @@ QScrollBar::add-line, QScrollBar::sub-line { height: 0; width: 0; }
 QScrollBar:horizontal { background: transparent; height: #10#px; }
 QScrollBar::handle:horizontal { background: @rule; min-width: #24#px; border-radius: 3px; margin: 1px; }
 )");
+    sheet.replace(QStringLiteral("@kind"), m_dark ? QStringLiteral("dark") : QStringLiteral("light"));
     const Tokens& t = m_tokens;
     const std::pair<const char*, QColor> named[] = {{"@paper", t.paper}, {"@sheet", t.sheet}, {"@selected", t.selected},
                                                     {"@tint", t.tint},   {"@rule", t.rule},   {"@ink", t.ink},

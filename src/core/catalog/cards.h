@@ -1,5 +1,5 @@
 // What data sheets say, as values: kinds of sensor (PartCard) and kinds of board (BoardCard), read from open JSON.
-// The form is docs/file-format.md and data/schema/*.json; shipped cards stand in data/parts and data/boards.
+// The form is described in docs/file-format.md; shipped cards stand in data/parts and data/boards.
 #pragma once
 
 #include "core/base/json_reader.h"

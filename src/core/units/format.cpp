@@ -53,7 +53,7 @@ std::string format_with_doubt(double value, double doubt, std::string_view unit)
     if (!std::isfinite(value)) return "—";
     if (!(doubt > 0)) return format_value(value, doubt, unit);
     const int decimals = decimals_for(doubt);
-    return with_unit(format_fixed(value, decimals) + " ± " + format_fixed(doubt, decimals), unit);
+    return with_unit(format_fixed(value, decimals) + " ±\u00a0" + format_fixed(doubt, decimals), unit);
 }
 
 std::string format_constant(double value, int digits) {

@@ -6,7 +6,7 @@
 
 namespace cognitum {
 
-inline constexpr std::string_view thin_space = "\u2009";
+inline constexpr std::string_view thin_space = "\u202f"; ///< narrow and not to be broken at
 inline constexpr std::string_view minus_sign = "\u2212";
 
 /// Decimal places that a doubt leaves meaningful: it is shown with one significant digit, with two when it begins

@@ -53,7 +53,7 @@ void OverviewSheet::reload(bool force) {
     m_days.clear();
     for (const Reading& r : m_context.session().bench().readings) {
         Day& day = m_days[r.id];
-        if (auto parts = summaries(*file, r.id, now - day_us, now, 1500)) day.parts = std::move(*parts);
+        if (auto parts = summaries(*file, r.id, now - day_us, now, 1500)) day.parts = thinned(*parts, 130);
         for (const Summary& s : day.parts) {
             if (!s.valued) continue;
             if (!day.any || s.low < day.low) {

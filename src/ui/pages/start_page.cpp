@@ -72,7 +72,7 @@ StartPage::StartPage(Theme& theme, QWidget* parent) : QWidget(parent) {
         box->setSpacing(theme.px(8));
         auto* button = make_button(text, name, main);
         connect(button, &QPushButton::clicked, this, signal);
-        box->addWidget(button);
+        box->addWidget(button, 0, Qt::AlignLeft);
         box->addWidget(new TextLabel(theme, TextLabel::Role::soft, about));
         box->addStretch(1);
         choices->addLayout(box, 1);

@@ -87,7 +87,8 @@ void HistoryPlot::reload(bool force) {
     // A little beyond both edges, so that the line leaves the picture.
     const double margin = range.size() * 0.02;
     const auto parts = summaries(*file, m_reading, from_seconds(range.lower - margin), from_seconds(range.upper + margin));
-    if (parts) draw(*parts);
+    // No more than the eye can tell apart: two pixels a point.
+    if (parts) draw(thinned(*parts, static_cast<std::size_t>(std::max(200, width() / 2))));
 }
 
 void HistoryPlot::draw(const std::vector<Summary>& parts) {
@@ -130,7 +131,7 @@ void HistoryPlot::draw(const std::vector<Summary>& parts) {
     m_now->data()->clear();
     if (m_follow && !m_empty && !parts.empty() && parts.back().valued) m_now->setData({x.last()}, {mean.last()});
     if (!m_empty) yAxis->setRange(comfortable_range(bottom, top, r ? 2 * r->quantity.accuracy : 1));
-    yAxis->setLabel(r ? QString::fromStdString(unit_symbol(r->quantity.unit)) : QString());
+    setYUnit(r ? QString::fromStdString(unit_symbol(r->quantity.unit)) : QString());
     const bool has_band = r && r->bands;
     m_band->setVisible(has_band);
     if (has_band) {

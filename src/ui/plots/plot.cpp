@@ -60,6 +60,19 @@ void Plot::restyle() {
     replot(QCustomPlot::rpQueuedReplot);
 }
 
+void Plot::setYUnit(const QString& unit) {
+    if (!m_y_unit) {
+        m_y_unit = addLabel(unit, m_theme.colours().soft);
+        m_y_unit->position->setType(QCPItemPosition::ptAxisRectRatio);
+        m_y_unit->position->setCoords(0, 0);
+        m_y_unit->setPositionAlignment(Qt::AlignLeft | Qt::AlignBottom);
+        axisRect()->setMinimumMargins(QMargins(0, m_theme.px(16), 0, 0));
+    }
+    m_y_unit->setText(unit);
+    m_y_unit->setColor(m_theme.colours().soft);
+    m_y_unit->setFont(m_theme.text(11));
+}
+
 QCPItemText* Plot::addLabel(const QString& text, const QColor& colour) {
     auto* label = new QCPItemText(this);
     label->setText(text);

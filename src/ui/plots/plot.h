@@ -17,6 +17,8 @@ class Plot : public QCustomPlot {
     void useTimeAxis();
     /// A label in plot coordinates, in the theme's small text.
     QCPItemText* addLabel(const QString& text, const QColor& colour);
+    /// The vertical axis' unit, lying, above its numbers.
+    void setYUnit(const QString& unit);
     [[nodiscard]] Theme& theme() const { return m_theme; }
 
   signals:
@@ -25,6 +27,7 @@ class Plot : public QCustomPlot {
   private:
     void restyle();
     Theme& m_theme;
+    QCPItemText* m_y_unit = nullptr;
 };
 
 /// Range that holds [low, high] with some air, at least `smallest` wide.

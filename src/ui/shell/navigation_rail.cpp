@@ -122,11 +122,9 @@ void NavigationRail::setPage(const QString& page) {
 }
 
 void NavigationRail::refresh() {
-    const Theme& theme = m_context.theme();
     const Bench& bench = m_context.session().bench();
     const QString title = from_std(bench.name) + QStringLiteral("  ▾");
     if (m_title->text() != title) m_title->setText(title);
-    if (m_title->font() != theme.text(15, true)) m_title->setStyleSheet(QStringLiteral("QPushButton { font-size: %1px; font-weight: 600; } QPushButton::menu-indicator { image: none; }").arg(theme.px(15)));
     set_text(m_place, bench.place.empty() ? tr("%n board(s)", nullptr, static_cast<int>(bench.boards.size()))
                                           : QStringLiteral("%1 · %2").arg(from_std(bench.place), bench.boards.size() == 1 ? tr("1 board") : tr("%1 boards").arg(bench.boards.size())));
     QStringList boards;

@@ -196,7 +196,7 @@ void SidePanel::rebuildFindings(const std::vector<Finding>& findings, const std:
             if (f.action->kind == FixAction::Kind::open_stop) emit m_context.stopRequested(std::stoi(f.action->value));
             else m_context.session().applyFix(f);
         });
-        texts->addWidget(link);
+        texts->addWidget(link, 0, Qt::AlignLeft);
     }
     for (const std::string& m : mended) {
         QVBoxLayout* texts = row(Mark::done);

@@ -102,7 +102,7 @@ void CalibratePage::buildCapture(QVBoxLayout* layout) {
         m_probe->addItem(text, command);
     bench->addWidget(m_probe);
     auto* read = make_link(tr("Read the thermometer in it"), QStringLiteral("readThermometer"));
-    bench->addWidget(read);
+    bench->addWidget(read, 0, Qt::AlignLeft);
     layout->addWidget(m_simulated);
     layout->addStretch(1);
 
@@ -135,6 +135,11 @@ void CalibratePage::buildPlots(QVBoxLayout* layout) {
     m_residual_bars = new QCPErrorBars(m_residual_plot->xAxis, m_residual_plot->yAxis);
     m_residual_bars->setDataPlottable(m_residuals);
     layout->addWidget(m_residual_plot, 2);
+    // One margin for both, so that a point stands above what it leaves over.
+    for (Plot* plot : {m_fit_plot, m_residual_plot}) {
+        plot->axisRect()->setAutoMargins(QCP::msTop | QCP::msBottom | QCP::msRight);
+        plot->axisRect()->setMargins(QMargins(theme().px(48), 0, 0, 0));
+    }
     m_table = new QGridLayout;
     m_table->setHorizontalSpacing(theme().px(12));
     m_table->setVerticalSpacing(theme().px(4));
@@ -217,7 +222,7 @@ void CalibratePage::feedGate() {
             const double interval = seconds(live->points.back().time - live->points[live->points.size() - 3].time) / 2;
             settings.window_s = std::max(settings.window_s * std::min(1.0, interval / r.quantity.interval_s), 8 * interval);
         }
-        settings.slope_limit = 0.1 * r.quantity.accuracy / settings.window_s;
+        settings.slope_limit = 0.25 * r.quantity.accuracy / settings.window_s;
         settings.scatter_limit = std::max(r.quantity.accuracy, 0.0);
         settings.min_samples = 8;
         m_gate = std::make_unique<SteadinessGate>(settings);
@@ -397,9 +402,9 @@ void CalibratePage::refreshPlots(const Fit* fit) {
     m_limit->bottomRight->setCoords(m_fit_plot->xAxis->range().upper, -limit);
     const QString unit = from_std(unit_symbol(r.quantity.unit));
     m_fit_plot->xAxis->setLabel({});
-    m_fit_plot->yAxis->setLabel(tr("reference, %1").arg(unit));
+    m_fit_plot->setYUnit(tr("reference, %1").arg(unit));
     m_residual_plot->xAxis->setLabel(tr("indication, %1").arg(unit));
-    m_residual_plot->yAxis->setLabel(tr("left over, %1").arg(unit));
+    m_residual_plot->setYUnit(tr("left over, %1").arg(unit));
     m_fit_plot->replot(QCustomPlot::rpQueuedReplot);
     m_residual_plot->replot(QCustomPlot::rpQueuedReplot);
 }

@@ -54,7 +54,7 @@ void CalibratePage::buildSide() {
     m_next = new TextLabel(theme(), TextLabel::Role::soft);
     side->addWidget(m_next);
     m_finish = make_button(tr("Finish and apply"), QStringLiteral("finishCalibration"), false);
-    side->addWidget(m_finish);
+    side->addWidget(m_finish, 0, Qt::AlignLeft);
     connect(m_finish, &QPushButton::clicked, this, &CalibratePage::finish);
     side->addWidget(new RuleLine(theme()));
     side->addWidget(new TextLabel(theme(), TextLabel::Role::name, tr("Before this")));
@@ -74,23 +74,22 @@ void CalibratePage::refreshPoints() {
         return;
     }
     int column = 1;
-    for (const QString& head : {tr("reference"), tr("indication"), tr("error"), tr("taken")}) m_table->addWidget(new TextLabel(theme(), TextLabel::Role::soft, head), 0, column++);
+    for (const QString& head : {tr("reference"), tr("indication"), tr("error")}) m_table->addWidget(new TextLabel(theme(), TextLabel::Role::soft, head), 0, column++);
     for (std::size_t i = 0; i < m_points.size(); ++i) {
         const CalibrationPoint& p = m_points[i];
         const int row = static_cast<int>(i) + 1;
-        QString title = from_std(p.reference_kind).replace(QLatin1Char('-'), QLatin1Char(' '));
+        QString title = from_std(p.reference_kind).replace(QStringLiteral("reference-"), QString()).replace(QLatin1Char('-'), QLatin1Char(' '));
         if (p.forced) title += tr(", forced");
         if (!p.counts()) title += tr(", set aside");
         auto* name = new TextLabel(theme(), p.counts() ? TextLabel::Role::body : TextLabel::Role::soft, QStringLiteral("%1  %2").arg(i + 1).arg(title));
-        name->setWordWrap(false);
+        name->setToolTip(tr("taken at %1").arg(QDateTime::fromMSecsSinceEpoch(p.time / 1000).toString(QStringLiteral("HH:mm:ss"))));
         m_table->addWidget(name, row, 0);
-        m_table->addWidget(new TextLabel(theme(), TextLabel::Role::mono, from_std(format_fixed(p.reference, 2) + " ± " + format_fixed(p.u_reference, 2))), row, 1);
-        m_table->addWidget(new TextLabel(theme(), TextLabel::Role::mono, from_std(format_fixed(p.indication, 2))), row, 2);
-        m_table->addWidget(new TextLabel(theme(), TextLabel::Role::mono, signed_text(error_found(p, r.correction), 2)), row, 3);
-        m_table->addWidget(new TextLabel(theme(), TextLabel::Role::mono_soft, QDateTime::fromMSecsSinceEpoch(p.time / 1000).toString(QStringLiteral("HH:mm"))), row, 4);
+        m_table->addWidget(new TextLabel(theme(), TextLabel::Role::mono_small, from_std(format_fixed(p.reference, 2) + " ± " + format_fixed(p.u_reference, 2))), row, 1);
+        m_table->addWidget(new TextLabel(theme(), TextLabel::Role::mono_small, from_std(format_fixed(p.indication, 2))), row, 2);
+        m_table->addWidget(new TextLabel(theme(), TextLabel::Role::mono_small, signed_text(error_found(p, r.correction), 2)), row, 3);
         auto* aside = make_link(p.counts() ? tr("set aside") : tr("count it"), QStringLiteral("aside%1").arg(i));
         connect(aside, &QPushButton::clicked, this, [this, i] { setAside(i); });
-        m_table->addWidget(aside, row, 5);
+        m_table->addWidget(aside, row, 4);
     }
     m_table->setColumnStretch(0, 1);
 }

@@ -30,7 +30,7 @@ ConvertPage::ConvertPage(Context& context) : Page(context, tr("From a count to a
     m_cause->setObjectName(QStringLiteral("convertCause"));
     left->addWidget(m_cause);
     m_live = make_link(tr("Back to live"), QStringLiteral("backToLive"));
-    left->addWidget(m_live);
+    left->addWidget(m_live, 0, Qt::AlignLeft);
     left->addWidget(new RuleLine(theme()));
     left->addWidget(new TextLabel(theme(), TextLabel::Role::name, tr("Where the constants come from")));
     m_constants = new QGridLayout;
@@ -58,7 +58,7 @@ ConvertPage::ConvertPage(Context& context) : Page(context, tr("From a count to a
     m_table->setHorizontalSpacing(theme().px(10));
     right->addLayout(m_table);
     auto* why = make_button(tr("Why this number"), QStringLiteral("whyThisNumber"));
-    right->addWidget(why);
+    right->addWidget(why, 0, Qt::AlignLeft);
     right->addStretch(0);
     body()->addWidget(m_content, 1);
 
@@ -149,7 +149,7 @@ void ConvertPage::refreshCurve(const Chain& chain, const Walk& steps) {
     if (x.isEmpty()) return;
     m_curve->setData(x, y, false);
     const auto [low, high] = std::minmax_element(x.begin(), x.end());
-    const double y_top = has_volts ? adc->reference_V.value : top + 1;
+    const double y_top = has_volts ? (adc->reference_V.value > 2 ? std::ceil(adc->reference_V.value) : 1.1 * adc->reference_V.value) : top + 1;
     // A steep curve's far ends would flatten what matters.
     const double width = r.quantity.high - r.quantity.low;
     const double from = std::max(*low, r.quantity.low - 9 * width);
@@ -157,7 +157,7 @@ void ConvertPage::refreshCurve(const Chain& chain, const Walk& steps) {
     m_plot->xAxis->setRange(from, to);
     m_plot->yAxis->setRange(0, y_top);
     m_plot->xAxis->setLabel(from_std(unit_symbol(r.quantity.unit)));
-    m_plot->yAxis->setLabel(has_volts ? QStringLiteral("V") : tr("counts"));
+    m_plot->setYUnit(has_volts ? QStringLiteral("V") : tr("counts"));
     m_expected->topLeft->setCoords(r.quantity.low, y_top);
     m_expected->bottomRight->setCoords(r.quantity.high, 0);
     m_expected_label->setText(tr("expected %1…%2").arg(from_std(format_constant(r.quantity.low)), from_std(format_measure(r.quantity.high, r.quantity.unit))));

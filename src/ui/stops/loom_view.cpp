@@ -140,6 +140,7 @@ void LoomView::paintWire(QPainter& p, const Wire& wire) {
 StepList::StepList(Theme& theme, QWidget* parent) : QWidget(parent), m_theme(theme) {
     setObjectName(QStringLiteral("wiringSteps"));
     setAccessibleName(tr("Wiring steps"));
+    setMinimumWidth(theme.px(290));
     connect(&theme, &Theme::changed, this, [this] {
         updateGeometry();
         update();

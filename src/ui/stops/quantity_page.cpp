@@ -77,8 +77,9 @@ void RangeScale::paintEvent(QPaintEvent*) {
         p.drawLine(QPointF(x - theme.px(4), y(value)), QPointF(x + w + theme.px(8), y(value)));
         p.setPen(t.ink);
         p.setFont(theme.mono(13, true));
-        const bool crowded = std::abs(y(value) - y(q.high)) < theme.px(16) || std::abs(y(value) - y(q.low)) < theme.px(16) || r->bands;
-        p.drawText(QPointF(x + w + theme.px(crowded ? 84 : 22), y(value) + theme.px(5)), tr("now %1").arg(m_context.state(r->id).value));
+        const double band_middle = r->bands ? (y(r->bands->high) + y(r->bands->low)) / 2 : -1000;
+        const bool crowded = std::abs(y(value) - y(q.high)) < theme.px(16) || std::abs(y(value) - y(q.low)) < theme.px(16) || std::abs(y(value) - band_middle) < theme.px(16);
+        p.drawText(QPointF(x + w + theme.px(crowded ? 116 : 22), y(value) + theme.px(5)), tr("now %1").arg(m_context.state(r->id).value));
     }
 }
 

@@ -190,7 +190,7 @@ void RawPage::refresh() {
     else if (!has_lines) set_text(m_empty, tr("Connect the board above. Its lines appear here as they come: numbers between commas, with a header line that "
                                               "names the pins, such as\n\nseq,ms,A2\n0,1000,138\n1,2000,139"));
     if (!has_lines) return;
-    setNote(tr("%1 lines, %2 lost, %3 rejected · %4").arg(board->lines).arg(board->lost).arg(board->rejected).arg(board->format));
+    setNote(tr("format found: %1").arg(board->format));
     set_text(m_answer, board->answer.isEmpty() ? tr("commands go to the board as one line") : tr("answered: %1").arg(board->answer));
     const BoardCard* card = context().session().boardCard(*r);
     const int bits = card ? card->bits : 10;

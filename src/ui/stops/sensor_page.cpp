@@ -37,7 +37,7 @@ SensorPage::SensorPage(Context& context) : Page(context, tr("What could measure 
     m_empty = new TextLabel(theme(), TextLabel::Role::body);
     body()->addWidget(m_empty);
     m_choose = make_button(tr("Choose this part"), QStringLiteral("choosePart"), true);
-    body()->addWidget(m_choose);
+    body()->addWidget(m_choose, 0, Qt::AlignLeft);
     body()->addStretch(1);
 
     m_side = new QWidget;

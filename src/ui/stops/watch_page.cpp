@@ -115,7 +115,7 @@ void WatchPage::refresh() {
     m_mark->setMark(state.mark);
     set_text(m_word, state.word);
     m_word->setColour(mark_colour(theme(), state.mark));
-    set_text(m_age, (has_value ? tr("± %1 · ").arg(from_std(format_measure(doubt, r->quantity.unit, 1))) : QString()) + (state.age.isEmpty() ? tr("nothing came yet") : tr("%1 old").arg(state.age)));
+    set_text(m_age, (has_value ? tr("± %1 · ").arg(from_std(format_measure(doubt, r->quantity.unit, 1))) : QString()) + (state.age.isEmpty() ? tr("nothing came yet") : state.age == QStringLiteral("just now") ? state.age : tr("%1 old").arg(state.age)));
     m_cause->setVisible(!has_value && live && !live->cause.empty());
     if (live) set_text(m_cause, from_std(live->cause));
     for (NumberField* f : {m_low, m_high, m_hysteresis}) f->setUnit(from_std(unit_symbol(r->quantity.unit)));

@@ -41,7 +41,7 @@ WiringPage::WiringPage(Context& context) : Page(context, tr("Three wires")) {
     m_steps = new StepList(theme());
     right->addWidget(m_steps);
     m_done = make_button(tr("Step is done"), QStringLiteral("stepDone"), true);
-    right->addWidget(m_done);
+    right->addWidget(m_done, 0, Qt::AlignLeft);
     right->addStretch(1);
     work->addLayout(right, 2);
     body()->addWidget(m_work);

@@ -35,9 +35,9 @@ LinkBox::LinkBox(Context& context, QWidget* parent) : QWidget(parent), m_context
     grid->addWidget(m_port, 0, 0);
     grid->addWidget(m_speed, 0, 1);
     grid->addWidget(m_open, 0, 2);
-    grid->addWidget(m_close, 0, 3);
-    grid->setColumnStretch(4, 1);
-    grid->addWidget(m_state, 1, 0, 1, 5);
+    grid->setColumnStretch(3, 1);
+    grid->addWidget(m_state, 1, 0, 1, 4);
+    grid->addWidget(m_close, 1, 4);
     connect(m_open, &QPushButton::clicked, this, &LinkBox::connectPort);
     connect(m_close, &QPushButton::clicked, this, &LinkBox::disconnectPort);
     connect(m_port->lineEdit(), &QLineEdit::returnPressed, this, &LinkBox::connectPort);
@@ -93,7 +93,8 @@ void LinkBox::disconnectPort() {
 void LinkBox::refresh() {
     const BoardUse* use = m_context.session().bench().board(m_board);
     const bool linked = use && use->link.kind != LinkKind::none;
-    m_close->setEnabled(linked);
+    m_close->setVisible(linked);
+    for (QWidget* w : {static_cast<QWidget*>(m_port), static_cast<QWidget*>(m_speed), static_cast<QWidget*>(m_open)}) w->setVisible(!linked);
     m_open->setEnabled(use);
     const auto found = m_context.live().boards.find(m_board);
     if (!linked || found == m_context.live().boards.end()) {
@@ -102,7 +103,7 @@ void LinkBox::refresh() {
     }
     const LiveBoard& board = found->second;
     if (!board.reason.isEmpty()) set_text(m_state, board.reason);
-    else if (board.state == LinkState::open) set_text(m_state, tr("Open: %1, %2. %3 lines, %4 lost, %5 rejected.").arg(board.port, board.format).arg(board.lines).arg(board.lost).arg(board.rejected));
+    else if (board.state == LinkState::open) set_text(m_state, tr("Connected to %1: %2 lines, %3 lost, %4 rejected").arg(board.port.isEmpty() ? from_std(use->name) : board.port).arg(board.lines).arg(board.lost).arg(board.rejected));
     else set_text(m_state, tr("Opening …"));
     m_state->setColour(board.state == LinkState::lost ? m_context.theme().colours().bad : QColor());
 }

@@ -9,7 +9,7 @@
 namespace cognitum {
 
 std::optional<double> typed_number(QString text) {
-    text.remove(QChar(0x2009)).remove(QChar(0x00a0)).remove(QLatin1Char(' '));
+    text.remove(QChar(0x2009)).remove(QChar(0x202f)).remove(QChar(0x00a0)).remove(QLatin1Char(' '));
     text.replace(QChar(0x2212), QLatin1Char('-'));
     if (text.count(QLatin1Char(',')) == 1 && !text.contains(QLatin1Char('.'))) text.replace(QLatin1Char(','), QLatin1Char('.'));
     bool ok = false;

@@ -4,12 +4,18 @@
 
 namespace cognitum {
 
-QString from_std(const std::string& text) { return QString::fromStdString(text); }
+QString from_std(const std::string& text) {
+    QString out = QString::fromStdString(text);
+    return out.replace(QStringLiteral("± "), QStringLiteral("±\u00a0")); // never a line break inside a doubt
+}
 
 TextLabel::TextLabel(Theme& theme, Role role, const QString& text, QWidget* parent)
     : QLabel(text, parent), m_theme(theme), m_role(role) {
     setWordWrap(role == Role::body || role == Role::soft || role == Role::small);
     setTextFormat(Qt::PlainText);
+    QSizePolicy policy(QSizePolicy::Preferred, wordWrap() ? QSizePolicy::Minimum : QSizePolicy::Fixed);
+    policy.setHeightForWidth(wordWrap());
+    setSizePolicy(policy);
     connect(&theme, &Theme::changed, this, &TextLabel::restyle);
     restyle();
 }

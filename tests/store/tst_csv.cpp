@@ -1,0 +1,237 @@
+// CSV in and out: good rows kept, bad ones counted and named, raw counts through the path, every digit back out.
+#include "store/csv_import.h"
+#include "store/export.h"
+#include "store/samples.h"
+#include "support/support.h"
+
+#include <QFile>
+#include <fcntl.h>
+#include <thread>
+#include <unistd.h>
+
+using namespace cognitum;
+
+namespace {
+
+constexpr TimeUs everything = std::numeric_limits<TimeUs>::max();
+
+struct Imported {
+    Result<ImportReport> report = failure("not run");
+    Bench bench;
+};
+
+std::string fixture(const char* name) { return std::string(COGNITUM_SOURCE_DIR "/tests/fixtures/") + name; }
+
+Imported run(BenchFile& file, Bench bench, const std::string& path, ImportOptions options = {}) {
+    Imported out;
+    out.bench = std::move(bench);
+    const int descriptor = ::open(path.c_str(), O_RDONLY | O_CLOEXEC);
+    out.report = import_csv(file, out.bench, path, descriptor, options);
+    ::close(descriptor);
+    return out;
+}
+
+std::vector<Sample> all_of(BenchFile& file, const std::string& reading) {
+    std::vector<Sample> out;
+    [[maybe_unused]] const auto done = for_each_sample(file, reading, 0, everything, [&](std::span<const Sample> s) {
+        out.insert(out.end(), s.begin(), s.end());
+        return true;
+    });
+    return out;
+}
+
+std::string exported(BenchFile& file, const Bench& bench, ExportFormat format) {
+    std::string text;
+    [[maybe_unused]] const auto done = export_samples(file, bench, format, 0, everything, [&](std::string_view piece) { text += piece; });
+    return text;
+}
+
+const Rejection* find(const Rejections& rejected, const char* reason) {
+    for (const Rejection& r : rejected.reasons())
+        if (r.reason.find(reason) != std::string::npos) return &r;
+    return nullptr;
+}
+
+} // namespace
+
+class TestCsv : public QObject {
+    Q_OBJECT
+
+    QTemporaryDir m_folder;
+    int m_n = 0;
+    BenchFile fresh() { return std::move(*BenchFile::create(test::file_in(m_folder, qPrintable(QStringLiteral("%1.cognitum").arg(m_n++))))); }
+
+  private slots:
+    void columnsBecomeReadings() {
+        BenchFile file = fresh();
+        const Imported in = run(file, test::small_bench(), fixture("good.csv"));
+        QVERIFY2(in.report.has_value(), in.report ? "" : in.report.error().text().c_str());
+        QCOMPARE(in.report->rows, std::uint64_t(3));
+        QCOMPARE(in.report->samples, std::uint64_t(4));
+        QCOMPARE(in.bench.readings.size(), std::size_t(2)); // Air was known, Rock is new
+        QCOMPARE(in.bench.readings[1].quantity.unit, std::string("degC"));
+        QCOMPARE(in.bench.readings[1].quantity.kind, std::string("temperature"));
+        const auto air = all_of(file, "air");
+        QCOMPARE(air.size(), std::size_t(2));
+        QCOMPARE(air[1].value, 17.625);
+        QVERIFY(std::isnan(air[0].raw));
+        VALUE_OF(plan, file.load_plan());
+        QVERIFY(plan == in.bench);
+    }
+    void badRowsAreCountedAndNamed() {
+        BenchFile file = fresh();
+        const Imported in = run(file, test::small_bench(), fixture("bad_rows_between_good_ones.csv"));
+        QVERIFY(in.report.has_value());
+        QCOMPARE(in.report->rows, std::uint64_t(2));
+        QCOMPARE(in.report->rejected.total(), std::uint64_t(5));
+        QCOMPARE(find(in.report->rejected, "text where a number belongs")->first_line, std::uint64_t(3));
+        QCOMPARE(find(in.report->rejected, "1 fields where 2")->first_line, std::uint64_t(4));
+        QCOMPARE(find(in.report->rejected, "a time that cannot be read")->first_line, std::uint64_t(5));
+        QCOMPARE(find(in.report->rejected, "no value")->first_line, std::uint64_t(6));
+        QCOMPARE(find(in.report->rejected, "already there")->first_line, std::uint64_t(8));
+        QCOMPARE(all_of(file, "air")[0].value, 17.5); // the first one stayed
+    }
+    void timesThatGoBackwardsAreKeptInOrder() {
+        BenchFile file = fresh();
+        QVERIFY(run(file, test::small_bench(), fixture("time_goes_backwards.csv")).report.has_value());
+        const auto samples = all_of(file, "air");
+        QCOMPARE(samples.size(), std::size_t(3));
+        for (std::size_t i = 0; i < 3; ++i) QCOMPARE(samples[i].value, static_cast<double>(i + 1));
+    }
+    void rawCountsGoThroughThePath() {
+        BenchFile file = fresh();
+        const Bench bench = test::small_bench();
+        QVERIFY(run(file, bench, fixture("raw_counts.csv")).report.has_value());
+        const auto samples = all_of(file, "air");
+        QCOMPARE(samples.size(), std::size_t(3));
+        QCOMPARE(samples[0].cause, Cause::at_low_rail); // kept, as a failed measurement
+        QVERIFY(std::isnan(samples[0].value));
+        QCOMPARE(samples[1].raw, 142.0);
+        CLOSE(samples[1].value, (142.5 * 5 / 1024 - 0.5) / 0.01, 1e-9);
+        QCOMPARE(samples[2].cause, Cause::at_high_rail);
+    }
+    void asRawTreatsPlainColumnsAsCounts() {
+        BenchFile file = fresh();
+        ImportOptions options;
+        options.as_raw = true;
+        QVERIFY(run(file, test::small_bench(), fixture("good.csv"), options).report.has_value());
+        const auto samples = all_of(file, "air");
+        QCOMPARE(samples[0].raw, 17.5);
+        CLOSE(samples[0].value, (18.0 * 5 / 1024 - 0.5) / 0.01, 1e-9);
+    }
+    void quotesSemicolonsAndMarks() {
+        BenchFile file = fresh();
+        const Imported in = run(file, {}, fixture("quoted_with_semicolons.csv"));
+        QVERIFY2(in.report.has_value(), in.report ? "" : in.report.error().text().c_str());
+        QCOMPARE(in.bench.readings[0].name, std::string("Air; outside"));
+        QCOMPARE(all_of(file, in.bench.readings[0].id)[0].value, 17.5);
+    }
+
+    void whatCannotBeTakenChangesNothing_data() {
+        QTest::addColumn<QByteArray>("name");
+        QTest::addColumn<QByteArray>("says");
+        QTest::addRow("no time") << QByteArray("header_without_time.csv") << QByteArray("no column is called \"time\"");
+        QTest::addRow("two names") << QByteArray("two_columns_of_one_name.csv") << QByteArray("two columns");
+        QTest::addRow("no good row") << QByteArray("no_good_row.csv") << QByteArray("no row could be taken");
+    }
+    void whatCannotBeTakenChangesNothing() {
+        QFETCH(QByteArray, name);
+        QFETCH(QByteArray, says);
+        BenchFile file = fresh();
+        const Bench bench = test::small_bench();
+        QVERIFY(file.save_plan(bench));
+        const Imported in = run(file, bench, fixture(name.constData()));
+        QVERIFY(!in.report);
+        QVERIFY2(in.report.error().what.find(says.toStdString()) != std::string::npos, in.report.error().what.c_str());
+        QVERIFY(in.bench == bench);
+        QVERIFY(*file.load_plan() == bench);
+        QVERIFY(all_of(file, "air").empty());
+    }
+
+    void previewSaysWhatWillHappen() {
+        const std::string text = "time,Air,Cellar\n2026-06-01T09:00:00Z,1,2\nbad,1,2\n2026-06-01T09:00:02Z,3,x\n";
+        VALUE_OF(preview, preview_csv("f.csv", text, test::small_bench(), false));
+        QCOMPARE(preview.good, std::uint64_t(1));
+        QCOMPARE(preview.rejected.total(), std::uint64_t(2));
+        QCOMPARE(preview.columns[1].reading, std::string("air"));
+        QVERIFY(preview.columns[2].reading.empty());
+        QCOMPARE(preview.rows.size(), std::size_t(3));
+        QVERIFY(!preview_csv("f.csv", "a,b\n", {}, false));
+    }
+
+    void aPipeIsCommittedWhileItIsOpen() {
+        const std::string path = test::file_in(m_folder, "pipe.cognitum");
+        int ends[2];
+        QCOMPARE(::pipe(ends), 0);
+        std::thread importer([&] {
+            auto file = BenchFile::create(path);
+            Bench bench;
+            [[maybe_unused]] const auto report = import_csv(*file, bench, "stdin", ends[0], {});
+        });
+        const std::string head = "time,Air\n1,10\n2,20\n";
+        QCOMPARE(::write(ends[1], head.data(), head.size()), static_cast<ssize_t>(head.size()));
+        // The writer says nothing more, yet what it sent is saved.
+        QTRY_VERIFY_WITH_TIMEOUT(
+            [&] {
+                auto reader = BenchFile::open(path, Access::read);
+                return reader && extent(*reader, "air").value_or(SeriesExtent{}).n == 2;
+            }(),
+            10000);
+        ::close(ends[1]);
+        importer.join();
+        ::close(ends[0]);
+    }
+
+    void everyDigitComesBack() {
+        BenchFile file = fresh();
+        Bench bench = test::small_bench();
+        SeriesBatch batch{"air", {}};
+        for (int i = 0; i < 5000; ++i) batch.samples.push_back({i * 1234567LL, static_cast<double>(i), std::sin(i) * 1e3 / 7, Cause::none});
+        batch.samples.push_back({7'000'000'000, 1023, std::numeric_limits<double>::quiet_NaN(), Cause::at_high_rail});
+        QVERIFY(add_samples(file, std::span(&batch, 1)));
+        const std::string csv = exported(file, bench, ExportFormat::csv);
+        QFile out(m_folder.filePath("again.csv"));
+        QVERIFY(out.open(QIODevice::WriteOnly));
+        out.write(csv.data(), static_cast<qint64>(csv.size()));
+        out.close();
+        BenchFile other = fresh();
+        const Imported in = run(other, bench, out.fileName().toStdString());
+        QVERIFY(in.report.has_value());
+        QCOMPARE(in.report->rejected.total(), std::uint64_t(0)); // the failed one was no row
+        const auto again = all_of(other, "air");
+        QCOMPARE(again.size(), std::size_t(5000));
+        for (std::size_t i = 0; i < again.size(); ++i) {
+            QCOMPARE(again[i].time, batch.samples[i].time);
+            QCOMPARE(again[i].value, batch.samples[i].value);
+        }
+    }
+    void jsonAndSenml() {
+        BenchFile file = fresh();
+        const Bench bench = test::small_bench();
+        const SeriesBatch batch{"air", {{1'500'000, 1, 17.25, Cause::none}, {2'000'000, 0, std::numeric_limits<double>::quiet_NaN(), Cause::at_low_rail}}};
+        QVERIFY(add_samples(file, std::span(&batch, 1)));
+        const Json json = Json::parse(exported(file, bench, ExportFormat::json));
+        QCOMPARE(json["readings"][0]["name"].get<std::string>(), std::string("Air"));
+        QCOMPARE(json["readings"][0]["samples"][0][0].get<std::string>(), std::string("1970-01-01T00:00:01.500Z"));
+        QVERIFY(json["readings"][0]["samples"][1][1].is_null());
+        const Json senml = Json::parse(exported(file, bench, ExportFormat::senml));
+        QCOMPARE(senml.size(), std::size_t(1));
+        QCOMPARE(senml[0]["u"].get<std::string>(), std::string("Cel"));
+        QCOMPARE(senml[0]["t"].get<double>(), 1.5);
+        QCOMPARE(senml[0]["v"].get<double>(), 17.25);
+    }
+    void twoReadingsShareRowsByTime() {
+        BenchFile file = fresh();
+        Bench bench = test::small_bench();
+        bench.readings.push_back(bench.readings[0]);
+        bench.readings[1].id = "b";
+        bench.readings[1].name = "B, \"quoted\"";
+        const SeriesBatch batches[] = {{"air", {{0, 1, 1, Cause::none}, {2'000'000, 1, 3, Cause::none}}}, {"b", {{1'000'000, 1, 2, Cause::none}, {2'000'000, 1, 4, Cause::none}}}};
+        QVERIFY(add_samples(file, batches));
+        QCOMPARE(exported(file, bench, ExportFormat::csv),
+                 std::string("time,Air,\"B, \"\"quoted\"\"\"\n1970-01-01T00:00:00.000Z,1,\n1970-01-01T00:00:01.000Z,,2\n1970-01-01T00:00:02.000Z,3,4\n"));
+    }
+};
+
+QTEST_GUILESS_MAIN(TestCsv)
+#include "tst_csv.moc"

@@ -1,0 +1,61 @@
+// A session whose clock the test moves and whose board sends what the test gives it.
+#pragma once
+
+#include "core/simulate/board.h"
+#include "session/session.h"
+#include "support/support.h"
+
+#include <atomic>
+
+namespace cognitum::test {
+
+class ClockedSession {
+  public:
+    ClockedSession() : session(options()) {}
+
+    static constexpr TimeUs start = 1795617060LL * second_us; // 2026-11-25T14:31:00Z
+
+    void pass(double s) { now += from_seconds(s); }
+    void send(const QByteArray& bytes, const char* board = "gauge") { session.injectBytesNow(board, bytes); }
+    /// `lines` lines, one a second, of a board that measures `code` on its first analog pin.
+    void lines(int n, int code, const char* pin = "A0") {
+        if (!m_header) send(QByteArray("seq,ms,") + pin + "\n");
+        m_header = true;
+        for (int i = 0; i < n; ++i) {
+            pass(1);
+            send(QByteArray::number(m_sequence++) + "," + QByteArray::number(m_sequence * 1000) + "," + QByteArray::number(code) + "\n");
+        }
+    }
+    /// Everything that was asked of the worker is done.
+    void settle() { session.injectBytesNow("nobody", {}); }
+
+    std::atomic<TimeUs> now = start;
+    QTemporaryDir folder;
+    Session session;
+
+  private:
+    SessionOptions options() {
+        SessionOptions o;
+        o.clock = [this] { return now.load(); };
+        o.open_links = false;
+        return o;
+    }
+    bool m_header = false;
+    int m_sequence = 0;
+};
+
+/// A new bench with one linked board and one reading on A0.
+inline void open_small_bench(ClockedSession& s, const char* name = "small.cognitum") {
+    QVERIFY(s.session.createBench(s.folder.filePath(QLatin1String(name)), QStringLiteral("Small")));
+    s.session.edit(QStringLiteral("Fill"), [](Bench& bench) {
+        const Bench small = small_bench();
+        bench.boards = small.boards;
+        bench.boards[0].link = {LinkKind::simulated, "", 115200, 1};
+        bench.readings = small.readings;
+        bench.readings[0].bands = Bands{10, 25, 1};
+    });
+    s.session.undoStack()->clear();
+    s.settle();
+}
+
+} // namespace cognitum::test

@@ -1,0 +1,108 @@
+// The real main window on a clocked session, driven as a person would: keys, clicks, typing.
+#pragma once
+
+#include "support/clocked_session.h"
+#include "ui/shell/main_window.h"
+#include "ui/shell/path_line.h"
+#include "ui/widgets/number_field.h"
+
+#include <QAction>
+#include <QApplication>
+#include <QComboBox>
+#include <QLabel>
+#include <QPushButton>
+#include <QTimer>
+
+namespace cognitum::test {
+
+class TestWindow {
+  public:
+    TestWindow() : window(clocked.session, theme, dialogs()) {
+        theme.apply();
+        window.show();
+    }
+
+    ClockedSession clocked;
+    Theme theme;
+    QString next_path; ///< answer to the next file dialog
+    MainWindow window;
+
+    template <typename T> T* find(const char* name) { return window.findChild<T*>(QLatin1String(name)); }
+    QString text(const char* name) {
+        auto* label = find<QLabel>(name);
+        return label ? label->text() : QStringLiteral("no label ") + QLatin1String(name);
+    }
+    void click(const char* name) {
+        auto* button = find<QPushButton>(name);
+        QVERIFY2(button && button->isVisible() && button->isEnabled(), name);
+        QTest::mouseClick(button, Qt::LeftButton);
+        refresh();
+    }
+    void type(const char* name, const char* text) {
+        auto* field = find<QLineEdit>(name);
+        QVERIFY2(field && field->isVisible(), name);
+        field->setFocus();
+        field->selectAll();
+        QTest::keyClicks(field, QString::fromUtf8(text));
+        QTest::keyClick(field, Qt::Key_Return);
+        refresh();
+    }
+    void choose(const char* name, const char* data) {
+        auto* box = find<QComboBox>(name);
+        QVERIFY2(box, name);
+        const int index = box->findData(QLatin1String(data));
+        QVERIFY2(index >= 0, data);
+        box->setCurrentIndex(index);
+        emit box->activated(index);
+        refresh();
+    }
+    void key(Qt::Key key, Qt::KeyboardModifiers modifiers = {}) {
+        QTest::keyClick(&window, key, modifiers);
+        refresh();
+    }
+    void trigger(const char* action) {
+        auto* a = find<QAction>(action);
+        QVERIFY2(a && a->isEnabled(), action);
+        a->trigger();
+        refresh();
+    }
+    void refresh() {
+        clocked.settle();
+        window.context().refresh();
+        QApplication::processEvents();
+    }
+    void lines(int n, int code) {
+        clocked.lines(n, code, "A2");
+        refresh();
+    }
+    /// Whichever page is seen now.
+    bool sees(const char* name) {
+        auto* w = find<QWidget>(name);
+        return w && w->isVisible();
+    }
+    const Reading& reading(const char* id = "hut-air") { return *clocked.session.bench().reading(id); }
+    const StopState& stop(int n) { return window.context().state(window.context().readingId()).stops[static_cast<std::size_t>(n - 1)]; }
+
+    void openDemo() {
+        QVERIFY(clocked.session.openDemo(clocked.folder.filePath("demo.cognitum")));
+        refresh();
+    }
+
+  private:
+    FileDialogs dialogs() {
+        const auto answer = [this](QWidget*) { return next_path; };
+        return {answer, answer, answer, answer, [this](QWidget*, const QString&) { return next_path; }};
+    }
+};
+
+/// Closes the next message box and keeps what it said.
+inline void answer_box(QString* said) {
+    QTimer::singleShot(0, [said] {
+        QWidget* box = QApplication::activeModalWidget();
+        if (!box) return answer_box(said);
+        for (QLabel* label : box->findChildren<QLabel*>()) *said += label->text();
+        box->close();
+    });
+}
+
+} // namespace cognitum::test
