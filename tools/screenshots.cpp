@@ -1,12 +1,13 @@
-// Makes the pictures of docs/screenshots from the demo bench, with a clock that stands still and the simulated board
-// inside this program, so that the same source always gives the same pictures. Run it through tools/screenshots.
+// Makes the pictures of docs/screenshots from the demo bench, with a clock that stands still and the simulated
+// board inside this program, so that the same source always gives the same pictures. Run it through
+// tools/screenshots.
 #include "core/simulate/board.h"
 #include "ui/shell/main_window.h"
 #include "ui/stops/calibrate_page.h"
 
 #include <QApplication>
-#include <QCommandLineParser>
 #include <QComboBox>
+#include <QCommandLineParser>
 #include <QDir>
 #include <QElapsedTimer>
 #include <QLineEdit>
@@ -22,7 +23,11 @@ namespace {
 class Theatre {
   public:
     Theatre(Theme& theme, const QString& folder, QSize size)
-        : m_now(*parse_time("2026-11-25T14:31:00Z")), m_session(options()), m_window(m_session, theme), m_out(folder), m_board({20261, 1000, {}}, m_now) {
+        : m_now(*parse_time("2026-11-25T14:31:00Z")),
+          m_session(options()),
+          m_window(m_session, theme),
+          m_out(folder),
+          m_board({20261, 1000, {}}, m_now) {
         m_window.resize(size);
         m_window.show();
     }
@@ -35,7 +40,8 @@ class Theatre {
     }
 
     void openDemo() {
-        if (const auto opened = m_session.openDemo(m_home.filePath(QStringLiteral("whelk-point.cognitum"))); !opened)
+        if (const auto opened = m_session.openDemo(m_home.filePath(QStringLiteral("whelk-point.cognitum")));
+            !opened)
             qFatal("%s", opened.error().text().c_str());
         m_session.startRecording();
         send(QByteArray::fromStdString(m_board.reset(m_now)));
@@ -54,6 +60,8 @@ class Theatre {
 
     void takePoint(const std::string& probe, int reference, const QString& value) {
         tell(probe);
+        auto* where = m_window.findChild<QComboBox*>(QStringLiteral("simulatedProbe"));
+        where->setCurrentIndex(where->findData(QString::fromStdString(probe)));
         for (int i = 0; i < 90; ++i) {
             run(1); // the gate looks at every value, as it does live
         }
@@ -74,7 +82,8 @@ class Theatre {
         limit.start();
         while (limit.elapsed() < 3000) {
             std::atomic<bool> passed = false;
-            QMetaObject::invokeMethod(&m_session, [&] { passed = true; }, Qt::QueuedConnection);
+            QMetaObject::invokeMethod(
+                &m_session, [&] { passed = true; }, Qt::QueuedConnection);
             QApplication::processEvents(QEventLoop::AllEvents, 20);
             const std::uint64_t now = m_session.liveRevision();
             if (passed && now == seen) break;
@@ -108,10 +117,13 @@ int main(int argc, char** argv) {
     QApplication::setApplicationName(QStringLiteral("cognitum-screenshots"));
     QCommandLineParser parser;
     parser.addHelpOption();
-    parser.addOption({QStringLiteral("out"), QStringLiteral("folder for the pictures"), QStringLiteral("folder"), QStringLiteral("docs/screenshots")});
-    parser.addOption({QStringLiteral("size"), QStringLiteral("of the window, 1280x800"), QStringLiteral("size"), QStringLiteral("1280x800")});
+    parser.addOption({QStringLiteral("out"), QStringLiteral("folder for the pictures"), QStringLiteral("folder"),
+                      QStringLiteral("docs/screenshots")});
+    parser.addOption({QStringLiteral("size"), QStringLiteral("of the window, 1280x800"), QStringLiteral("size"),
+                      QStringLiteral("1280x800")});
     parser.addOption({QStringLiteral("dark"), QStringLiteral("dark theme for all")});
-    parser.addOption({QStringLiteral("scale"), QStringLiteral("text size"), QStringLiteral("factor"), QStringLiteral("1")});
+    parser.addOption(
+        {QStringLiteral("scale"), QStringLiteral("text size"), QStringLiteral("factor"), QStringLiteral("1")});
     parser.addPositionalArgument(QStringLiteral("views"), QStringLiteral("those only"));
     parser.process(app);
     const QStringList size = parser.value(QStringLiteral("size")).split(QLatin1Char('x'));
@@ -150,8 +162,9 @@ int main(int argc, char** argv) {
         stage.takePoint("probe ice", 0, {});
         stage.takePoint("probe bath 12.1", 1, QStringLiteral("12.1"));
         stage.takePoint("probe bath 21.4", 1, QStringLiteral("21.4"));
-        stage.tell("probe bath 32.7");
-        for (int s = 0; s < 90; ++s) stage.run(1);
+        stage.takePoint("probe bath 32.7", 1, QStringLiteral("32.7"));
+        for (int s = 0; s < 30; ++s)
+            stage.run(1);
         stage.window().findChild<QLineEdit*>(QStringLiteral("referenceValue"))->setText(QStringLiteral("32.7"));
         stage.shoot(QStringLiteral("calibrate"));
     }

@@ -4,7 +4,8 @@
 #include <QApplication>
 #include <QCommandLineParser>
 #include <QSettings>
-#include <cstdio>
+#include <QTimer>
+#include <algorithm>
 
 int main(int argc, char** argv) {
     using namespace cognitum;
@@ -15,23 +16,39 @@ int main(int argc, char** argv) {
     parser.setApplicationDescription(QApplication::tr("From the wire to a number you can trust."));
     parser.addHelpOption();
     parser.addVersionOption();
-    parser.addOption({QStringLiteral("demo"), QApplication::tr("Open the demo bench of Whelk Point, with its simulated board.")});
+    parser.addOption({QStringLiteral("demo"),
+                      QApplication::tr("Open the demo bench of Whelk Point, with its simulated board.")});
     parser.addOption({QStringLiteral("dark"), QApplication::tr("Dark theme for this start.")});
-    parser.addOption({QStringLiteral("scale"), QApplication::tr("Text size for this start, 0.8 to 2."), QStringLiteral("factor")});
-    parser.addOption({QStringLiteral("stop"), QApplication::tr("Stop to show first, 1 to 7."), QStringLiteral("number")});
-    parser.addPositionalArgument(QStringLiteral("bench"), QApplication::tr("Bench file to open."), QStringLiteral("[bench.cognitum]"));
+    parser.addOption({QStringLiteral("scale"), QApplication::tr("Text size for this start, 0.8 to 2."),
+                      QStringLiteral("factor")});
+    parser.addOption(
+        {QStringLiteral("stop"), QApplication::tr("Stop to show first, 1 to 7."), QStringLiteral("number")});
+    QCommandLineOption until_painted(QStringLiteral("until-painted"));
+    until_painted.setFlags(QCommandLineOption::HiddenFromHelp); // tools/bench times the start with it
+    parser.addOption(until_painted);
+    parser.addPositionalArgument(QStringLiteral("bench"), QApplication::tr("Bench file to open."),
+                                 QStringLiteral("[bench.cognitum]"));
     parser.process(app);
 
     Theme theme;
     QSettings settings;
-    theme.setScale(parser.isSet(QStringLiteral("scale")) ? parser.value(QStringLiteral("scale")).toDouble() : settings.value(QStringLiteral("scale"), theme.scale()).toDouble());
+    theme.setScale(parser.isSet(QStringLiteral("scale"))
+                       ? parser.value(QStringLiteral("scale")).toDouble()
+                       : settings.value(QStringLiteral("scale"), theme.scale()).toDouble());
     theme.setDark(parser.isSet(QStringLiteral("dark")) || settings.value(QStringLiteral("dark"), false).toBool());
     theme.apply();
     Session session;
     MainWindow window(session, theme);
     window.show();
-    if (parser.isSet(QStringLiteral("demo"))) window.openDemo();
-    else if (!parser.positionalArguments().isEmpty()) window.openFile(parser.positionalArguments().constFirst());
-    if (parser.isSet(QStringLiteral("stop"))) window.showStop(std::clamp(parser.value(QStringLiteral("stop")).toInt(), 1, 7) - 1);
+    if (parser.isSet(QStringLiteral("demo")))
+        window.openDemo();
+    else if (!parser.positionalArguments().isEmpty())
+        window.openFile(parser.positionalArguments().constFirst());
+    if (parser.isSet(QStringLiteral("stop")))
+        window.showStop(std::clamp(parser.value(QStringLiteral("stop")).toInt(), 1, 7) - 1);
+    if (parser.isSet(until_painted)) {
+        window.grab();
+        QTimer::singleShot(0, &window, &QWidget::close);
+    }
     return QApplication::exec();
 }

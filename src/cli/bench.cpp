@@ -43,13 +43,15 @@ Result<BenchFile> open_or_create(const std::string& path, bool& is_new) {
 
 void remove_bench(const std::string& path) {
     std::error_code code;
-    for (const char* suffix : {"", "-wal", "-shm"}) std::filesystem::remove(path + suffix, code);
+    for (const char* suffix : {"", "-wal", "-shm"})
+        std::filesystem::remove(path + suffix, code);
 }
 
 Json rejections_json(const Rejections& rejected) {
     Json reasons = Json::array();
     for (const Rejection& r : rejected.reasons())
-        reasons.push_back({{"reason", r.reason}, {"count", r.count}, {"first_line", r.first_line}, {"first_text", r.first_text}});
+        reasons.push_back(
+            {{"reason", r.reason}, {"count", r.count}, {"first_line", r.first_line}, {"first_text", r.first_text}});
     return {{"count", rejected.total()}, {"reasons", reasons}};
 }
 
@@ -59,8 +61,10 @@ int import_plan(const std::string& input, const std::string& path, bool json) {
     auto file = BenchFile::create(path);
     if (!file) return complain(file.error());
     if (const auto saved = file->save_plan(*bench); !saved) return complain(saved.error());
-    if (json) print_json({{"rows", 0}, {"readings", bench->readings.size()}, {"rejected", rejections_json({})}});
-    else std::puts(fmt::format("{}: {} readings planned.", path, bench->readings.size()).c_str());
+    if (json)
+        print_json({{"rows", 0}, {"readings", bench->readings.size()}, {"rejected", rejections_json({})}});
+    else
+        std::puts(fmt::format("{}: {} readings planned.", path, bench->readings.size()).c_str());
     return done;
 }
 
@@ -70,7 +74,8 @@ int run_check(const std::string& path, bool json) {
     const auto bench = load_any_bench(path);
     if (!bench) return complain(bench.error());
     const LoadedCatalog loaded = load_catalog();
-    for (const Error& problem : loaded.problems) complain(problem);
+    for (const Error& problem : loaded.problems)
+        complain(problem);
     bool any_error = false;
     Json list = Json::array();
     for (const Finding& f : check_bench(*bench, loaded.catalog)) {
@@ -82,10 +87,14 @@ int run_check(const std::string& path, bool json) {
                         {"why", f.why},
                         {"fix", f.fix}});
         if (!json)
-            std::puts(fmt::format("{}: {} ({})\n  {}\n  {}\n  {}", f.reading, severity_name(f.severity), f.id, f.message, f.why, f.fix).c_str());
+            std::puts(fmt::format("{}: {} ({})\n  {}\n  {}\n  {}", f.reading, severity_name(f.severity), f.id,
+                                  f.message, f.why, f.fix)
+                          .c_str());
     }
-    if (json) print_json({{"findings", list}});
-    else if (list.empty()) std::puts("nothing found.");
+    if (json)
+        print_json({{"findings", list}});
+    else if (list.empty())
+        std::puts("nothing found.");
     return any_error ? answer_is_no : done;
 }
 
@@ -93,7 +102,9 @@ int run_import(const std::string& input, const std::string& path, bool as_raw, b
     if (ends_with(input, ".json")) return import_plan(input, path, json);
     const int descriptor = input == "-" ? 0 : ::open(input.c_str(), O_RDONLY | O_CLOEXEC);
     if (descriptor < 0) return complain({"there is no such file, or it cannot be read.", input, "Check the name."});
-    const auto close = [&] { if (descriptor > 0) ::close(descriptor); };
+    const auto close = [&] {
+        if (descriptor > 0) ::close(descriptor);
+    };
     bool is_new = false;
     auto file = open_or_create(path, is_new);
     if (!file) {
@@ -112,17 +123,22 @@ int run_import(const std::string& input, const std::string& path, bool as_raw, b
     close();
     if (!report) {
         const Error error = report.error();
-        if (is_new && extent(*file, plan->readings.empty() ? "" : plan->readings[0].id).value_or(SeriesExtent{}).n == 0) {
+        if (is_new &&
+            extent(*file, plan->readings.empty() ? "" : plan->readings[0].id).value_or(SeriesExtent{}).n == 0) {
             { const BenchFile closing = std::move(*file); }
             remove_bench(path);
         }
         return complain(error);
     }
     if (json) {
-        print_json({{"rows", report->rows}, {"readings", report->readings.size()}, {"rejected", rejections_json(report->rejected)}});
+        print_json({{"rows", report->rows},
+                    {"readings", report->readings.size()},
+                    {"rejected", rejections_json(report->rejected)}});
         return done;
     }
-    std::puts(fmt::format("{} rows taken into {} readings, {} set aside.", report->rows, report->readings.size(), report->rejected.total()).c_str());
+    std::puts(fmt::format("{} rows taken into {} readings, {} set aside.", report->rows, report->readings.size(),
+                          report->rejected.total())
+                  .c_str());
     for (const Rejection& r : report->rejected.reasons())
         std::puts(fmt::format("  {} × {}, first in line {}", r.count, r.reason, r.first_line).c_str());
     return done;
@@ -130,26 +146,36 @@ int run_import(const std::string& input, const std::string& path, bool as_raw, b
 
 int run_export(const std::string& path, const std::string& format, const std::string& output) {
     ExportFormat chosen{};
-    if (format == "csv") chosen = ExportFormat::csv;
-    else if (format == "json") chosen = ExportFormat::json;
-    else if (format == "senml") chosen = ExportFormat::senml;
-    else return complain({fmt::format("\"{}\" is no format; known are csv, json and senml.", format), "--format", ""}, usage);
+    if (format == "csv")
+        chosen = ExportFormat::csv;
+    else if (format == "json")
+        chosen = ExportFormat::json;
+    else if (format == "senml")
+        chosen = ExportFormat::senml;
+    else
+        return complain(
+            {fmt::format("\"{}\" is no format; known are csv, json and senml.", format), "--format", ""}, usage);
     auto file = BenchFile::open(path, Access::read);
     if (!file) return complain(file.error());
     const auto plan = file->load_plan();
     if (!plan) return complain(plan.error());
     // A file is written beside its name and moved there when it is whole.
     const std::string part = output + ".part";
-    std::unique_ptr<std::FILE, int (*)(std::FILE*)> opened(output.empty() ? nullptr : std::fopen(part.c_str(), "wb"), std::fclose);
+    std::unique_ptr<std::FILE, int (*)(std::FILE*)> opened(
+        output.empty() ? nullptr : std::fopen(part.c_str(), "wb"), std::fclose);
     std::FILE* out = output.empty() ? stdout : opened.get();
     if (!out) return complain({"the file cannot be written.", output, "Check the folder and its permissions."});
     bool whole = true;
-    const auto done_export = export_samples(*file, *plan, chosen, std::numeric_limits<TimeUs>::min(), std::numeric_limits<TimeUs>::max(),
-                                            [&](std::string_view text) { whole = std::fwrite(text.data(), 1, text.size(), out) == text.size() && whole; });
+    const auto done_export =
+        export_samples(*file, *plan, chosen, std::numeric_limits<TimeUs>::min(), std::numeric_limits<TimeUs>::max(),
+                       [&](std::string_view text) {
+                           whole = std::fwrite(text.data(), 1, text.size(), out) == text.size() && whole;
+                       });
     whole = std::fflush(out) == 0 && whole;
     if (!done_export || !whole) {
         if (!output.empty()) std::remove(part.c_str());
-        return complain(done_export ? Error{"it could not be written whole.", output.empty() ? "standard output" : output, "Is the disk full?"}
+        return complain(done_export ? Error{"it could not be written whole.",
+                                            output.empty() ? "standard output" : output, "Is the disk full?"}
                                     : done_export.error());
     }
     if (!output.empty() && std::rename(part.c_str(), output.c_str()) != 0)
@@ -164,7 +190,8 @@ int run_verify(const std::string& path, bool json) {
     Json problems = Json::array();
     const bool ok = report && report->problems.empty();
     if (report)
-        for (const Problem& p : report->problems) problems.push_back({{"where", p.where}, {"what", p.what}});
+        for (const Problem& p : report->problems)
+            problems.push_back({{"where", p.where}, {"what", p.what}});
     else
         problems.push_back({{"where", path}, {"what", report.error().what}});
     if (json) {
@@ -172,16 +199,21 @@ int run_verify(const std::string& path, bool json) {
     } else if (ok) {
         std::puts(fmt::format("{}: sound, {} samples.", path, report->samples).c_str());
     } else {
-        for (const Json& p : problems) std::puts(fmt::format("{}: {}", p["where"].get<std::string>(), p["what"].get<std::string>()).c_str());
+        for (const Json& p : problems)
+            std::puts(fmt::format("{}: {}", p["where"].get<std::string>(), p["what"].get<std::string>()).c_str());
     }
     return ok ? done : answer_is_no;
 }
 
 int run_demo(const std::string& path, const std::string& end) {
-    TimeUs until = std::chrono::duration_cast<std::chrono::microseconds>(std::chrono::system_clock::now().time_since_epoch()).count();
+    TimeUs until =
+        std::chrono::duration_cast<std::chrono::microseconds>(std::chrono::system_clock::now().time_since_epoch())
+            .count();
     if (!end.empty()) {
         const auto given = parse_time(end);
-        if (!given) return complain({fmt::format("\"{}\" is no time; write it as 2026-06-01T09:00:00Z.", end), "--end", ""}, usage);
+        if (!given)
+            return complain({fmt::format("\"{}\" is no time; write it as 2026-06-01T09:00:00Z.", end), "--end", ""},
+                            usage);
         until = *given;
     }
     const auto file = create_demo_bench(path, until);

@@ -1,4 +1,5 @@
-// cognitum-cli: the verbs, and how they answer. Exit codes: 0 done; 1 done, and the answer is no; 2 usage; 3 bad input.
+// cognitum-cli: the verbs, and how they answer. Exit codes: 0 done; 1 done, and the answer is no; 2 usage; 3 bad
+// input.
 #pragma once
 
 #include "core/base/error.h"

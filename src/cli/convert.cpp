@@ -22,7 +22,8 @@ Result<std::vector<double>> read_numbers(const std::string& text) {
         const std::size_t end = std::min(text.find('\n', at), text.size());
         std::string row = text.substr(at, end - at);
         at = end + 1;
-        while (!row.empty() && (row.back() == '\r' || row.back() == ' ')) row.pop_back();
+        while (!row.empty() && (row.back() == '\r' || row.back() == ' '))
+            row.pop_back();
         const std::size_t first = row.find_first_not_of(' ');
         if (first == std::string::npos) continue;
         row.erase(0, first);
@@ -33,7 +34,8 @@ Result<std::vector<double>> read_numbers(const std::string& text) {
         const char* p = row.data();
         double value = 0;
         if (!read_number(p, row.data() + row.size(), value) || p != row.data() + row.size())
-            return failure(fmt::format("\"{}\" is not a number.", row), fmt::format("stdin:{}", line), "Give one number a line.");
+            return failure(fmt::format("\"{}\" is not a number.", row), fmt::format("stdin:{}", line),
+                           "Give one number a line.");
         out.push_back(value);
     }
     return out;
@@ -60,8 +62,10 @@ int run_convert(const std::string& path, bool inverse, bool uncertainty, bool js
     if (!document) return complain(document.error());
     const auto chain = read_chain(JsonReader(*document));
     if (!chain) return complain(chain.error());
-    const auto input = path == "-" ? Result<std::string>(failure("the chain and the numbers cannot both come from standard input."))
-                                   : read_input("-");
+    const auto input =
+        path == "-"
+            ? Result<std::string>(failure("the chain and the numbers cannot both come from standard input."))
+            : read_input("-");
     if (!input) return complain(input.error(), usage);
     const auto numbers = read_numbers(*input);
     if (!numbers) return complain(numbers.error());
@@ -84,8 +88,10 @@ int run_convert(const std::string& path, bool inverse, bool uncertainty, bool js
             uncertainties.push_back(number_or_null(b.standard_uncertainty));
             budgets.push_back(result.ok() ? budget_json(b, chain->last_unit()) : Json(nullptr));
             if (result.ok()) {
-                line += fmt::format("  (standard uncertainty {}", format_measure(b.standard_uncertainty, chain->last_unit(), 2));
-                for (const Contribution& c : b.contributions) line += fmt::format("; {} {}", c.label, format_constant(c.u, 2));
+                line += fmt::format("  (standard uncertainty {}",
+                                    format_measure(b.standard_uncertainty, chain->last_unit(), 2));
+                for (const Contribution& c : b.contributions)
+                    line += fmt::format("; {} {}", c.label, format_constant(c.u, 2));
                 line += ")";
             }
         }

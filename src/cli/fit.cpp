@@ -29,23 +29,31 @@ Result<std::vector<FitPoint>> read_points(const std::string& path) {
         const auto found = std::find(names.begin(), names.end(), name);
         return found == names.end() ? -1 : static_cast<int>(found - names.begin());
     };
-    const int x = column("indication"), y = column("reference"), ux = column("u_indication"), uy = column("u_reference");
+    const int x = column("indication"), y = column("reference"), ux = column("u_indication"),
+              uy = column("u_reference");
     if (x < 0 || y < 0)
-        return failure("the header needs the columns indication and reference.", path + ":1", "Write: indication,reference");
+        return failure("the header needs the columns indication and reference.", path + ":1",
+                       "Write: indication,reference");
     if (!decoder.rejections().reasons().empty()) {
         const Rejection& first = decoder.rejections().reasons().front();
-        return failure(first.reason + ".", fmt::format("{}:{}", path, first.first_line), "Mend that line; nothing was fitted.");
+        return failure(first.reason + ".", fmt::format("{}:{}", path, first.first_line),
+                       "Mend that line; nothing was fitted.");
     }
     std::vector<FitPoint> points;
     for (std::size_t i = 0; i < rows.rows(); ++i) {
-        const auto get = [&](int c) { return c < 0 ? 0.0 : rows.values[i * rows.columns + static_cast<std::size_t>(c)]; };
+        const auto get = [&](int c) {
+            return c < 0 ? 0.0 : rows.values[i * rows.columns + static_cast<std::size_t>(c)];
+        };
         const FitPoint p{get(x), get(y), get(ux), get(uy)};
-        if (!std::isfinite(p.indication + p.reference + p.u_indication + p.u_reference) || p.u_indication < 0 || p.u_reference < 0)
-            return failure("text or a negative doubt where a number belongs.", fmt::format("{}:{}", path, rows.lines[i]), "Mend that line.");
+        if (!std::isfinite(p.indication + p.reference + p.u_indication + p.u_reference) || p.u_indication < 0 ||
+            p.u_reference < 0)
+            return failure("text or a negative doubt where a number belongs.",
+                           fmt::format("{}:{}", path, rows.lines[i]), "Mend that line.");
         points.push_back(p);
     }
     if (points.empty()) return failure("there are no points.", path, "Add lines below the header.");
-    const bool all_equal = std::all_of(points.begin(), points.end(), [&](const FitPoint& p) { return p.indication == points[0].indication; });
+    const bool all_equal = std::all_of(points.begin(), points.end(),
+                                       [&](const FitPoint& p) { return p.indication == points[0].indication; });
     if (points.size() > 1 && all_equal)
         return failure("all indications are equal.", path, "Take points at different places of the range.");
     return points;
@@ -54,7 +62,8 @@ Result<std::vector<FitPoint>> read_points(const std::string& path) {
 Json fit_json(const Fit& fit) {
     Json parameters = Json::array();
     for (const Parameter& p : fit.parameters)
-        parameters.push_back({{"name", p.name}, {"value", p.value}, {"standard_error", number_or_null(p.standard_error)}});
+        parameters.push_back(
+            {{"name", p.name}, {"value", p.value}, {"standard_error", number_or_null(p.standard_error)}});
     return {{"model", model_name(fit.model)},
             {"parameters", parameters},
             {"residual_sd", number_or_null(fit.residual_sd)},
@@ -66,12 +75,16 @@ Json fit_json(const Fit& fit) {
 void print_for_person(const Fit& fit, const std::string& verdict) {
     std::puts(fmt::format("model {}", model_name(fit.model)).c_str());
     for (const Parameter& p : fit.parameters)
-        std::puts(fmt::format("  {} = {} ± {}", p.name, format_constant(p.value, 8), format_constant(p.standard_error, 2)).c_str());
-    std::puts(fmt::format("  residual sd {}, largest error {}, left-out error {}", format_constant(fit.residual_sd, 3),
-                          format_constant(fit.max_abs_error, 3), format_constant(fit.cross_validated_error, 3))
+        std::puts(
+            fmt::format("  {} = {} ± {}", p.name, format_constant(p.value, 8), format_constant(p.standard_error, 2))
+                .c_str());
+    std::puts(fmt::format("  residual sd {}, largest error {}, left-out error {}",
+                          format_constant(fit.residual_sd, 3), format_constant(fit.max_abs_error, 3),
+                          format_constant(fit.cross_validated_error, 3))
                   .c_str());
     std::puts(verdict.c_str());
-    for (const std::string& warning : fit.warnings) std::puts(("warning: " + warning).c_str());
+    for (const std::string& warning : fit.warnings)
+        std::puts(("warning: " + warning).c_str());
 }
 
 } // namespace
@@ -81,9 +94,12 @@ int run_fit(const std::string& path, const std::string& wanted, bool json) {
         return complain({fmt::format("the model {} is not there yet.", wanted), "--model", ""}, usage);
     const auto model = find_model(wanted);
     if (!model && wanted != "auto")
-        return complain({fmt::format("\"{}\" is no model; known are offset, gain, line, quadratic, cubic, quartic, quintic and auto.", wanted),
-                         "--model", ""},
-                        usage);
+        return complain(
+            {fmt::format(
+                 "\"{}\" is no model; known are offset, gain, line, quadratic, cubic, quartic, quintic and auto.",
+                 wanted),
+             "--model", ""},
+            usage);
     const auto points = read_points(path);
     if (!points) return complain(points.error());
     const auto choice = choose_model(*points, all_models);
@@ -114,7 +130,8 @@ int run_fit(const std::string& path, const std::string& wanted, bool json) {
     Json out = fit_json(fit);
     out["candidates"] = Json::array();
     if (choice)
-        for (const Fit& candidate : choice->candidates) out["candidates"].push_back(fit_json(candidate));
+        for (const Fit& candidate : choice->candidates)
+            out["candidates"].push_back(fit_json(candidate));
     out["verdict"] = verdict;
     out["warnings"] = fit.warnings;
     print_json(out);

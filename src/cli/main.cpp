@@ -2,12 +2,12 @@
 
 #include <CLI/CLI.hpp>
 #include <algorithm>
+#include <cmath>
 #include <cstdio>
 #include <fmt/format.h>
 #include <fmt/ranges.h>
-#include <cmath>
-#include <iterator>
 #include <iostream>
+#include <iterator>
 
 #include "store/data_files.h"
 
@@ -18,9 +18,13 @@ int complain(const Error& error, int code) {
     return code;
 }
 
-void print_json(const Json& json) { std::fputs((json.dump() + "\n").c_str(), stdout); }
+void print_json(const Json& json) {
+    std::fputs((json.dump() + "\n").c_str(), stdout);
+}
 
-Json number_or_null(double value) { return std::isfinite(value) ? Json(value) : Json(nullptr); }
+Json number_or_null(double value) {
+    return std::isfinite(value) ? Json(value) : Json(nullptr);
+}
 
 Result<std::string> read_input(const std::string& path) {
     if (path != "-") return read_text_file(path, 1 << 30);
@@ -29,7 +33,8 @@ Result<std::string> read_input(const std::string& path) {
 
 namespace {
 
-const std::vector<std::string> later = {"vessel", "rain", "beats", "signal", "compare", "decode", "backtest", "battery"};
+const std::vector<std::string> later = {"vessel",  "rain",   "beats",    "signal",
+                                        "compare", "decode", "backtest", "battery"};
 
 int run(int argc, char** argv) {
     CLI::App app{"Cognitum without a window: physics, conversion, fits, checks and bench files."};

@@ -1,6 +1,6 @@
-// A way on which a board's bytes arrive. All links look like this from above: they start, say how they are in words,
-// hand over bytes with their arrival time, come back by themselves, and take commands for the board.
-// A link lives in one thread with an event loop, never the GUI's.
+// A way on which a board's bytes arrive. All links look like this from above: they start, say how they are in
+// words, hand over bytes with their arrival time, come back by themselves, and take commands for the board. A link
+// lives in one thread with an event loop, never the GUI's.
 #pragma once
 
 #include "core/base/time.h"

@@ -15,11 +15,16 @@ QString serial_error_text(QSerialPort::SerialPortError error, const QString& por
     switch (error) {
     case QSerialPort::DeviceNotFoundError: return SerialLink::tr("%1 is not there. Is the cable in?").arg(port);
     case QSerialPort::PermissionError:
-        return SerialLink::tr("%1 may not be opened, or another program has it. Close that program, or join the group "
-                              "that owns the port (often dialout) and log in again.")
+        return SerialLink::tr(
+                   "%1 may not be opened, or another program has it. Close that program, or join the group "
+                   "that owns the port (often dialout) and log in again.")
             .arg(port);
-    case QSerialPort::ResourceError: return SerialLink::tr("%1 vanished. It opens again when it is back.").arg(port);
-    default: return SerialLink::tr("%1 does not answer (error %2). Unplug it and plug it in again.").arg(port).arg(error);
+    case QSerialPort::ResourceError:
+        return SerialLink::tr("%1 vanished. It opens again when it is back.").arg(port);
+    default:
+        return SerialLink::tr("%1 does not answer (error %2). Unplug it and plug it in again.")
+            .arg(port)
+            .arg(error);
     }
 }
 
@@ -43,7 +48,9 @@ SerialLink::SerialLink(QString port, int baud, QObject* parent)
     connect(&m_port, &QSerialPort::errorOccurred, this, &SerialLink::onError);
 }
 
-void SerialLink::setPort(const QString& port) { m_path = port; }
+void SerialLink::setPort(const QString& port) {
+    m_path = port;
+}
 
 void SerialLink::start() {
     m_wanted = true;
@@ -70,7 +77,7 @@ void SerialLink::open() {
     m_port.setPortName(target);
     m_port.setBaudRate(m_baud);
     if (!m_port.open(QIODevice::ReadWrite)) return; // onError has told and planned the next try
-    m_port.clear(QSerialPort::Input); // what waited in the driver has no arrival time
+    m_port.clear(QSerialPort::Input);               // what waited in the driver has no arrival time
     emit stateChanged(LinkState::open, {});
 }
 

@@ -17,9 +17,10 @@ SimulatedLink::SimulatedLink(QStringList arguments, QObject* parent)
     connect(&m_board, &QProcess::readyReadStandardOutput, this, &SimulatedLink::onOutput);
     connect(&m_board, &QProcess::errorOccurred, this, [this](QProcess::ProcessError error) {
         if (error == QProcess::FailedToStart)
-            emit stateChanged(LinkState::lost, tr("The simulated board could not be started: %1. Build cognitum-simboard "
-                                                  "beside this program.")
-                                                   .arg(m_board.program()));
+            emit stateChanged(LinkState::lost,
+                              tr("The simulated board could not be started: %1. Build cognitum-simboard "
+                                 "beside this program.")
+                                  .arg(m_board.program()));
     });
 }
 
@@ -48,7 +49,8 @@ void SimulatedLink::setPlugged(bool plugged) {
         return;
     }
     if (m_board.state() != QProcess::NotRunning) return;
-    m_board.start(QDir(QCoreApplication::applicationDirPath()).filePath(QStringLiteral("cognitum-simboard")), m_arguments);
+    m_board.start(QDir(QCoreApplication::applicationDirPath()).filePath(QStringLiteral("cognitum-simboard")),
+                  m_arguments);
 }
 
 void SimulatedLink::onOutput() {

@@ -75,7 +75,8 @@ void BoardFeed::take(const QByteArray& bytes) {
         board.columns = m_decoder.names();
         board.rejected = m_decoder.rejections().total();
         board.rejections.clear();
-        for (const Rejection& r : m_decoder.rejections().reasons()) board.rejections.emplace_back(r.reason, r.count);
+        for (const Rejection& r : m_decoder.rejections().reasons())
+            board.rejections.emplace_back(r.reason, r.count);
         if (m_decoder.headers() > m_headers_seen + (m_headers_seen == 0 ? 1 : 0)) ++board.resets;
         m_headers_seen = m_decoder.headers();
     });
@@ -87,7 +88,8 @@ void BoardFeed::keepLines(const QByteArray& bytes, TimeUs arrival) {
     std::vector<LiveLine> lines;
     qsizetype start = 0;
     for (qsizetype end = 0; (end = m_line_rest.indexOf('\n', start)) >= 0; start = end + 1)
-        lines.push_back({arrival, QString::fromUtf8(m_line_rest.mid(start, std::min<qsizetype>(end - start, 160))).trimmed()});
+        lines.push_back(
+            {arrival, QString::fromUtf8(m_line_rest.mid(start, std::min<qsizetype>(end - start, 160))).trimmed()});
     m_line_rest.remove(0, start);
     if (m_line_rest.size() > 4096) m_line_rest.clear();
     m_share->change([&](Live& live) {
@@ -96,7 +98,8 @@ void BoardFeed::keepLines(const QByteArray& bytes, TimeUs arrival) {
             board.recent.push_back(std::move(line));
             ++board.lines;
         }
-        while (board.recent.size() > LiveBoard::recent_size) board.recent.pop_front();
+        while (board.recent.size() > LiveBoard::recent_size)
+            board.recent.pop_front();
         if (!lines.empty()) board.last_line = arrival;
     });
 }
@@ -117,7 +120,9 @@ void BoardFeed::takeComments() {
 
 void BoardFeed::countLost(double sequence) {
     if (m_last_sequence >= 0 && sequence > m_last_sequence + 1)
-        m_share->change([&](Live& live) { live.boards[m_board.id].lost += static_cast<std::uint64_t>(sequence - m_last_sequence - 1); });
+        m_share->change([&](Live& live) {
+            live.boards[m_board.id].lost += static_cast<std::uint64_t>(sequence - m_last_sequence - 1);
+        });
     m_last_sequence = sequence;
 }
 
@@ -126,7 +131,9 @@ void BoardFeed::takeRows(TimeUs arrival) {
     if (rows == 0) return;
     const int sequence = column_of(m_decoder, "seq");
     const int sender_ms = column_of(m_decoder, "ms");
-    const auto cell = [&](std::size_t row, int column) { return m_batch.values[row * m_batch.columns + static_cast<std::size_t>(column)]; };
+    const auto cell = [&](std::size_t row, int column) {
+        return m_batch.values[row * m_batch.columns + static_cast<std::size_t>(column)];
+    };
     for (std::size_t row = 0; row < rows; ++row) {
         // Rows of one chunk arrived together; the sender's own time says how far apart they were measured.
         TimeUs time = arrival;
@@ -139,7 +146,8 @@ void BoardFeed::takeRows(TimeUs arrival) {
         if (sequence >= 0 && std::isfinite(cell(row, sequence))) countLost(cell(row, sequence));
         for (const Route& route : m_routes) {
             const int column = column_of(m_decoder, route.column);
-            Sample sample{time, std::numeric_limits<double>::quiet_NaN(), std::numeric_limits<double>::quiet_NaN(), Cause::missing};
+            Sample sample{time, std::numeric_limits<double>::quiet_NaN(), std::numeric_limits<double>::quiet_NaN(),
+                          Cause::missing};
             if (column >= 0) {
                 sample.raw = cell(row, column);
                 const Value value = forward(route.path, sample.raw);

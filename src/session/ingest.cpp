@@ -15,7 +15,10 @@ constexpr std::size_t most_waiting = 2'000'000; ///< samples kept in memory whil
 } // namespace
 
 Ingest::Ingest(LiveShare* share, Clock clock, QStringList simulation_arguments, bool open_links)
-    : m_share(share), m_clock(std::move(clock)), m_simulation_arguments(std::move(simulation_arguments)), m_open_links(open_links) {
+    : m_share(share),
+      m_clock(std::move(clock)),
+      m_simulation_arguments(std::move(simulation_arguments)),
+      m_open_links(open_links) {
     m_commit.setParent(this);
     m_commit.setInterval(commit_every_ms);
     connect(&m_commit, &QTimer::timeout, this, &Ingest::commit);
@@ -25,7 +28,8 @@ void Ingest::setPlan(const Bench& bench, const QString& path) {
     if (const std::string next = path.toStdString(); next != m_path) {
         shutDown();
         m_path = next;
-        if (auto file = BenchFile::open(m_path, Access::write)) m_file = std::make_unique<BenchFile>(std::move(*file));
+        if (auto file = BenchFile::open(m_path, Access::write))
+            m_file = std::make_unique<BenchFile>(std::move(*file));
     }
     m_bench = bench;
     for (auto it = m_feeds.begin(); it != m_feeds.end();) {
@@ -37,7 +41,8 @@ void Ingest::setPlan(const Bench& bench, const QString& path) {
         const bool is_new = !feed;
         if (is_new)
             feed = std::make_unique<BoardFeed>(
-                board, m_share, m_clock, [this](const Route& r, const Sample& s) { take(r, s); }, m_simulation_arguments);
+                board, m_share, m_clock, [this](const Route& r, const Sample& s) { take(r, s); },
+                m_simulation_arguments);
         std::vector<Route> routes;
         for (const Reading& reading : bench.readings)
             if (reading.wiring.board == board.id && !reading.wiring.pin.empty() && !reading.path.stages.empty())
@@ -67,8 +72,10 @@ void Ingest::take(const Route& route, const Sample& sample) {
         reading.raw = sample.raw;
         reading.value = {sample.value, sample.cause};
         if (sample.cause == Cause::missing)
-            reading.cause = fmt::format("The board’s lines have no column {}. Its header must name it.", route.column);
-        else reading.cause = sample.cause == Cause::none ? std::string() : walk(route.path, sample.raw).cause;
+            reading.cause =
+                fmt::format("The board’s lines have no column {}. Its header must name it.", route.column);
+        else
+            reading.cause = sample.cause == Cause::none ? std::string() : walk(route.path, sample.raw).cause;
         reading.points.push_back({sample.time, sample.raw, sample.value});
         if (reading.points.size() > LiveReading::ring_size) reading.points.pop_front();
         const Zone next = route.bands ? next_zone(reading.zone, sample.value, *route.bands) : Zone::unknown;
@@ -78,10 +85,12 @@ void Ingest::take(const Route& route, const Sample& sample) {
     });
     if (change.time != 0)
         if (const Reading* reading = m_bench.reading(route.reading))
-            writeLog(route.reading, "alert", fmt::format("{}: {} at {}.", reading->name, zone_word(change.to),
-                                                         format_value(change.value, 0.3, reading->quantity.unit)));
+            writeLog(route.reading, "alert",
+                     fmt::format("{}: {} at {}.", reading->name, zone_word(change.to),
+                                 format_value(change.value, 0.3, reading->quantity.unit)));
     if (!m_recording || sample.cause == Cause::missing) return;
-    auto batch = std::find_if(m_pending.begin(), m_pending.end(), [&](const SeriesBatch& b) { return b.reading == route.reading; });
+    auto batch = std::find_if(m_pending.begin(), m_pending.end(),
+                              [&](const SeriesBatch& b) { return b.reading == route.reading; });
     if (batch == m_pending.end()) batch = m_pending.insert(m_pending.end(), SeriesBatch{route.reading, {}});
     if (batch->samples.size() < most_waiting) batch->samples.push_back(sample);
 }
@@ -100,11 +109,14 @@ void Ingest::stopRecording() {
     if (!m_recording) return;
     m_recording = false;
     m_commit.stop();
-    writeLog("", "recording", fmt::format("Recording stopped after {} samples.", m_saved + [&] {
-                                   std::uint64_t n = 0;
-                                   for (const SeriesBatch& b : m_pending) n += b.samples.size();
-                                   return n;
-                               }()));
+    writeLog("", "recording",
+             fmt::format(
+                 "Recording stopped after {} samples.", m_saved + [&] {
+                     std::uint64_t n = 0;
+                     for (const SeriesBatch& b : m_pending)
+                         n += b.samples.size();
+                     return n;
+                 }()));
     commit();
     m_share->change([](Live& live) { live.recording.on = false; });
 }
@@ -125,15 +137,19 @@ void Ingest::shutDown() {
 
 void Ingest::commit() {
     std::uint64_t waiting = 0;
-    for (const SeriesBatch& batch : m_pending) waiting += batch.samples.size();
+    for (const SeriesBatch& batch : m_pending)
+        waiting += batch.samples.size();
     if (!m_file) {
-        if (auto file = BenchFile::open(m_path, Access::write)) m_file = std::make_unique<BenchFile>(std::move(*file));
+        if (auto file = BenchFile::open(m_path, Access::write))
+            m_file = std::make_unique<BenchFile>(std::move(*file));
     }
     // A file that was taken away or replaced still has its old inode open; saving into that would be lost.
     if (m_file && !QFile::exists(QString::fromStdString(m_path))) m_file.reset();
     Result<AddResult> added = AddResult{};
-    if (!m_file) added = failure("the bench file is gone.", m_path, "Put it back, or save a copy.");
-    else if (waiting > 0) added = add_samples(*m_file, m_pending);
+    if (!m_file)
+        added = failure("the bench file is gone.", m_path, "Put it back, or save a copy.");
+    else if (waiting > 0)
+        added = add_samples(*m_file, m_pending);
     if (added) {
         m_saved += added->added;
         m_pending.clear();
@@ -145,13 +161,15 @@ void Ingest::commit() {
         live.recording.trouble = added ? QString() : QString::fromStdString(added.error().text());
         if (added) live.recording.saved_at = now;
     });
-    while (m_file && !m_log_waiting.empty() && m_file->append_log(m_log_waiting.front())) m_log_waiting.erase(m_log_waiting.begin());
+    while (m_file && !m_log_waiting.empty() && m_file->append_log(m_log_waiting.front()))
+        m_log_waiting.erase(m_log_waiting.begin());
 }
 
 void Ingest::writeLog(const std::string& reading, const std::string& kind, const std::string& text) {
     m_log_waiting.push_back({0, m_clock(), reading, kind, text, 0});
     if (m_log_waiting.size() > 1000) m_log_waiting.erase(m_log_waiting.begin());
-    while (m_file && !m_log_waiting.empty() && m_file->append_log(m_log_waiting.front())) m_log_waiting.erase(m_log_waiting.begin());
+    while (m_file && !m_log_waiting.empty() && m_file->append_log(m_log_waiting.front()))
+        m_log_waiting.erase(m_log_waiting.begin());
     m_share->change([](Live& live) { ++live.log_revision; });
 }
 

@@ -1,5 +1,6 @@
-// The worker off the GUI thread: links, decoding, conversion, bands, and recording into the bench file with a commit
-// every second. Its public slots are called through the event loop of its thread; its answers are in the LiveShare.
+// The worker off the GUI thread: links, decoding, conversion, bands, and recording into the bench file with a
+// commit every second. Its public slots are called through the event loop of its thread; its answers are in the
+// LiveShare.
 #pragma once
 
 #include "core/bench/bench.h"

@@ -1,5 +1,5 @@
-// What the running bench knows right now, as values. The ingest worker writes them under a lock, the interface takes
-// copies: it pulls, it is never pushed at line rate.
+// What the running bench knows right now, as values. The ingest worker writes them under a lock, the interface
+// takes copies: it pulls, it is never pushed at line rate.
 #pragma once
 
 #include "core/analyse/health.h"
@@ -43,12 +43,12 @@ struct LiveBoard {
     QString reason, port, format;
     std::uint64_t lines = 0, lost = 0, rejected = 0, resets = 0;
     std::optional<TimeUs> last_line;
-    QString reference;                 ///< as the board says: supply or internal; empty: it does not say
-    std::vector<std::string> columns;  ///< names in its header
-    std::deque<LiveLine> recent;       ///< lines as they came, comments too
+    QString reference;                ///< as the board says: supply or internal; empty: it does not say
+    std::vector<std::string> columns; ///< names in its header
+    std::deque<LiveLine> recent;      ///< lines as they came, comments too
     std::vector<std::pair<std::string, std::uint64_t>> rejections; ///< reason, count
-    QString answer;                    ///< to the last command
-    std::uint64_t answers = 0;         ///< counts answers, so that a new one with the same text is seen
+    QString answer;                                                ///< to the last command
+    std::uint64_t answers = 0; ///< counts answers, so that a new one with the same text is seen
     static constexpr std::size_t recent_size = 400;
 };
 
@@ -80,7 +80,8 @@ class LiveShare {
         const std::lock_guard lock(m_mutex);
         return m_live;
     }
-    template <typename F> void change(F f) {
+    template <typename F>
+    void change(F f) {
         const std::lock_guard lock(m_mutex);
         f(m_live);
         ++m_live.revision;

@@ -14,22 +14,28 @@ namespace cognitum {
 
 namespace {
 
-QString text(const std::string& s) { return QString::fromStdString(s); }
+QString text(const std::string& s) {
+    return QString::fromStdString(s);
+}
 
 void raise(Mark& mark, Severity severity) {
-    if (severity == Severity::error) mark = Mark::bad;
-    else if (severity == Severity::look && mark != Mark::bad) mark = Mark::look;
+    if (severity == Severity::error)
+        mark = Mark::bad;
+    else if (severity == Severity::look && mark != Mark::bad)
+        mark = Mark::look;
 }
 
 StopState quantity_stop(const Reading& r) {
-    return {Mark::done, text(fmt::format("{}…{}", format_constant(r.quantity.low), format_measure(r.quantity.high, r.quantity.unit)))};
+    return {Mark::done, text(fmt::format("{}…{}", format_constant(r.quantity.low),
+                                         format_measure(r.quantity.high, r.quantity.unit)))};
 }
 
 StopState sensor_stop(const PartCard* part) {
     if (!part) return {Mark::not_begun, Session::tr("not chosen")};
     for (const Stage& stage : part->transfer)
         if (const auto* linear = std::get_if<Linear>(&stage))
-            return {Mark::done, text(fmt::format("{} mV/°C, {} V", format_constant(1000 * linear->slope.value), format_constant(linear->zero.value)))};
+            return {Mark::done, text(fmt::format("{} mV/°C, {} V", format_constant(1000 * linear->slope.value),
+                                                 format_constant(linear->zero.value)))};
     return {Mark::done, text(part->name.substr(0, part->name.find(',')))};
 }
 
@@ -66,20 +72,23 @@ QString link_word(const LiveBoard& board) {
 } // namespace
 
 QString stop_name(int stop) {
-    static const char* names[] = {QT_TRANSLATE_NOOP("Stop", "Quantity"), QT_TRANSLATE_NOOP("Stop", "Sensor"), QT_TRANSLATE_NOOP("Stop", "Wiring"),
-                                  QT_TRANSLATE_NOOP("Stop", "Raw"), QT_TRANSLATE_NOOP("Stop", "Convert"), QT_TRANSLATE_NOOP("Stop", "Calibrate"),
+    static const char* names[] = {QT_TRANSLATE_NOOP("Stop", "Quantity"), QT_TRANSLATE_NOOP("Stop", "Sensor"),
+                                  QT_TRANSLATE_NOOP("Stop", "Wiring"),   QT_TRANSLATE_NOOP("Stop", "Raw"),
+                                  QT_TRANSLATE_NOOP("Stop", "Convert"),  QT_TRANSLATE_NOOP("Stop", "Calibrate"),
                                   QT_TRANSLATE_NOOP("Stop", "Watch")};
     return QCoreApplication::translate("Stop", names[stop]);
 }
 
-PathState path_state(const Session& session, const Reading& r, const Live& live, const std::vector<Finding>& findings) {
+PathState path_state(const Session& session, const Reading& r, const Live& live,
+                     const std::vector<Finding>& findings) {
     PathState out;
     const PartCard* part = session.part(r);
     const std::string& unit = r.quantity.unit;
     out.stops[0] = quantity_stop(r);
     out.stops[1] = sensor_stop(part);
     out.stops[2] = wiring_stop(session, r, part);
-    for (int i = 3; i < 7; ++i) out.stops[static_cast<std::size_t>(i)] = {Mark::not_begun, QStringLiteral("—")};
+    for (int i = 3; i < 7; ++i)
+        out.stops[static_cast<std::size_t>(i)] = {Mark::not_begun, QStringLiteral("—")};
     out.reaches = -1;
     out.value = QStringLiteral("—");
     out.word = Session::tr("planned");
@@ -96,11 +105,14 @@ PathState path_state(const Session& session, const Reading& r, const Live& live,
     auto& raw = out.stops[3];
     if (linked && !fresh) {
         raw = {board->second.state == LinkState::lost ? Mark::bad : Mark::not_begun, link_word(board->second)};
-        out.word = board->second.state == LinkState::lost ? Session::tr("unplugged") : out.freshness == Freshness::silent ? Session::tr("silent") : raw.text;
+        out.word = board->second.state == LinkState::lost ? Session::tr("unplugged")
+                   : out.freshness == Freshness::silent   ? Session::tr("silent")
+                                                          : raw.text;
         out.reaches = 2;
     } else if (linked && now) {
         out.reaches = 3;
-        raw = {Mark::done, std::isfinite(now->raw) ? text(format_measure(now->raw, r.path.first_unit())) : no_value_word(*now)};
+        raw = {Mark::done,
+               std::isfinite(now->raw) ? text(format_measure(now->raw, r.path.first_unit())) : no_value_word(*now)};
         const Walk steps = walk(r.path, now->raw);
         if (now->value.ok() && steps.result().ok()) {
             const Budget budget = session.budget(r, now->raw, live);
@@ -108,10 +120,13 @@ PathState path_state(const Session& session, const Reading& r, const Live& live,
             out.reaches = 6;
             out.stops[4] = {Mark::done, text(format_value(steps.result().number, doubt, unit))};
             out.value = text(format_value(now->value.number, doubt, unit));
-            out.stops[5].text = r.correction ? text(format_with_doubt(now->value.number, doubt, unit)) : Session::tr("never");
+            out.stops[5].text =
+                r.correction ? text(format_with_doubt(now->value.number, doubt, unit)) : Session::tr("never");
             out.word = r.bands ? QString::fromLatin1(zone_word(now->zone)) : Session::tr("no band");
-            if (now->zone == Zone::low || now->zone == Zone::high) out.mark = Mark::look;
-            else out.mark = Mark::done;
+            if (now->zone == Zone::low || now->zone == Zone::high)
+                out.mark = Mark::look;
+            else
+                out.mark = Mark::done;
         } else {
             raw.mark = Mark::bad;
             out.mark = Mark::bad;
@@ -123,19 +138,27 @@ PathState path_state(const Session& session, const Reading& r, const Live& live,
     if (r.correction && out.stops[5].text == QStringLiteral("—")) out.stops[5].text = Session::tr("calibrated");
     if (r.bands) {
         out.stops[6].mark = out.mark == Mark::look ? Mark::look : Mark::done;
-        out.stops[6].text = out.reaches == 6 ? out.word : text(fmt::format("{}…{}", format_constant(r.bands->low), format_measure(r.bands->high, unit)));
+        out.stops[6].text =
+            out.reaches == 6
+                ? out.word
+                : text(fmt::format("{}…{}", format_constant(r.bands->low), format_measure(r.bands->high, unit)));
     } else if (out.reaches == 6) {
         out.stops[6].text = Session::tr("no band");
     }
-    for (const Finding& f : findings) raise(out.stops[static_cast<std::size_t>(f.stop)].mark, f.severity);
-    if (out.freshness == Freshness::silent || (linked && !fresh && board->second.state == LinkState::lost)) out.mark = Mark::bad;
-    if (std::any_of(findings.begin(), findings.end(), [](const Finding& f) { return f.severity == Severity::error; }) && out.mark != Mark::not_begun)
+    for (const Finding& f : findings)
+        raise(out.stops[static_cast<std::size_t>(f.stop)].mark, f.severity);
+    if (out.freshness == Freshness::silent || (linked && !fresh && board->second.state == LinkState::lost))
+        out.mark = Mark::bad;
+    if (std::any_of(findings.begin(), findings.end(),
+                    [](const Finding& f) { return f.severity == Severity::error; }) &&
+        out.mark != Mark::not_begun)
         out.mark = Mark::bad;
 
-    static const char* words[] = {QT_TRANSLATE_NOOP("Fresh", "nothing yet"), QT_TRANSLATE_NOOP("Fresh", "fresh"), QT_TRANSLATE_NOOP("Fresh", "late"),
-                                  QT_TRANSLATE_NOOP("Fresh", "silent")};
+    static const char* words[] = {QT_TRANSLATE_NOOP("Fresh", "nothing yet"), QT_TRANSLATE_NOOP("Fresh", "fresh"),
+                                  QT_TRANSLATE_NOOP("Fresh", "late"), QT_TRANSLATE_NOOP("Fresh", "silent")};
     const QString freshness_word = QCoreApplication::translate("Fresh", words[static_cast<int>(out.freshness)]);
-    out.about = use ? Session::tr("%1 · every %2 · %3").arg(text(use->name), text(format_measure(r.quantity.interval_s, "s")), freshness_word)
+    out.about = use ? Session::tr("%1 · every %2 · %3")
+                          .arg(text(use->name), text(format_measure(r.quantity.interval_s, "s")), freshness_word)
                     : Session::tr("planned · no board reports it yet");
     return out;
 }

@@ -16,16 +16,17 @@ struct StopState {
 
 struct PathState {
     std::array<StopState, 7> stops;
-    int reaches = 0;          ///< index of the last stop that a fresh value gets to; −1: none
+    int reaches = 0; ///< index of the last stop that a fresh value gets to; −1: none
     Freshness freshness = Freshness::none;
     Mark mark = Mark::not_begun; ///< of the whole reading, for the rail
-    QString value;            ///< with its unit, or a dash
-    QString word;             ///< the band's word, or why there is no value
-    QString age;              ///< "2 s"; empty when nothing came yet
-    QString about;            ///< beside the name: "gauge board · every 1 s · fresh"
+    QString value;               ///< with its unit, or a dash
+    QString word;                ///< the band's word, or why there is no value
+    QString age;                 ///< "2 s"; empty when nothing came yet
+    QString about;               ///< beside the name: "gauge board · every 1 s · fresh"
 };
 
-PathState path_state(const Session& session, const Reading& reading, const Live& live, const std::vector<Finding>& findings);
+PathState path_state(const Session& session, const Reading& reading, const Live& live,
+                     const std::vector<Finding>& findings);
 
 /// "Quantity", "Sensor", …
 QString stop_name(int stop);

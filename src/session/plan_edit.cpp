@@ -15,15 +15,18 @@ std::vector<PlanDifference::Item<T>> list_difference(const std::vector<T>& befor
     };
     for (std::size_t i = 0; i < before.size(); ++i) {
         const T* now = find(after, before[i].id);
-        if (!now) out.push_back({before[i], std::nullopt, i});
-        else if (!(*now == before[i])) out.push_back({before[i], *now, i});
+        if (!now)
+            out.push_back({before[i], std::nullopt, i});
+        else if (!(*now == before[i]))
+            out.push_back({before[i], *now, i});
     }
     for (std::size_t i = 0; i < after.size(); ++i)
         if (!find(before, after[i].id)) out.push_back({std::nullopt, after[i], i});
     return out;
 }
 
-template <typename T> void apply_list(const std::vector<PlanDifference::Item<T>>& items, bool forwards, std::vector<T>& list) {
+template <typename T>
+void apply_list(const std::vector<PlanDifference::Item<T>>& items, bool forwards, std::vector<T>& list) {
     for (const auto& item : items) {
         const std::optional<T>& from = forwards ? item.before : item.after;
         const std::optional<T>& to = forwards ? item.after : item.before;

@@ -16,7 +16,8 @@ struct PlanDifference {
     struct Names {
         std::string name, place;
     };
-    template <typename T> struct Item {
+    template <typename T>
+    struct Item {
         std::optional<T> before, after; ///< one of them may be missing: added or removed
         std::size_t position = 0;       ///< in the list that has it
     };

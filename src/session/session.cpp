@@ -44,7 +44,9 @@ Session::~Session() {
     m_thread.wait();
 }
 
-QString Session::path() const { return m_file ? QString::fromStdString(m_file->path()) : QString(); }
+QString Session::path() const {
+    return m_file ? QString::fromStdString(m_file->path()) : QString();
+}
 
 Result<void> Session::createBench(const QString& path, const QString& name) {
     COGNITUM_TRY(file, BenchFile::create(path.toStdString()));
@@ -96,11 +98,14 @@ void Session::savePlan() {
     m_save_soon.stop();
     if (!m_file) return;
     Result<void> saved = m_file->save_plan(m_bench);
-    if (saved && !QFile::exists(path())) saved = failure("the bench file is gone.", m_file->path(), "Put it back, or save a copy.");
+    if (saved && !QFile::exists(path()))
+        saved = failure("the bench file is gone.", m_file->path(), "Put it back, or save a copy.");
     const QString before = m_save_trouble;
     m_save_trouble = saved ? QString() : QString::fromStdString(saved.error().text());
-    if (saved) m_saved_at = now();
-    else if (m_save_trouble != before) emit trouble(m_save_trouble);
+    if (saved)
+        m_saved_at = now();
+    else if (m_save_trouble != before)
+        emit trouble(m_save_trouble);
     if (!saved) m_save_soon.start(2000); // what was edited stays in memory until it can be saved
 }
 
@@ -110,7 +115,8 @@ void Session::edit(const QString& text, const std::function<void(Bench&)>& chang
     change(after);
     PlanDifference delta = difference(m_bench, after);
     if (delta.empty()) return;
-    m_undo.push(new PlanEdit(text, std::move(delta), [this](const PlanDifference& d, bool forwards) { applyChange(d, forwards); }));
+    m_undo.push(new PlanEdit(text, std::move(delta),
+                             [this](const PlanDifference& d, bool forwards) { applyChange(d, forwards); }));
 }
 
 void Session::editReading(const std::string& id, const QString& text, const std::function<void(Reading&)>& change) {
@@ -134,7 +140,8 @@ void Session::applyChange(const PlanDifference& change, bool forwards) {
 /// A board that lists the command `reference` is switched with the plan; on others the maker's own code must do it.
 void Session::tellBoardOfReference(const Reading& reading) {
     if (!reading.wiring.board.empty() && !reading.wiring.reference.empty())
-        sendCommand(reading.wiring.board, QStringLiteral("reference ") + QString::fromStdString(reading.wiring.reference));
+        sendCommand(reading.wiring.board,
+                    QStringLiteral("reference ") + QString::fromStdString(reading.wiring.reference));
 }
 
 const BoardCard* Session::boardCard(const Reading& reading) const {
@@ -152,8 +159,10 @@ std::vector<Finding> Session::findings(const Reading& reading, const Live& live)
         const VoltageReference* real = card->reference(says);
         if (planned && real && planned != real) {
             Finding f{"board-reference-differs", Severity::error, reading.id, Stop::raw, {}, {}, {}, {}};
-            f.message = fmt::format("The board says that it measures against {}; the plan says {}.", real->name, planned->name);
-            f.why = fmt::format("Every voltage is wrong by a factor of {:.1f}.", planned->voltage_V / real->voltage_V);
+            f.message = fmt::format("The board says that it measures against {}; the plan says {}.", real->name,
+                                    planned->name);
+            f.why =
+                fmt::format("Every voltage is wrong by a factor of {:.1f}.", planned->voltage_V / real->voltage_V);
             f.fix = "Tell the board, or change the plan at Wiring.";
             f.action = FixAction{FixAction::Kind::tell_board_reference, planned->id, "Tell the board"};
             out.insert(out.begin(), f);
@@ -162,7 +171,8 @@ std::vector<Finding> Session::findings(const Reading& reading, const Live& live)
     const auto known = live.readings.find(reading.id);
     if (card && known != live.readings.end()) {
         std::vector<RawSample> samples;
-        for (const LivePoint& p : known->second.points) samples.push_back({p.time, p.raw});
+        for (const LivePoint& p : known->second.points)
+            samples.push_back({p.time, p.raw});
         if (samples.size() > 300) samples.erase(samples.begin(), samples.end() - 300);
         for (const HealthVerdict& v : judge_health(samples, card->bits)) {
             if (v.id == "flicker") continue;
@@ -170,7 +180,8 @@ std::vector<Finding> Session::findings(const Reading& reading, const Live& live)
             std::string id = v.id;
             id[0] = static_cast<char>(id[0] - 'a' + 'A');
             f.message = id + ": " + v.evidence;
-            for (const std::string& cause : v.causes) f.why += (f.why.empty() ? "Likely, in this order: " : "; ") + cause;
+            for (const std::string& cause : v.causes)
+                f.why += (f.why.empty() ? "Likely, in this order: " : "; ") + cause;
             if (!f.why.empty()) f.why += ".";
             f.fix = v.next_test;
             f.action = FixAction{FixAction::Kind::open_stop, "3", "Look at the raw signal"};
@@ -185,7 +196,8 @@ Budget Session::budget(const Reading& reading, double raw, const Live& live) con
     const auto known = live.readings.find(reading.id);
     if (known != live.readings.end()) {
         std::vector<RawSample> samples;
-        for (const LivePoint& p : known->second.points) samples.push_back({p.time, p.raw});
+        for (const LivePoint& p : known->second.points)
+            samples.push_back({p.time, p.raw});
         if (samples.size() > 60) samples.erase(samples.begin(), samples.end() - 60);
         if (samples.size() >= 10) noise = signal_figures(samples, 10).noise;
         // What is below a third of a count is the quantisation itself.
@@ -208,15 +220,21 @@ void Session::applyFix(const Finding& finding) {
     if (!board || !card) return;
     if (action.kind == FixAction::Kind::use_reference || action.kind == FixAction::Kind::use_rail)
         editReading(reading->id, QString::fromStdString(action.label), [&](Reading& r) {
-            if (action.kind == FixAction::Kind::use_reference) r.wiring.reference = action.value;
-            else r.wiring.rail = action.value;
+            if (action.kind == FixAction::Kind::use_reference)
+                r.wiring.reference = action.value;
+            else
+                r.wiring.rail = action.value;
             r.path = build_path(*card, *board, r.wiring);
             r.wiring.mended.push_back(finding.message);
         });
 }
 
-void Session::startRecording() { onWorker([this] { m_ingest->startRecording(); }); }
-void Session::stopRecording() { onWorker([this] { m_ingest->stopRecording(); }); }
+void Session::startRecording() {
+    onWorker([this] { m_ingest->startRecording(); });
+}
+void Session::stopRecording() {
+    onWorker([this] { m_ingest->stopRecording(); });
+}
 
 void Session::sendCommand(const std::string& board, const QString& line) {
     onWorker([this, id = QString::fromStdString(board), line] { m_ingest->sendCommand(id, line); });
@@ -230,8 +248,9 @@ void Session::injectBytesNow(const std::string& board, const QByteArray& bytes) 
     onWorkerNow([this, id = QString::fromStdString(board), bytes] { m_ingest->injectBytes(id, bytes); });
 }
 
-Result<CalibrationRecord> Session::finishCalibration(const std::string& id, const std::vector<CalibrationPoint>& points,
-                                                     Model model, const QString& by) {
+Result<CalibrationRecord> Session::finishCalibration(const std::string& id,
+                                                     const std::vector<CalibrationPoint>& points, Model model,
+                                                     const QString& by) {
     const Reading* reading = m_bench.reading(id);
     if (!reading || !m_file) return failure("the reading is not there any more.");
     COGNITUM_TRY(record, finish_calibration(*reading, points, model, now(), by.toStdString()));
@@ -241,7 +260,8 @@ Result<CalibrationRecord> Session::finishCalibration(const std::string& id, cons
          tr("%1: calibrated at %2 points, %3; as found %4, as left %5.")
              .arg(QString::fromStdString(reading->name))
              .arg(points.size())
-             .arg(QString::fromStdString(record.model), QString::fromStdString(record.verdict_found), QString::fromStdString(record.verdict_left)));
+             .arg(QString::fromStdString(record.model), QString::fromStdString(record.verdict_found),
+                  QString::fromStdString(record.verdict_left)));
     editReading(id, tr("Apply calibration"), [&](Reading& r) { r.correction = record.correction; });
     return record;
 }
@@ -269,14 +289,16 @@ std::vector<LogEntry> Session::log() {
 Result<ImportReport> Session::importCsv(const QString& path, const ImportOptions& options) {
     if (!m_file) return failure("no bench is open.");
     const int descriptor = ::open(path.toUtf8().constData(), O_RDONLY | O_CLOEXEC);
-    if (descriptor < 0) return failure("the file cannot be read.", path.toStdString(), "Check its name and permissions.");
+    if (descriptor < 0)
+        return failure("the file cannot be read.", path.toStdString(), "Check its name and permissions.");
     savePlan();
     Bench plan = m_bench;
     const auto report = import_csv(*m_file, plan, path.toStdString(), descriptor, options);
     ::close(descriptor);
     if (!report) return report;
     edit(tr("Readings from %1").arg(path), [&](Bench& bench) { bench = plan; });
-    note("", "import", tr("%1 rows from %2, %3 set aside.").arg(report->rows).arg(path).arg(report->rejected.total()));
+    note("", "import",
+         tr("%1 rows from %2, %3 set aside.").arg(report->rows).arg(path).arg(report->rejected.total()));
     return report;
 }
 

@@ -22,9 +22,9 @@
 namespace cognitum {
 
 struct SessionOptions {
-    Clock clock;                       ///< empty: the system's
-    QStringList simulation_arguments;  ///< for cognitum-simboard, beside the seed
-    bool open_links = true;            ///< false: boards only send what injectBytes() gives them
+    Clock clock;                      ///< empty: the system's
+    QStringList simulation_arguments; ///< for cognitum-simboard, beside the seed
+    bool open_links = true;           ///< false: boards only send what injectBytes() gives them
 };
 
 class Session : public QObject {
@@ -75,8 +75,9 @@ class Session : public QObject {
     void injectBytesNow(const std::string& board, const QByteArray& bytes);
 
     // Proof.
-    Result<CalibrationRecord> finishCalibration(const std::string& reading, const std::vector<CalibrationPoint>& points,
-                                                Model model, const QString& by);
+    Result<CalibrationRecord> finishCalibration(const std::string& reading,
+                                                const std::vector<CalibrationPoint>& points, Model model,
+                                                const QString& by);
     [[nodiscard]] std::vector<CalibrationRecord> calibrations(const std::string& reading);
     void note(const std::string& reading, const std::string& kind, const QString& text);
     [[nodiscard]] std::vector<LogEntry> log();
@@ -93,8 +94,14 @@ class Session : public QObject {
     void applyChange(const PlanDifference& change, bool forwards);
     void savePlan();
     void tellBoardOfReference(const Reading& reading);
-    template <typename F> void onWorker(F f) { QMetaObject::invokeMethod(m_ingest, f, Qt::QueuedConnection); }
-    template <typename F> void onWorkerNow(F f) { QMetaObject::invokeMethod(m_ingest, f, Qt::BlockingQueuedConnection); }
+    template <typename F>
+    void onWorker(F f) {
+        QMetaObject::invokeMethod(m_ingest, f, Qt::QueuedConnection);
+    }
+    template <typename F>
+    void onWorkerNow(F f) {
+        QMetaObject::invokeMethod(m_ingest, f, Qt::BlockingQueuedConnection);
+    }
 
     Clock m_clock;
     std::unique_ptr<BenchFile> m_file;

@@ -1,5 +1,5 @@
-// cognitum-simboard: a simulated board on a pseudo-terminal. Prints the path of its port as the first line on standard
-// output, then behaves as a board on a cable: a line every interval, commands obeyed, faults by name.
+// cognitum-simboard: a simulated board on a pseudo-terminal. Prints the path of its port as the first line on
+// standard output, then behaves as a board on a cable: a line every interval, commands obeyed, faults by name.
 #include "core/simulate/board.h"
 
 #include <CLI/CLI.hpp>
@@ -26,7 +26,9 @@ TimeUs now_us() {
 }
 
 volatile std::sig_atomic_t stop_asked = 0;
-void on_signal(int) { stop_asked = 1; }
+void on_signal(int) {
+    stop_asked = 1;
+}
 
 /// The master side of a pseudo-terminal whose slave is raw, as a serial port is. −1 with errno on failure.
 /// The slave is held open as well, so that its settings last and a reader may come and go.
@@ -68,7 +70,8 @@ int serve(simulate::Board& board, const Terminal& terminal, long count) {
             const ssize_t n = ::read(terminal.master, buffer, sizeof buffer);
             if (n > 0) received.append(buffer, static_cast<std::size_t>(n));
             if (received.size() > 4096) received.clear();
-            for (std::size_t end = 0; (end = received.find('\n')) != std::string::npos; received.erase(0, end + 1)) {
+            for (std::size_t end = 0; (end = received.find('\n')) != std::string::npos;
+                 received.erase(0, end + 1)) {
                 send(terminal.master, board.command(received.substr(0, end), now_us()));
                 next = std::min(next, now_us() + board.interval_ms() * 1000);
             }
@@ -91,8 +94,10 @@ int main(int argc, char** argv) {
     long count = 0;
     bool die_with_parent = false;
     app.add_option("--seed", settings.seed, "of everything random");
-    app.add_option("--interval", settings.interval_ms, "milliseconds between lines")->check(CLI::Range(5, 3'600'000));
-    app.add_option("--response", settings.truth.response_s, "time constant of the sensor, s")->check(CLI::Range(0.001, 1000.0));
+    app.add_option("--interval", settings.interval_ms, "milliseconds between lines")
+        ->check(CLI::Range(5, 3'600'000));
+    app.add_option("--response", settings.truth.response_s, "time constant of the sensor, s")
+        ->check(CLI::Range(0.001, 1000.0));
     app.add_option("--link", link, "also reachable under this path (a symbolic link)");
     app.add_option("--fault", fault, "unplugged-sensor, stuck, clipped, noisy, half-lines");
     app.add_option("--count", count, "stop after so many lines");
@@ -110,7 +115,9 @@ int main(int argc, char** argv) {
     simulate::Board board(settings, now_us());
     simulate::Fault parsed{};
     if (!simulate::find_fault(fault, parsed)) {
-        std::fprintf(stderr, "cognitum-simboard: \"%s\" is no fault; known are none, unplugged-sensor, stuck, clipped, noisy, half-lines\n",
+        std::fprintf(stderr,
+                     "cognitum-simboard: \"%s\" is no fault; known are none, unplugged-sensor, stuck, clipped, "
+                     "noisy, half-lines\n",
                      fault.c_str());
         return 2;
     }

@@ -58,9 +58,10 @@ Result<void> check_header(const std::string& path) {
     if (big_endian(header, 68) != static_cast<std::uint32_t>(bench_application_id))
         return failure("this is a database of another program, not a bench.", path, "Choose a .cognitum file.");
     if (const auto version = big_endian(header, 60); version > bench_version)
-        return failure(fmt::format("this bench was written by a newer Cognitum (file version {}, this program knows {}).",
-                                   version, bench_version),
-                       path, "Open it with that version; it was left untouched.");
+        return failure(
+            fmt::format("this bench was written by a newer Cognitum (file version {}, this program knows {}).",
+                        version, bench_version),
+            path, "Open it with that version; it was left untouched.");
     // While a write-ahead log is there, the main file may lag behind its own header.
     const bool has_log = fs::exists(path + "-wal", code) && fs::file_size(path + "-wal", code) > 0;
     std::uint64_t page_size = static_cast<std::uint64_t>(header[16]) << 8 | header[17];
@@ -83,7 +84,8 @@ bool writable(const std::string& path) {
 
 Result<BenchFile> BenchFile::create(const std::string& path) {
     std::error_code code;
-    if (fs::exists(path, code)) return failure("there is a file of that name already.", path, "Choose another name.");
+    if (fs::exists(path, code))
+        return failure("there is a file of that name already.", path, "Choose another name.");
     const fs::path folder = fs::path(path).parent_path();
     if (!folder.empty() && !fs::is_directory(folder, code))
         return failure("the folder does not exist.", folder.string(), "Make it first, or choose another.");
@@ -91,7 +93,8 @@ Result<BenchFile> BenchFile::create(const std::string& path) {
         auto db = std::make_unique<SQLite::Database>(path, SQLite::OPEN_READWRITE | SQLite::OPEN_CREATE, 5000);
         // All of it in one transaction with a rollback journal: a half-made bench cannot exist.
         SQLite::Transaction transaction(*db);
-        db->exec(fmt::format("PRAGMA application_id = {}; PRAGMA user_version = {};", bench_application_id, bench_version));
+        db->exec(fmt::format("PRAGMA application_id = {}; PRAGMA user_version = {};", bench_application_id,
+                             bench_version));
         db->exec(schema);
         transaction.commit();
         db->exec("PRAGMA journal_mode = WAL; PRAGMA synchronous = FULL;");
@@ -143,9 +146,10 @@ Result<void> BenchFile::save_plan(const Bench& bench) {
     return guarded(m_path, [&]() -> Result<void> {
         SQLite::Transaction transaction(*m_db, SQLite::TransactionBehavior::IMMEDIATE);
         m_db->exec("CREATE TEMP TABLE IF NOT EXISTS kept (kind TEXT, id TEXT); DELETE FROM kept;");
-        SQLite::Statement write(*m_db, "INSERT INTO plan (kind, id, position, body) VALUES (?, ?, ?, ?) ON CONFLICT (kind, id) "
-                                       "DO UPDATE SET position = excluded.position, body = excluded.body "
-                                       "WHERE position <> excluded.position OR body <> excluded.body");
+        SQLite::Statement write(
+            *m_db, "INSERT INTO plan (kind, id, position, body) VALUES (?, ?, ?, ?) ON CONFLICT (kind, id) "
+                   "DO UPDATE SET position = excluded.position, body = excluded.body "
+                   "WHERE position <> excluded.position OR body <> excluded.body");
         SQLite::Statement keep(*m_db, "INSERT INTO kept VALUES (?, ?)");
         int position = 0;
         const auto put = [&](const char* kind, const std::string& id, const Json& body) {
@@ -161,8 +165,10 @@ Result<void> BenchFile::save_plan(const Bench& bench) {
             keep.reset();
         };
         put("bench", "bench", {{"bench", bench.name}, {"place", bench.place}});
-        for (const BoardUse& board : bench.boards) put("board", board.id, board_use_json(board));
-        for (const Reading& reading : bench.readings) put("reading", reading.id, reading_json(reading));
+        for (const BoardUse& board : bench.boards)
+            put("board", board.id, board_use_json(board));
+        for (const Reading& reading : bench.readings)
+            put("reading", reading.id, reading_json(reading));
         m_db->exec("DELETE FROM plan WHERE (kind, id) NOT IN (SELECT kind, id FROM kept)");
         transaction.commit();
         return {};
@@ -171,7 +177,8 @@ Result<void> BenchFile::save_plan(const Bench& bench) {
 
 Result<std::int64_t> BenchFile::append_log(const LogEntry& entry) {
     return guarded(m_path, [&]() -> Result<std::int64_t> {
-        SQLite::Statement insert(*m_db, "INSERT INTO logbook (time, reading, kind, text, corrects) VALUES (?, ?, ?, ?, ?)");
+        SQLite::Statement insert(
+            *m_db, "INSERT INTO logbook (time, reading, kind, text, corrects) VALUES (?, ?, ?, ?, ?)");
         insert.bind(1, entry.time);
         insert.bind(2, entry.reading);
         insert.bind(3, entry.kind);
@@ -184,12 +191,14 @@ Result<std::int64_t> BenchFile::append_log(const LogEntry& entry) {
 
 Result<std::vector<LogEntry>> BenchFile::log(std::size_t newest) {
     return guarded(m_path, [&]() -> Result<std::vector<LogEntry>> {
-        SQLite::Statement rows(*m_db, "SELECT id, time, reading, kind, text, corrects FROM logbook ORDER BY id DESC LIMIT ?");
+        SQLite::Statement rows(
+            *m_db, "SELECT id, time, reading, kind, text, corrects FROM logbook ORDER BY id DESC LIMIT ?");
         rows.bind(1, static_cast<std::int64_t>(newest));
         std::vector<LogEntry> out;
         while (rows.executeStep())
-            out.push_back({rows.getColumn(0).getInt64(), rows.getColumn(1).getInt64(), rows.getColumn(2).getString(),
-                           rows.getColumn(3).getString(), rows.getColumn(4).getString(), rows.getColumn(5).getInt64()});
+            out.push_back({rows.getColumn(0).getInt64(), rows.getColumn(1).getInt64(),
+                           rows.getColumn(2).getString(), rows.getColumn(3).getString(),
+                           rows.getColumn(4).getString(), rows.getColumn(5).getInt64()});
         return out;
     });
 }
@@ -212,7 +221,8 @@ Result<std::vector<CalibrationRecord>> BenchFile::calibrations(const std::string
         std::vector<CalibrationRecord> out;
         while (rows.executeStep()) {
             const std::int64_t id = rows.getColumn(0).getInt64();
-            auto text = JsonText::parse(fmt::format("{} (calibration {})", m_path, id), rows.getColumn(1).getString());
+            auto text =
+                JsonText::parse(fmt::format("{} (calibration {})", m_path, id), rows.getColumn(1).getString());
             if (!text) return tl::make_unexpected(text.error());
             COGNITUM_TRY(record, read_record(JsonReader(*text)));
             record.id = record.correction.record = id;
@@ -224,7 +234,8 @@ Result<std::vector<CalibrationRecord>> BenchFile::calibrations(const std::string
 
 Result<void> BenchFile::save_copy(const std::string& target) {
     std::error_code code;
-    if (fs::exists(target, code)) return failure("there is a file of that name already.", target, "Choose another name.");
+    if (fs::exists(target, code))
+        return failure("there is a file of that name already.", target, "Choose another name.");
     return guarded(target, [&]() -> Result<void> {
         SQLite::Statement copy(*m_db, "VACUUM INTO ?");
         copy.bind(1, target);

@@ -55,13 +55,15 @@ class BenchFile {
     Result<void> save_copy(const std::string& target);
 
   private:
-    BenchFile(std::string path, std::unique_ptr<SQLite::Database> db) : m_path(std::move(path)), m_db(std::move(db)) {}
+    BenchFile(std::string path, std::unique_ptr<SQLite::Database> db)
+        : m_path(std::move(path)), m_db(std::move(db)) {}
     std::string m_path;
     std::unique_ptr<SQLite::Database> m_db;
 };
 
 /// Runs f and turns a thrown SQLite error into an Error about `path`. f returns a Result.
-template <typename F> auto guarded(const std::string& path, F f) -> decltype(f()) {
+template <typename F>
+auto guarded(const std::string& path, F f) -> decltype(f()) {
     try {
         return f();
     } catch (const std::exception& e) {

@@ -26,8 +26,12 @@ void put_varint(std::string& out, std::uint64_t v) {
     out.push_back(static_cast<char>(v));
 }
 
-std::uint64_t zigzag(std::int64_t v) { return (static_cast<std::uint64_t>(v) << 1) ^ static_cast<std::uint64_t>(v >> 63); }
-std::int64_t unzigzag(std::uint64_t v) { return static_cast<std::int64_t>(v >> 1) ^ -static_cast<std::int64_t>(v & 1); }
+std::uint64_t zigzag(std::int64_t v) {
+    return (static_cast<std::uint64_t>(v) << 1) ^ static_cast<std::uint64_t>(v >> 63);
+}
+std::int64_t unzigzag(std::uint64_t v) {
+    return static_cast<std::int64_t>(v >> 1) ^ -static_cast<std::int64_t>(v & 1);
+}
 
 /// Reads what was put; `ok` turns false at the first byte that is not there, and all further reads give zero.
 class Bytes {
@@ -62,7 +66,8 @@ class Bytes {
 /// Bytes of equal weight side by side: slow signals leave most planes constant.
 void put_planes(std::string& out, std::span<const std::uint64_t> words, int bytes) {
     for (int plane = 0; plane < bytes; ++plane)
-        for (const std::uint64_t w : words) out.push_back(static_cast<char>(w >> (8 * plane)));
+        for (const std::uint64_t w : words)
+            out.push_back(static_cast<char>(w >> (8 * plane)));
 }
 
 std::vector<std::uint64_t> get_planes(Bytes& in, std::size_t n, int bytes) {
@@ -75,11 +80,13 @@ std::vector<std::uint64_t> get_planes(Bytes& in, std::size_t n, int bytes) {
     return words;
 }
 
-/// Numbers of few distinct values are kept as indices in order of first appearance: raw codes and the values made of
-/// them then have the same index column, which costs next to nothing the second time.
-template <typename Get> void put_numbers(std::string& out, std::span<const Sample> samples, Get get) {
+/// Numbers of few distinct values are kept as indices in order of first appearance: raw codes and the values made
+/// of them then have the same index column, which costs next to nothing the second time.
+template <typename Get>
+void put_numbers(std::string& out, std::span<const Sample> samples, Get get) {
     std::vector<std::uint64_t> bits(samples.size());
-    for (std::size_t i = 0; i < samples.size(); ++i) bits[i] = std::bit_cast<std::uint64_t>(get(samples[i]));
+    for (std::size_t i = 0; i < samples.size(); ++i)
+        bits[i] = std::bit_cast<std::uint64_t>(get(samples[i]));
     std::unordered_map<std::uint64_t, std::uint64_t> index;
     std::vector<std::uint64_t> dictionary;
     std::vector<std::uint64_t> indices;
@@ -97,11 +104,13 @@ template <typename Get> void put_numbers(std::string& out, std::span<const Sampl
         return;
     }
     out.push_back(by_planes);
-    for (std::size_t i = bits.size(); i-- > 1;) bits[i] ^= bits[i - 1];
+    for (std::size_t i = bits.size(); i-- > 1;)
+        bits[i] ^= bits[i - 1];
     put_planes(out, bits, 8);
 }
 
-template <typename Set> bool get_numbers(Bytes& in, std::span<Sample> samples, Set set) {
+template <typename Set>
+bool get_numbers(Bytes& in, std::span<Sample> samples, Set set) {
     const char form = in.byte();
     if (form == by_dictionary) {
         const std::uint64_t size = in.varint();
@@ -181,7 +190,8 @@ std::string encode_block(std::span<const Sample> samples) {
     put_numbers(plain, samples, [](const Sample& s) { return s.value; });
     for (std::size_t i = 0; i < samples.size();) {
         std::size_t end = i;
-        while (end < samples.size() && samples[end].cause == samples[i].cause) ++end;
+        while (end < samples.size() && samples[end].cause == samples[i].cause)
+            ++end;
         put_varint(plain, end - i);
         plain.push_back(static_cast<char>(samples[i].cause));
         i = end;
@@ -194,7 +204,8 @@ Result<std::vector<Sample>> decode_block(std::string_view bytes) {
     if (!plain) return tl::make_unexpected(plain.error());
     const auto damaged = failure("a block of samples is damaged.");
     Bytes in(*plain);
-    if (in.byte() != block_version) return failure("a block of samples has a form that this version does not know.");
+    if (in.byte() != block_version)
+        return failure("a block of samples has a form that this version does not know.");
     const std::uint64_t n = in.varint();
     if (!in.ok() || n > plain->size()) return damaged;
     std::vector<Sample> samples(static_cast<std::size_t>(n));
@@ -210,9 +221,11 @@ Result<std::vector<Sample>> decode_block(std::string_view bytes) {
     for (std::size_t i = 0; i < samples.size();) {
         const std::uint64_t run = in.varint();
         const char cause = in.byte();
-        if (!in.ok() || run == 0 || run > samples.size() - i || cause < 0 || cause > static_cast<char>(Cause::missing))
+        if (!in.ok() || run == 0 || run > samples.size() - i || cause < 0 ||
+            cause > static_cast<char>(Cause::missing))
             return damaged;
-        for (const std::size_t end = i + static_cast<std::size_t>(run); i < end; ++i) samples[i].cause = static_cast<Cause>(cause);
+        for (const std::size_t end = i + static_cast<std::size_t>(run); i < end; ++i)
+            samples[i].cause = static_cast<Cause>(cause);
     }
     if (!in.ok() || !in.at_end()) return damaged;
     return samples;
@@ -251,11 +264,13 @@ Summary summarise(std::span<const Summary> parts) {
 std::vector<Summary> thinned(std::span<const Summary> parts, std::size_t most) {
     if (parts.size() <= most) return {parts.begin(), parts.end()};
     std::vector<Summary> out;
-    const TimeUs width = std::max<TimeUs>(1, (parts.back().to - parts.front().from) / static_cast<TimeUs>(most) + 1);
+    const TimeUs width =
+        std::max<TimeUs>(1, (parts.back().to - parts.front().from) / static_cast<TimeUs>(most) + 1);
     for (std::size_t begin = 0; begin < parts.size();) {
         const TimeUs slot = (parts[begin].from - parts.front().from) / width;
         std::size_t end = begin + 1;
-        while (end < parts.size() && (parts[end].from - parts.front().from) / width == slot) ++end;
+        while (end < parts.size() && (parts[end].from - parts.front().from) / width == slot)
+            ++end;
         out.push_back(summarise(parts.subspan(begin, end - begin)));
         begin = end;
     }
@@ -281,7 +296,8 @@ std::string encode_digest(std::span<const Summary> digest) {
         put_varint(plain, zigzag(s.to - s.from));
         put_varint(plain, s.n);
         put_varint(plain, s.valued);
-        for (const double v : {s.low, s.high, s.sum}) put_double(plain, v);
+        for (const double v : {s.low, s.high, s.sum})
+            put_double(plain, v);
     }
     return compress(plain);
 }

@@ -1,5 +1,6 @@
-// Blocks of samples as bytes: times by second differences, numbers by dictionary or by byte planes, all through zstd
-// with its checksum. The layout is docs/file-format.md; it is part of the file, so a change needs a new version byte.
+// Blocks of samples as bytes: times by second differences, numbers by dictionary or by byte planes, all through
+// zstd with its checksum. The layout is docs/file-format.md; it is part of the file, so a change needs a new
+// version byte.
 #pragma once
 
 #include "core/base/error.h"

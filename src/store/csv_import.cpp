@@ -24,24 +24,31 @@ constexpr std::size_t longest_row = 1 << 20;
 
 std::string_view trimmed(std::string_view text) {
     const auto space = [](char c) { return c == ' ' || c == '\t' || c == '\r'; };
-    while (!text.empty() && space(text.front())) text.remove_prefix(1);
-    while (!text.empty() && space(text.back())) text.remove_suffix(1);
+    while (!text.empty() && space(text.front()))
+        text.remove_prefix(1);
+    while (!text.empty() && space(text.back()))
+        text.remove_suffix(1);
     return text;
 }
 
 /// Fields of a row; a field in quotes may hold separators and doubled quotes (RFC 4180).
-void split(std::string_view row, char separator, std::vector<std::string_view>& fields, std::vector<std::string>& unquoted) {
+void split(std::string_view row, char separator, std::vector<std::string_view>& fields,
+           std::vector<std::string>& unquoted) {
     fields.clear();
     unquoted.clear();
-    if (row.find('"') != std::string_view::npos) unquoted.reserve(row.size() / 2 + 1); // views into it must stay valid
+    if (row.find('"') != std::string_view::npos)
+        unquoted.reserve(row.size() / 2 + 1); // views into it must stay valid
     std::size_t at = 0;
     while (true) {
         if (at < row.size() && row[at] == '"') {
             std::string text;
             for (++at; at < row.size(); ++at) {
-                if (row[at] != '"') text += row[at];
-                else if (at + 1 < row.size() && row[at + 1] == '"') text += row[++at];
-                else break;
+                if (row[at] != '"')
+                    text += row[at];
+                else if (at + 1 < row.size() && row[at + 1] == '"')
+                    text += row[++at];
+                else
+                    break;
             }
             unquoted.push_back(std::move(text));
             fields.push_back(trimmed(unquoted.back()));
@@ -58,7 +65,8 @@ void split(std::string_view row, char separator, std::vector<std::string_view>& 
 
 std::string lower(std::string_view text) {
     std::string out(text);
-    for (char& c : out) c = c >= 'A' && c <= 'Z' ? static_cast<char>(c - 'A' + 'a') : c;
+    for (char& c : out)
+        c = c >= 'A' && c <= 'Z' ? static_cast<char>(c - 'A' + 'a') : c;
     return out;
 }
 
@@ -73,7 +81,8 @@ class RowReader {
     /// Empty reason: time and numbers (NaN: empty cell) are filled in.
     std::string read(std::string_view row, TimeUs& time, std::vector<double>& numbers) {
         split(row, m_separator, m_fields, m_unquoted);
-        if (m_fields.size() != m_columns.size()) return fmt::format("{} fields where {} belong", m_fields.size(), m_columns.size());
+        if (m_fields.size() != m_columns.size())
+            return fmt::format("{} fields where {} belong", m_fields.size(), m_columns.size());
         const auto t = parse_time(m_fields[m_time_column]);
         if (!t) return m_fields[m_time_column].empty() ? "no time" : "a time that cannot be read";
         time = *t;
@@ -120,7 +129,8 @@ Result<CsvPreview> read_header(const std::string& name, std::string_view header,
     for (const std::string_view field : fields) {
         CsvColumn column;
         column.name = std::string(field);
-        if (const auto bracket = column.name.rfind('['); bracket != std::string::npos && column.name.back() == ']') {
+        if (const auto bracket = column.name.rfind('[');
+            bracket != std::string::npos && column.name.back() == ']') {
             column.unit = column.name.substr(bracket + 1, column.name.size() - bracket - 2);
             column.name = std::string(trimmed(column.name.substr(0, bracket)));
         }
@@ -132,15 +142,18 @@ Result<CsvPreview> read_header(const std::string& name, std::string_view header,
         } else if (!column.name.empty()) {
             const Reading* reading = reading_called(bench, column.name);
             if (reading) column.reading = reading->id;
-            const bool counts = reading && !column.unit.empty() && same_unit(column.unit, reading->path.first_unit());
-            column.use = reading && !reading->path.stages.empty() && (as_raw || counts) ? CsvColumn::Use::raw : CsvColumn::Use::values;
+            const bool counts =
+                reading && !column.unit.empty() && same_unit(column.unit, reading->path.first_unit());
+            column.use = reading && !reading->path.stages.empty() && (as_raw || counts) ? CsvColumn::Use::raw
+                                                                                        : CsvColumn::Use::values;
         }
         out.columns.push_back(column);
     }
     if (!has_time)
         return failure("no column is called \"time\".", name + ":1",
                        "The first line must name the columns: time, and one for each reading.");
-    if (out.columns.size() < 2) return failure("there is no column beside \"time\".", name + ":1", "Add one for each reading.");
+    if (out.columns.size() < 2)
+        return failure("there is no column beside \"time\".", name + ":1", "Add one for each reading.");
     return out;
 }
 
@@ -209,9 +222,13 @@ class Pending {
         std::vector<std::vector<std::uint64_t>> lines;
         for (auto& [reading, list] : m_lists) {
             std::vector<std::size_t> order(list.samples.size());
-            for (std::size_t i = 0; i < order.size(); ++i) order[i] = i;
-            const auto earlier = [&](std::size_t a, std::size_t b) { return list.samples[a].time < list.samples[b].time; };
-            if (!std::is_sorted(order.begin(), order.end(), earlier)) std::stable_sort(order.begin(), order.end(), earlier);
+            for (std::size_t i = 0; i < order.size(); ++i)
+                order[i] = i;
+            const auto earlier = [&](std::size_t a, std::size_t b) {
+                return list.samples[a].time < list.samples[b].time;
+            };
+            if (!std::is_sorted(order.begin(), order.end(), earlier))
+                std::stable_sort(order.begin(), order.end(), earlier);
             SeriesBatch batch{reading, {}};
             std::vector<std::uint64_t> batch_lines;
             for (const std::size_t i : order) {
@@ -225,14 +242,18 @@ class Pending {
         if (!added) return tl::make_unexpected(added.error());
         report.samples += added->added;
         for (std::size_t b = 0; b < batches.size(); ++b) {
-            for (const std::size_t i : added->duplicates[b]) --m_left[lines[b][i]];
+            for (const std::size_t i : added->duplicates[b])
+                --m_left[lines[b][i]];
             if (added->duplicates[b].size() < batches[b].samples.size() &&
-                std::find(report.readings.begin(), report.readings.end(), batches[b].reading) == report.readings.end())
+                std::find(report.readings.begin(), report.readings.end(), batches[b].reading) ==
+                    report.readings.end())
                 report.readings.push_back(batches[b].reading);
         }
         for (const auto& [line, left] : m_left) {
-            if (left > 0) ++report.rows;
-            else report.rejected.add("a time that is already there", line, "");
+            if (left > 0)
+                ++report.rows;
+            else
+                report.rejected.add("a time that is already there", line, "");
         }
         m_lists.clear();
         m_left.clear();
@@ -284,8 +305,10 @@ Result<CsvPreview> preview_csv(const std::string& name, std::string_view head, c
         if (row.empty()) continue;
         TimeUs time = 0;
         std::vector<double> numbers;
-        if (const std::string reason = reader.read(row, time, numbers); reason.empty()) ++preview.good;
-        else preview.rejected.add(reason, line, row);
+        if (const std::string reason = reader.read(row, time, numbers); reason.empty())
+            ++preview.good;
+        else
+            preview.rejected.add(reason, line, row);
         if (preview.rows.size() < 8) preview.rows.push_back(reader.texts());
     }
     return preview;
@@ -298,14 +321,18 @@ Result<ImportReport> import_csv(BenchFile& file, Bench& bench, const std::string
     std::string_view row;
     Lines::Got got = Lines::Got::data;
     while (!lines.next(row)) {
-        if (got == Lines::Got::end) return failure("the file is empty.", name, "It needs a header line with \"time\".");
+        if (got == Lines::Got::end)
+            return failure("the file is empty.", name, "It needs a header line with \"time\".");
         got = lines.fill();
-        if (got == Lines::Got::failed) return failure(fmt::format("it cannot be read ({}).", std::strerror(errno)), name);
-        if (lines.too_long()) return failure("the first line is longer than a megabyte.", name + ":1", "This is no CSV file.");
+        if (got == Lines::Got::failed)
+            return failure(fmt::format("it cannot be read ({}).", std::strerror(errno)), name);
+        if (lines.too_long())
+            return failure("the first line is longer than a megabyte.", name + ":1", "This is no CSV file.");
     }
     COGNITUM_TRY(header, read_header(name, trimmed(row), bench, options.as_raw));
     std::vector<CsvColumn> columns = options.columns.empty() ? header.columns : options.columns;
-    if (columns.size() != header.columns.size()) return failure("the columns are not those of the preview.", name + ":1");
+    if (columns.size() != header.columns.size())
+        return failure("the columns are not those of the preview.", name + ":1");
 
     // Readings that the file brings are created in a copy, which takes effect with the first samples.
     Bench plan = bench;
@@ -355,19 +382,23 @@ Result<ImportReport> import_csv(BenchFile& file, Bench& bench, const std::string
             }
             if (pending.samples() >= 500'000) COGNITUM_CHECK(commit());
         }
-        if (lines.too_long()) return failure("a line is longer than a megabyte.", fmt::format("{}:{}", name, line + 1), "This is no CSV file.");
+        if (lines.too_long())
+            return failure("a line is longer than a megabyte.", fmt::format("{}:{}", name, line + 1),
+                           "This is no CSV file.");
         if (clock::now() - last_commit > std::chrono::milliseconds(400)) COGNITUM_CHECK(commit());
         if (got == Lines::Got::end) break;
         if (options.progress && !options.progress(lines.total())) stopped = true;
         got = lines.fill();
-        if (got == Lines::Got::failed) return failure(fmt::format("it cannot be read any further ({}).", std::strerror(errno)), name);
+        if (got == Lines::Got::failed)
+            return failure(fmt::format("it cannot be read any further ({}).", std::strerror(errno)), name);
     }
     COGNITUM_CHECK(commit());
     if (report.rows == 0) {
         std::string why = "it has no rows.";
         if (!report.rejected.reasons().empty()) {
             const Rejection& first = report.rejected.reasons().front();
-            why = fmt::format("no row could be taken: {} ({} rows, the first in line {}).", first.reason, first.count, first.first_line);
+            why = fmt::format("no row could be taken: {} ({} rows, the first in line {}).", first.reason,
+                              first.count, first.first_line);
         }
         return failure(why, name, "Nothing was changed.");
     }

@@ -27,14 +27,14 @@ struct CsvPreview {
     Rejections rejected;
 };
 
-/// Looks at the beginning of a file. A column is matched by the reading's name or id; "[count]" behind it, or `as_raw`,
-/// makes it raw counts. Error "name:1: …" when there is no header with `time`.
+/// Looks at the beginning of a file. A column is matched by the reading's name or id; "[count]" behind it, or
+/// `as_raw`, makes it raw counts. Error "name:1: …" when there is no header with `time`.
 Result<CsvPreview> preview_csv(const std::string& name, std::string_view head, const Bench& bench, bool as_raw,
                                std::size_t rows = 200);
 
 struct ImportReport {
-    std::uint64_t rows = 0;    ///< taken
-    std::uint64_t samples = 0; ///< added
+    std::uint64_t rows = 0;            ///< taken
+    std::uint64_t samples = 0;         ///< added
     std::vector<std::string> readings; ///< ids that got samples
     Rejections rejected;
 };
@@ -46,8 +46,8 @@ struct ImportOptions {
     std::function<bool(std::uint64_t)> progress;
 };
 
-/// Imports from an open file descriptor (a file or a pipe), committing at least once a second. Readings that are not in
-/// the plan are created in it. Error when nothing could be taken; the bench is then as it was.
+/// Imports from an open file descriptor (a file or a pipe), committing at least once a second. Readings that are
+/// not in the plan are created in it. Error when nothing could be taken; the bench is then as it was.
 Result<ImportReport> import_csv(BenchFile& file, Bench& bench, const std::string& name, int descriptor,
                                 const ImportOptions& options = {});
 

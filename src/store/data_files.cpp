@@ -42,8 +42,10 @@ void load_cards(const fs::path& folder, std::vector<Card>& cards, std::vector<Er
         }
         // The user's own card of the same id stands for the shipped one.
         const auto same = std::find_if(cards.begin(), cards.end(), [&](const Card& c) { return c.id == card->id; });
-        if (same != cards.end()) *same = std::move(*card);
-        else cards.push_back(std::move(*card));
+        if (same != cards.end())
+            *same = std::move(*card);
+        else
+            cards.push_back(std::move(*card));
     }
 }
 

@@ -34,7 +34,8 @@ CalibrationPoint take_point(simulate::Board& board, const Reading& reading, Time
     }
     const double mean = sum / static_cast<double>(codes.size());
     double squares = 0;
-    for (const double c : codes) squares += (c - mean) * (c - mean);
+    for (const double c : codes)
+        squares += (c - mean) * (c - mean);
     const double u_code = std::sqrt(squares / 19.0 / 20.0);
     CalibrationPoint point;
     point.time = now;
@@ -61,11 +62,11 @@ Result<void> calibrate_once(BenchFile& file, Bench& bench, std::uint64_t seed, T
     COGNITUM_TRY(id, file.append_calibration(record));
     reading->correction = record.correction;
     reading->correction->record = id;
-    COGNITUM_CHECK(file.append_log({0, now, reading->id, "calibration",
-                                    fmt::format("Calibrated at 3 points: offset {}, as left {}.",
-                                                format_value(record.correction.offset, 0.05, record.unit),
-                                                record.verdict_left),
-                                    0}));
+    COGNITUM_CHECK(file.append_log(
+        {0, now, reading->id, "calibration",
+         fmt::format("Calibrated at 3 points: offset {}, as left {}.",
+                     format_value(record.correction.offset, 0.05, record.unit), record.verdict_left),
+         0}));
     return {};
 }
 
@@ -108,7 +109,8 @@ Result<BenchFile> create_demo_bench(const std::string& path, TimeUs end) {
     };
     if (const auto filled = fill(); !filled) {
         std::error_code code;
-        for (const char* suffix : {"", "-wal", "-shm"}) std::filesystem::remove(path + suffix, code); // half a demo is none
+        for (const char* suffix : {"", "-wal", "-shm"})
+            std::filesystem::remove(path + suffix, code); // half a demo is none
         return tl::make_unexpected(filled.error());
     }
     return std::move(file);

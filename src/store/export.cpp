@@ -30,10 +30,11 @@ class Cursor {
     void refill() {
         m_samples.clear();
         m_at = 0;
-        const auto done = for_each_sample(*m_file, m_reading->id, m_next, m_to, [&](std::span<const Sample> samples) {
-            m_samples.assign(samples.begin(), samples.end());
-            return m_samples.empty();
-        });
+        const auto done =
+            for_each_sample(*m_file, m_reading->id, m_next, m_to, [&](std::span<const Sample> samples) {
+                m_samples.assign(samples.begin(), samples.end());
+                return m_samples.empty();
+            });
         if (!done) m_error = done.error();
         m_done = m_samples.empty();
         if (!m_done) m_next = m_samples.back().time + 1;
@@ -51,7 +52,8 @@ class Cursor {
 std::string csv_field(const std::string& text) {
     if (text.find_first_of(",\"\n;") == std::string::npos) return text;
     std::string out = "\"";
-    for (const char c : text) out += c == '"' ? std::string("\"\"") : std::string(1, c);
+    for (const char c : text)
+        out += c == '"' ? std::string("\"\"") : std::string(1, c);
     return out + "\"";
 }
 
@@ -71,7 +73,8 @@ std::string senml_unit(const std::string& unit) {
 
 void csv(std::vector<Cursor>& cursors, const std::function<void(std::string_view)>& out) {
     std::string text = "time";
-    for (const Cursor& c : cursors) text += "," + csv_field(c.reading().name);
+    for (const Cursor& c : cursors)
+        text += "," + csv_field(c.reading().name);
     text += "\n";
     while (true) {
         const Sample* first = nullptr;
@@ -104,8 +107,8 @@ void json(std::vector<Cursor>& cursors, const std::function<void(std::string_vie
     out("{\"readings\": [");
     for (std::size_t i = 0; i < cursors.size(); ++i) {
         Cursor& c = cursors[i];
-        out(fmt::format("{}{{\"name\": {}, \"unit\": {}, \"samples\": [", i ? ", " : "", Json(c.reading().name).dump(),
-                        Json(c.reading().quantity.unit).dump()));
+        out(fmt::format("{}{{\"name\": {}, \"unit\": {}, \"samples\": [", i ? ", " : "",
+                        Json(c.reading().name).dump(), Json(c.reading().quantity.unit).dump()));
         for (bool first = true; const Sample* s = c.peek(); first = false, c.pop())
             out(fmt::format("{}[\"{}\", {}]", first ? "" : ", ", iso_time(s->time),
                             std::isfinite(s->value) ? fmt::format("{}", s->value) : "null"));

@@ -1,5 +1,5 @@
-// A bench's series as CSV, JSON or SenML (RFC 8428). Numbers keep every digit that was stored; a failed measurement is
-// an empty cell, null, or left out.
+// A bench's series as CSV, JSON or SenML (RFC 8428). Numbers keep every digit that was stored; a failed measurement
+// is an empty cell, null, or left out.
 #pragma once
 
 #include "store/bench_file.h"

@@ -15,11 +15,15 @@ constexpr double nan = std::numeric_limits<double>::quiet_NaN();
 constexpr TimeUs end_of_time = std::numeric_limits<TimeUs>::max();
 constexpr std::size_t rows_per_level = 64;
 
-double real_or_nan(const SQLite::Column& column) { return column.isNull() ? nan : column.getDouble(); }
+double real_or_nan(const SQLite::Column& column) {
+    return column.isNull() ? nan : column.getDouble();
+}
 
 void bind_real(SQLite::Statement& statement, int index, double value) {
-    if (std::isnan(value)) statement.bind(index);
-    else statement.bind(index, value);
+    if (std::isnan(value))
+        statement.bind(index);
+    else
+        statement.bind(index, value);
 }
 
 std::string_view blob(const SQLite::Column& column) {
@@ -41,7 +45,8 @@ std::int64_t make_series(SQLite::Database& db, const std::string& reading) {
 }
 
 std::vector<Sample> read_tail(SQLite::Database& db, std::int64_t series, TimeUs from, TimeUs to) {
-    SQLite::Statement rows(db, "SELECT time, raw, value, cause FROM tail WHERE series = ? AND time BETWEEN ? AND ? ORDER BY time");
+    SQLite::Statement rows(
+        db, "SELECT time, raw, value, cause FROM tail WHERE series = ? AND time BETWEEN ? AND ? ORDER BY time");
     rows.bind(1, series);
     rows.bind(2, from);
     rows.bind(3, to);
@@ -67,8 +72,9 @@ void write_tail(SQLite::Database& db, std::int64_t series, std::span<const Sampl
 
 void insert_row(SQLite::Database& db, std::int64_t series, int level, const Summary& s, const std::string& digest,
                 const std::string* data) {
-    SQLite::Statement insert(db, "INSERT INTO block (series, level, first, last, n, valued, low, high, sum, digest, data) "
-                                 "VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)");
+    SQLite::Statement insert(
+        db, "INSERT INTO block (series, level, first, last, n, valued, low, high, sum, digest, data) "
+            "VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)");
     insert.bind(1, series);
     insert.bind(2, level);
     insert.bind(3, s.from);
@@ -114,14 +120,16 @@ void build_levels(SQLite::Database& db, std::int64_t series) {
             covered.bind(2, level + 1);
             covered.executeStep();
             const bool any = !covered.getColumn(0).isNull();
-            SQLite::Statement rows(db, "SELECT first, last, n, valued, low, high, sum FROM block WHERE series = ? AND level = ? "
-                                       "AND first > ? ORDER BY first LIMIT ?");
+            SQLite::Statement rows(
+                db, "SELECT first, last, n, valued, low, high, sum FROM block WHERE series = ? AND level = ? "
+                    "AND first > ? ORDER BY first LIMIT ?");
             rows.bind(1, series);
             rows.bind(2, level);
             rows.bind(3, any ? covered.getColumn(0).getInt64() : std::numeric_limits<TimeUs>::min());
             rows.bind(4, static_cast<std::int64_t>(rows_per_level));
             std::vector<Summary> parts;
-            while (rows.executeStep()) parts.push_back(summary_of_row(rows));
+            while (rows.executeStep())
+                parts.push_back(summary_of_row(rows));
             if (parts.size() < rows_per_level) break;
             insert_row(db, series, level + 1, summarise(parts), encode_digest(parts), nullptr);
             built = true;
@@ -131,7 +139,8 @@ void build_levels(SQLite::Database& db, std::int64_t series) {
 }
 
 std::vector<Sample> blocks_in(SQLite::Database& db, std::int64_t series, TimeUs from, TimeUs to) {
-    SQLite::Statement rows(db, "SELECT data FROM block WHERE series = ? AND level = 0 AND last >= ? AND first <= ? ORDER BY first");
+    SQLite::Statement rows(
+        db, "SELECT data FROM block WHERE series = ? AND level = 0 AND last >= ? AND first <= ? ORDER BY first");
     rows.bind(1, series);
     rows.bind(2, from);
     rows.bind(3, to);
@@ -154,7 +163,8 @@ Ends ends_of(SQLite::Database& db, std::int64_t series) {
     Ends ends;
     SQLite::Statement blocks(db, "SELECT max(last) FROM block WHERE series = ? AND level = 0");
     blocks.bind(1, series);
-    if (blocks.executeStep() && !blocks.getColumn(0).isNull()) ends.last_block = ends.last = blocks.getColumn(0).getInt64();
+    if (blocks.executeStep() && !blocks.getColumn(0).isNull())
+        ends.last_block = ends.last = blocks.getColumn(0).getInt64();
     SQLite::Statement tail(db, "SELECT count(*), max(time) FROM tail WHERE series = ?");
     tail.bind(1, series);
     tail.executeStep();
@@ -180,7 +190,8 @@ void delete_between(SQLite::Database& db, std::int64_t series, TimeUs from, Time
     above.exec();
 }
 
-/// Full blocks into `block`; what is left waits in the (empty) tail, or becomes a small block where later ones stand.
+/// Full blocks into `block`; what is left waits in the (empty) tail, or becomes a small block where later ones
+/// stand.
 void write_run(SQLite::Database& db, std::int64_t series, std::span<const Sample> samples, bool rest_to_tail) {
     while (samples.size() >= samples_per_block || (!rest_to_tail && !samples.empty())) {
         const std::size_t n = std::min(samples.size(), samples_per_block);
@@ -192,13 +203,16 @@ void write_run(SQLite::Database& db, std::int64_t series, std::span<const Sample
 }
 
 /// Merges sorted samples into a series; returns the indices whose times were there already.
-std::vector<std::size_t> add_to_series(SQLite::Database& db, std::int64_t series, const std::vector<Sample>& incoming) {
+std::vector<std::size_t> add_to_series(SQLite::Database& db, std::int64_t series,
+                                       const std::vector<Sample>& incoming) {
     std::vector<std::size_t> duplicates;
     std::vector<Sample> fresh;
     fresh.reserve(incoming.size());
     for (std::size_t i = 0; i < incoming.size(); ++i) {
-        if (i > 0 && !fresh.empty() && incoming[i].time == fresh.back().time) duplicates.push_back(i);
-        else fresh.push_back(incoming[i]);
+        if (i > 0 && !fresh.empty() && incoming[i].time == fresh.back().time)
+            duplicates.push_back(i);
+        else
+            fresh.push_back(incoming[i]);
     }
     if (fresh.empty()) return duplicates;
     const Ends ends = ends_of(db, series);
@@ -229,7 +243,8 @@ std::vector<std::size_t> add_to_series(SQLite::Database& db, std::int64_t series
     for (std::size_t i = 0, at = 0; i < incoming.size(); ++i) {
         if (at >= fresh.size() || std::binary_search(duplicates.begin(), duplicates.end(), i)) continue;
         const Sample& s = fresh[at++];
-        while (a < there.size() && there[a].time < s.time) merged.push_back(there[a++]);
+        while (a < there.size() && there[a].time < s.time)
+            merged.push_back(there[a++]);
         if (a < there.size() && there[a].time == s.time) {
             duplicates.insert(std::lower_bound(duplicates.begin(), duplicates.end(), i), i);
             continue;
@@ -249,7 +264,8 @@ Result<AddResult> add_samples(BenchFile& file, std::span<const SeriesBatch> batc
         SQLite::Transaction transaction(file.db(), SQLite::TransactionBehavior::IMMEDIATE);
         AddResult out;
         for (const SeriesBatch& batch : batches) {
-            out.duplicates.push_back(add_to_series(file.db(), make_series(file.db(), batch.reading), batch.samples));
+            out.duplicates.push_back(
+                add_to_series(file.db(), make_series(file.db(), batch.reading), batch.samples));
             out.added += batch.samples.size() - out.duplicates.back().size();
         }
         transaction.commit();
@@ -268,7 +284,9 @@ Result<void> for_each_sample(BenchFile& file, const std::string& reading, TimeUs
             const auto end = to == end_of_time ? all.end() : std::lower_bound(begin, all.end(), to + 1, later);
             return std::span<const Sample>(begin, end);
         };
-        SQLite::Statement rows(file.db(), "SELECT data FROM block WHERE series = ? AND level = 0 AND last >= ? AND first <= ? ORDER BY first");
+        SQLite::Statement rows(
+            file.db(),
+            "SELECT data FROM block WHERE series = ? AND level = 0 AND last >= ? AND first <= ? ORDER BY first");
         rows.bind(1, series);
         rows.bind(2, from);
         rows.bind(3, to);
@@ -288,10 +306,11 @@ Result<SeriesExtent> extent(BenchFile& file, const std::string& reading) {
         SeriesExtent out;
         const std::int64_t series = find_series(file.db(), reading);
         if (!series) return out;
-        SQLite::Statement row(file.db(),
-                              "SELECT sum(n), min(first), max(last) FROM ("
-                              "SELECT sum(n) AS n, min(first) AS first, max(last) AS last FROM block WHERE series = ?1 AND level = 0 "
-                              "UNION ALL SELECT count(*), min(time), max(time) FROM tail WHERE series = ?1)");
+        SQLite::Statement row(
+            file.db(),
+            "SELECT sum(n), min(first), max(last) FROM ("
+            "SELECT sum(n) AS n, min(first) AS first, max(last) AS last FROM block WHERE series = ?1 AND level = 0 "
+            "UNION ALL SELECT count(*), min(time), max(time) FROM tail WHERE series = ?1)");
         row.bind(1, series);
         row.executeStep();
         out.n = static_cast<std::uint64_t>(row.getColumn(0).getInt64());

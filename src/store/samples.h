@@ -1,6 +1,6 @@
 // The series of a bench file: appending, merging, and reading at any zoom. Samples of a series are ordered by time
-// and no time occurs twice. New ones wait in the table `tail` and are packed into compressed blocks of 4 096; over the
-// blocks stand levels of summaries, 64 to one, so that a chart of any length reads a bounded number of rows.
+// and no time occurs twice. New ones wait in the table `tail` and are packed into compressed blocks of 4 096; over
+// the blocks stand levels of summaries, 64 to one, so that a chart of any length reads a bounded number of rows.
 #pragma once
 
 #include "store/bench_file.h"

@@ -6,7 +6,8 @@
 
 namespace cognitum {
 
-Context::Context(Session& session, Theme& theme, QObject* parent) : QObject(parent), m_session(session), m_theme(theme) {
+Context::Context(Session& session, Theme& theme, QObject* parent)
+    : QObject(parent), m_session(session), m_theme(theme) {
     m_timer.setInterval(50);
     connect(&m_timer, &QTimer::timeout, this, [this] {
         const TimeUs second = m_session.now() / second_us; // ages grow even when nothing arrives
@@ -23,7 +24,9 @@ Context::Context(Session& session, Theme& theme, QObject* parent) : QObject(pare
     });
 }
 
-const Reading* Context::reading() const { return m_session.bench().reading(m_reading); }
+const Reading* Context::reading() const {
+    return m_session.bench().reading(m_reading);
+}
 
 void Context::selectReading(const std::string& id) {
     if (id == m_reading) return;

@@ -1,5 +1,5 @@
-// What every part of the interface shares: the session, the theme, which reading is chosen, and the newest live values.
-// It pulls from the session at most 20 times a second and tells the visible parts to draw.
+// What every part of the interface shares: the session, the theme, which reading is chosen, and the newest live
+// values. It pulls from the session at most 20 times a second and tells the visible parts to draw.
 #pragma once
 
 #include "session/path_state.h"

@@ -55,7 +55,11 @@ void Page::showEvent(QShowEvent* event) {
     refresh();
 }
 
-void Page::setTitle(const QString& title) { set_text(m_title, title); }
-void Page::setNote(const QString& note) { set_text(m_note, note); }
+void Page::setTitle(const QString& title) {
+    set_text(m_title, title);
+}
+void Page::setNote(const QString& note) {
+    set_text(m_note, note);
+}
 
 } // namespace cognitum

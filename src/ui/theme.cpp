@@ -7,7 +7,9 @@
 #include <algorithm>
 
 // Resources of a static library are only there when they are asked for, from outside any namespace.
-static void load_assets() { Q_INIT_RESOURCE(assets); }
+static void load_assets() {
+    Q_INIT_RESOURCE(assets);
+}
 
 namespace cognitum {
 
@@ -68,7 +70,8 @@ QPen Theme::pen(const QColor& colour, double width) const {
 void Theme::apply() {
     load_assets();
     if (!m_fonts_loaded) {
-        for (const char* file : {"Inter-Regular.otf", "Inter-SemiBold.otf", "JetBrainsMono-Regular.ttf", "JetBrainsMono-SemiBold.ttf"})
+        for (const char* file :
+             {"Inter-Regular.otf", "Inter-SemiBold.otf", "JetBrainsMono-Regular.ttf", "JetBrainsMono-SemiBold.ttf"})
             QFontDatabase::addApplicationFont(QStringLiteral(":/fonts/") + QLatin1String(file));
         m_fonts_loaded = true;
     }
@@ -124,7 +127,6 @@ QPushButton[row="true"] { border: none; border-radius: 0; padding: #5#px #16#px;
 QPushButton[row="true"]:hover { background: @selected; }
 QPushButton[row="true"]:checked { background: @selected; font-weight: 600; }
 QPushButton#benchMenu { font-size: #15#px; font-weight: 600; }
-QPushButton#benchMenu::menu-indicator { image: none; }
 QPushButton[row="true"]:focus { border: none; background: @selected; }
 QCheckBox { spacing: #8#px; }
 QMenu { background: @sheet; border: 1px solid @rule; padding: #4#px; }
@@ -144,12 +146,14 @@ QScrollBar::handle:horizontal { background: @rule; min-width: #24#px; border-rad
 )");
     sheet.replace(QStringLiteral("@kind"), m_dark ? QStringLiteral("dark") : QStringLiteral("light"));
     const Tokens& t = m_tokens;
-    const std::pair<const char*, QColor> named[] = {{"@paper", t.paper}, {"@sheet", t.sheet}, {"@selected", t.selected},
-                                                    {"@tint", t.tint},   {"@rule", t.rule},   {"@ink", t.ink},
-                                                    {"@soft", t.soft},   {"@accent", t.accent}, {"@good", t.good},
-                                                    {"@look", t.look},   {"@bad", t.bad},     {"@note", t.note}};
-    for (const auto& [name, colour] : named) sheet.replace(QLatin1String(name), colour.name());
-    for (int n = 24; n > 0; --n) sheet.replace(QStringLiteral("#%1#").arg(n), QString::number(px(n)));
+    const std::pair<const char*, QColor> named[] = {
+        {"@paper", t.paper}, {"@sheet", t.sheet}, {"@selected", t.selected}, {"@tint", t.tint},
+        {"@rule", t.rule},   {"@ink", t.ink},     {"@soft", t.soft},         {"@accent", t.accent},
+        {"@good", t.good},   {"@look", t.look},   {"@bad", t.bad},           {"@note", t.note}};
+    for (const auto& [name, colour] : named)
+        sheet.replace(QLatin1String(name), colour.name());
+    for (int n = 24; n > 0; --n)
+        sheet.replace(QStringLiteral("#%1#").arg(n), QString::number(px(n)));
     return sheet;
 }
 

@@ -1,5 +1,5 @@
-// Colours, fonts and sizes of the interface: one light and one dark set of tokens, named as in the design. Everything
-// that paints asks a Theme; nothing names a colour of its own.
+// Colours, fonts and sizes of the interface: one light and one dark set of tokens, named as in the design.
+// Everything that paints asks a Theme; nothing names a colour of its own.
 #pragma once
 
 #include <QColor>

@@ -12,7 +12,8 @@ class TestBase : public QObject {
 
   private slots:
     void timeReadsWhatItWrites() {
-        for (const TimeUs t : {TimeUs(0), TimeUs(1), TimeUs(-1), TimeUs(1795617060123456), TimeUs(951782400000000), TimeUs(-5000000000)})
+        for (const TimeUs t : {TimeUs(0), TimeUs(1), TimeUs(-1), TimeUs(1795617060123456), TimeUs(951782400000000),
+                               TimeUs(-5000000000)})
             QCOMPARE(parse_time(iso_time(t)).value_or(-7), t);
         QCOMPARE(iso_time(from_seconds(1780304400.25)), std::string("2026-06-01T09:00:00.250Z"));
     }
@@ -26,7 +27,10 @@ class TestBase : public QObject {
     }
     void noTime_data() {
         QTest::addColumn<QString>("text");
-        for (const char* text : {"", "yesterday", "2026-02-29", "2026-13-01", "2026-06-01T24:00:00", "2026-06-01T09:61:00", "2026-06-01T09:00:00+99:00", "2026-06-01T09:00:00Zx", "nan", "1e99"}) QTest::addRow("%s", text) << text;
+        for (const char* text :
+             {"", "yesterday", "2026-02-29", "2026-13-01", "2026-06-01T24:00:00", "2026-06-01T09:61:00",
+              "2026-06-01T09:00:00+99:00", "2026-06-01T09:00:00Zx", "nan", "1e99"})
+            QTest::addRow("%s", text) << text;
     }
     void noTime() {
         QFETCH(QString, text);
@@ -40,7 +44,8 @@ class TestBase : public QObject {
         CLOSE(*convert_unit(50, "%", "1"), 0.5, 1e-15);
         for (const Unit& a : all_units())
             for (const Unit& b : all_units())
-                if (a.dimension == b.dimension) CLOSE(*convert_unit(*convert_unit(12.5, a.code, b.code), b.code, a.code), 12.5, 1e-8);
+                if (a.dimension == b.dimension)
+                    CLOSE(*convert_unit(*convert_unit(12.5, a.code, b.code), b.code, a.code), 12.5, 1e-8);
     }
     void aUnitThatDoesNotFitNamesTheOnesThatDo() {
         const auto wrong = convert_unit(1, "V", "degC");
@@ -51,7 +56,8 @@ class TestBase : public QObject {
         QCOMPARE(parse_measure("20°C")->unit, std::string("degC"));
         QCOMPARE(parse_measure("−4.5 degC")->value, -4.5);
         QCOMPARE(parse_measure("10kΩ")->unit, std::string("kohm")); // k and Ω
-        for (const char* text : {"", "20", "degC", "20 furlong", "nan V"}) QVERIFY2(!parse_measure(text), text);
+        for (const char* text : {"", "20", "degC", "20 furlong", "nan V"})
+            QVERIFY2(!parse_measure(text), text);
     }
 
     void digitsFollowTheDoubt() {
@@ -60,15 +66,15 @@ class TestBase : public QObject {
         QCOMPARE(decimals_for(0.19), 2);
         QCOMPARE(decimals_for(0.2), 1);
         QCOMPARE(decimals_for(30), 0);
-        QCOMPARE(format_with_doubt(24.93712, 0.5, "degC"), std::string("24.9 ± 0.5 °C"));
-        QCOMPARE(format_value(-0.04, 0.5, "degC"), std::string("0.0 °C")); // no minus on nothing
-        QCOMPARE(format_value(std::nan(""), 0.5, "degC"), std::string("—"));
+        QCOMPARE(test::plain(format_with_doubt(24.93712, 0.5, "degC")), std::string("24.9 ± 0.5 °C"));
+        QCOMPARE(test::plain(format_value(-0.04, 0.5, "degC")), std::string("0.0 °C")); // no minus on nothing
+        QCOMPARE(test::plain(format_value(std::nan(""), 0.5, "degC")), std::string("—"));
     }
     void thousandsAndMinus() {
-        QCOMPARE(format_fixed(-1234567.5, 1), std::string("−1 234 567.5"));
-        QCOMPARE(format_constant(0.01), std::string("0.01"));
-        QCOMPARE(format_constant(10000), std::string("10 000"));
-        QCOMPARE(format_constant(1024), std::string("1 024"));
+        QCOMPARE(test::plain(format_fixed(-1234567.5, 1)), std::string("−1 234 567.5"));
+        QCOMPARE(test::plain(format_constant(0.01)), std::string("0.01"));
+        QCOMPARE(test::plain(format_constant(10000)), std::string("10 000"));
+        QCOMPARE(test::plain(format_constant(1024)), std::string("1 024"));
     }
     void agesForPeople() {
         QCOMPARE(age_text(-5), std::string("just now"));
@@ -87,7 +93,7 @@ class TestBase : public QObject {
         QVERIFY(!wrong);
         QCOMPARE(wrong.error().where, std::string("card.json:3: /list/1/x"));
         const auto missing = (*items)[0].string("y");
-        QCOMPARE(missing.error().where, std::string("card.json:2: /list/0/y"));
+        QCOMPARE(missing.error().where, std::string("card.json:2: /list/0"));
         QVERIFY((*items)[0].only_keys({"y"}).error().what.find("\"x\" is not known") != std::string::npos);
     }
     void pointersIntoTrickyText() {

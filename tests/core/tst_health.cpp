@@ -42,7 +42,8 @@ class TestHealth : public QObject {
             std::vector<RawSample> samples;
             for (int i = 0; i < 300; ++i) {
                 samples.push_back({start + i * second_us, static_cast<double>(board.code(start + i * second_us))});
-                for (const HealthVerdict& v : judge_health(samples, 10)) QVERIFY2(v.id == "flicker", qPrintable(QString::fromStdString(v.id + ": " + v.evidence)));
+                for (const HealthVerdict& v : judge_health(samples, 10))
+                    QVERIFY2(v.id == "flicker", qPrintable(QString::fromStdString(v.id + ": " + v.evidence)));
             }
         }
     }
@@ -71,25 +72,29 @@ class TestHealth : public QObject {
             const TimeUs now = start + i * second_us;
             if (i == 60) board.command("probe ice", now);
             samples.push_back({now, static_cast<double>(board.code(now))});
-            for (const HealthVerdict& v : judge_health(samples, 10)) QVERIFY2(!v.bad, v.evidence.c_str());
+            for (const HealthVerdict& v : judge_health(samples, 10))
+                QVERIFY2(!v.bad, v.evidence.c_str());
         }
     }
     void halfLinesReachTheDecoder() {
         simulate::Board board({20261, 1000, {}}, start);
         std::string text = board.reset(start);
         board.command("fault half-lines", start);
-        for (int i = 0; i < 200; ++i) text += board.measure(start + i * second_us);
+        for (int i = 0; i < 200; ++i)
+            text += board.measure(start + i * second_us);
         TableDecoder decoder;
         RecordBatch batch;
         decoder.feed(text, batch);
         QVERIFY(decoder.rejections().total() > 20);
         QVERIFY(batch.rows() > 20 && batch.rows() < 150);
-        for (std::size_t i = 0; i < batch.rows(); ++i) QVERIFY(batch.values[i * 3 + 2] < 1024);
+        for (std::size_t i = 0; i < batch.rows(); ++i)
+            QVERIFY(batch.values[i * 3 + 2] < 1024);
     }
 
     void figuresByHand() {
         std::vector<RawSample> samples;
-        for (int i = 0; i < 10; ++i) samples.push_back({i * second_us, 100.0 + (i % 2)});
+        for (int i = 0; i < 10; ++i)
+            samples.push_back({i * second_us, 100.0 + (i % 2)});
         samples.push_back({15 * second_us, NAN}); // after a gap, a line without a number
         const SignalFigures f = signal_figures(samples, 10);
         QCOMPARE(f.n, 10);
@@ -104,18 +109,22 @@ class TestHealth : public QObject {
     }
     void quantisationAloneCostsNoBits() {
         std::vector<RawSample> quiet;
-        for (int i = 0; i < 100; ++i) quiet.push_back({i * second_us, 500});
+        for (int i = 0; i < 100; ++i)
+            quiet.push_back({i * second_us, 500});
         CLOSE(signal_figures(quiet, 10).effective_bits, 10, 1e-9);
         std::vector<RawSample> noisy;
-        for (int i = 0; i < 1000; ++i) noisy.push_back({i * second_us, 500 + 4 * simulate::hash_normal(1, 2, i)});
+        for (int i = 0; i < 1000; ++i)
+            noisy.push_back({i * second_us, 500 + 4 * simulate::hash_normal(1, 2, i)});
         CLOSE(signal_figures(noisy, 10).effective_bits, 10 - std::log2(4 * std::sqrt(12.0)), 0.15);
     }
 
     void bandsHaveHysteresis() {
         const Bands bands{10, 20, 1};
         Zone z = Zone::unknown;
-        const std::pair<double, Zone> steps[] = {{15, Zone::in_range}, {19.9, Zone::in_range}, {20.1, Zone::high}, {19.5, Zone::high}, {18.9, Zone::in_range},
-                                                 {9.9, Zone::low},     {10.5, Zone::low},      {11.1, Zone::in_range}, {25, Zone::high}, {5, Zone::low}};
+        const std::pair<double, Zone> steps[] = {{15, Zone::in_range}, {19.9, Zone::in_range}, {20.1, Zone::high},
+                                                 {19.5, Zone::high},   {18.9, Zone::in_range}, {9.9, Zone::low},
+                                                 {10.5, Zone::low},    {11.1, Zone::in_range}, {25, Zone::high},
+                                                 {5, Zone::low}};
         for (const auto& [value, expected] : steps) {
             z = next_zone(z, value, bands);
             QCOMPARE(z, expected);
@@ -124,7 +133,8 @@ class TestHealth : public QObject {
     }
     void chatterAtTheEdgeIsOneAlert() {
         std::vector<TimedNumber> series;
-        for (int i = 0; i < 100; ++i) series.push_back({i * second_us, 20 + (i % 2 ? 0.3 : -0.3)});
+        for (int i = 0; i < 100; ++i)
+            series.push_back({i * second_us, 20 + (i % 2 ? 0.3 : -0.3)});
         QCOMPARE(zone_changes(series, {10, 20, 1}).size(), std::size_t(1));
         QVERIFY(zone_changes(series, {10, 20, 0}).size() > 90); // what it would be without
     }
@@ -143,7 +153,8 @@ class TestHealth : public QObject {
     }
 
     void theWorldIsTheSameEveryTime() {
-        for (TimeUs t = start; t < start + day_us; t += hour_us) QCOMPARE(simulate::air_temperature(7, t), simulate::air_temperature(7, t));
+        for (TimeUs t = start; t < start + day_us; t += hour_us)
+            QCOMPARE(simulate::air_temperature(7, t), simulate::air_temperature(7, t));
         QVERIFY(simulate::air_temperature(7, start) != simulate::air_temperature(8, start));
         double low = 100;
         double high = -100;
@@ -175,7 +186,8 @@ class TestHealth : public QObject {
             now += 2 * minute_us;
             double sum = 0;
             board.code(now);
-            for (int i = 0; i < 60; ++i) sum += board.code(now += second_us);
+            for (int i = 0; i < 60; ++i)
+                sum += board.code(now += second_us);
             CalibrationPoint p;
             p.reference = truth;
             p.u_reference = 0.05;

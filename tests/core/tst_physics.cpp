@@ -13,7 +13,14 @@ class TestPhysics : public QObject {
         QTest::addColumn<double>("theta");
         QTest::addColumn<double>("ohm");
         // IEC 60751, table for R0 = 100 Ω.
-        for (const auto& [theta, ohm] : {std::pair{-200.0, 18.52}, {-100.0, 60.26}, {-50.0, 80.31}, {0.0, 100.0}, {25.0, 109.73}, {100.0, 138.51}, {400.0, 247.09}, {850.0, 390.48}})
+        for (const auto& [theta, ohm] : {std::pair{-200.0, 18.52},
+                                         {-100.0, 60.26},
+                                         {-50.0, 80.31},
+                                         {0.0, 100.0},
+                                         {25.0, 109.73},
+                                         {100.0, 138.51},
+                                         {400.0, 247.09},
+                                         {850.0, 390.48}})
             QTest::addRow("%g", theta) << theta << ohm;
     }
     void platinumOfIec60751() {
@@ -64,7 +71,8 @@ class TestPhysics : public QObject {
         const double b = 1.0 / 3950;
         const double a = 1 / 298.15 - b * std::log(10000.0);
         for (const double ohm : {300.0, 1000.0, 10000.0, 33000.0, 330000.0})
-            CLOSE(steinhart_hart_temperature(ohm, a, b, 0), thermistor_beta_temperature(ohm, 10000, 25, 3950), 1e-9);
+            CLOSE(steinhart_hart_temperature(ohm, a, b, 0), thermistor_beta_temperature(ohm, 10000, 25, 3950),
+                  1e-9);
     }
     void steinhartHartComesBack() {
         constexpr double a = 1.129148e-3, b = 2.34125e-4, c = 8.76741e-8; // a usual 10 kΩ thermistor

@@ -103,7 +103,8 @@ class TestSignalPath : public QObject {
         const Walk from_code = walk(chain, 142);
         for (std::size_t step = 0; step < from_code.steps.size(); ++step) {
             const Walk w = walk_through(chain, step, from_code.steps[step].number);
-            for (std::size_t i = 0; i < w.steps.size(); ++i) CLOSE(w.steps[i].number, from_code.steps[i].number, 1e-9);
+            for (std::size_t i = 0; i < w.steps.size(); ++i)
+                CLOSE(w.steps[i].number, from_code.steps[i].number, 1e-9);
         }
     }
 
@@ -118,7 +119,8 @@ class TestSignalPath : public QObject {
         QFETCH(QByteArray, json);
         const Chain chain = parse(json.constData());
         std::vector<double> in;
-        for (double code = -2; code < 1030; code += 0.5) in.push_back(code);
+        for (double code = -2; code < 1030; code += 0.5)
+            in.push_back(code);
         in.push_back(std::nan(""));
         in.push_back(INFINITY);
         std::vector<double> out(in.size());
@@ -130,7 +132,8 @@ class TestSignalPath : public QObject {
         }
         // In place as well.
         forward(chain, in, in);
-        for (std::size_t i = 0; i < in.size(); ++i) QVERIFY(in[i] == out[i] || (std::isnan(in[i]) && std::isnan(out[i])));
+        for (std::size_t i = 0; i < in.size(); ++i)
+            QVERIFY(in[i] == out[i] || (std::isnan(in[i]) && std::isnan(out[i])));
     }
 
     void jsonComesBack_data() { backwardsIsForwards_data(); }
@@ -144,18 +147,38 @@ class TestSignalPath : public QObject {
         QTest::addColumn<QByteArray>("json");
         QTest::addColumn<QByteArray>("where");
         QTest::addColumn<QByteArray>("what");
-        const auto row = [](const char* name, const char* json, const char* where, const char* what) { QTest::addRow("%s", name) << QByteArray(json) << QByteArray(where) << QByteArray(what); };
-        row("unknown stage", "{\"stages\": [\n{\"stage\": \"magic\"}]}", "chain.json:2: /stages/0/stage", "not known");
-        row("unknown key", "{\"stages\": [\n{\"stage\": \"adc\", \"bits\": 10,\n\"reference_V\": 5, \"colour\": 1}]}", "chain.json:3: /stages/0/colour", "not known");
-        row("missing key", "{\"stages\": [{\"stage\": \"adc\", \"bits\": 10}]}", "/stages/0/reference_V", "missing");
-        row("bits", "{\"stages\": [{\"stage\": \"adc\", \"bits\": 10.5, \"reference_V\": 5}]}", "/stages/0/bits", "whole");
-        row("reference", "{\"stages\": [{\"stage\": \"adc\", \"bits\": 10, \"reference_V\": 0}]}", "/stages/0/reference_V", "above zero");
-        row("slope zero", "{\"stages\": [{\"stage\": \"linear\", \"zero\": 0, \"slope\": 0, \"input_unit\": \"V\", \"unit\": \"degC\"}]}", "/stages/0/slope", "zero");
-        row("unit", "{\"stages\": [{\"stage\": \"linear\", \"zero\": 0, \"slope\": 1, \"input_unit\": \"V\", \"unit\": \"furlong\"}]}", "/stages/0/unit", "not known");
-        row("units that do not meet", "{\"stages\": [{\"stage\": \"adc\", \"bits\": 10, \"reference_V\": 5},\n{\"stage\": \"rtd\", \"r0_ohm\": 100}]}", "chain.json:2: /stages/1", "takes ohm");
-        row("two doubts", "{\"stages\": [{\"stage\": \"adc\", \"bits\": 10, \"reference_V\": 5, \"u_reference_V\": 1, \"tol_reference_V\": 1}]}", "/stages/0/tol_reference_V", "not both");
+        const auto row = [](const char* name, const char* json, const char* where, const char* what) {
+            QTest::addRow("%s", name) << QByteArray(json) << QByteArray(where) << QByteArray(what);
+        };
+        row("unknown stage", "{\"stages\": [\n{\"stage\": \"magic\"}]}", "chain.json:2: /stages/0/stage",
+            "not known");
+        row("unknown key",
+            "{\"stages\": [\n{\"stage\": \"adc\", \"bits\": 10,\n\"reference_V\": 5, \"colour\": 1}]}",
+            "chain.json:3: /stages/0/colour", "not known");
+        row("missing key", "{\"stages\": [{\"stage\": \"adc\", \"bits\": 10}]}", "chain.json:1: /stages/0",
+            "missing");
+        row("bits", "{\"stages\": [{\"stage\": \"adc\", \"bits\": 10.5, \"reference_V\": 5}]}", "/stages/0/bits",
+            "whole");
+        row("reference", "{\"stages\": [{\"stage\": \"adc\", \"bits\": 10, \"reference_V\": 0}]}",
+            "/stages/0/reference_V", "above zero");
+        row("slope zero",
+            "{\"stages\": [{\"stage\": \"linear\", \"zero\": 0, \"slope\": 0, \"input_unit\": \"V\", \"unit\": "
+            "\"degC\"}]}",
+            "/stages/0/slope", "zero");
+        row("unit",
+            "{\"stages\": [{\"stage\": \"linear\", \"zero\": 0, \"slope\": 1, \"input_unit\": \"V\", \"unit\": "
+            "\"furlong\"}]}",
+            "/stages/0/unit", "not known");
+        row("units that do not meet",
+            "{\"stages\": [{\"stage\": \"adc\", \"bits\": 10, \"reference_V\": 5},\n{\"stage\": \"rtd\", "
+            "\"r0_ohm\": 100}]}",
+            "chain.json:2: /stages/1", "takes ohm");
+        row("two doubts",
+            "{\"stages\": [{\"stage\": \"adc\", \"bits\": 10, \"reference_V\": 5, \"u_reference_V\": 1, "
+            "\"tol_reference_V\": 1}]}",
+            "/stages/0/tol_reference_V", "not both");
         row("text", "{\"stages\": [{\"stage\": \"rtd\", \"r0_ohm\": \"100\"}]}", "/stages/0/r0_ohm", "number");
-        row("no stages", "{\"name\": \"x\"}", "/stages", "missing");
+        row("no stages", "{\"name\": \"x\"}", "chain.json:1: /", "missing");
     }
     void badChains() {
         QFETCH(QByteArray, json);

@@ -8,7 +8,8 @@ class TestLayers : public QObject {
 
   private:
     const QStringList m_layers = {"core", "store", "link", "session", "ui", "app"};
-    const QMap<QString, QStringList> m_side = {{"cli", {"core", "store", "cli"}}, {"simboard", {"core", "simboard"}}};
+    const QMap<QString, QStringList> m_side = {{"cli", {"core", "store", "cli"}},
+                                               {"simboard", {"core", "simboard"}}};
 
     QStringList allowed(const QString& layer) const {
         if (m_side.contains(layer)) return m_side[layer];
@@ -20,15 +21,19 @@ class TestLayers : public QObject {
 
     /// Sentences about the includes of one file's text.
     QStringList problems(const QString& layer, const QString& name, const QString& text) const {
-        static const QRegularExpression include(R"(^\s*#\s*include\s*[<"]([^">]+)[">])", QRegularExpression::MultilineOption);
+        static const QRegularExpression include("^\\s*#\\s*include\\s*[<\"]([^\">]+)[\">]",
+                                                QRegularExpression::MultilineOption);
         QStringList out;
         for (auto it = include.globalMatch(text); it.hasNext();) {
             const QString target = it.next().captured(1);
             const QString first = target.section('/', 0, 0);
             const bool is_layer = m_layers.contains(first) || m_side.contains(first);
-            if (is_layer && target.contains('/') && !allowed(layer).contains(first)) out << name + " includes " + target + ", which is above it";
+            if (is_layer && target.contains('/') && !allowed(layer).contains(first))
+                out << name + " includes " + target + ", which is above it";
             static const QRegularExpression qt("^Q[A-Z]|^Qt");
-            if ((layer == "core" || layer == "store" || layer == "cli" || layer == "simboard") && qt.match(target).hasMatch()) out << name + " includes Qt: " + target;
+            if ((layer == "core" || layer == "store" || layer == "cli" || layer == "simboard") &&
+                qt.match(target).hasMatch())
+                out << name + " includes Qt: " + target;
             static const QStringList input_output = {"iostream", "fstream", "filesystem", "cstdio", "stdio.h"};
             if (layer == "core" && input_output.contains(target)) out << name + " does input or output: " + target;
         }
@@ -39,7 +44,8 @@ class TestLayers : public QObject {
     void noArrowPointsUp() {
         QStringList found;
         int files = 0;
-        QDirIterator it(QStringLiteral(COGNITUM_SOURCE_DIR "/src"), {"*.h", "*.cpp"}, QDir::Files, QDirIterator::Subdirectories);
+        QDirIterator it(QStringLiteral(COGNITUM_SOURCE_DIR "/src"), {"*.h", "*.cpp"}, QDir::Files,
+                        QDirIterator::Subdirectories);
         while (it.hasNext()) {
             QFile file(it.next());
             QVERIFY(file.open(QIODevice::ReadOnly));

@@ -1,4 +1,5 @@
-// The session with the real simulated board: a process, a pseudo-terminal, QSerialPort, commands, faults, a pulled cable.
+// The session with the real simulated board: a process, a pseudo-terminal, QSerialPort, commands, faults, a pulled
+// cable.
 #include "support/clocked_session.h"
 
 #include <QSignalSpy>
@@ -74,7 +75,8 @@ class TestBoard : public QObject {
         openDemo(session);
         QTRY_COMPARE(session.live().boards.at("gauge").reference, QStringLiteral("supply"));
         const auto findings = session.findings(*session.bench().reading("hut-air"), session.live());
-        const auto f = std::find_if(findings.begin(), findings.end(), [](const Finding& x) { return x.id == "output-uses-little-of-full-scale"; });
+        const auto f = std::find_if(findings.begin(), findings.end(),
+                                    [](const Finding& x) { return x.id == "output-uses-little-of-full-scale"; });
         QVERIFY(f != findings.end());
         session.applyFix(*f);
         QTRY_COMPARE(session.live().boards.at("gauge").reference, QStringLiteral("internal"));

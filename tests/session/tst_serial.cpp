@@ -1,4 +1,5 @@
-// The serial link on a real pseudo-terminal: bytes both ways, a cable that is pulled and put back, and reasons in words.
+// The serial link on a real pseudo-terminal: bytes both ways, a cable that is pulled and put back, and reasons in
+// words.
 #include "link/serial_link.h"
 #include "support/pseudo_terminal.h"
 #include "support/support.h"
@@ -77,7 +78,8 @@ class TestSerial : public QObject {
     void errorsSayWhatToDo() {
         QVERIFY(serial_error_text(QSerialPort::PermissionError, "/dev/x").contains("group"));
         QVERIFY(serial_error_text(QSerialPort::ResourceError, "/dev/x").contains("vanished"));
-        for (int e = 0; e < 14; ++e) QVERIFY(serial_error_text(static_cast<QSerialPort::SerialPortError>(e), "/dev/x").contains("/dev/x"));
+        for (int e = 0; e < 14; ++e)
+            QVERIFY(serial_error_text(static_cast<QSerialPort::SerialPortError>(e), "/dev/x").contains("/dev/x"));
     }
 };
 

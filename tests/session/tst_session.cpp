@@ -89,7 +89,8 @@ class TestSession : public QObject {
         std::mt19937_64 random(1);
         for (int i = 0; i < 20; ++i) {
             QByteArray noise(50000, '\0');
-            for (char& c : noise) c = static_cast<char>(random());
+            for (char& c : noise)
+                c = static_cast<char>(random());
             s.send(noise);
         }
         s.send("\nseq,ms,A0\n0,1,150\n1,2,151\n2,3,152\n");
@@ -128,10 +129,11 @@ class TestSession : public QObject {
         VALUE_OF(size, extent(*s.session.file(), "air"));
         QCOMPARE(size.n, std::uint64_t(51));
         std::vector<Sample> samples;
-        QVERIFY(for_each_sample(*s.session.file(), "air", 0, std::numeric_limits<TimeUs>::max(), [&](std::span<const Sample> part) {
-            samples.insert(samples.end(), part.begin(), part.end());
-            return true;
-        }));
+        QVERIFY(for_each_sample(*s.session.file(), "air", 0, std::numeric_limits<TimeUs>::max(),
+                                [&](std::span<const Sample> part) {
+                                    samples.insert(samples.end(), part.begin(), part.end());
+                                    return true;
+                                }));
         QCOMPARE(samples[0].raw, 142.0); // raw beside the value
         CLOSE(samples[0].value, 19.58, 0.01);
         QCOMPARE(samples.back().cause, Cause::at_high_rail);
@@ -162,7 +164,8 @@ class TestSession : public QObject {
         s.session.stopRecording();
         s.settle();
         QVERIFY(s.session.live().recording.trouble.isEmpty());
-        QCOMPARE(extent(*BenchFile::open(path.toStdString(), Access::read), "air")->n, std::uint64_t(11));
+        VALUE_OF(file, BenchFile::open(path.toStdString(), Access::read));
+        QCOMPARE(extent(file, "air")->n, std::uint64_t(11));
     }
 
     void everyEditUndoes() {
@@ -180,9 +183,11 @@ class TestSession : public QObject {
         const Bench after = s.session.bench();
         QCOMPARE(after.readings.size(), std::size_t(1));
         QCOMPARE(s.session.undoStack()->count(), 3);
-        for (int i = 0; i < 3; ++i) s.session.undoStack()->undo();
+        for (int i = 0; i < 3; ++i)
+            s.session.undoStack()->undo();
         QVERIFY(s.session.bench() == before);
-        for (int i = 0; i < 3; ++i) s.session.undoStack()->redo();
+        for (int i = 0; i < 3; ++i)
+            s.session.undoStack()->redo();
         QVERIFY(s.session.bench() == after);
         s.session.edit("Nothing", [](Bench&) {});
         QCOMPARE(s.session.undoStack()->count(), 3); // an edit that changes nothing is none
@@ -202,7 +207,8 @@ class TestSession : public QObject {
         ClockedSession s;
         test::open_small_bench(s);
         const auto findings = s.session.findings(s.session.bench().readings[0], {});
-        const auto f = std::find_if(findings.begin(), findings.end(), [](const Finding& x) { return x.id == "output-uses-little-of-full-scale"; });
+        const auto f = std::find_if(findings.begin(), findings.end(),
+                                    [](const Finding& x) { return x.id == "output-uses-little-of-full-scale"; });
         QVERIFY(f != findings.end());
         s.session.applyFix(*f);
         const Reading& r = s.session.bench().readings[0];
@@ -220,7 +226,8 @@ class TestSession : public QObject {
         QCOMPARE(findings[0].id, std::string("board-reference-differs"));
         QVERIFY2(findings[0].why.find("4.5") != std::string::npos, findings[0].why.c_str());
         s.send("# ok reference=supply\n");
-        QVERIFY(s.session.findings(s.session.bench().readings[0], s.session.live())[0].id != "board-reference-differs");
+        QVERIFY(s.session.findings(s.session.bench().readings[0], s.session.live())[0].id !=
+                "board-reference-differs");
     }
 
     void aCalibrationIsAppliedFromNowOnAndKept() {
@@ -233,7 +240,8 @@ class TestSession : public QObject {
         points[0].reference = 0;
         points[1].indication = 20.7;
         points[1].reference = 20.0;
-        for (CalibrationPoint& p : points) p.u_reference = p.u_indication = 0.05;
+        for (CalibrationPoint& p : points)
+            p.u_reference = p.u_indication = 0.05;
         VALUE_OF(record, s.session.finishCalibration("air", points, Model::offset, "me"));
         QVERIFY(record.id > 0);
         s.settle();

@@ -4,9 +4,9 @@
 #include "store/samples.h"
 #include "support/support.h"
 
-#include <SQLiteCpp/Statement.h>
 #include <QCryptographicHash>
 #include <QFile>
+#include <SQLiteCpp/Statement.h>
 
 using namespace cognitum;
 
@@ -112,7 +112,8 @@ class TestBenchFile : public QObject {
         for (const Access access : {Access::read, Access::write}) {
             const auto file = BenchFile::open(path, access);
             QVERIFY(!file);
-            QVERIFY2(file.error().what.find("newer Cognitum (file version 99") != std::string::npos, file.error().what.c_str());
+            QVERIFY2(file.error().what.find("newer Cognitum (file version 99") != std::string::npos,
+                     file.error().what.c_str());
         }
         QCOMPARE(hash_of(path), before);
     }
@@ -169,7 +170,8 @@ class TestBenchFile : public QObject {
         record.model = "offset";
         record.correction.offset = -0.6;
         QVERIFY(file.append_calibration(record));
-        for (const char* sql : {"UPDATE logbook SET text = 'x'", "DELETE FROM logbook", "UPDATE calibration SET body = '{}'", "DELETE FROM calibration"}) {
+        for (const char* sql : {"UPDATE logbook SET text = 'x'", "DELETE FROM logbook",
+                                "UPDATE calibration SET body = '{}'", "DELETE FROM calibration"}) {
             bool refused = false;
             try {
                 file.db().exec(sql);
@@ -212,7 +214,8 @@ class TestBenchFile : public QObject {
         QCOMPARE(extent(one, "hut-air")->n, std::uint64_t(5760));
         VALUE_OF(first, summaries(one, "hut-air", 0, end, 10));
         VALUE_OF(second, summaries(two, "hut-air", 0, end, 10));
-        for (std::size_t i = 0; i < first.size(); ++i) QCOMPARE(first[i].sum, second[i].sum);
+        for (std::size_t i = 0; i < first.size(); ++i)
+            QCOMPARE(first[i].sum, second[i].sum);
         VALUE_OF(records, one.calibrations("hut-air"));
         QCOMPARE(records.size(), std::size_t(1));
         QCOMPARE(records[0].points.size(), std::size_t(3));

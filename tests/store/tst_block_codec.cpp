@@ -10,15 +10,18 @@ using namespace cognitum;
 namespace {
 
 bool same(const Sample& a, const Sample& b) {
-    return a.time == b.time && std::bit_cast<std::uint64_t>(a.raw) == std::bit_cast<std::uint64_t>(b.raw) && std::bit_cast<std::uint64_t>(a.value) == std::bit_cast<std::uint64_t>(b.value) && a.cause == b.cause;
+    return a.time == b.time && std::bit_cast<std::uint64_t>(a.raw) == std::bit_cast<std::uint64_t>(b.raw) &&
+           std::bit_cast<std::uint64_t>(a.value) == std::bit_cast<std::uint64_t>(b.value) && a.cause == b.cause;
 }
 
 std::vector<Sample> slow_signal(std::size_t n) {
     std::vector<Sample> out;
     std::mt19937_64 random(4);
     for (std::size_t i = 0; i < n; ++i) {
-        const double code = 140 + std::floor(10 * std::sin(static_cast<double>(i) / 700) + static_cast<double>(random() % 2));
-        out.push_back({1795617060000000 + static_cast<TimeUs>(i) * second_us + static_cast<TimeUs>(random() % 300), code, (code + 0.5) * 4.998 / 1024 / 0.01 - 50.62, Cause::none});
+        const double code =
+            140 + std::floor(10 * std::sin(static_cast<double>(i) / 700) + static_cast<double>(random() % 2));
+        out.push_back({1795617060000000 + static_cast<TimeUs>(i) * second_us + static_cast<TimeUs>(random() % 300),
+                       code, (code + 0.5) * 4.998 / 1024 / 0.01 - 50.62, Cause::none});
     }
     return out;
 }
@@ -30,7 +33,9 @@ std::vector<Sample> wild(std::size_t n, std::uint64_t seed) {
     for (std::size_t i = 0; i < n; ++i) {
         t += 1 + static_cast<TimeUs>(random() % 100000000);
         const bool failed = random() % 7 == 0;
-        out.push_back({t, std::bit_cast<double>(random()), failed ? std::numeric_limits<double>::quiet_NaN() : std::bit_cast<double>(random()), failed ? static_cast<Cause>(1 + random() % 6) : Cause::none});
+        out.push_back({t, std::bit_cast<double>(random()),
+                       failed ? std::numeric_limits<double>::quiet_NaN() : std::bit_cast<double>(random()),
+                       failed ? static_cast<Cause>(1 + random() % 6) : Cause::none});
     }
     return out;
 }
@@ -42,11 +47,13 @@ class TestBlockCodec : public QObject {
 
   private slots:
     void comesBackBitForBit() {
-        for (const std::size_t n : {std::size_t(1), std::size_t(2), std::size_t(63), std::size_t(64), std::size_t(65), samples_per_block}) {
+        for (const std::size_t n : {std::size_t(1), std::size_t(2), std::size_t(63), std::size_t(64),
+                                    std::size_t(65), samples_per_block}) {
             for (const auto& samples : {slow_signal(n), wild(n, n)}) {
                 VALUE_OF(again, decode_block(encode_block(samples)));
                 QCOMPARE(again.size(), n);
-                for (std::size_t i = 0; i < n; ++i) QVERIFY(same(samples[i], again[i]));
+                for (std::size_t i = 0; i < n; ++i)
+                    QVERIFY(same(samples[i], again[i]));
             }
         }
     }
@@ -54,7 +61,8 @@ class TestBlockCodec : public QObject {
         const auto samples = slow_signal(samples_per_block);
         const auto bytes = encode_block(samples).size();
         // Arrival times with a jitter of 0.3 ms are most of it; 24 bytes a sample would be plain.
-        QVERIFY2(bytes < 4 * samples.size(), qPrintable(QString::number(static_cast<double>(bytes) / static_cast<double>(samples.size()))));
+        QVERIFY2(bytes < 4 * samples.size(),
+                 qPrintable(QString::number(static_cast<double>(bytes) / static_cast<double>(samples.size()))));
     }
     void damageIsSeen() {
         const auto samples = slow_signal(500);
@@ -65,14 +73,18 @@ class TestBlockCodec : public QObject {
             std::string bad = good;
             bad[at] = static_cast<char>(bad[at] ^ static_cast<char>(1 + random() % 255));
             const auto decoded = decode_block(bad);
-            if (!decoded) ++refused;
-            else QVERIFY(std::equal(decoded->begin(), decoded->end(), samples.begin(), samples.end(), same));
+            if (!decoded)
+                ++refused;
+            else
+                QVERIFY(std::equal(decoded->begin(), decoded->end(), samples.begin(), samples.end(), same));
         }
         QVERIFY(refused > static_cast<int>(good.size()) * 9 / 10);
-        for (std::size_t n = 0; n < good.size(); ++n) QVERIFY(!decode_block(std::string_view(good).substr(0, n)));
+        for (std::size_t n = 0; n < good.size(); ++n)
+            QVERIFY(!decode_block(std::string_view(good).substr(0, n)));
         for (int i = 0; i < 2000; ++i) {
             std::string noise(random() % 200, '\0');
-            for (char& c : noise) c = static_cast<char>(random());
+            for (char& c : noise)
+                c = static_cast<char>(random());
             QVERIFY(!decode_block(noise));
             QVERIFY(!decode_digest(noise));
         }

@@ -69,9 +69,12 @@ class TestCli : public QObject {
         QTest::addColumn<double>("value");
         QTest::addColumn<double>("tolerance");
         QTest::addRow("boiling") << QStringList{"boiling-point", "pressure=101.325kPa"} << 99.974 << 0.001;
-        QTest::addRow("rtd") << QStringList{"rtd-resistance", "r0=100ohm", "temperature=100degC"} << 138.5055 << 1e-4;
+        QTest::addRow("rtd") << QStringList{"rtd-resistance", "r0=100ohm", "temperature=100degC"} << 138.5055
+                             << 1e-4;
         QTest::addRow("density") << QStringList{"water-density", "temperature=293.15K"} << 998.2067 << 1e-4;
-        QTest::addRow("thermistor") << QStringList{"thermistor-temperature", "r0=10kohm", "t0=25°C", "beta=3950K", "resistance=10000Ω"} << 25.0 << 1e-9;
+        QTest::addRow("thermistor") << QStringList{"thermistor-temperature", "r0=10kohm", "t0=25°C", "beta=3950K",
+                                                   "resistance=10000Ω"}
+                                    << 25.0 << 1e-9;
     }
     void physics() {
         QFETCH(QStringList, arguments);
@@ -104,13 +107,16 @@ class TestCli : public QObject {
         const Json json = run.json();
         CLOSE(json["parameters"][0]["value"].get<double>(), 1, 1e-12);
         CLOSE(json["parameters"][1]["value"].get<double>(), 2, 1e-12);
-        for (const char* key : {"model", "residual_sd", "r_squared", "max_abs_error", "cross_validated_error", "candidates", "verdict", "warnings"}) QVERIFY2(json.contains(key), key);
+        for (const char* key : {"model", "residual_sd", "r_squared", "max_abs_error", "cross_validated_error",
+                                "candidates", "verdict", "warnings"})
+            QVERIFY2(json.contains(key), key);
         QCOMPARE(cli({"fit", points, "--json"}).json()["model"].get<std::string>(), std::string("line"));
     }
     void fitRefuses_data() {
         QTest::addColumn<QByteArray>("text");
         QTest::addColumn<QByteArray>("says");
-        QTest::addRow("equal") << QByteArray("indication,reference\n1,1\n1,2\n1,3\n") << QByteArray("all indications are equal");
+        QTest::addRow("equal") << QByteArray("indication,reference\n1,1\n1,2\n1,3\n")
+                               << QByteArray("all indications are equal");
         QTest::addRow("too few") << QByteArray("indication,reference\n1,1\n") << QByteArray("at least 2 points");
         QTest::addRow("no header") << QByteArray("1,1\n2,2\n") << QByteArray("indication and reference");
         QTest::addRow("text") << QByteArray("indication,reference\n1,1\n2,two\n") << QByteArray(":3");
@@ -130,8 +136,10 @@ class TestCli : public QObject {
         const Run run = cli({"check", path, "--json"});
         QCOMPARE(run.code, 1);
         bool found = false;
-        for (const Json& f : run.json()["findings"]) {
-            for (const char* key : {"id", "severity", "reading", "message", "why", "fix"}) QVERIFY2(f.contains(key), key);
+        const Json json = run.json();
+        for (const Json& f : json["findings"]) {
+            for (const char* key : {"id", "severity", "reading", "message", "why", "fix"})
+                QVERIFY2(f.contains(key), key);
             found = found || f["id"] == "range-outside-part";
         }
         QVERIFY(found);
@@ -140,7 +148,8 @@ class TestCli : public QObject {
 
     void importExportVerify() {
         const QString bench = m_folder.filePath(QStringLiteral("i.cognitum"));
-        const QByteArray csv = "time,Air\n2026-06-01T09:00:00Z,17.5\n2026-06-01T09:00:01Z,bad\n2026-06-01T09:00:02Z,17.75\n";
+        const QByteArray csv =
+            "time,Air\n2026-06-01T09:00:00Z,17.5\n2026-06-01T09:00:01Z,bad\n2026-06-01T09:00:02Z,17.75\n";
         const Run in = cli({"import", "-", "--bench", bench, "--json"}, csv);
         QCOMPARE(in.code, 0);
         QCOMPARE(in.json()["rows"].get<int>(), 2);
@@ -169,7 +178,7 @@ class TestCli : public QObject {
         const QString path = m_folder.filePath(QStringLiteral("demo.cognitum"));
         QCOMPARE(cli({"demo", "--bench", path, "--end", "2026-11-25T14:31:00Z"}).code, 0);
         QCOMPARE(cli({"verify", path}).code, 0);
-        QCOMPARE(cli({"check", path}).code, 0); // things to look at, no error
+        QCOMPARE(cli({"check", path}).code, 0);           // things to look at, no error
         QCOMPARE(cli({"demo", "--bench", path}).code, 3); // never over a file
     }
 };

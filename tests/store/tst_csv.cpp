@@ -20,7 +20,9 @@ struct Imported {
     Bench bench;
 };
 
-std::string fixture(const char* name) { return std::string(COGNITUM_SOURCE_DIR "/tests/fixtures/") + name; }
+std::string fixture(const char* name) {
+    return std::string(COGNITUM_SOURCE_DIR "/tests/fixtures/") + name;
+}
 
 Imported run(BenchFile& file, Bench bench, const std::string& path, ImportOptions options = {}) {
     Imported out;
@@ -33,16 +35,18 @@ Imported run(BenchFile& file, Bench bench, const std::string& path, ImportOption
 
 std::vector<Sample> all_of(BenchFile& file, const std::string& reading) {
     std::vector<Sample> out;
-    [[maybe_unused]] const auto done = for_each_sample(file, reading, 0, everything, [&](std::span<const Sample> s) {
-        out.insert(out.end(), s.begin(), s.end());
-        return true;
-    });
+    [[maybe_unused]] const auto done =
+        for_each_sample(file, reading, 0, everything, [&](std::span<const Sample> s) {
+            out.insert(out.end(), s.begin(), s.end());
+            return true;
+        });
     return out;
 }
 
 std::string exported(BenchFile& file, const Bench& bench, ExportFormat format) {
     std::string text;
-    [[maybe_unused]] const auto done = export_samples(file, bench, format, 0, everything, [&](std::string_view piece) { text += piece; });
+    [[maybe_unused]] const auto done =
+        export_samples(file, bench, format, 0, everything, [&](std::string_view piece) { text += piece; });
     return text;
 }
 
@@ -59,7 +63,10 @@ class TestCsv : public QObject {
 
     QTemporaryDir m_folder;
     int m_n = 0;
-    BenchFile fresh() { return std::move(*BenchFile::create(test::file_in(m_folder, qPrintable(QStringLiteral("%1.cognitum").arg(m_n++))))); }
+    BenchFile fresh() {
+        return std::move(
+            *BenchFile::create(test::file_in(m_folder, qPrintable(QStringLiteral("%1.cognitum").arg(m_n++)))));
+    }
 
   private slots:
     void columnsBecomeReadings() {
@@ -96,7 +103,8 @@ class TestCsv : public QObject {
         QVERIFY(run(file, test::small_bench(), fixture("time_goes_backwards.csv")).report.has_value());
         const auto samples = all_of(file, "air");
         QCOMPARE(samples.size(), std::size_t(3));
-        for (std::size_t i = 0; i < 3; ++i) QCOMPARE(samples[i].value, static_cast<double>(i + 1));
+        for (std::size_t i = 0; i < 3; ++i)
+            QCOMPARE(samples[i].value, static_cast<double>(i + 1));
     }
     void rawCountsGoThroughThePath() {
         BenchFile file = fresh();
@@ -130,7 +138,8 @@ class TestCsv : public QObject {
     void whatCannotBeTakenChangesNothing_data() {
         QTest::addColumn<QByteArray>("name");
         QTest::addColumn<QByteArray>("says");
-        QTest::addRow("no time") << QByteArray("header_without_time.csv") << QByteArray("no column is called \"time\"");
+        QTest::addRow("no time") << QByteArray("header_without_time.csv")
+                                 << QByteArray("no column is called \"time\"");
         QTest::addRow("two names") << QByteArray("two_columns_of_one_name.csv") << QByteArray("two columns");
         QTest::addRow("no good row") << QByteArray("no_good_row.csv") << QByteArray("no row could be taken");
     }
@@ -142,7 +151,8 @@ class TestCsv : public QObject {
         QVERIFY(file.save_plan(bench));
         const Imported in = run(file, bench, fixture(name.constData()));
         QVERIFY(!in.report);
-        QVERIFY2(in.report.error().what.find(says.toStdString()) != std::string::npos, in.report.error().what.c_str());
+        QVERIFY2(in.report.error().what.find(says.toStdString()) != std::string::npos,
+                 in.report.error().what.c_str());
         QVERIFY(in.bench == bench);
         QVERIFY(*file.load_plan() == bench);
         QVERIFY(all_of(file, "air").empty());
@@ -186,8 +196,10 @@ class TestCsv : public QObject {
         BenchFile file = fresh();
         Bench bench = test::small_bench();
         SeriesBatch batch{"air", {}};
-        for (int i = 0; i < 5000; ++i) batch.samples.push_back({i * 1234567LL, static_cast<double>(i), std::sin(i) * 1e3 / 7, Cause::none});
-        batch.samples.push_back({7'000'000'000, 1023, std::numeric_limits<double>::quiet_NaN(), Cause::at_high_rail});
+        for (int i = 0; i < 5000; ++i)
+            batch.samples.push_back({i * 1234567LL, static_cast<double>(i), std::sin(i) * 1e3 / 7, Cause::none});
+        batch.samples.push_back(
+            {7'000'000'000, 1023, std::numeric_limits<double>::quiet_NaN(), Cause::at_high_rail});
         QVERIFY(add_samples(file, std::span(&batch, 1)));
         const std::string csv = exported(file, bench, ExportFormat::csv);
         QFile out(m_folder.filePath("again.csv"));
@@ -208,7 +220,9 @@ class TestCsv : public QObject {
     void jsonAndSenml() {
         BenchFile file = fresh();
         const Bench bench = test::small_bench();
-        const SeriesBatch batch{"air", {{1'500'000, 1, 17.25, Cause::none}, {2'000'000, 0, std::numeric_limits<double>::quiet_NaN(), Cause::at_low_rail}}};
+        const SeriesBatch batch{"air",
+                                {{1'500'000, 1, 17.25, Cause::none},
+                                 {2'000'000, 0, std::numeric_limits<double>::quiet_NaN(), Cause::at_low_rail}}};
         QVERIFY(add_samples(file, std::span(&batch, 1)));
         const Json json = Json::parse(exported(file, bench, ExportFormat::json));
         QCOMPARE(json["readings"][0]["name"].get<std::string>(), std::string("Air"));
@@ -226,10 +240,13 @@ class TestCsv : public QObject {
         bench.readings.push_back(bench.readings[0]);
         bench.readings[1].id = "b";
         bench.readings[1].name = "B, \"quoted\"";
-        const SeriesBatch batches[] = {{"air", {{0, 1, 1, Cause::none}, {2'000'000, 1, 3, Cause::none}}}, {"b", {{1'000'000, 1, 2, Cause::none}, {2'000'000, 1, 4, Cause::none}}}};
+        const SeriesBatch batches[] = {{"air", {{0, 1, 1, Cause::none}, {2'000'000, 1, 3, Cause::none}}},
+                                       {"b", {{1'000'000, 1, 2, Cause::none}, {2'000'000, 1, 4, Cause::none}}}};
         QVERIFY(add_samples(file, batches));
         QCOMPARE(exported(file, bench, ExportFormat::csv),
-                 std::string("time,Air,\"B, \"\"quoted\"\"\"\n1970-01-01T00:00:00.000Z,1,\n1970-01-01T00:00:01.000Z,,2\n1970-01-01T00:00:02.000Z,3,4\n"));
+                 std::string("time,Air,\"B, "
+                             "\"\"quoted\"\"\"\n1970-01-01T00:00:00.000Z,1,\n1970-01-01T00:00:01.000Z,,2\n1970-01-"
+                             "01T00:00:02.000Z,3,4\n"));
     }
 };
 

@@ -1,5 +1,5 @@
-// The recorder is killed at random moments, many times: each time the file opens, is sound, and holds every sample that
-// was reported as saved, in order and without a hole.
+// The recorder is killed at random moments, many times: each time the file opens, is sound, and holds every sample
+// that was reported as saved, in order and without a hole.
 #include "store/samples.h"
 #include "support/support.h"
 
@@ -25,7 +25,8 @@ class TestKilled : public QObject {
             const std::uint64_t wait_for = 1500 + random() % 12000;
             std::uint64_t reported = 0;
             const auto read = [&] {
-                while (recorder.canReadLine()) reported = recorder.readLine().trimmed().toULongLong();
+                while (recorder.canReadLine())
+                    reported = recorder.readLine().trimmed().toULongLong();
             };
             while (reported < wait_for) {
                 QVERIFY2(recorder.waitForReadyRead(20000), qPrintable(recorder.errorString()));
@@ -36,15 +37,19 @@ class TestKilled : public QObject {
             read();
             VALUE_OF(file, BenchFile::open(path, Access::write));
             VALUE_OF(report, verify(file));
-            for (const Problem& p : report.problems) qWarning("%s: %s", p.where.c_str(), p.what.c_str());
+            for (const Problem& p : report.problems)
+                qWarning("%s: %s", p.where.c_str(), p.what.c_str());
             QVERIFY(report.problems.empty());
-            QVERIFY2(report.samples >= reported, qPrintable(QStringLiteral("%1 of %2").arg(report.samples).arg(reported)));
+            QVERIFY2(report.samples >= reported,
+                     qPrintable(QStringLiteral("%1 of %2").arg(report.samples).arg(reported)));
             TimeUs expected = 1;
-            QVERIFY(for_each_sample(file, "r", 0, std::numeric_limits<TimeUs>::max(), [&](std::span<const Sample> samples) {
-                for (const Sample& s : samples)
-                    if (s.time != expected++ || s.value != static_cast<double>(s.time)) return false;
-                return true;
-            }));
+            QVERIFY(for_each_sample(file, "r", 0, std::numeric_limits<TimeUs>::max(),
+                                    [&](std::span<const Sample> samples) {
+                                        for (const Sample& s : samples)
+                                            if (s.time != expected++ || s.value != static_cast<double>(s.time))
+                                                return false;
+                                        return true;
+                                    }));
             QCOMPARE(static_cast<std::uint64_t>(expected - 1), report.samples);
             // And recording goes on in the same file.
             const SeriesBatch more{"r", {{expected, 1, static_cast<double>(expected), Cause::none}}};

@@ -15,14 +15,17 @@ constexpr TimeUs start_of_all = std::numeric_limits<TimeUs>::min();
 
 std::vector<Sample> all_of(BenchFile& file, const std::string& reading) {
     std::vector<Sample> out;
-    [[maybe_unused]] const auto done = for_each_sample(file, reading, start_of_all, everything, [&](std::span<const Sample> s) {
-        out.insert(out.end(), s.begin(), s.end());
-        return true;
-    });
+    [[maybe_unused]] const auto done =
+        for_each_sample(file, reading, start_of_all, everything, [&](std::span<const Sample> s) {
+            out.insert(out.end(), s.begin(), s.end());
+            return true;
+        });
     return out;
 }
 
-BenchFile make(const QTemporaryDir& folder) { return std::move(*BenchFile::create(test::file_in(folder, "b.cognitum"))); }
+BenchFile make(const QTemporaryDir& folder) {
+    return std::move(*BenchFile::create(test::file_in(folder, "b.cognitum")));
+}
 
 void add(BenchFile& file, const std::string& reading, const std::vector<Sample>& samples) {
     const SeriesBatch batch{reading, samples};
@@ -31,7 +34,9 @@ void add(BenchFile& file, const std::string& reading, const std::vector<Sample>&
 
 std::vector<Sample> ramp(std::size_t n, TimeUs first = 0, TimeUs step = second_us) {
     std::vector<Sample> out;
-    for (std::size_t i = 0; i < n; ++i) out.push_back({first + static_cast<TimeUs>(i) * step, static_cast<double>(i % 1024), static_cast<double>(i) * 0.01, Cause::none});
+    for (std::size_t i = 0; i < n; ++i)
+        out.push_back({first + static_cast<TimeUs>(i) * step, static_cast<double>(i % 1024),
+                       static_cast<double>(i) * 0.01, Cause::none});
     return out;
 }
 
@@ -60,7 +65,9 @@ class TestSamples : public QObject {
             const TimeUs last = model.empty() ? 0 : model.rbegin()->first;
             const bool later = random() % 3 != 0;
             const std::size_t n = 1 + random() % static_cast<std::uint64_t>(most);
-            TimeUs t = later ? last : static_cast<TimeUs>(random() % static_cast<std::uint64_t>(std::max<TimeUs>(last, 1)));
+            TimeUs t = later
+                           ? last
+                           : static_cast<TimeUs>(random() % static_cast<std::uint64_t>(std::max<TimeUs>(last, 1)));
             SeriesBatch batch{"r", {}};
             std::size_t expected_duplicates = 0;
             for (std::size_t i = 0; i < n; ++i) {
@@ -82,7 +89,8 @@ class TestSamples : public QObject {
             ++it;
         }
         VALUE_OF(report, verify(file));
-        for (const Problem& p : report.problems) qWarning("%s: %s", p.where.c_str(), p.what.c_str());
+        for (const Problem& p : report.problems)
+            qWarning("%s: %s", p.where.c_str(), p.what.c_str());
         QVERIFY(report.problems.empty());
         QCOMPARE(report.samples, std::uint64_t(model.size()));
     }
@@ -155,7 +163,8 @@ class TestSamples : public QObject {
         add(file, "r", {{123456 * second_us + 1, 5, 5, Cause::none}});
         VALUE_OF(again, summaries(file, "r", start_of_all, everything));
         std::uint64_t m = 0;
-        for (const Summary& s : again) m += s.n;
+        for (const Summary& s : again)
+            m += s.n;
         QCOMPARE(m, std::uint64_t(601001));
         VALUE_OF(close, summaries(file, "r", 1000 * second_us, 1100 * second_us));
         QCOMPARE(close.size(), std::size_t(101));

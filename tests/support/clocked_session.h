@@ -23,7 +23,9 @@ class ClockedSession {
         m_header = true;
         for (int i = 0; i < n; ++i) {
             pass(1);
-            send(QByteArray::number(m_sequence++) + "," + QByteArray::number(m_sequence * 1000) + "," + QByteArray::number(code) + "\n");
+            send(QByteArray::number(m_sequence) + "," + QByteArray::number((m_sequence + 1) * 1000) + "," +
+                 QByteArray::number(code) + "\n");
+            ++m_sequence;
         }
     }
     /// Everything that was asked of the worker is done.

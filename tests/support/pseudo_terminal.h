@@ -1,4 +1,5 @@
-// A pseudo-terminal as a cable: the test holds the board's end, the program opens the other through a symbolic link.
+// A pseudo-terminal as a cable: the test holds the board's end, the program opens the other through a symbolic
+// link.
 #pragma once
 
 #include <QByteArray>
@@ -29,7 +30,10 @@ class PseudoTerminal {
     PseudoTerminal& operator=(const PseudoTerminal&) = delete;
 
     [[nodiscard]] bool ok() const { return m_ok; }
-    void send(const QByteArray& bytes) { [[maybe_unused]] const auto n = ::write(m_master, bytes.constData(), static_cast<std::size_t>(bytes.size())); }
+    void send(const QByteArray& bytes) {
+        [[maybe_unused]] const auto n =
+            ::write(m_master, bytes.constData(), static_cast<std::size_t>(bytes.size()));
+    }
     QByteArray received() {
         QByteArray out(4096, '\0');
         const auto n = ::read(m_master, out.data(), 4096);

@@ -27,7 +27,10 @@ class TestWindow {
     QString next_path; ///< answer to the next file dialog
     MainWindow window;
 
-    template <typename T> T* find(const char* name) { return window.findChild<T*>(QLatin1String(name)); }
+    template <typename T>
+    T* find(const char* name) {
+        return window.findChild<T*>(QLatin1String(name));
+    }
     QString text(const char* name) {
         auto* label = find<QLabel>(name);
         return label ? label->text() : QStringLiteral("no label ") + QLatin1String(name);
@@ -81,7 +84,9 @@ class TestWindow {
         return w && w->isVisible();
     }
     const Reading& reading(const char* id = "hut-air") { return *clocked.session.bench().reading(id); }
-    const StopState& stop(int n) { return window.context().state(window.context().readingId()).stops[static_cast<std::size_t>(n - 1)]; }
+    const StopState& stop(int n) {
+        return window.context().state(window.context().readingId()).stops[static_cast<std::size_t>(n - 1)];
+    }
 
     void openDemo() {
         QVERIFY(clocked.session.openDemo(clocked.folder.filePath("demo.cognitum")));
@@ -100,7 +105,8 @@ inline void answer_box(QString* said) {
     QTimer::singleShot(0, [said] {
         QWidget* box = QApplication::activeModalWidget();
         if (!box) return answer_box(said);
-        for (QLabel* label : box->findChildren<QLabel*>()) *said += label->text();
+        for (QLabel* label : box->findChildren<QLabel*>())
+            *said += label->text();
         box->close();
     });
 }

@@ -7,6 +7,7 @@
 #include <QApplication>
 #include <QComboBox>
 #include <QLabel>
+#include <QLineEdit>
 #include <QPushButton>
 #include <QSignalSpy>
 
@@ -28,7 +29,10 @@ class TestEndToEnd : public QObject {
     QTemporaryDir m_folder;
     MainWindow* m_window = nullptr;
 
-    template <typename T> T* find(const char* name) { return m_window->findChild<T*>(QLatin1String(name)); }
+    template <typename T>
+    T* find(const char* name) {
+        return m_window->findChild<T*>(QLatin1String(name));
+    }
     CalibratePage* calibratePage() { return m_window->findChild<CalibratePage*>(); }
 
     void takePoint(const char* probe, int reference, const char* value) {
@@ -103,7 +107,8 @@ class TestEndToEnd : public QObject {
                     int n = 0;
                     const LiveReading* live = window.context().liveReading();
                     if (!live || live->points.size() < 50) return false;
-                    for (auto p = live->points.end() - 40; p != live->points.end(); ++p, ++n) sum += p->value;
+                    for (auto p = live->points.end() - 40; p != live->points.end(); ++p, ++n)
+                        sum += p->value;
                     return std::abs(sum / n) < 0.5;
                 }(),
                 15000);
@@ -114,7 +119,9 @@ class TestEndToEnd : public QObject {
             window.showStop(6);
             QTRY_COMPARE(find<QLabel>("watchWord")->text(), QStringLiteral("low"));
             const auto log = session.log();
-            QVERIFY(std::any_of(log.begin(), log.end(), [](const LogEntry& e) { return e.kind == "alert" && e.text.find("low") != std::string::npos; }));
+            QVERIFY(std::any_of(log.begin(), log.end(), [](const LogEntry& e) {
+                return e.kind == "alert" && e.text.find("low") != std::string::npos;
+            }));
             window.close(); // saves everything
             m_window = nullptr;
         }

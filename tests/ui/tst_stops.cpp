@@ -54,7 +54,8 @@ class TestStops : public QObject {
         w.click("choosePart");
         const Reading& r = w.reading("stove-room");
         QCOMPARE(r.sensor.part, std::string("ntc-10k-in-divider"));
-        QVERIFY2(r.sensor.reason.find("Against") != std::string::npos, r.sensor.reason.c_str()); // the rejected stay on record
+        QVERIFY2(r.sensor.reason.find("Against") != std::string::npos,
+                 r.sensor.reason.c_str()); // the rejected stay on record
         QCOMPARE(r.wiring.pin, std::string("A0"));
         QVERIFY(std::holds_alternative<RatioDivider>(r.path.stages[0]));
         QCOMPARE(w.window.stopNow(), 2); // on to the wiring
@@ -67,7 +68,8 @@ class TestStops : public QObject {
         w.window.showStop(2);
         w.refresh();
         QVERIFY(w.stop(3).text.contains("0 of 7"));
-        for (int i = 0; i < 3; ++i) QTest::keyClick(QApplication::focusWidget(), Qt::Key_N);
+        for (int i = 0; i < 3; ++i)
+            QTest::keyClick(QApplication::focusWidget(), Qt::Key_N);
         w.refresh();
         QVERIFY(w.stop(3).text.contains("3 of 7"));
         QTest::keyClick(QApplication::focusWidget(), Qt::Key_Backspace);
@@ -93,7 +95,8 @@ class TestStops : public QObject {
         QCOMPARE(w.reading().wiring.reference, std::string("internal"));
         QVERIFY2(w.text("findingsCount").contains("1 mended"), qPrintable(w.text("findingsCount")));
         bool stays = false;
-        for (QLabel* label : w.find<QWidget>("findingsBox")->findChildren<QLabel*>()) stays = stays || label->text().startsWith("mended: This reading uses 9 %");
+        for (QLabel* label : w.find<QWidget>("findingsBox")->findChildren<QLabel*>())
+            stays = stays || label->text().startsWith("mended: This reading uses 9 %");
         QVERIFY(stays);
         QVERIFY(w.find<QPushButton>("fix_calibration-outdated")); // and it says what that costs
     }
@@ -102,7 +105,8 @@ class TestStops : public QObject {
         TestWindow w;
         w.openDemo();
         w.window.showStop(3);
-        for (int i = 0; i < 40; ++i) w.clocked.lines(1, 140 + i % 3, "A2");
+        for (int i = 0; i < 40; ++i)
+            w.clocked.lines(1, 140 + i % 3, "A2");
         w.refresh();
         auto* lines = w.find<QListWidget>("rawLines");
         QCOMPARE(lines->count(), 41);
@@ -159,7 +163,8 @@ class TestStops : public QObject {
         w.lines(3, 140);
         w.clocked.pass(300);
         w.refresh();
-        for (int i = 0; i < 4; ++i) QCOMPARE(w.find<QLineEdit>(qPrintable(QStringLiteral("step%1").arg(i)))->text(), QStringLiteral("—"));
+        for (int i = 0; i < 4; ++i)
+            QCOMPARE(w.find<QLineEdit>(qPrintable(QStringLiteral("step%1").arg(i)))->text(), QStringLiteral("—"));
     }
 
     void aCalibrationIsMadeWithTheSpaceKey() {
@@ -168,7 +173,8 @@ class TestStops : public QObject {
         w.window.showStop(5);
         w.lines(2, 103);
         QVERIFY2(w.text("steadyText").contains("waiting"), qPrintable(w.text("steadyText")));
-        for (int i = 0; i < 30; ++i) w.lines(1, 103 + i % 2);
+        for (int i = 0; i < 30; ++i)
+            w.lines(1, 103 + i % 2);
         QVERIFY2(w.text("steadyText").contains("steady for"), qPrintable(w.text("steadyText")));
         auto* page = w.window.findChild<CalibratePage*>();
         auto* value = w.find<QLineEdit>("referenceValue");
@@ -189,7 +195,8 @@ class TestStops : public QObject {
         QTest::keyClicks(value, "32.7");
         w.refresh();
         QCOMPARE(w.find<QPushButton>("takePoint")->text(), QStringLiteral("Take it anyway")); // it still moves
-        for (int i = 0; i < 40; ++i) w.lines(1, 170 + i % 2);
+        for (int i = 0; i < 40; ++i)
+            w.lines(1, 170 + i % 2);
         w.click("takePoint");
         QCOMPARE(page->points().size(), std::size_t(2));
         QVERIFY2(w.text("verdictFound").contains("as found"), qPrintable(w.text("verdictFound")));
@@ -205,7 +212,8 @@ class TestStops : public QObject {
         TestWindow w;
         w.openDemo();
         w.window.showStop(5);
-        for (int i = 0; i < 30; ++i) w.lines(1, 103 + i % 2);
+        for (int i = 0; i < 30; ++i)
+            w.lines(1, 103 + i % 2);
         w.click("takePoint");
         QVERIFY(w.sees("aside0"));
         w.click("aside0");
@@ -259,11 +267,13 @@ class TestStops : public QObject {
         QVERIFY(!plot->isEmpty());
         const double whole = plot->xAxis->range().size();
         QVERIFY(whole > 1.9 * 86400);
-        QVERIFY2(plot->points() < plot->width(), qPrintable(QString::number(plot->points()))); // no more than the eye can tell
+        QVERIFY2(plot->points() < plot->width(),
+                 qPrintable(QString::number(plot->points()))); // no more than the eye can tell
         w.click("span_3600");
         CLOSE(plot->xAxis->range().size(), 3600, 100);
         QVERIFY(plot->points() > 100 && plot->points() < 140); // every 30 s, none left out
-        plot->xAxis->setRange(plot->xAxis->range().lower - 7200, plot->xAxis->range().upper - 7200); // somebody pans
+        plot->xAxis->setRange(plot->xAxis->range().lower - 7200,
+                              plot->xAxis->range().upper - 7200); // somebody pans
         w.refresh();
         QVERIFY(plot->points() > 100);
         // Two hours of silence, then new values: the line is broken between.
@@ -273,7 +283,8 @@ class TestStops : public QObject {
         w.trigger("record");
         w.click("span_86400");
         const auto data = plot->graph(2)->data();
-        const bool broken = std::any_of(data->constBegin(), data->constEnd(), [](const QCPGraphData& d) { return std::isnan(d.value); });
+        const bool broken = std::any_of(data->constBegin(), data->constEnd(),
+                                        [](const QCPGraphData& d) { return std::isnan(d.value); });
         QVERIFY(broken);
     }
 };

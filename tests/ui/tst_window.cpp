@@ -36,7 +36,8 @@ class TestMainWindow : public QObject {
     void stopsAndPagesByKeyboard() {
         TestWindow w;
         w.openDemo();
-        const char* seen[] = {"quantityName", "candidateTable", "wiringSteps", "linkState", "stepLadder", "takePoint", "alerts"};
+        const char* seen[] = {"quantityName", "candidateTable", "wiringSteps", "linkState",
+                              "stepLadder",   "takePoint",      "alerts"};
         w.lines(3, 140);
         for (int i = 0; i < 7; ++i) {
             w.key(static_cast<Qt::Key>(Qt::Key_1 + i), Qt::ControlModifier);
@@ -92,7 +93,8 @@ class TestMainWindow : public QObject {
         auto* list = w.find<QListView>("readingList");
         QCOMPARE(list->model()->rowCount(), 3);
         const QModelIndex air = list->model()->index(0, 0);
-        QVERIFY2(air.data(ReadingModel::value_role).toString().contains("°C"), qPrintable(air.data(ReadingModel::value_role).toString()));
+        QVERIFY2(air.data(ReadingModel::value_role).toString().contains("°C"),
+                 qPrintable(air.data(ReadingModel::value_role).toString()));
         QVERIFY(air.data(ReadingModel::word_role).toString().contains("in range"));
         QCOMPARE(list->model()->index(1, 0).data(ReadingModel::value_role).toString(), QStringLiteral("—"));
         w.lines(1, 0);
@@ -241,11 +243,14 @@ class TestMainWindow : public QObject {
             const QColor ground = w.theme.colours().sheet;
             int same = 0;
             for (int y = size.height() / 3; y < size.height() - 60; y += 7)
-                for (int x = w.theme.px(240); x < size.width() - w.theme.px(300); x += 7) same += image.pixelColor(x, y) == ground;
+                for (int x = w.theme.px(240); x < size.width() - w.theme.px(300); x += 7)
+                    same += image.pixelColor(x, y) == ground;
             QVERIFY2(same > 100, qPrintable(QString::number(same)));
             // No label that stands on one line is cut.
             for (QLabel* label : w.window.findChildren<QLabel*>()) {
-                if (!label->isVisible() || label->wordWrap() || label->text().isEmpty() || label->objectName() == "pageNote" || label->objectName() == "statusMessage") continue;
+                if (!label->isVisible() || label->wordWrap() || label->text().isEmpty() ||
+                    label->objectName() == "pageNote" || label->objectName() == "statusMessage")
+                    continue;
                 const int needs = label->fontMetrics().boundingRect(label->text()).height();
                 QVERIFY2(label->height() + 3 >= needs / 1.3, qPrintable(label->text()));
             }
@@ -260,8 +265,10 @@ class TestMainWindow : public QObject {
             w.refresh();
             for (QWidget* widget : w.window.findChildren<QWidget*>()) {
                 const bool takes_keys = widget->isVisible() && widget->focusPolicy() & Qt::TabFocus;
-                const bool is_control = qobject_cast<QPushButton*>(widget) || qobject_cast<NumberField*>(widget) || qobject_cast<QComboBox*>(widget) || qobject_cast<PathLine*>(widget);
-                if (takes_keys && is_control) QVERIFY2(!widget->accessibleName().isEmpty(), qPrintable(widget->objectName()));
+                const bool is_control = qobject_cast<QPushButton*>(widget) || qobject_cast<NumberField*>(widget) ||
+                                        qobject_cast<QComboBox*>(widget) || qobject_cast<PathLine*>(widget);
+                if (takes_keys && is_control)
+                    QVERIFY2(!widget->accessibleName().isEmpty(), qPrintable(widget->objectName()));
             }
         }
     }

@@ -27,7 +27,7 @@ struct SignalFigures {
 };
 
 struct HealthVerdict {
-    std::string id; ///< stuck, clipped, floating, noisy, flicker, silent
+    std::string id;   ///< stuck, clipped, floating, noisy, flicker, silent
     bool bad = false; ///< the value cannot be trusted
     std::string evidence;
     std::vector<std::string> causes; ///< likely ones, most likely first
@@ -36,7 +36,8 @@ struct HealthVerdict {
 
 SignalFigures signal_figures(std::span<const RawSample> samples, int bits);
 
-/// Verdicts on the samples; empty when there is nothing to say. `samples` is what the Raw stop holds (some hundred).
+/// Verdicts on the samples; empty when there is nothing to say. `samples` is what the Raw stop holds (some
+/// hundred).
 std::vector<HealthVerdict> judge_health(std::span<const RawSample> samples, int bits);
 
 } // namespace cognitum

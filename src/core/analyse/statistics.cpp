@@ -19,7 +19,8 @@ Moments moments(std::span<const double> values) {
     const auto n = static_cast<double>(values.size());
     out.mean = sum / n;
     double squares = 0;
-    for (const double v : values) squares += (v - out.mean) * (v - out.mean);
+    for (const double v : values)
+        squares += (v - out.mean) * (v - out.mean);
     out.sd = values.size() > 1 ? std::sqrt(squares / (n - 1)) : 0;
     return out;
 }
@@ -27,7 +28,8 @@ Moments moments(std::span<const double> values) {
 double difference_sd(std::span<const double> values) {
     if (values.size() < 3) return 0;
     std::vector<double> steps(values.size() - 1);
-    for (std::size_t i = 0; i + 1 < values.size(); ++i) steps[i] = values[i + 1] - values[i];
+    for (std::size_t i = 0; i + 1 < values.size(); ++i)
+        steps[i] = values[i + 1] - values[i];
     return moments(steps).sd / std::sqrt(2.0);
 }
 

@@ -21,7 +21,8 @@ struct Error {
     }
 };
 
-template <typename T> using Result = tl::expected<T, Error>;
+template <typename T>
+using Result = tl::expected<T, Error>;
 
 inline tl::unexpected<Error> failure(std::string what, std::string where = {}, std::string fix = {}) {
     return tl::make_unexpected(Error{std::move(what), std::move(where), std::move(fix)});

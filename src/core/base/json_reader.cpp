@@ -32,7 +32,8 @@ class PointerWalk {
 
     std::string quoted() {
         const std::size_t start = m_at++;
-        while (m_at < m_text.size() && m_text[m_at] != '"') m_at += m_text[m_at] == '\\' ? 2 : 1;
+        while (m_at < m_text.size() && m_text[m_at] != '"')
+            m_at += m_text[m_at] == '\\' ? 2 : 1;
         ++m_at;
         const Json key = Json::parse(m_text.substr(start, m_at - start), nullptr, false);
         return key.is_string() ? key.get<std::string>() : std::string();
@@ -51,7 +52,8 @@ class PointerWalk {
         } else if (c == '"') {
             quoted();
         } else {
-            while (m_at < m_text.size() && std::string_view(",]} \t\r\n").find(m_text[m_at]) == std::string_view::npos)
+            while (m_at < m_text.size() &&
+                   std::string_view(",]} \t\r\n").find(m_text[m_at]) == std::string_view::npos)
                 ++m_at;
         }
     }
@@ -100,12 +102,15 @@ Result<JsonText> JsonText::parse(std::string name, std::string text) {
     }
 }
 
-bool JsonReader::has(std::string_view key) const { return m_value->is_object() && m_value->contains(key); }
+bool JsonReader::has(std::string_view key) const {
+    return m_value->is_object() && m_value->contains(key);
+}
 
 tl::unexpected<Error> JsonReader::error(std::string what, std::string_view key) const {
     const std::string pointer = key.empty() ? m_pointer : m_pointer + "/" + std::string(key);
     const int line = line_of_pointer(m_document->text, has(key) || key.empty() ? pointer : m_pointer);
-    return failure(std::move(what), fmt::format("{}:{}: {}", m_document->name, line, pointer.empty() ? "/" : pointer));
+    return failure(std::move(what),
+                   fmt::format("{}:{}: {}", m_document->name, line, pointer.empty() ? "/" : pointer));
 }
 
 Result<const Json*> JsonReader::member(std::string_view key) const {
@@ -162,8 +167,8 @@ Result<void> JsonReader::only_keys(const std::vector<std::string>& known) const 
     if (!m_value->is_object()) return error("an object {…} is needed here.");
     for (const auto& [key, value] : m_value->items())
         if (std::find(known.begin(), known.end(), key) == known.end())
-            return error(fmt::format("the key \"{}\" is not known here; known are {}.", key, fmt::join(known, ", ")),
-                         key);
+            return error(
+                fmt::format("the key \"{}\" is not known here; known are {}.", key, fmt::join(known, ", ")), key);
     return {};
 }
 

@@ -65,14 +65,14 @@ class JsonReader {
 int line_of_pointer(std::string_view text, std::string_view pointer);
 
 /// Gives up with the error inside a Result; for readers that read many keys in a row.
-#define COGNITUM_TRY(name, expression)                                                                               \
-    auto name##_result = (expression);                                                                               \
-    if (!name##_result) return tl::make_unexpected(name##_result.error());                                           \
+#define COGNITUM_TRY(name, expression)                                                                             \
+    auto name##_result = (expression);                                                                             \
+    if (!name##_result) return tl::make_unexpected(name##_result.error());                                         \
     auto& name = *name##_result
 
-#define COGNITUM_CHECK(expression)                                                                                   \
-    do {                                                                                                             \
-        if (auto check_result = (expression); !check_result) return tl::make_unexpected(check_result.error());       \
+#define COGNITUM_CHECK(expression)                                                                                 \
+    do {                                                                                                           \
+        if (auto check_result = (expression); !check_result) return tl::make_unexpected(check_result.error());     \
     } while (false)
 
 } // namespace cognitum

@@ -102,12 +102,15 @@ std::string iso_time(TimeUs t) {
 }
 
 std::optional<TimeUs> parse_time(std::string_view text) {
-    while (!text.empty() && text.front() == ' ') text.remove_prefix(1);
-    while (!text.empty() && text.back() == ' ') text.remove_suffix(1);
+    while (!text.empty() && text.front() == ' ')
+        text.remove_prefix(1);
+    while (!text.empty() && text.back() == ' ')
+        text.remove_suffix(1);
     if (text.size() >= 10 && text[4] == '-') return parse_iso(text);
     double s = 0;
     const auto [end, code] = std::from_chars(text.data(), text.data() + text.size(), s);
-    if (code != std::errc{} || end != text.data() + text.size() || !std::isfinite(s) || std::abs(s) > 9e12) return {};
+    if (code != std::errc{} || end != text.data() + text.size() || !std::isfinite(s) || std::abs(s) > 9e12)
+        return {};
     return from_seconds(s);
 }
 

@@ -17,8 +17,12 @@ inline constexpr TimeUs day_us = 24 * hour_us;
 
 using Clock = std::function<TimeUs()>;
 
-inline double seconds(TimeUs t) { return static_cast<double>(t) / 1e6; }
-inline TimeUs from_seconds(double s) { return static_cast<TimeUs>(s * 1e6 + (s < 0 ? -0.5 : 0.5)); }
+inline double seconds(TimeUs t) {
+    return static_cast<double>(t) / 1e6;
+}
+inline TimeUs from_seconds(double s) {
+    return static_cast<TimeUs>(s * 1e6 + (s < 0 ? -0.5 : 0.5));
+}
 
 /// ISO 8601 in UTC with milliseconds, or microseconds where there are any: 2026-06-01T09:00:00.250Z.
 std::string iso_time(TimeUs t);

@@ -7,7 +7,8 @@ namespace cognitum {
 
 namespace {
 
-template <typename List> auto* find_by_id(List& items, std::string_view id) {
+template <typename List>
+auto* find_by_id(List& items, std::string_view id) {
     const auto found = std::find_if(items.begin(), items.end(), [&](const auto& item) { return item.id == id; });
     return found == items.end() ? nullptr : &*found;
 }
@@ -20,23 +21,35 @@ void drop_doubt(Constant& constant) {
 
 } // namespace
 
-const Reading* Bench::reading(std::string_view id) const { return find_by_id(readings, id); }
-const BoardUse* Bench::board(std::string_view id) const { return find_by_id(boards, id); }
-Reading* Bench::reading(std::string_view id) { return find_by_id(readings, id); }
-BoardUse* Bench::board(std::string_view id) { return find_by_id(boards, id); }
+const Reading* Bench::reading(std::string_view id) const {
+    return find_by_id(readings, id);
+}
+const BoardUse* Bench::board(std::string_view id) const {
+    return find_by_id(boards, id);
+}
+Reading* Bench::reading(std::string_view id) {
+    return find_by_id(readings, id);
+}
+BoardUse* Bench::board(std::string_view id) {
+    return find_by_id(boards, id);
+}
 
 std::string Bench::free_id(std::string_view wanted) const {
     std::string base;
     for (const char c : wanted) {
         const bool plain = (c >= 'a' && c <= 'z') || (c >= '0' && c <= '9');
         const bool upper = c >= 'A' && c <= 'Z';
-        if (plain || upper) base += upper ? static_cast<char>(c - 'A' + 'a') : c;
-        else if (!base.empty() && base.back() != '-') base += '-';
+        if (plain || upper)
+            base += upper ? static_cast<char>(c - 'A' + 'a') : c;
+        else if (!base.empty() && base.back() != '-')
+            base += '-';
     }
-    while (!base.empty() && base.back() == '-') base.pop_back();
+    while (!base.empty() && base.back() == '-')
+        base.pop_back();
     if (base.empty()) base = "reading";
     std::string id = base;
-    for (int n = 2; reading(id) || board(id); ++n) id = fmt::format("{}-{}", base, n);
+    for (int n = 2; reading(id) || board(id); ++n)
+        id = fmt::format("{}-{}", base, n);
     return id;
 }
 

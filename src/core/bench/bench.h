@@ -29,11 +29,11 @@ struct SensorChoice {
 };
 
 struct Wiring {
-    std::string board;              ///< id of a BoardUse; empty: not placed
-    std::string pin;                ///< label as printed
-    std::string rail;               ///< label of the rail that feeds the part
-    std::string reference;          ///< id of the board's reference
-    std::vector<int> ticked;        ///< numbers of the steps that are done
+    std::string board;               ///< id of a BoardUse; empty: not placed
+    std::string pin;                 ///< label as printed
+    std::string rail;                ///< label of the rail that feeds the part
+    std::string reference;           ///< id of the board's reference
+    std::vector<int> ticked;         ///< numbers of the steps that are done
     std::vector<std::string> mended; ///< what was mended here, newest last
     bool operator==(const Wiring&) const = default;
 };
@@ -42,13 +42,13 @@ struct Wiring {
 struct AppliedCorrection {
     double gain = 1, offset = 0;
     double var_offset = 0, var_gain = 0, covariance = 0; ///< of the fit
-    double u_reference = 0;    ///< doubt that all references share; does not shrink with the number of points
-    double dof = 0;            ///< of the fit; 0: unknown
-    double from = 0, to = 0;   ///< span of the indications
-    std::int64_t record = 0;   ///< id of the calibration record
+    double u_reference = 0;  ///< doubt that all references share; does not shrink with the number of points
+    double dof = 0;          ///< of the fit; 0: unknown
+    double from = 0, to = 0; ///< span of the indications
+    std::int64_t record = 0; ///< id of the calibration record
     TimeUs time = 0;
-    std::string verdict;       ///< as left
-    std::string path_key;      ///< of the path that was calibrated; another path needs another calibration
+    std::string verdict;  ///< as left
+    std::string path_key; ///< of the path that was calibrated; another path needs another calibration
     bool operator==(const AppliedCorrection&) const = default;
 };
 
@@ -98,9 +98,9 @@ struct Bench {
     [[nodiscard]] std::string free_id(std::string_view name) const;
 };
 
-/// The path with the correction that is in force as its last stage (without the correction's doubt, which depends on
-/// where on the line the value lies: see uncertainty of a reading). Constants that the calibration went through no
-/// longer carry their data-sheet doubt.
+/// The path with the correction that is in force as its last stage (without the correction's doubt, which depends
+/// on where on the line the value lies: see uncertainty of a reading). Constants that the calibration went through
+/// no longer carry their data-sheet doubt.
 Chain effective_path(const Reading& reading);
 
 /// Identifies the path and how it is wired: changes when a calibration would no longer hold.

@@ -9,8 +9,9 @@ namespace cognitum {
 namespace {
 
 Json quantity_json(const Quantity& q) {
-    return {{"kind", q.kind},         {"unit", q.unit},         {"low", q.low},    {"high", q.high},
-            {"accuracy", q.accuracy}, {"interval_s", q.interval_s}, {"place", q.place}};
+    return {{"kind", q.kind},  {"unit", q.unit},         {"low", q.low},
+            {"high", q.high},  {"accuracy", q.accuracy}, {"interval_s", q.interval_s},
+            {"place", q.place}};
 }
 
 Result<Quantity> read_quantity(const JsonReader& json) {
@@ -22,7 +23,8 @@ Result<Quantity> read_quantity(const JsonReader& json) {
     COGNITUM_TRY(accuracy, json.number("accuracy"));
     COGNITUM_TRY(interval, json.number("interval_s"));
     COGNITUM_TRY(place, json.string_or("place", {}));
-    if (!find_quantity_kind(kind)) return json.error(fmt::format("the quantity \"{}\" is not known.", kind), "kind");
+    if (!find_quantity_kind(kind))
+        return json.error(fmt::format("the quantity \"{}\" is not known.", kind), "kind");
     if (!find_unit(unit)) return json.error(fmt::format("the unit \"{}\" is not known.", unit), "unit");
     if (!(low < high)) return json.error("low must be below high.", "low");
     if (!(accuracy > 0)) return json.error("the needed accuracy must be above zero.", "accuracy");
@@ -31,8 +33,8 @@ Result<Quantity> read_quantity(const JsonReader& json) {
 }
 
 Json wiring_json(const Wiring& w) {
-    return {{"board", w.board},   {"pin", w.pin},       {"rail", w.rail}, {"reference", w.reference},
-            {"ticked", w.ticked}, {"mended", w.mended}};
+    return {{"board", w.board},         {"pin", w.pin},       {"rail", w.rail},
+            {"reference", w.reference}, {"ticked", w.ticked}, {"mended", w.mended}};
 }
 
 Result<Wiring> read_wiring(const JsonReader& json) {
@@ -60,10 +62,18 @@ Result<Wiring> read_wiring(const JsonReader& json) {
 }
 
 Json correction_json(const AppliedCorrection& c) {
-    return {{"gain", c.gain},         {"offset", c.offset},         {"var_offset", c.var_offset},
-            {"var_gain", c.var_gain}, {"covariance", c.covariance}, {"u_reference", c.u_reference},
-            {"dof", c.dof},           {"from", c.from},             {"to", c.to},
-            {"record", c.record},     {"time", iso_time(c.time)},   {"verdict", c.verdict},
+    return {{"gain", c.gain},
+            {"offset", c.offset},
+            {"var_offset", c.var_offset},
+            {"var_gain", c.var_gain},
+            {"covariance", c.covariance},
+            {"u_reference", c.u_reference},
+            {"dof", c.dof},
+            {"from", c.from},
+            {"to", c.to},
+            {"record", c.record},
+            {"time", iso_time(c.time)},
+            {"verdict", c.verdict},
             {"path_key", c.path_key}};
 }
 
@@ -71,15 +81,16 @@ Result<AppliedCorrection> read_correction(const JsonReader& json) {
     COGNITUM_CHECK(json.only_keys({"gain", "offset", "var_offset", "var_gain", "covariance", "u_reference", "dof",
                                    "from", "to", "record", "time", "verdict", "path_key"}));
     AppliedCorrection c;
-    for (auto& [key, field] : std::initializer_list<std::pair<const char*, double*>>{{"gain", &c.gain},
-                                                                                     {"offset", &c.offset},
-                                                                                     {"var_offset", &c.var_offset},
-                                                                                     {"var_gain", &c.var_gain},
-                                                                                     {"covariance", &c.covariance},
-                                                                                     {"u_reference", &c.u_reference},
-                                                                                     {"dof", &c.dof},
-                                                                                     {"from", &c.from},
-                                                                                     {"to", &c.to}}) {
+    for (auto& [key, field] :
+         std::initializer_list<std::pair<const char*, double*>>{{"gain", &c.gain},
+                                                                {"offset", &c.offset},
+                                                                {"var_offset", &c.var_offset},
+                                                                {"var_gain", &c.var_gain},
+                                                                {"covariance", &c.covariance},
+                                                                {"u_reference", &c.u_reference},
+                                                                {"dof", &c.dof},
+                                                                {"from", &c.from},
+                                                                {"to", &c.to}}) {
         COGNITUM_TRY(value, json.number(key));
         *field = value;
     }
@@ -123,10 +134,14 @@ Result<LinkPlan> read_link(const JsonReader& json) {
     COGNITUM_TRY(port, json.string_or("port", {}));
     COGNITUM_TRY(baud, json.number_or("baud", link.baud));
     COGNITUM_TRY(seed, json.number_or("seed", 0));
-    if (kind == "none") link.kind = LinkKind::none;
-    else if (kind == "serial") link.kind = LinkKind::serial;
-    else if (kind == "simulated") link.kind = LinkKind::simulated;
-    else return json.error("a link's kind is none, serial or simulated.", "kind");
+    if (kind == "none")
+        link.kind = LinkKind::none;
+    else if (kind == "serial")
+        link.kind = LinkKind::serial;
+    else if (kind == "simulated")
+        link.kind = LinkKind::simulated;
+    else
+        return json.error("a link's kind is none, serial or simulated.", "kind");
     if (!(baud >= 50 && baud <= 4e6)) return json.error("the speed must be from 50 to 4 000 000 Bd.", "baud");
     if (!(seed >= 0 && seed < 9e15)) return json.error("the seed must be a whole number from 0.", "seed");
     link.port = port;
@@ -143,13 +158,13 @@ Json reading_json(const Reading& r) {
     out["wiring"] = wiring_json(r.wiring);
     out["path"] = chain_json(r.path);
     if (r.correction) out["correction"] = correction_json(*r.correction);
-    if (r.bands) out["bands"] = {{"low", r.bands->low}, {"high", r.bands->high}, {"hysteresis", r.bands->hysteresis}};
+    if (r.bands)
+        out["bands"] = {{"low", r.bands->low}, {"high", r.bands->high}, {"hysteresis", r.bands->hysteresis}};
     return out;
 }
 
 Result<Reading> read_reading(const JsonReader& json) {
-    COGNITUM_CHECK(
-        json.only_keys({"id", "name", "quantity", "sensor", "wiring", "path", "correction", "bands"}));
+    COGNITUM_CHECK(json.only_keys({"id", "name", "quantity", "sensor", "wiring", "path", "correction", "bands"}));
     Reading r;
     COGNITUM_TRY(id, json.string("id"));
     COGNITUM_TRY(name, json.string("name"));
@@ -220,9 +235,11 @@ Result<BoardUse> read_board_use(const JsonReader& json) {
 Json bench_json(const Bench& bench) {
     Json out = {{"bench", bench.name}, {"place", bench.place}};
     out["boards"] = Json::array();
-    for (const BoardUse& board : bench.boards) out["boards"].push_back(board_use_json(board));
+    for (const BoardUse& board : bench.boards)
+        out["boards"].push_back(board_use_json(board));
     out["readings"] = Json::array();
-    for (const Reading& reading : bench.readings) out["readings"].push_back(reading_json(reading));
+    for (const Reading& reading : bench.readings)
+        out["readings"].push_back(reading_json(reading));
     return out;
 }
 

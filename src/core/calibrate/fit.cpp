@@ -20,11 +20,13 @@ struct ModelForm {
     int first, last; ///< powers of the indication that are fitted
 };
 constexpr ModelForm forms[] = {
-    {Model::offset, "offset", 0, 0}, {Model::gain, "gain", 1, 1},       {Model::line, "line", 0, 1},
+    {Model::offset, "offset", 0, 0},       {Model::gain, "gain", 1, 1},   {Model::line, "line", 0, 1},
     {Model::quadratic, "quadratic", 0, 2}, {Model::cubic, "cubic", 0, 3}, {Model::quartic, "quartic", 0, 4},
     {Model::quintic, "quintic", 0, 5},
 };
-const ModelForm& form_of(Model model) { return forms[static_cast<std::size_t>(model)]; }
+const ModelForm& form_of(Model model) {
+    return forms[static_cast<std::size_t>(model)];
+}
 
 /// Indications are fitted as t = (x − centre) / half, which lies in −1…1 for models with a constant.
 struct Scaling {
@@ -32,9 +34,8 @@ struct Scaling {
 };
 
 Scaling scaling_for(std::span<const FitPoint> points, Model model) {
-    const auto [low, high] = std::minmax_element(points.begin(), points.end(), [](const auto& a, const auto& b) {
-        return a.indication < b.indication;
-    });
+    const auto [low, high] = std::minmax_element(
+        points.begin(), points.end(), [](const auto& a, const auto& b) { return a.indication < b.indication; });
     Scaling s;
     if (model != Model::gain && model != Model::offset) s.centre = (low->indication + high->indication) / 2;
     s.half = std::max(std::abs(high->indication - s.centre), std::abs(low->indication - s.centre));
@@ -62,7 +63,8 @@ struct Raw {
 };
 
 /// Least squares in the scaled variable.
-Result<Raw> solve(std::span<const FitPoint> points, const ModelForm& form, Scaling s, std::span<const double> weights) {
+Result<Raw> solve(std::span<const FitPoint> points, const ModelForm& form, Scaling s,
+                  std::span<const double> weights) {
     const auto n = points.size();
     const auto p = static_cast<std::size_t>(form.last - form.first + 1);
     const gsl::QuietErrors quiet;
@@ -74,19 +76,23 @@ Result<Raw> solve(std::span<const FitPoint> points, const ModelForm& form, Scali
     const gsl::Multifit work(gsl_multifit_linear_alloc(n, p));
     for (std::size_t i = 0; i < n; ++i) {
         const double t = (points[i].indication - s.centre) / s.half;
-        for (std::size_t k = 0; k < p; ++k) gsl_matrix_set(X.get(), i, k, std::pow(t, form.first + static_cast<int>(k)));
+        for (std::size_t k = 0; k < p; ++k)
+            gsl_matrix_set(X.get(), i, k, std::pow(t, form.first + static_cast<int>(k)));
         const double shift = form.model == Model::offset ? points[i].indication : 0;
         gsl_vector_set(y.get(), i, points[i].reference - shift);
         gsl_vector_set(w.get(), i, weights.empty() ? 1 : weights[i]);
     }
     double chi2 = 0;
-    const int status = weights.empty() ? gsl_multifit_linear(X.get(), y.get(), c.get(), cov.get(), &chi2, work.get())
-                                       : gsl_multifit_wlinear(X.get(), w.get(), y.get(), c.get(), cov.get(), &chi2, work.get());
-    if (status != GSL_SUCCESS) return failure("the fit did not succeed: " + std::string(gsl_strerror(status)) + ".");
+    const int status = weights.empty()
+                           ? gsl_multifit_linear(X.get(), y.get(), c.get(), cov.get(), &chi2, work.get())
+                           : gsl_multifit_wlinear(X.get(), w.get(), y.get(), c.get(), cov.get(), &chi2, work.get());
+    if (status != GSL_SUCCESS)
+        return failure("the fit did not succeed: " + std::string(gsl_strerror(status)) + ".");
     Raw raw;
     for (std::size_t a = 0; a < p; ++a) {
         raw.c.push_back(gsl_vector_get(c.get(), a));
-        for (std::size_t b = 0; b < p; ++b) raw.cov.push_back(gsl_matrix_get(cov.get(), a, b));
+        for (std::size_t b = 0; b < p; ++b)
+            raw.cov.push_back(gsl_matrix_get(cov.get(), a, b));
     }
     return raw;
 }
@@ -102,15 +108,18 @@ void report(Fit& fit, const Raw& raw, const ModelForm& form, Scaling s) {
     fit.covariance.assign(static_cast<std::size_t>(p * p), 0);
     for (int j = 0; j < p; ++j) {
         long double value = 0;
-        for (int k = 0; k < p; ++k) value += at(j, k) * raw.c[static_cast<std::size_t>(k)];
+        for (int k = 0; k < p; ++k)
+            value += at(j, k) * raw.c[static_cast<std::size_t>(k)];
         for (int i = 0; i < p; ++i) {
             long double sum = 0;
             for (int a = 0; a < p; ++a)
-                for (int b = 0; b < p; ++b) sum += at(j, a) * raw.cov[static_cast<std::size_t>(a * p + b)] * at(i, b);
+                for (int b = 0; b < p; ++b)
+                    sum += at(j, a) * raw.cov[static_cast<std::size_t>(a * p + b)] * at(i, b);
             fit.covariance[static_cast<std::size_t>(j * p + i)] = static_cast<double>(sum);
         }
         const double variance = fit.covariance[static_cast<std::size_t>(j * p + j)];
-        fit.parameters.push_back({fmt::format("b{}", j + form.first), static_cast<double>(value), std::sqrt(std::max(0.0, variance))});
+        fit.parameters.push_back(
+            {fmt::format("b{}", j + form.first), static_cast<double>(value), std::sqrt(std::max(0.0, variance))});
     }
 }
 
@@ -145,8 +154,8 @@ Result<void> fit_is_possible(std::span<const FitPoint> points, const ModelForm& 
     std::sort(x.begin(), x.end());
     const auto distinct = static_cast<std::size_t>(std::unique(x.begin(), x.end()) - x.begin());
     if (distinct < p)
-        return failure(fmt::format("a {} needs {} different indications; there are {}.", form.name, p, distinct), {},
-                       "Take points further apart.");
+        return failure(fmt::format("a {} needs {} different indications; there are {}.", form.name, p, distinct),
+                       {}, "Take points further apart.");
     if (form.model == Model::gain && x.front() == 0 && distinct == 1)
         return failure("a gain cannot be found at zero alone.");
     return {};
@@ -155,7 +164,8 @@ Result<void> fit_is_possible(std::span<const FitPoint> points, const ModelForm& 
 /// The fit without leave-one-out.
 Result<Fit> fit_once(std::span<const FitPoint> points, Model model) {
     const ModelForm& form = form_of(model);
-    if (const auto possible = fit_is_possible(points, form); !possible) return tl::make_unexpected(possible.error());
+    if (const auto possible = fit_is_possible(points, form); !possible)
+        return tl::make_unexpected(possible.error());
     const Scaling s = scaling_for(points, model);
     const std::vector<double> weights = weights_of(points);
     auto raw = solve(points, form, s, weights);
@@ -168,14 +178,16 @@ Result<Fit> fit_once(std::span<const FitPoint> points, Model model) {
     fit.dof = static_cast<int>(n - p);
     double rss = 0;
     double mean = 0;
-    for (const FitPoint& point : points) mean += point.reference / static_cast<double>(n);
+    for (const FitPoint& point : points)
+        mean += point.reference / static_cast<double>(n);
     if (model == Model::gain) mean = 0; // a model without a constant is compared with zero
     double tss = 0;
     for (const FitPoint& point : points) {
         // In the scaled variable, where a hard polynomial keeps its digits.
         const double t = (point.indication - s.centre) / s.half;
         double fitted = model == Model::offset ? point.indication : 0;
-        for (std::size_t k = 0; k < p; ++k) fitted += raw->c[k] * std::pow(t, form.first + static_cast<int>(k));
+        for (std::size_t k = 0; k < p; ++k)
+            fitted += raw->c[k] * std::pow(t, form.first + static_cast<int>(k));
         const double r = point.reference - fitted;
         fit.residuals.push_back(r);
         rss += r * r;
@@ -186,7 +198,8 @@ Result<Fit> fit_once(std::span<const FitPoint> points, Model model) {
     fit.r_squared = tss > 0 ? 1 - rss / tss : nan;
     if (fit.dof == 0 && weights.empty()) {
         // The residuals say nothing of the spread here; an unknown is not a zero.
-        for (Parameter& parameter : fit.parameters) parameter.standard_error = nan;
+        for (Parameter& parameter : fit.parameters)
+            parameter.standard_error = nan;
     }
     return fit;
 }
@@ -206,9 +219,11 @@ void leave_one_out(Fit& fit, std::span<const FitPoint> points) {
     }
     const auto n = static_cast<double>(squares.size());
     double mean = 0;
-    for (const double s : squares) mean += s / n;
+    for (const double s : squares)
+        mean += s / n;
     double variance = 0;
-    for (const double s : squares) variance += (s - mean) * (s - mean) / std::max(1.0, n - 1);
+    for (const double s : squares)
+        variance += (s - mean) * (s - mean) / std::max(1.0, n - 1);
     fit.cross_validated_error = std::sqrt(mean);
     // d√m = dm / 2√m
     fit.cross_validated_se = mean > 0 ? std::sqrt(variance / n) / (2 * std::sqrt(mean)) : 0;
@@ -217,21 +232,26 @@ void leave_one_out(Fit& fit, std::span<const FitPoint> points) {
 void add_warnings(Fit& fit, std::span<const FitPoint> points) {
     const std::size_t p = fit.parameters.size();
     if (points.size() < p + 2)
-        fit.warnings.push_back(fmt::format("too few points: {} for {} parameters leave {} to check with; take at least {}.",
-                                           points.size(), p, points.size() - p, p + 2));
+        fit.warnings.push_back(
+            fmt::format("too few points: {} for {} parameters leave {} to check with; take at least {}.",
+                        points.size(), p, points.size() - p, p + 2));
     std::vector<double> x;
-    for (const FitPoint& point : points) x.push_back(point.indication);
+    for (const FitPoint& point : points)
+        x.push_back(point.indication);
     std::sort(x.begin(), x.end());
     const double span = x.back() - x.front();
     const double middle = x[x.size() / 2];
-    const auto near = std::count_if(x.begin(), x.end(), [&](double v) { return std::abs(v - middle) < 0.1 * span; });
+    const auto near =
+        std::count_if(x.begin(), x.end(), [&](double v) { return std::abs(v - middle) < 0.1 * span; });
     if (points.size() >= 4 && span > 0 && near > static_cast<std::ptrdiff_t>(3 * points.size() / 4))
         fit.warnings.push_back("clustered points: most lie together; spread them over the range that you use.");
 }
 
 } // namespace
 
-std::string model_name(Model model) { return form_of(model).name; }
+std::string model_name(Model model) {
+    return form_of(model).name;
+}
 
 std::optional<Model> find_model(std::string_view name) {
     for (const ModelForm& form : forms)
@@ -239,7 +259,9 @@ std::optional<Model> find_model(std::string_view name) {
     return {};
 }
 
-int parameter_count(Model model) { return form_of(model).last - form_of(model).first + 1; }
+int parameter_count(Model model) {
+    return form_of(model).last - form_of(model).first + 1;
+}
 
 double Fit::at(double x) const {
     double y = model == Model::offset ? x : 0;
@@ -271,8 +293,10 @@ Result<ModelChoice> choose_model(std::span<const FitPoint> points, std::span<con
     ModelChoice choice;
     for (const Model model : among) {
         auto fit = fit_model(points, model);
-        if (fit) choice.candidates.push_back(std::move(*fit));
-        else if (model == Model::offset) return tl::make_unexpected(fit.error());
+        if (fit)
+            choice.candidates.push_back(std::move(*fit));
+        else if (model == Model::offset)
+            return tl::make_unexpected(fit.error());
     }
     if (choice.candidates.empty()) return failure("there are too few points for any of these models.");
     const auto allowed = [&](const Fit& fit) {

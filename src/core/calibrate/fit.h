@@ -56,8 +56,8 @@ struct ModelChoice {
     std::size_t chosen = 0;
     std::string reason; ///< one sentence
 };
-/// The simplest model within one standard error of the best leave-one-out error, with n ≥ parameters + 2; the offset
-/// when there are fewer than three points. Error when not even an offset can be fitted.
+/// The simplest model within one standard error of the best leave-one-out error, with n ≥ parameters + 2; the
+/// offset when there are fewer than three points. Error when not even an offset can be fitted.
 Result<ModelChoice> choose_model(std::span<const FitPoint> points, std::span<const Model> among);
 
 } // namespace cognitum

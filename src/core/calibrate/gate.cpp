@@ -38,16 +38,20 @@ GateState assess_steadiness(std::span<const TimedValue> samples, const GateSetti
     out.filled = std::min(1.0, (t.back() - t.front() + 1.5 * interval) / settings.window_s);
     if (out.n < settings.min_samples || out.filled < 1) {
         const double left = std::max(0.0, settings.window_s * (1 - out.filled));
-        out.waiting_for = out.n < settings.min_samples && left < 1 ? fmt::format("{} more values", settings.min_samples - out.n)
-                                                                   : fmt::format("{:.0f} s more", std::ceil(left));
+        out.waiting_for = out.n < settings.min_samples && left < 1
+                              ? fmt::format("{} more values", settings.min_samples - out.n)
+                              : fmt::format("{:.0f} s more", std::ceil(left));
         return out;
     }
     const bool small = std::abs(line.slope) <= settings.slope_limit;
     const bool no_trend = line.slope_se > 0 &&
                           std::abs(line.slope) / line.slope_se < gsl_cdf_tdist_Pinv(0.995, out.n - 2) &&
                           line.slope_se < 4 * settings.slope_limit;
-    if (out.scatter > settings.scatter_limit) out.waiting_for = fmt::format("less scatter: {:.2g} now, {:.2g} at most", out.scatter, settings.scatter_limit);
-    else if (!small && !no_trend) out.waiting_for = fmt::format("still moving, {:+.2g} a minute", out.slope_per_min);
+    if (out.scatter > settings.scatter_limit)
+        out.waiting_for =
+            fmt::format("less scatter: {:.2g} now, {:.2g} at most", out.scatter, settings.scatter_limit);
+    else if (!small && !no_trend)
+        out.waiting_for = fmt::format("still moving, {:+.2g} a minute", out.slope_per_min);
     out.steady = out.waiting_for.empty();
     return out;
 }
@@ -56,7 +60,8 @@ void SteadinessGate::push(TimedValue sample) {
     if (!m_samples.empty() && sample.time <= m_samples.back().time) return;
     m_samples.push_back(sample);
     const TimeUs keep = sample.time - 3 * from_seconds(m_settings.window_s);
-    const auto first = std::find_if(m_samples.begin(), m_samples.end(), [&](const TimedValue& s) { return s.time > keep; });
+    const auto first =
+        std::find_if(m_samples.begin(), m_samples.end(), [&](const TimedValue& s) { return s.time > keep; });
     m_samples.erase(m_samples.begin(), first);
 }
 

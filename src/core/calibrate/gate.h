@@ -33,8 +33,8 @@ struct GateState {
     std::string waiting_for; ///< "6 s more", "still moving: 0.4 per min"; empty when steady
 };
 
-/// State of the samples in the last window before `now`. Steady: the window is full, the scatter is below its limit,
-/// and the slope is below its limit or, by a t-test at 99 %, indistinguishable from zero.
+/// State of the samples in the last window before `now`. Steady: the window is full, the scatter is below its
+/// limit, and the slope is below its limit or, by a t-test at 99 %, indistinguishable from zero.
 GateState assess_steadiness(std::span<const TimedValue> samples, const GateSettings& settings, TimeUs now);
 
 /// Feeds samples and keeps since when the gate has been open.

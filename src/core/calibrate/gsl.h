@@ -9,8 +9,12 @@
 
 namespace cognitum::gsl {
 
-template <auto Free> struct Deleter {
-    template <typename T> void operator()(T* p) const { Free(p); }
+template <auto Free>
+struct Deleter {
+    template <typename T>
+    void operator()(T* p) const {
+        Free(p);
+    }
 };
 using Vector = std::unique_ptr<gsl_vector, Deleter<gsl_vector_free>>;
 using Matrix = std::unique_ptr<gsl_matrix, Deleter<gsl_matrix_free>>;

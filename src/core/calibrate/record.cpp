@@ -1,8 +1,8 @@
 #include "core/calibrate/record.h"
 
 #include "core/physics/water.h"
-#include "core/units/format.h"
 #include "core/uncertainty/reading_doubt.h"
+#include "core/units/format.h"
 
 #include <algorithm>
 #include <cmath>
@@ -17,7 +17,8 @@ std::vector<ReferenceKind> references_for(std::string_view kind, double altitude
     const double pressure = physics::standard_pressure(altitude_m);
     return {
         {"ice-point", "Ice and water", physics::ice_point_degC, physics::ice_point_u_degC,
-         "Crushed ice with just enough water to fill the gaps. Sleeve the probe, keep it in the middle, stir, and wait.",
+         "Crushed ice with just enough water to fill the gaps. Sleeve the probe, keep it in the middle, stir, and "
+         "wait.",
          "Keep the bare legs and the board dry; a glass can crack when ice is crushed in it."},
         {"reference-thermometer", "Reference thermometer", typed, 0.1,
          "Hold both in the same stirred water, tips together, and read the thermometer when it has settled.",
@@ -25,7 +26,8 @@ std::vector<ReferenceKind> references_for(std::string_view kind, double altitude
         {"boiling-point", "Boiling water", physics::boiling_point(pressure), 0.3,
          fmt::format("The steam just above water at a full boil, {} here at {:.0f} m.",
                      format_value(physics::boiling_point(pressure), 0.1, "degC"), altitude_m),
-         "Boiling water and steam scald. Clamp the probe, keep hands and wires away, and only where the part stands it."},
+         "Boiling water and steam scald. Clamp the probe, keep hands and wires away, and only where the part "
+         "stands it."},
     };
 }
 
@@ -83,7 +85,8 @@ AppliedCorrection correction_from(const Fit& fit, const std::vector<CalibrationP
         c.covariance = fit.covariance[1];
         c.var_gain = fit.covariance[3];
     }
-    // One instrument or one method errs alike at every point: that share is the smallest doubt among the references.
+    // One instrument or one method errs alike at every point: that share is the smallest doubt among the
+    // references.
     double shared = std::numeric_limits<double>::infinity();
     c.from = std::numeric_limits<double>::infinity();
     c.to = -c.from;

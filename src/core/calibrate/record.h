@@ -13,14 +13,15 @@ namespace cognitum {
 
 /// Where a point's reference value comes from.
 struct ReferenceKind {
-    std::string id;    ///< ice-point, boiling-point, reference-thermometer, other
-    std::string title; ///< on screen
-    double value = 0;  ///< NaN: typed by hand
-    double u = 0;      ///< standard uncertainty
+    std::string id;      ///< ice-point, boiling-point, reference-thermometer, other
+    std::string title;   ///< on screen
+    double value = 0;    ///< NaN: typed by hand
+    double u = 0;        ///< standard uncertainty
     std::string how;     ///< how to make it, one or two sentences
     std::string caution; ///< what can hurt; empty: nothing
 };
-/// References for a kind of quantity, in the order in which to use them. Boiling water is computed for `altitude_m`.
+/// References for a kind of quantity, in the order in which to use them. Boiling water is computed for
+/// `altitude_m`.
 std::vector<ReferenceKind> references_for(std::string_view quantity_kind, double altitude_m);
 
 struct CalibrationPoint {
@@ -51,7 +52,7 @@ struct CalibrationRecord {
     std::vector<CalibrationPoint> points;
     std::string model;
     AppliedCorrection correction;
-    double worst_found = 0, worst_left = 0; ///< largest |error| of the points that count
+    double worst_found = 0, worst_left = 0;  ///< largest |error| of the points that count
     std::string verdict_found, verdict_left; ///< verdict_id
     std::string by, note;
 };

@@ -7,9 +7,15 @@ namespace cognitum {
 namespace {
 
 Json point_json(const CalibrationPoint& p) {
-    return {{"time", iso_time(p.time)},   {"reference_kind", p.reference_kind}, {"reference", p.reference},
-            {"u_reference", p.u_reference}, {"indication", p.indication},         {"u_indication", p.u_indication},
-            {"raw", p.raw},               {"forced", p.forced},                 {"set_aside", p.set_aside}};
+    return {{"time", iso_time(p.time)},
+            {"reference_kind", p.reference_kind},
+            {"reference", p.reference},
+            {"u_reference", p.u_reference},
+            {"indication", p.indication},
+            {"u_indication", p.u_indication},
+            {"raw", p.raw},
+            {"forced", p.forced},
+            {"set_aside", p.set_aside}};
 }
 
 Result<TimeUs> read_time(const JsonReader& json, std::string_view key) {
@@ -19,8 +25,7 @@ Result<TimeUs> read_time(const JsonReader& json, std::string_view key) {
     return *time;
 }
 
-Result<void> read_numbers(const JsonReader& json,
-                          std::initializer_list<std::pair<const char*, double*>> fields) {
+Result<void> read_numbers(const JsonReader& json, std::initializer_list<std::pair<const char*, double*>> fields) {
     for (const auto& [key, field] : fields) {
         COGNITUM_TRY(value, json.number(key));
         *field = value;
@@ -51,12 +56,19 @@ Result<CalibrationPoint> read_point(const JsonReader& json) {
 Json record_json(const CalibrationRecord& r) {
     Json out = {{"reading", r.reading}, {"time", iso_time(r.time)}, {"unit", r.unit}, {"limit", r.limit}};
     out["points"] = Json::array();
-    for (const CalibrationPoint& p : r.points) out["points"].push_back(point_json(p));
+    for (const CalibrationPoint& p : r.points)
+        out["points"].push_back(point_json(p));
     const AppliedCorrection& c = r.correction;
     out["model"] = r.model;
-    out["correction"] = {{"gain", c.gain},         {"offset", c.offset},           {"var_offset", c.var_offset},
-                         {"var_gain", c.var_gain}, {"covariance", c.covariance},   {"u_reference", c.u_reference},
-                         {"dof", c.dof},           {"from", c.from},               {"to", c.to}};
+    out["correction"] = {{"gain", c.gain},
+                         {"offset", c.offset},
+                         {"var_offset", c.var_offset},
+                         {"var_gain", c.var_gain},
+                         {"covariance", c.covariance},
+                         {"u_reference", c.u_reference},
+                         {"dof", c.dof},
+                         {"from", c.from},
+                         {"to", c.to}};
     out["path_key"] = c.path_key;
     out["worst_found"] = r.worst_found;
     out["worst_left"] = r.worst_left;
@@ -90,8 +102,8 @@ Result<CalibrationRecord> read_record(const JsonReader& json) {
                                              {"dof", &c.dof},
                                              {"from", &c.from},
                                              {"to", &c.to}}));
-    COGNITUM_CHECK(read_numbers(
-        json, {{"limit", &r.limit}, {"worst_found", &r.worst_found}, {"worst_left", &r.worst_left}}));
+    COGNITUM_CHECK(
+        read_numbers(json, {{"limit", &r.limit}, {"worst_found", &r.worst_found}, {"worst_left", &r.worst_left}}));
     COGNITUM_TRY(found, json.string("verdict_found"));
     COGNITUM_TRY(left, json.string("verdict_left"));
     COGNITUM_TRY(key, json.string_or("path_key", {}));

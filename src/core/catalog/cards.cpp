@@ -11,13 +11,15 @@ namespace cognitum {
 
 namespace {
 
-template <typename T> const T* find_by_id(const std::vector<T>& items, std::string_view id) {
+template <typename T>
+const T* find_by_id(const std::vector<T>& items, std::string_view id) {
     for (const T& item : items)
         if (item.id == id) return &item;
     return nullptr;
 }
 
-template <typename T> const T* find_by_label(const std::vector<T>& items, std::string_view label) {
+template <typename T>
+const T* find_by_label(const std::vector<T>& items, std::string_view label) {
     for (const T& item : items)
         if (item.label == label) return &item;
     return nullptr;
@@ -98,9 +100,10 @@ Result<void> read_transfer(const JsonReader& json, PartCard& card) {
 } // namespace
 
 Result<PartCard> read_part_card(const JsonReader& json) {
-    COGNITUM_CHECK(json.only_keys({"card", "id", "name", "quantity", "range", "accuracy", "drift_per_year", "supply",
-                                   "response_s", "output", "legs", "seen_from", "transfer", "divider", "interface",
-                                   "price", "fails", "needs", "care", "good_for"}));
+    COGNITUM_CHECK(
+        json.only_keys({"card",      "id",         "name",   "quantity", "range",     "accuracy", "drift_per_year",
+                        "supply",    "response_s", "output", "legs",     "seen_from", "transfer", "divider",
+                        "interface", "price",      "fails",  "needs",    "care",      "good_for"}));
     PartCard card;
     const auto text = [&](std::string_view key, std::string& out) -> Result<void> {
         COGNITUM_TRY(value, json.string_or(key, out));
@@ -222,10 +225,20 @@ bool Pin::can(std::string_view function) const {
     return std::find(functions.begin(), functions.end(), function) != functions.end();
 }
 
-const VoltageReference* BoardCard::reference(std::string_view wanted) const { return find_by_id(references, wanted); }
-const Rail* BoardCard::rail(std::string_view label) const { return find_by_label(rails, label); }
-const Pin* BoardCard::pin(std::string_view label) const { return find_by_label(pins, label); }
-const PartCard* Catalog::part(std::string_view id) const { return find_by_id(parts, id); }
-const BoardCard* Catalog::board(std::string_view id) const { return find_by_id(boards, id); }
+const VoltageReference* BoardCard::reference(std::string_view wanted) const {
+    return find_by_id(references, wanted);
+}
+const Rail* BoardCard::rail(std::string_view label) const {
+    return find_by_label(rails, label);
+}
+const Pin* BoardCard::pin(std::string_view label) const {
+    return find_by_label(pins, label);
+}
+const PartCard* Catalog::part(std::string_view id) const {
+    return find_by_id(parts, id);
+}
+const BoardCard* Catalog::board(std::string_view id) const {
+    return find_by_id(boards, id);
+}
 
 } // namespace cognitum

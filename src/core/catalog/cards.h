@@ -30,18 +30,18 @@ struct PartCard {
     double accuracy = 0;            ///< data sheet's typical limit, ± in unit
     double drift_per_year = 0;      ///< ± in unit
     double supply_low_V = 0, supply_high_V = 0, supply_mA = 0;
-    double response_s = 0; ///< time to 63 % in air
+    double response_s = 0;                      ///< time to 63 % in air
     double output_low_V = 0, output_high_V = 0; ///< usable swing; 0 and 0: follows the supply
-    std::vector<Leg> legs; ///< in the order in which they are seen
-    std::string seen_from; ///< "flat side towards you, legs down"
-    std::vector<Stage> transfer; ///< from volts (or ohms) to the quantity
+    std::vector<Leg> legs;                      ///< in the order in which they are seen
+    std::string seen_from;                      ///< "flat side towards you, legs down"
+    std::vector<Stage> transfer;                ///< from volts (or ohms) to the quantity
     std::optional<DividerNeed> divider;
     std::string interface = "analog";
     std::string price, fails, needs, care, good_for;
 };
 
 struct VoltageReference {
-    std::string id, name; ///< "supply", "internal"
+    std::string id, name;                  ///< "supply", "internal"
     double voltage_V = 0, tolerance_V = 0; ///< half width
 };
 
@@ -51,7 +51,7 @@ struct Rail {
 };
 
 struct Pin {
-    std::string label; ///< as printed: A2
+    std::string label;                  ///< as printed: A2
     std::vector<std::string> functions; ///< analog, digital, interrupt, serial, …
     std::string taken_by;               ///< by the board itself; empty: free
     [[nodiscard]] bool can(std::string_view function) const;
@@ -60,7 +60,7 @@ struct Pin {
 struct BoardCard {
     std::string id, name;
     int bits = 10;
-    double input_limit_V = 0; ///< what a pin stands
+    double input_limit_V = 0;  ///< what a pin stands
     double source_ohm_max = 0; ///< largest source resistance the converter settles with
     int baud = 115200;
     std::vector<VoltageReference> references; ///< first is the default

@@ -9,7 +9,9 @@ namespace cognitum {
 namespace {
 constexpr double powers[] = {1e0, 1e1, 1e2, 1e3, 1e4, 1e5, 1e6, 1e7, 1e8, 1e9, 1e10, 1e11, 1e12, 1e13, 1e14, 1e15};
 
-bool digit(char c) { return static_cast<unsigned char>(c - '0') < 10; }
+bool digit(char c) {
+    return static_cast<unsigned char>(c - '0') < 10;
+}
 
 /// Everything the fast way leaves: exponents and more than 15 digits.
 bool read_slowly(const char*& p, const char* end, double& out) {
@@ -32,12 +34,14 @@ bool read_number(const char*& p, const char* end, double& out) {
     // A mantissa below 2^53 over a power of ten up to 10^15 is exactly rounded by one division (Clinger 1990).
     std::uint64_t mantissa = 0;
     const char* first = q;
-    while (q < end && digit(*q)) mantissa = mantissa * 10 + static_cast<std::uint64_t>(*q++ - '0');
+    while (q < end && digit(*q))
+        mantissa = mantissa * 10 + static_cast<std::uint64_t>(*q++ - '0');
     auto digits = q - first;
     std::ptrdiff_t fraction = 0;
     if (q < end && *q == '.') {
         const char* point = ++q;
-        while (q < end && digit(*q)) mantissa = mantissa * 10 + static_cast<std::uint64_t>(*q++ - '0');
+        while (q < end && digit(*q))
+            mantissa = mantissa * 10 + static_cast<std::uint64_t>(*q++ - '0');
         fraction = q - point;
         digits += fraction;
     }

@@ -21,13 +21,16 @@ bool is_text(std::string_view line) {
 }
 
 std::string_view trimmed(std::string_view text) {
-    while (!text.empty() && (text.front() == ' ' || text.front() == '\t')) text.remove_prefix(1);
-    while (!text.empty() && (text.back() == ' ' || text.back() == '\t')) text.remove_suffix(1);
+    while (!text.empty() && (text.front() == ' ' || text.front() == '\t'))
+        text.remove_prefix(1);
+    while (!text.empty() && (text.back() == ' ' || text.back() == '\t'))
+        text.remove_suffix(1);
     return text;
 }
 
 /// Calls f(field) for each field between separators; with a space, runs of spaces count as one.
-template <typename F> void for_each_field(std::string_view line, char separator, F f) {
+template <typename F>
+void for_each_field(std::string_view line, char separator, F f) {
     std::size_t start = 0;
     while (true) {
         const std::size_t end = std::min(line.find(separator, start), line.size());
@@ -36,6 +39,12 @@ template <typename F> void for_each_field(std::string_view line, char separator,
         if (end >= line.size()) return;
         start = end + 1;
     }
+}
+
+char separator_of(std::string_view text) {
+    for (const char candidate : {'\t', ';', ',', ' '})
+        if (trimmed(text).find(candidate) != std::string_view::npos) return candidate;
+    return '\n'; // one number a line
 }
 
 bool is_number(std::string_view field) {
@@ -58,6 +67,7 @@ const char* separator_word(char separator) {
 } // namespace
 
 void Rejections::add(std::string_view reason, std::uint64_t line, std::string_view text) {
+    if (m_reasons.size() >= most_reasons) reason = "other reasons";
     for (Rejection& known : m_reasons)
         if (known.reason == reason) {
             ++known.count;
@@ -71,7 +81,8 @@ void Rejections::add(std::string_view reason, std::uint64_t line, std::string_vi
 
 std::uint64_t Rejections::total() const {
     std::uint64_t sum = 0;
-    for (const Rejection& r : m_reasons) sum += r.count;
+    for (const Rejection& r : m_reasons)
+        sum += r.count;
     return sum;
 }
 
@@ -114,7 +125,8 @@ void TableDecoder::finish(bool take_it, RecordBatch& out) {
         line(last.data(), last.data() + last.size(), out);
     } else {
         ++m_line;
-        m_rejections.add(m_skipping ? fmt::format("longer than {} bytes", longest_line) : "line without an end", m_line, last);
+        m_rejections.add(m_skipping ? fmt::format("longer than {} bytes", longest_line) : "line without an end",
+                         m_line, last);
     }
     m_skipping = false;
 }
@@ -147,31 +159,35 @@ void TableDecoder::line(const char* begin, const char* end, RecordBatch& out) {
     std::size_t fields = 0;
     std::size_t numbers = 0;
     while (true) {
-        while (p < end && *p == ' ') ++p;
+        while (p < end && *p == ' ')
+            ++p;
         double x = nan;
         if (read_number(p, end, x)) {
-            while (p < end && *p == ' ' && m_separator != ' ') ++p;
+            while (p < end && *p == ' ' && m_separator != ' ')
+                ++p;
             if (p < end && *p != m_separator) x = nan;
         }
         if (fields < m_columns) value[fields] = x;
         numbers += x == x;
         ++fields;
-        while (p < end && *p != m_separator) ++p;
+        while (p < end && *p != m_separator)
+            ++p;
         if (p >= end) break;
         ++p;
         if (m_separator == ' ') {
-            while (p < end && *p == ' ') ++p;
+            while (p < end && *p == ' ')
+                ++p;
             if (p >= end) break;
         }
     }
     if (fields == m_columns && numbers == m_columns) {
         out.lines.push_back(static_cast<std::uint32_t>(m_line));
-        m_other_run = 0;
+        m_other_run = m_bad_run = 0;
         return;
     }
     if (fields == m_columns && numbers > 0 && is_text(text)) {
         out.lines.push_back(static_cast<std::uint32_t>(m_line)); // a record with a hole: a failed measurement
-        m_other_run = 0;
+        m_other_run = m_bad_run = 0;
         return;
     }
     out.values.resize(at);
@@ -181,35 +197,55 @@ void TableDecoder::line(const char* begin, const char* end, RecordBatch& out) {
 /// First lines: finds the separator and a header. True when the line itself is a record to be read.
 bool TableDecoder::learn(std::string_view text) {
     if (!is_text(text)) {
-        m_rejections.add("characters that are no text", m_line, text);
+        reject("characters that are no text", text);
         return false;
     }
-    char separator = '\n'; // one number a line
-    for (const char candidate : {'\t', ';', ',', ' '})
-        if (trimmed(text).find(candidate) != std::string_view::npos) {
-            separator = candidate;
-            break;
-        }
+    if (take_header(text)) return false;
+    const char separator = separator_of(text);
     std::size_t fields = 0;
     std::size_t numbers = 0;
-    std::vector<std::string> words;
     for_each_field(trimmed(text), separator, [&](std::string_view field) {
         ++fields;
         numbers += is_number(field);
-        words.emplace_back(trimmed(field));
     });
     if (numbers == 0) {
-        const bool all_named = std::none_of(words.begin(), words.end(), [](const std::string& w) { return w.empty(); });
-        if (!all_named || separator == ' ') {
-            m_rejections.add("text where numbers belong", m_line, text);
-            return false;
-        }
-        m_names = words;
-        ++m_headers;
+        reject("text where numbers belong", text);
+        return false;
     }
     m_separator = separator;
     m_columns = fields;
-    return numbers > 0;
+    if (m_names.size() != fields) m_names.clear(); // of another format
+    return true;
+}
+
+/// A line of words that could be names, between separators of any kind: the board was reset or programmed anew.
+bool TableDecoder::take_header(std::string_view text) {
+    const char separator = separator_of(text);
+    if (separator == ' ') return false; // a sentence
+    std::vector<std::string> words;
+    bool all_names = true;
+    for_each_field(trimmed(text), separator, [&](std::string_view field) {
+        words.emplace_back(trimmed(field));
+        const std::string& word = words.back();
+        all_names = all_names && !word.empty() && !is_number(word) && word.size() <= 60;
+    });
+    if (!all_names || (words.size() == 1 && words != m_names && m_columns != 0)) return false;
+    m_names = std::move(words);
+    m_separator = separator;
+    m_columns = m_names.size();
+    ++m_headers;
+    m_bad_run = 0;
+    return true;
+}
+
+void TableDecoder::reject(std::string_view reason, std::string_view text) {
+    m_rejections.add(reason, m_line, text);
+    // What was learned from noise must not stand in the way of what comes after it.
+    if (++m_bad_run >= relearn_after) {
+        m_bad_run = 0;
+        m_columns = 0;
+        m_separator = 0;
+    }
 }
 
 void TableDecoder::adopt(std::size_t columns, RecordBatch& out) {
@@ -220,32 +256,17 @@ void TableDecoder::adopt(std::size_t columns, RecordBatch& out) {
 }
 
 void TableDecoder::unusual_line(std::string_view text, std::size_t fields, std::size_t numbers, RecordBatch& out) {
-    if (!is_text(text)) {
-        m_rejections.add("characters that are no text", m_line, text);
-        return;
-    }
-    std::vector<std::string> words;
-    for_each_field(text, m_separator, [&](std::string_view field) { words.emplace_back(trimmed(field)); });
-    if (numbers == 0 && words == m_names) { // the header again: the board was reset
-        ++m_headers;
-        return;
-    }
+    if (!is_text(text)) return reject("characters that are no text", text);
     if (numbers == 0) {
-        const bool all_named = std::none_of(words.begin(), words.end(), [](const std::string& w) { return w.empty(); });
-        if (fields > 1 && all_named) { // another header: the board was programmed anew, or the first was half a line
-            m_names = words;
-            ++m_headers;
-            if (fields != m_columns) adopt(fields, out);
-            return;
-        }
-        m_rejections.add("text where numbers belong", m_line, text);
+        if (!take_header(text)) reject("text where numbers belong", text);
         return;
     }
-    m_rejections.add(fmt::format("{} fields where {} belong", fields, m_columns), m_line, text);
     // The first line may have been half a one: three agreeing lines outvote it. A header is never outvoted.
     m_other_run = fields == m_other_columns ? m_other_run + 1 : 1;
     m_other_columns = fields;
-    if (m_other_run >= 3 && m_names.empty()) adopt(fields, out);
+    const bool outvoted = m_other_run >= 3 && m_names.empty();
+    reject(fmt::format("{} fields where {} belong", fields, m_columns), text);
+    if (outvoted) adopt(fields, out);
 }
 
 std::vector<std::string> TableDecoder::take_comments() {

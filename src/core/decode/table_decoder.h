@@ -34,6 +34,7 @@ struct Rejection {
 /// Counts what was set aside, by reason.
 class Rejections {
   public:
+    static constexpr std::size_t most_reasons = 64; ///< noise has many; what comes after is counted together
     void add(std::string_view reason, std::uint64_t line, std::string_view text);
     [[nodiscard]] std::uint64_t total() const;
     [[nodiscard]] const std::vector<Rejection>& reasons() const { return m_reasons; }
@@ -45,6 +46,7 @@ class Rejections {
 class TableDecoder {
   public:
     static constexpr std::size_t longest_line = 4096;
+    static constexpr std::size_t relearn_after = 8; ///< bad lines in a row: the format is found anew
 
     /// Decodes all whole lines in `bytes` (after what was left over) and appends them. A change of the number of
     /// columns, after a new header or three agreeing lines, starts `out` anew: rows before it are dropped from the
@@ -68,6 +70,8 @@ class TableDecoder {
   private:
     void line(const char* begin, const char* end, RecordBatch& out);
     bool learn(std::string_view text);
+    bool take_header(std::string_view text);
+    void reject(std::string_view reason, std::string_view text);
     void unusual_line(std::string_view text, std::size_t fields, std::size_t numbers, RecordBatch& out);
     void adopt(std::size_t columns, RecordBatch& out);
 
@@ -77,7 +81,7 @@ class TableDecoder {
     std::size_t m_columns = 0;
     std::uint64_t m_line = 0;
     std::uint64_t m_headers = 0;
-    std::size_t m_other_columns = 0, m_other_run = 0;
+    std::size_t m_other_columns = 0, m_other_run = 0, m_bad_run = 0;
     std::vector<std::string> m_names;
     std::vector<std::string> m_comments;
     Rejections m_rejections;

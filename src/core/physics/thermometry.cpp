@@ -13,7 +13,9 @@ constexpr double cvd_A = 3.9083e-3;
 constexpr double cvd_B = -5.775e-7;
 constexpr double cvd_C = -4.183e-12;
 
-double positive_kelvin_to_celsius(double inverse_T) { return inverse_T > 0 ? 1 / inverse_T - zero_celsius_K : nan; }
+double positive_kelvin_to_celsius(double inverse_T) {
+    return inverse_T > 0 ? 1 / inverse_T - zero_celsius_K : nan;
+}
 } // namespace
 
 double thermistor_beta_temperature(double resistance_ohm, double r0_ohm, double t0_degC, double beta_K) {

@@ -44,7 +44,8 @@ Candidate judge(const PartCard& part, const Reading& reading, const BoardUse& us
     trial.wiring = wiring;
     trial.path = build_path(part, board, wiring);
     const double middle = std::clamp((q.low + q.high) / 2, part.low, part.high);
-    if (const Value code = inverse(trial.path, middle); code.ok()) out.doubt = budget(trial.path, code.number).expanded();
+    if (const Value code = inverse(trial.path, middle); code.ok())
+        out.doubt = budget(trial.path, code.number).expanded();
 
     if (q.low < part.low || q.high > part.high) {
         const double lost = std::max(part.low - q.low, q.high - part.high);
@@ -94,7 +95,8 @@ Candidate judge(const PartCard& part, const Reading& reading, const BoardUse& us
 
 std::string lower(std::string_view text) {
     std::string out(text);
-    std::transform(out.begin(), out.end(), out.begin(), [](unsigned char c) { return static_cast<char>(std::tolower(c)); });
+    std::transform(out.begin(), out.end(), out.begin(),
+                   [](unsigned char c) { return static_cast<char>(std::tolower(c)); });
     return out;
 }
 
@@ -113,18 +115,25 @@ std::vector<Candidate> candidates(const Reading& reading, const BoardUse& use, c
 }
 
 bool matches_facts(const PartCard& part, std::string_view query) {
-    std::string facts = lower(fmt::format("{} {} {} {} legs {} {} v {} v {} {}", part.name, part.quantity, part.interface,
-                                          part.legs.size(), part.id, part.supply_low_V, part.supply_high_V,
-                                          part.good_for, part.needs));
+    std::string facts = lower(fmt::format("{} {} {} {} legs {} {} v {} v {} {}", part.name, part.quantity,
+                                          part.interface, part.legs.size(), part.id, part.supply_low_V,
+                                          part.supply_high_V, part.good_for, part.needs));
     std::string compact;
     for (const char c : facts)
         if (c != ' ') compact += c;
     const std::string wanted = lower(query);
     std::size_t start = 0;
+    std::string number; // "3 legs" is one fact: a number belongs to the word behind it
     while (start < wanted.size()) {
         const std::size_t end = std::min(wanted.find(' ', start), wanted.size());
-        const std::string word = wanted.substr(start, end - start);
-        if (!word.empty() && facts.find(word) == std::string::npos && compact.find(word) == std::string::npos) return false;
+        std::string word = number + wanted.substr(start, end - start);
+        number.clear();
+        if (end < wanted.size() && !word.empty() && word.find_first_not_of("0123456789.") == std::string::npos) {
+            number = word;
+            word.clear();
+        }
+        if (!word.empty() && facts.find(word) == std::string::npos && compact.find(word) == std::string::npos)
+            return false;
         start = end + 1;
     }
     return true;

@@ -12,8 +12,8 @@ namespace cognitum {
 enum class Fitness { fits, fits_with_change, does_not };
 
 struct Candidate {
-    std::string part;  ///< id of the card
-    double doubt = 0;  ///< ± at 95 % in the middle of the expected range as bought, quantity's unit; NaN: none
+    std::string part; ///< id of the card
+    double doubt = 0; ///< ± at 95 % in the middle of the expected range as bought, quantity's unit; NaN: none
     Fitness fitness = Fitness::does_not;
     std::string because; ///< one sentence with numbers
 };

@@ -27,8 +27,12 @@ struct Scene {
 
 using Found = std::optional<Finding>;
 
-std::string volts(double v) { return format_measure(v, "V", 3); }
-std::string in_unit(const Scene& s, double value) { return format_measure(value, s.reading.quantity.unit, 2); }
+std::string volts(double v) {
+    return format_measure(v, "V", 3);
+}
+std::string in_unit(const Scene& s, double value) {
+    return format_measure(value, s.reading.quantity.unit, 2);
+}
 
 Found supply_out_of_range(const Scene& s) {
     if (!s.part || !s.rail) return {};
@@ -38,14 +42,16 @@ Found supply_out_of_range(const Scene& s) {
     Finding f{"supply-out-of-range", Severity::error, {}, Stop::wiring, {}, {}, {}, {}};
     f.message = fmt::format("The {} rail gives {} to {}; the part takes {} to {}.", s.rail->label, volts(low),
                             volts(high), volts(s.part->supply_low_V), volts(s.part->supply_high_V));
-    f.why = high > s.part->supply_high_V ? "Above its limit the part heats and dies."
-                                         : "Below its minimum the output sags and looks like a plausible, wrong value.";
+    f.why = high > s.part->supply_high_V
+                ? "Above its limit the part heats and dies."
+                : "Below its minimum the output sags and looks like a plausible, wrong value.";
     f.fix = "No rail of this board suits it: choose another part.";
     for (const Rail& other : s.board->rails)
         if (other.voltage_V - other.tolerance_V >= s.part->supply_low_V &&
             other.voltage_V + other.tolerance_V <= s.part->supply_high_V) {
-            f.fix = fmt::format("Feed it from {}: {} to {}.", other.label, volts(other.voltage_V - other.tolerance_V),
-                                volts(other.voltage_V + other.tolerance_V));
+            f.fix =
+                fmt::format("Feed it from {}: {} to {}.", other.label, volts(other.voltage_V - other.tolerance_V),
+                            volts(other.voltage_V + other.tolerance_V));
             f.action = FixAction{FixAction::Kind::use_rail, other.label, "Feed it from " + other.label};
             break;
         }
@@ -81,14 +87,15 @@ Found output_uses_little(const Scene& s) {
     const double step = count_size(s.reading);
     if (share >= 0.25 || step < s.reading.quantity.accuracy / 5) return {};
     Finding f{"output-uses-little-of-full-scale", Severity::look, {}, Stop::wiring, {}, {}, {}, {}};
-    f.message = fmt::format("This reading uses {:.0f} % of the converter: one count is {}.", 100 * share,
-                            in_unit(s, step));
+    f.message =
+        fmt::format("This reading uses {:.0f} % of the converter: one count is {}.", 100 * share, in_unit(s, step));
     f.why = fmt::format("{} to {} arrive where {} would fit.", volts(out.low), volts(out.high),
                         volts(s.reference->voltage_V));
     if (const VoltageReference* finer = finer_reference(s.reading, *s.part, *s.board)) {
-        f.fix = fmt::format("Switch the board to {}: one count becomes {}, and {} still fits. Measure that reference "
-                            "once with a meter, then calibrate again.",
-                            finer->name, in_unit(s, step * finer->voltage_V / s.reference->voltage_V), volts(out.high));
+        f.fix =
+            fmt::format("Switch the board to {}: one count becomes {}, and {} still fits. Measure that reference "
+                        "once with a meter, then calibrate again.",
+                        finer->name, in_unit(s, step * finer->voltage_V / s.reference->voltage_V), volts(out.high));
         f.action = FixAction{FixAction::Kind::use_reference, finer->id, "Use " + finer->name};
     } else {
         f.fix = "An external converter with more bits would mend it.";
@@ -101,8 +108,8 @@ Found range_outside_part(const Scene& s) {
     const Quantity& q = s.reading.quantity;
     if (q.low >= s.part->low && q.high <= s.part->high) return {};
     Finding f{"range-outside-part", Severity::error, {}, Stop::sensor, {}, {}, {}, {}};
-    f.message = fmt::format("You expect {} to {}; the part reaches {} to {}.", format_constant(q.low), in_unit(s, q.high),
-                            format_constant(s.part->low), in_unit(s, s.part->high));
+    f.message = fmt::format("You expect {} to {}; the part reaches {} to {}.", format_constant(q.low),
+                            in_unit(s, q.high), format_constant(s.part->low), in_unit(s, s.part->high));
     f.why = "Outside its range a part gives a plausible, wrong value.";
     f.fix = "Choose a part that reaches that far, or expect less.";
     f.action = FixAction{FixAction::Kind::open_stop, "1", "Compare parts"};
@@ -188,9 +195,10 @@ Found calibration_outdated(const Scene& s) {
 struct Rule {
     Found (*check)(const Scene&);
 };
-constexpr Rule rules[] = {{supply_out_of_range}, {output_above_full_scale}, {output_uses_little},
-                          {range_outside_part},  {pin_cannot},              {pin_used_twice},
-                          {reference_constant_differs}, {accuracy_not_reached}, {calibration_outdated}};
+constexpr Rule rules[] = {
+    {supply_out_of_range}, {output_above_full_scale}, {output_uses_little},         {range_outside_part},
+    {pin_cannot},          {pin_used_twice},          {reference_constant_differs}, {accuracy_not_reached},
+    {calibration_outdated}};
 
 } // namespace
 

@@ -22,7 +22,7 @@ struct FixAction {
 };
 
 struct Finding {
-    std::string id;      ///< of the rule: "output-uses-little-of-full-scale"
+    std::string id; ///< of the rule: "output-uses-little-of-full-scale"
     Severity severity = Severity::note;
     std::string reading; ///< id
     Stop stop = Stop::wiring;

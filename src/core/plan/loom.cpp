@@ -10,9 +10,13 @@ namespace cognitum {
 
 namespace {
 
-std::string volts(double v) { return format_measure(v, "V", 3); }
+std::string volts(double v) {
+    return format_measure(v, "V", 3);
+}
 
-std::string short_part_name(const std::string& name) { return name.substr(0, name.find(',')); }
+std::string short_part_name(const std::string& name) {
+    return name.substr(0, name.find(','));
+}
 
 int row_of(const PartCard& part, std::string_view role) {
     for (std::size_t i = 0; i < part.legs.size(); ++i)
@@ -31,21 +35,27 @@ std::string room_volts(const Reading& reading, const PartCard& part, const Board
     return fmt::format("{}…{}", format_constant(range.low, 2), volts(range.high));
 }
 
-void add_three_legs(Loom& loom, const Reading& reading, const PartCard& part, const BoardCard& board, const Rail& rail) {
+void add_three_legs(Loom& loom, const Reading& reading, const PartCard& part, const BoardCard& board,
+                    const Rail& rail) {
     const VoltRange out = output_range(reading.quantity, part, board, reading.wiring);
     const auto at_pin = fmt::format("{}…{}", format_constant(out.low, 2), format_measure(out.high, "V", 2));
-    loom.wires.push_back({1, WireColour::black, board.ground, "ground", row_of(part, "ground"), row_of(part, "ground"), ""});
-    loom.wires.push_back({2, WireColour::yellow, reading.wiring.pin, "reads", row_of(part, "output"), row_of(part, "output"), at_pin});
-    loom.wires.push_back({3, WireColour::red, rail.label, "supply out", row_of(part, "supply"), row_of(part, "supply"), volts(rail.voltage_V)});
+    loom.wires.push_back(
+        {1, WireColour::black, board.ground, "ground", row_of(part, "ground"), row_of(part, "ground"), ""});
+    loom.wires.push_back({2, WireColour::yellow, reading.wiring.pin, "reads", row_of(part, "output"),
+                          row_of(part, "output"), at_pin});
+    loom.wires.push_back({3, WireColour::red, rail.label, "supply out", row_of(part, "supply"),
+                          row_of(part, "supply"), volts(rail.voltage_V)});
 }
 
-void add_divider(Loom& loom, const Reading& reading, const PartCard& part, const BoardCard& board, const Rail& rail) {
+void add_divider(Loom& loom, const Reading& reading, const PartCard& part, const BoardCard& board,
+                 const Rail& rail) {
     const VoltRange out = output_range(reading.quantity, part, board, reading.wiring);
     const auto at_pin = fmt::format("{}…{}", format_constant(out.low, 2), format_measure(out.high, "V", 2));
     const bool resistor_on_top = part.divider->unknown == UnknownLeg::bottom;
     loom.wires.push_back({1, WireColour::black, board.ground, "ground", 2, resistor_on_top ? 1 : -1, ""});
     loom.wires.push_back({2, WireColour::yellow, reading.wiring.pin, "reads", 1, 0, at_pin});
-    loom.wires.push_back({3, WireColour::red, rail.label, "supply out", 0, resistor_on_top ? -1 : 1, volts(rail.voltage_V)});
+    loom.wires.push_back(
+        {3, WireColour::red, rail.label, "supply out", 0, resistor_on_top ? -1 : 1, volts(rail.voltage_V)});
     loom.resistor = LoomResistor{part.divider->fixed_ohm.value, resistor_on_top ? 0 : 2, 1};
 }
 
@@ -59,11 +69,13 @@ void add_steps(Loom& loom, const Reading& reading, const PartCard& part, const B
     };
     for (const Wire& wire : loom.wires) {
         if (wire.order == 3) break;
-        step(fmt::format("Wire {}, {}: {} to {}.", wire.order, colour_word(wire.colour), wire.board_label, leg_name(wire)),
+        step(fmt::format("Wire {}, {}: {} to {}.", wire.order, colour_word(wire.colour), wire.board_label,
+                         leg_name(wire)),
              "under 0.5 Ω end to end", wire.order);
     }
     if (loom.resistor)
-        step(fmt::format("{} from {} to {}.", format_measure(loom.resistor->ohm, "ohm"), rail.label, reading.wiring.pin),
+        step(fmt::format("{} from {} to {}.", format_measure(loom.resistor->ohm, "ohm"), rail.label,
+                         reading.wiring.pin),
              fmt::format("{} ± 1 % before it goes in", format_measure(loom.resistor->ohm, "ohm")), 0);
     step(fmt::format("Check for a short: {} against {}.", rail.label, board.ground), "above 1 kΩ, no beep", 0);
     step(fmt::format("Wire 3, red: {} to {}, last.", rail.label, leg_name(loom.wires.back())), "nothing yet", 3);
@@ -72,7 +84,7 @@ void add_steps(Loom& loom, const Reading& reading, const PartCard& part, const B
                      volts(rail.voltage_V + rail.tolerance_V), rail.label),
          0);
     step(fmt::format("Feel the part, then measure {}.", reading.wiring.pin),
-         fmt::format("{} in a room; cool to the touch", room_volts(reading, part, board)), 2);
+         fmt::format("{} in a room, and cool", room_volts(reading, part, board)), 2);
 }
 
 } // namespace
@@ -96,14 +108,17 @@ std::optional<Loom> make_loom(const Reading& reading, const PartCard& part, cons
     loom.part_title = short_part_name(part.name);
     loom.part_note = part.seen_from;
     loom.legs = part.legs;
-    if (part.divider) add_divider(loom, reading, part, board, *rail);
-    else add_three_legs(loom, reading, part, board, *rail);
+    if (part.divider)
+        add_divider(loom, reading, part, board, *rail);
+    else
+        add_three_legs(loom, reading, part, board, *rail);
     loom.title = loom.resistor ? "Three wires and a resistor" : "Three wires";
     add_steps(loom, reading, part, board, *rail);
     if (!part.divider)
-        loom.if_mirrored = fmt::format("supply and ground change places: the part gets hot within a second and the pin shows "
-                                       "about {}. Take the red wire off first.",
-                                       volts(rail->voltage_V));
+        loom.if_mirrored =
+            fmt::format("supply and ground change places: the part gets hot within a second and the pin shows "
+                        "about {}. Take the red wire off first.",
+                        volts(rail->voltage_V));
     return loom;
 }
 

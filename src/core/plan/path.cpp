@@ -13,7 +13,8 @@ Constant from_card(double value, double tolerance) {
 }
 
 bool rail_suits(const PartCard& part, const Rail& rail) {
-    return rail.voltage_V - rail.tolerance_V >= part.supply_low_V && rail.voltage_V + rail.tolerance_V <= part.supply_high_V;
+    return rail.voltage_V - rail.tolerance_V >= part.supply_low_V &&
+           rail.voltage_V + rail.tolerance_V <= part.supply_high_V;
 }
 
 } // namespace
@@ -36,8 +37,8 @@ Chain build_path(const PartCard& part, const BoardCard& board, const Wiring& wir
         if (part.divider) {
             const Rail* rail = board.rail(wiring.rail);
             if (!rail) rail = &board.rails.front();
-            chain.stages.emplace_back(
-                Divider{part.divider->fixed_ohm, from_card(rail->voltage_V, rail->tolerance_V), part.divider->unknown});
+            chain.stages.emplace_back(Divider{
+                part.divider->fixed_ohm, from_card(rail->voltage_V, rail->tolerance_V), part.divider->unknown});
         }
     }
     chain.stages.insert(chain.stages.end(), part.transfer.begin(), part.transfer.end());
@@ -69,7 +70,8 @@ Result<Wiring> first_wiring(const PartCard& part, const BoardUse& use, const Boa
     return failure(fmt::format("{} has no analog input left.", use.name), {}, "Free one, or use another board.");
 }
 
-VoltRange output_range(const Quantity& quantity, const PartCard& part, const BoardCard& board, const Wiring& wiring) {
+VoltRange output_range(const Quantity& quantity, const PartCard& part, const BoardCard& board,
+                       const Wiring& wiring) {
     Wiring probe = wiring;
     Chain path = build_path(part, board, probe);
     // Volts, whatever the converter's reference: a wide reference keeps the ends off the rails.
@@ -77,7 +79,10 @@ VoltRange output_range(const Quantity& quantity, const PartCard& part, const Boa
     const bool ratiometric = std::holds_alternative<RatioDivider>(path.stages.front());
     const Rail* rail = board.rail(wiring.rail);
     const double supply = rail ? rail->voltage_V : board.rails.front().voltage_V;
-    if (ratiometric) after_pin.insert(after_pin.begin(), Divider{part.divider->fixed_ohm, {supply, 0, Spread::none, {}, {}}, part.divider->unknown});
+    if (ratiometric)
+        after_pin.insert(
+            after_pin.begin(),
+            Divider{part.divider->fixed_ohm, {supply, 0, Spread::none, {}, {}}, part.divider->unknown});
     const Chain volts{"", "V", after_pin};
     double low = std::clamp(quantity.low, part.low, part.high);
     double high = std::clamp(quantity.high, part.low, part.high);
@@ -94,7 +99,8 @@ const VoltageReference* finer_reference(const Reading& reading, const PartCard& 
     const VoltageReference* best = nullptr;
     for (const VoltageReference& other : board.references) {
         const bool fits = volts.high < 0.98 * (other.voltage_V - other.tolerance_V);
-        if (fits && other.voltage_V < today->voltage_V && (!best || other.voltage_V < best->voltage_V)) best = &other;
+        if (fits && other.voltage_V < today->voltage_V && (!best || other.voltage_V < best->voltage_V))
+            best = &other;
     }
     return best;
 }

@@ -1,4 +1,5 @@
-// From cards and wiring to a path: which stages lie between the pin and the quantity, with the data sheets' constants.
+// From cards and wiring to a path: which stages lie between the pin and the quantity, with the data sheets'
+// constants.
 #pragma once
 
 #include "core/bench/bench.h"
@@ -17,7 +18,8 @@ struct VoltRange {
     double low = 0, high = 0; ///< V
 };
 /// Voltage at the pin over the expected range of the quantity, cut to what the part can measure.
-VoltRange output_range(const Quantity& quantity, const PartCard& part, const BoardCard& board, const Wiring& wiring);
+VoltRange output_range(const Quantity& quantity, const PartCard& part, const BoardCard& board,
+                       const Wiring& wiring);
 
 /// A reference of the board that is finer than the one in use and still above the highest output; null if none.
 const VoltageReference* finer_reference(const Reading& reading, const PartCard& part, const BoardCard& board);

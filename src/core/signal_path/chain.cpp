@@ -15,7 +15,9 @@ std::string Chain::first_unit() const {
     return cognitum::input_unit(stages.front());
 }
 
-std::string Chain::last_unit() const { return stages.empty() ? input_unit : output_unit(stages.back()); }
+std::string Chain::last_unit() const {
+    return stages.empty() ? input_unit : output_unit(stages.back());
+}
 
 Walk walk_through(const Chain& chain, std::size_t step, double value) {
     Walk out;
@@ -43,8 +45,12 @@ Walk walk_through(const Chain& chain, std::size_t step, double value) {
     return out;
 }
 
-Walk walk(const Chain& chain, double x) { return walk_through(chain, 0, x); }
-Walk walk_back(const Chain& chain, double y) { return walk_through(chain, chain.stages.size(), y); }
+Walk walk(const Chain& chain, double x) {
+    return walk_through(chain, 0, x);
+}
+Walk walk_back(const Chain& chain, double y) {
+    return walk_through(chain, chain.stages.size(), y);
+}
 
 Value forward(const Chain& chain, double x) {
     Value value = std::isfinite(x) ? Value{x} : Value::none(Cause::not_a_number);
@@ -101,7 +107,8 @@ void forward(const Chain& chain, std::span<const double> in, std::span<double> o
             line_within(from, out, folded, low, high);
         } else {
             const Stage& curved = chain.stages[stage++];
-            for (std::size_t i = 0; i < from.size(); ++i) out[i] = forward(curved, from[i]).number;
+            for (std::size_t i = 0; i < from.size(); ++i)
+                out[i] = forward(curved, from[i]).number;
         }
         from = out;
     } while (stage < chain.stages.size());

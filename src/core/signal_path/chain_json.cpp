@@ -34,7 +34,8 @@ const std::vector<StageForm>& forms() {
 
 Result<int> read_bits(const JsonReader& json) {
     COGNITUM_TRY(bits, json.number("bits"));
-    if (bits != std::floor(bits) || bits < 1 || bits > 32) return json.error("bits must be a whole number from 1 to 32.", "bits");
+    if (bits != std::floor(bits) || bits < 1 || bits > 32)
+        return json.error("bits must be a whole number from 1 to 32.", "bits");
     return static_cast<int>(bits);
 }
 
@@ -56,7 +57,8 @@ Result<void> read_constant(const JsonReader& json, const std::string& key, bool 
     if (optional && !json.has(key) && !json.has("u_" + key) && !json.has("tol_" + key)) return {};
     COGNITUM_TRY(value, optional ? json.number_or(key, out.value) : json.number(key));
     out.value = value;
-    for (const auto& [prefix, spread] : {std::pair{"u_", Spread::standard}, std::pair{"tol_", Spread::rectangular}}) {
+    for (const auto& [prefix, spread] :
+         {std::pair{"u_", Spread::standard}, std::pair{"tol_", Spread::rectangular}}) {
         const std::string doubt_key = prefix + key;
         if (!json.has(doubt_key)) continue;
         if (out.spread != Spread::none)
@@ -131,7 +133,9 @@ Result<void> read_rest(const JsonReader& json, Stage& stage) {
     return {};
 }
 
-std::string leg_name(UnknownLeg leg) { return leg == UnknownLeg::top ? "top" : "bottom"; }
+std::string leg_name(UnknownLeg leg) {
+    return leg == UnknownLeg::top ? "top" : "bottom";
+}
 
 } // namespace
 
@@ -149,7 +153,8 @@ Result<Stage> read_stage(const JsonReader& json) {
     std::vector<std::string> known = {"stage"};
     known.insert(known.end(), form->keys.begin(), form->keys.end());
     for (const NamedConstant& named : constants(stage))
-        for (const char* prefix : {"", "u_", "tol_", "origin_", "cause_"}) known.push_back(prefix + named.key);
+        for (const char* prefix : {"", "u_", "tol_", "origin_", "cause_"})
+            known.push_back(prefix + named.key);
     COGNITUM_CHECK(json.only_keys(known));
 
     for (const NamedConstant& named : constants(stage)) {
@@ -176,7 +181,8 @@ Result<Chain> read_chain(const JsonReader& json) {
         const std::string before = chain.stages.empty() ? chain.input_unit : chain.last_unit();
         const std::string wanted = input_unit(stage);
         if (!before.empty() && !same_unit(before, wanted))
-            return item.error(fmt::format("this stage takes {}, but what comes before it gives {}.", wanted, before));
+            return item.error(
+                fmt::format("this stage takes {}, but what comes before it gives {}.", wanted, before));
         chain.stages.push_back(std::move(stage));
     }
     return chain;
@@ -217,7 +223,8 @@ Json chain_json(const Chain& chain) {
     if (!chain.name.empty()) out["name"] = chain.name;
     if (!chain.input_unit.empty()) out["input_unit"] = chain.input_unit;
     out["stages"] = Json::array();
-    for (const Stage& stage : chain.stages) out["stages"].push_back(stage_json(stage));
+    for (const Stage& stage : chain.stages)
+        out["stages"].push_back(stage_json(stage));
     return out;
 }
 

@@ -15,12 +15,16 @@ namespace {
 
 constexpr double nan = std::numeric_limits<double>::quiet_NaN();
 
-template <typename... F> struct Overloaded : F... {
+template <typename... F>
+struct Overloaded : F... {
     using F::operator()...;
 };
-template <typename... F> Overloaded(F...) -> Overloaded<F...>;
+template <typename... F>
+Overloaded(F...) -> Overloaded<F...>;
 
-double codes(int bits) { return std::ldexp(1.0, bits); }
+double codes(int bits) {
+    return std::ldexp(1.0, bits);
+}
 double divisor(const Adc& adc) {
     return codes(adc.bits) - (adc.convention == CodeConvention::two_to_n_minus_1 ? 1 : 0);
 }
@@ -50,8 +54,12 @@ double to_ratio(double ohm, double fixed_ohm, UnknownLeg unknown) {
     return (unknown == UnknownLeg::bottom ? ohm : fixed_ohm) / (ohm + fixed_ohm);
 }
 
-std::string num(double value, int digits = 5) { return format_constant(value, digits); }
-std::string plus(double value) { return value < 0 ? " − " + num(-value) : " + " + num(value); }
+std::string num(double value, int digits = 5) {
+    return format_constant(value, digits);
+}
+std::string plus(double value) {
+    return value < 0 ? " − " + num(-value) : " + " + num(value);
+}
 
 } // namespace
 
@@ -64,7 +72,9 @@ double Constant::standard_uncertainty() const {
     return 0;
 }
 
-Value Value::none(Cause cause) { return {nan, cause}; }
+Value Value::none(Cause cause) {
+    return {nan, cause};
+}
 
 Value forward(const Stage& stage, double x) {
     if (!std::isfinite(x)) return Value::none(Cause::not_a_number);
@@ -77,7 +87,8 @@ Value forward(const Stage& stage, double x) {
             [x](const Linear& s) { return finite_or((x - s.zero.value) / s.slope.value, Cause::out_of_range); },
             [x](const Scale& s) { return finite_or(s.factor.value * x + s.offset.value, Cause::out_of_range); },
             [x](const Divider& s) {
-                return finite_or(from_ratio(x / s.supply_V.value, s.fixed_ohm.value, s.unknown), Cause::out_of_range);
+                return finite_or(from_ratio(x / s.supply_V.value, s.fixed_ohm.value, s.unknown),
+                                 Cause::out_of_range);
             },
             [x](const RatioDivider& s) -> Value {
                 if (const Cause cause = rail(s.bits, x); cause != Cause::none) return Value::none(cause);
@@ -85,9 +96,9 @@ Value forward(const Stage& stage, double x) {
                                  Cause::out_of_range);
             },
             [x](const ThermistorBeta& s) {
-                return finite_or(physics::thermistor_beta_temperature(x, s.r0_ohm.value, s.t0_degC.value,
-                                                                      s.beta_K.value),
-                                 Cause::out_of_range);
+                return finite_or(
+                    physics::thermistor_beta_temperature(x, s.r0_ohm.value, s.t0_degC.value, s.beta_K.value),
+                    Cause::out_of_range);
             },
             [x](const ThermistorSteinhartHart& s) {
                 return finite_or(physics::steinhart_hart_temperature(x, s.a.value, s.b.value, s.c.value),
@@ -105,11 +116,14 @@ Value inverse(const Stage& stage, double y) {
     if (!std::isfinite(y)) return Value::none(Cause::not_a_number);
     const auto code = [](int bits, double x) -> Value {
         const Cause cause = rail(bits, x);
-        return cause == Cause::none ? Value{x} : Value::none(cause == Cause::outside_codes ? Cause::out_of_range : cause);
+        return cause == Cause::none ? Value{x}
+                                    : Value::none(cause == Cause::outside_codes ? Cause::out_of_range : cause);
     };
     return std::visit(
         Overloaded{
-            [&](const Adc& s) { return code(s.bits, y * divisor(s) / s.reference_V.value - (s.centre ? 0.5 : 0.0)); },
+            [&](const Adc& s) {
+                return code(s.bits, y * divisor(s) / s.reference_V.value - (s.centre ? 0.5 : 0.0));
+            },
             [y](const Linear& s) { return finite_or(y * s.slope.value + s.zero.value, Cause::out_of_range); },
             [y](const Scale& s) { return finite_or((y - s.offset.value) / s.factor.value, Cause::out_of_range); },
             [y](const Divider& s) {
@@ -121,9 +135,9 @@ Value inverse(const Stage& stage, double y) {
                 return code(s.bits, ratio * codes(s.bits) - 0.5);
             },
             [y](const ThermistorBeta& s) {
-                return finite_or(physics::thermistor_beta_resistance(y, s.r0_ohm.value, s.t0_degC.value,
-                                                                     s.beta_K.value),
-                                 Cause::out_of_range);
+                return finite_or(
+                    physics::thermistor_beta_resistance(y, s.r0_ohm.value, s.t0_degC.value, s.beta_K.value),
+                    Cause::out_of_range);
             },
             [y](const ThermistorSteinhartHart& s) {
                 return finite_or(physics::steinhart_hart_resistance(y, s.a.value, s.b.value, s.c.value),
@@ -140,33 +154,28 @@ Value inverse(const Stage& stage, double y) {
 }
 
 std::string input_unit(const Stage& stage) {
-    return std::visit(Overloaded{[](const Adc&) -> std::string { return "count"; },
-                                 [](const Linear& s) { return s.input_unit; },
-                                 [](const Scale& s) { return s.input_unit; },
-                                 [](const Divider&) -> std::string { return "V"; },
-                                 [](const RatioDivider&) -> std::string { return "count"; },
-                                 [](const Correction& s) { return s.unit; },
-                                 [](const auto&) -> std::string { return "ohm"; }},
-                      stage);
+    return std::visit(
+        Overloaded{[](const Adc&) -> std::string { return "count"; }, [](const Linear& s) { return s.input_unit; },
+                   [](const Scale& s) { return s.input_unit; }, [](const Divider&) -> std::string { return "V"; },
+                   [](const RatioDivider&) -> std::string { return "count"; },
+                   [](const Correction& s) { return s.unit; }, [](const auto&) -> std::string { return "ohm"; }},
+        stage);
 }
 
 std::string output_unit(const Stage& stage) {
-    return std::visit(Overloaded{[](const Adc&) -> std::string { return "V"; },
-                                 [](const Linear& s) { return s.unit; }, [](const Scale& s) { return s.unit; },
-                                 [](const Divider&) -> std::string { return "ohm"; },
-                                 [](const RatioDivider&) -> std::string { return "ohm"; },
-                                 [](const Correction& s) { return s.unit; },
-                                 [](const auto&) -> std::string { return "degC"; }},
-                      stage);
+    return std::visit(
+        Overloaded{[](const Adc&) -> std::string { return "V"; }, [](const Linear& s) { return s.unit; },
+                   [](const Scale& s) { return s.unit; }, [](const Divider&) -> std::string { return "ohm"; },
+                   [](const RatioDivider&) -> std::string { return "ohm"; },
+                   [](const Correction& s) { return s.unit; }, [](const auto&) -> std::string { return "degC"; }},
+        stage);
 }
 
 std::string stage_title(const Stage& stage) {
-    return std::visit(Overloaded{[](const Adc&) { return "Voltage"; },
-                                 [](const Divider&) { return "Resistance"; },
+    return std::visit(Overloaded{[](const Adc&) { return "Voltage"; }, [](const Divider&) { return "Resistance"; },
                                  [](const RatioDivider&) { return "Resistance"; },
                                  [](const Correction&) { return "Corrected"; },
-                                 [](const Scale&) { return "Scaled"; },
-                                 [](const auto&) { return "Temperature"; }},
+                                 [](const Scale&) { return "Scaled"; }, [](const auto&) { return "Temperature"; }},
                       stage);
 }
 
@@ -182,13 +191,15 @@ std::string arithmetic_text(const Stage& stage, double x) {
                 return fmt::format("({} {} − {} {}) ÷ {} {}/{}", num(x), unit, num(s.zero.value), unit,
                                    num(s.slope.value), unit, unit_symbol(s.unit));
             },
-            [x](const Scale& s) { return fmt::format("{} × {}{}", num(s.factor.value), num(x), plus(s.offset.value)); },
+            [x](const Scale& s) {
+                return fmt::format("{} × {}{}", num(s.factor.value), num(x), plus(s.offset.value));
+            },
             [x](const Divider& s) {
                 return s.unknown == UnknownLeg::bottom
                            ? fmt::format("{} Ω × {} V ÷ ({} V − {} V)", num(s.fixed_ohm.value), num(x),
                                          num(s.supply_V.value), num(x))
-                           : fmt::format("{} Ω × ({} V − {} V) ÷ {} V", num(s.fixed_ohm.value), num(s.supply_V.value),
-                                         num(x), num(x));
+                           : fmt::format("{} Ω × ({} V − {} V) ÷ {} V", num(s.fixed_ohm.value),
+                                         num(s.supply_V.value), num(x), num(x));
             },
             [x](const RatioDivider& s) {
                 return s.unknown == UnknownLeg::bottom
@@ -202,10 +213,13 @@ std::string arithmetic_text(const Stage& stage, double x) {
                                    num(s.t0_degC.value + physics::zero_celsius_K), num(x), num(s.r0_ohm.value),
                                    num(s.beta_K.value));
             },
-            [x](const ThermistorSteinhartHart&) { return fmt::format("1/T = A + B ln R + C (ln R)³, R = {} Ω", num(x)); },
+            [x](const ThermistorSteinhartHart&) {
+                return fmt::format("1/T = A + B ln R + C (ln R)³, R = {} Ω", num(x));
+            },
             [x](const Rtd& s) { return fmt::format("IEC 60751 at {} Ω, R0 = {} Ω", num(x), num(s.r0_ohm.value)); },
             [x](const Correction& s) {
-                const std::string scaled = s.gain.value == 1 ? num(x) : fmt::format("{} × {}", num(s.gain.value), num(x));
+                const std::string scaled =
+                    s.gain.value == 1 ? num(x) : fmt::format("{} × {}", num(s.gain.value), num(x));
                 return scaled + plus(s.offset.value);
             },
         },
@@ -232,13 +246,15 @@ std::string cause_text(const Stage& stage, Cause cause, double x) {
     const std::string top = num(codes(bits) - 1, 7);
     switch (cause) {
     case Cause::at_low_rail:
-        return fmt::format("Code {} is the converter's lower rail: the pin is at or below 0 V, which is no measurement. "
-                           "Look for an unplugged or shorted sensor.",
-                           num(x));
+        return fmt::format(
+            "Code {} is the converter's lower rail: the pin is at or below 0 V, which is no measurement. "
+            "Look for an unplugged or shorted sensor.",
+            num(x));
     case Cause::at_high_rail:
-        return fmt::format("Code {} is the converter's upper rail: the pin is at or above the reference, which is no "
-                           "measurement. Look for a loose ground or a signal above full scale.",
-                           top);
+        return fmt::format(
+            "Code {} is the converter's upper rail: the pin is at or above the reference, which is no "
+            "measurement. Look for a loose ground or a signal above full scale.",
+            top);
     case Cause::outside_codes:
         return fmt::format("{} is no code of a {}-bit converter, which gives 0 to {}.", num(x), bits, top);
     case Cause::out_of_range:
@@ -262,19 +278,34 @@ std::vector<NamedConstant> constants(Stage& stage) {
     using List = std::vector<NamedConstant>;
     return std::visit(
         Overloaded{
-            [](Adc& s) { return List{{"reference_V", "V", &s.reference_V}}; },
+            [](Adc& s) {
+                return List{{"reference_V", "V", &s.reference_V}};
+            },
             [](Linear& s) {
                 return List{{"zero", s.input_unit, &s.zero}, {"slope", s.input_unit + "/" + s.unit, &s.slope}};
             },
-            [](Scale& s) { return List{{"factor", "", &s.factor}, {"offset", s.unit, &s.offset}}; },
-            [](Divider& s) { return List{{"fixed_ohm", "ohm", &s.fixed_ohm}, {"supply_V", "V", &s.supply_V}}; },
-            [](RatioDivider& s) { return List{{"fixed_ohm", "ohm", &s.fixed_ohm}}; },
-            [](ThermistorBeta& s) {
-                return List{{"r0_ohm", "ohm", &s.r0_ohm}, {"t0_degC", "degC", &s.t0_degC}, {"beta_K", "K", &s.beta_K}};
+            [](Scale& s) {
+                return List{{"factor", "", &s.factor}, {"offset", s.unit, &s.offset}};
             },
-            [](ThermistorSteinhartHart& s) { return List{{"a", "", &s.a}, {"b", "", &s.b}, {"c", "", &s.c}}; },
-            [](Rtd& s) { return List{{"r0_ohm", "ohm", &s.r0_ohm}}; },
-            [](Correction& s) { return List{{"gain", "", &s.gain}, {"offset", s.unit, &s.offset}}; },
+            [](Divider& s) {
+                return List{{"fixed_ohm", "ohm", &s.fixed_ohm}, {"supply_V", "V", &s.supply_V}};
+            },
+            [](RatioDivider& s) {
+                return List{{"fixed_ohm", "ohm", &s.fixed_ohm}};
+            },
+            [](ThermistorBeta& s) {
+                return List{
+                    {"r0_ohm", "ohm", &s.r0_ohm}, {"t0_degC", "degC", &s.t0_degC}, {"beta_K", "K", &s.beta_K}};
+            },
+            [](ThermistorSteinhartHart& s) {
+                return List{{"a", "", &s.a}, {"b", "", &s.b}, {"c", "", &s.c}};
+            },
+            [](Rtd& s) {
+                return List{{"r0_ohm", "ohm", &s.r0_ohm}};
+            },
+            [](Correction& s) {
+                return List{{"gain", "", &s.gain}, {"offset", s.unit, &s.offset}};
+            },
         },
         stage);
 }

@@ -101,8 +101,8 @@ struct Correction {
     bool operator==(const Correction&) const = default;
 };
 
-using Stage =
-    std::variant<Adc, Linear, Scale, Divider, RatioDivider, ThermistorBeta, ThermistorSteinhartHart, Rtd, Correction>;
+using Stage = std::variant<Adc, Linear, Scale, Divider, RatioDivider, ThermistorBeta, ThermistorSteinhartHart, Rtd,
+                           Correction>;
 
 /// A number, or the cause why there is none (then `number` is NaN).
 struct Value {

@@ -17,15 +17,18 @@ struct NamedFault {
     const char* name;
 };
 constexpr NamedFault faults[] = {
-    {Fault::none, "none"},       {Fault::unplugged_sensor, "unplugged-sensor"}, {Fault::stuck, "stuck"},
-    {Fault::clipped, "clipped"}, {Fault::noisy, "noisy"},                       {Fault::half_lines, "half-lines"},
+    {Fault::none, "none"},   {Fault::unplugged_sensor, "unplugged-sensor"},
+    {Fault::stuck, "stuck"}, {Fault::clipped, "clipped"},
+    {Fault::noisy, "noisy"}, {Fault::half_lines, "half-lines"},
 };
 
 constexpr std::uint64_t noise_stream = 11, cut_stream = 12, thermometer_stream = 13;
 
 } // namespace
 
-std::string fault_name(Fault fault) { return faults[static_cast<std::size_t>(fault)].name; }
+std::string fault_name(Fault fault) {
+    return faults[static_cast<std::size_t>(fault)].name;
+}
 
 bool find_fault(std::string_view name, Fault& out) {
     for (const NamedFault& f : faults)
@@ -43,7 +46,10 @@ const std::vector<Fault>& all_faults() {
 }
 
 Board::Board(BoardSettings settings, TimeUs start)
-    : m_settings(settings), m_reset_at(start), m_last(start), m_probe_degC(air_temperature(settings.seed, start)),
+    : m_settings(settings),
+      m_reset_at(start),
+      m_last(start),
+      m_probe_degC(air_temperature(settings.seed, start)),
       m_draws(start / 1000) {}
 
 double Board::surroundings(TimeUs now) const {
@@ -95,7 +101,8 @@ std::string Board::measure(TimeUs now) {
 }
 
 std::string Board::command(std::string_view line, TimeUs now) {
-    while (!line.empty() && (line.back() == '\r' || line.back() == ' ')) line.remove_suffix(1);
+    while (!line.empty() && (line.back() == '\r' || line.back() == ' '))
+        line.remove_suffix(1);
     const std::size_t space = line.find(' ');
     const std::string_view word = line.substr(0, space);
     const std::string_view rest = space == std::string_view::npos ? "" : line.substr(space + 1);
@@ -105,7 +112,8 @@ std::string Board::command(std::string_view line, TimeUs now) {
         return read_number(p, text.data() + text.size(), number) && p == text.data() + text.size();
     };
     if (word == "help")
-        return "# ok help: interval MS, reference supply|internal, reset; simulated bench: probe air|ice|bath DEGC, "
+        return "# ok help: interval MS, reference supply|internal, reset; simulated bench: probe air|ice|bath "
+               "DEGC, "
                "thermometer, fault NAME|none\n";
     if (word == "interval" && rest_number(rest) && number >= 5 && number <= 3'600'000) {
         m_settings.interval_ms = static_cast<int>(number);
@@ -126,7 +134,8 @@ std::string Board::command(std::string_view line, TimeUs now) {
         m_bath_degC = 0;
         return fmt::format("# ok probe={}\n", rest);
     }
-    if (word == "probe" && rest.substr(0, 5) == "bath " && rest_number(rest.substr(5)) && number >= 0 && number <= 60) {
+    if (word == "probe" && rest.substr(0, 5) == "bath " && rest_number(rest.substr(5)) && number >= 0 &&
+        number <= 60) {
         m_in_bath = true;
         m_bath_degC = number;
         return fmt::format("# ok probe=bath bath_degC={}\n", number);

@@ -19,12 +19,12 @@ const std::vector<Fault>& all_faults();
 
 /// What is true of this board and this sensor, and what calibration has to find.
 struct Truth {
-    double zero_V = 0.5058;      ///< output at 0 °C; the data sheet says 0.500
-    double slope_V = 0.010022;   ///< per °C; the data sheet says 0.010
-    double supply_V = 4.996;     ///< converter's reference while it is the supply
-    double internal_V = 1.087;   ///< its internal reference
-    double response_s = 5;       ///< time constant
-    double noise_V = 0.0032;     ///< 1 sigma at the pin
+    double zero_V = 0.5058;    ///< output at 0 °C; the data sheet says 0.500
+    double slope_V = 0.010022; ///< per °C; the data sheet says 0.010
+    double supply_V = 4.996;   ///< converter's reference while it is the supply
+    double internal_V = 1.087; ///< its internal reference
+    double response_s = 5;     ///< time constant
+    double noise_V = 0.0016;   ///< 1 sigma at the pin
 };
 
 struct BoardSettings {

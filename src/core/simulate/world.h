@@ -1,5 +1,5 @@
-// The air of Whelk Point's gauge hut, as a function of absolute time and a seed: the same moment always has the same
-// temperature, so that a history made today continues into tomorrow's live values.
+// The air of Whelk Point's gauge hut, as a function of absolute time and a seed: the same moment always has the
+// same temperature, so that a history made today continues into tomorrow's live values.
 #pragma once
 
 #include "core/base/time.h"

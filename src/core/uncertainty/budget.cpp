@@ -11,25 +11,34 @@ namespace {
 
 std::string label_of(const std::string& key) {
     static const std::map<std::string, std::string> labels = {
-        {"reference_V", "Reference voltage"}, {"supply_V", "Supply voltage"}, {"zero", "Sensor’s zero"},
-        {"slope", "Sensor’s slope"},          {"fixed_ohm", "Fixed resistor"}, {"r0_ohm", "Sensor’s resistance"},
-        {"beta_K", "Sensor’s curve (β)"},     {"t0_degC", "Sensor’s nominal point"}, {"offset", "Calibration"},
-        {"gain", "Calibration, gain"},        {"factor", "Scale factor"},
+        {"reference_V", "Reference voltage"},
+        {"supply_V", "Supply voltage"},
+        {"zero", "Sensor’s zero"},
+        {"slope", "Sensor’s slope"},
+        {"fixed_ohm", "Fixed resistor"},
+        {"r0_ohm", "Sensor’s resistance"},
+        {"beta_K", "Sensor’s curve (β)"},
+        {"t0_degC", "Sensor’s nominal point"},
+        {"offset", "Calibration"},
+        {"gain", "Calibration, gain"},
+        {"factor", "Scale factor"},
     };
     const auto found = labels.find(key);
     return found == labels.end() ? key : found->second;
 }
 
-/// Change of the output when the constant alone grows by its standard uncertainty.
+/// Slope of the output in the constant, times its standard uncertainty. The step is small beside the uncertainty,
+/// so that effects of one cause cancel as they do in the formula.
 double effect(Chain& chain, Constant& constant, double x) {
+    constexpr double part = 1e-3;
     const double u = constant.standard_uncertainty();
     const double kept = constant.value;
-    constant.value = kept + u;
+    constant.value = kept + part * u;
     const Value up = forward(chain, x);
-    constant.value = kept - u;
+    constant.value = kept - part * u;
     const Value down = forward(chain, x);
     constant.value = kept;
-    return up.ok() && down.ok() ? (up.number - down.number) / 2 : 0;
+    return up.ok() && down.ok() ? (up.number - down.number) / (2 * part) : 0;
 }
 
 /// Quantisation in the output's unit: the step of the first stage that quantises, through the slope of the rest.
@@ -96,7 +105,8 @@ Budget budget(const Chain& chain, double x, const DoubtInputs& inputs) {
             if (!cause.empty()) by_cause[cause] = found.size();
             found.push_back({named.key, label_of(named.key), signed_effect});
         }
-    for (Contribution& c : found) c.u = std::abs(c.u);
+    for (Contribution& c : found)
+        c.u = std::abs(c.u);
     found.insert(found.end(), inputs.others.begin(), inputs.others.end());
     return combine(value.number, std::move(found));
 }

@@ -100,7 +100,9 @@ Advice what_would_help(const Reading& reading, const PartCard* part, const Board
     }
     if (after.expanded() > 0.97 * now.expanded()) return {};
     return {action + ": " + gain_text(now, after, unit) + ".",
-            after.contributions.empty() ? "" : "After that, the limit is: " + lower_first(after.contributions[0].label) + "."};
+            after.contributions.empty()
+                ? ""
+                : "After that, the limit is: " + lower_first(after.contributions[0].label) + "."};
 }
 
 } // namespace cognitum

@@ -12,8 +12,8 @@ namespace cognitum {
 /// Budget of a reading at a raw value. `part` may be null (no drift then); noise in the raw unit, 1 sigma.
 Budget reading_budget(const Reading& reading, const PartCard* part, double raw, double noise, TimeUs now);
 
-/// Standard uncertainty of a correction at an indication: variance of the fitted line there, and what the references
-/// share, which more points do not average away.
+/// Standard uncertainty of a correction at an indication: variance of the fitted line there, and what the
+/// references share, which more points do not average away.
 double correction_u(const AppliedCorrection& correction, double indication);
 
 /// What would help most and by how much, in two sentences; empty when there is nothing to say.

@@ -8,11 +8,11 @@
 namespace cognitum {
 
 struct QuantityKind {
-    std::string id;    ///< as in files: temperature
-    std::string title; ///< on screen: Temperature
+    std::string id;                 ///< as in files: temperature
+    std::string title;              ///< on screen: Temperature
     std::vector<std::string> units; ///< first is the default
-    double low, high;  ///< a first expected range, default unit
-    double accuracy;   ///< a first needed accuracy (±, 95 %), default unit
+    double low, high;               ///< a first expected range, default unit
+    double accuracy;                ///< a first needed accuracy (±, 95 %), default unit
 };
 
 const std::vector<QuantityKind>& quantity_kinds();

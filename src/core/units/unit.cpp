@@ -91,7 +91,8 @@ Result<Measure> parse_measure(std::string_view text) {
     if (code != std::errc{} || !std::isfinite(out.value))
         return failure(fmt::format("\"{}\" does not start with a number.", text));
     std::string_view unit(end, static_cast<std::size_t>(plain.data() + plain.size() - end));
-    while (!unit.empty() && unit.front() == ' ') unit.remove_prefix(1);
+    while (!unit.empty() && unit.front() == ' ')
+        unit.remove_prefix(1);
     if (unit.empty()) return failure(fmt::format("\"{}\" has no unit.", text));
     const Unit* known = find_unit(unit);
     if (!known) return failure(fmt::format("the unit \"{}\" is not known.", unit));

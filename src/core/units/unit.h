@@ -29,8 +29,8 @@ struct Unit {
     std::string code;   ///< the spelling used in files and on the command line: degC, ohm, V
     std::string symbol; ///< as shown to a person: °C, Ω, V
     Dimension dimension = Dimension::number;
-    double factor = 1;           ///< value in the dimension's base unit = factor · value + offset
-    double offset = 0;           ///< only temperatures have one
+    double factor = 1;                ///< value in the dimension's base unit = factor · value + offset
+    double offset = 0;                ///< only temperatures have one
     std::vector<std::string> aliases; ///< other accepted spellings, UCUM among them
 };
 

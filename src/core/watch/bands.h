@@ -12,8 +12,8 @@ namespace cognitum {
 
 enum class Zone { unknown, low, in_range, high };
 
-/// Zone of a value after `previous`. A band is left when its limit is crossed, and entered again only when the value
-/// is inside by the hysteresis. NaN: unknown.
+/// Zone of a value after `previous`. A band is left when its limit is crossed, and entered again only when the
+/// value is inside by the hysteresis. NaN: unknown.
 Zone next_zone(Zone previous, double value, const Bands& bands);
 
 struct ZoneChange {

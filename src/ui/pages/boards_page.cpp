@@ -25,12 +25,15 @@ BoardsPage::BoardsPage(Context& context) : Page(context, tr("Boards, and who sit
     m_card = new QComboBox;
     m_card->setObjectName(QStringLiteral("boardCard"));
     m_card->setAccessibleName(tr("Kind of board to add"));
-    for (const BoardCard& card : context.session().catalog().boards) m_card->addItem(from_std(card.name), from_std(card.id));
+    for (const BoardCard& card : context.session().catalog().boards)
+        m_card->addItem(from_std(card.name), from_std(card.id));
     bar->addWidget(m_card);
     m_add = make_button(tr("Add it"), QStringLiteral("addBoard"));
     bar->addWidget(m_add);
     body()->addLayout(bar);
-    m_empty = new TextLabel(theme(), TextLabel::Role::body, tr("No board yet. Add the one that is on your bench: its card knows the pins, the converter and the rails."));
+    m_empty = new TextLabel(theme(), TextLabel::Role::body,
+                            tr("No board yet. Add the one that is on your bench: its card knows the pins, the "
+                               "converter and the rails."));
     body()->addWidget(m_empty);
     m_content = new QWidget;
     auto* content = new QVBoxLayout(m_content);
@@ -61,14 +64,18 @@ BoardsPage::BoardsPage(Context& context) : Page(context, tr("Boards, and who sit
     });
 }
 
-std::string BoardsPage::chosen() const { return m_board->currentData().toString().toStdString(); }
+std::string BoardsPage::chosen() const {
+    return m_board->currentData().toString().toStdString();
+}
 
 void BoardsPage::addBoard() {
     const BoardCard* card = context().session().catalog().board(m_card->currentData().toString().toStdString());
     if (!card) return;
     const auto n = context().session().bench().boards.size() + 1;
     const std::string name = n == 1 ? "my board" : fmt::format("board {}", n);
-    context().session().edit(tr("Add board"), [&](Bench& bench) { bench.boards.push_back({bench.free_id(name), name, card->id, {}}); });
+    context().session().edit(tr("Add board"), [&](Bench& bench) {
+        bench.boards.push_back({bench.free_id(name), name, card->id, {}});
+    });
     refresh();
     m_board->setCurrentIndex(m_board->count() - 1);
     m_key.clear();
@@ -77,10 +84,12 @@ void BoardsPage::addBoard() {
 
 void BoardsPage::refresh() {
     const Bench& bench = context().session().bench();
-    if (m_board->count() != static_cast<int>(bench.boards.size()) || (!bench.boards.empty() && m_board->itemData(0).toString() != from_std(bench.boards[0].id))) {
+    if (m_board->count() != static_cast<int>(bench.boards.size()) ||
+        (!bench.boards.empty() && m_board->itemData(0).toString() != from_std(bench.boards[0].id))) {
         const int before = std::max(0, m_board->currentIndex());
         m_board->clear();
-        for (const BoardUse& b : bench.boards) m_board->addItem(from_std(b.name), from_std(b.id));
+        for (const BoardUse& b : bench.boards)
+            m_board->addItem(from_std(b.name), from_std(b.id));
         m_board->setCurrentIndex(std::min(before, m_board->count() - 1));
     }
     const bool any = !bench.boards.empty();
@@ -96,14 +105,20 @@ void BoardsPage::refresh() {
     if (!card) return;
     setNote(from_std(card->name));
     QString key = from_std(use->id);
-    for (const Reading& r : bench.readings) key += from_std(r.name + r.wiring.board + r.wiring.pin);
+    for (const Reading& r : bench.readings)
+        key += from_std(r.name + r.wiring.board + r.wiring.pin);
     if (key == m_key) return;
     m_key = key;
     std::string rails;
-    for (const Rail& rail : card->rails) rails += fmt::format("{}{} gives up to {}", rails.empty() ? "" : ", ", rail.label, format_measure(rail.current_mA, "mA"));
+    for (const Rail& rail : card->rails)
+        rails += fmt::format("{}{} gives up to {}", rails.empty() ? "" : ", ", rail.label,
+                             format_measure(rail.current_mA, "mA"));
     std::string references;
-    for (const VoltageReference& r : card->references) references += fmt::format("{}{} (± {})", references.empty() ? "" : " or ", r.name, format_measure(r.tolerance_V, "V"));
-    set_text(m_facts, from_std(fmt::format("{} bits against {}. {}. A pin stands {}.", card->bits, references, rails, format_measure(card->input_limit_V, "V"))));
+    for (const VoltageReference& r : card->references)
+        references += fmt::format("{}{} (± {})", references.empty() ? "" : " or ", r.name,
+                                  format_measure(r.tolerance_V, "V"));
+    set_text(m_facts, from_std(fmt::format("{} bits against {}. {}. A pin stands {}.", card->bits, references,
+                                           rails, format_measure(card->input_limit_V, "V"))));
     fillPins(*use, *card);
 }
 
@@ -116,7 +131,8 @@ void BoardsPage::fillPins(const BoardUse& use, const BoardCard& card) {
             for (const Reading& r : context().session().bench().readings)
                 if (r.wiring.board == use.id && r.wiring.pin == pin.label) taken = from_std(r.name);
             QStringList functions;
-            for (const std::string& f : pin.functions) functions << from_std(f);
+            for (const std::string& f : pin.functions)
+                functions << from_std(f);
             const int row = m_pins->rowCount();
             m_pins->insertRow(row);
             m_pins->setItem(row, 0, new QTableWidgetItem(from_std(pin.label)));

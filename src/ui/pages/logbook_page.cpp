@@ -18,7 +18,8 @@ LogbookPage::LogbookPage(Context& context) : Page(context, tr("What happened, an
     m_reading->setMinimumWidth(theme().px(200));
     bar->addWidget(m_reading);
     m_plot = new HistoryPlot(context);
-    for (const auto& [text, span] : {std::pair{tr("hour"), 3600.0}, std::pair{tr("day"), 86400.0}, std::pair{tr("week"), 7 * 86400.0}, std::pair{tr("all"), 0.0}}) {
+    for (const auto& [text, span] : {std::pair{tr("hour"), 3600.0}, std::pair{tr("day"), 86400.0},
+                                     std::pair{tr("week"), 7 * 86400.0}, std::pair{tr("all"), 0.0}}) {
         auto* button = make_button(text, QStringLiteral("span_%1").arg(static_cast<int>(span)));
         connect(button, &QPushButton::clicked, this, [this, span] { m_plot->showLast(span); });
         bar->addWidget(button);
@@ -30,7 +31,9 @@ LogbookPage::LogbookPage(Context& context) : Page(context, tr("What happened, an
     m_plot->setMinimumHeight(theme().px(240));
     m_plot->showLast(0);
     body()->addWidget(m_plot, 3);
-    m_empty = new TextLabel(theme(), TextLabel::Role::soft, tr("Nothing is recorded for this reading yet. Ctrl R records; the bench menu imports a file."));
+    m_empty = new TextLabel(
+        theme(), TextLabel::Role::soft,
+        tr("Nothing is recorded for this reading yet. Ctrl R records; the bench menu imports a file."));
     body()->addWidget(m_empty);
     connect(m_plot, &HistoryPlot::cursorMoved, this, [this](const QString& text) { set_text(m_cursor, text); });
 
@@ -52,7 +55,8 @@ LogbookPage::LogbookPage(Context& context) : Page(context, tr("What happened, an
     m_entries->setMinimumHeight(theme().px(160));
     body()->addWidget(m_entries, 2);
 
-    connect(m_reading, &QComboBox::activated, this, [this] { m_plot->setReading(m_reading->currentData().toString().toStdString()); });
+    connect(m_reading, &QComboBox::activated, this,
+            [this] { m_plot->setReading(m_reading->currentData().toString().toStdString()); });
     connect(m_note, &QLineEdit::returnPressed, this, [this] {
         const QString text = m_note->text().trimmed();
         if (text.isEmpty()) return;
@@ -64,9 +68,12 @@ LogbookPage::LogbookPage(Context& context) : Page(context, tr("What happened, an
 
 void LogbookPage::fillReadings() {
     const auto& readings = context().session().bench().readings;
-    if (m_reading->count() == static_cast<int>(readings.size()) && (readings.empty() || m_reading->itemText(0) == from_std(readings[0].name))) return;
+    if (m_reading->count() == static_cast<int>(readings.size()) &&
+        (readings.empty() || m_reading->itemText(0) == from_std(readings[0].name)))
+        return;
     m_reading->clear();
-    for (const Reading& r : readings) m_reading->addItem(from_std(r.name), from_std(r.id));
+    for (const Reading& r : readings)
+        m_reading->addItem(from_std(r.name), from_std(r.id));
     m_reading->setCurrentIndex(std::max(0, m_reading->findData(from_std(context().readingId()))));
     m_plot->setReading(m_reading->currentData().toString().toStdString());
 }
@@ -88,10 +95,14 @@ void LogbookPage::fillEntries() {
     for (int row = 0; row < static_cast<int>(entries.size()); ++row) {
         const LogEntry& e = entries[static_cast<std::size_t>(row)];
         const Reading* r = context().session().bench().reading(e.reading);
-        const QString texts[] = {QDateTime::fromMSecsSinceEpoch(e.time / 1000).toString(QStringLiteral("d MMM yyyy HH:mm:ss")), from_std(e.kind), r ? from_std(r->name) : from_std(e.reading), from_std(e.text)};
-        for (int column = 0; column < 4; ++column) m_entries->setItem(row, column, new QTableWidgetItem(texts[column]));
+        const QString texts[] = {
+            QDateTime::fromMSecsSinceEpoch(e.time / 1000).toString(QStringLiteral("d MMM yyyy HH:mm:ss")),
+            from_std(e.kind), r ? from_std(r->name) : from_std(e.reading), from_std(e.text)};
+        for (int column = 0; column < 4; ++column)
+            m_entries->setItem(row, column, new QTableWidgetItem(texts[column]));
     }
-    for (int column = 0; column < 3; ++column) m_entries->resizeColumnToContents(column);
+    for (int column = 0; column < 3; ++column)
+        m_entries->resizeColumnToContents(column);
 }
 
 } // namespace cognitum

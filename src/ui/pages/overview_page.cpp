@@ -19,7 +19,9 @@ OverviewPage::OverviewPage(Context& context) : Page(context, tr("The station now
     body()->addStretch(1);
 }
 
-void OverviewPage::readingChanged() { m_sheet->reload(true); }
+void OverviewPage::readingChanged() {
+    m_sheet->reload(true);
+}
 
 void OverviewPage::refresh() {
     int to_look = 0;
@@ -28,8 +30,11 @@ void OverviewPage::refresh() {
         to_look += mark == Mark::look || mark == Mark::bad;
     }
     const QDateTime now = QDateTime::fromMSecsSinceEpoch(context().session().now() / 1000);
-    const QString looks = to_look == 0 ? tr("nothing to look at") : to_look == 1 ? tr("one thing to look at") : tr("%1 things to look at").arg(to_look);
-    setNote(tr("%1 · %2 · the last 24 hours").arg(QLocale().toString(now, QStringLiteral("ddd d MMM, HH:mm")), looks));
+    const QString looks = to_look == 0   ? tr("nothing to look at")
+                          : to_look == 1 ? tr("one thing to look at")
+                                         : tr("%1 things to look at").arg(to_look);
+    setNote(
+        tr("%1 · %2 · the last 24 hours").arg(QLocale().toString(now, QStringLiteral("ddd d MMM, HH:mm")), looks));
     setTitle(tr("%1 now").arg(from_std(context().session().bench().name)));
     m_sheet->reload(false);
     m_sheet->update();
@@ -41,14 +46,21 @@ OverviewSheet::OverviewSheet(Context& context, QWidget* parent) : QWidget(parent
     setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Fixed);
 }
 
-int OverviewSheet::rowHeight() const { return m_context.theme().px(88); }
+int OverviewSheet::rowHeight() const {
+    return m_context.theme().px(88);
+}
 
-QSize OverviewSheet::sizeHint() const { return {m_context.theme().px(700), m_context.theme().px(28) + rowHeight() * static_cast<int>(m_context.session().bench().readings.size())}; }
+QSize OverviewSheet::sizeHint() const {
+    return {m_context.theme().px(700),
+            m_context.theme().px(28) + rowHeight() * static_cast<int>(m_context.session().bench().readings.size())};
+}
 
 void OverviewSheet::reload(bool force) {
     BenchFile* file = m_context.session().file();
     const TimeUs now = m_context.session().now();
-    if (!file || (!force && now / minute_us == m_loaded_minute && m_days.size() == m_context.session().bench().readings.size())) return;
+    if (!file || (!force && now / minute_us == m_loaded_minute &&
+                  m_days.size() == m_context.session().bench().readings.size()))
+        return;
     m_loaded_minute = now / minute_us;
     m_days.clear();
     for (const Reading& r : m_context.session().bench().readings) {
@@ -78,11 +90,14 @@ void OverviewSheet::paintEvent(QPaintEvent*) {
     p.setFont(theme.text(12));
     p.setPen(t.soft);
     const double w = width();
-    for (const auto& [at, text] : {std::pair{0.085, tr("Reading")}, std::pair{0.29, tr("Now")}, std::pair{0.47, tr("The last day, and its band")}, std::pair{0.74, tr("Proven")}})
+    for (const auto& [at, text] :
+         {std::pair{0.085, tr("Reading")}, std::pair{0.29, tr("Now")},
+          std::pair{0.47, tr("The last day, and its band")}, std::pair{0.74, tr("Proven")}})
         p.drawText(QPointF(at * w, theme.px(14)), text);
     p.fillRect(QRectF(0, theme.px(24), w, 1), t.ink);
     int row = 0;
-    for (const Reading& r : m_context.session().bench().readings) paintRow(p, r, row++);
+    for (const Reading& r : m_context.session().bench().readings)
+        paintRow(p, r, row++);
 }
 
 void OverviewSheet::paintRow(QPainter& p, const Reading& r, int row) {
@@ -104,24 +119,40 @@ void OverviewSheet::paintRow(QPainter& p, const Reading& r, int row) {
     const auto live = m_context.live().readings.find(r.id);
     const bool has_value = live != m_context.live().readings.end() && live->second.value.ok() && state.reaches == 6;
     p.setFont(theme.mono(24));
-    const double doubt = has_value ? m_context.session().budget(r, live->second.raw, m_context.live()).expanded() : 0;
-    const QString number = has_value ? from_std(format_fixed(live->second.value.number, decimals_for(doubt))) : QStringLiteral("—");
+    const double doubt =
+        has_value ? m_context.session().budget(r, live->second.raw, m_context.live()).expanded() : 0;
+    const QString number =
+        has_value ? from_std(format_fixed(live->second.value.number, decimals_for(doubt))) : QStringLiteral("—");
     p.drawText(QPointF(w * 0.29, middle + theme.px(8)), number);
     const double number_width = p.fontMetrics().horizontalAdvance(number);
     p.setFont(theme.mono(12));
     p.setPen(t.soft);
-    p.drawText(QPointF(w * 0.29 + number_width + theme.px(6), middle + theme.px(8)), has_value ? from_std("± " + format_value(doubt, doubt, r.quantity.unit)) : QString());
+    p.drawText(QPointF(w * 0.29 + number_width + theme.px(6), middle + theme.px(8)),
+               has_value ? from_std("± " + format_value(doubt, doubt, r.quantity.unit)) : QString());
     p.setFont(theme.text(11));
-    p.drawText(QPointF(w * 0.29, middle + theme.px(26)), state.age.isEmpty() ? state.word : QStringLiteral("%1 · %2").arg(state.word, state.age));
+    p.drawText(QPointF(w * 0.29, middle + theme.px(26)),
+               state.age.isEmpty() ? state.word : QStringLiteral("%1 · %2").arg(state.word, state.age));
 
     paintDay(p, QRectF(w * 0.47, top + theme.px(18), w * 0.25, rowHeight() - theme.px(36)), r, day);
     p.setPen(t.ink);
     p.setFont(theme.text(12));
-    const auto clock = [](TimeUs time) { return QDateTime::fromMSecsSinceEpoch(time / 1000).toString(QStringLiteral("HH:mm")); };
-    const QString extremes = day.any ? tr("%1 at %2, %3 at %4").arg(from_std(format_value(day.low, 0.3, "1")), clock(day.low_at), from_std(format_value(day.high, 0.3, r.quantity.unit)), clock(day.high_at)) : tr("nothing recorded yet");
+    const auto clock = [](TimeUs time) {
+        return QDateTime::fromMSecsSinceEpoch(time / 1000).toString(QStringLiteral("HH:mm"));
+    };
+    const QString extremes =
+        day.any ? tr("%1 at %2, %3 at %4")
+                      .arg(from_std(format_value(day.low, 0.3, "1")), clock(day.low_at),
+                           from_std(format_value(day.high, 0.3, r.quantity.unit)), clock(day.high_at))
+                : tr("nothing recorded yet");
     p.drawText(QPointF(w * 0.74, middle - theme.px(4)), extremes);
     p.setPen(t.soft);
-    const QString proven = r.correction ? tr("calibrated %1 · %2").arg(QDateTime::fromMSecsSinceEpoch(r.correction->time / 1000).toString(QStringLiteral("d MMM")), from_std(r.correction->verdict).replace(QLatin1Char('-'), QLatin1Char(' '))) : r.path.stages.empty() ? tr("a plan so far") : tr("calibrated never");
+    const QString proven =
+        r.correction
+            ? tr("calibrated %1 · %2")
+                  .arg(QDateTime::fromMSecsSinceEpoch(r.correction->time / 1000).toString(QStringLiteral("d MMM")),
+                       from_std(r.correction->verdict).replace(QLatin1Char('-'), QLatin1Char(' ')))
+        : r.path.stages.empty() ? tr("a plan so far")
+                                : tr("calibrated never");
     p.drawText(QPointF(w * 0.74, middle + theme.px(14)), proven);
 }
 
@@ -134,7 +165,8 @@ void OverviewSheet::paintThermometer(QPainter& p, const QRectF& box, const Readi
     if (state.reaches < 6) outline.setStyle(Qt::DashLine);
     const auto live = m_context.live().readings.find(r.id);
     if (state.reaches == 6 && live != m_context.live().readings.end() && live->second.value.ok()) {
-        const double share = std::clamp((live->second.value.number - r.quantity.low) / (r.quantity.high - r.quantity.low), 0.05, 1.0);
+        const double share = std::clamp(
+            (live->second.value.number - r.quantity.low) / (r.quantity.high - r.quantity.low), 0.05, 1.0);
         QPainterPath clip;
         clip.addRoundedRect(tube.adjusted(3, 3, -3, -3), radius - 3, radius - 3);
         p.save();
@@ -150,7 +182,9 @@ void OverviewSheet::paintThermometer(QPainter& p, const QRectF& box, const Readi
     if (!r.bands) return;
     p.setPen(theme.pen(t.soft, 1.4));
     for (const double limit : {r.bands->low, r.bands->high}) {
-        const double x = tube.left() + tube.width() * std::clamp((limit - r.quantity.low) / (r.quantity.high - r.quantity.low), 0.0, 1.0);
+        const double x =
+            tube.left() +
+            tube.width() * std::clamp((limit - r.quantity.low) / (r.quantity.high - r.quantity.low), 0.0, 1.0);
         p.drawLine(QPointF(x, tube.bottom() + 3), QPointF(x, tube.bottom() + 8));
     }
 }
@@ -168,8 +202,11 @@ void OverviewSheet::paintDay(QPainter& p, const QRectF& box, const Reading& r, c
     const double air = std::max((high - low) * 0.08, 0.01);
     const TimeUs now = m_context.session().now();
     const auto y = [&](double v) { return box.bottom() - (v - low + air) / (high - low + 2 * air) * box.height(); };
-    const auto x = [&](TimeUs time) { return box.right() - static_cast<double>(now - time) / static_cast<double>(day_us) * box.width(); };
-    if (r.bands) p.fillRect(QRectF(box.left(), y(r.bands->high), box.width(), y(r.bands->low) - y(r.bands->high)), t.tint);
+    const auto x = [&](TimeUs time) {
+        return box.right() - static_cast<double>(now - time) / static_cast<double>(day_us) * box.width();
+    };
+    if (r.bands)
+        p.fillRect(QRectF(box.left(), y(r.bands->high), box.width(), y(r.bands->low) - y(r.bands->high)), t.tint);
     QPainterPath path;
     TimeUs last = 0;
     for (const Summary& s : day.parts) {
@@ -178,8 +215,10 @@ void OverviewSheet::paintDay(QPainter& p, const QRectF& box, const Reading& r, c
             continue;
         }
         const QPointF at(x(s.from), y(s.mean()));
-        if (last == 0 || s.from - last > 20 * minute_us) path.moveTo(at);
-        else path.lineTo(at);
+        if (last == 0 || s.from - last > 20 * minute_us)
+            path.moveTo(at);
+        else
+            path.lineTo(at);
         last = s.to;
     }
     p.setPen(theme.pen(t.ink, 1.3));

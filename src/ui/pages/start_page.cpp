@@ -20,8 +20,12 @@ class PathSketch : public QWidget {
         const Tokens& t = m_theme.colours();
         QPainter p(this);
         p.setRenderHint(QPainter::Antialiasing);
-        const QString names[] = {QObject::tr("Quantity"), QObject::tr("Sensor"), QObject::tr("Wiring"), QObject::tr("Raw"), QObject::tr("Convert"), QObject::tr("Calibrate"), QObject::tr("Watch")};
-        const QString values[] = {QStringLiteral("air"), QStringLiteral("10 mV/°C"), QStringLiteral("A2"), QStringLiteral("138"), QStringLiteral("17.6 °C"), QStringLiteral("17.0 ± 0.5"), QObject::tr("in range")};
+        const QString names[] = {QObject::tr("Quantity"), QObject::tr("Sensor"),  QObject::tr("Wiring"),
+                                 QObject::tr("Raw"),      QObject::tr("Convert"), QObject::tr("Calibrate"),
+                                 QObject::tr("Watch")};
+        const QString values[] = {QStringLiteral("air"),  QStringLiteral("10 mV/°C"), QStringLiteral("A2"),
+                                  QStringLiteral("138"),  QStringLiteral("17.6 °C"),  QStringLiteral("17.0 ± 0.5"),
+                                  QObject::tr("in range")};
         const double step = (width() - m_theme.px(80)) / 6.0;
         const double y = m_theme.px(36);
         const double left = m_theme.px(40);
@@ -37,7 +41,8 @@ class PathSketch : public QWidget {
             p.drawText(QRectF(at.x() - step / 2, 0, step, m_theme.px(22)), Qt::AlignCenter, names[i]);
             p.setPen(t.ink);
             p.setFont(m_theme.mono(12));
-            p.drawText(QRectF(at.x() - step / 2, y + m_theme.px(14), step, m_theme.px(22)), Qt::AlignCenter, values[i]);
+            p.drawText(QRectF(at.x() - step / 2, y + m_theme.px(14), step, m_theme.px(22)), Qt::AlignCenter,
+                       values[i]);
         }
     }
 
@@ -67,7 +72,8 @@ StartPage::StartPage(Theme& theme, QWidget* parent) : QWidget(parent) {
     choices->setSpacing(theme.px(32));
     column->addSpacing(theme.px(16));
     column->addLayout(choices);
-    const auto choice = [&](const QString& text, const QString& name, bool main, const QString& about, auto signal) {
+    const auto choice = [&](const QString& text, const QString& name, bool main, const QString& about,
+                            auto signal) {
         auto* box = new QVBoxLayout;
         box->setSpacing(theme.px(8));
         auto* button = make_button(text, name, main);
@@ -77,9 +83,16 @@ StartPage::StartPage(Theme& theme, QWidget* parent) : QWidget(parent) {
         box->addStretch(1);
         choices->addLayout(box, 1);
     };
-    choice(tr("Look at the demo bench"), QStringLiteral("startDemo"), true, tr("Whelk Point, an invented shore station: a simulated board sends the air temperature of its gauge hut. Nothing to wire."), &StartPage::demoAsked);
-    choice(tr("Start a new bench"), QStringLiteral("startNew"), false, tr("An empty file for your own board. Say what you want to know, and the seven stops lead on from there."), &StartPage::newAsked);
-    choice(tr("Open a file"), QStringLiteral("startOpen"), false, tr("A bench from before: a file that ends in .cognitum."), &StartPage::openAsked);
+    choice(tr("Look at the demo bench"), QStringLiteral("startDemo"), true,
+           tr("Whelk Point, an invented shore station: a simulated board sends the air temperature of its gauge "
+              "hut. Nothing to wire."),
+           &StartPage::demoAsked);
+    choice(
+        tr("Start a new bench"), QStringLiteral("startNew"), false,
+        tr("An empty file for your own board. Say what you want to know, and the seven stops lead on from there."),
+        &StartPage::newAsked);
+    choice(tr("Open a file"), QStringLiteral("startOpen"), false,
+           tr("A bench from before: a file that ends in .cognitum."), &StartPage::openAsked);
 }
 
 } // namespace cognitum

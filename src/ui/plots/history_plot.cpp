@@ -40,7 +40,8 @@ HistoryPlot::HistoryPlot(Context& context, QWidget* parent) : Plot(context.theme
         m_high->setPen(Qt::NoPen);
         m_high->setBrush(wash);
         m_mean->setPen(m_context.theme().pen(t.ink, 1.4));
-        m_now->setScatterStyle(QCPScatterStyle(QCPScatterStyle::ssDisc, t.accent, t.accent, m_context.theme().px(7)));
+        m_now->setScatterStyle(
+            QCPScatterStyle(QCPScatterStyle::ssDisc, t.accent, t.accent, m_context.theme().px(7)));
         m_band->setBrush(t.tint);
         m_band->setPen(Qt::NoPen);
         m_tracer->setPen(m_context.theme().pen(t.accent, 2));
@@ -86,7 +87,8 @@ void HistoryPlot::reload(bool force) {
     m_loaded = range;
     // A little beyond both edges, so that the line leaves the picture.
     const double margin = range.size() * 0.02;
-    const auto parts = summaries(*file, m_reading, from_seconds(range.lower - margin), from_seconds(range.upper + margin));
+    const auto parts =
+        summaries(*file, m_reading, from_seconds(range.lower - margin), from_seconds(range.upper + margin));
     // No more than the eye can tell apart: two pixels a point.
     if (parts) draw(thinned(*parts, static_cast<std::size_t>(std::max(200, width() / 2))));
 }
@@ -95,7 +97,8 @@ void HistoryPlot::draw(const std::vector<Summary>& parts) {
     const Reading* r = m_context.session().bench().reading(m_reading);
     QVector<double> x, low, high, mean;
     std::vector<double> steps;
-    for (std::size_t i = 1; i < parts.size(); ++i) steps.push_back(seconds(parts[i].from - parts[i - 1].to));
+    for (std::size_t i = 1; i < parts.size(); ++i)
+        steps.push_back(seconds(parts[i].from - parts[i - 1].to));
     double usual = 0;
     if (!steps.empty()) {
         std::nth_element(steps.begin(), steps.begin() + static_cast<std::ptrdiff_t>(steps.size() / 2), steps.end());
@@ -105,12 +108,14 @@ void HistoryPlot::draw(const std::vector<Summary>& parts) {
     double top = -INFINITY;
     const auto gap = [&](double at) {
         x.append(at);
-        for (auto* list : {&low, &high, &mean}) list->append(qQNaN());
+        for (auto* list : {&low, &high, &mean})
+            list->append(qQNaN());
     };
     for (std::size_t i = 0; i < parts.size(); ++i) {
         const Summary& s = parts[i];
         const double at = seconds(s.from / 2 + s.to / 2);
-        if (i > 0 && seconds(s.from - parts[i - 1].to) > std::max(5 * usual, 3.0)) gap(seconds(parts[i - 1].to) + 0.001);
+        if (i > 0 && seconds(s.from - parts[i - 1].to) > std::max(5 * usual, 3.0))
+            gap(seconds(parts[i - 1].to) + 0.001);
         if (s.valued == 0) { // failed measurements are a hole, not a number
             gap(at);
             continue;
@@ -155,9 +160,17 @@ void HistoryPlot::onMove(QMouseEvent* event) {
     m_tracer->setVisible(true);
     m_tracer->setGraphKey(x);
     const double doubt = m_context.budget().expanded();
-    const QString when = QDateTime::fromMSecsSinceEpoch(nearest->from / 1000).toString(QStringLiteral("d MMM HH:mm:ss"));
-    QString text = tr("%1 at %2").arg(QString::fromStdString(format_with_doubt(nearest->mean(), std::isfinite(doubt) ? doubt : 0, r->quantity.unit)), when);
-    if (nearest->n > 1) text += tr(" · %1 values, %2…%3").arg(nearest->n).arg(QString::fromStdString(format_value(nearest->low, doubt, "1")), QString::fromStdString(format_value(nearest->high, doubt, r->quantity.unit)));
+    const QString when =
+        QDateTime::fromMSecsSinceEpoch(nearest->from / 1000).toString(QStringLiteral("d MMM HH:mm:ss"));
+    QString text = tr("%1 at %2")
+                       .arg(QString::fromStdString(format_with_doubt(
+                                nearest->mean(), std::isfinite(doubt) ? doubt : 0, r->quantity.unit)),
+                            when);
+    if (nearest->n > 1)
+        text += tr(" · %1 values, %2…%3")
+                    .arg(nearest->n)
+                    .arg(QString::fromStdString(format_value(nearest->low, doubt, "1")),
+                         QString::fromStdString(format_value(nearest->high, doubt, r->quantity.unit)));
     emit cursorMoved(text);
     replot(QCustomPlot::rpQueuedReplot);
 }

@@ -11,7 +11,9 @@ namespace {
 /// Tick labels with a true minus and thin spaces.
 class PlainTicker : public QCPAxisTicker {
   protected:
-    QString getTickLabel(double tick, const QLocale&, QChar, int) override { return QString::fromStdString(format_constant(std::abs(tick) < 1e-12 ? 0 : tick, 7)); }
+    QString getTickLabel(double tick, const QLocale&, QChar, int) override {
+        return QString::fromStdString(format_constant(std::abs(tick) < 1e-12 ? 0 : tick, 7));
+    }
 };
 
 } // namespace
@@ -35,7 +37,10 @@ void Plot::useTimeAxis() {
     // The format follows the zoom.
     connect(xAxis, qOverload<const QCPRange&>(&QCPAxis::rangeChanged), this, [ticker](const QCPRange& range) {
         const double span = range.size();
-        ticker->setDateTimeFormat(span < 300 ? QStringLiteral("HH:mm:ss") : span < 20 * 3600 ? QStringLiteral("HH:mm") : span < 6 * 86400 ? QStringLiteral("d MMM HH:mm") : QStringLiteral("d MMM yyyy"));
+        ticker->setDateTimeFormat(span < 300         ? QStringLiteral("HH:mm:ss")
+                                  : span < 20 * 3600 ? QStringLiteral("HH:mm")
+                                  : span < 6 * 86400 ? QStringLiteral("d MMM HH:mm")
+                                                     : QStringLiteral("d MMM yyyy"));
     });
 }
 

@@ -6,7 +6,8 @@
 
 namespace cognitum {
 
-CommandFinder::CommandFinder(Theme& theme, std::vector<Command> commands, QWidget* parent) : QDialog(parent), m_commands(std::move(commands)) {
+CommandFinder::CommandFinder(Theme& theme, std::vector<Command> commands, QWidget* parent)
+    : QDialog(parent), m_commands(std::move(commands)) {
     setObjectName(QStringLiteral("commandFinder"));
     setWindowTitle(tr("Find a command"));
     resize(theme.px(460), theme.px(360));
@@ -33,7 +34,9 @@ void CommandFinder::filter(const QString& text) {
     for (std::size_t i = 0; i < m_commands.size(); ++i) {
         const QString title = m_commands[i].title.toLower();
         if (!std::all_of(words.begin(), words.end(), [&](const QString& w) { return title.contains(w); })) continue;
-        auto* item = new QListWidgetItem(m_commands[i].keys.isEmpty() ? m_commands[i].title : QStringLiteral("%1    %2").arg(m_commands[i].title, m_commands[i].keys));
+        auto* item = new QListWidgetItem(
+            m_commands[i].keys.isEmpty() ? m_commands[i].title
+                                         : QStringLiteral("%1    %2").arg(m_commands[i].title, m_commands[i].keys));
         item->setData(Qt::UserRole, static_cast<int>(i));
         m_list->addItem(item);
     }

@@ -11,7 +11,8 @@
 
 namespace cognitum {
 
-ImportDialog::ImportDialog(Context& context, const QString& path, QWidget* parent) : QDialog(parent), m_context(context), m_path(path) {
+ImportDialog::ImportDialog(Context& context, const QString& path, QWidget* parent)
+    : QDialog(parent), m_context(context), m_path(path) {
     Theme& theme = context.theme();
     setObjectName(QStringLiteral("importDialog"));
     setWindowTitle(tr("Import %1").arg(QFileInfo(path).fileName()));
@@ -57,15 +58,19 @@ void ImportDialog::preview() {
         return;
     }
     const QByteArray head = file.read(256 * 1024);
-    auto found = preview_csv(m_path.toStdString(), {head.constData(), static_cast<std::size_t>(head.size())}, m_context.session().bench(), m_raw->isChecked());
+    auto found = preview_csv(m_path.toStdString(), {head.constData(), static_cast<std::size_t>(head.size())},
+                             m_context.session().bench(), m_raw->isChecked());
     if (!found) {
         set_text(m_about, from_std(found.error().text()));
         m_about->setColour(m_context.theme().colours().bad);
         return;
     }
     m_preview = std::move(*found);
-    QString about = tr("Of the first %1 rows, %2 are good.").arg(m_preview.good + m_preview.rejected.total()).arg(m_preview.good);
-    for (const Rejection& r : m_preview.rejected.reasons()) about += tr(" %1 × %2, first in line %3.").arg(r.count).arg(from_std(r.reason)).arg(r.first_line);
+    QString about = tr("Of the first %1 rows, %2 are good.")
+                        .arg(m_preview.good + m_preview.rejected.total())
+                        .arg(m_preview.good);
+    for (const Rejection& r : m_preview.rejected.reasons())
+        about += tr(" %1 × %2, first in line %3.").arg(r.count).arg(from_std(r.reason)).arg(r.first_line);
     set_text(m_about, about);
     m_table->clear();
     m_targets.clear();
@@ -73,7 +78,9 @@ void ImportDialog::preview() {
     m_table->setRowCount(static_cast<int>(m_preview.rows.size()) + 1);
     for (int c = 0; c < m_table->columnCount(); ++c) {
         const CsvColumn& column = m_preview.columns[static_cast<std::size_t>(c)];
-        const QString title = from_std(column.name) + (column.unit.empty() ? QString() : QStringLiteral(" [%1]").arg(from_std(column.unit)));
+        const QString title =
+            from_std(column.name) +
+            (column.unit.empty() ? QString() : QStringLiteral(" [%1]").arg(from_std(column.unit)));
         m_table->setHorizontalHeaderItem(c, new QTableWidgetItem(title));
         auto* target = new QComboBox;
         target->setObjectName(QStringLiteral("importTarget%1").arg(c));
@@ -83,14 +90,18 @@ void ImportDialog::preview() {
         } else {
             target->addItem(tr("leave it out"), QStringLiteral("!skip"));
             target->addItem(tr("a new reading"), QString());
-            for (const Reading& r : m_context.session().bench().readings) target->addItem(from_std(r.name), from_std(r.id));
-            target->setCurrentIndex(std::max(0, target->findData(column.use == CsvColumn::Use::skip ? QStringLiteral("!skip") : from_std(column.reading))));
+            for (const Reading& r : m_context.session().bench().readings)
+                target->addItem(from_std(r.name), from_std(r.id));
+            target->setCurrentIndex(
+                std::max(0, target->findData(column.use == CsvColumn::Use::skip ? QStringLiteral("!skip")
+                                                                                : from_std(column.reading))));
         }
         m_targets.append(target);
         m_table->setCellWidget(0, c, target);
         for (int r = 0; r < static_cast<int>(m_preview.rows.size()); ++r) {
             const auto& cells = m_preview.rows[static_cast<std::size_t>(r)];
-            if (c < static_cast<int>(cells.size())) m_table->setItem(r + 1, c, new QTableWidgetItem(from_std(cells[static_cast<std::size_t>(c)])));
+            if (c < static_cast<int>(cells.size()))
+                m_table->setItem(r + 1, c, new QTableWidgetItem(from_std(cells[static_cast<std::size_t>(c)])));
         }
         m_table->setColumnWidth(c, m_context.theme().px(210));
     }
@@ -134,8 +145,12 @@ void ImportDialog::importNow() {
         m_result->setColour(m_context.theme().colours().bad);
         return;
     }
-    QString text = tr("%1 rows taken into %2 readings, %3 set aside.").arg(report->rows).arg(report->readings.size()).arg(report->rejected.total());
-    for (const Rejection& r : report->rejected.reasons()) text += tr("\n%1 × %2, first in line %3").arg(r.count).arg(from_std(r.reason)).arg(r.first_line);
+    QString text = tr("%1 rows taken into %2 readings, %3 set aside.")
+                       .arg(report->rows)
+                       .arg(report->readings.size())
+                       .arg(report->rejected.total());
+    for (const Rejection& r : report->rejected.reasons())
+        text += tr("\n%1 × %2, first in line %3").arg(r.count).arg(from_std(r.reason)).arg(r.first_line);
     set_text(m_result, text);
     m_result->setColour({});
     m_import->setEnabled(false);

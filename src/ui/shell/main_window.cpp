@@ -4,8 +4,8 @@
 #include "ui/pages/logbook_page.h"
 #include "ui/pages/overview_page.h"
 #include "ui/pages/start_page.h"
-#include "ui/shell/path_line.h"
 #include "ui/shell/navigation_rail.h"
+#include "ui/shell/path_line.h"
 #include "ui/shell/side_panel.h"
 #include "ui/shell/status_line.h"
 #include "ui/stops/calibrate_page.h"
@@ -40,7 +40,8 @@ MainWindow::MainWindow(Session& session, Theme& theme, FileDialogs dialogs)
     m_start->setObjectName(QStringLiteral("page"));
     connect(static_cast<StartPage*>(m_start), &StartPage::demoAsked, this, &MainWindow::openDemo);
     connect(static_cast<StartPage*>(m_start), &StartPage::newAsked, this, &MainWindow::newBench);
-    connect(static_cast<StartPage*>(m_start), &StartPage::openAsked, this, [this] { openFile(m_dialogs.open_bench(this)); });
+    connect(static_cast<StartPage*>(m_start), &StartPage::openAsked, this,
+            [this] { openFile(m_dialogs.open_bench(this)); });
     m_views->addWidget(m_start);
 
     m_bench_view = new QWidget;
@@ -78,21 +79,26 @@ MainWindow::MainWindow(Session& session, Theme& theme, FileDialogs dialogs)
     connect(&session, &Session::trouble, m_status, &StatusLine::say);
     connect(&session, &Session::benchOpened, this, &MainWindow::benchOpened);
     connect(&m_context, &Context::selectionChanged, this, [this] {
-        if (m_session.isOpen() && m_context.reading() && !m_page.isEmpty() && m_page != QStringLiteral("boards")) return;
+        if (m_session.isOpen() && m_context.reading() && !m_page.isEmpty() && m_page != QStringLiteral("boards"))
+            return;
         if (m_session.isOpen() && m_page.isEmpty()) showStop(m_stop);
     });
-    for (const Error& problem : session.catalogProblems()) m_status->say(from_std(problem.text()));
+    for (const Error& problem : session.catalogProblems())
+        m_status->say(from_std(problem.text()));
 }
 
 void MainWindow::makePages() {
     m_calibrate = new CalibratePage(m_context);
-    m_stops = {new QuantityPage(m_context), new SensorPage(m_context), new WiringPage(m_context), new RawPage(m_context),
-               new ConvertPage(m_context),  m_calibrate,               new WatchPage(m_context)};
-    for (Page* page : m_stops) m_stack->addWidget(page);
+    m_stops = {new QuantityPage(m_context), new SensorPage(m_context),  new WiringPage(m_context),
+               new RawPage(m_context),      new ConvertPage(m_context), m_calibrate,
+               new WatchPage(m_context)};
+    for (Page* page : m_stops)
+        m_stack->addWidget(page);
     m_pages[QStringLiteral("overview")] = new OverviewPage(m_context);
     m_pages[QStringLiteral("boards")] = new BoardsPage(m_context);
     m_pages[QStringLiteral("logbook")] = new LogbookPage(m_context);
-    for (const auto& [id, page] : m_pages) m_stack->addWidget(page);
+    for (const auto& [id, page] : m_pages)
+        m_stack->addWidget(page);
 }
 
 void MainWindow::put(Page* page) {
@@ -115,7 +121,8 @@ void MainWindow::showStop(int stop) {
     m_path->setStop(stop);
     m_rail->setPage({});
     put(m_stops[static_cast<std::size_t>(stop)]);
-    if (stop == 2 || stop == 3) m_stops[static_cast<std::size_t>(stop)]->setFocus(); // their single keys work at once
+    if (stop == 2 || stop == 3)
+        m_stops[static_cast<std::size_t>(stop)]->setFocus(); // their single keys work at once
 }
 
 void MainWindow::showPage(const QString& id) {
@@ -132,8 +139,10 @@ void MainWindow::benchOpened() {
     m_views->setCurrentWidget(m_bench_view);
     remember(m_session.path());
     m_context.refresh();
-    if (m_context.reading()) showStop(m_stop);
-    else showPage(QStringLiteral("boards"));
+    if (m_context.reading())
+        showStop(m_stop);
+    else
+        showPage(QStringLiteral("boards"));
 }
 
 void MainWindow::newReading() {
@@ -155,8 +164,10 @@ void MainWindow::newReading() {
 
 void MainWindow::toggleRecording() {
     if (!m_session.isOpen()) return;
-    if (m_context.live().recording.on) m_session.stopRecording();
-    else m_session.startRecording();
+    if (m_context.live().recording.on)
+        m_session.stopRecording();
+    else
+        m_session.startRecording();
 }
 
 void MainWindow::complain(const Error& error) {

@@ -45,7 +45,8 @@ class MainWindow : public QMainWindow {
     void resizeEvent(QResizeEvent* event) override;
 
   private:
-    QAction* action(const QString& name, const QString& text, const QKeySequence& keys, const std::function<void()>& run);
+    QAction* action(const QString& name, const QString& text, const QKeySequence& keys,
+                    const std::function<void()>& run);
     void makeActions();
     void makeBenchMenu();
     void makePages();

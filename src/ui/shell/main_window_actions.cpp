@@ -33,15 +33,33 @@ QString with_suffix(QString path, const QString& suffix) {
 FileDialogs FileDialogs::native() {
     const QString benches = QObject::tr("Cognitum benches (*.cognitum)");
     FileDialogs d;
-    d.new_bench = [=](QWidget* w) { return with_suffix(QFileDialog::getSaveFileName(w, QObject::tr("New bench"), QDir::homePath() + QStringLiteral("/my bench.cognitum"), benches), QStringLiteral(".cognitum")); };
-    d.open_bench = [=](QWidget* w) { return QFileDialog::getOpenFileName(w, QObject::tr("Open a bench"), QDir::homePath(), benches); };
-    d.copy_to = [=](QWidget* w) { return with_suffix(QFileDialog::getSaveFileName(w, QObject::tr("Save a copy"), QDir::homePath(), benches), QStringLiteral(".cognitum")); };
-    d.import_from = [](QWidget* w) { return QFileDialog::getOpenFileName(w, QObject::tr("Import a table"), QDir::homePath(), QObject::tr("Tables (*.csv *.txt *.tsv);;All files (*)")); };
-    d.export_to = [](QWidget* w, const QString& suffix) { return with_suffix(QFileDialog::getSaveFileName(w, QObject::tr("Export"), QDir::homePath(), QStringLiteral("(*%1)").arg(suffix)), suffix); };
+    d.new_bench = [=](QWidget* w) {
+        return with_suffix(QFileDialog::getSaveFileName(w, QObject::tr("New bench"),
+                                                        QDir::homePath() + QStringLiteral("/my bench.cognitum"),
+                                                        benches),
+                           QStringLiteral(".cognitum"));
+    };
+    d.open_bench = [=](QWidget* w) {
+        return QFileDialog::getOpenFileName(w, QObject::tr("Open a bench"), QDir::homePath(), benches);
+    };
+    d.copy_to = [=](QWidget* w) {
+        return with_suffix(QFileDialog::getSaveFileName(w, QObject::tr("Save a copy"), QDir::homePath(), benches),
+                           QStringLiteral(".cognitum"));
+    };
+    d.import_from = [](QWidget* w) {
+        return QFileDialog::getOpenFileName(w, QObject::tr("Import a table"), QDir::homePath(),
+                                            QObject::tr("Tables (*.csv *.txt *.tsv);;All files (*)"));
+    };
+    d.export_to = [](QWidget* w, const QString& suffix) {
+        return with_suffix(QFileDialog::getSaveFileName(w, QObject::tr("Export"), QDir::homePath(),
+                                                        QStringLiteral("(*%1)").arg(suffix)),
+                           suffix);
+    };
     return d;
 }
 
-QAction* MainWindow::action(const QString& name, const QString& text, const QKeySequence& keys, const std::function<void()>& run) {
+QAction* MainWindow::action(const QString& name, const QString& text, const QKeySequence& keys,
+                            const std::function<void()>& run) {
     auto* a = new QAction(text, this);
     a->setObjectName(name);
     a->setShortcut(keys);
@@ -51,20 +69,31 @@ QAction* MainWindow::action(const QString& name, const QString& text, const QKey
 }
 
 void MainWindow::makeActions() {
-    for (int i = 0; i < 7; ++i) action(QStringLiteral("stop%1").arg(i + 1), tr("Go to %1").arg(stop_name(i)), QKeySequence(Qt::CTRL | static_cast<Qt::Key>(Qt::Key_1 + i)), [this, i] { showStop(i); });
-    const std::pair<QString, QString> pages[] = {{QStringLiteral("overview"), tr("Overview")}, {QStringLiteral("boards"), tr("Boards")}, {QStringLiteral("logbook"), tr("Logbook")}};
+    for (int i = 0; i < 7; ++i)
+        action(QStringLiteral("stop%1").arg(i + 1), tr("Go to %1").arg(stop_name(i)),
+               QKeySequence(Qt::CTRL | static_cast<Qt::Key>(Qt::Key_1 + i)), [this, i] { showStop(i); });
+    const std::pair<QString, QString> pages[] = {{QStringLiteral("overview"), tr("Overview")},
+                                                 {QStringLiteral("boards"), tr("Boards")},
+                                                 {QStringLiteral("logbook"), tr("Logbook")}};
     for (int i = 0; i < 3; ++i) {
-        QAction* a = action(QStringLiteral("show_") + pages[i].first, tr("Go to %1").arg(pages[i].second), {}, [this, id = pages[i].first] { showPage(id); });
+        QAction* a = action(QStringLiteral("show_") + pages[i].first, tr("Go to %1").arg(pages[i].second), {},
+                            [this, id = pages[i].first] { showPage(id); });
         // With Shift, the digit keys give other characters on many keyboards: both are bound.
-        const QKeySequence shifted[] = {QKeySequence(QStringLiteral("Ctrl+!")), QKeySequence(QStringLiteral("Ctrl+@")), QKeySequence(QStringLiteral("Ctrl+#"))};
+        const QKeySequence shifted[] = {QKeySequence(QStringLiteral("Ctrl+!")),
+                                        QKeySequence(QStringLiteral("Ctrl+@")),
+                                        QKeySequence(QStringLiteral("Ctrl+#"))};
         a->setShortcuts({QKeySequence(Qt::CTRL | Qt::SHIFT | static_cast<Qt::Key>(Qt::Key_1 + i)), shifted[i]});
     }
-    action(QStringLiteral("record"), tr("Start or stop recording"), QKeySequence(Qt::CTRL | Qt::Key_R), [this] { toggleRecording(); });
-    action(QStringLiteral("newReading"), tr("New reading"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_N), [this] { newReading(); });
+    action(QStringLiteral("record"), tr("Start or stop recording"), QKeySequence(Qt::CTRL | Qt::Key_R),
+           [this] { toggleRecording(); });
+    action(QStringLiteral("newReading"), tr("New reading"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_N),
+           [this] { newReading(); });
     action(QStringLiteral("removeReading"), tr("Remove this reading (can be undone)"), {}, [this] {
         if (!m_context.reading()) return;
         const std::string id = m_context.readingId();
-        m_session.edit(tr("Remove reading"), [&](Bench& bench) { std::erase_if(bench.readings, [&](const Reading& r) { return r.id == id; }); });
+        m_session.edit(tr("Remove reading"), [&](Bench& bench) {
+            std::erase_if(bench.readings, [&](const Reading& r) { return r.id == id; });
+        });
         showStop(m_stop);
     });
     action(QStringLiteral("find"), tr("Find a command"), QKeySequence(Qt::CTRL | Qt::Key_K), [this] { find(); });
@@ -76,8 +105,10 @@ void MainWindow::makeActions() {
         m_theme.setScale(m_theme.scale() + by);
         QSettings().setValue(QStringLiteral("scale"), m_theme.scale());
     };
-    action(QStringLiteral("larger"), tr("Larger text"), QKeySequence(QStringLiteral("Ctrl++")), [scale] { scale(0.1); });
-    action(QStringLiteral("smaller"), tr("Smaller text"), QKeySequence(QStringLiteral("Ctrl+-")), [scale] { scale(-0.1); });
+    action(QStringLiteral("larger"), tr("Larger text"), QKeySequence(QStringLiteral("Ctrl++")),
+           [scale] { scale(0.1); });
+    action(QStringLiteral("smaller"), tr("Smaller text"), QKeySequence(QStringLiteral("Ctrl+-")),
+           [scale] { scale(-0.1); });
     action(QStringLiteral("foldSide"), tr("Fold or unfold the side panel"), QKeySequence(Qt::Key_F9), [this] {
         m_side_folded = !m_side_folded;
         if (m_shown) put(m_shown);
@@ -101,14 +132,19 @@ void MainWindow::makeActions() {
 void MainWindow::makeBenchMenu() {
     m_menu->setObjectName(QStringLiteral("benchMenuItems"));
     m_menu->addAction(action(QStringLiteral("new"), tr("New bench …"), QKeySequence::New, [this] { newBench(); }));
-    m_menu->addAction(action(QStringLiteral("open"), tr("Open …"), QKeySequence::Open, [this] { openFile(m_dialogs.open_bench(this)); }));
+    m_menu->addAction(action(QStringLiteral("open"), tr("Open …"), QKeySequence::Open,
+                             [this] { openFile(m_dialogs.open_bench(this)); }));
     m_menu->addMenu(m_recent);
     m_menu->addAction(action(QStringLiteral("demo"), tr("Demo bench of Whelk Point"), {}, [this] { openDemo(); }));
-    m_menu->addAction(action(QStringLiteral("saveCopy"), tr("Save a copy …"), QKeySequence::SaveAs, [this] { saveCopy(); }));
+    m_menu->addAction(
+        action(QStringLiteral("saveCopy"), tr("Save a copy …"), QKeySequence::SaveAs, [this] { saveCopy(); }));
     m_menu->addSeparator();
-    m_menu->addAction(action(QStringLiteral("import"), tr("Import a table …"), QKeySequence(Qt::CTRL | Qt::Key_I), [this] { importCsv(); }));
-    m_menu->addAction(action(QStringLiteral("exportCsv"), tr("Export as CSV …"), QKeySequence(Qt::CTRL | Qt::Key_E), [this] { exportAs(ExportFormat::csv, QStringLiteral(".csv")); }));
-    m_menu->addAction(action(QStringLiteral("exportJson"), tr("Export as JSON …"), {}, [this] { exportAs(ExportFormat::json, QStringLiteral(".json")); }));
+    m_menu->addAction(action(QStringLiteral("import"), tr("Import a table …"), QKeySequence(Qt::CTRL | Qt::Key_I),
+                             [this] { importCsv(); }));
+    m_menu->addAction(action(QStringLiteral("exportCsv"), tr("Export as CSV …"), QKeySequence(Qt::CTRL | Qt::Key_E),
+                             [this] { exportAs(ExportFormat::csv, QStringLiteral(".csv")); }));
+    m_menu->addAction(action(QStringLiteral("exportJson"), tr("Export as JSON …"), {},
+                             [this] { exportAs(ExportFormat::json, QStringLiteral(".json")); }));
     m_menu->addSeparator();
     for (const char* name : {"undo", "redo", "record", "find", "dark", "larger", "smaller"})
         if (auto* a = findChild<QAction*>(QLatin1String(name))) m_menu->addAction(a);
@@ -126,14 +162,16 @@ void MainWindow::remember(const QString& path) {
     QStringList list = QSettings().value(QStringLiteral("recent")).toStringList();
     list.removeAll(path);
     list.prepend(path);
-    while (list.size() > 8) list.removeLast();
+    while (list.size() > 8)
+        list.removeLast();
     QSettings().setValue(QStringLiteral("recent"), list);
 }
 
 void MainWindow::newBench() {
     const QString path = m_dialogs.new_bench(this);
     if (path.isEmpty()) return;
-    if (const auto made = m_session.createBench(path, QFileInfo(path).completeBaseName()); !made) complain(made.error());
+    if (const auto made = m_session.createBench(path, QFileInfo(path).completeBaseName()); !made)
+        complain(made.error());
 }
 
 void MainWindow::openFile(const QString& path) {
@@ -157,8 +195,10 @@ void MainWindow::saveCopy() {
     if (!m_session.isOpen()) return;
     const QString path = m_dialogs.copy_to(this);
     if (path.isEmpty()) return;
-    if (const auto saved = m_session.saveCopy(path); saved) m_status->say(tr("A copy is in %1.").arg(path));
-    else complain(saved.error());
+    if (const auto saved = m_session.saveCopy(path); saved)
+        m_status->say(tr("A copy is in %1.").arg(path));
+    else
+        complain(saved.error());
 }
 
 void MainWindow::importCsv() {
@@ -174,18 +214,24 @@ void MainWindow::exportAs(ExportFormat format, const QString& suffix) {
     const QString path = m_dialogs.export_to(this, suffix);
     if (path.isEmpty()) return;
     QSaveFile file(path); // the name appears only when the file is whole
-    if (!file.open(QIODevice::WriteOnly)) return complain({"the file cannot be written.", path.toStdString(), "Choose another folder."});
-    const auto done = export_samples(*m_session.file(), m_session.bench(), format, std::numeric_limits<TimeUs>::min(), std::numeric_limits<TimeUs>::max(),
-                                     [&](std::string_view text) { file.write(text.data(), static_cast<qint64>(text.size())); });
+    if (!file.open(QIODevice::WriteOnly))
+        return complain({"the file cannot be written.", path.toStdString(), "Choose another folder."});
+    const auto done =
+        export_samples(*m_session.file(), m_session.bench(), format, std::numeric_limits<TimeUs>::min(),
+                       std::numeric_limits<TimeUs>::max(),
+                       [&](std::string_view text) { file.write(text.data(), static_cast<qint64>(text.size())); });
     if (!done) return complain(done.error());
-    if (!file.commit()) return complain({"it could not be written whole.", path.toStdString(), "Is the disk full?"});
+    if (!file.commit())
+        return complain({"it could not be written whole.", path.toStdString(), "Is the disk full?"});
     m_status->say(tr("Exported to %1.").arg(path));
 }
 
 void MainWindow::find() {
     std::vector<Command> commands;
     for (QAction* a : actions())
-        if (a->isEnabled() && a->objectName() != QStringLiteral("find")) commands.push_back({a->text(), a->shortcut().toString(QKeySequence::NativeText), [a] { a->trigger(); }});
+        if (a->isEnabled() && a->objectName() != QStringLiteral("find"))
+            commands.push_back(
+                {a->text(), a->shortcut().toString(QKeySequence::NativeText), [a] { a->trigger(); }});
     for (const Reading& r : m_session.bench().readings)
         commands.push_back({tr("Reading %1").arg(from_std(r.name)), {}, [this, id = r.id] {
                                 m_context.selectReading(id);

@@ -13,7 +13,8 @@ namespace {
 /// A row with its title at the left and its keys at the right.
 class PageRow : public QPushButton {
   public:
-    PageRow(Theme& theme, const QString& title, QString keys) : QPushButton(title), m_theme(theme), m_keys(std::move(keys)) {
+    PageRow(Theme& theme, const QString& title, QString keys)
+        : QPushButton(title), m_theme(theme), m_keys(std::move(keys)) {
         setProperty("row", true);
         setCheckable(true);
         setAccessibleName(title);
@@ -46,7 +47,8 @@ NavigationRail::NavigationRail(Context& context, QMenu* bench_menu, QWidget* par
     m_title = new QPushButton;
     m_title->setObjectName(QStringLiteral("benchMenu"));
     m_title->setProperty("row", true);
-    m_title->setMenu(bench_menu);
+    connect(m_title, &QPushButton::clicked, this,
+            [this, bench_menu] { bench_menu->popup(m_title->mapToGlobal(QPoint(0, m_title->height()))); });
     m_title->setAccessibleName(tr("Bench menu: new, open, save a copy, import, export, appearance"));
     layout->addWidget(m_title);
     m_place = new TextLabel(theme, TextLabel::Role::soft);
@@ -112,7 +114,8 @@ void NavigationRail::addPage(const QString& id, const QString& title, const QStr
 
 void NavigationRail::setPage(const QString& page) {
     m_page = page;
-    for (QPushButton* button : m_page_buttons) button->setChecked(button->objectName() == QStringLiteral("page_") + page);
+    for (QPushButton* button : m_page_buttons)
+        button->setChecked(button->objectName() == QStringLiteral("page_") + page);
     if (!page.isEmpty()) {
         const QSignalBlocker blocker(m_list->selectionModel());
         m_list->setCurrentIndex({});
@@ -125,10 +128,15 @@ void NavigationRail::refresh() {
     const Bench& bench = m_context.session().bench();
     const QString title = from_std(bench.name) + QStringLiteral("  ▾");
     if (m_title->text() != title) m_title->setText(title);
-    set_text(m_place, bench.place.empty() ? tr("%n board(s)", nullptr, static_cast<int>(bench.boards.size()))
-                                          : QStringLiteral("%1 · %2").arg(from_std(bench.place), bench.boards.size() == 1 ? tr("1 board") : tr("%1 boards").arg(bench.boards.size())));
+    set_text(m_place, bench.place.empty()
+                          ? tr("%n board(s)", nullptr, static_cast<int>(bench.boards.size()))
+                          : QStringLiteral("%1 · %2").arg(from_std(bench.place),
+                                                          bench.boards.size() == 1
+                                                              ? tr("1 board")
+                                                              : tr("%1 boards").arg(bench.boards.size())));
     QStringList boards;
-    for (const BoardUse& board : bench.boards) boards << from_std(board.name);
+    for (const BoardUse& board : bench.boards)
+        boards << from_std(board.name);
     set_text(m_boards, boards.isEmpty() ? tr("No board yet: Ctrl ⇧ 2") : boards.join(QStringLiteral("\n")));
     if (!m_page.isEmpty()) return;
     const int row = m_model.rowOf(m_context.readingId());

@@ -19,7 +19,9 @@ PathLine::PathLine(Context& context, QWidget* parent) : QWidget(parent), m_conte
     fix();
 }
 
-QSize PathLine::sizeHint() const { return {m_context.theme().px(800), m_context.theme().px(124)}; }
+QSize PathLine::sizeHint() const {
+    return {m_context.theme().px(800), m_context.theme().px(124)};
+}
 
 void PathLine::setStop(int stop) {
     m_stop = stop;
@@ -77,7 +79,8 @@ void PathLine::paintEvent(QPaintEvent*) {
         painter.setPen(dashed);
         painter.drawLine(QPointF(x(reaches), y), QPointF(x(6), y));
     }
-    for (int i = 0; i < 7; ++i) paintStop(painter, i, state.stops[static_cast<std::size_t>(i)]);
+    for (int i = 0; i < 7; ++i)
+        paintStop(painter, i, state.stops[static_cast<std::size_t>(i)]);
 }
 
 void PathLine::paintStop(QPainter& painter, int stop, const StopState& state) {
@@ -102,7 +105,8 @@ void PathLine::paintStop(QPainter& painter, int stop, const StopState& state) {
         QPen tick = theme.pen(t.sheet, 1.8);
         tick.setCapStyle(Qt::RoundCap);
         painter.setPen(tick);
-        painter.drawPolyline(QPolygonF({at + QPointF(-r * 0.42, 0), at + QPointF(-r * 0.1, r * 0.35), at + QPointF(r * 0.45, -r * 0.35)}));
+        painter.drawPolyline(QPolygonF(
+            {at + QPointF(-r * 0.42, 0), at + QPointF(-r * 0.1, r * 0.35), at + QPointF(r * 0.45, -r * 0.35)}));
     } else if (state.mark == Mark::not_begun) {
         painter.setBrush(ground);
         painter.setPen(theme.pen(t.soft, 1.6));
@@ -121,7 +125,8 @@ void PathLine::paintStop(QPainter& painter, int stop, const StopState& state) {
     painter.setPen(state.mark == Mark::not_begun ? t.soft : t.ink);
     const QRect below(box.left() + 2, theme.px(84), box.width() - 4, theme.px(20));
     if (painter.fontMetrics().horizontalAdvance(state.text) > below.width()) painter.setFont(theme.mono(11));
-    painter.drawText(below, Qt::AlignCenter, painter.fontMetrics().elidedText(state.text, Qt::ElideRight, below.width()));
+    painter.drawText(below, Qt::AlignCenter,
+                     painter.fontMetrics().elidedText(state.text, Qt::ElideRight, below.width()));
     if (hasFocus() && chosen) {
         QPen focus = theme.pen(t.accent, 1);
         focus.setStyle(Qt::DotLine);
@@ -146,7 +151,9 @@ void PathLine::mouseMoveEvent(QMouseEvent* event) {
     if (stop == m_hover) return;
     m_hover = stop;
     setCursor(stop >= 0 ? Qt::PointingHandCursor : Qt::ArrowCursor);
-    setToolTip(stop >= 0 && m_context.reading() ? m_context.state(m_context.readingId()).stops[static_cast<std::size_t>(stop)].text : QString());
+    setToolTip(stop >= 0 && m_context.reading()
+                   ? m_context.state(m_context.readingId()).stops[static_cast<std::size_t>(stop)].text
+                   : QString());
     update();
 }
 

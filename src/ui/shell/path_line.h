@@ -1,5 +1,5 @@
-// The chosen reading's path as one line across the top: seven stops with mark and live value. The line is solid as far
-// as a fresh value travels and dashed from where it dies; the chosen stop opens downwards into the page.
+// The chosen reading's path as one line across the top: seven stops with mark and live value. The line is solid as
+// far as a fresh value travels and dashed from where it dies; the chosen stop opens downwards into the page.
 #pragma once
 
 #include "ui/context.h"

@@ -23,8 +23,9 @@ std::vector<ReadingModel::Row> ReadingModel::rowsNow() const {
 
 void ReadingModel::update() {
     std::vector<Row> next = rowsNow();
-    const bool same_readings = next.size() == m_rows.size() &&
-                               std::equal(next.begin(), next.end(), m_rows.begin(), [](const Row& a, const Row& b) { return a.id == b.id; });
+    const bool same_readings =
+        next.size() == m_rows.size() && std::equal(next.begin(), next.end(), m_rows.begin(),
+                                                   [](const Row& a, const Row& b) { return a.id == b.id; });
     if (!same_readings) {
         beginResetModel();
         m_rows = std::move(next);
@@ -38,7 +39,9 @@ void ReadingModel::update() {
         }
 }
 
-int ReadingModel::rowCount(const QModelIndex& parent) const { return parent.isValid() ? 0 : static_cast<int>(m_rows.size()); }
+int ReadingModel::rowCount(const QModelIndex& parent) const {
+    return parent.isValid() ? 0 : static_cast<int>(m_rows.size());
+}
 
 int ReadingModel::rowOf(const std::string& id) const {
     for (std::size_t i = 0; i < m_rows.size(); ++i)
@@ -60,7 +63,9 @@ QVariant ReadingModel::data(const QModelIndex& index, int role) const {
     }
 }
 
-QSize ReadingDelegate::sizeHint(const QStyleOptionViewItem&, const QModelIndex&) const { return {m_theme.px(200), m_theme.px(42)}; }
+QSize ReadingDelegate::sizeHint(const QStyleOptionViewItem&, const QModelIndex&) const {
+    return {m_theme.px(200), m_theme.px(42)};
+}
 
 void ReadingDelegate::paint(QPainter* painter, const QStyleOptionViewItem& option, const QModelIndex& index) const {
     const Tokens& t = m_theme.colours();
@@ -73,22 +78,27 @@ void ReadingDelegate::paint(QPainter* painter, const QStyleOptionViewItem& optio
         painter->fillRect(box, t.selected);
     }
     const int y = box.top() + m_theme.px(13);
-    paint_mark(*painter, m_theme, QPointF(box.left() + m_theme.px(22), y), m_theme.px(9), static_cast<Mark>(index.data(ReadingModel::mark_role).toInt()));
+    paint_mark(*painter, m_theme, QPointF(box.left() + m_theme.px(22), y), m_theme.px(9),
+               static_cast<Mark>(index.data(ReadingModel::mark_role).toInt()));
 
     painter->setFont(m_theme.mono(13));
     painter->setPen(t.ink);
     const QString value = index.data(ReadingModel::value_role).toString();
     const int right = box.right() - m_theme.px(16);
     const int value_width = painter->fontMetrics().horizontalAdvance(value);
-    painter->drawText(QRect(right - value_width, box.top() + m_theme.px(3), value_width + 2, m_theme.px(20)), Qt::AlignLeft | Qt::AlignVCenter, value);
+    painter->drawText(QRect(right - value_width, box.top() + m_theme.px(3), value_width + 2, m_theme.px(20)),
+                      Qt::AlignLeft | Qt::AlignVCenter, value);
 
     painter->setFont(m_theme.text(13));
     const int left = box.left() + m_theme.px(36);
-    const QRect name_box(left, box.top() + m_theme.px(3), right - value_width - left - m_theme.px(6), m_theme.px(20));
-    painter->drawText(name_box, Qt::AlignLeft | Qt::AlignVCenter, painter->fontMetrics().elidedText(index.data().toString(), Qt::ElideRight, name_box.width()));
+    const QRect name_box(left, box.top() + m_theme.px(3), right - value_width - left - m_theme.px(6),
+                         m_theme.px(20));
+    painter->drawText(name_box, Qt::AlignLeft | Qt::AlignVCenter,
+                      painter->fontMetrics().elidedText(index.data().toString(), Qt::ElideRight, name_box.width()));
     painter->setFont(m_theme.text(11));
     painter->setPen(t.soft);
-    painter->drawText(QRect(left, box.top() + m_theme.px(22), right - left, m_theme.px(16)), Qt::AlignLeft | Qt::AlignVCenter, index.data(ReadingModel::word_role).toString());
+    painter->drawText(QRect(left, box.top() + m_theme.px(22), right - left, m_theme.px(16)),
+                      Qt::AlignLeft | Qt::AlignVCenter, index.data(ReadingModel::word_role).toString());
     painter->restore();
 }
 

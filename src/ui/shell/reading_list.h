@@ -38,7 +38,8 @@ class ReadingDelegate : public QStyledItemDelegate {
     Q_OBJECT
 
   public:
-    explicit ReadingDelegate(Theme& theme, QObject* parent = nullptr) : QStyledItemDelegate(parent), m_theme(theme) {}
+    explicit ReadingDelegate(Theme& theme, QObject* parent = nullptr)
+        : QStyledItemDelegate(parent), m_theme(theme) {}
     void paint(QPainter* painter, const QStyleOptionViewItem& option, const QModelIndex& index) const override;
     [[nodiscard]] QSize sizeHint(const QStyleOptionViewItem& option, const QModelIndex& index) const override;
 

@@ -24,7 +24,8 @@ void DoubtBars::setBudget(const Budget& budget) {
     if (budget.contributions.size() != m_budget.contributions.size()) updateGeometry();
     m_budget = budget;
     QString spoken;
-    for (const Contribution& c : budget.contributions) spoken += QStringLiteral("%1 %2; ").arg(from_std(c.label), from_std(format_constant(c.u, 2)));
+    for (const Contribution& c : budget.contributions)
+        spoken += QStringLiteral("%1 %2; ").arg(from_std(c.label), from_std(format_constant(c.u, 2)));
     setAccessibleDescription(spoken);
     update();
 }
@@ -46,11 +47,13 @@ void DoubtBars::paintEvent(QPaintEvent*) {
         const QRect row(0, y, width(), m_theme.px(18));
         painter.drawText(row, Qt::AlignLeft | Qt::AlignVCenter, from_std(c.label));
         painter.setFont(m_theme.mono(12));
-        painter.drawText(row, Qt::AlignRight | Qt::AlignVCenter, from_std(format_fixed(c.u, decimals_for(m_budget.standard_uncertainty) + 1)));
+        painter.drawText(row, Qt::AlignRight | Qt::AlignVCenter,
+                         from_std(format_fixed(c.u, decimals_for(m_budget.standard_uncertainty) + 1)));
         const QRect bar(0, y + m_theme.px(20), width(), m_theme.px(4));
         painter.fillRect(bar, t.rule);
         const double share = largest > 0 ? c.u / largest : 0;
-        painter.fillRect(QRect(bar.left(), bar.top(), static_cast<int>(bar.width() * share), bar.height()), t.accent);
+        painter.fillRect(QRect(bar.left(), bar.top(), static_cast<int>(bar.width() * share), bar.height()),
+                         t.accent);
         y += m_theme.px(30);
     }
 }
@@ -104,7 +107,9 @@ SidePanel::SidePanel(Context& context, QWidget* parent) : QScrollArea(parent), m
     m_help = new TextLabel(theme, TextLabel::Role::body);
     m_help->setObjectName(QStringLiteral("whatWouldHelp"));
     m_help_then = new TextLabel(theme, TextLabel::Role::soft);
-    for (QWidget* w : {static_cast<QWidget*>(m_help_title), static_cast<QWidget*>(m_help), static_cast<QWidget*>(m_help_then)}) doubt->addWidget(w);
+    for (QWidget* w :
+         {static_cast<QWidget*>(m_help_title), static_cast<QWidget*>(m_help), static_cast<QWidget*>(m_help_then)})
+        doubt->addWidget(w);
     m_layout->addWidget(m_doubt_box);
     m_layout->addStretch(1);
     setWidget(m_body);
@@ -113,7 +118,8 @@ SidePanel::SidePanel(Context& context, QWidget* parent) : QScrollArea(parent), m
     connect(&context, &Context::selectionChanged, this, &SidePanel::refresh);
     const auto fix = [this] {
         setFixedWidth(m_context.theme().px(280));
-        setStyleSheet(QStringLiteral("QScrollArea#sidePanel { border-left: 1px solid %1; background: %2; }").arg(m_context.theme().colours().rule.name(), m_context.theme().colours().paper.name()));
+        setStyleSheet(QStringLiteral("QScrollArea#sidePanel { border-left: 1px solid %1; background: %2; }")
+                          .arg(m_context.theme().colours().rule.name(), m_context.theme().colours().paper.name()));
     };
     connect(&theme, &Theme::changed, this, fix);
     fix();
@@ -150,10 +156,13 @@ void SidePanel::refresh() {
     if (!known) return;
     const std::string& unit = reading->quantity.unit;
     const int decimals = decimals_for(budget.expanded());
-    set_text(m_doubt_value, from_std("± " + format_fixed(budget.expanded(), decimals) + std::string(thin_space) + unit_symbol(unit)));
-    set_text(m_doubt_about, tr("95 %, k = %1; what makes it, as standard uncertainty:").arg(from_std(format_fixed(budget.k, 1))));
+    set_text(m_doubt_value, from_std("± " + format_fixed(budget.expanded(), decimals) + std::string(thin_space) +
+                                     unit_symbol(unit)));
+    set_text(m_doubt_about,
+             tr("95 %, k = %1; what makes it, as standard uncertainty:").arg(from_std(format_fixed(budget.k, 1))));
     m_bars->setBudget(budget);
-    const Advice advice = what_would_help(*reading, m_context.session().part(*reading), m_context.session().boardCard(*reading), budget);
+    const Advice advice = what_would_help(*reading, m_context.session().part(*reading),
+                                          m_context.session().boardCard(*reading), budget);
     m_help_title->setVisible(!advice.first.empty());
     set_text(m_help, from_std(advice.first));
     set_text(m_help_then, from_std(advice.then));
@@ -163,8 +172,10 @@ void SidePanel::refresh() {
 
 void SidePanel::rebuildFindings(const std::vector<Finding>& findings, const std::vector<std::string>& mended) {
     QString key;
-    for (const Finding& f : findings) key += from_std(f.id + f.message + f.fix + "|");
-    for (const std::string& m : mended) key += from_std(m);
+    for (const Finding& f : findings)
+        key += from_std(f.id + f.message + f.fix + "|");
+    for (const std::string& m : mended)
+        key += from_std(m);
     key += from_std(m_context.readingId());
     if (key == m_shown) return;
     m_shown = key;
@@ -193,8 +204,10 @@ void SidePanel::rebuildFindings(const std::vector<Finding>& findings, const std:
         if (!f.action) continue;
         QPushButton* link = make_link(from_std(f.action->label), QStringLiteral("fix_") + from_std(f.id));
         connect(link, &QPushButton::clicked, this, [this, f] {
-            if (f.action->kind == FixAction::Kind::open_stop) emit m_context.stopRequested(std::stoi(f.action->value));
-            else m_context.session().applyFix(f);
+            if (f.action->kind == FixAction::Kind::open_stop)
+                emit m_context.stopRequested(std::stoi(f.action->value));
+            else
+                m_context.session().applyFix(f);
         });
         texts->addWidget(link, 0, Qt::AlignLeft);
     }

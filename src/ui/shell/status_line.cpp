@@ -21,7 +21,8 @@ StatusLine::StatusLine(Context& context, QWidget* parent) : QWidget(parent), m_c
     m_message->setObjectName(QStringLiteral("statusMessage"));
     m_recording = new TextLabel(theme, TextLabel::Role::soft);
     m_recording->setObjectName(QStringLiteral("statusRecording"));
-    for (TextLabel* l : {m_links, m_message, m_recording}) l->setWordWrap(false);
+    for (TextLabel* l : {m_links, m_message, m_recording})
+        l->setWordWrap(false);
     m_message->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred);
     layout->addWidget(m_links);
     layout->addWidget(m_message, 1);
@@ -46,8 +47,13 @@ void StatusLine::refresh() {
         if (use.link.kind == LinkKind::none || found == live.boards.end()) continue;
         const LiveBoard& b = found->second;
         const QString name = from_std(use.name);
-        if (b.state == LinkState::open) links << tr("%1  %2 Bd · lost lines %3").arg(name, from_std(format_constant(use.link.baud, 7))).arg(b.lost + b.rejected);
-        else links << tr("◆ %1  %2").arg(name, b.state == LinkState::lost ? tr("unplugged, waiting for it") : tr("opening"));
+        if (b.state == LinkState::open)
+            links << tr("%1  %2 Bd · lost lines %3")
+                         .arg(name, from_std(format_constant(use.link.baud, 7)))
+                         .arg(b.lost + b.rejected);
+        else
+            links << tr("◆ %1  %2")
+                         .arg(name, b.state == LinkState::lost ? tr("unplugged, waiting for it") : tr("opening"));
     }
     set_text(m_links, links.join(QStringLiteral("     ")));
     if (m_said_at != 0 && m_context.session().now() - m_said_at > 30 * second_us) {
@@ -58,17 +64,27 @@ void StatusLine::refresh() {
     const LiveRecording& rec = live.recording;
     const TimeUs now = m_context.session().now();
     if (!rec.trouble.isEmpty() || !m_context.session().saveTrouble().isEmpty()) {
-        const QString trouble = rec.trouble.isEmpty() ? m_context.session().saveTrouble() : tr("%1 samples wait in memory: %2").arg(rec.waiting).arg(rec.trouble);
-        set_text(m_recording, QStringLiteral("◆ ") + m_recording->fontMetrics().elidedText(trouble, Qt::ElideRight, m_context.theme().px(420)));
+        const QString trouble = rec.trouble.isEmpty()
+                                    ? m_context.session().saveTrouble()
+                                    : tr("%1 samples wait in memory: %2").arg(rec.waiting).arg(rec.trouble);
+        set_text(m_recording, QStringLiteral("◆ ") + m_recording->fontMetrics().elidedText(
+                                                         trouble, Qt::ElideRight, m_context.theme().px(420)));
         m_recording->setToolTip(trouble);
         m_recording->setColour(t.bad);
     } else if (rec.on) {
         const QString since = QDateTime::fromMSecsSinceEpoch(rec.since / 1000).toString(QStringLiteral("HH:mm"));
-        set_text(m_recording, tr("● recording since %1 · %2").arg(since, rec.saved_at ? tr("saved %1 ago").arg(from_std(age_text(std::max<TimeUs>(second_us, now - *rec.saved_at)))) : tr("nothing saved yet")));
+        set_text(m_recording, tr("● recording since %1 · %2")
+                                  .arg(since, rec.saved_at ? tr("saved %1 ago")
+                                                                 .arg(from_std(age_text(std::max<TimeUs>(
+                                                                     second_us, now - *rec.saved_at))))
+                                                           : tr("nothing saved yet")));
         m_recording->setColour(t.ink);
     } else {
         const auto saved = m_context.session().savedAt();
-        set_text(m_recording, saved ? tr("not recording · plan saved %1").arg(QDateTime::fromMSecsSinceEpoch(*saved / 1000).toString(QStringLiteral("HH:mm"))) : tr("not recording · Ctrl R records"));
+        set_text(m_recording,
+                 saved ? tr("not recording · plan saved %1")
+                             .arg(QDateTime::fromMSecsSinceEpoch(*saved / 1000).toString(QStringLiteral("HH:mm")))
+                       : tr("not recording · Ctrl R records"));
         m_recording->setColour({});
     }
 }

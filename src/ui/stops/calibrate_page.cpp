@@ -26,6 +26,7 @@ CalibratePage::CalibratePage(Context& context) : Page(context, tr("Against what,
     columns->addLayout(left, 4);
     buildCapture(left);
     auto* right = new QVBoxLayout;
+    right->setSpacing(theme().px(8));
     columns->addLayout(right, 7);
     buildPlots(right);
     body()->addWidget(m_content, 1);
@@ -96,8 +97,10 @@ void CalibratePage::buildCapture(QVBoxLayout* layout) {
     m_probe = new QComboBox;
     m_probe->setObjectName(QStringLiteral("simulatedProbe"));
     m_probe->setAccessibleName(tr("Where the simulated probe is"));
-    for (const auto& [text, command] : {std::pair{tr("in the air"), QStringLiteral("probe air")}, std::pair{tr("into ice and water"), QStringLiteral("probe ice")},
-                                        std::pair{tr("into a bath of 12 °C"), QStringLiteral("probe bath 12.1")}, std::pair{tr("into a bath of 21 °C"), QStringLiteral("probe bath 21.4")},
+    for (const auto& [text, command] : {std::pair{tr("in the air"), QStringLiteral("probe air")},
+                                        std::pair{tr("into ice and water"), QStringLiteral("probe ice")},
+                                        std::pair{tr("into a bath of 12 °C"), QStringLiteral("probe bath 12.1")},
+                                        std::pair{tr("into a bath of 21 °C"), QStringLiteral("probe bath 21.4")},
                                         std::pair{tr("into a bath of 33 °C"), QStringLiteral("probe bath 32.7")}})
         m_probe->addItem(text, command);
     bench->addWidget(m_probe);
@@ -109,10 +112,12 @@ void CalibratePage::buildCapture(QVBoxLayout* layout) {
     connect(m_reference, &QComboBox::activated, this, &CalibratePage::chooseReference);
     connect(m_take, &QPushButton::clicked, this, &CalibratePage::takePoint);
     connect(m_probe, &QComboBox::activated, this, [this] {
-        if (const Reading* r = context().reading()) context().session().sendCommand(r->wiring.board, m_probe->currentData().toString());
+        if (const Reading* r = context().reading())
+            context().session().sendCommand(r->wiring.board, m_probe->currentData().toString());
     });
     connect(read, &QPushButton::clicked, this, [this] {
-        if (const Reading* r = context().reading()) context().session().sendCommand(r->wiring.board, QStringLiteral("thermometer"));
+        if (const Reading* r = context().reading())
+            context().session().sendCommand(r->wiring.board, QStringLiteral("thermometer"));
     });
 }
 
@@ -147,12 +152,17 @@ void CalibratePage::buildPlots(QVBoxLayout* layout) {
 
     const auto restyle = [this] {
         const Tokens& t = theme().colours();
-        const auto ring = [&](const QColor& colour, const QColor& fill) { return QCPScatterStyle(QCPScatterStyle::ssCircle, theme().pen(colour, 1.8), fill, theme().px(10)); };
+        const auto ring = [&](const QColor& colour, const QColor& fill) {
+            return QCPScatterStyle(QCPScatterStyle::ssCircle, theme().pen(colour, 1.8), fill, theme().px(10));
+        };
         m_fit_line->setPen(theme().pen(t.accent, 2));
-        for (QCPGraph* g : {m_fit_points, m_aside_points, m_fit_now, m_residuals}) g->setLineStyle(QCPGraph::lsNone);
+        for (QCPGraph* g : {m_fit_points, m_aside_points, m_fit_now, m_residuals})
+            g->setLineStyle(QCPGraph::lsNone);
         m_fit_points->setScatterStyle(ring(t.ink, t.sheet));
-        m_aside_points->setScatterStyle(QCPScatterStyle(QCPScatterStyle::ssCross, theme().pen(t.soft, 1.8), Qt::NoBrush, theme().px(9)));
-        m_fit_now->setScatterStyle(QCPScatterStyle(QCPScatterStyle::ssPlus, theme().pen(t.look, 2), Qt::NoBrush, theme().px(12)));
+        m_aside_points->setScatterStyle(
+            QCPScatterStyle(QCPScatterStyle::ssCross, theme().pen(t.soft, 1.8), Qt::NoBrush, theme().px(9)));
+        m_fit_now->setScatterStyle(
+            QCPScatterStyle(QCPScatterStyle::ssPlus, theme().pen(t.look, 2), Qt::NoBrush, theme().px(12)));
         m_residuals->setScatterStyle(ring(t.ink, t.sheet));
         m_residual_bars->setPen(theme().pen(t.ink, 1.2));
         m_residual_bars->setWhiskerWidth(0);
@@ -164,8 +174,14 @@ void CalibratePage::buildPlots(QVBoxLayout* layout) {
         dashed.setStyle(Qt::DashLine);
         m_window->setPen(dashed);
         m_window->setBrush(Qt::NoBrush);
-        m_number->setStyleSheet(QStringLiteral("font-family: 'JetBrains Mono'; font-size: %1px; color: %2;").arg(theme().px(46)).arg(t.ink.name()));
-        m_number_unit->setStyleSheet(QStringLiteral("font-family: 'JetBrains Mono'; font-size: %1px; color: %2; padding-bottom: %3px;").arg(theme().px(20)).arg(t.soft.name()).arg(theme().px(8)));
+        m_number->setStyleSheet(QStringLiteral("font-family: 'JetBrains Mono'; font-size: %1px; color: %2;")
+                                    .arg(theme().px(46))
+                                    .arg(t.ink.name()));
+        m_number_unit->setStyleSheet(
+            QStringLiteral("font-family: 'JetBrains Mono'; font-size: %1px; color: %2; padding-bottom: %3px;")
+                .arg(theme().px(20))
+                .arg(t.soft.name())
+                .arg(theme().px(8)));
         m_caution->setColour(t.look);
     };
     connect(m_fit_plot, &Plot::restyled, this, restyle);
@@ -196,13 +212,15 @@ void CalibratePage::readingChanged() {
     if (!r) return;
     m_references = references_for(r->quantity.kind, 12);
     m_reference->clear();
-    for (const ReferenceKind& kind : m_references) m_reference->addItem(from_std(kind.title));
+    for (const ReferenceKind& kind : m_references)
+        m_reference->addItem(from_std(kind.title));
     chooseReference();
 }
 
 bool CalibratePage::eventFilter(QObject* watched, QEvent* event) {
     // A reference has no spaces: the key takes the point from here as well.
-    if (event->type() == QEvent::ShortcutOverride && static_cast<QKeyEvent*>(event)->key() == Qt::Key_Space) return true;
+    if (event->type() == QEvent::ShortcutOverride && static_cast<QKeyEvent*>(event)->key() == Qt::Key_Space)
+        return true;
     if (event->type() == QEvent::KeyPress && static_cast<QKeyEvent*>(event)->key() == Qt::Key_Space) {
         takePoint();
         return true;
@@ -219,8 +237,10 @@ void CalibratePage::feedGate() {
         GateSettings settings;
         settings.window_s = std::max({part ? 2 * part->response_s : 20, 8 * r.quantity.interval_s, 1.0});
         if (live && live->points.size() > 3) {
-            const double interval = seconds(live->points.back().time - live->points[live->points.size() - 3].time) / 2;
-            settings.window_s = std::max(settings.window_s * std::min(1.0, interval / r.quantity.interval_s), 8 * interval);
+            const double interval =
+                seconds(live->points.back().time - live->points[live->points.size() - 3].time) / 2;
+            settings.window_s =
+                std::max(settings.window_s * std::min(1.0, interval / r.quantity.interval_s), 8 * interval);
         }
         settings.slope_limit = 0.25 * r.quantity.accuracy / settings.window_s;
         settings.scatter_limit = std::max(r.quantity.accuracy, 0.0);
@@ -243,11 +263,13 @@ void CalibratePage::refreshGate() {
     const std::string& unit = r.quantity.unit;
     const Freshness fresh = context().state(r.id).freshness;
     const LiveReading* live = context().liveReading();
-    const Value now = live && fresh != Freshness::silent && fresh != Freshness::none ? forward(r.path, live->raw) : Value::none(Cause::missing);
+    const Value now = live && fresh != Freshness::silent && fresh != Freshness::none ? forward(r.path, live->raw)
+                                                                                     : Value::none(Cause::missing);
     m_state = m_gate->state(context().session().now());
     if (!now.ok()) m_state.steady = false;
     const int decimals = decimals_for(std::max(meanStep(), 0.02));
-    set_text(m_number, now.ok() ? from_std(format_fixed(m_state.n > 2 ? m_state.mean : now.number, decimals)) : QStringLiteral("—"));
+    set_text(m_number, now.ok() ? from_std(format_fixed(m_state.n > 2 ? m_state.mean : now.number, decimals))
+                                : QStringLiteral("—"));
     set_text(m_number_unit, from_std(unit_symbol(unit)));
     QVector<double> x, y;
     for (const TimedValue& s : m_gate->samples()) {
@@ -264,18 +286,26 @@ void CalibratePage::refreshGate() {
         m_window->bottomRight->setCoords(0, m_trend->yAxis->range().lower);
     }
     m_trend->replot(QCustomPlot::rpQueuedReplot);
-    if (!now.ok()) set_text(m_steady, tr("◆ no value: %1").arg(live && !live->cause.empty() ? from_std(live->cause) : context().state(r.id).word));
-    else if (m_state.steady) set_text(m_steady, tr("● steady for %1 s").arg(static_cast<int>(m_state.steady_for_s)));
-    else set_text(m_steady, tr("▲ waiting: %1").arg(from_std(m_state.waiting_for)));
+    if (!now.ok())
+        set_text(m_steady,
+                 tr("◆ no value: %1")
+                     .arg(live && !live->cause.empty() ? from_std(live->cause) : context().state(r.id).word));
+    else if (m_state.steady)
+        set_text(m_steady, tr("● steady for %1 s").arg(static_cast<int>(m_state.steady_for_s)));
+    else
+        set_text(m_steady, tr("▲ waiting: %1").arg(from_std(m_state.waiting_for)));
     m_steady->setWordWrap(true);
     m_steady->setColour(!now.ok() ? t.bad : m_state.steady ? t.good : t.look);
     set_text(m_steady_figures, tr("slope %1 /min, scatter %2, mean of %3 values")
-                                   .arg(from_std(format_measure(m_state.slope_per_min, unit, 2)), from_std(format_measure(m_state.scatter, unit, 2)))
+                                   .arg(from_std(format_value(m_state.slope_per_min, 0.05, unit)),
+                                        from_std(format_value(m_state.scatter, 0.05, unit)))
                                    .arg(m_state.n));
     const bool has_reference = referenceValue().has_value();
     m_take->setEnabled(now.ok() && m_state.n > 1 && has_reference);
     m_take->setText(m_state.steady || !now.ok() ? tr("Take the point") : tr("Take it anyway"));
-    set_text(m_take_hint, !has_reference ? tr("type what the reference says") : m_state.steady || !now.ok() ? tr("Space") : tr("it will be marked as forced"));
+    set_text(m_take_hint, !has_reference                ? tr("type what the reference says")
+                          : m_state.steady || !now.ok() ? tr("Space")
+                                                        : tr("it will be marked as forced"));
 }
 
 double CalibratePage::meanStep() const {
@@ -286,7 +316,9 @@ double CalibratePage::meanStep() const {
     return std::abs(slope(r->path, live->raw)) / 5;
 }
 
-std::optional<double> CalibratePage::referenceValue() const { return m_value->number(); }
+std::optional<double> CalibratePage::referenceValue() const {
+    return m_value->number();
+}
 
 void CalibratePage::takePoint() {
     const Reading* r = context().reading();
@@ -308,7 +340,9 @@ void CalibratePage::takePoint() {
     m_points.push_back(p);
     context().session().note(r->id, "calibration",
                              tr("Point taken%1: reference %2, indication %3.")
-                                 .arg(p.forced ? tr(" by force") : QString(), from_std(format_with_doubt(p.reference, p.u_reference, r->quantity.unit)), from_std(format_value(p.indication, p.u_indication, r->quantity.unit))));
+                                 .arg(p.forced ? tr(" by force") : QString(),
+                                      from_std(format_with_doubt(p.reference, p.u_reference, r->quantity.unit)),
+                                      from_std(format_value(p.indication, p.u_indication, r->quantity.unit))));
     m_side_key.clear();
     refresh();
 }
@@ -329,18 +363,24 @@ void CalibratePage::refresh() {
     m_side->setVisible(possible);
     m_empty->setVisible(!possible);
     if (!possible) {
-        set_text(m_empty, tr("A calibration compares what the whole path says with something that is known. First choose a part and connect the board."));
+        set_text(m_empty, tr("A calibration compares what the whole path says with something that is known. First "
+                             "choose a part and connect the board."));
         setNote({});
         return;
     }
-    setNote(tr("limit ± %1 · %2 points").arg(from_std(format_measure(r->quantity.accuracy, r->quantity.unit))).arg(m_points.size()));
-    for (NumberField* field : {m_value, m_doubt}) field->setUnit(from_std(unit_symbol(r->quantity.unit)));
+    setNote(tr("limit ± %1 · %2 points")
+                .arg(from_std(format_measure(r->quantity.accuracy, r->quantity.unit)))
+                .arg(m_points.size()));
+    for (NumberField* field : {m_value, m_doubt})
+        field->setUnit(from_std(unit_symbol(r->quantity.unit)));
     const BoardUse* use = context().session().bench().board(r->wiring.board);
     m_simulated->setVisible(use && use->link.kind == LinkKind::simulated);
     if (const LiveBoard* board = context().liveBoard(); board && board->answers != m_answers) {
         m_answers = board->answers;
         const std::string says = comment_value(board->answer.toStdString(), "thermometer_degC");
-        if (!says.empty() && m_references[static_cast<std::size_t>(std::max(0, m_reference->currentIndex()))].id != "ice-point") m_value->show(from_std(says));
+        if (!says.empty() &&
+            m_references[static_cast<std::size_t>(std::max(0, m_reference->currentIndex()))].id != "ice-point")
+            m_value->show(from_std(says));
     }
     feedGate();
     refreshGate();
@@ -352,7 +392,11 @@ void CalibratePage::refresh() {
         for (const Fit& f : choice->candidates)
             if (f.model == chosenModel(*choice)) fit = &f;
     refreshPlots(fit);
-    const QString key = QStringLiteral("%1|%2|%3|%4").arg(m_points.size()).arg(fit ? static_cast<int>(fit->model) : -1).arg(from_std(r->id)).arg(r->correction ? r->correction->record : 0);
+    const QString key = QStringLiteral("%1|%2|%3|%4")
+                            .arg(m_points.size())
+                            .arg(fit ? static_cast<int>(fit->model) : -1)
+                            .arg(from_std(r->id))
+                            .arg(r->correction ? r->correction->record : 0);
     if (key != m_side_key) {
         m_side_key = key;
         refreshPoints();
@@ -387,16 +431,21 @@ void CalibratePage::refreshPlots(const Fit* fit) {
     m_aside_points->setData(ax, ay, false);
     m_residuals->setData(x, left, false);
     m_residual_bars->setData(bars);
-    if (fit) m_fit_line->setData({low, high}, {fit->at(low), fit->at(high)}, true);
-    else m_fit_line->setData({low, high}, {low, high}, true);
+    if (fit)
+        m_fit_line->setData({low, high}, {fit->at(low), fit->at(high)}, true);
+    else
+        m_fit_line->setData({low, high}, {low, high}, true);
     const auto reference = referenceValue();
-    if (reference && m_state.n > 0) m_fit_now->setData({m_state.mean}, {*reference});
-    else m_fit_now->data()->clear();
+    if (reference && m_state.n > 0)
+        m_fit_now->setData({m_state.mean}, {*reference});
+    else
+        m_fit_now->data()->clear();
     m_fit_plot->xAxis->setRange(comfortable_range(low, high, 1));
     m_fit_plot->yAxis->setRange(comfortable_range(low, high, 1));
     m_residual_plot->xAxis->setRange(m_fit_plot->xAxis->range());
     double tallest = 1.25 * limit;
-    for (int i = 0; i < left.size(); ++i) tallest = std::max(tallest, std::abs(left[i]) + bars[i]);
+    for (int i = 0; i < left.size(); ++i)
+        tallest = std::max(tallest, std::abs(left[i]) + bars[i]);
     m_residual_plot->yAxis->setRange(-1.1 * tallest, 1.1 * tallest);
     m_limit->topLeft->setCoords(m_fit_plot->xAxis->range().lower, limit);
     m_limit->bottomRight->setCoords(m_fit_plot->xAxis->range().upper, -limit);

@@ -1,5 +1,5 @@
-// Stop 6: how far is it from the truth, and what correction mends it? Points wait for steadiness, one key takes them,
-// and nothing that was recorded is ever changed.
+// Stop 6: how far is it from the truth, and what correction mends it? Points wait for steadiness, one key takes
+// them, and nothing that was recorded is ever changed.
 #pragma once
 
 #include "core/calibrate/gate.h"

@@ -15,7 +15,9 @@ namespace {
 
 constexpr int head_height = 30, row_height = 78;
 
-Mark mark_of(Fitness fitness) { return fitness == Fitness::fits ? Mark::done : fitness == Fitness::fits_with_change ? Mark::look : Mark::bad; }
+Mark mark_of(Fitness fitness) {
+    return fitness == Fitness::fits ? Mark::done : fitness == Fitness::fits_with_change ? Mark::look : Mark::bad;
+}
 
 QString word_of(Fitness fitness) {
     switch (fitness) {
@@ -66,13 +68,17 @@ void CandidateTable::paintEvent(QPaintEvent*) {
     p.setFont(theme.text(12));
     p.setPen(t.soft);
     const int w = width();
-    const auto head = [&](double x, const QString& text) { p.drawText(QRect(static_cast<int>(x * w), 0, w / 3, theme.px(head_height)), Qt::AlignLeft | Qt::AlignVCenter, text); };
+    const auto head = [&](double x, const QString& text) {
+        p.drawText(QRect(static_cast<int>(x * w), 0, w / 3, theme.px(head_height)),
+                   Qt::AlignLeft | Qt::AlignVCenter, text);
+    };
     head(0.01, tr("Kind of part"));
     head(0.34, tr("Reach, and what you want"));
     head(0.57, tr("Doubt here"));
     head(0.69, tr("For this reading"));
     p.fillRect(QRect(0, theme.px(head_height) - 1, w, 1), t.ink);
-    for (int row = 0; row < static_cast<int>(m_candidates.size()); ++row) paintRow(p, row);
+    for (int row = 0; row < static_cast<int>(m_candidates.size()); ++row)
+        paintRow(p, row);
     if (hasFocus() && m_chosen >= 0) {
         QPen focus = theme.pen(t.accent);
         focus.setStyle(Qt::DotLine);
@@ -93,7 +99,10 @@ void CandidateTable::paintRow(QPainter& p, int row) {
     if (row == m_chosen) p.fillRect(box, t.tint);
     p.fillRect(QRect(0, box.bottom(), w, 1), t.rule);
 
-    const auto column = [&](double from, double to) { return QRect(static_cast<int>(from * w), box.top() + theme.px(9), static_cast<int>((to - from) * w), box.height() - theme.px(14)); };
+    const auto column = [&](double from, double to) {
+        return QRect(static_cast<int>(from * w), box.top() + theme.px(9), static_cast<int>((to - from) * w),
+                     box.height() - theme.px(14));
+    };
     const bool in_use = reading->sensor.part == c.part;
     p.setPen(t.ink);
     p.setFont(theme.text(13, true));
@@ -102,8 +111,12 @@ void CandidateTable::paintRow(QPainter& p, int row) {
     p.drawText(name_box, Qt::AlignLeft | Qt::AlignTop | Qt::TextWordWrap, from_std(part->name), &used);
     p.setFont(theme.text(12));
     p.setPen(in_use ? t.accent : t.soft);
-    const QString line = QStringLiteral("%1%2…%3 V · %4").arg(in_use ? tr("in use · ") : QString(), from_std(format_constant(part->supply_low_V)), from_std(format_constant(part->supply_high_V)), from_std(part->price));
-    p.drawText(QRect(name_box.left(), used.bottom() + theme.px(2), name_box.width(), theme.px(18)), Qt::AlignLeft, line);
+    const QString line =
+        QStringLiteral("%1%2…%3 V · %4")
+            .arg(in_use ? tr("in use · ") : QString(), from_std(format_constant(part->supply_low_V)),
+                 from_std(format_constant(part->supply_high_V)), from_std(part->price));
+    p.drawText(QRect(name_box.left(), used.bottom() + theme.px(2), name_box.width(), theme.px(18)), Qt::AlignLeft,
+               line);
 
     // Reach: the part as a bar over what is wanted, on one common scale.
     const Quantity& q = reading->quantity;
@@ -117,11 +130,15 @@ void CandidateTable::paintRow(QPainter& p, int row) {
     const QRect reach = column(0.34, 0.54);
     const auto x = [&](double v) { return reach.left() + (v - low) / (high - low) * reach.width(); };
     const double y = reach.top() + theme.px(16);
-    p.fillRect(QRectF(x(q.low), reach.top(), x(q.high) - x(q.low), theme.px(44)), row == m_chosen ? t.sheet : t.tint);
-    const QColor colour = c.fitness == Fitness::fits ? t.good : c.fitness == Fitness::fits_with_change ? t.look : t.soft;
+    p.fillRect(QRectF(x(q.low), reach.top(), x(q.high) - x(q.low), theme.px(44)),
+               row == m_chosen ? t.sheet : t.tint);
+    const QColor colour = c.fitness == Fitness::fits               ? t.good
+                          : c.fitness == Fitness::fits_with_change ? t.look
+                                                                   : t.soft;
     p.fillRect(QRectF(x(part->low), y - theme.px(2), x(part->high) - x(part->low), theme.px(4)), colour);
     p.setPen(theme.pen(t.ink, 1.6));
-    for (const double end : {part->low, part->high}) p.drawLine(QPointF(x(end), y - theme.px(6)), QPointF(x(end), y + theme.px(6)));
+    for (const double end : {part->low, part->high})
+        p.drawLine(QPointF(x(end), y - theme.px(6)), QPointF(x(end), y + theme.px(6)));
     p.setFont(theme.mono(11));
     p.setPen(t.soft);
     p.drawText(QPointF(x(part->low), y + theme.px(22)), from_std(format_constant(part->low)));
@@ -130,17 +147,22 @@ void CandidateTable::paintRow(QPainter& p, int row) {
 
     p.setFont(theme.mono(13));
     p.setPen(c.doubt <= q.accuracy ? t.ink : t.bad);
-    const QString doubt = std::isfinite(c.doubt) ? QStringLiteral("± %1").arg(from_std(format_measure(c.doubt, q.unit, 2))) : QStringLiteral("—");
+    const QString doubt = std::isfinite(c.doubt)
+                              ? QStringLiteral("± %1").arg(from_std(format_measure(c.doubt, q.unit, 2)))
+                              : QStringLiteral("—");
     p.drawText(column(0.57, 0.69), Qt::AlignLeft | Qt::AlignTop, doubt);
 
     const QRect why = column(0.69, 1.0);
-    paint_mark(p, theme, QPointF(why.left() + theme.px(5), why.top() + theme.px(8)), theme.px(10), mark_of(c.fitness));
+    paint_mark(p, theme, QPointF(why.left() + theme.px(5), why.top() + theme.px(8)), theme.px(10),
+               mark_of(c.fitness));
     p.setFont(theme.text(12, true));
     p.setPen(mark_colour(theme, mark_of(c.fitness)));
-    p.drawText(QRect(why.left() + theme.px(16), why.top(), why.width() - theme.px(16), theme.px(18)), Qt::AlignLeft | Qt::AlignVCenter, word_of(c.fitness));
+    p.drawText(QRect(why.left() + theme.px(16), why.top(), why.width() - theme.px(16), theme.px(18)),
+               Qt::AlignLeft | Qt::AlignVCenter, word_of(c.fitness));
     p.setFont(theme.text(12));
     p.setPen(t.ink);
-    p.drawText(QRect(why.left(), why.top() + theme.px(19), why.width(), why.height() - theme.px(16)), Qt::AlignLeft | Qt::AlignTop | Qt::TextWordWrap, from_std(c.because));
+    p.drawText(QRect(why.left(), why.top() + theme.px(19), why.width(), why.height() - theme.px(16)),
+               Qt::AlignLeft | Qt::AlignTop | Qt::TextWordWrap, from_std(c.because));
 }
 
 void CandidateTable::mousePressEvent(QMouseEvent* event) {
@@ -148,13 +170,19 @@ void CandidateTable::mousePressEvent(QMouseEvent* event) {
         if (rowRect(row).contains(event->pos())) setChosen(row);
 }
 
-void CandidateTable::mouseDoubleClickEvent(QMouseEvent*) { emit activated(); }
+void CandidateTable::mouseDoubleClickEvent(QMouseEvent*) {
+    emit activated();
+}
 
 void CandidateTable::keyPressEvent(QKeyEvent* event) {
-    if (event->key() == Qt::Key_Down) setChosen(m_chosen + 1);
-    else if (event->key() == Qt::Key_Up) setChosen(std::max(0, m_chosen - 1));
-    else if (event->key() == Qt::Key_Return || event->key() == Qt::Key_Enter) emit activated();
-    else QWidget::keyPressEvent(event);
+    if (event->key() == Qt::Key_Down)
+        setChosen(m_chosen + 1);
+    else if (event->key() == Qt::Key_Up)
+        setChosen(std::max(0, m_chosen - 1));
+    else if (event->key() == Qt::Key_Return || event->key() == Qt::Key_Enter)
+        emit activated();
+    else
+        QWidget::keyPressEvent(event);
 }
 
 } // namespace cognitum

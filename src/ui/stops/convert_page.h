@@ -23,7 +23,8 @@ class StepLadder : public QWidget {
   public:
     explicit StepLadder(Context& context, QWidget* parent = nullptr);
     /// Shows a walk through the path; `typed` is the step that the person typed into, or none.
-    void show(const Chain& chain, const Walk& walk, const std::vector<double>& doubts, std::optional<std::size_t> typed);
+    void show(const Chain& chain, const Walk& walk, const std::vector<double>& doubts,
+              std::optional<std::size_t> typed);
 
   signals:
     void typed(std::size_t step, double value);

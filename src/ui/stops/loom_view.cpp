@@ -27,21 +27,31 @@ LoomView::LoomView(Theme& theme, QWidget* parent) : QWidget(parent), m_theme(the
     connect(&theme, &Theme::changed, this, qOverload<>(&QWidget::update));
 }
 
-QSize LoomView::sizeHint() const { return {m_theme.px(420), m_theme.px(330)}; }
+QSize LoomView::sizeHint() const {
+    return {m_theme.px(400), m_theme.px(330)};
+}
 
 void LoomView::setLoom(std::optional<Loom> loom, int current_wire) {
     m_loom = std::move(loom);
     m_current = current_wire;
     if (m_loom) {
         QString spoken;
-        for (const Wire& w : m_loom->wires) spoken += tr("wire %1, %2, at %3; ").arg(w.order).arg(from_std(colour_word(w.colour)), from_std(w.board_label));
+        for (const Wire& w : m_loom->wires)
+            spoken += tr("wire %1, %2, at %3; ")
+                          .arg(w.order)
+                          .arg(from_std(colour_word(w.colour)), from_std(w.board_label));
         setAccessibleDescription(spoken);
     }
     update();
 }
 
-QRectF LoomView::boardBox() const { return {0.5, m_theme.px(4) + 0.5, m_theme.px(112) * 1.0, height() - m_theme.px(30) * 1.0}; }
-QRectF LoomView::partBox() const { return {width() - m_theme.px(100) - 0.5, m_theme.px(4) + 0.5, m_theme.px(100) * 1.0, height() - m_theme.px(30) * 1.0}; }
+QRectF LoomView::boardBox() const {
+    return {0.5, m_theme.px(4) + 0.5, m_theme.px(112) * 1.0, height() - m_theme.px(30) * 1.0};
+}
+QRectF LoomView::partBox() const {
+    return {width() - m_theme.px(100) - 0.5, m_theme.px(4) + 0.5, m_theme.px(100) * 1.0,
+            height() - m_theme.px(30) * 1.0};
+}
 
 double LoomView::rowY(int row) const {
     const QRectF box = boardBox();
@@ -64,10 +74,13 @@ void LoomView::paintEvent(QPaintEvent*) {
         p.setFont(m_theme.text(12, true));
         const QRectF title = box.adjusted(m_theme.px(8), m_theme.px(8), -m_theme.px(4), 0);
         QRectF used;
-        p.drawText(title, Qt::AlignLeft | Qt::AlignTop | Qt::TextWordWrap, from_std(is_board ? m_loom->board_title : m_loom->part_title), &used);
+        p.drawText(title, Qt::AlignLeft | Qt::AlignTop | Qt::TextWordWrap,
+                   from_std(is_board ? m_loom->board_title : m_loom->part_title), &used);
         p.setPen(t.soft);
         p.setFont(m_theme.text(11));
-        p.drawText(QRectF(title.left(), used.bottom() + 2, title.width(), m_theme.px(48)), Qt::AlignLeft | Qt::AlignTop | Qt::TextWordWrap, from_std(is_board ? m_loom->board_note : m_loom->part_note));
+        p.drawText(QRectF(title.left(), used.bottom() + 2, title.width(), m_theme.px(48)),
+                   Qt::AlignLeft | Qt::AlignTop | Qt::TextWordWrap,
+                   from_std(is_board ? m_loom->board_note : m_loom->part_note));
     }
     if (m_loom->resistor) {
         const LoomResistor& r = *m_loom->resistor;
@@ -84,12 +97,15 @@ void LoomView::paintEvent(QPaintEvent*) {
         p.drawEllipse(QPointF(x, rowY(r.to_row)), m_theme.px(4), m_theme.px(4));
         p.setPen(t.ink);
         p.setFont(m_theme.mono(12));
-        p.drawText(QPointF(x + m_theme.px(16), (top + bottom) / 2 + m_theme.px(4)), from_std(format_measure(r.ohm, "ohm")));
+        p.drawText(QPointF(x + m_theme.px(16), (top + bottom) / 2 + m_theme.px(4)),
+                   from_std(format_measure(r.ohm, "ohm")));
     }
-    for (const Wire& wire : m_loom->wires) paintWire(p, wire);
+    for (const Wire& wire : m_loom->wires)
+        paintWire(p, wire);
     p.setPen(t.soft);
     p.setFont(m_theme.text(11));
-    p.drawText(QRectF(0, height() - m_theme.px(20), width(), m_theme.px(18)), Qt::AlignLeft | Qt::AlignVCenter, tr("legs in the order you see them; wires up to 2 m, shielded beyond"));
+    p.drawText(QRectF(0, height() - m_theme.px(20), width(), m_theme.px(18)), Qt::AlignLeft | Qt::AlignVCenter,
+               tr("legs in the order you see them; wires up to 2 m, shielded beyond"));
 }
 
 void LoomView::paintWire(QPainter& p, const Wire& wire) {
@@ -116,11 +132,13 @@ void LoomView::paintWire(QPainter& p, const Wire& wire) {
     label_box(QRectF(boardBox().right() - pin_w / 2, y - pin_h / 2, pin_w, pin_h), from_std(wire.board_label));
     if (wire.leg >= 0) {
         const double leg_w = m_theme.px(70);
-        label_box(QRectF(partBox().left() - m_theme.px(26), y - pin_h / 2, leg_w, pin_h), from_std(m_loom->legs[static_cast<std::size_t>(wire.leg)].label));
+        label_box(QRectF(partBox().left() - m_theme.px(26), y - pin_h / 2, leg_w, pin_h),
+                  from_std(m_loom->legs[static_cast<std::size_t>(wire.leg)].label));
     }
     p.setPen(t.soft);
     p.setFont(m_theme.text(11));
-    p.drawText(QRectF(boardBox().left() + 4, y - pin_h / 2, boardBox().width() - pin_w / 2 - m_theme.px(10), pin_h), Qt::AlignRight | Qt::AlignVCenter, from_std(wire.board_note));
+    p.drawText(QRectF(boardBox().left() + 4, y - pin_h / 2, boardBox().width() - pin_w / 2 - m_theme.px(10), pin_h),
+               Qt::AlignRight | Qt::AlignVCenter, from_std(wire.board_note));
 
     const QPointF number(from + m_theme.px(26), y);
     p.setBrush(t.sheet);
@@ -134,7 +152,8 @@ void LoomView::paintWire(QPainter& p, const Wire& wire) {
     p.drawText(QPointF(number.x() + m_theme.px(16), y - m_theme.px(6)), from_std(colour_word(wire.colour)));
     p.setPen(t.accent);
     p.setFont(m_theme.mono(11));
-    if (!wire.volts.empty()) p.drawText(QPointF(number.x() + m_theme.px(16), y + m_theme.px(16)), from_std(wire.volts));
+    if (!wire.volts.empty())
+        p.drawText(QPointF(number.x() + m_theme.px(16), y + m_theme.px(16)), from_std(wire.volts));
 }
 
 StepList::StepList(Theme& theme, QWidget* parent) : QWidget(parent), m_theme(theme) {
@@ -153,12 +172,15 @@ void StepList::setSteps(std::vector<WiringStep> steps, std::vector<int> ticked) 
     m_ticked = std::move(ticked);
     setMinimumHeight(sizeHint().height());
     QString spoken;
-    for (const WiringStep& s : m_steps) spoken += QStringLiteral("%1 %2; ").arg(isTicked(s.number) ? tr("done:") : tr("to do:"), from_std(s.text));
+    for (const WiringStep& s : m_steps)
+        spoken += QStringLiteral("%1 %2; ").arg(isTicked(s.number) ? tr("done:") : tr("to do:"), from_std(s.text));
     setAccessibleDescription(spoken);
     update();
 }
 
-bool StepList::isTicked(int number) const { return std::find(m_ticked.begin(), m_ticked.end(), number) != m_ticked.end(); }
+bool StepList::isTicked(int number) const {
+    return std::find(m_ticked.begin(), m_ticked.end(), number) != m_ticked.end();
+}
 
 int StepList::current() const {
     for (std::size_t i = 0; i < m_steps.size(); ++i)
@@ -166,7 +188,9 @@ int StepList::current() const {
     return static_cast<int>(m_steps.size());
 }
 
-QSize StepList::sizeHint() const { return {m_theme.px(270), static_cast<int>(m_steps.size()) * rowHeight()}; }
+QSize StepList::sizeHint() const {
+    return {m_theme.px(270), static_cast<int>(m_steps.size()) * rowHeight()};
+}
 
 void StepList::paintEvent(QPaintEvent*) {
     const Tokens& t = m_theme.colours();
@@ -184,21 +208,27 @@ void StepList::paintEvent(QPaintEvent*) {
         p.drawRect(box);
         if (ticked) {
             p.setPen(m_theme.pen(t.sheet, 1.8));
-            p.drawPolyline(QPolygonF({{box.left() + box.width() * 0.2, box.center().y()}, {box.left() + box.width() * 0.42, box.bottom() - box.height() * 0.25}, {box.right() - box.width() * 0.18, box.top() + box.height() * 0.25}}));
+            p.drawPolyline(QPolygonF({{box.left() + box.width() * 0.2, box.center().y()},
+                                      {box.left() + box.width() * 0.42, box.bottom() - box.height() * 0.25},
+                                      {box.right() - box.width() * 0.18, box.top() + box.height() * 0.25}}));
         }
         const QRect text = row.adjusted(m_theme.px(32), m_theme.px(4), -m_theme.px(4), 0);
         p.setPen(t.ink);
         p.setFont(m_theme.text(13, i == now));
-        p.drawText(text, Qt::AlignLeft | Qt::AlignTop, p.fontMetrics().elidedText(from_std(step.text), Qt::ElideRight, text.width()));
+        p.drawText(text, Qt::AlignLeft | Qt::AlignTop,
+                   p.fontMetrics().elidedText(from_std(step.text), Qt::ElideRight, text.width()));
         p.setPen(t.soft);
         p.setFont(m_theme.mono(11));
-        p.drawText(text.adjusted(0, m_theme.px(20), 0, 0), Qt::AlignLeft | Qt::AlignTop, p.fontMetrics().elidedText(tr("meter: %1").arg(from_std(step.meter)), Qt::ElideRight, text.width()));
+        p.drawText(
+            text.adjusted(0, m_theme.px(20), 0, 0), Qt::AlignLeft | Qt::AlignTop,
+            p.fontMetrics().elidedText(tr("meter: %1").arg(from_std(step.meter)), Qt::ElideRight, text.width()));
     }
 }
 
 void StepList::mousePressEvent(QMouseEvent* event) {
     const int row = static_cast<int>(event->position().y()) / rowHeight();
-    if (row >= 0 && row < static_cast<int>(m_steps.size())) emit toggled(m_steps[static_cast<std::size_t>(row)].number);
+    if (row >= 0 && row < static_cast<int>(m_steps.size()))
+        emit toggled(m_steps[static_cast<std::size_t>(row)].number);
 }
 
 } // namespace cognitum

@@ -19,7 +19,9 @@ RangeScale::RangeScale(Context& context, QWidget* parent) : QWidget(parent), m_c
     setMinimumHeight(sizeHint().height());
 }
 
-QSize RangeScale::sizeHint() const { return {m_context.theme().px(240), m_context.theme().px(360)}; }
+QSize RangeScale::sizeHint() const {
+    return {m_context.theme().px(240), m_context.theme().px(360)};
+}
 
 void RangeScale::paintEvent(QPaintEvent*) {
     const Reading* r = m_context.reading();
@@ -45,10 +47,12 @@ void RangeScale::paintEvent(QPaintEvent*) {
     if (r->bands) {
         p.setPen(Qt::NoPen);
         p.setBrush(t.good);
-        p.drawRect(QRectF(x + w + theme.px(12), y(r->bands->high), theme.px(4), y(r->bands->low) - y(r->bands->high)));
+        p.drawRect(
+            QRectF(x + w + theme.px(12), y(r->bands->high), theme.px(4), y(r->bands->low) - y(r->bands->high)));
         p.setPen(t.good);
         p.setFont(theme.text(11));
-        p.drawText(QPointF(x + w + theme.px(22), (y(r->bands->high) + y(r->bands->low)) / 2 + theme.px(4)), tr("in range"));
+        p.drawText(QPointF(x + w + theme.px(22), (y(r->bands->high) + y(r->bands->low)) / 2 + theme.px(4)),
+                   tr("in range"));
     }
     const double step = std::pow(10, std::floor(std::log10((q.high - q.low) / 3)));
     const double tick = (q.high - q.low) / step > 12 ? 5 * step : (q.high - q.low) / step > 6 ? 2 * step : step;
@@ -56,7 +60,8 @@ void RangeScale::paintEvent(QPaintEvent*) {
     for (double v = std::ceil(low / tick) * tick; v <= high; v += tick) {
         const bool inside = v >= q.low - 1e-9 && v <= q.high + 1e-9;
         p.setPen(inside ? t.ink : t.soft);
-        p.drawText(QRectF(0, y(v) - theme.px(9), x - theme.px(18), theme.px(18)), Qt::AlignRight | Qt::AlignVCenter, from_std(format_constant(std::abs(v) < 1e-9 ? 0 : v)));
+        p.drawText(QRectF(0, y(v) - theme.px(9), x - theme.px(18), theme.px(18)), Qt::AlignRight | Qt::AlignVCenter,
+                   from_std(format_constant(std::abs(v) < 1e-9 ? 0 : v)));
         p.setPen(theme.pen(t.rule));
         p.drawLine(QPointF(x - theme.px(12), y(v)), QPointF(x - 1, y(v)));
     }
@@ -72,14 +77,18 @@ void RangeScale::paintEvent(QPaintEvent*) {
         const double value = std::clamp(now->value.number, low, high);
         p.setPen(Qt::NoPen);
         p.setBrush(t.accent);
-        p.drawRoundedRect(QRectF(x + w * 0.28, y(value), w * 0.44, bottom - y(value) - w * 0.28), w * 0.22, w * 0.22);
+        p.drawRoundedRect(QRectF(x + w * 0.28, y(value), w * 0.44, bottom - y(value) - w * 0.28), w * 0.22,
+                          w * 0.22);
         p.setPen(theme.pen(t.accent, 2));
         p.drawLine(QPointF(x - theme.px(4), y(value)), QPointF(x + w + theme.px(8), y(value)));
         p.setPen(t.ink);
         p.setFont(theme.mono(13, true));
         const double band_middle = r->bands ? (y(r->bands->high) + y(r->bands->low)) / 2 : -1000;
-        const bool crowded = std::abs(y(value) - y(q.high)) < theme.px(16) || std::abs(y(value) - y(q.low)) < theme.px(16) || std::abs(y(value) - band_middle) < theme.px(16);
-        p.drawText(QPointF(x + w + theme.px(crowded ? 116 : 22), y(value) + theme.px(5)), tr("now %1").arg(m_context.state(r->id).value));
+        const bool crowded = std::abs(y(value) - y(q.high)) < theme.px(16) ||
+                             std::abs(y(value) - y(q.low)) < theme.px(16) ||
+                             std::abs(y(value) - band_middle) < theme.px(16);
+        p.drawText(QPointF(x + w + theme.px(crowded ? 116 : 22), y(value) + theme.px(5)),
+                   tr("now %1").arg(m_context.state(r->id).value));
     }
 }
 
@@ -105,7 +114,8 @@ QuantityPage::QuantityPage(Context& context) : Page(context, tr("What do you wan
     m_kind = new QComboBox;
     m_kind->setObjectName(QStringLiteral("quantityKind"));
     m_kind->setAccessibleName(tr("Kind of quantity"));
-    for (const QuantityKind& kind : quantity_kinds()) m_kind->addItem(from_std(kind.title), from_std(kind.id));
+    for (const QuantityKind& kind : quantity_kinds())
+        m_kind->addItem(from_std(kind.title), from_std(kind.id));
     add(tr("Kind"), m_kind);
     m_unit = new QComboBox;
     m_unit->setObjectName(QStringLiteral("quantityUnit"));
@@ -129,7 +139,8 @@ QuantityPage::QuantityPage(Context& context) : Page(context, tr("What do you wan
     m_trouble->setObjectName(QStringLiteral("quantityTrouble"));
     form->addWidget(m_trouble, row++, 0, 1, 2);
     form->addWidget(new RuleLine(theme()), row++, 0, 1, 2);
-    form->addWidget(new TextLabel(theme(), TextLabel::Role::name, tr("What that asks of the parts")), row++, 0, 1, 2);
+    form->addWidget(new TextLabel(theme(), TextLabel::Role::name, tr("What that asks of the parts")), row++, 0, 1,
+                    2);
     m_asks = new TextLabel(theme(), TextLabel::Role::body);
     form->addWidget(m_asks, row++, 0, 1, 2);
     form->setRowStretch(row, 1);
@@ -148,7 +159,8 @@ QuantityPage::QuantityPage(Context& context) : Page(context, tr("What do you wan
         const QuantityKind& kind = quantity_kinds()[static_cast<std::size_t>(index)];
         edit(tr("Change kind"), [&](Reading& r) {
             if (r.quantity.kind == kind.id) return;
-            r.quantity = Quantity{kind.id, kind.units[0], kind.low, kind.high, kind.accuracy, r.quantity.interval_s, r.quantity.place};
+            r.quantity = Quantity{kind.id,       kind.units[0],         kind.low,        kind.high,
+                                  kind.accuracy, r.quantity.interval_s, r.quantity.place};
             r.sensor = {};
             r.wiring = {};
             r.path = {};
@@ -169,7 +181,8 @@ QuantityPage::QuantityPage(Context& context) : Page(context, tr("What do you wan
         });
     });
     const auto number = [this](NumberField* field, const QString& what, auto set) {
-        connect(field, &NumberField::numberEdited, this, [this, what, set](double value) { edit(what, [&](Reading& r) { set(r.quantity, value); }); });
+        connect(field, &NumberField::numberEdited, this,
+                [this, what, set](double value) { edit(what, [&](Reading& r) { set(r.quantity, value); }); });
     };
     number(m_low, tr("Change expected range"), [](Quantity& q, double v) { q.low = v; });
     number(m_high, tr("Change expected range"), [](Quantity& q, double v) { q.high = v; });
@@ -183,9 +196,12 @@ void QuantityPage::edit(const QString& what, const std::function<void(Reading&)>
     Reading trial = *before;
     change(trial);
     QString trouble;
-    if (!(trial.quantity.low < trial.quantity.high)) trouble = tr("The least must be below the most: nothing was changed.");
-    else if (!(trial.quantity.accuracy > 0)) trouble = tr("Good enough must be above zero: nothing was changed.");
-    else if (!(trial.quantity.interval_s > 0)) trouble = tr("The interval must be above zero: nothing was changed.");
+    if (!(trial.quantity.low < trial.quantity.high))
+        trouble = tr("The least must be below the most: nothing was changed.");
+    else if (!(trial.quantity.accuracy > 0))
+        trouble = tr("Good enough must be above zero: nothing was changed.");
+    else if (!(trial.quantity.interval_s > 0))
+        trouble = tr("The interval must be above zero: nothing was changed.");
     set_text(m_trouble, trouble);
     m_trouble->setColour(theme().colours().bad);
     if (trouble.isEmpty()) context().session().editReading(before->id, what, change);
@@ -201,23 +217,28 @@ void QuantityPage::refresh() {
     if (!m_place->hasFocus()) m_place->setText(from_std(q.place));
     m_kind->setCurrentIndex(m_kind->findData(from_std(q.kind)));
     const QuantityKind* kind = find_quantity_kind(q.kind);
-    if (kind && (m_unit->count() != static_cast<int>(kind->units.size()) || m_unit->itemData(0).toString() != from_std(kind->units[0]))) {
+    if (kind && (m_unit->count() != static_cast<int>(kind->units.size()) ||
+                 m_unit->itemData(0).toString() != from_std(kind->units[0]))) {
         m_unit->clear();
-        for (const std::string& unit : kind->units) m_unit->addItem(from_std(unit_symbol(unit).empty() ? "no unit" : unit_symbol(unit)), from_std(unit));
+        for (const std::string& unit : kind->units)
+            m_unit->addItem(from_std(unit_symbol(unit).empty() ? "no unit" : unit_symbol(unit)), from_std(unit));
     }
     m_unit->setCurrentIndex(m_unit->findData(from_std(q.unit)));
     m_unit->setEnabled(r->path.stages.empty());
     m_unit->setToolTip(m_unit->isEnabled() ? QString() : tr("The chosen part gives %1.").arg(symbol));
-    for (NumberField* field : {m_low, m_high, m_accuracy}) field->setUnit(symbol);
+    for (NumberField* field : {m_low, m_high, m_accuracy})
+        field->setUnit(symbol);
     m_low->show(from_std(format_constant(q.low)));
     m_high->show(from_std(format_constant(q.high)));
     m_accuracy->show(from_std(format_constant(q.accuracy)));
     m_interval->show(from_std(format_constant(q.interval_s)));
     const double parts = (q.high - q.low) / q.accuracy;
-    set_text(m_asks, from_std(fmt::format("{} of span at ± {}: one part in {:.0f}. A converter needs at least {:.0f} bits over "
-                                          "that span to tell a third of it apart. {} values a day.",
-                                          format_measure(q.high - q.low, q.unit), format_measure(q.accuracy, q.unit), parts,
-                                          std::ceil(std::log2(std::max(1.0, 3 * parts))), format_constant(std::round(86400 / q.interval_s), 8))));
+    set_text(m_asks, from_std(fmt::format(
+                         "{} of span at ± {}: one part in {:.0f}. A converter needs at least {:.0f} bits over "
+                         "that span to tell a third of it apart. {} values a day.",
+                         format_measure(q.high - q.low, q.unit), format_measure(q.accuracy, q.unit), parts,
+                         std::ceil(std::log2(std::max(1.0, 3 * parts))),
+                         format_constant(std::round(86400 / q.interval_s), 8))));
     setNote(tr("every change can be undone"));
     m_scale->update();
 }

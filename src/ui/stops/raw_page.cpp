@@ -32,6 +32,7 @@ RawPage::RawPage(Context& context) : Page(context, tr("What the board sends")) {
     columns->setContentsMargins(0, 0, 0, 0);
     columns->setSpacing(theme().px(24));
     auto* left = new QVBoxLayout;
+    left->setSpacing(theme().px(8));
     columns->addLayout(left, 5);
     auto* trace_head = new QHBoxLayout;
     trace_head->addWidget(new TextLabel(theme(), TextLabel::Role::name, tr("Counts")));
@@ -56,8 +57,10 @@ RawPage::RawPage(Context& context) : Page(context, tr("What the board sends")) {
     left->addWidget(m_codes, 2);
     auto* figures = new QGridLayout;
     figures->setHorizontalSpacing(theme().px(14));
+    figures->setVerticalSpacing(theme().px(4));
     int column = 0;
-    for (const QString& name : {tr("mean"), tr("scatter"), tr("peak to peak"), tr("good bits"), tr("drift"), tr("lines"), tr("gaps")}) {
+    for (const QString& name :
+         {tr("mean"), tr("scatter"), tr("peak to peak"), tr("good bits"), tr("drift"), tr("lines"), tr("gaps")}) {
         auto* label = new TextLabel(theme(), TextLabel::Role::soft, name);
         label->setWordWrap(false);
         figures->addWidget(label, 0, column);
@@ -72,6 +75,7 @@ RawPage::RawPage(Context& context) : Page(context, tr("What the board sends")) {
     left->addWidget(m_health);
 
     auto* right = new QVBoxLayout;
+    right->setSpacing(theme().px(8));
     columns->addLayout(right, 3);
     auto* lines_head = new QHBoxLayout;
     lines_head->addWidget(new TextLabel(theme(), TextLabel::Role::name, tr("Lines as they came")));
@@ -100,7 +104,11 @@ RawPage::RawPage(Context& context) : Page(context, tr("What the board sends")) {
         fill.setAlphaF(0.7F);
         m_bars->setPen(Qt::NoPen);
         m_bars->setBrush(fill);
-        m_lines->setStyleSheet(QStringLiteral("QListWidget { font-family: 'JetBrains Mono'; font-size: %1px; } QListWidget::item { border-bottom: 1px solid %2; padding: %3px 0; }").arg(theme().px(12)).arg(t.rule.name()).arg(theme().px(3)));
+        m_lines->setStyleSheet(QStringLiteral("QListWidget { font-family: 'JetBrains Mono'; font-size: %1px; } "
+                                              "QListWidget::item { border-bottom: 1px solid %2; padding: %3px 0; }")
+                                   .arg(theme().px(12))
+                                   .arg(t.rule.name())
+                                   .arg(theme().px(3)));
     };
     connect(m_trace, &Plot::restyled, this, restyle);
     restyle();
@@ -129,12 +137,15 @@ void RawPage::buildSide() {
     bench->setContentsMargins(0, theme().px(8), 0, 0);
     bench->addWidget(new RuleLine(theme()));
     bench->addWidget(new TextLabel(theme(), TextLabel::Role::name, tr("Simulated bench")));
-    bench->addWidget(new TextLabel(theme(), TextLabel::Role::soft, tr("This board is simulated: give it a fault and see how it shows.")));
+    bench->addWidget(new TextLabel(theme(), TextLabel::Role::soft,
+                                   tr("This board is simulated: give it a fault and see how it shows.")));
     auto* fault = new QComboBox;
     fault->setObjectName(QStringLiteral("simulatedFault"));
     fault->setAccessibleName(tr("Fault of the simulated board"));
     fault->addItem(tr("no fault"), QStringLiteral("none"));
-    for (const simulate::Fault f : simulate::all_faults()) fault->addItem(from_std(simulate::fault_name(f)).replace(QLatin1Char('-'), QLatin1Char(' ')), from_std(simulate::fault_name(f)));
+    for (const simulate::Fault f : simulate::all_faults())
+        fault->addItem(from_std(simulate::fault_name(f)).replace(QLatin1Char('-'), QLatin1Char(' ')),
+                       from_std(simulate::fault_name(f)));
     bench->addWidget(fault);
     auto* plug = new QCheckBox(tr("cable plugged in"));
     plug->setObjectName(QStringLiteral("simulatedPlug"));
@@ -142,7 +153,9 @@ void RawPage::buildSide() {
     bench->addWidget(plug);
     side->addWidget(m_simulated);
     connect(fault, &QComboBox::activated, this, [this, fault] {
-        if (const Reading* r = context().reading()) context().session().sendCommand(r->wiring.board, QStringLiteral("fault ") + fault->currentData().toString());
+        if (const Reading* r = context().reading())
+            context().session().sendCommand(r->wiring.board,
+                                            QStringLiteral("fault ") + fault->currentData().toString());
     });
     connect(plug, &QCheckBox::toggled, this, [this](bool on) {
         if (const Reading* r = context().reading()) context().session().setPlugged(r->wiring.board, on);
@@ -186,12 +199,18 @@ void RawPage::refresh() {
     m_content->setVisible(has_lines);
     m_empty->setVisible(!has_lines);
     setNote({});
-    if (!use) set_text(m_empty, tr("No board carries this reading yet. Choose a part at stop 2; it takes a pin of the bench’s board."));
-    else if (!has_lines) set_text(m_empty, tr("Connect the board above. Its lines appear here as they come: numbers between commas, with a header line that "
-                                              "names the pins, such as\n\nseq,ms,A2\n0,1000,138\n1,2000,139"));
+    if (!use)
+        set_text(
+            m_empty,
+            tr("No board carries this reading yet. Choose a part at stop 2; it takes a pin of the bench’s board."));
+    else if (!has_lines)
+        set_text(m_empty, tr("Connect the board above. Its lines appear here as they come: numbers between commas, "
+                             "with a header line that "
+                             "names the pins, such as\n\nseq,ms,A2\n0,1000,138\n1,2000,139"));
     if (!has_lines) return;
     setNote(tr("format found: %1").arg(board->format));
-    set_text(m_answer, board->answer.isEmpty() ? tr("commands go to the board as one line") : tr("answered: %1").arg(board->answer));
+    set_text(m_answer, board->answer.isEmpty() ? tr("commands go to the board as one line")
+                                               : tr("answered: %1").arg(board->answer));
     const BoardCard* card = context().session().boardCard(*r);
     const int bits = card ? card->bits : 10;
     if (live) refreshPlots(*live, bits);
@@ -200,7 +219,8 @@ void RawPage::refresh() {
 
 void RawPage::refreshPlots(const LiveReading& live, int bits) {
     std::vector<RawSample> samples;
-    for (const LivePoint& p : live.points) samples.push_back({p.time, p.raw});
+    for (const LivePoint& p : live.points)
+        samples.push_back({p.time, p.raw});
     if (samples.size() > 300) samples.erase(samples.begin(), samples.end() - 300);
     if (samples.empty()) return;
     const SignalFigures f = signal_figures(samples, bits);
@@ -208,8 +228,12 @@ void RawPage::refreshPlots(const LiveReading& live, int bits) {
     const Reading* r = context().reading();
     const Value a = inverse(r->path, r->quantity.low);
     const Value b = inverse(r->path, r->quantity.high);
-    set_text(m_trace_note, a.ok() && b.ok() ? tr("of 0…%1; your range is %2…%3").arg(from_std(format_constant(top, 7)), from_std(format_constant(std::round(std::min(a.number, b.number)))), from_std(format_constant(std::round(std::max(a.number, b.number)))))
-                                            : tr("of 0…%1").arg(from_std(format_constant(top, 7))));
+    set_text(m_trace_note, a.ok() && b.ok()
+                               ? tr("of 0…%1; your range is %2…%3")
+                                     .arg(from_std(format_constant(top, 7)),
+                                          from_std(format_constant(std::round(std::min(a.number, b.number)))),
+                                          from_std(format_constant(std::round(std::max(a.number, b.number)))))
+                               : tr("of 0…%1").arg(from_std(format_constant(top, 7))));
     QVector<double> x, y;
     std::map<int, int> histogram;
     const TimeUs now = context().session().now();
@@ -249,14 +273,26 @@ void RawPage::refreshPlots(const LiveReading& live, int bits) {
     m_codes->yAxis->setRange(0, counts.isEmpty() ? 1 : *std::max_element(counts.begin(), counts.end()) * 1.05);
     m_codes->replot(QCustomPlot::rpQueuedReplot);
 
-    const QStringList texts = {from_std(format_fixed(f.mean, 1)), from_std(format_fixed(f.sd, 2)), from_std(format_constant(f.peak_to_peak)),
-                               tr("%1 of %2").arg(from_std(format_fixed(f.effective_bits, 1))).arg(bits), tr("%1 /h").arg(from_std(format_fixed(f.drift_per_hour, 0))),
-                               tr("%1 /s").arg(from_std(format_fixed(f.rate_hz, f.rate_hz < 10 ? 1 : 0))), QString::number(f.gaps)};
-    for (int i = 0; i < texts.size(); ++i) set_text(m_figures[i], texts[i]);
+    const QStringList texts = {from_std(format_fixed(f.mean, 1)),
+                               from_std(format_fixed(f.sd, 2)),
+                               from_std(format_constant(f.peak_to_peak)),
+                               tr("%1 of %2").arg(from_std(format_fixed(f.effective_bits, 1))).arg(bits),
+                               tr("%1 /h").arg(from_std(format_fixed(f.drift_per_hour, 0))),
+                               tr("%1 /s").arg(from_std(format_fixed(f.rate_hz, f.rate_hz < 10 ? 1 : 0))),
+                               QString::number(f.gaps)};
+    for (int i = 0; i < texts.size(); ++i)
+        set_text(m_figures[i], texts[i]);
     const auto verdicts = judge_health(samples, bits);
-    set_text(m_health, verdicts.empty() ? tr("● healthy: not stuck, not clipped, not floating, noise of %1 counts").arg(from_std(format_fixed(f.noise, 2)))
-                                        : tr("%1 %2: %3").arg(verdicts[0].bad ? QStringLiteral("◆") : verdicts[0].id == "flicker" ? QStringLiteral("●") : QStringLiteral("▲"), from_std(verdicts[0].id), from_std(verdicts[0].evidence)));
-    m_health->setColour(verdicts.empty() || verdicts[0].id == "flicker" ? theme().colours().good : verdicts[0].bad ? theme().colours().bad : theme().colours().look);
+    set_text(m_health, verdicts.empty() ? tr("● healthy: not stuck, not clipped, not floating, noise of %1 counts")
+                                              .arg(from_std(format_fixed(f.noise, 2)))
+                                        : tr("%1 %2: %3")
+                                              .arg(verdicts[0].bad               ? QStringLiteral("◆")
+                                                   : verdicts[0].id == "flicker" ? QStringLiteral("●")
+                                                                                 : QStringLiteral("▲"),
+                                                   from_std(verdicts[0].id), from_std(verdicts[0].evidence)));
+    m_health->setColour(verdicts.empty() || verdicts[0].id == "flicker" ? theme().colours().good
+                        : verdicts[0].bad                               ? theme().colours().bad
+                                                                        : theme().colours().look);
 }
 
 void RawPage::refreshLines(const LiveBoard& board, const std::string&) {
@@ -268,7 +304,8 @@ void RawPage::refreshLines(const LiveBoard& board, const std::string&) {
     m_lines->clear();
     for (const LiveLine& line : board.recent) {
         const QDateTime time = QDateTime::fromMSecsSinceEpoch(line.time / 1000);
-        auto* item = new QListWidgetItem(QStringLiteral("%1  %2").arg(time.toString(QStringLiteral("mm:ss.z")).left(7), line.text));
+        auto* item = new QListWidgetItem(
+            QStringLiteral("%1  %2").arg(time.toString(QStringLiteral("mm:ss.z")).left(7), line.text));
         if (line.text.startsWith(QLatin1Char('#'))) item->setForeground(theme().colours().soft);
         m_lines->addItem(item);
     }

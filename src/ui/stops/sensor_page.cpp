@@ -96,11 +96,16 @@ void SensorPage::refresh() {
     m_table->setVisible(!none);
     m_choose->setEnabled(!none);
     m_empty->setVisible(none);
-    if (!card) set_text(m_empty, tr("A comparison needs a board: add one under Boards (Ctrl ⇧ 2), then come back."));
-    else if (all == 0) set_text(m_empty, tr("No part card here measures %1 yet. Cards are open JSON files; put your own under "
-                                            "your data folder, cognitum/parts. A series from a file needs none: import it from the bench menu.")
-                                             .arg(kind ? from_std(kind->title).toLower() : QString()));
-    else set_text(m_empty, tr("No card has all of these facts. Use fewer words."));
+    if (!card)
+        set_text(m_empty, tr("A comparison needs a board: add one under Boards (Ctrl ⇧ 2), then come back."));
+    else if (all == 0)
+        set_text(
+            m_empty,
+            tr("No part card here measures %1 yet. Cards are open JSON files; put your own under "
+               "your data folder, cognitum/parts. A series from a file needs none: import it from the bench menu.")
+                .arg(kind ? from_std(kind->title).toLower() : QString()));
+    else
+        set_text(m_empty, tr("No card has all of these facts. Use fewer words."));
     set_text(m_board_note, use ? tr("compared for %1").arg(from_std(use->name)) : QString());
     setTitle(tr("What could measure this %1").arg(kind ? from_std(kind->title).toLower() : QString()));
     refreshSide();
@@ -110,16 +115,22 @@ void SensorPage::refreshSide() {
     const Reading* r = context().reading();
     if (!r) return;
     const Quantity& q = r->quantity;
-    set_text(m_asked, from_std(fmt::format("range {}…{}\ndoubt at most ± {}\nevery {}\n{}", format_constant(q.low), format_measure(q.high, q.unit),
-                                           format_measure(q.accuracy, q.unit), format_measure(q.interval_s, "s"), q.place.empty() ? "place not said" : q.place)));
+    set_text(m_asked, from_std(fmt::format("range {}…{}\ndoubt at most ± {}\nevery {}\n{}", format_constant(q.low),
+                                           format_measure(q.high, q.unit), format_measure(q.accuracy, q.unit),
+                                           format_measure(q.interval_s, "s"),
+                                           q.place.empty() ? "place not said" : q.place)));
     const int row = m_table->chosen();
-    const PartCard* part = row >= 0 ? context().session().catalog().part(m_table->candidates()[static_cast<std::size_t>(row)].part) : nullptr;
+    const PartCard* part =
+        row >= 0 ? context().session().catalog().part(m_table->candidates()[static_cast<std::size_t>(row)].part)
+                 : nullptr;
     m_about_title->setVisible(part);
     m_about->setVisible(part);
     if (!part) return;
     set_text(m_about_title, from_std(part->name));
-    set_text(m_about, from_std(fmt::format("{}\n\nNeeds: {}\n\nFails: {}\n\nCare: {}\n\nFollows in {} s; drifts up to {} a year.", part->good_for,
-                                           part->needs, part->fails, part->care, format_constant(part->response_s), format_measure(part->drift_per_year, part->unit))));
+    set_text(m_about, from_std(fmt::format(
+                          "{}\n\nNeeds: {}\n\nFails: {}\n\nCare: {}\n\nFollows in {} s; drifts up to {} a year.",
+                          part->good_for, part->needs, part->fails, part->care, format_constant(part->response_s),
+                          format_measure(part->drift_per_year, part->unit))));
     const Candidate& c = m_table->candidates()[static_cast<std::size_t>(row)];
     m_choose->setText(r->sensor.part == c.part ? tr("In use") : tr("Choose this part"));
     m_choose->setEnabled(r->sensor.part != c.part);
@@ -138,7 +149,8 @@ void SensorPage::choose() {
     std::string reason = chosen.because;
     for (const Candidate& other : m_table->candidates())
         if (other.part != chosen.part)
-            if (const PartCard* o = session.catalog().part(other.part)) reason += " Against " + o->name + ": " + other.because;
+            if (const PartCard* o = session.catalog().part(other.part))
+                reason += " Against " + o->name + ": " + other.because;
     Bench others = session.bench();
     others.reading(r->id)->wiring = {};
     const auto wiring = first_wiring(*part, *use, *card, others);
@@ -154,7 +166,8 @@ void SensorPage::choose() {
         reading.path = build_path(*part, *card, reading.wiring);
         reading.path.name = reading.name;
     });
-    emit context().said(tr("%1 on pin %2. Next: wire it.").arg(from_std(part->name), from_std(context().reading()->wiring.pin)));
+    emit context().said(
+        tr("%1 on pin %2. Next: wire it.").arg(from_std(part->name), from_std(context().reading()->wiring.pin)));
     emit context().stopRequested(2);
 }
 

@@ -25,7 +25,8 @@ void StepLadder::build(std::size_t steps) {
     for (std::size_t i = 0; i < steps; ++i) {
         auto* head = new QHBoxLayout;
         Step step{new TextLabel(theme, TextLabel::Role::name), new TextLabel(theme, TextLabel::Role::mono_soft),
-                  new NumberField(theme, QStringLiteral("step%1").arg(i), tr("Step %1").arg(i + 1), i + 1 == steps ? 22 : 17),
+                  new NumberField(theme, QStringLiteral("step%1").arg(i), tr("Step %1").arg(i + 1),
+                                  i + 1 == steps ? 22 : 17),
                   new TextLabel(theme, TextLabel::Role::mono_soft)};
         step.doubt->setAlignment(Qt::AlignRight);
         head->addWidget(step.title);
@@ -39,7 +40,8 @@ void StepLadder::build(std::size_t steps) {
     }
 }
 
-void StepLadder::show(const Chain& chain, const Walk& walk, const std::vector<double>& doubts, std::optional<std::size_t> typed) {
+void StepLadder::show(const Chain& chain, const Walk& walk, const std::vector<double>& doubts,
+                      std::optional<std::size_t> typed) {
     if (m_steps.size() != walk.steps.size()) build(walk.steps.size());
     m_failed_from = walk.steps.size();
     for (std::size_t i = 0; i < walk.steps.size(); ++i) {
@@ -49,15 +51,30 @@ void StepLadder::show(const Chain& chain, const Walk& walk, const std::vector<do
         if (!value.ok()) m_failed_from = std::min(m_failed_from, i);
         set_text(step.title, i == 0 ? tr("Code") : from_std(stage_title(chain.stages[i - 1])));
         step.field->setUnit(from_std(unit_symbol(unit)));
-        // One digit more than the doubt carries, so that steps can be followed by hand; the last shows what is meant.
+        // One digit more than the doubt carries, so that steps can be followed by hand; the last shows what is
+        // meant.
         const double doubt = i < doubts.size() ? doubts[i] : 0;
-        const int decimals = i == 0 ? (value.ok() && value.number == std::round(value.number) ? 0 : 1) : std::min(9, decimals_for(doubt) + (i + 1 == walk.steps.size() ? 0 : 1));
+        const int decimals = i == 0 ? (value.ok() && value.number == std::round(value.number) ? 0 : 1)
+                                    : std::min(9, decimals_for(doubt) + (i + 1 == walk.steps.size() ? 0 : 1));
         step.field->show(value.ok() ? from_std(format_fixed(value.number, decimals)) : QStringLiteral("—"));
-        if (i == 0) set_text(step.doubt, tr("± ½ count"));
-        else set_text(step.doubt, doubt > 0 && value.ok() ? from_std("± " + format_fixed(doubt * (unit == "V" ? 1000 : 1), unit == "V" ? decimals_for(doubt * 1000) : decimals_for(doubt)) + std::string(thin_space) + (unit == "V" ? "mV" : unit_symbol(unit))) : QString());
-        if (typed == i) set_text(step.arithmetic, tr("typed here; the others follow"));
-        else if (i == 0) set_text(step.arithmetic, typed ? tr("what the board would send") : tr("the board sends it"));
-        else set_text(step.arithmetic, walk.steps[i - 1].ok() ? from_std(arithmetic_text(chain.stages[i - 1], walk.steps[i - 1].number)) : QString());
+        if (i == 0)
+            set_text(step.doubt, tr("± ½ count"));
+        else
+            set_text(step.doubt,
+                     doubt > 0 && value.ok()
+                         ? from_std("± " +
+                                    format_fixed(doubt * (unit == "V" ? 1000 : 1),
+                                                 unit == "V" ? decimals_for(doubt * 1000) : decimals_for(doubt)) +
+                                    std::string(thin_space) + (unit == "V" ? "mV" : unit_symbol(unit)))
+                         : QString());
+        if (typed == i)
+            set_text(step.arithmetic, tr("typed here; the others follow"));
+        else if (i == 0)
+            set_text(step.arithmetic, typed ? tr("what the board would send") : tr("the board sends it"));
+        else
+            set_text(step.arithmetic, walk.steps[i - 1].ok()
+                                          ? from_std(arithmetic_text(chain.stages[i - 1], walk.steps[i - 1].number))
+                                          : QString());
     }
     update();
 }

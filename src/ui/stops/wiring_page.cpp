@@ -37,6 +37,7 @@ WiringPage::WiringPage(Context& context) : Page(context, tr("Three wires")) {
     m_loom = new LoomView(theme());
     work->addWidget(m_loom, 3);
     auto* right = new QVBoxLayout;
+    right->setSpacing(theme().px(10));
     right->addWidget(new TextLabel(theme(), TextLabel::Role::name, tr("In this order")));
     m_steps = new StepList(theme());
     right->addWidget(m_steps);
@@ -48,7 +49,8 @@ WiringPage::WiringPage(Context& context) : Page(context, tr("Three wires")) {
     body()->addWidget(new RuleLine(theme()));
     m_mirrored = new TextLabel(theme(), TextLabel::Role::body);
     body()->addWidget(m_mirrored);
-    m_empty = new TextLabel(theme(), TextLabel::Role::body, tr("The wiring follows from the part and the board: choose a part at stop 2 first."));
+    m_empty = new TextLabel(theme(), TextLabel::Role::body,
+                            tr("The wiring follows from the part and the board: choose a part at stop 2 first."));
     body()->addWidget(m_empty);
     body()->addStretch(1);
 
@@ -58,19 +60,26 @@ WiringPage::WiringPage(Context& context) : Page(context, tr("Three wires")) {
     side->addWidget(new TextLabel(theme(), TextLabel::Role::name, tr("This pin, this rail")));
     m_numbers = new TextLabel(theme(), TextLabel::Role::body);
     side->addWidget(m_numbers);
-    m_caution = new TextLabel(theme(), TextLabel::Role::body,
-                              tr("▲ Low voltage only. Nothing here belongs on the mains: that is for a licensed electrician under "
-                                 "your local code. Unplug the board before you touch a wire."));
+    m_caution = new TextLabel(
+        theme(), TextLabel::Role::body,
+        tr("▲ Low voltage only. Nothing here belongs on the mains: that is for a licensed electrician under "
+           "your local code. Unplug the board before you touch a wire."));
     m_caution->setColour(theme().colours().look);
     side->addWidget(m_caution);
     m_side->hide();
 
     connect(m_steps, &StepList::toggled, this, &WiringPage::toggle);
     connect(m_done, &QPushButton::clicked, this, &WiringPage::stepDone);
-    connect(m_pin, &QComboBox::activated, this, [this] { rewire(tr("Change pin"), [&](Wiring& w) { w.pin = m_pin->currentData().toString().toStdString(); }); });
-    connect(m_rail, &QComboBox::activated, this, [this] { rewire(tr("Change rail"), [&](Wiring& w) { w.rail = m_rail->currentData().toString().toStdString(); }); });
-    connect(m_reference, &QComboBox::activated, this,
-            [this] { rewire(tr("Change reference"), [&](Wiring& w) { w.reference = m_reference->currentData().toString().toStdString(); }); });
+    connect(m_pin, &QComboBox::activated, this, [this] {
+        rewire(tr("Change pin"), [&](Wiring& w) { w.pin = m_pin->currentData().toString().toStdString(); });
+    });
+    connect(m_rail, &QComboBox::activated, this, [this] {
+        rewire(tr("Change rail"), [&](Wiring& w) { w.rail = m_rail->currentData().toString().toStdString(); });
+    });
+    connect(m_reference, &QComboBox::activated, this, [this] {
+        rewire(tr("Change reference"),
+               [&](Wiring& w) { w.reference = m_reference->currentData().toString().toStdString(); });
+    });
     setFocusPolicy(Qt::StrongFocus);
 }
 
@@ -96,8 +105,10 @@ void WiringPage::toggle(int number) {
     context().session().editReading(r->id, tr("Tick wiring step"), [&](Reading& reading) {
         auto& ticked = reading.wiring.ticked;
         const auto at = std::find(ticked.begin(), ticked.end(), number);
-        if (at == ticked.end()) ticked.push_back(number);
-        else ticked.erase(at);
+        if (at == ticked.end())
+            ticked.push_back(number);
+        else
+            ticked.erase(at);
     });
 }
 
@@ -111,9 +122,12 @@ void WiringPage::stepBack() {
 }
 
 void WiringPage::keyPressEvent(QKeyEvent* event) {
-    if (event->key() == Qt::Key_N) stepDone();
-    else if (event->key() == Qt::Key_Backspace) stepBack();
-    else Page::keyPressEvent(event);
+    if (event->key() == Qt::Key_N)
+        stepDone();
+    else if (event->key() == Qt::Key_Backspace)
+        stepBack();
+    else
+        Page::keyPressEvent(event);
 }
 
 void WiringPage::refresh() {
@@ -125,7 +139,8 @@ void WiringPage::refresh() {
     const BoardCard* board = session.boardCard(*r);
     std::optional<Loom> loom;
     if (part && use && board) loom = make_loom(*r, *part, *use, *board);
-    for (QWidget* w : {m_choices, m_work, static_cast<QWidget*>(m_mirrored), m_side}) w->setVisible(loom.has_value());
+    for (QWidget* w : {m_choices, m_work, static_cast<QWidget*>(m_mirrored), m_side})
+        w->setVisible(loom.has_value());
     m_empty->setVisible(!loom);
     if (!loom) {
         setTitle(tr("Nothing to wire yet"));
@@ -134,10 +149,12 @@ void WiringPage::refresh() {
     }
     setTitle(from_std(loom->title));
     setNote(tr("N: next step · Backspace: back"));
-    const auto fill = [](QComboBox* box, const QStringList& texts, const QStringList& values, const std::string& now) {
+    const auto fill = [](QComboBox* box, const QStringList& texts, const QStringList& values,
+                         const std::string& now) {
         if (box->count() != texts.size() || (box->count() > 0 && box->itemText(0) != texts[0])) {
             box->clear();
-            for (int i = 0; i < texts.size(); ++i) box->addItem(texts[i], values[i]);
+            for (int i = 0; i < texts.size(); ++i)
+                box->addItem(texts[i], values[i]);
         }
         box->setCurrentIndex(box->findData(from_std(now)));
     };
@@ -170,12 +187,16 @@ void WiringPage::refresh() {
     const VoltRange volts = output_range(r->quantity, *part, *board, r->wiring);
     double drawn = 0;
     for (const Reading& other : session.bench().readings)
-        if (const PartCard* p = session.part(other); p && other.wiring.board == use->id && other.wiring.rail == r->wiring.rail) drawn += p->supply_mA;
+        if (const PartCard* p = session.part(other);
+            p && other.wiring.board == use->id && other.wiring.rail == r->wiring.rail)
+            drawn += p->supply_mA;
     if (rail && reference)
-        set_text(m_numbers, from_std(fmt::format("{} rail: {} of {}\npin {}: {}…{}\nfull scale: {}, {} codes\none count: {}", rail->label,
-                                                 format_constant(drawn, 2), format_measure(rail->current_mA, "mA"), r->wiring.pin, format_constant(volts.low, 2),
-                                                 format_measure(volts.high, "V", 2), format_measure(reference->voltage_V, "V"), format_constant(1 << board->bits, 7),
-                                                 format_measure(count_size(*r), r->quantity.unit, 2))));
+        set_text(m_numbers, from_std(fmt::format(
+                                "{} rail: {} of {}\npin {}: {}…{}\nfull scale: {}, {} codes\none count: {}",
+                                rail->label, format_constant(drawn, 2), format_measure(rail->current_mA, "mA"),
+                                r->wiring.pin, format_constant(volts.low, 2), format_measure(volts.high, "V", 2),
+                                format_measure(reference->voltage_V, "V"), format_constant(1 << board->bits, 7),
+                                format_measure(count_size(*r), r->quantity.unit, 2))));
 }
 
 } // namespace cognitum

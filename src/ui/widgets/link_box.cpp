@@ -26,7 +26,8 @@ LinkBox::LinkBox(Context& context, QWidget* parent) : QWidget(parent), m_context
     m_speed = new QComboBox;
     m_speed->setObjectName(QStringLiteral("linkSpeed"));
     m_speed->setAccessibleName(tr("Speed"));
-    for (const int baud : {9600, 19200, 38400, 57600, 115200, 230400, 250000, 500000, 1000000}) m_speed->addItem(tr("%1 Bd").arg(baud), baud);
+    for (const int baud : {9600, 19200, 38400, 57600, 115200, 230400, 250000, 500000, 1000000})
+        m_speed->addItem(tr("%1 Bd").arg(baud), baud);
     m_speed->setCurrentIndex(m_speed->findData(115200));
     m_open = make_button(tr("Connect"), QStringLiteral("linkOpen"), true);
     m_close = make_button(tr("Disconnect"), QStringLiteral("linkClose"));
@@ -52,7 +53,8 @@ void LinkBox::setBoard(const std::string& board) {
     listPorts();
     const BoardUse* use = m_context.session().bench().board(board);
     if (use) {
-        m_port->setEditText(use->link.kind == LinkKind::simulated ? tr("simulated board") : from_std(use->link.port));
+        m_port->setEditText(use->link.kind == LinkKind::simulated ? tr("simulated board")
+                                                                  : from_std(use->link.port));
         const int index = m_speed->findData(use->link.baud);
         if (index >= 0) m_speed->setCurrentIndex(index);
     }
@@ -61,7 +63,9 @@ void LinkBox::setBoard(const std::string& board) {
 
 void LinkBox::listPorts() {
     m_port->clear();
-    for (const PortInfo& port : list_ports()) m_port->addItem(port.about.isEmpty() ? port.path : QStringLiteral("%1  (%2)").arg(port.path, port.about), port.path);
+    for (const PortInfo& port : list_ports())
+        m_port->addItem(port.about.isEmpty() ? port.path : QStringLiteral("%1  (%2)").arg(port.path, port.about),
+                        port.path);
     m_port->addItem(tr("simulated board"), simulated_id);
 }
 
@@ -94,7 +98,9 @@ void LinkBox::refresh() {
     const BoardUse* use = m_context.session().bench().board(m_board);
     const bool linked = use && use->link.kind != LinkKind::none;
     m_close->setVisible(linked);
-    for (QWidget* w : {static_cast<QWidget*>(m_port), static_cast<QWidget*>(m_speed), static_cast<QWidget*>(m_open)}) w->setVisible(!linked);
+    for (QWidget* w :
+         {static_cast<QWidget*>(m_port), static_cast<QWidget*>(m_speed), static_cast<QWidget*>(m_open)})
+        w->setVisible(!linked);
     m_open->setEnabled(use);
     const auto found = m_context.live().boards.find(m_board);
     if (!linked || found == m_context.live().boards.end()) {
@@ -102,9 +108,16 @@ void LinkBox::refresh() {
         return;
     }
     const LiveBoard& board = found->second;
-    if (!board.reason.isEmpty()) set_text(m_state, board.reason);
-    else if (board.state == LinkState::open) set_text(m_state, tr("Connected to %1: %2 lines, %3 lost, %4 rejected").arg(board.port.isEmpty() ? from_std(use->name) : board.port).arg(board.lines).arg(board.lost).arg(board.rejected));
-    else set_text(m_state, tr("Opening …"));
+    if (!board.reason.isEmpty())
+        set_text(m_state, board.reason);
+    else if (board.state == LinkState::open)
+        set_text(m_state, tr("Connected to %1: %2 lines, %3 lost, %4 rejected")
+                              .arg(board.port.isEmpty() ? from_std(use->name) : board.port)
+                              .arg(board.lines)
+                              .arg(board.lost)
+                              .arg(board.rejected));
+    else
+        set_text(m_state, tr("Opening …"));
     m_state->setColour(board.state == LinkState::lost ? m_context.theme().colours().bad : QColor());
 }
 

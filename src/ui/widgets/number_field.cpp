@@ -11,13 +11,15 @@ namespace cognitum {
 std::optional<double> typed_number(QString text) {
     text.remove(QChar(0x2009)).remove(QChar(0x202f)).remove(QChar(0x00a0)).remove(QLatin1Char(' '));
     text.replace(QChar(0x2212), QLatin1Char('-'));
-    if (text.count(QLatin1Char(',')) == 1 && !text.contains(QLatin1Char('.'))) text.replace(QLatin1Char(','), QLatin1Char('.'));
+    if (text.count(QLatin1Char(',')) == 1 && !text.contains(QLatin1Char('.')))
+        text.replace(QLatin1Char(','), QLatin1Char('.'));
     bool ok = false;
     const double value = QLocale::c().toDouble(text, &ok);
     return ok && std::isfinite(value) ? std::optional<double>(value) : std::nullopt;
 }
 
-NumberField::NumberField(Theme& theme, const QString& name, const QString& spoken, double design_px, QWidget* parent)
+NumberField::NumberField(Theme& theme, const QString& name, const QString& spoken, double design_px,
+                         QWidget* parent)
     : QLineEdit(parent), m_theme(theme), m_size(design_px) {
     setObjectName(name);
     setAccessibleName(spoken);
@@ -33,7 +35,8 @@ NumberField::NumberField(Theme& theme, const QString& name, const QString& spoke
 void NumberField::restyle() {
     // The application's sheet sets the family; a widget's own sheet is needed to override it.
     const QFont font = m_theme.mono(m_size);
-    setStyleSheet(QStringLiteral("QLineEdit { font-family: 'JetBrains Mono'; font-size: %1px; }").arg(font.pixelSize()));
+    setStyleSheet(
+        QStringLiteral("QLineEdit { font-family: 'JetBrains Mono'; font-size: %1px; }").arg(font.pixelSize()));
     setFont(font);
     setUnit(m_unit);
 }
@@ -45,7 +48,9 @@ void NumberField::setUnit(const QString& unit) {
     update();
 }
 
-std::optional<double> NumberField::number() const { return typed_number(text()); }
+std::optional<double> NumberField::number() const {
+    return typed_number(text());
+}
 
 void NumberField::setInvalid(bool invalid) {
     if (property("invalid").toBool() == invalid) return;

@@ -1,5 +1,5 @@
-// A field for one number with its unit at the right end. Takes a decimal point or comma and a true minus; what is no
-// number is marked and not taken. Escape goes back to the last good one.
+// A field for one number with its unit at the right end. Takes a decimal point or comma and a true minus; what is
+// no number is marked and not taken. Escape goes back to the last good one.
 #pragma once
 
 #include "ui/theme.h"
@@ -12,7 +12,8 @@ class NumberField : public QLineEdit {
     Q_OBJECT
 
   public:
-    NumberField(Theme& theme, const QString& name, const QString& spoken, double design_px = 13, QWidget* parent = nullptr);
+    NumberField(Theme& theme, const QString& name, const QString& spoken, double design_px = 13,
+                QWidget* parent = nullptr);
 
     /// Shows a value (already formatted) unless the person is typing here.
     void show(const QString& text);

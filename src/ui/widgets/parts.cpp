@@ -83,8 +83,16 @@ void paint_mark(QPainter& painter, const Theme& theme, const QPointF& c, double 
     painter.setBrush(colour);
     switch (mark) {
     case Mark::done: painter.drawEllipse(c, r, r); break;
-    case Mark::look: painter.drawPolygon(QPolygonF({{c.x(), c.y() - r * 1.1}, {c.x() + r * 1.15, c.y() + r * 0.9}, {c.x() - r * 1.15, c.y() + r * 0.9}})); break;
-    case Mark::bad: painter.drawPolygon(QPolygonF({{c.x(), c.y() - r * 1.2}, {c.x() + r * 1.2, c.y()}, {c.x(), c.y() + r * 1.2}, {c.x() - r * 1.2, c.y()}})); break;
+    case Mark::look:
+        painter.drawPolygon(QPolygonF(
+            {{c.x(), c.y() - r * 1.1}, {c.x() + r * 1.15, c.y() + r * 0.9}, {c.x() - r * 1.15, c.y() + r * 0.9}}));
+        break;
+    case Mark::bad:
+        painter.drawPolygon(QPolygonF({{c.x(), c.y() - r * 1.2},
+                                       {c.x() + r * 1.2, c.y()},
+                                       {c.x(), c.y() + r * 1.2},
+                                       {c.x() - r * 1.2, c.y()}}));
+        break;
     case Mark::not_begun:
         painter.setBrush(Qt::NoBrush);
         painter.setPen(theme.pen(colour, 1.6));
@@ -108,7 +116,9 @@ void MarkLabel::setMark(Mark mark) {
     update();
 }
 
-QSize MarkLabel::sizeHint() const { return {m_theme.px(14), m_theme.px(16)}; }
+QSize MarkLabel::sizeHint() const {
+    return {m_theme.px(14), m_theme.px(16)};
+}
 
 void MarkLabel::paintEvent(QPaintEvent*) {
     QPainter painter(this);

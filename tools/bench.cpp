@@ -1,0 +1,192 @@
+// Speed, each figure beside a baseline of the same run: docs of P1, P3 and P8 stand with the targets below. Prints
+// one JSON object. Run it through tools/bench; it is no test.
+#include "core/base/json_reader.h"
+#include "core/decode/table_decoder.h"
+#include "core/signal_path/chain.h"
+
+#include <algorithm>
+#include <chrono>
+#include <cmath>
+#include <cstdio>
+#include <cstring>
+#include <functional>
+#include <random>
+#include <sstream>
+#include <string>
+#include <sys/wait.h>
+#include <unistd.h>
+#include <vector>
+
+using namespace cognitum;
+
+namespace {
+
+double time_s(const std::function<void()>& work) {
+    const auto start = std::chrono::steady_clock::now();
+    work();
+    return std::chrono::duration<double>(std::chrono::steady_clock::now() - start).count();
+}
+
+double median(std::vector<double> values) {
+    std::sort(values.begin(), values.end());
+    return values[values.size() / 2];
+}
+
+struct Pair {
+    double ours = 0, baseline = 0;
+};
+
+/// Medians of alternating runs, after one of each to warm up.
+Pair alternate(int runs, const std::function<void()>& ours, const std::function<void()>& baseline) {
+    ours();
+    baseline();
+    std::vector<double> a, b;
+    for (int i = 0; i < runs; ++i) {
+        a.push_back(time_s(ours));
+        b.push_back(time_s(baseline));
+    }
+    return {median(a), median(b)};
+}
+
+/// Keeps the optimiser from seeing that a result is not used.
+void keep(const void* p) {
+    asm volatile("" : : "g"(p) : "memory");
+}
+
+Json p1() {
+    constexpr std::size_t n = 10'000'000;
+    std::vector<double> in(n), out(n);
+    std::mt19937 random(1);
+    for (double& x : in)
+        x = 1 + static_cast<double>(random() % 1021);
+    Adc adc;
+    adc.bits = 10;
+    adc.reference_V.value = 5;
+    Correction correction;
+    correction.offset.value = -0.62;
+    correction.unit = "degC";
+    const Chain chain{
+        "",
+        "count",
+        {adc, Linear{{0.5, 0, Spread::none, {}, {}}, {0.01, 0, Spread::none, {}, {}}, "V", "degC"}, correction}};
+    volatile double a = 0.48828125, b = -50.37;
+    const Pair t = alternate(
+        9,
+        [&] {
+            forward(chain, in, out);
+            keep(out.data());
+        },
+        [&] {
+            const double slope = a;
+            const double offset = b;
+            for (std::size_t i = 0; i < n; ++i)
+                out[i] = slope * in[i] + offset;
+            keep(out.data());
+        });
+    const double ratio = t.ours / t.baseline;
+    return {{"what", "linear chain (converter, line, correction) over 10^7 samples, s; baseline y = a*x + b"},
+            {"value", t.ours},
+            {"baseline", t.baseline},
+            {"ratio", ratio},
+            {"target", "ratio <= 1.5"},
+            {"met", ratio <= 1.5}};
+}
+
+Json p3() {
+    std::string text;
+    std::mt19937 random(2);
+    char line[64];
+    for (int i = 0; text.size() < 100'000'000; ++i) {
+        const int length =
+            std::snprintf(line, sizeof line, "%d,%u,%.2f\n", i, static_cast<unsigned>(random() % 1024),
+                          static_cast<double>(random() % 10000) / 100);
+        text.append(line, static_cast<std::size_t>(length));
+    }
+    double sum = 0;
+    double check = 0;
+    const Pair t = alternate(
+        5,
+        [&] {
+            TableDecoder decoder;
+            RecordBatch batch;
+            sum = 0;
+            for (std::size_t at = 0; at < text.size(); at += 1 << 16) {
+                batch.clear();
+                decoder.feed(std::string_view(text).substr(at, 1 << 16), batch);
+                for (const double v : batch.values)
+                    sum += v;
+            }
+        },
+        [&] {
+            std::istringstream in(text);
+            std::string row;
+            std::vector<double> values;
+            check = 0;
+            while (std::getline(in, row)) {
+                values.clear();
+                for (char* p = row.data(); *p;) {
+                    values.push_back(std::strtod(p, &p));
+                    if (*p == ',') ++p;
+                }
+                for (const double v : values)
+                    check += v;
+            }
+        });
+    const double ratio = t.baseline / t.ours;
+    const double mb_s = static_cast<double>(text.size()) / 1e6 / t.ours;
+    const bool same = std::abs(sum - check) <= 1e-9 * std::abs(check);
+    return {{"what", "decode 100 MB of a,b,c lines, s; baseline std::getline and strtod"},
+            {"value", t.ours},
+            {"baseline", t.baseline},
+            {"ratio", ratio},
+            {"MB_per_s", mb_s},
+            {"same_values", same},
+            {"target", "ratio >= 5 and >= 100 MB/s"},
+            {"met", same && ratio >= 5 && mb_s >= 100}};
+}
+
+/// Seconds that a command takes; NaN when it fails.
+double run_s(const std::string& command) {
+    int status = 0;
+    const double s = time_s([&] { status = std::system(command.c_str()); });
+    return WIFEXITED(status) && WEXITSTATUS(status) == 0 ? s : std::nan("");
+}
+
+Json p8(const std::string& folder) {
+    // Both programs end by themselves after their first painted frame. The demo bench is made before the clock
+    // runs.
+    const std::string window = folder + "/cognitum --demo --until-painted";
+    const std::string bare = folder + "/cognitum-bare-window";
+    run_s(window);
+    run_s(bare);
+    std::vector<double> a, b;
+    for (int i = 0; i < 9; ++i) {
+        a.push_back(run_s(window));
+        b.push_back(run_s(bare));
+    }
+    const double ratio = median(a) / median(b);
+    return {
+        {"what", "start to first painted window with the demo bench, s; baseline a bare Qt window with one plot"},
+        {"value", median(a)},
+        {"baseline", median(b)},
+        {"ratio", ratio},
+        {"target", "ratio <= 2"},
+        {"met", ratio <= 2}};
+}
+
+} // namespace
+
+int main(int argc, char** argv) {
+    const std::string program = argv[0];
+    const std::string folder = program.substr(0, program.rfind('/'));
+    const auto want = [&](const char* id) {
+        if (argc < 2) return true;
+        return std::any_of(argv + 1, argv + argc, [&](const char* a) { return std::strcmp(a, id) == 0; });
+    };
+    Json out = Json::object();
+    if (want("P1")) out["P1"] = p1();
+    if (want("P3")) out["P3"] = p3();
+    if (want("P8")) out["P8"] = p8(folder);
+    std::puts(out.dump(1).c_str());
+    return 0;
+}
