@@ -11,6 +11,7 @@ int main(int argc, char** argv) {
     using namespace cognitum;
     QApplication app(argc, argv);
     QApplication::setApplicationName(QStringLiteral("cognitum"));
+    QApplication::setOrganizationName(QStringLiteral("cognitum")); // where QSettings keeps what was chosen
     QApplication::setApplicationVersion(QStringLiteral("0.1.0"));
     QCommandLineParser parser;
     parser.setApplicationDescription(QApplication::tr("From the wire to a number you can trust."));

@@ -5,6 +5,7 @@
 #include "store/data_files.h"
 #include "store/demo_bench.h"
 #include "store/export.h"
+#include "store/file_header.h"
 #include "store/samples.h"
 
 #include <chrono>
@@ -184,9 +185,11 @@ int run_export(const std::string& path, const std::string& format, const std::st
 }
 
 int run_verify(const std::string& path, bool json) {
+    // What is no bench, or a newer one, cannot be judged; a bench that is damaged can, and the answer is no.
+    const FileHeader header = read_file_header(path);
+    if (header.kind != FileKind::bench && header.kind != FileKind::truncated) return complain(header.error);
     auto file = BenchFile::open(path, Access::read);
-    if (!file) return complain(file.error());
-    const auto report = verify(*file);
+    const auto report = file ? verify(*file) : Result<VerifyReport>(tl::make_unexpected(file.error()));
     Json problems = Json::array();
     const bool ok = report && report->problems.empty();
     if (report)

@@ -7,7 +7,9 @@
 #include "store/demo_bench.h"
 
 #include <QFile>
+#include <algorithm>
 #include <chrono>
+#include <cmath>
 #include <fcntl.h>
 #include <fmt/format.h>
 #include <unistd.h>
@@ -200,8 +202,8 @@ Budget Session::budget(const Reading& reading, double raw, const Live& live) con
             samples.push_back({p.time, p.raw});
         if (samples.size() > 60) samples.erase(samples.begin(), samples.end() - 60);
         if (samples.size() >= 10) noise = signal_figures(samples, 10).noise;
-        // What is below a third of a count is the quantisation itself.
-        if (noise < 0.3) noise = 0;
+        // The quantisation is in the scatter of the codes as well, and is counted on its own.
+        noise = std::sqrt(std::max(0.0, noise * noise - 1.0 / 12));
     }
     return reading_budget(reading, part(reading), raw, noise, now());
 }

@@ -1,12 +1,11 @@
 #include "store/bench_file.h"
 
+#include "store/file_header.h"
+
 #include <SQLiteCpp/Statement.h>
 #include <SQLiteCpp/Transaction.h>
-#include <array>
-#include <cstring>
 #include <filesystem>
 #include <fmt/format.h>
-#include <fstream>
 #include <sqlite3.h>
 
 namespace cognitum {
@@ -38,41 +37,6 @@ CREATE TRIGGER logbook_stays BEFORE UPDATE ON logbook BEGIN SELECT RAISE(ABORT, 
 CREATE TRIGGER logbook_kept BEFORE DELETE ON logbook BEGIN SELECT RAISE(ABORT, 'the logbook is never deleted'); END;
 )sql";
 
-std::uint32_t big_endian(const std::array<unsigned char, 100>& header, std::size_t at) {
-    return static_cast<std::uint32_t>(header[at]) << 24 | static_cast<std::uint32_t>(header[at + 1]) << 16 |
-           static_cast<std::uint32_t>(header[at + 2]) << 8 | header[at + 3];
-}
-
-/// Looks at the file's first bytes without opening it as a database, so that nothing foreign is ever touched.
-Result<void> check_header(const std::string& path) {
-    std::error_code code;
-    if (!fs::exists(path, code)) return failure("there is no such file.", path, "Check the name.");
-    if (!fs::is_regular_file(path, code)) return failure("this is not a file.", path, "Choose a .cognitum file.");
-    std::ifstream in(path, std::ios::binary);
-    if (!in) return failure("the file cannot be read.", path, "Ask for permission to read it.");
-    std::array<unsigned char, 100> header{};
-    in.read(reinterpret_cast<char*>(header.data()), static_cast<std::streamsize>(header.size()));
-    const std::uintmax_t size = fs::file_size(path, code);
-    if (in.gcount() < 100 || std::memcmp(header.data(), "SQLite format 3", 16) != 0)
-        return failure(size == 0 ? "the file is empty." : "this is not a bench.", path, "Choose a .cognitum file.");
-    if (big_endian(header, 68) != static_cast<std::uint32_t>(bench_application_id))
-        return failure("this is a database of another program, not a bench.", path, "Choose a .cognitum file.");
-    if (const auto version = big_endian(header, 60); version > bench_version)
-        return failure(
-            fmt::format("this bench was written by a newer Cognitum (file version {}, this program knows {}).",
-                        version, bench_version),
-            path, "Open it with that version; it was left untouched.");
-    // While a write-ahead log is there, the main file may lag behind its own header.
-    const bool has_log = fs::exists(path + "-wal", code) && fs::file_size(path + "-wal", code) > 0;
-    std::uint64_t page_size = static_cast<std::uint64_t>(header[16]) << 8 | header[17];
-    if (page_size == 1) page_size = 65536;
-    const std::uint64_t wanted = page_size * big_endian(header, 28);
-    if (!has_log && size < wanted)
-        return failure(fmt::format("the file is truncated: {} of {} bytes are there.", size, wanted), path,
-                       "Take a copy or a backup; this one was left untouched.");
-    return {};
-}
-
 bool writable(const std::string& path) {
     std::error_code code;
     const auto perms = fs::status(path, code).permissions();
@@ -103,7 +67,8 @@ Result<BenchFile> BenchFile::create(const std::string& path) {
 }
 
 Result<BenchFile> BenchFile::open(const std::string& path, Access access) {
-    COGNITUM_CHECK(check_header(path));
+    if (FileHeader header = read_file_header(path); header.kind != FileKind::bench)
+        return tl::make_unexpected(std::move(header.error));
     if (access == Access::write && !writable(path))
         return failure("the file is read-only.", path, "Save a copy elsewhere and open that, or allow writing.");
     return guarded(path, [&]() -> Result<BenchFile> {

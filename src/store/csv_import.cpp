@@ -1,8 +1,8 @@
 #include "store/csv_import.h"
 
-#include "core/decode/number.h"
 #include "core/units/quantity_kind.h"
 #include "core/units/unit.h"
+#include "store/csv_rows.h"
 #include "store/samples.h"
 
 #include <algorithm>
@@ -12,103 +12,17 @@
 #include <cstring>
 #include <fmt/format.h>
 #include <map>
-#include <poll.h>
 #include <set>
-#include <unistd.h>
 
 namespace cognitum {
 
 namespace {
 
-constexpr std::size_t longest_row = 1 << 20;
-
-std::string_view trimmed(std::string_view text) {
-    const auto space = [](char c) { return c == ' ' || c == '\t' || c == '\r'; };
-    while (!text.empty() && space(text.front()))
-        text.remove_prefix(1);
-    while (!text.empty() && space(text.back()))
-        text.remove_suffix(1);
-    return text;
-}
-
-/// Fields of a row; a field in quotes may hold separators and doubled quotes (RFC 4180).
-void split(std::string_view row, char separator, std::vector<std::string_view>& fields,
-           std::vector<std::string>& unquoted) {
-    fields.clear();
-    unquoted.clear();
-    if (row.find('"') != std::string_view::npos)
-        unquoted.reserve(row.size() / 2 + 1); // views into it must stay valid
-    std::size_t at = 0;
-    while (true) {
-        if (at < row.size() && row[at] == '"') {
-            std::string text;
-            for (++at; at < row.size(); ++at) {
-                if (row[at] != '"')
-                    text += row[at];
-                else if (at + 1 < row.size() && row[at + 1] == '"')
-                    text += row[++at];
-                else
-                    break;
-            }
-            unquoted.push_back(std::move(text));
-            fields.push_back(trimmed(unquoted.back()));
-            at = std::min(row.find(separator, std::min(at, row.size())), row.size());
-        } else {
-            const std::size_t end = std::min(row.find(separator, at), row.size());
-            fields.push_back(trimmed(row.substr(at, end - at)));
-            at = end;
-        }
-        if (at >= row.size()) return;
-        ++at;
-    }
-}
-
-std::string lower(std::string_view text) {
-    std::string out(text);
-    for (char& c : out)
-        c = c >= 'A' && c <= 'Z' ? static_cast<char>(c - 'A' + 'a') : c;
-    return out;
-}
-
-/// One row as numbers, or the reason why it is none.
-class RowReader {
-  public:
-    RowReader(char separator, const std::vector<CsvColumn>& columns) : m_separator(separator), m_columns(columns) {
-        for (std::size_t i = 0; i < columns.size(); ++i)
-            if (columns[i].use == CsvColumn::Use::time) m_time_column = i;
-    }
-
-    /// Empty reason: time and numbers (NaN: empty cell) are filled in.
-    std::string read(std::string_view row, TimeUs& time, std::vector<double>& numbers) {
-        split(row, m_separator, m_fields, m_unquoted);
-        if (m_fields.size() != m_columns.size())
-            return fmt::format("{} fields where {} belong", m_fields.size(), m_columns.size());
-        const auto t = parse_time(m_fields[m_time_column]);
-        if (!t) return m_fields[m_time_column].empty() ? "no time" : "a time that cannot be read";
-        time = *t;
-        numbers.assign(m_columns.size(), std::numeric_limits<double>::quiet_NaN());
-        bool any = false;
-        for (std::size_t i = 0; i < m_columns.size(); ++i) {
-            const auto use = m_columns[i].use;
-            if ((use != CsvColumn::Use::values && use != CsvColumn::Use::raw) || m_fields[i].empty()) continue;
-            const char* p = m_fields[i].data();
-            const char* end = p + m_fields[i].size();
-            if (!read_number(p, end, numbers[i]) || p != end)
-                return fmt::format("text where a number belongs, column \"{}\"", m_columns[i].name);
-            any = true;
-        }
-        return any ? "" : "no value in the row";
-    }
-
-    [[nodiscard]] std::vector<std::string> texts() const { return {m_fields.begin(), m_fields.end()}; }
-
-  private:
-    char m_separator;
-    const std::vector<CsvColumn>& m_columns;
-    std::size_t m_time_column = 0;
-    std::vector<std::string_view> m_fields;
-    std::vector<std::string> m_unquoted;
-};
+using csv::Lines;
+using csv::lower;
+using csv::RowReader;
+using csv::split;
+using csv::trimmed;
 
 const Reading* reading_called(const Bench& bench, const std::string& name) {
     for (const Reading& r : bench.readings)
@@ -156,54 +70,6 @@ Result<CsvPreview> read_header(const std::string& name, std::string_view header,
         return failure("there is no column beside \"time\".", name + ":1", "Add one for each reading.");
     return out;
 }
-
-/// Whole lines from a descriptor; wakes up at least once a second.
-class Lines {
-  public:
-    explicit Lines(int descriptor) : m_descriptor(descriptor) {}
-    enum class Got { data, nothing_yet, end, failed };
-
-    Got fill() {
-        pollfd waiting{m_descriptor, POLLIN, 0};
-        const int ready = ::poll(&waiting, 1, 500);
-        if (ready == 0 || (ready < 0 && errno == EINTR)) return Got::nothing_yet;
-        if (m_at > 0) {
-            m_buffer.erase(0, m_at);
-            m_at = 0;
-        }
-        const std::size_t size = m_buffer.size();
-        m_buffer.resize(size + (1 << 18));
-        const ssize_t n = ::read(m_descriptor, m_buffer.data() + size, 1 << 18);
-        m_buffer.resize(size + static_cast<std::size_t>(std::max<ssize_t>(n, 0)));
-        if (n < 0) return Got::failed;
-        m_total += static_cast<std::uint64_t>(n);
-        if (n == 0) m_ended = true;
-        return n == 0 ? Got::end : Got::data;
-    }
-
-    /// Next whole line; at the end of the input also a last one without an end.
-    bool next(std::string_view& line) {
-        const std::size_t end = m_buffer.find('\n', m_at);
-        if (end == std::string::npos) {
-            if (!m_ended || m_at >= m_buffer.size()) return false;
-            line = std::string_view(m_buffer).substr(m_at);
-            m_at = m_buffer.size();
-            return true;
-        }
-        line = std::string_view(m_buffer).substr(m_at, end - m_at);
-        m_at = end + 1;
-        return true;
-    }
-    [[nodiscard]] bool too_long() const { return m_buffer.size() - m_at > longest_row; }
-    [[nodiscard]] std::uint64_t total() const { return m_total; }
-
-  private:
-    int m_descriptor;
-    std::string m_buffer;
-    std::size_t m_at = 0;
-    std::uint64_t m_total = 0;
-    bool m_ended = false;
-};
 
 /// Samples on their way into the file, with the lines they came from.
 class Pending {

@@ -55,6 +55,10 @@ void Page::showEvent(QShowEvent* event) {
     refresh();
 }
 
+void Page::showSide(QWidget* section, bool visible) {
+    if (section->parentWidget()) section->setVisible(visible);
+}
+
 void Page::setTitle(const QString& title) {
     set_text(m_title, title);
 }

@@ -33,6 +33,9 @@ class Page : public QWidget {
     /// Another reading or bench: forget what belonged to the last one.
     virtual void readingChanged() {}
     void showEvent(QShowEvent* event) override;
+    /// Shows or hides what the page has in the side panel; nothing while it is not in there, or it would be a
+    /// window.
+    static void showSide(QWidget* section, bool visible);
     void setTitle(const QString& title);
     void setNote(const QString& note);
     [[nodiscard]] Context& context() const { return m_context; }

@@ -174,6 +174,23 @@ class TestCli : public QObject {
         QCOMPARE(untouched.readAll(), QByteArray("dear diary"));
         QCOMPARE(cli({"export", bench, "--format", "xml"}).code, 2);
     }
+    void verifySaysNoToADamagedBench() {
+        const QString path = m_folder.filePath(QStringLiteral("damaged.cognitum"));
+        QCOMPARE(cli({"demo", "--bench", path, "--end", "2026-11-25T14:31:00Z"}).code, 0);
+        QFile file(path);
+        const qint64 whole = file.size();
+        QVERIFY(file.open(QIODevice::ReadWrite));
+        file.seek(whole / 2);
+        file.write(QByteArray(3000, '\xaa'));
+        file.close();
+        const Run altered = cli({"verify", path, "--json"});
+        QCOMPARE(altered.code, 1);
+        QVERIFY(!altered.json()["ok"].get<bool>() && !altered.json()["problems"].empty());
+        QVERIFY(file.resize(whole - 5000));
+        const Run shorter = cli({"verify", path, "--json"});
+        QCOMPARE(shorter.code, 1);
+        QVERIFY(shorter.json()["problems"][0]["what"].get<std::string>().find("truncated") != std::string::npos);
+    }
     void demoIsSound() {
         const QString path = m_folder.filePath(QStringLiteral("demo.cognitum"));
         QCOMPARE(cli({"demo", "--bench", path, "--end", "2026-11-25T14:31:00Z"}).code, 0);

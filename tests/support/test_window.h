@@ -9,6 +9,7 @@
 #include <QAction>
 #include <QApplication>
 #include <QComboBox>
+#include <QInputMethodEvent>
 #include <QLabel>
 #include <QPushButton>
 #include <QTimer>
@@ -29,6 +30,11 @@ class TestWindow {
 
     template <typename T>
     T* find(const char* name) {
+        // Two pages may have a part of one name, and a rebuilt one may wait for its end: the one that is seen
+        // counts.
+        for (T* w : window.findChildren<T*>(QLatin1String(name)))
+            if constexpr (std::is_base_of_v<QWidget, T>)
+                if (w->isVisible()) return w;
         return window.findChild<T*>(QLatin1String(name));
     }
     QString text(const char* name) {
@@ -46,7 +52,10 @@ class TestWindow {
         QVERIFY2(field && field->isVisible(), name);
         field->setFocus();
         field->selectAll();
-        QTest::keyClicks(field, QString::fromUtf8(text));
+        if (!*text) QTest::keyClick(field, Qt::Key_Delete);
+        QInputMethodEvent typed; // as any keyboard would give it, also a true minus
+        typed.setCommitString(QString::fromUtf8(text));
+        QApplication::sendEvent(field, &typed);
         QTest::keyClick(field, Qt::Key_Return);
         refresh();
     }

@@ -109,8 +109,9 @@ std::optional<TimeUs> parse_time(std::string_view text) {
     if (text.size() >= 10 && text[4] == '-') return parse_iso(text);
     double s = 0;
     const auto [end, code] = std::from_chars(text.data(), text.data() + text.size(), s);
-    if (code != std::errc{} || end != text.data() + text.size() || !std::isfinite(s) || std::abs(s) > 9e12)
-        return {};
+    if (code != std::errc{} || end != text.data() + text.size()) return {};
+    // Years 1 to 9999, which ISO 8601 can write.
+    if (!(s >= -62135596800.0 && s < 253402300800.0)) return {};
     return from_seconds(s);
 }
 

@@ -59,7 +59,7 @@ std::string format_with_doubt(double value, double doubt, std::string_view unit)
 std::string format_constant(double value, int digits) {
     if (!std::isfinite(value)) return "—";
     if (value != 0 && (std::abs(value) < 1e-4 || std::abs(value) >= 1e7))
-        return fmt::format("{:.{}g}", value, digits);
+        return (value < 0 ? std::string(minus_sign) : "") + fmt::format("{:.{}g}", std::abs(value), digits);
     const int magnitude = value == 0 ? 0 : static_cast<int>(std::floor(std::log10(std::abs(value))));
     std::string text = fmt::format("{:.{}f}", std::abs(value), std::clamp(digits - 1 - magnitude, 0, 12));
     if (text.find('.') != std::string::npos) {

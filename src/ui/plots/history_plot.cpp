@@ -20,7 +20,6 @@ HistoryPlot::HistoryPlot(Context& context, QWidget* parent) : Plot(context.theme
     m_mean = addGraph();
     m_now = addGraph();
     m_tracer = new QCPItemTracer(this);
-    m_tracer->setGraph(m_mean);
     m_tracer->setStyle(QCPItemTracer::tsCircle);
     m_tracer->setVisible(false);
     setInteractions(QCP::iRangeDrag | QCP::iRangeZoom);
@@ -158,6 +157,7 @@ void HistoryPlot::onMove(QMouseEvent* event) {
     if (!nearest || !r) return;
     const double x = seconds(nearest->from / 2 + nearest->to / 2);
     m_tracer->setVisible(true);
+    m_tracer->setGraph(m_mean);
     m_tracer->setGraphKey(x);
     const double doubt = m_context.budget().expanded();
     const QString when =

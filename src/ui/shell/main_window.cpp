@@ -103,9 +103,9 @@ void MainWindow::makePages() {
 
 void MainWindow::put(Page* page) {
     m_shown = page;
-    m_stack->setCurrentWidget(page);
     const bool side = page->wantsSide() && !m_side_folded;
     m_side->setPageSection(side ? page->side() : nullptr, page->sideAlone());
+    m_stack->setCurrentWidget(page);
     m_side->setVisible(side);
 }
 

@@ -180,7 +180,8 @@ void MainWindow::openFile(const QString& path) {
 }
 
 void MainWindow::openDemo() {
-    const QString folder = QStandardPaths::writableLocation(QStandardPaths::AppDataLocation);
+    const QString folder =
+        QStandardPaths::writableLocation(QStandardPaths::GenericDataLocation) + QStringLiteral("/cognitum");
     QDir().mkpath(folder);
     // Its history ends now: the same seed makes the same weather, so a fresh one is no loss.
     const QString path = folder + QStringLiteral("/whelk-point.cognitum");

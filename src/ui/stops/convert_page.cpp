@@ -249,7 +249,7 @@ void ConvertPage::refreshConstants(const Reading& reading) {
             else
                 unit = unit_symbol(unit);
             field->setUnit(from_std(unit));
-            field->show(from_std(format_constant(named.constant->value, 6)));
+            field->show(from_std(format_constant(named.constant->value, own ? 6 : 3)));
             field->setReadOnly(!own);
             connect(field, &NumberField::numberEdited, this,
                     [this, s, k = named.key](double value) { editConstant(s, k, value); });

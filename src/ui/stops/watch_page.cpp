@@ -57,7 +57,7 @@ WatchPage::WatchPage(Context& context) : Page(context, tr("Is it all right now?"
     body()->addWidget(m_tried);
 
     m_plot = new HistoryPlot(context);
-    m_plot->setMinimumHeight(theme().px(190));
+    m_plot->setMinimumHeight(theme().px(160));
     m_plot->showLast(12 * 3600);
     body()->addWidget(m_plot, 3);
     m_cursor =
@@ -75,7 +75,7 @@ WatchPage::WatchPage(Context& context) : Page(context, tr("Is it all right now?"
     m_alerts->setEditTriggers(QAbstractItemView::NoEditTriggers);
     m_alerts->setSelectionBehavior(QAbstractItemView::SelectRows);
     m_alerts->setShowGrid(false);
-    m_alerts->setMinimumHeight(theme().px(110));
+    m_alerts->setMinimumHeight(theme().px(84));
     body()->addWidget(m_alerts, 2);
     m_no_alerts =
         new TextLabel(theme(), TextLabel::Role::soft,

@@ -139,8 +139,9 @@ void WiringPage::refresh() {
     const BoardCard* board = session.boardCard(*r);
     std::optional<Loom> loom;
     if (part && use && board) loom = make_loom(*r, *part, *use, *board);
-    for (QWidget* w : {m_choices, m_work, static_cast<QWidget*>(m_mirrored), m_side})
+    for (QWidget* w : {m_choices, m_work, static_cast<QWidget*>(m_mirrored)})
         w->setVisible(loom.has_value());
+    showSide(m_side, loom.has_value());
     m_empty->setVisible(!loom);
     if (!loom) {
         setTitle(tr("Nothing to wire yet"));

@@ -1,0 +1,59 @@
+// Rows of a CSV file, on the way to samples: fields, whole lines from a file or a pipe, and one row as numbers.
+#pragma once
+
+#include "store/csv_import.h"
+
+#include <string>
+#include <string_view>
+#include <vector>
+
+namespace cognitum::csv {
+
+/// Without blanks, tabs and carriage returns at both ends.
+std::string_view trimmed(std::string_view text);
+std::string lower(std::string_view text);
+
+/// Fields of a row, trimmed; a field in quotes may hold separators and doubled quotes (RFC 4180). The views point
+/// into `row` or into `unquoted`.
+void split(std::string_view row, char separator, std::vector<std::string_view>& fields,
+           std::vector<std::string>& unquoted);
+
+/// Whole lines from a file descriptor; fill() wakes up at least twice a second, so that a silent pipe stops nobody.
+class Lines {
+  public:
+    static constexpr std::size_t longest = 1 << 20;
+    enum class Got { data, nothing_yet, end, failed };
+
+    explicit Lines(int descriptor) : m_descriptor(descriptor) {}
+    Got fill();
+    /// Next whole line; at the end of the input also a last one without an end. The view holds until fill().
+    bool next(std::string_view& line);
+    [[nodiscard]] bool too_long() const { return m_buffer.size() - m_at > longest; }
+    [[nodiscard]] std::uint64_t total() const { return m_total; } ///< bytes read
+
+  private:
+    int m_descriptor;
+    std::string m_buffer;
+    std::size_t m_at = 0;
+    std::uint64_t m_total = 0;
+    bool m_ended = false;
+};
+
+/// One row as numbers, or the reason why it is none. `columns` must outlive it.
+class RowReader {
+  public:
+    RowReader(char separator, const std::vector<CsvColumn>& columns);
+    /// Empty reason: time and numbers (NaN: empty cell) are filled in.
+    std::string read(std::string_view row, TimeUs& time, std::vector<double>& numbers);
+    /// The fields of the last row, as they stand.
+    [[nodiscard]] std::vector<std::string> texts() const { return {m_fields.begin(), m_fields.end()}; }
+
+  private:
+    char m_separator;
+    const std::vector<CsvColumn>& m_columns;
+    std::size_t m_time_column = 0;
+    std::vector<std::string_view> m_fields;
+    std::vector<std::string> m_unquoted;
+};
+
+} // namespace cognitum::csv

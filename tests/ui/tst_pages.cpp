@@ -1,0 +1,245 @@
+// The pages of the whole bench, the link box on a real port in the real window, and what the window does when files
+// and cables misbehave.
+#include "support/pseudo_terminal.h"
+#include "support/test_window.h"
+#include "ui/pages/overview_page.h"
+#include "ui/shell/side_panel.h"
+#include "ui/stops/quantity_page.h"
+
+#include <QFile>
+#include <QTableWidget>
+
+using namespace cognitum;
+using test::TestWindow;
+
+namespace {
+
+/// A window whose links are real; the clock is the system's.
+struct LiveWindow {
+    Theme theme;
+    Session session;
+    MainWindow window{session, theme};
+    QTemporaryDir folder;
+
+    LiveWindow() {
+        theme.apply();
+        window.show();
+    }
+    template <typename T>
+    T* find(const char* name) {
+        for (T* w : window.findChildren<T*>(QLatin1String(name)))
+            if (w->isVisible()) return w;
+        return window.findChild<T*>(QLatin1String(name));
+    }
+};
+
+} // namespace
+
+class TestPages : public QObject {
+    Q_OBJECT
+
+  private slots:
+    void initTestCase() { QCoreApplication::setApplicationName("cognitum-test"); }
+
+    void overviewHasARowForEachReadingAndOpensIt() {
+        TestWindow w;
+        w.openDemo();
+        w.lines(3, 140);
+        w.window.showPage("overview");
+        w.refresh();
+        auto* sheet = w.find<OverviewSheet>("overviewSheet");
+        QVERIFY(sheet->height() >= 3 * w.theme.px(80));
+        // A row is painted with its value: ink where the number stands.
+        const QImage image = sheet->grab().toImage();
+        int ink = 0;
+        const int x0 = sheet->width() * 29 / 100;
+        for (int y = w.theme.px(40); y < w.theme.px(100); ++y)
+            for (int x = x0; x < x0 + w.theme.px(60); ++x)
+                ink += image.pixelColor(x, y).lightness() < 90;
+        QVERIFY2(ink > 40, qPrintable(QString::number(ink)));
+        QTest::mouseClick(sheet, Qt::LeftButton, {}, QPoint(100, w.theme.px(26 + 88 + 40)));
+        QCOMPARE(w.window.context().readingId(), std::string("rock"));
+        QCOMPARE(w.window.stopNow(), 6);
+    }
+
+    void boardsShowWhoSitsWhere() {
+        TestWindow w;
+        w.openDemo();
+        w.window.showPage("boards");
+        w.refresh();
+        auto* pins = w.find<QTableWidget>("boardPins");
+        QString taken;
+        for (int row = 0; row < pins->rowCount(); ++row)
+            if (pins->item(row, 0)->text() == "A2") taken = pins->item(row, 2)->text();
+        QCOMPARE(taken, QStringLiteral("Hut air"));
+        w.choose("boardCard", "board-3v3-12bit-wifi");
+        w.click("addBoard");
+        QCOMPARE(w.clocked.session.bench().boards.size(), std::size_t(2));
+        QCOMPARE(pins->rowCount(), 4); // the new one is shown
+        w.trigger("undo");
+        QCOMPARE(w.clocked.session.bench().boards.size(), std::size_t(1));
+    }
+
+    void logbookTakesNotesAndKeepsThem() {
+        TestWindow w;
+        w.openDemo();
+        w.window.showPage("logbook");
+        w.refresh();
+        w.type("logNote", "sleeved the probe");
+        auto* entries = w.find<QTableWidget>("logEntries");
+        QCOMPARE(entries->item(0, 3)->text(), QStringLiteral("sleeved the probe"));
+        QCOMPARE(entries->item(0, 1)->text(), QStringLiteral("note"));
+        QVERIFY(w.find<QLineEdit>("logNote")->text().isEmpty());
+        w.type("logNote", "   "); // nothing to say
+        QCOMPARE(entries->item(0, 3)->text(), QStringLiteral("sleeved the probe"));
+    }
+
+    void theDoubtPanelAddsUp() {
+        TestWindow w;
+        w.openDemo();
+        w.window.showStop(4);
+        w.lines(30, 140);
+        const Budget& shown = w.find<DoubtBars>("doubtBars")->budget();
+        double squares = 0;
+        for (const Contribution& c : shown.contributions)
+            squares += c.u * c.u;
+        CLOSE(std::sqrt(squares), shown.standard_uncertainty, 1e-9);
+        QVERIFY2(w.text("doubtValue").startsWith(QStringLiteral("±")) &&
+                     w.text("doubtValue").contains(QStringLiteral("°C")),
+                 qPrintable(w.text("doubtValue")));
+        QVERIFY(!w.text("whatWouldHelp").isEmpty());
+        QVERIFY(w.find<DoubtBars>("doubtBars")->accessibleDescription().contains("Calibration"));
+    }
+
+    void emptyScreensTeach() {
+        TestWindow w;
+        w.openDemo();
+        w.window.context().selectReading("stove-room");
+        const char* expected[] = {nullptr,
+                                  nullptr,
+                                  "choose a part at stop 2",
+                                  "Choose a part at stop 2",
+                                  "choose a part at stop 2",
+                                  "First choose a part",
+                                  nullptr};
+        for (int i = 0; i < 7; ++i) {
+            w.window.showStop(i);
+            w.refresh();
+            if (!expected[i]) continue;
+            bool teaches = false;
+            for (QLabel* label : w.window.findChildren<QLabel*>())
+                teaches = teaches || (label->isVisible() && label->text().contains(QLatin1String(expected[i])));
+            QVERIFY2(teaches, expected[i]);
+        }
+        QCOMPARE(w.stop(2).mark, Mark::not_begun);
+        QCOMPARE(w.window.context().state("stove-room").value, QStringLiteral("—"));
+    }
+
+    void theScaleIsDrawnForAnyRange() {
+        TestWindow w;
+        w.openDemo();
+        w.window.showStop(0);
+        for (const auto& [low, high] : {std::pair{-10.0, 35.0}, {0.0, 0.001}, {-1e6, 1e6}, {1000.0, 1001.0}}) {
+            w.clocked.session.editReading("hut-air", "range", [&, l = low, h = high](Reading& r) {
+                r.quantity.low = l;
+                r.quantity.high = h;
+            });
+            w.refresh();
+            const QImage image = w.find<RangeScale>("rangeScale")->grab().toImage();
+            QVERIFY(!image.isNull());
+        }
+    }
+
+    void sideFoldsAndUnfolds() {
+        TestWindow w;
+        w.openDemo();
+        w.window.showStop(4);
+        w.refresh();
+        QVERIFY(w.sees("sidePanel"));
+        w.trigger("foldSide");
+        QVERIFY(!w.sees("sidePanel"));
+        w.trigger("foldSide");
+        QVERIFY(w.sees("sidePanel"));
+        // Whatever is shown next to it, the application has one window.
+        for (int i = 0; i < 7; ++i) {
+            w.window.showStop(i);
+            w.trigger("foldSide");
+            w.lines(1, 140);
+            int windows = 0;
+            for (QWidget* top : QApplication::topLevelWidgets())
+                windows += top->isVisible();
+            QCOMPARE(windows, 1);
+        }
+    }
+
+    void themeAndSizeAreSwitchedByKey() {
+        TestWindow w;
+        w.openDemo();
+        w.window.showStop(4);
+        const QColor before = w.theme.colours().sheet;
+        w.trigger("dark");
+        QVERIFY(w.theme.colours().sheet != before);
+        w.trigger("dark");
+        QCOMPARE(w.theme.colours().sheet, before);
+        const double scale = w.theme.scale();
+        w.trigger("larger");
+        QVERIFY(w.theme.scale() > scale);
+        w.trigger("smaller");
+        CLOSE(w.theme.scale(), scale, 1e-9);
+    }
+
+    // Real links.
+
+    void aTypedPortIsOpenedPulledAndPutBack() {
+        LiveWindow w;
+        const QString port = w.folder.filePath("tty");
+        auto cable = std::make_unique<test::PseudoTerminal>(port);
+        QVERIFY(w.session.createBench(w.folder.filePath("mine.cognitum"), "Mine"));
+        w.session.edit("Fill", [](Bench& b) {
+            const Bench small = test::small_bench();
+            b.boards = small.boards;
+            b.readings = small.readings;
+        });
+        w.window.showStop(3);
+        auto* box = w.find<QComboBox>("linkPort");
+        QTRY_VERIFY(box->isVisible());
+        box->setEditText(port);
+        QTest::mouseClick(w.find<QPushButton>("linkOpen"), Qt::LeftButton);
+        QTRY_COMPARE(w.window.context().live().boards.at("gauge").state, LinkState::open);
+        // The application asks the board for its header; the board answers and sends.
+        cable->send("seq,ms,A0\n0,1000,142\n1,2000,143\n");
+        QTRY_VERIFY(w.window.context().state("air").reaches == 6);
+        QVERIFY(w.window.context().state("air").value.contains(QStringLiteral("°C")));
+        QTRY_VERIFY(w.find<QLabel>("linkState")->text().contains("lines"));
+
+        cable->send("2,3000,1"); // pulled in mid-line
+        cable.reset();
+        QTRY_COMPARE(w.window.context().live().boards.at("gauge").state, LinkState::lost);
+        QTRY_VERIFY(w.find<QLabel>("statusLinks")->text().contains("unplugged"));
+        cable = std::make_unique<test::PseudoTerminal>(port);
+        QTRY_COMPARE_WITH_TIMEOUT(w.window.context().live().boards.at("gauge").state, LinkState::open, 15000);
+        cable->send("seq,ms,A0\n0,1000,150\n");
+        QTRY_COMPARE(w.window.context().live().readings.at("air").raw, 150.0); // the half line left no trace
+        QTest::mouseClick(w.find<QPushButton>("linkClose"), Qt::LeftButton);
+        QTRY_VERIFY(w.find<QLabel>("linkState")->text().contains("Not connected"));
+        w.window.close();
+    }
+    void aPortThatIsNotThereIsExplained() {
+        LiveWindow w;
+        QVERIFY(w.session.createBench(w.folder.filePath("mine.cognitum"), "Mine"));
+        w.session.edit("Fill", [](Bench& b) { b.boards = test::small_bench().boards; });
+        w.window.showPage("boards");
+        auto* box = w.find<QComboBox>("linkPort");
+        QTRY_VERIFY(box->isVisible());
+        QTest::mouseClick(w.find<QPushButton>("linkOpen"), Qt::LeftButton); // nothing chosen
+        QTRY_VERIFY(w.find<QLabel>("linkState")->text().contains("Choose a port"));
+        box->setEditText("/dev/no-such-port");
+        QTest::mouseClick(w.find<QPushButton>("linkOpen"), Qt::LeftButton);
+        QTRY_VERIFY2(w.find<QLabel>("linkState")->text().contains("Is the cable in?"),
+                     qPrintable(w.find<QLabel>("linkState")->text()));
+        w.window.close();
+    }
+};
+
+QTEST_MAIN(TestPages)
+#include "tst_pages.moc"

@@ -1,0 +1,110 @@
+// The three programs from outside: the window starts, paints and ends; the simulated board answers on its own port.
+#include "support/support.h"
+
+#include <QFile>
+#include <QProcess>
+#include <QSerialPort>
+#include <QSignalSpy>
+
+using namespace cognitum;
+
+namespace {
+
+QString program(const char* name) {
+    return QStringLiteral(COGNITUM_BIN_DIR "/") + QLatin1String(name);
+}
+
+/// The board, and a port opened on it.
+struct Board {
+    QProcess process;
+    QSerialPort port;
+    QString path;
+
+    explicit Board(const QStringList& arguments) {
+        process.start(program("cognitum-simboard"), arguments);
+        if (process.waitForReadyRead(10000)) path = QString::fromUtf8(process.readLine()).trimmed();
+        port.setPortName(QFile::symLinkTarget(path).isEmpty() ? path : QFile::symLinkTarget(path));
+        port.setBaudRate(115200);
+        port.open(QIODevice::ReadWrite);
+    }
+    ~Board() {
+        process.terminate();
+        process.waitForFinished(5000);
+    }
+    /// Lines until one holds `wanted`, or until ten seconds have passed.
+    QByteArray until(const char* wanted) {
+        QByteArray got;
+        while (!got.contains(wanted)) {
+            if (!port.waitForReadyRead(10000)) return got + " (and then silence)";
+            got += port.readAll();
+        }
+        return got;
+    }
+};
+
+} // namespace
+
+class TestPrograms : public QObject {
+    Q_OBJECT
+
+    QTemporaryDir m_folder;
+
+  private slots:
+    void theWindowStartsPaintsAndEnds() {
+        QProcess app;
+        auto environment = QProcessEnvironment::systemEnvironment();
+        environment.insert("XDG_DATA_HOME", m_folder.filePath("data"));
+        environment.insert("XDG_CONFIG_HOME", m_folder.filePath("config"));
+        app.setProcessEnvironment(environment);
+        app.start(program("cognitum"), {"--demo", "--until-painted", "--stop", "5", "--dark", "--scale", "1.5"});
+        QVERIFY(app.waitForFinished(60000));
+        QCOMPARE(app.exitStatus(), QProcess::NormalExit);
+        QCOMPARE(app.exitCode(), 0);
+        QVERIFY(QFile::exists(m_folder.filePath("data/cognitum/whelk-point.cognitum")));
+    }
+    void theBoardSpeaksLikeABoard() {
+        Board board({"--interval", "20", "--seed", "7"});
+        QVERIFY2(board.port.isOpen(), qPrintable(board.path));
+        board.port.write("reset\n");
+        const QByteArray text = board.until("\n3,");
+        QVERIFY2(text.contains("# board=gauge bits=10 reference=supply"), text.constData());
+        QVERIFY(text.contains("seq,ms,A2\n0,"));
+        board.port.write("interval 40\nnonsense\n");
+        QVERIFY(board.until("# error").contains("# ok interval_ms=40"));
+    }
+    void itsPortHasALastingName() {
+        const QString link = m_folder.filePath("board");
+        {
+            Board board({"--link", link, "--interval", "20"});
+            QCOMPARE(board.path, link);
+            QVERIFY(board.port.isOpen());
+        }
+        QVERIFY(!QFile::exists(link)); // gone with the board, as a port is
+    }
+    void faultsAreTakenByName() {
+        Board board({"--fault", "clipped", "--interval", "20"});
+        QVERIFY(board.until(",1023\n").contains(",1023\n"));
+        QProcess wrong;
+        wrong.start(program("cognitum-simboard"), {"--fault", "gremlins"});
+        QVERIFY(wrong.waitForFinished(10000));
+        QCOMPARE(wrong.exitCode(), 2);
+        QVERIFY(wrong.readAllStandardError().contains("unplugged-sensor"));
+    }
+    void scriptsAreSound_data() {
+        QTest::addColumn<QString>("script");
+        for (const char* name : {"tools/demo", "tools/test", "tools/install", "tools/screenshots", "tools/bench",
+                                 "tools/format", ".ci/run"})
+            QTest::addRow("%s", name) << QStringLiteral(COGNITUM_SOURCE_DIR "/") + QLatin1String(name);
+    }
+    void scriptsAreSound() {
+        QFETCH(QString, script);
+        QVERIFY2(QFile::permissions(script) & QFileDevice::ExeOwner, "executable");
+        QProcess bash;
+        bash.start("bash", {"-n", script});
+        QVERIFY(bash.waitForFinished(10000));
+        QVERIFY2(bash.exitCode() == 0, bash.readAllStandardError().constData());
+    }
+};
+
+QTEST_GUILESS_MAIN(TestPrograms)
+#include "tst_programs.moc"
