@@ -31,6 +31,14 @@ void Ingest::setPlan(const Bench& bench, const QString& path) {
         if (auto file = BenchFile::open(m_path, Access::write))
             m_file = std::make_unique<BenchFile>(std::move(*file));
     }
+    m_share->change([&](Live& live) { // codes of another wiring say nothing of this one
+        for (const Reading& now : bench.readings) {
+            const Reading* before = m_bench.reading(now.id);
+            const auto known = live.readings.find(now.id);
+            if (before && known != live.readings.end() && path_key(*before) != path_key(now))
+                known->second.points.clear();
+        }
+    });
     m_bench = bench;
     for (auto it = m_feeds.begin(); it != m_feeds.end();) {
         const BoardUse* board = bench.board(it->first);

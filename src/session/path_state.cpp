@@ -114,7 +114,16 @@ PathState path_state(const Session& session, const Reading& r, const Live& live,
         raw = {Mark::done,
                std::isfinite(now->raw) ? text(format_measure(now->raw, r.path.first_unit())) : no_value_word(*now)};
         const Walk steps = walk(r.path, now->raw);
-        if (now->value.ok() && steps.result().ok()) {
+        // A pin that floats, sticks or clips gives codes, but they measure nothing.
+        const auto sick = std::find_if(findings.begin(), findings.end(), [](const Finding& f) {
+            return f.id == "floating" || f.id == "stuck" || f.id == "clipped";
+        });
+        if (sick != findings.end()) {
+            raw = {Mark::bad, text(sick->id)};
+            out.mark = Mark::bad;
+            out.word = text(sick->id);
+            out.stops[4].text = Session::tr("no value");
+        } else if (now->value.ok() && steps.result().ok()) {
             const Budget budget = session.budget(r, now->raw, live);
             const double doubt = budget.expanded();
             out.reaches = 6;

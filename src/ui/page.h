@@ -33,6 +33,9 @@ class Page : public QWidget {
     /// Another reading or bench: forget what belonged to the last one.
     virtual void readingChanged() {}
     void showEvent(QShowEvent* event) override;
+    void resizeEvent(QResizeEvent* event) override;
+    /// Columns that stand above each other where the page is narrower than they need.
+    void stackWhenNarrow(QBoxLayout* columns) { m_columns = columns; }
     /// Shows or hides what the page has in the side panel; nothing while it is not in there, or it would be a
     /// window.
     static void showSide(QWidget* section, bool visible);
@@ -47,6 +50,7 @@ class Page : public QWidget {
     TextLabel* m_title;
     TextLabel* m_note;
     QVBoxLayout* m_body;
+    QBoxLayout* m_columns = nullptr;
 };
 
 } // namespace cognitum

@@ -76,6 +76,18 @@ class TestHealth : public QObject {
                 QVERIFY2(!v.bad, v.evidence.c_str());
         }
     }
+    void aJumpIsNoNoise() {
+        std::vector<RawSample> samples;
+        for (int i = 0; i < 60; ++i)
+            samples.push_back({i * second_us, (i < 40 ? 140.0 : 646.0) + i % 2}); // the reference was switched
+        CLOSE(signal_figures(samples, 10).noise, 0.81, 0.05);
+        for (const HealthVerdict& v : judge_health(samples, 10))
+            QVERIFY2(!v.bad, v.evidence.c_str());
+        std::vector<double> normal;
+        for (int i = 0; i < 20000; ++i)
+            normal.push_back(3 * simulate::hash_normal(5, 6, i));
+        CLOSE(difference_sd(normal), 3, 0.06);
+    }
     void halfLinesReachTheDecoder() {
         simulate::Board board({20261, 1000, {}}, start);
         std::string text = board.reset(start);

@@ -77,6 +77,17 @@ class TestPathState : public QObject {
         QVERIFY2(state.stops[5].text.contains(QStringLiteral("±")), qPrintable(state.stops[5].text));
         QCOMPARE(state.stops[5].mark, Mark::done);
     }
+    void aSickSignalIsNoNumber() {
+        ClockedSession s;
+        test::open_small_bench(s);
+        for (int i = 0; i < 60; ++i)
+            s.lines(1, i % 2 ? 200 : 600); // nothing holds the pin
+        const PathState state = state_of(s);
+        QCOMPARE(state.word, QStringLiteral("floating"));
+        QCOMPARE(state.value, QStringLiteral("—"));
+        QCOMPARE(state.reaches, 3);
+        QCOMPARE(state.mark, Mark::bad);
+    }
     void highIsALook() {
         ClockedSession s;
         test::open_small_bench(s);

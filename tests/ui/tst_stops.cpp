@@ -61,6 +61,21 @@ class TestStops : public QObject {
         QCOMPARE(w.window.stopNow(), 2); // on to the wiring
     }
 
+    void aPlannedPartIsPlacedWithOneButton() {
+        TestWindow w;
+        w.openDemo();
+        w.window.context().selectReading("rock"); // its part is chosen, but it sits on no board yet
+        w.window.showStop(1);
+        w.refresh();
+        QCOMPARE(w.find<QPushButton>("choosePart")->text(), QStringLiteral("Place it on the board"));
+        w.click("choosePart");
+        QCOMPARE(w.reading("rock").wiring.pin, std::string("A0"));
+        QVERIFY(w.sees("wiringSteps"));
+        w.window.showStop(1);
+        w.refresh();
+        QVERIFY(!w.find<QPushButton>("choosePart")->isEnabled());
+    }
+
     void wiringIsTickedByKey() {
         TestWindow w;
         w.openDemo();

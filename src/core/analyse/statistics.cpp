@@ -26,11 +26,19 @@ Moments moments(std::span<const double> values) {
 }
 
 double difference_sd(std::span<const double> values) {
-    if (values.size() < 3) return 0;
+    if (values.size() < 5) return 0;
     std::vector<double> steps(values.size() - 1);
     for (std::size_t i = 0; i + 1 < values.size(); ++i)
-        steps[i] = values[i + 1] - values[i];
-    return moments(steps).sd / std::sqrt(2.0);
+        steps[i] = std::abs(values[i + 1] - values[i]);
+    const std::size_t left_out = std::max<std::size_t>(2, steps.size() / 20);
+    const std::size_t kept = steps.size() - left_out;
+    std::nth_element(steps.begin(), steps.begin() + static_cast<std::ptrdiff_t>(kept), steps.end());
+    double squares = 0;
+    for (std::size_t i = 0; i < kept; ++i)
+        squares += steps[i] * steps[i];
+    // Normal steps cut at 95 % have 0.871 of their standard deviation.
+    constexpr double share_left = 0.871;
+    return std::sqrt(squares / static_cast<double>(kept)) / share_left / std::sqrt(2.0);
 }
 
 double lag_one_correlation(std::span<const double> values) {

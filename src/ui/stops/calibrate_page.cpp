@@ -19,6 +19,7 @@ CalibratePage::CalibratePage(Context& context) : Page(context, tr("Against what,
     body()->addWidget(m_empty);
     m_content = new QWidget;
     auto* columns = new QHBoxLayout(m_content);
+    stackWhenNarrow(columns);
     columns->setContentsMargins(0, 0, 0, 0);
     columns->setSpacing(theme().px(24));
     auto* left = new QVBoxLayout;
@@ -169,12 +170,6 @@ void CalibratePage::feedGate() {
         const PartCard* part = context().session().part(r);
         GateSettings settings;
         settings.window_s = std::max({part ? 2 * part->response_s : 20, 8 * r.quantity.interval_s, 1.0});
-        if (live && live->points.size() > 3) {
-            const double interval =
-                seconds(live->points.back().time - live->points[live->points.size() - 3].time) / 2;
-            settings.window_s =
-                std::max(settings.window_s * std::min(1.0, interval / r.quantity.interval_s), 8 * interval);
-        }
         settings.slope_limit = 0.25 * r.quantity.accuracy / settings.window_s;
         settings.scatter_limit = std::max(r.quantity.accuracy, 0.0);
         settings.min_samples = 8;

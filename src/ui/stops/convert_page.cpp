@@ -20,6 +20,7 @@ ConvertPage::ConvertPage(Context& context) : Page(context, tr("From a count to a
     body()->addWidget(m_empty);
     m_content = new QWidget;
     auto* columns = new QHBoxLayout(m_content);
+    stackWhenNarrow(columns);
     columns->setContentsMargins(0, 0, 0, 0);
     columns->setSpacing(theme().px(26));
     auto* left = new QVBoxLayout;

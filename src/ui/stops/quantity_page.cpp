@@ -94,6 +94,7 @@ void RangeScale::paintEvent(QPaintEvent*) {
 
 QuantityPage::QuantityPage(Context& context) : Page(context, tr("What do you want to know?")) {
     auto* columns = new QHBoxLayout;
+    stackWhenNarrow(columns);
     columns->setSpacing(theme().px(40));
     auto* form = new QGridLayout;
     form->setHorizontalSpacing(theme().px(12));

@@ -29,6 +29,7 @@ RawPage::RawPage(Context& context) : Page(context, tr("What the board sends")) {
 
     m_content = new QWidget;
     auto* columns = new QHBoxLayout(m_content);
+    stackWhenNarrow(columns);
     columns->setContentsMargins(0, 0, 0, 0);
     columns->setSpacing(theme().px(24));
     auto* left = new QVBoxLayout;
@@ -89,6 +90,7 @@ RawPage::RawPage(Context& context) : Page(context, tr("What the board sends")) {
     m_lines->setAccessibleName(tr("Lines as they came, newest last"));
     m_lines->setFrameShape(QFrame::NoFrame);
     m_lines->setUniformItemSizes(true);
+    m_lines->setMinimumHeight(theme().px(160));
     m_lines->setSelectionMode(QAbstractItemView::ExtendedSelection);
     right->addWidget(m_lines, 1);
     body()->addWidget(m_content, 1);

@@ -132,8 +132,10 @@ void SensorPage::refreshSide() {
                           part->good_for, part->needs, part->fails, part->care, format_constant(part->response_s),
                           format_measure(part->drift_per_year, part->unit))));
     const Candidate& c = m_table->candidates()[static_cast<std::size_t>(row)];
-    m_choose->setText(r->sensor.part == c.part ? tr("In use") : tr("Choose this part"));
-    m_choose->setEnabled(r->sensor.part != c.part);
+    const bool chosen = r->sensor.part == c.part;
+    const bool placed = !r->wiring.board.empty();
+    m_choose->setText(!chosen ? tr("Choose this part") : placed ? tr("In use") : tr("Place it on the board"));
+    m_choose->setEnabled(!chosen || !placed);
 }
 
 void SensorPage::choose() {
@@ -145,7 +147,7 @@ void SensorPage::choose() {
     const PartCard* part = session.catalog().part(chosen.part);
     const BoardUse* use = board_for(session.bench(), *r);
     const BoardCard* card = use ? session.catalog().board(use->card) : nullptr;
-    if (!part || !card || r->sensor.part == chosen.part) return;
+    if (!part || !card || (r->sensor.part == chosen.part && !r->wiring.board.empty())) return;
     std::string reason = chosen.because;
     for (const Candidate& other : m_table->candidates())
         if (other.part != chosen.part)

@@ -32,6 +32,7 @@ WiringPage::WiringPage(Context& context) : Page(context, tr("Three wires")) {
 
     m_work = new QWidget;
     auto* work = new QHBoxLayout(m_work);
+    stackWhenNarrow(work);
     work->setContentsMargins(0, 0, 0, 0);
     work->setSpacing(theme().px(20));
     m_loom = new LoomView(theme());
