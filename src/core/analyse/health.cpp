@@ -50,9 +50,8 @@ void check_clipped(const std::vector<double>& codes, double top, std::vector<Hea
     const auto tail = std::span(codes).last(recent);
     const auto high = std::count_if(tail.begin(), tail.end(), [&](double c) { return c >= top; });
     const auto low = std::count_if(tail.begin(), tail.end(), [](double c) { return c <= 0; });
-    if (recent < 5 ||
-        (high < static_cast<std::ptrdiff_t>(recent / 4) && low < static_cast<std::ptrdiff_t>(recent / 4)))
-        return;
+    const auto many = static_cast<std::ptrdiff_t>(std::max<std::size_t>(4, recent / 4)); // one spike is no clipping
+    if (high < many && low < many) return;
     const bool is_high = high >= low;
     out.push_back({"clipped", true,
                    fmt::format("{} of the last {} lines are at the {} rail ({}).", is_high ? high : low, recent,

@@ -11,7 +11,8 @@ struct Moments {
 Moments moments(std::span<const double> values);
 
 /// Scatter from neighbouring differences, sd(xᵢ₊₁ − xᵢ)/√2: the noise without slow movement (von Neumann 1941). The
-/// largest twentieth of the steps, and at least two, are left out and made up for, so that a single jump is no noise.
+/// largest twentieth of the steps, and at least two, are left out and made up for, so that a single jump is no
+/// noise.
 double difference_sd(std::span<const double> values);
 
 /// Lag-1 autocorrelation, −1…1; 0 when the values do not move.
