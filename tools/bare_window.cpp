@@ -2,6 +2,7 @@
 #include <QApplication>
 #include <QMainWindow>
 #include <QTimer>
+#include <cstdlib>
 #include <qcustomplot.h>
 
 int main(int argc, char** argv) {
@@ -13,7 +14,7 @@ int main(int argc, char** argv) {
     window.setCentralWidget(plot);
     window.resize(1280, 800);
     QObject::connect(plot, &QCustomPlot::afterReplot, &app,
-                     [] { QTimer::singleShot(0, qApp, &QApplication::quit); });
+                     [] { QTimer::singleShot(0, [] { std::quick_exit(0); }); });
     window.show();
     return QApplication::exec();
 }

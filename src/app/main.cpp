@@ -6,6 +6,23 @@
 #include <QSettings>
 #include <QTimer>
 #include <algorithm>
+#include <cstdlib>
+
+namespace {
+
+/// For tools/bench: the program ends, without tidying up, when its window has been painted once.
+class EndAfterFirstPaint : public QObject {
+  public:
+    using QObject::QObject;
+
+  protected:
+    bool eventFilter(QObject* watched, QEvent* event) override {
+        if (event->type() == QEvent::Paint) QTimer::singleShot(0, [] { std::quick_exit(0); });
+        return QObject::eventFilter(watched, event);
+    }
+};
+
+} // namespace
 
 int main(int argc, char** argv) {
     using namespace cognitum;
@@ -40,6 +57,7 @@ int main(int argc, char** argv) {
     theme.apply();
     Session session;
     MainWindow window(session, theme);
+    if (parser.isSet(until_painted)) window.installEventFilter(new EndAfterFirstPaint(&window));
     window.show();
     if (parser.isSet(QStringLiteral("demo")))
         window.openDemo();
@@ -47,9 +65,5 @@ int main(int argc, char** argv) {
         window.openFile(parser.positionalArguments().constFirst());
     if (parser.isSet(QStringLiteral("stop")))
         window.showStop(std::clamp(parser.value(QStringLiteral("stop")).toInt(), 1, 7) - 1);
-    if (parser.isSet(until_painted)) {
-        window.grab();
-        QTimer::singleShot(0, &window, &QWidget::close);
-    }
     return QApplication::exec();
 }

@@ -103,6 +103,7 @@ QString Theme::styleSheet() const {
     // @name is a token, #n# a scaled length.
     QString sheet = QStringLiteral(R"(
 QWidget { color: @ink; }
+QLabel[tone="soft"] { color: @soft; }
 QWidget#page, QWidget#pageBody { background: @sheet; }
 QWidget#paper { background: @paper; }
 QScrollArea { border: none; background: transparent; }

@@ -68,7 +68,6 @@ MainWindow::MainWindow(Session& session, Theme& theme, FileDialogs dialogs)
     m_status = new StatusLine(m_context);
     rows->addWidget(m_status);
     m_views->addWidget(m_bench_view);
-    makePages();
 
     connect(m_path, &PathLine::stopChosen, this, &MainWindow::showStop);
     connect(m_rail, &NavigationRail::pageChosen, this, &MainWindow::showPage);
@@ -87,18 +86,37 @@ MainWindow::MainWindow(Session& session, Theme& theme, FileDialogs dialogs)
         m_status->say(from_std(problem.text()));
 }
 
-void MainWindow::makePages() {
-    m_calibrate = new CalibratePage(m_context);
-    m_stops = {new QuantityPage(m_context), new SensorPage(m_context),  new WiringPage(m_context),
-               new RawPage(m_context),      new ConvertPage(m_context), m_calibrate,
-               new WatchPage(m_context)};
-    for (Page* page : m_stops)
-        m_stack->addWidget(page);
-    m_pages[QStringLiteral("overview")] = new OverviewPage(m_context);
-    m_pages[QStringLiteral("boards")] = new BoardsPage(m_context);
-    m_pages[QStringLiteral("logbook")] = new LogbookPage(m_context);
-    for (const auto& [id, page] : m_pages)
-        m_stack->addWidget(page);
+/// Pages are made when they are first shown: a start pays for one of them.
+Page* MainWindow::stopPage(int stop) {
+    m_stops.resize(7, nullptr);
+    Page*& page = m_stops[static_cast<std::size_t>(stop)];
+    if (page) return page;
+    switch (stop) {
+    case 0: page = new QuantityPage(m_context); break;
+    case 1: page = new SensorPage(m_context); break;
+    case 2: page = new WiringPage(m_context); break;
+    case 3: page = new RawPage(m_context); break;
+    case 4: page = new ConvertPage(m_context); break;
+    case 5: page = m_calibrate = new CalibratePage(m_context); break;
+    default: page = new WatchPage(m_context);
+    }
+    m_stack->addWidget(page);
+    return page;
+}
+
+/// Null when there is no page of that name.
+Page* MainWindow::benchPage(const QString& id) {
+    Page*& page = m_pages[id];
+    if (!page) {
+        if (id == QStringLiteral("overview"))
+            page = new OverviewPage(m_context);
+        else if (id == QStringLiteral("boards"))
+            page = new BoardsPage(m_context);
+        else if (id == QStringLiteral("logbook"))
+            page = new LogbookPage(m_context);
+        if (page) m_stack->addWidget(page);
+    }
+    return page;
 }
 
 void MainWindow::put(Page* page) {
@@ -120,18 +138,17 @@ void MainWindow::showStop(int stop) {
     m_path->show();
     m_path->setStop(stop);
     m_rail->setPage({});
-    put(m_stops[static_cast<std::size_t>(stop)]);
-    if (stop == 2 || stop == 3)
-        m_stops[static_cast<std::size_t>(stop)]->setFocus(); // their single keys work at once
+    put(stopPage(stop));
+    if (stop == 2 || stop == 3) m_shown->setFocus(); // their single keys work at once
 }
 
 void MainWindow::showPage(const QString& id) {
-    const auto page = m_pages.find(id);
-    if (!m_session.isOpen() || page == m_pages.end()) return;
+    Page* page = m_session.isOpen() ? benchPage(id) : nullptr;
+    if (!page) return;
     m_page = id;
     m_path->hide();
     m_rail->setPage(id);
-    put(page->second);
+    put(page);
 }
 
 void MainWindow::benchOpened() {

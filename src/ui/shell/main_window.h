@@ -49,7 +49,8 @@ class MainWindow : public QMainWindow {
                     const std::function<void()>& run);
     void makeActions();
     void makeBenchMenu();
-    void makePages();
+    Page* stopPage(int stop);
+    Page* benchPage(const QString& id);
     void put(Page* page);
     void benchOpened();
     void newBench();

@@ -126,7 +126,8 @@ void MainWindow::makeActions() {
     space->setObjectName(QStringLiteral("captureKey"));
     space->setEnabled(false);
     connect(space, &QShortcut::activated, this, [this] { m_calibrate->takePoint(); });
-    connect(&m_context, &Context::refreshed, this, [this, space] { space->setEnabled(m_shown == m_calibrate); });
+    connect(&m_context, &Context::refreshed, this,
+            [this, space] { space->setEnabled(m_calibrate && m_shown == m_calibrate); });
 }
 
 void MainWindow::makeBenchMenu() {

@@ -16,6 +16,8 @@ TextLabel::TextLabel(Theme& theme, Role role, const QString& text, QWidget* pare
     QSizePolicy policy(QSizePolicy::Preferred, wordWrap() ? QSizePolicy::Minimum : QSizePolicy::Fixed);
     policy.setHeightForWidth(wordWrap());
     setSizePolicy(policy);
+    const bool is_soft = role == Role::soft || role == Role::small || role == Role::mono_soft;
+    setProperty("tone", is_soft ? QStringLiteral("soft") : QStringLiteral("ink"));
     connect(&theme, &Theme::changed, this, &TextLabel::restyle);
     restyle();
 }
@@ -27,31 +29,24 @@ void TextLabel::setColour(const QColor& colour) {
 }
 
 void TextLabel::restyle() {
-    const Tokens& t = m_theme.colours();
-    QColor colour = t.ink;
     QFont font = m_theme.text();
     switch (m_role) {
     case Role::title: font = m_theme.text(17, true); break;
     case Role::name: font = m_theme.text(13, true); break;
     case Role::body: break;
-    case Role::soft:
-        font = m_theme.text(12);
-        colour = t.soft;
-        break;
-    case Role::small:
-        font = m_theme.text(11);
-        colour = t.soft;
-        break;
+    case Role::soft: font = m_theme.text(12); break;
+    case Role::small: font = m_theme.text(11); break;
     case Role::mono: font = m_theme.mono(); break;
-    case Role::mono_soft:
-        font = m_theme.mono(12);
-        colour = t.soft;
-        break;
+    case Role::mono_soft: font = m_theme.mono(12); break;
     case Role::mono_small: font = m_theme.mono(12); break;
     }
     setFont(font);
-    if (m_colour.isValid()) colour = m_colour;
-    setStyleSheet(QStringLiteral("color: %1;").arg(colour.name()));
+    // The application's sheet knows the soft tone; a sheet of its own is only for a colour of its own, which is
+    // dear.
+    if (m_colour.isValid())
+        setStyleSheet(QStringLiteral("color: %1;").arg(m_colour.name()));
+    else if (!styleSheet().isEmpty())
+        setStyleSheet({});
 }
 
 QColor mark_colour(const Theme& theme, Mark mark) {
