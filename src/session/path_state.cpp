@@ -100,14 +100,16 @@ PathState path_state(const Session& session, const Reading& r, const Live& live,
     const LiveReading* now = known == live.readings.end() ? nullptr : &known->second;
     out.freshness = freshness(now ? now->time : std::nullopt, session.now(), r.quantity.interval_s);
     if (now && now->time) out.age = text(age_text(session.now() - *now->time));
-    const bool fresh = out.freshness == Freshness::fresh || out.freshness == Freshness::late;
+    // A cable that is known to be out ends the path at once, however young the last value is.
+    const bool pulled = linked && board->second.state == LinkState::lost;
+    const bool fresh = !pulled && (out.freshness == Freshness::fresh || out.freshness == Freshness::late);
 
     auto& raw = out.stops[3];
     if (linked && !fresh) {
-        raw = {board->second.state == LinkState::lost ? Mark::bad : Mark::not_begun, link_word(board->second)};
-        out.word = board->second.state == LinkState::lost ? Session::tr("unplugged")
-                   : out.freshness == Freshness::silent   ? Session::tr("silent")
-                                                          : raw.text;
+        raw = {pulled ? Mark::bad : Mark::not_begun, link_word(board->second)};
+        out.word = pulled                               ? Session::tr("unplugged")
+                   : out.freshness == Freshness::silent ? Session::tr("silent")
+                                                        : raw.text;
         out.reaches = 2;
     } else if (linked && now) {
         out.reaches = 3;
@@ -156,8 +158,7 @@ PathState path_state(const Session& session, const Reading& r, const Live& live,
     }
     for (const Finding& f : findings)
         raise(out.stops[static_cast<std::size_t>(f.stop)].mark, f.severity);
-    if (out.freshness == Freshness::silent || (linked && !fresh && board->second.state == LinkState::lost))
-        out.mark = Mark::bad;
+    if (out.freshness == Freshness::silent || pulled) out.mark = Mark::bad;
     if (std::any_of(findings.begin(), findings.end(),
                     [](const Finding& f) { return f.severity == Severity::error; }) &&
         out.mark != Mark::not_begun)

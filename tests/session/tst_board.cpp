@@ -1,5 +1,6 @@
 // The session with the real simulated board: a process, a pseudo-terminal, QSerialPort, commands, faults, a pulled
 // cable.
+#include "session/path_state.h"
 #include "support/clocked_session.h"
 
 #include <QSignalSpy>
@@ -63,6 +64,11 @@ class TestBoard : public QObject {
         session.setPlugged("gauge", false);
         QTRY_COMPARE(session.live().boards.at("gauge").state, LinkState::lost);
         QVERIFY(!session.live().boards.at("gauge").reason.isEmpty());
+        const Reading& reading = *session.bench().reading("hut-air");
+        const PathState state = path_state(session, reading, session.live(), {});
+        QCOMPARE(state.value, QStringLiteral("—")); // at once, not only when the last value has grown old
+        QCOMPARE(state.word, QStringLiteral("unplugged"));
+        QCOMPARE(state.reaches, 2);
         const TimeUs last = *air(session).time;
         session.setPlugged("gauge", true);
         QTRY_COMPARE_WITH_TIMEOUT(session.live().boards.at("gauge").state, LinkState::open, 15000);
