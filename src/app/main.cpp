@@ -58,12 +58,12 @@ int main(int argc, char** argv) {
     Session session;
     MainWindow window(session, theme);
     if (parser.isSet(until_painted)) window.installEventFilter(new EndAfterFirstPaint(&window));
-    window.show();
     if (parser.isSet(QStringLiteral("demo")))
         window.openDemo();
     else if (!parser.positionalArguments().isEmpty())
         window.openFile(parser.positionalArguments().constFirst());
     if (parser.isSet(QStringLiteral("stop")))
         window.showStop(std::clamp(parser.value(QStringLiteral("stop")).toInt(), 1, 7) - 1);
+    window.show(); // with its bench, so that nothing is laid out twice
     return QApplication::exec();
 }
