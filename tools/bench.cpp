@@ -1,8 +1,12 @@
-// Speed, each figure beside a baseline of the same run: docs of P1, P3 and P8 stand with the targets below. Prints
+// Speed, each figure beside a baseline of the same run: what each is stands with its target below. Prints
 // one JSON object. Run it through tools/bench; it is no test.
 #include "core/base/json_reader.h"
 #include "core/decode/table_decoder.h"
+#include "core/plan/assign.h"
+#include "core/plan/findings.h"
 #include "core/signal_path/chain.h"
+#include "core/units/quantity_kind.h"
+#include "store/data_files.h"
 
 #include <algorithm>
 #include <chrono>
@@ -174,6 +178,92 @@ Json p8(const std::string& folder) {
         {"met", ratio <= 2}};
 }
 
+/// `readings` readings of mixed kinds on `boards` boards of two kinds, without pins.
+Bench large_bench(int readings, int boards) {
+    static const std::pair<const char*, const char*> parts[] = {{"temperature", "analog-thermometer-with-offset"},
+                                                                {"temperature", "one-wire-thermometer"},
+                                                                {"temperature", "ntc-10k-in-divider"},
+                                                                {"rain", "tipping-bucket"},
+                                                                {"level", "echo-ranger-sealed"},
+                                                                {"pressure", "air-pressure-humidity-i2c"},
+                                                                {"contact", "reed-contact"},
+                                                                {"temperature", "thermocouple-k-spi"},
+                                                                {"light", "light-i2c"},
+                                                                {"motion", "motion-infrared"}};
+    Bench bench;
+    for (int i = 0; i < boards; ++i) {
+        BoardUse use;
+        use.id = use.name = "board-" + std::to_string(i);
+        use.card = i % 2 ? "board-3v3-12bit-wifi" : "board-5v-8bit-6-analog";
+        use.radio_on = i % 2;
+        bench.boards.push_back(use);
+    }
+    for (int i = 0; i < readings; ++i) {
+        const auto& [kind, part] = parts[i % 10];
+        Reading r;
+        r.id = r.name = "reading-" + std::to_string(i);
+        const QuantityKind* k = find_quantity_kind(kind);
+        r.quantity.kind = kind;
+        r.quantity.unit = k->units[0];
+        r.quantity.low = k->low;
+        r.quantity.high = k->high;
+        r.quantity.accuracy = k->accuracy;
+        r.sensor.part = part;
+        // Bus parts that need 3.3 V sit on the boards that have it.
+        const int board = i % boards;
+        r.wiring.board = bench.boards[static_cast<std::size_t>(board)].id;
+        bench.readings.push_back(r);
+    }
+    return bench;
+}
+
+Json p11() {
+    const Catalog catalog = load_catalog().catalog;
+    Bench large = assign_pins(large_bench(60, 10), catalog, Keep::fixed).bench;
+    Bench one = assign_pins(large_bench(1, 1), catalog, Keep::fixed).bench;
+    std::size_t found = 0;
+    int turn = 0;
+    const auto edit_and_check = [&](Bench& bench) {
+        bench.readings[0].quantity.accuracy = 1 + ++turn % 3;
+        found += check_bench(bench, catalog).size();
+    };
+    const Pair t = alternate(
+        9, [&] { edit_and_check(large); }, [&] { edit_and_check(one); });
+    keep(&found);
+    return {{"what", "findings after one edit, 60 readings on 10 boards, s; baseline one reading on one board"},
+            {"value", t.ours},
+            {"baseline", t.baseline},
+            {"ratio", t.ours / t.baseline},
+            {"target", "value <= 0.050"},
+            {"met", t.ours <= 0.05}};
+}
+
+Json p12() {
+    const Catalog catalog = load_catalog().catalog;
+    Bench large = large_bench(60, 10);
+    const Bench one = large_bench(1, 1);
+    const Bench first = assign_pins(large, catalog, Keep::fixed).bench;
+    std::mt19937 random(12);
+    bool independent = true;
+    const Pair t = alternate(
+        7,
+        [&] {
+            std::shuffle(large.readings.begin(), large.readings.end(), random);
+            std::shuffle(large.boards.begin(), large.boards.end(), random);
+            const Bench again = assign_pins(large, catalog, Keep::fixed).bench;
+            for (const Reading& r : first.readings)
+                independent = independent && again.reading(r.id)->wiring.pins == r.wiring.pins;
+        },
+        [&] { keep(assign_pins(one, catalog, Keep::fixed).bench.readings.data()); });
+    return {{"what", "pin assignment from scratch, 60 readings on 10 boards, s; baseline one reading on one board"},
+            {"value", t.ours},
+            {"baseline", t.baseline},
+            {"ratio", t.ours / t.baseline},
+            {"independent_of_order", independent},
+            {"target", "value <= 1, independent of input order"},
+            {"met", t.ours <= 1 && independent}};
+}
+
 } // namespace
 
 int main(int argc, char** argv) {
@@ -187,6 +277,8 @@ int main(int argc, char** argv) {
     if (want("P1")) out["P1"] = p1();
     if (want("P3")) out["P3"] = p3();
     if (want("P8")) out["P8"] = p8(folder);
+    if (want("P11")) out["P11"] = p11();
+    if (want("P12")) out["P12"] = p12();
     std::puts(out.dump(1).c_str());
     return 0;
 }

@@ -15,6 +15,7 @@
 #include <QTemporaryDir>
 #include <atomic>
 #include <cstdio>
+#include <map>
 
 using namespace cognitum;
 
@@ -138,16 +139,74 @@ int main(int argc, char** argv) {
     Theatre stage(theme, parser.value(QStringLiteral("out")), QSize(size.value(0).toInt(), size.value(1).toInt()));
     if (want("start")) stage.shoot(QStringLiteral("start"));
     stage.openDemo();
+    // Readings that show a stop best; the others keep the one that is live.
+    const std::map<QString, const char*> of = {{QStringLiteral("sensor"), "tide-pool"},
+                                               {QStringLiteral("wiring"), "tide-pool"}};
     const char* stops[] = {"quantity", "sensor", "wiring", "raw", "convert", "calibrate", "watch"};
     for (int i = 0; i < 7; ++i) {
         if (!want(stops[i])) continue;
+        const auto at = of.find(QString::fromLatin1(stops[i]));
+        stage.window().context().selectReading(at == of.end() ? "hut-air" : at->second);
         stage.window().showStop(i);
         if (i == 5) continue; // last, because its baths are in the record then
         stage.shoot(QString::fromLatin1(stops[i]));
     }
+    const auto press = [&](const char* name) {
+        for (QPushButton* button : stage.window().findChildren<QPushButton*>(QLatin1String(name)))
+            if (button->isVisible()) button->click();
+    };
+    if (want("wiring-simple")) {
+        stage.window().context().selectReading("hut-air");
+        stage.window().showStop(2);
+        if (!wanted.isEmpty()) stage.shoot(QStringLiteral("wiring-simple"));
+    }
+    if (want("wiring-converter")) {
+        stage.window().context().selectReading("bed-2");
+        stage.window().showStop(2);
+        stage.shoot(QStringLiteral("wiring-converter"));
+    }
+    if (want("wiring-board")) {
+        stage.window().context().selectReading("cistern");
+        stage.window().showStop(2);
+        press("loomBoard");
+        stage.shoot(QStringLiteral("wiring-board"));
+        press("loomReading");
+    }
+    stage.window().context().selectReading("hut-air");
+    for (const char* tab : {"tabMore", "tabBill"}) {
+        const QString name = QStringLiteral("boards-") + (tab[3] == 'M' ? "inputs" : "bill");
+        if (!want(qPrintable(name))) continue;
+        stage.window().showPage(QStringLiteral("boards"));
+        auto* choice = stage.window().findChild<QComboBox*>(QStringLiteral("boardChoice"));
+        choice->setCurrentIndex(tab[3] == 'M' ? 2 : 0);
+        emit choice->activated(choice->currentIndex());
+        if (tab[3] == 'M') // a fifth bed that has no input
+            stage.session().edit(QStringLiteral("plan"), [](Bench& b) {
+                Reading r = *b.reading("bed-4");
+                r.id = "bed-5";
+                r.name = "Samphire bed 5";
+                r.wiring = {};
+                r.wiring.board = "pump-house";
+                r.path = {};
+                b.readings.push_back(r);
+                r.id = "bed-6";
+                r.name = "Samphire bed 6";
+                b.readings.push_back(r);
+                b.reading("bed-5")->wiring.pins = {{"AOUT", "A0", false, {}}};
+            });
+        press(tab);
+        stage.shoot(name);
+        if (tab[3] == 'M') stage.session().undoStack()->undo();
+        press("tabPins");
+    }
     for (const char* page : {"overview", "boards", "logbook"}) {
         if (!want(page)) continue;
         stage.window().showPage(QLatin1String(page));
+        if (page == std::string("boards")) {
+            auto* choice = stage.window().findChild<QComboBox*>(QStringLiteral("boardChoice"));
+            choice->setCurrentIndex(choice->findData(QStringLiteral("shed")));
+            emit choice->activated(choice->currentIndex());
+        }
         stage.shoot(QLatin1String(page));
     }
     if (want("convert-dark") && !theme.isDark()) {
@@ -171,7 +230,7 @@ int main(int argc, char** argv) {
     if (wanted.contains(QStringLiteral("mended"))) {
         stage.window().showStop(2);
         for (const Finding& f : stage.window().context().findings())
-            if (f.action) {
+            if (f.action && f.action->change) {
                 stage.session().applyFix(f);
                 break;
             }

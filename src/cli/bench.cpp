@@ -84,12 +84,13 @@ int run_check(const std::string& path, bool json) {
         list.push_back({{"id", f.id},
                         {"severity", severity_name(f.severity)},
                         {"reading", f.reading},
+                        {"board", f.board},
                         {"message", f.message},
                         {"why", f.why},
                         {"fix", f.fix}});
         if (!json)
-            std::puts(fmt::format("{}: {} ({})\n  {}\n  {}\n  {}", f.reading, severity_name(f.severity), f.id,
-                                  f.message, f.why, f.fix)
+            std::puts(fmt::format("{}: {} ({})\n  {}\n  {}\n  {}", f.reading.empty() ? f.board : f.reading,
+                                  severity_name(f.severity), f.id, f.message, f.why, f.fix)
                           .c_str());
     }
     if (json)

@@ -146,6 +146,9 @@ void BoardFeed::takeRows(TimeUs arrival) {
         if (sequence >= 0 && std::isfinite(cell(row, sequence))) countLost(cell(row, sequence));
         for (const Route& route : m_routes) {
             const int column = column_of(m_decoder, route.column);
+            if (column >= 0) m_seen.insert(route.column);
+            // What the board's program never sent is a plan, not a loss.
+            if (column < 0 && !m_decoder.names().empty() && !m_seen.count(route.column)) continue;
             Sample sample{time, std::numeric_limits<double>::quiet_NaN(), std::numeric_limits<double>::quiet_NaN(),
                           Cause::missing};
             if (column >= 0) {

@@ -10,6 +10,7 @@
 #include <QObject>
 #include <functional>
 #include <memory>
+#include <set>
 
 namespace cognitum {
 
@@ -55,6 +56,7 @@ class BoardFeed : public QObject {
     TimeUs m_last_time = 0;
     double m_last_sequence = -1;
     std::uint64_t m_headers_seen = 0;
+    std::set<std::string> m_seen; ///< columns that the lines have brought at least once
 };
 
 } // namespace cognitum

@@ -53,8 +53,8 @@ void Ingest::setPlan(const Bench& bench, const QString& path) {
                 m_simulation_arguments);
         std::vector<Route> routes;
         for (const Reading& reading : bench.readings)
-            if (reading.wiring.board == board.id && !reading.wiring.pin.empty() && !reading.path.stages.empty())
-                routes.push_back({reading.id, reading.wiring.pin, effective_path(reading), reading.bands});
+            if (reading.wiring.board == board.id && !reading.wiring.pin().empty() && !reading.path.stages.empty())
+                routes.push_back({reading.id, reading.wiring.pin(), effective_path(reading), reading.bands});
         feed->setRoutes(std::move(routes));
         if (is_new && m_open_links) feed->start();
     }

@@ -1,6 +1,5 @@
 #include "session/path_state.h"
 
-#include "core/plan/loom.h"
 #include "core/units/format.h"
 #include "core/units/quantity_kind.h"
 #include "core/units/unit.h"
@@ -30,24 +29,34 @@ StopState quantity_stop(const Reading& r) {
                                          format_measure(r.quantity.high, r.quantity.unit)))};
 }
 
-StopState sensor_stop(const PartCard* part) {
-    if (!part) return {Mark::not_begun, Session::tr("not chosen")};
-    for (const Stage& stage : part->transfer)
-        if (const auto* linear = std::get_if<Linear>(&stage))
-            return {Mark::done, text(fmt::format("{} mV/°C, {} V", format_constant(1000 * linear->slope.value),
-                                                 format_constant(linear->zero.value)))};
-    return {Mark::done, text(part->name.substr(0, part->name.find(',')))};
+StopState sensor_stop(const Session& session, const Reading& r, const PartCard* part) {
+    if (r.sensor.part.empty()) return {Mark::not_begun, Session::tr("not chosen")};
+    if (!part) return {Mark::bad, Session::tr("card is missing")};
+    const Measurand* measured = part->measurand(r.quantity.kind);
+    if (measured)
+        for (const Stage& stage : measured->transfer)
+            if (const auto* linear = std::get_if<Linear>(&stage); linear && measured->unit == "degC")
+                return {Mark::done, text(fmt::format("{} mV/°C, {} V", format_constant(1000 * linear->slope.value),
+                                                     format_constant(linear->zero.value)))};
+    const QString name = text(part->name.substr(0, part->name.find(',')));
+    const BoardCard* board = session.boardCard(r);
+    const Rail* rail = board ? board->rail(r.wiring.rail) : nullptr;
+    return {Mark::done, rail && name.size() < 16 ? name + ", " + text(rail->label) : name};
 }
 
 StopState wiring_stop(const Session& session, const Reading& r, const PartCard* part) {
     const BoardUse* use = session.bench().board(r.wiring.board);
-    const BoardCard* card = session.boardCard(r);
-    if (!use || !card || !part || r.wiring.pin.empty()) return {Mark::not_begun, Session::tr("not placed")};
-    const auto loom = make_loom(r, *part, *use, *card);
-    const auto steps = loom ? loom->steps.size() : 0;
+    if (!use || !part) return {Mark::not_begun, Session::tr("not placed")};
+    if (part->interface.speech == Speech::radio) return {Mark::done, Session::tr("by radio")};
+    if (r.wiring.pin().empty()) return {Mark::not_begun, Session::tr("no pin yet")};
+    const auto steps = session.wiringSteps(r.id);
     const auto ticked = std::min(r.wiring.ticked.size(), steps);
     if (ticked < steps) return {Mark::not_begun, Session::tr("%1 of %2 ticked").arg(ticked).arg(steps)};
-    return {Mark::done, text(r.wiring.pin + ", " + r.wiring.rail)};
+    const Module* between = session.bench().module(r.wiring.module);
+    return {Mark::done, text(r.wiring.pin() + ", " +
+                             (between                 ? between->name
+                              : r.wiring.rail.empty() ? use->name
+                                                      : r.wiring.rail))};
 }
 
 QString no_value_word(const LiveReading& live) {
@@ -85,7 +94,7 @@ PathState path_state(const Session& session, const Reading& r, const Live& live,
     const PartCard* part = session.part(r);
     const std::string& unit = r.quantity.unit;
     out.stops[0] = quantity_stop(r);
-    out.stops[1] = sensor_stop(part);
+    out.stops[1] = sensor_stop(session, r, part);
     out.stops[2] = wiring_stop(session, r, part);
     for (int i = 3; i < 7; ++i)
         out.stops[static_cast<std::size_t>(i)] = {Mark::not_begun, QStringLiteral("—")};
@@ -105,7 +114,14 @@ PathState path_state(const Session& session, const Reading& r, const Live& live,
     const bool fresh = !pulled && (out.freshness == Freshness::fresh || out.freshness == Freshness::late);
 
     auto& raw = out.stops[3];
-    if (linked && !fresh) {
+    // The board talks, but its lines never brought this reading: its program does not send it yet.
+    const bool never_sent =
+        linked && board->second.state == LinkState::open && board->second.lines > 0 && (!now || !now->time);
+    if (never_sent) {
+        raw = {Mark::not_begun, Session::tr("not in the lines")};
+        out.word = raw.text;
+        out.reaches = 2;
+    } else if (linked && !fresh) {
         raw = {pulled ? Mark::bad : Mark::not_begun, link_word(board->second)};
         out.word = pulled                               ? Session::tr("unplugged")
                    : out.freshness == Freshness::silent ? Session::tr("silent")

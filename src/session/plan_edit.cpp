@@ -46,21 +46,27 @@ void apply_list(const std::vector<PlanDifference::Item<T>>& items, bool forwards
 
 PlanDifference difference(const Bench& before, const Bench& after) {
     PlanDifference out;
-    if (before.name != after.name || before.place != after.place)
-        out.names = {{before.name, before.place}, {after.name, after.place}};
+    const auto head = [](const Bench& b) { return PlanDifference::Head{b.name, b.place, b.currency, b.prices}; };
+    if (before.name != after.name || before.place != after.place || before.currency != after.currency ||
+        before.prices != after.prices)
+        out.head = {head(before), head(after)};
     out.boards = list_difference(before.boards, after.boards);
     out.readings = list_difference(before.readings, after.readings);
+    out.modules = list_difference(before.modules, after.modules);
     return out;
 }
 
 void apply(const PlanDifference& change, bool forwards, Bench& bench) {
-    if (change.names) {
-        const auto& names = forwards ? change.names->second : change.names->first;
-        bench.name = names.name;
-        bench.place = names.place;
+    if (change.head) {
+        const auto& head = forwards ? change.head->second : change.head->first;
+        bench.name = head.name;
+        bench.place = head.place;
+        bench.currency = head.currency;
+        bench.prices = head.prices;
     }
     apply_list(change.boards, forwards, bench.boards);
     apply_list(change.readings, forwards, bench.readings);
+    apply_list(change.modules, forwards, bench.modules);
 }
 
 } // namespace cognitum

@@ -13,18 +13,20 @@ namespace cognitum {
 
 /// The parts of two benches that differ.
 struct PlanDifference {
-    struct Names {
-        std::string name, place;
+    struct Head {
+        std::string name, place, currency;
+        std::vector<Price> prices;
     };
     template <typename T>
     struct Item {
         std::optional<T> before, after; ///< one of them may be missing: added or removed
         std::size_t position = 0;       ///< in the list that has it
     };
-    std::optional<std::pair<Names, Names>> names;
+    std::optional<std::pair<Head, Head>> head;
     std::vector<Item<BoardUse>> boards;
     std::vector<Item<Reading>> readings;
-    [[nodiscard]] bool empty() const { return !names && boards.empty() && readings.empty(); }
+    std::vector<Item<Module>> modules;
+    [[nodiscard]] bool empty() const { return !head && boards.empty() && readings.empty() && modules.empty(); }
 };
 
 PlanDifference difference(const Bench& before, const Bench& after);

@@ -1,6 +1,7 @@
 #include "session/session.h"
 
 #include "core/plan/path.h"
+#include "core/plan/wiring_steps.h"
 #include "core/uncertainty/reading_doubt.h"
 #include "core/units/format.h"
 #include "store/data_files.h"
@@ -74,6 +75,7 @@ Result<void> Session::take(BenchFile file) {
     closeBench();
     m_file = std::make_unique<BenchFile>(std::move(file));
     m_bench = std::move(bench);
+    ++m_plan_revision;
     m_saved_at.reset();
     onWorker([this, plan = m_bench, where = path()] { m_ingest->setPlan(plan, where); });
     emit benchOpened();
@@ -88,6 +90,7 @@ void Session::closeBench() {
     m_undo.clear();
     m_file.reset();
     m_bench = {};
+    ++m_plan_revision;
 }
 
 Result<void> Session::saveCopy(const QString& path) {
@@ -129,6 +132,7 @@ void Session::editReading(const std::string& id, const QString& text, const std:
 
 void Session::applyChange(const PlanDifference& change, bool forwards) {
     apply(change, forwards, m_bench);
+    ++m_plan_revision;
     m_save_soon.start();
     onWorker([this, plan = m_bench, where = path()] { m_ingest->setPlan(plan, where); });
     for (const auto& item : change.readings) {
@@ -151,8 +155,34 @@ const BoardCard* Session::boardCard(const Reading& reading) const {
     return use ? m_catalog.board(use->card) : nullptr;
 }
 
+const Session::PlanView& Session::planView() const {
+    if (m_plan_view.revision == m_plan_revision) return m_plan_view;
+    m_plan_view = {};
+    m_plan_view.revision = m_plan_revision;
+    for (const Reading& r : m_bench.readings) {
+        m_plan_view.of_reading[r.id] = check_reading(m_bench, m_catalog, r);
+        const Loom loom = reading_loom(m_bench, m_catalog, r);
+        m_plan_view.steps[r.id] = wiring_steps(m_bench, m_catalog, r, loom).size();
+    }
+    for (const BoardUse& use : m_bench.boards)
+        m_plan_view.of_board[use.id] = check_board(m_bench, m_catalog, use);
+    return m_plan_view;
+}
+
+std::size_t Session::wiringSteps(const std::string& reading) const {
+    const auto at = planView().steps.find(reading);
+    return at == planView().steps.end() ? 0 : at->second;
+}
+
 std::vector<Finding> Session::findings(const Reading& reading, const Live& live) const {
-    std::vector<Finding> out = check_reading(m_bench, m_catalog, reading);
+    const PlanView& plan = planView();
+    std::vector<Finding> out;
+    for (const auto& [list, id] :
+         {std::pair{&plan.of_reading, reading.id}, std::pair{&plan.of_board, reading.wiring.board}})
+        if (const auto at = list->find(id); at != list->end())
+            out.insert(out.end(), at->second.begin(), at->second.end());
+    std::stable_sort(out.begin(), out.end(),
+                     [](const Finding& a, const Finding& b) { return a.severity > b.severity; });
     const BoardCard* card = boardCard(reading);
     const auto board = live.boards.find(reading.wiring.board);
     if (card && board != live.boards.end() && !board->second.reference.isEmpty()) {
@@ -160,13 +190,17 @@ std::vector<Finding> Session::findings(const Reading& reading, const Live& live)
         const VoltageReference* planned = card->reference(reading.wiring.reference);
         const VoltageReference* real = card->reference(says);
         if (planned && real && planned != real) {
-            Finding f{"board-reference-differs", Severity::error, reading.id, Stop::raw, {}, {}, {}, {}};
+            Finding f;
+            f.id = "board-reference-differs";
+            f.severity = Severity::error;
+            f.reading = reading.id;
+            f.stop = Stop::raw;
             f.message = fmt::format("The board says that it measures against {}; the plan says {}.", real->name,
                                     planned->name);
             f.why =
                 fmt::format("Every voltage is wrong by a factor of {:.1f}.", planned->voltage_V / real->voltage_V);
             f.fix = "Tell the board, or change the plan at Wiring.";
-            f.action = FixAction{FixAction::Kind::tell_board_reference, planned->id, "Tell the board"};
+            f.action = FixAction{"Tell the board", {}, -1, "reference " + planned->id};
             out.insert(out.begin(), f);
         }
     }
@@ -178,7 +212,11 @@ std::vector<Finding> Session::findings(const Reading& reading, const Live& live)
         if (samples.size() > 300) samples.erase(samples.begin(), samples.end() - 300);
         for (const HealthVerdict& v : judge_health(samples, card->bits)) {
             if (v.id == "flicker") continue;
-            Finding f{v.id, v.bad ? Severity::error : Severity::look, reading.id, Stop::raw, {}, {}, {}, {}};
+            Finding f;
+            f.id = v.id;
+            f.severity = v.bad ? Severity::error : Severity::look;
+            f.reading = reading.id;
+            f.stop = Stop::raw;
             std::string id = v.id;
             id[0] = static_cast<char>(id[0] - 'a' + 'A');
             f.message = id + ": " + v.evidence;
@@ -186,7 +224,7 @@ std::vector<Finding> Session::findings(const Reading& reading, const Live& live)
                 f.why += (f.why.empty() ? "Likely, in this order: " : "; ") + cause;
             if (!f.why.empty()) f.why += ".";
             f.fix = v.next_test;
-            f.action = FixAction{FixAction::Kind::open_stop, "3", "Look at the raw signal"};
+            f.action = FixAction{"Look at the raw signal", {}, static_cast<int>(Stop::raw), {}};
             out.insert(out.begin(), f);
         }
     }
@@ -208,27 +246,23 @@ Budget Session::budget(const Reading& reading, double raw, const Live& live) con
     return reading_budget(reading, part(reading), raw, noise, now());
 }
 
+void Session::reloadCatalog() {
+    LoadedCatalog loaded = load_catalog();
+    m_catalog = std::move(loaded.catalog);
+    m_catalog_problems = std::move(loaded.problems);
+    ++m_plan_revision;
+    emit planChanged();
+}
+
 void Session::applyFix(const Finding& finding) {
     if (!finding.action) return;
-    const FixAction action = *finding.action;
-    const Reading* reading = m_bench.reading(finding.reading);
-    const BoardCard* board = reading ? boardCard(*reading) : nullptr;
-    const PartCard* card = reading ? part(*reading) : nullptr;
-    if (!reading) return;
-    if (action.kind == FixAction::Kind::tell_board_reference) {
-        tellBoardOfReference(*reading);
+    if (!finding.action->send.empty()) {
+        if (const Reading* reading = m_bench.reading(finding.reading))
+            sendCommand(reading->wiring.board, QString::fromStdString(finding.action->send));
         return;
     }
-    if (!board || !card) return;
-    if (action.kind == FixAction::Kind::use_reference || action.kind == FixAction::Kind::use_rail)
-        editReading(reading->id, QString::fromStdString(action.label), [&](Reading& r) {
-            if (action.kind == FixAction::Kind::use_reference)
-                r.wiring.reference = action.value;
-            else
-                r.wiring.rail = action.value;
-            r.path = build_path(*card, *board, r.wiring);
-            r.wiring.mended.push_back(finding.message);
-        });
+    if (finding.action->change)
+        edit(QString::fromStdString(finding.action->label), [&](Bench& bench) { mend(bench, m_catalog, finding); });
 }
 
 void Session::startRecording() {

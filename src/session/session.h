@@ -17,6 +17,7 @@
 #include <QThread>
 #include <QTimer>
 #include <QUndoStack>
+#include <map>
 #include <memory>
 
 namespace cognitum {
@@ -49,8 +50,12 @@ class Session : public QObject {
 
     // The plan. Every edit is one step of undo and is saved within half a second.
     [[nodiscard]] const Bench& bench() const { return m_bench; }
+    /// Grows with every change of the plan or the cards, and with another bench.
+    [[nodiscard]] std::uint64_t planRevision() const { return m_plan_revision; }
     [[nodiscard]] const Catalog& catalog() const { return m_catalog; }
     [[nodiscard]] const std::vector<Error>& catalogProblems() const { return m_catalog_problems; }
+    /// Reads all cards again, after one was saved.
+    void reloadCatalog();
     void edit(const QString& text, const std::function<void(Bench&)>& change);
     void editReading(const std::string& id, const QString& text, const std::function<void(Reading&)>& change);
     [[nodiscard]] QUndoStack* undoStack() { return &m_undo; }
@@ -63,6 +68,8 @@ class Session : public QObject {
     [[nodiscard]] Live live() const { return m_share.copy(); }
     [[nodiscard]] const PartCard* part(const Reading& reading) const { return m_catalog.part(reading.sensor.part); }
     [[nodiscard]] const BoardCard* boardCard(const Reading& reading) const;
+    /// Steps of a reading's wiring, all told.
+    [[nodiscard]] std::size_t wiringSteps(const std::string& reading) const;
     /// From the plan and from what arrives.
     [[nodiscard]] std::vector<Finding> findings(const Reading& reading, const Live& live) const;
     [[nodiscard]] Budget budget(const Reading& reading, double raw, const Live& live) const;
@@ -106,6 +113,15 @@ class Session : public QObject {
     Clock m_clock;
     std::unique_ptr<BenchFile> m_file;
     Bench m_bench;
+    std::uint64_t m_plan_revision = 1;
+    /// What follows from the plan alone, computed once for each revision of it.
+    struct PlanView {
+        std::uint64_t revision = 0;
+        std::map<std::string, std::vector<Finding>> of_reading, of_board;
+        std::map<std::string, std::size_t> steps;
+    };
+    [[nodiscard]] const PlanView& planView() const;
+    mutable PlanView m_plan_view;
     Catalog m_catalog;
     std::vector<Error> m_catalog_problems;
     QUndoStack m_undo;

@@ -95,12 +95,19 @@ Result<Bench> BenchFile::load_plan() {
                 COGNITUM_TRY(place, json.string_or("place", {}));
                 bench.name = name;
                 bench.place = place;
+                if (json.has("prices")) {
+                    COGNITUM_TRY(prices, json.object("prices"));
+                    COGNITUM_CHECK(read_prices(prices, bench));
+                }
             } else if (kind == "board") {
                 COGNITUM_TRY(board, read_board_use(json));
                 bench.boards.push_back(board);
             } else if (kind == "reading") {
                 COGNITUM_TRY(reading, read_reading(json));
                 bench.readings.push_back(reading);
+            } else if (kind == "module") {
+                COGNITUM_TRY(module, read_module(json));
+                bench.modules.push_back(module);
             }
         }
         return bench;
@@ -129,11 +136,15 @@ Result<void> BenchFile::save_plan(const Bench& bench) {
             keep.exec();
             keep.reset();
         };
-        put("bench", "bench", {{"bench", bench.name}, {"place", bench.place}});
+        Json head = {{"bench", bench.name}, {"place", bench.place}};
+        if (const Json prices = prices_json(bench); !prices.empty()) head["prices"] = prices;
+        put("bench", "bench", head);
         for (const BoardUse& board : bench.boards)
             put("board", board.id, board_use_json(board));
         for (const Reading& reading : bench.readings)
             put("reading", reading.id, reading_json(reading));
+        for (const Module& module : bench.modules)
+            put("module", module.id, module_json(module));
         m_db->exec("DELETE FROM plan WHERE (kind, id) NOT IN (SELECT kind, id FROM kept)");
         transaction.commit();
         return {};

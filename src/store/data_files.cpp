@@ -13,6 +13,8 @@ namespace fs = std::filesystem;
 
 namespace {
 
+constexpr std::size_t card_size_limit = 1 << 20;
+
 std::string environment(const char* name) {
     const char* value = std::getenv(name);
     return value ? value : "";
@@ -31,7 +33,7 @@ template <typename Card, typename Read>
 void load_cards(const fs::path& folder, std::vector<Card>& cards, std::vector<Error>& problems, Read read) {
     for (const std::string& path : json_files(folder)) {
         const auto load = [&]() -> Result<Card> {
-            COGNITUM_TRY(text, read_text_file(path, 1 << 20));
+            COGNITUM_TRY(text, read_text_file(path, card_size_limit));
             COGNITUM_TRY(document, JsonText::parse(path, text));
             return read(JsonReader(document));
         };
@@ -74,15 +76,55 @@ std::string data_folder() {
 
 LoadedCatalog load_catalog() {
     LoadedCatalog out;
-    std::string own = environment("XDG_DATA_HOME");
-    if (own.empty() && !environment("HOME").empty()) own = environment("HOME") + "/.local/share";
     std::vector<fs::path> folders = {data_folder()};
-    if (!own.empty()) folders.push_back(fs::path(own) / "cognitum");
+    if (const std::string own = own_data_folder(); !own.empty()) folders.emplace_back(own);
     for (const fs::path& folder : folders) {
         load_cards(folder / "parts", out.catalog.parts, out.problems, read_part_card);
         load_cards(folder / "boards", out.catalog.boards, out.problems, read_board_card);
     }
     return out;
+}
+
+std::string own_data_folder() {
+    std::string own = environment("XDG_DATA_HOME");
+    if (own.empty() && !environment("HOME").empty()) own = environment("HOME") + "/.local/share";
+    return own.empty() ? own : (fs::path(own) / "cognitum").string();
+}
+
+Result<std::string> part_card_text(const std::string& id) {
+    for (const std::string& folder : {own_data_folder(), data_folder()}) {
+        if (folder.empty()) continue;
+        for (const std::string& path : json_files(fs::path(folder) / "parts")) {
+            COGNITUM_TRY(text, read_text_file(path, card_size_limit));
+            const auto document = JsonText::parse(path, text);
+            if (document && JsonReader(*document).string_or("id", {}).value_or("") == id) return text;
+        }
+    }
+    return failure(fmt::format("there is no card \"{}\".", id));
+}
+
+Result<std::string> save_own_part(const std::string& text) {
+    COGNITUM_TRY(document, JsonText::parse("card", text));
+    COGNITUM_TRY(card, read_part_card(JsonReader(document)));
+    const std::string folder = own_data_folder();
+    if (folder.empty()) return failure("there is no home folder to keep it in.", {}, "Set XDG_DATA_HOME.");
+    const fs::path target = fs::path(folder) / "parts" / (card.id + ".json");
+    std::error_code code;
+    fs::create_directories(target.parent_path(), code);
+    const fs::path waiting = target.string() + ".new";
+    {
+        std::ofstream out(waiting, std::ios::binary | std::ios::trunc);
+        out << text;
+        out.flush();
+        if (!out)
+            return failure("the card cannot be written.", target.string(), "Look at the disk and its permissions.");
+    }
+    fs::rename(waiting, target, code);
+    if (code) {
+        fs::remove(waiting, code);
+        return failure("the card cannot be written.", target.string(), "Look at the folder's permissions.");
+    }
+    return target.string();
 }
 
 Result<Bench> load_bench_json(const std::string& path) {

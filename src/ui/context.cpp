@@ -1,5 +1,7 @@
 #include "ui/context.h"
 
+#include <QFileDialog>
+
 #include "core/signal_path/chain.h"
 
 #include <cmath>
@@ -8,6 +10,9 @@ namespace cognitum {
 
 Context::Context(Session& session, Theme& theme, QObject* parent)
     : QObject(parent), m_session(session), m_theme(theme) {
+    askSavePath = [](QWidget* asking, const QString& title, const QString& name, const QString& filter) {
+        return QFileDialog::getSaveFileName(asking, title, name, filter);
+    };
     m_timer.setInterval(50);
     connect(&m_timer, &QTimer::timeout, this, [this] {
         const TimeUs second = m_session.now() / second_us; // ages grow even when nothing arrives

@@ -8,6 +8,7 @@
 
 #include <QObject>
 #include <QTimer>
+#include <functional>
 #include <map>
 
 namespace cognitum {
@@ -33,6 +34,10 @@ class Context : public QObject {
     [[nodiscard]] const std::vector<Finding>& findings() const { return m_findings; } ///< of the chosen reading
     /// Budget at the last raw value; without a value, in the middle of the expected range.
     [[nodiscard]] const Budget& budget() const { return m_budget; }
+
+    /// Asks where to save; tests give their own answer. Empty: cancelled.
+    std::function<QString(QWidget* parent, const QString& title, const QString& name, const QString& filter)>
+        askSavePath;
 
     /// Pulls now; called by the timer, by edits and by tests.
     void refresh();

@@ -117,6 +117,7 @@ QComboBox::down-arrow { image: url(:/icons/down-@kind.png); width: #9#px; height
 QComboBox QAbstractItemView { background: @sheet; border: 1px solid @rule; selection-background-color: @selected; selection-color: @ink; }
 QPushButton { background: transparent; border: 1px solid @ink; border-radius: 3px; padding: #5#px #12#px; }
 QPushButton:hover { background: @selected; }
+QPushButton:checked { background: @selected; font-weight: 600; }
 QPushButton:focus { border: 2px solid @accent; padding: #4#px #11#px; }
 QPushButton:disabled { border-color: @rule; color: @soft; }
 QPushButton[main="true"] { background: @accent; border-color: @accent; color: @sheet; }

@@ -12,19 +12,19 @@ using namespace cognitum;
 namespace {
 
 const char* good_part = R"({
- "card": "part", "id": "x", "name": "X", "quantity": "temperature",
- "range": {"low": -40, "high": 125, "unit": "degC"},
- "accuracy": 2, "response_s": 8,
- "supply": {"low_V": 2.7, "high_V": 5.5, "current_mA": 0.05},
- "legs": [{"label": "a", "role": "supply"}, {"label": "b", "role": "output"}, {"label": "c", "role": "ground"}],
- "transfer": [{"stage": "linear", "zero": 0.5, "slope": 0.01, "input_unit": "V", "unit": "degC"}]
+ "card": "part", "schema": 1, "id": "x", "name": "X",
+ "measures": [{"quantity": "temperature", "unit": "degC", "low": -40, "high": 125, "accuracy": 2,
+   "transfer": [{"stage": "linear", "zero": 0.5, "slope": 0.01, "input_unit": "V", "unit": "degC"}]}],
+ "supply": {"low_V": 2.7, "high_V": 5.5, "typical_mA": 0.05},
+ "interface": {"kind": "i2c", "addresses": ["0x23", "0x5C"]},
+ "legs": [{"label": "a", "role": "supply"}, {"label": "b", "role": "data"}, {"label": "c", "role": "ground"}]
 })";
 
 const char* good_board = R"({
- "card": "board", "id": "b", "name": "B", "bits": 10, "input_limit_V": 5.5, "source_ohm_max": 10000,
+ "card": "board", "id": "b", "name": "B", "bits": 10, "input_limit_V": 5.5, "logic_V": 5, "high_threshold_V": 3,
  "references": [{"id": "supply", "name": "supply", "voltage_V": 5.0, "tol_voltage_V": 0.05}],
  "rails": [{"label": "5V", "voltage_V": 5.0, "current_mA": 400}],
- "pins": [{"label": "A0", "functions": ["analog"]}]
+ "pins": [{"label": "A0", "port": 14, "functions": ["analog"]}]
 })";
 
 /// The text with one piece replaced; fails the test when the piece is not there.
@@ -52,9 +52,11 @@ class TestCards : public QObject {
         VALUE_OF(part_text, JsonText::parse("p", good_part));
         VALUE_OF(part, read_part_card(JsonReader(part_text)));
         QCOMPARE(part.legs.size(), std::size_t(3));
-        QCOMPARE(part.drift_per_year, 0.0);
-        QCOMPARE(part.interface, std::string("analog"));
-        QCOMPARE(std::get<Linear>(part.transfer[0]).zero.origin, std::string("data sheet"));
+        QCOMPARE(part.measurand("temperature")->drift_per_year, 0.0);
+        QVERIFY(!part.measurand("light"));
+        QCOMPARE(part.interface.addresses, (std::vector<int>{0x23, 0x5C}));
+        QCOMPARE(part.supply.peak_mA, 0.05); // no peak said: the typical current
+        QCOMPARE(std::get<Linear>(part.measures[0].transfer[0]).zero.origin, std::string("data sheet"));
         VALUE_OF(board_text, JsonText::parse("b", good_board));
         VALUE_OF(board, read_board_card(JsonReader(board_text)));
         QVERIFY(board.pin("A0")->can("analog") && !board.pin("A0")->can("interrupt"));
@@ -68,23 +70,31 @@ class TestCards : public QObject {
         const auto row = [](const char* name, const char* from, const char* to, const char* where) {
             QTest::addRow("%s", name) << QByteArray(from) << QByteArray(to) << QByteArray(where);
         };
-        row("unknown key", "\"accuracy\"", "\"acuracy\"", "card.json:4: /acuracy");
-        row("unknown quantity", "\"temperature\"", "\"warmth\"", "card.json:2: /quantity");
-        row("range upside down", "\"low\": -40", "\"low\": 400", "card.json:3: /range/low");
-        row("range without unit", ", \"unit\": \"degC\"},", "},", "card.json:3: /range");
-        row("unknown unit", "\"high\": 125, \"unit\": \"degC\"", "\"high\": 125, \"unit\": \"deg\"",
-            "card.json:3: /range/unit");
+        row("unknown key", "\"accuracy\"", "\"acuracy\"", "card.json:3: /measures/0");
+        row("unknown quantity", "\"temperature\"", "\"warmth\"", "card.json:3: /measures/0/quantity");
+        row("range upside down", "\"low\": -40", "\"low\": 400", "card.json:3: /measures/0/low");
+        row("range without unit", "\"unit\": \"degC\", \"low\"", "\"low\"", "card.json:3: /measures/0");
+        row("unknown unit", "\"unit\": \"degC\", \"low\"", "\"unit\": \"warm\", \"low\"",
+            "card.json:3: /measures/0/unit");
+        row("another quantity's unit", "\"unit\": \"degC\", \"low\"", "\"unit\": \"lx\", \"low\"",
+            "card.json:3: /measures/0/unit");
         row("supply upside down", "\"low_V\": 2.7", "\"low_V\": 27", "card.json:5: /supply/low_V");
-        row("a role", "\"role\": \"ground\"", "\"role\": \"earth\"", "card.json:6: /legs/2/role");
-        row("one leg", "{\"label\": \"b\", \"role\": \"output\"}, {\"label\": \"c\", \"role\": \"ground\"}", "5",
+        row("peak below typical", "\"typical_mA\": 0.05", "\"typical_mA\": 5, \"peak_mA\": 1",
+            "card.json:5: /supply/peak_mA");
+        row("address above 0x77", "\"0x5C\"", "\"0x90\"", "card.json:6: /interface/addresses/1");
+        row("address in words", "\"0x5C\"", "\"high\"", "card.json:6: /interface/addresses/1");
+        row("no address on the bus", "\"0x23\", \"0x5C\"", "", "card.json:6: /interface/addresses");
+        row("unknown interface", "\"i2c\"", "\"telepathy\"", "card.json:6: /interface/kind");
+        row("a role", "\"role\": \"ground\"", "\"role\": \"earth\"", "card.json:7: /legs/2/role");
+        row("a leg twice", "\"label\": \"b\"", "\"label\": \"a\"", "card.json:7: /legs/1/label");
+        row("one leg", "{\"label\": \"b\", \"role\": \"data\"}, {\"label\": \"c\", \"role\": \"ground\"}", "5",
             "/legs/1");
-        row("text for a number", "\"accuracy\": 2", "\"accuracy\": \"2\"", "card.json:4: /accuracy");
-        row("no transfer",
-            "{\"stage\": \"linear\", \"zero\": 0.5, \"slope\": 0.01, \"input_unit\": \"V\", \"unit\": \"degC\"}",
-            "", "card.json:7: /transfer");
+        row("text for a number", "\"accuracy\": 2", "\"accuracy\": \"2\"", "card.json:3: /measures/0/accuracy");
         row("a transfer into volts", "\"input_unit\": \"V\", \"unit\": \"degC\"",
-            "\"input_unit\": \"V\", \"unit\": \"V\"", "card.json:7: /transfer");
-        row("no JSON", "\"accuracy\": 2,", "\"accuracy\": 2", "card.json:4");
+            "\"input_unit\": \"V\", \"unit\": \"V\"", "card.json:4: /measures/0/transfer");
+        row("a newer form", "\"schema\": 1", "\"schema\": 2", "card.json:2: /schema");
+        row("a path for an id", "\"id\": \"x\"", "\"id\": \"../x\"", "card.json:2: /id");
+        row("no JSON", "\"schema\": 1,", "\"schema\": 1", "card.json:2");
     }
     void badParts() {
         QFETCH(QByteArray, from);
@@ -108,10 +118,12 @@ class TestCards : public QObject {
             "/references");
         row("a negative rail", "\"label\": \"5V\", \"voltage_V\": 5.0", "\"label\": \"5V\", \"voltage_V\": -5.0",
             "card.json:4: /rails/0/voltage_V");
-        row("a pin twice", "{\"label\": \"A0\", \"functions\": [\"analog\"]}",
+        row("a pin twice", "{\"label\": \"A0\", \"port\": 14, \"functions\": [\"analog\"]}",
             "{\"label\": \"A0\", \"functions\": []}, {\"label\": \"A0\", \"functions\": []}",
             "card.json:5: /pins/1/label");
         row("a function", "[\"analog\"]", "[7]", "/pins/0/functions/0");
+        row("an unknown function", "[\"analog\"]", "[\"magic\"]", "/pins/0/functions");
+        row("half a port", "\"port\": 14", "\"port\": 14.5", "/pins/0/port");
     }
     void badBoards() {
         QFETCH(QByteArray, from);
@@ -119,6 +131,23 @@ class TestCards : public QObject {
         QFETCH(QByteArray, where);
         const Error e = error_of(with(good_board, from.constData(), to.constData()), read_board_card);
         QVERIFY2(QByteArray::fromStdString(e.where).contains(where), e.where.c_str());
+    }
+
+    void aThousandPinsAreRefused() {
+        std::string pins;
+        for (int i = 0; i < 1000; ++i)
+            pins += (i ? ",{\"label\":\"" : "{\"label\":\"") + std::to_string(i) + "\"}";
+        const Error e = error_of(
+            with(good_board, "{\"label\": \"A0\", \"port\": 14, \"functions\": [\"analog\"]}", pins.c_str()),
+            read_board_card);
+        QVERIFY2(e.what.find("at most 200 pins") != std::string::npos, e.what.c_str());
+    }
+    void aBenchWithAMissingCardKeepsItsReading() {
+        Bench bench = test::small_bench();
+        bench.readings[0].sensor.part = "gone";
+        VALUE_OF(text, JsonText::parse("b", bench_json(bench).dump()));
+        VALUE_OF(again, read_bench(JsonReader(text)));
+        QVERIFY(again == bench);
     }
 
     void badBenches_data() {
@@ -135,6 +164,8 @@ class TestCards : public QObject {
         row("link", "\"kind\":\"none\"", "\"kind\":\"telepathy\"", "none, serial or simulated");
         row("speed", "\"baud\":115200", "\"baud\":3", "speed must be");
         row("key", "\"sensor\"", "\"senser\"", "not known here");
+        row("divider", "\"pins\":[{", "\"pins\":[{\"divider\":{\"top_ohm\":1,\"bottom_ohm\":0},", "above zero");
+        row("cable", "\"rail\"", "\"cable_m\":-3,\"rail\"", "0 to 1000 m");
         row("board list", "\"boards\":[", "\"boards\":7,\"x\":[", "not known here");
     }
     void badBenches() {
@@ -172,7 +203,10 @@ class TestCards : public QObject {
             if (!document) continue;
             const JsonReader json(*document);
             if (const auto part = read_part_card(json)) {
-                QVERIFY(part->low < part->high && part->legs.size() >= 2 && !part->transfer.empty());
+                for (const Measurand& m : part->measures)
+                    QVERIFY(m.low < m.high && m.accuracy > 0);
+                for (const int address : part->interface.addresses)
+                    QVERIFY(address >= 0x08 && address <= 0x77);
                 ++values;
             }
             if (const auto board = read_board_card(json)) {

@@ -111,18 +111,18 @@ class TestUncertainty : public QObject {
         QVERIFY(after.standard_uncertainty < before.standard_uncertainty / 2);
         // A year later the drift has come back.
         const Budget later = reading_budget(r, part, 140, 0, from_seconds(365.25 * 86400));
-        CLOSE(later.find("drift")->u, part->drift_per_year / std::sqrt(3.0), 1e-3);
+        CLOSE(later.find("drift")->u, part->measurand("temperature")->drift_per_year / std::sqrt(3.0), 1e-3);
     }
 
     void adviceNamesTheLargestShare() {
         Bench bench = test::small_bench();
         const Reading& r = bench.readings[0];
         const PartCard* part = test::catalog().part(r.sensor.part);
-        const BoardCard* board = test::catalog().board("board-5v-8bit-6-analog");
+        const Placed placed = place(bench, test::catalog(), r);
         const Budget b = reading_budget(r, part, 140, 0, 0);
-        const Advice advice = what_would_help(r, part, board, b);
+        const Advice advice = what_would_help(placed, b);
         QVERIFY2(advice.first.find("Calibrate") != std::string::npos, advice.first.c_str());
-        QVERIFY(what_would_help(r, part, board, Budget{}).first.empty());
+        QVERIFY(what_would_help(placed, Budget{}).first.empty());
     }
 };
 

@@ -55,7 +55,13 @@ class TestSession : public QObject {
     void aMissingColumnIsSaid() {
         ClockedSession s;
         test::open_small_bench(s);
-        s.send("seq,ms,A5\n0,1000,142\n");
+        s.send("seq,ms,A5\n0,1000,142\n"); // its program does not send this one yet: a plan, not a loss
+        QVERIFY(!s.session.live().readings.count("air"));
+        const PathState planned = path_state(s.session, s.session.bench().readings[0], s.session.live(), {});
+        QCOMPARE(planned.stops[3].text, QStringLiteral("not in the lines"));
+        QCOMPARE(planned.value, QStringLiteral("—"));
+        s.send("seq,ms,A0\n1,2000,142\n");
+        s.send("seq,ms,A5\n2,3000,142\n"); // sent before, and gone now
         const LiveReading air = s.session.live().readings.at("air");
         QVERIFY(!air.value.ok());
         QVERIFY2(air.cause.find("no column A0") != std::string::npos, air.cause.c_str());
@@ -191,6 +197,35 @@ class TestSession : public QObject {
         QVERIFY(s.session.bench() == after);
         s.session.edit("Nothing", [](Bench&) {});
         QCOMPARE(s.session.undoStack()->count(), 3); // an edit that changes nothing is none
+    }
+    void modulesAndPricesUndoToo() {
+        ClockedSession s;
+        test::open_small_bench(s);
+        const Bench before = s.session.bench();
+        const auto revision = s.session.planRevision();
+        s.session.edit("Add", [](Bench& b) {
+            Module m;
+            m.id = "lamp";
+            m.name = "lamp";
+            m.part = "lamp-5v-strip";
+            m.board = "gauge";
+            m.rail = "5V";
+            b.modules.push_back(m);
+            b.prices.push_back({"lamp-5v-strip", 4});
+        });
+        QVERIFY(s.session.planRevision() > revision);
+        // The board's finding is seen from its reading as well, at once.
+        const auto overloaded = [&] {
+            for (const Finding& f : s.session.findings(s.session.bench().readings[0], {}))
+                if (f.id == "rail-overloaded") return true;
+            return false;
+        };
+        QVERIFY(overloaded());
+        s.session.undoStack()->undo();
+        QVERIFY(s.session.bench() == before && !overloaded());
+        s.session.undoStack()->redo();
+        QCOMPARE(s.session.bench().modules.size(), std::size_t(1));
+        QCOMPARE(s.session.bench().prices.size(), std::size_t(1));
     }
     void editsAreSavedByThemselves() {
         ClockedSession s;

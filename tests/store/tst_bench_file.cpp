@@ -223,6 +223,44 @@ class TestBenchFile : public QObject {
         const auto log = one.log();
         QVERIFY(std::any_of(log->begin(), log->end(), [](const LogEntry& e) { return e.kind == "alert"; }));
     }
+
+    /// Modules and prices are part of the plan, and go when they are taken out.
+    void modulesAndPricesAreKept() {
+        QTemporaryDir folder;
+        const std::string path = test::file_in(folder, "m.cognitum");
+        Bench bench = test::small_bench();
+        Module lamp;
+        lamp.id = "lamp";
+        lamp.name = "jetty lamp";
+        lamp.part = "lamp-5v-strip";
+        lamp.board = "gauge";
+        lamp.own_supply_V = 5;
+        lamp.screened = false;
+        lamp.pins = {{"control", "4", true, {}}};
+        bench.modules.push_back(lamp);
+        bench.prices.push_back({"lamp-5v-strip", 7.5});
+        bench.currency = "kr";
+        bench.readings[0].wiring.colours = {{"output", "blue"}};
+        bench.readings[0].wiring.pins[0].divider = {1800, 3300};
+        bench.readings[0].sensor.rejected = {{"ntc-10k-in-divider", "too small"}};
+        bench.boards[0].uplink = {"gauge", "7", "8", 9600, 19200, {1000, 2000}};
+        {
+            VALUE_OF(file, BenchFile::create(path));
+            QVERIFY(file.save_plan(bench));
+        }
+        {
+            VALUE_OF(file, BenchFile::open(path, Access::write));
+            VALUE_OF(again, file.load_plan());
+            QVERIFY(again == bench);
+            bench.modules.clear();
+            bench.prices.clear();
+            bench.currency = Bench{}.currency;
+            QVERIFY(file.save_plan(bench));
+        }
+        VALUE_OF(file, BenchFile::open(path, Access::read));
+        VALUE_OF(last, file.load_plan());
+        QVERIFY(last == bench);
+    }
 };
 
 QTEST_APPLESS_MAIN(TestBenchFile)

@@ -2,6 +2,7 @@
 #include "core/base/json_reader.h"
 #include "support/support.h"
 
+#include <QDir>
 #include <QFile>
 #include <QProcess>
 
@@ -144,6 +145,27 @@ class TestCli : public QObject {
         }
         QVERIFY(found);
         QCOMPARE(cli({"check", write("half.json", "{\"bench\": \"x\"")}).code, 3);
+    }
+
+    /// As a script sees it: each defect's bench gives its finding, no other error, and the exit that belongs to it.
+    void checkFindsEachDefect() {
+        const QDir folder(QStringLiteral(COGNITUM_SOURCE_DIR "/tests/fixtures/benches"));
+        for (const QString& name : folder.entryList({QStringLiteral("*.json")})) {
+            const Run run = cli({"check", folder.filePath(name), "--json"});
+            const std::string id = name.section('.', 0, 0).toStdString();
+            bool found = false;
+            bool error = false;
+            const Json json = run.json();
+            for (const Json& f : json["findings"]) {
+                found = found || f["id"] == id;
+                if (f["severity"] == "error") {
+                    error = true;
+                    QVERIFY2(f["id"] == id, (id + " also gives " + f.dump()).c_str());
+                }
+            }
+            QVERIFY2(found, id.c_str());
+            QCOMPARE(run.code, error ? 1 : 0);
+        }
     }
 
     void importExportVerify() {

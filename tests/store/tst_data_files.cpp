@@ -25,6 +25,24 @@ QByteArray shipped_part() {
 
 } // namespace
 
+namespace {
+
+/// The first key of a card that the schema does not list; empty: it knows them all.
+std::string unknown_key(const Json& value, const Json& schema) {
+    if (value.is_object() && schema.contains("properties")) {
+        for (const auto& [key, inner] : value.items()) {
+            if (!schema["properties"].contains(key)) return key;
+            if (std::string deeper = unknown_key(inner, schema["properties"][key]); !deeper.empty()) return deeper;
+        }
+    }
+    if (value.is_array() && schema.contains("items"))
+        for (const Json& item : value)
+            if (std::string deeper = unknown_key(item, schema["items"]); !deeper.empty()) return deeper;
+    return {};
+}
+
+} // namespace
+
 class TestDataFiles : public QObject {
     Q_OBJECT
 
@@ -105,6 +123,41 @@ class TestDataFiles : public QObject {
         QVERIFY2(widest >= 3900, qPrintable(QString::number(widest)));
         QCOMPARE(thinned(parts, 9999).size(), parts.size());
         QVERIFY(thinned(std::span<const Summary>(), 10).empty());
+    }
+
+    /// The schema for people's editors and the loader know the same keys: every shipped card fits both.
+    void theSchemasKnowEveryKey() {
+        for (const auto& [kind, folder] : {std::pair{"part", "parts"}, std::pair{"board", "boards"}}) {
+            VALUE_OF(schema_text, read_text_file(data_folder() + "/schema/" + kind + ".schema.json"));
+            const Json schema = Json::parse(schema_text);
+            QDir cards(QString::fromStdString(data_folder() + "/" + folder));
+            for (const QString& name : cards.entryList({QStringLiteral("*.json")})) {
+                VALUE_OF(text, read_text_file(cards.filePath(name).toStdString()));
+                const std::string unknown = unknown_key(Json::parse(text), schema);
+                QVERIFY2(unknown.empty(), (name.toStdString() + ": " + unknown).c_str());
+            }
+        }
+    }
+
+    void anOwnCardIsWrittenWholeOrNotAtAll() {
+        QTemporaryDir home;
+        qputenv("XDG_DATA_HOME", home.path().toUtf8());
+        VALUE_OF(text, part_card_text("ntc-10k-in-divider"));
+        std::string mine = text;
+        mine.replace(mine.find("ntc-10k-in-divider"), 18, "my-thermistor");
+        const auto bad = save_own_part(mine + "}");
+        QVERIFY(!bad && !QDir(home.path()).exists(QStringLiteral("cognitum/parts/my-thermistor.json")));
+        VALUE_OF(path, save_own_part(mine));
+        QVERIFY(QFile::exists(QString::fromStdString(path)));
+        QVERIFY(load_catalog().catalog.part("my-thermistor"));
+        VALUE_OF(again, part_card_text("my-thermistor"));
+        QCOMPARE(again, mine);
+        QVERIFY(!part_card_text("unobtainium"));
+        // A folder where the file should go: said, and nothing left behind.
+        QVERIFY(QDir(home.path()).mkpath(QStringLiteral("cognitum/parts/blocked.json")));
+        mine.replace(mine.find("my-thermistor"), 13, "blocked");
+        QVERIFY(!save_own_part(mine));
+        QVERIFY(!QFile::exists(home.filePath(QStringLiteral("cognitum/parts/blocked.json.new"))));
     }
 };
 

@@ -2,6 +2,7 @@
 #pragma once
 
 #include "core/bench/bench.h"
+#include "core/plan/assign.h"
 #include "core/plan/path.h"
 #include "store/data_files.h"
 
@@ -46,18 +47,22 @@ inline Bench small_bench(const char* part = "analog-thermometer-with-offset",
                          const char* board = "board-5v-8bit-6-analog") {
     Bench bench;
     bench.name = "Test bench";
-    bench.boards.push_back({"gauge", "gauge board", board, {}});
+    BoardUse use;
+    use.id = "gauge";
+    use.name = "gauge board";
+    use.card = board;
+    bench.boards.push_back(use);
     Reading r;
     r.id = "air";
     r.name = "Air";
-    r.quantity = {"temperature", "degC", -10, 35, 0.8, 1, ""};
-    r.sensor.part = part;
-    const PartCard* card = catalog().part(part);
-    const BoardCard* board_card = catalog().board(board);
-    if (auto wiring = first_wiring(*card, bench.boards[0], *board_card, bench)) r.wiring = *wiring;
-    r.path = build_path(*card, *board_card, r.wiring);
+    r.quantity.low = -10;
+    r.quantity.high = 35;
+    r.quantity.accuracy = 0.8;
+    r.quantity.interval_s = 1;
     bench.readings.push_back(r);
-    return bench;
+    const auto placed = choose_part(bench, catalog(), r.id, part, use.id);
+    if (!placed) qFatal("%s", placed.error().text().c_str());
+    return *placed;
 }
 
 } // namespace cognitum::test

@@ -1,11 +1,15 @@
 // The pages of the whole bench, the link box on a real port in the real window, and what the window does when files
 // and cables misbehave.
+#include "core/plan/assign.h"
 #include "support/pseudo_terminal.h"
+#include "support/support.h"
 #include "support/test_window.h"
+#include "ui/pages/budget_bars.h"
 #include "ui/pages/overview_page.h"
 #include "ui/shell/side_panel.h"
 #include "ui/stops/quantity_page.h"
 
+#include <QCheckBox>
 #include <QFile>
 #include <QTableWidget>
 
@@ -72,12 +76,86 @@ class TestPages : public QObject {
         for (int row = 0; row < pins->rowCount(); ++row)
             if (pins->item(row, 0)->text() == "A2") taken = pins->item(row, 2)->text();
         QCOMPARE(taken, QStringLiteral("Hut air"));
-        w.choose("boardCard", "board-3v3-12bit-wifi");
+        QVERIFY(w.find<BudgetBars>("budgetBars")->rows().size() > 6);
+        w.choose("boardCard", "board-3v3-dual-core-3-analog");
         w.click("addBoard");
-        QCOMPARE(w.clocked.session.bench().boards.size(), std::size_t(2));
-        QCOMPARE(pins->rowCount(), 4); // the new one is shown
+        QCOMPARE(w.clocked.session.bench().boards.size(), std::size_t(4));
+        QCOMPARE(pins->rowCount(), 26); // the new one is shown
         w.trigger("undo");
-        QCOMPARE(w.clocked.session.bench().boards.size(), std::size_t(1));
+        QCOMPARE(w.clocked.session.bench().boards.size(), std::size_t(3));
+    }
+
+    void budgetsFollowTheRadio() {
+        TestWindow w;
+        w.openDemo();
+        w.window.showPage("boards");
+        w.refresh();
+        w.choose("boardChoice", "shed");
+        const auto analog = [&] { return w.find<BudgetBars>("budgetBars")->rows()[0].numbers; };
+        const QString with_radio = analog();
+        auto* radio = w.find<QCheckBox>("radioOn");
+        QVERIFY(radio->isVisible() && radio->isChecked());
+        QTest::mouseClick(radio, Qt::LeftButton, {}, QPoint(8, radio->height() / 2));
+        w.refresh();
+        QVERIFY(!w.clocked.session.bench().board("shed")->radio_on);
+        QVERIFY2(analog() != with_radio, qPrintable(analog())); // more inputs count without it
+    }
+
+    void moreInputsAreOneClick() {
+        TestWindow w;
+        w.openDemo();
+        // A fifth bed wants an input of the pump house, whose one input goes to a fourth use first.
+        w.clocked.session.edit("plan", [](Bench& b) {
+            for (const char* id : {"bed-5", "bed-6"}) {
+                Reading r = *b.reading("bed-1");
+                r.id = id;
+                r.name = id;
+                r.wiring = {};
+                r.wiring.board = "pump-house";
+                r.path = {};
+                b.readings.push_back(r);
+            }
+            b = assign_pins(b, test::catalog(), Keep::placed, "pump-house").bench;
+        });
+        w.window.showPage("boards");
+        w.refresh();
+        w.choose("boardChoice", "pump-house");
+        w.click("tabMore");
+        QVERIFY2(w.text("moreInputsIntro").contains("bed-6"), qPrintable(w.text("moreInputsIntro")));
+        w.click("way_converter");
+        const Bench& b = w.clocked.session.bench();
+        QCOMPARE(b.modules.size(), std::size_t(3));
+        QCOMPARE(b.modules.back().address, 0x49); // 0x48 is taken
+        QVERIFY(!b.reading("bed-6")->wiring.pin().empty() && !b.reading("bed-6")->path.stages.empty());
+        w.trigger("undo");
+        QCOMPARE(w.clocked.session.bench().modules.size(), std::size_t(2));
+    }
+
+    void theBillTakesPricesAndGoesToAFile() {
+        TestWindow w;
+        w.openDemo();
+        w.window.showPage("boards");
+        w.refresh();
+        w.click("tabBill");
+        auto* table = w.find<QTableWidget>("billTable");
+        QVERIFY(table->rowCount() > 20);
+        const QString before = w.text("billTotal");
+        table->item(0, 2)->setText("99,5");
+        w.refresh();
+        QCOMPARE(w.clocked.session.bench().prices.size(), std::size_t(1));
+        CLOSE(w.clocked.session.bench().prices[0].each, 99.5, 1e-12);
+        QVERIFY(w.text("billTotal") != before);
+        table->item(0, 2)->setText("cheap");
+        w.refresh();
+        CLOSE(w.clocked.session.bench().prices[0].each, 99.5, 1e-12);
+        const QString path = w.clocked.folder.filePath("bill.csv");
+        w.window.context().askSavePath = [&](QWidget*, const QString&, const QString&, const QString&) {
+            return path;
+        };
+        w.click("billCsv");
+        QFile file(path);
+        QVERIFY(file.open(QIODevice::ReadOnly));
+        QVERIFY(QString::fromUtf8(file.readAll()).contains("Tipping bucket"));
     }
 
     void logbookTakesNotesAndKeepsThem() {
@@ -114,7 +192,8 @@ class TestPages : public QObject {
     void emptyScreensTeach() {
         TestWindow w;
         w.openDemo();
-        w.window.context().selectReading("stove-room");
+        w.trigger("newReading");
+        const std::string id = w.window.context().readingId();
         const char* expected[] = {nullptr,
                                   nullptr,
                                   "choose a part at stop 2",
@@ -132,7 +211,7 @@ class TestPages : public QObject {
             QVERIFY2(teaches, expected[i]);
         }
         QCOMPARE(w.stop(2).mark, Mark::not_begun);
-        QCOMPARE(w.window.context().state("stove-room").value, QStringLiteral("—"));
+        QCOMPARE(w.window.context().state(id).value, QStringLiteral("—"));
     }
 
     void theScaleIsDrawnForAnyRange() {

@@ -1,4 +1,5 @@
 // Each stop driven as a person would: what is typed, chosen, ticked, followed, captured and watched.
+#include "store/data_files.h"
 #include "support/test_window.h"
 #include "ui/plots/history_plot.h"
 #include "ui/shell/side_panel.h"
@@ -6,7 +7,10 @@
 #include "ui/stops/sensor_page.h"
 #include "ui/stops/wiring_page.h"
 
+#include <QDialog>
+#include <QFile>
 #include <QListWidget>
+#include <QPlainTextEdit>
 #include <QTableWidget>
 
 using namespace cognitum;
@@ -37,43 +41,92 @@ class TestStops : public QObject {
     void sensorIsComparedAndChosen() {
         TestWindow w;
         w.openDemo();
-        w.window.context().selectReading("stove-room");
+        w.trigger("newReading"); // a temperature that nobody measures yet
+        const std::string id = w.window.context().readingId();
         w.window.showStop(1);
         w.refresh();
         auto* table = w.find<CandidateTable>("candidateTable");
-        QCOMPARE(table->candidates().size(), std::size_t(3));
-        w.type("findByFacts", "ntc");
+        QVERIFY(table->candidates().size() > 10);
+        w.type("findByFacts", "ntc 3435");
         QCOMPARE(table->candidates().size(), std::size_t(1));
         w.type("findByFacts", "unobtainium");
         QVERIFY(!table->isVisible());
         w.type("findByFacts", "");
-        int row = 0;
-        for (int i = 0; i < 3; ++i)
+        int row = -1;
+        for (int i = 0; i < int(table->candidates().size()); ++i)
             if (table->candidates()[std::size_t(i)].part == "ntc-10k-in-divider") row = i;
-        QTest::mouseClick(table, Qt::LeftButton, {}, table->rowRect(row).center());
+        table->setChosen(row);
         w.click("choosePart");
-        const Reading& r = w.reading("stove-room");
+        const Reading& r = w.reading(id.c_str());
         QCOMPARE(r.sensor.part, std::string("ntc-10k-in-divider"));
-        QVERIFY2(r.sensor.reason.find("Against") != std::string::npos,
-                 r.sensor.reason.c_str()); // the rejected stay on record
-        QCOMPARE(r.wiring.pin, std::string("A0"));
+        QVERIFY(!r.sensor.reason.empty());
+        QVERIFY(r.sensor.rejected.size() > 5 && !r.sensor.rejected[0].because.empty()); // they stay on record
+        QCOMPARE(r.wiring.pin(), std::string("A3"));                                    // A0 to A2 are taken
         QVERIFY(std::holds_alternative<RatioDivider>(r.path.stages[0]));
         QCOMPARE(w.window.stopNow(), 2); // on to the wiring
+        w.window.showStop(1);
+        w.refresh();
+        QVERIFY2(w.text("choiceRecord").contains("Left:"), qPrintable(w.text("choiceRecord")));
+        w.type("partMarking", "blue band");
+        QCOMPARE(w.reading(id.c_str()).sensor.marking, std::string("blue band"));
     }
 
-    void aPlannedPartIsPlacedWithOneButton() {
+    void anotherBoardIsAnotherComparison() {
         TestWindow w;
         w.openDemo();
-        w.window.context().selectReading("rock"); // its part is chosen, but it sits on no board yet
+        w.window.context().selectReading("tide-pool");
         w.window.showStop(1);
         w.refresh();
-        QCOMPARE(w.find<QPushButton>("choosePart")->text(), QStringLiteral("Place it on the board"));
-        w.click("choosePart");
-        QCOMPARE(w.reading("rock").wiring.pin, std::string("A0"));
-        QVERIFY(w.sees("wiringSteps"));
+        auto* table = w.find<CandidateTable>("candidateTable");
+        const auto of = [&](const char* part) {
+            for (const Candidate& c : table->candidates())
+                if (c.part == part) return c;
+            return Candidate{};
+        };
+        QCOMPARE(of("echo-ranger-sealed").fitness, Fitness::fits_with_change); // the tube is narrow
+        QCOMPARE(of("light-pulse-ranger-short").fitness, Fitness::does_not);   // reaches 1.2 m
+        QVERIFY(w.text("schools").contains("Sound") && w.text("schools").contains("Light"));
+        w.choose("sensorBoard", "pump-house");
+        QVERIFY2(w.find<QPushButton>("choosePart")->text() == QStringLiteral("Place it on the board"),
+                 qPrintable(w.find<QPushButton>("choosePart")->text()));
+    }
+
+    /// From a shipped card to one's own: checked while it is typed, kept in the data folder, chosen like any other.
+    void aCardOfOnesOwn() {
+        TestWindow w;
+        w.openDemo();
         w.window.showStop(1);
         w.refresh();
-        QVERIFY(!w.find<QPushButton>("choosePart")->isEnabled());
+        w.type("findByFacts", "500 mv");
+        QTimer::singleShot(0, [&] {
+            auto* editor = qobject_cast<QDialog*>(QApplication::activeModalWidget());
+            QVERIFY(editor);
+            auto* text = editor->findChild<QPlainTextEdit*>("cardText");
+            auto* save = editor->findChild<QPushButton*>("saveCard");
+            auto* state = editor->findChild<QLabel*>("cardState");
+            auto* high = editor->findChild<QLineEdit*>("cardHigh");
+            const auto type = [](QLineEdit* field, const char* typed) {
+                field->selectAll();
+                QTest::keyClicks(field, QLatin1String(typed));
+            };
+            type(high, "warm");
+            QVERIFY2(!save->isEnabled() && state->text().contains("/measures/0/high"), qPrintable(state->text()));
+            type(high, "99");
+            QVERIFY(save->isEnabled() && text->toPlainText().contains("99"));
+            QString broken = text->toPlainText();
+            text->setPlainText(broken.replace("\"legs\"", "\"lags\""));
+            QVERIFY2(!save->isEnabled() && state->text().contains("lags"), qPrintable(state->text()));
+            text->setPlainText(broken.replace("\"lags\"", "\"legs\""));
+            type(editor->findChild<QLineEdit*>("cardName"), "Drawer thermometer");
+            QTest::mouseClick(save, Qt::LeftButton);
+            if (editor->isVisible()) editor->reject();
+        });
+        w.click("editCard");
+        const PartCard* own = w.clocked.session.catalog().part("my-analog-thermometer-with-offset");
+        QVERIFY(own);
+        QCOMPARE(own->name, std::string("Drawer thermometer"));
+        CLOSE(own->measures[0].high, 99, 1e-12);
+        QFile::remove(QString::fromStdString(own_data_folder() + "/parts/" + own->id + ".json"));
     }
 
     void wiringIsTickedByKey() {
@@ -92,11 +145,12 @@ class TestStops : public QObject {
         QVERIFY(w.stop(3).text.contains("2 of 7"));
         auto* steps = w.find<StepList>("wiringSteps");
         QCOMPARE(steps->current(), 2);
-        QTest::mouseClick(steps, Qt::LeftButton, {}, QPoint(15, steps->height() - 20)); // the last one
+        QTest::mouseClick(steps, Qt::LeftButton, {}, QPoint(15, steps->sizeHint().height() - 20)); // the last one
         w.refresh();
         QCOMPARE(w.reading().wiring.ticked.size(), std::size_t(3));
         w.choose("wiringPin", "A4");
-        QCOMPARE(w.reading().wiring.pin, std::string("A4"));
+        QCOMPARE(w.reading().wiring.pin(), std::string("A4"));
+        QVERIFY(w.reading().wiring.pins[0].fixed);  // what a person chose, assignment leaves alone
         QVERIFY(w.reading().wiring.ticked.empty()); // other wires, other checks
         CLOSE(std::get<Adc>(w.reading().path.stages[0]).reference_V.value, 4.998, 1e-12); // what was measured stays
     }
@@ -114,6 +168,66 @@ class TestStops : public QObject {
             stays = stays || label->text().startsWith("mended: This reading uses 9 %");
         QVERIFY(stays);
         QVERIFY(w.find<QPushButton>("fix_calibration-outdated")); // and it says what that costs
+    }
+
+    void wiringIsDrawnPrintedAndTurned() {
+        TestWindow w;
+        w.openDemo();
+        w.window.context().selectReading("tide-pool");
+        w.window.showStop(2);
+        w.refresh();
+        QVERIFY2(w.stop(3).text.contains("6 of 10"), qPrintable(w.stop(3).text));
+        auto* loom = w.find<LoomView>("loom");
+        QCOMPARE(loom->loom().title, std::string("Four wires and two resistors"));
+        QVERIFY(w.text("wiringNumbers").contains("divider draws"));
+        QVERIFY(w.text("programmingList").contains("speed"));
+        w.window.context().askSavePath = [&](QWidget*, const QString&, const QString&, const QString&) {
+            return w.clocked.folder.filePath("sheet.pdf");
+        };
+        w.click("wiringSheet");
+        QFile pdf(w.clocked.folder.filePath("sheet.pdf"));
+        QVERIFY(pdf.open(QIODevice::ReadOnly) && pdf.readAll().startsWith("%PDF"));
+        w.window.context().askSavePath = [&](QWidget*, const QString&, const QString&, const QString&) {
+            return w.clocked.folder.filePath("loom.svg");
+        };
+        w.click("wiringDrawing");
+        QFile svg(w.clocked.folder.filePath("loom.svg"));
+        QVERIFY(svg.open(QIODevice::ReadOnly));
+        const QByteArray drawing = svg.readAll();
+        QVERIFY(drawing.contains("<svg") && drawing.contains("echo")); // texts are texts
+        QString said;
+        QObject::connect(&w.window.context(), &Context::said, [&](const QString& s) { said = s; });
+        w.window.context().askSavePath = [&](QWidget*, const QString&, const QString&, const QString&) {
+            return w.clocked.folder.filePath("no/such/folder/loom.svg");
+        };
+        w.click("wiringDrawing");
+        QVERIFY2(said.contains("Choose another folder"), qPrintable(said));
+        const double before = loom->zoom();
+        w.click("loomLarger");
+        QVERIFY(loom->zoom() > before);
+        w.click("loomBoard");
+        QVERIFY(loom->loom().blocks.size() > 5);
+        w.click("loomReading");
+        auto* turned = w.find<QCheckBox>("legsTurned");
+        QTest::mouseClick(turned, Qt::LeftButton, {}, QPoint(8, turned->height() / 2));
+        w.refresh();
+        QVERIFY(w.find<QPushButton>("fix_legs-mirrored"));
+        w.click("fix_legs-mirrored");
+        QVERIFY(!w.reading("tide-pool").wiring.turned);
+        w.choose("wireLeg", "output");
+        w.choose("wireColour", "red");
+        w.click("fix_colour-against-habit");
+        QVERIFY(w.reading("tide-pool").wiring.colours.empty());
+    }
+
+    void aRadioPartHasNoWires() {
+        TestWindow w;
+        w.openDemo();
+        w.window.context().selectReading("trailer-tyre");
+        w.window.showStop(2);
+        w.refresh();
+        QVERIFY2(w.text("wiringEmpty").contains("by radio"), qPrintable(w.text("wiringEmpty")));
+        QCOMPARE(w.stop(3).mark, Mark::done);
     }
 
     void rawShowsLinesFiguresAndFaults() {

@@ -30,6 +30,12 @@ const BoardUse* Bench::board(std::string_view id) const {
 Reading* Bench::reading(std::string_view id) {
     return find_by_id(readings, id);
 }
+const Module* Bench::module(std::string_view id) const {
+    return find_by_id(modules, id);
+}
+Module* Bench::module(std::string_view id) {
+    return find_by_id(modules, id);
+}
 BoardUse* Bench::board(std::string_view id) {
     return find_by_id(boards, id);
 }
@@ -48,7 +54,7 @@ std::string Bench::free_id(std::string_view wanted) const {
         base.pop_back();
     if (base.empty()) base = "reading";
     std::string id = base;
-    for (int n = 2; reading(id) || board(id); ++n)
+    for (int n = 2; reading(id) || board(id) || module(id); ++n)
         id = fmt::format("{}-{}", base, n);
     return id;
 }
@@ -61,8 +67,9 @@ std::string path_key(const Reading& reading) {
             drop_doubt(*named.constant);
             named.constant->origin.clear();
         }
-    return fmt::format("{}|{}|{}|{}|{}", reading.sensor.part, reading.wiring.board, reading.wiring.pin,
-                       reading.wiring.reference, chain_json(bare).dump());
+    const Wiring& w = reading.wiring;
+    return fmt::format("{}|{}|{}|{}|{}|{}", reading.sensor.part, w.board, w.pin(), w.module, w.reference,
+                       chain_json(bare).dump());
 }
 
 bool correction_is_stale(const Reading& reading) {

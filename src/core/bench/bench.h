@@ -4,6 +4,7 @@
 
 #include "core/base/json_reader.h"
 #include "core/base/time.h"
+#include "core/bench/wiring.h"
 #include "core/signal_path/chain.h"
 
 #include <optional>
@@ -12,30 +13,52 @@
 
 namespace cognitum {
 
+/// What stands around the sensor; each asks something of it.
+struct Surroundings {
+    bool water = false, food = false, outdoors = false;
+    bool beside_regulator = false; ///< on or next to the board's regulator
+    double hottest_degC = 40;
+    bool operator==(const Surroundings&) const = default;
+};
+
+/// The vessel under a ranger or a probe. Zero: not said.
+struct Vessel {
+    std::string shape;   ///< as for `cognitum-cli vessel`; empty: none
+    double width_mm = 0; ///< narrowest free width around the beam: tube diameter, tank width
+    double length_mm = 0, height_mm = 0;
+    double mount_mm = 0; ///< sensor's face above the bottom
+    double full_mm = 0;  ///< level that counts as full, above the bottom
+    bool operator==(const Vessel&) const = default;
+};
+
 struct Quantity {
     std::string kind = "temperature"; ///< id of a QuantityKind
     std::string unit = "degC";
     double low = -10, high = 40; ///< expected range, unit
     double accuracy = 1;         ///< needed: ± in unit, at 95 %
     double interval_s = 1;       ///< needed: a value every so many seconds
-    std::string place;
+    std::string place = {};
+    double sample_s = 0; ///< between two samples on the board; 0: as interval_s
+    double change_s = 0; ///< time constant of the fastest change that must be seen; 0: not said
+    double stale_s = 0;  ///< age at which a value counts as gone; 0: three intervals
+    Surroundings around = {};
+    Vessel vessel = {};
     bool operator==(const Quantity&) const = default;
 };
 
-struct SensorChoice {
-    std::string part;   ///< id of a PartCard; empty: not chosen
-    std::string reason; ///< why this one, and what spoke against the others
-    bool operator==(const SensorChoice&) const = default;
+struct Rejected {
+    std::string part; ///< id of a PartCard
+    std::string because;
+    bool operator==(const Rejected&) const = default;
 };
 
-struct Wiring {
-    std::string board;               ///< id of a BoardUse; empty: not placed
-    std::string pin;                 ///< label as printed
-    std::string rail;                ///< label of the rail that feeds the part
-    std::string reference;           ///< id of the board's reference
-    std::vector<int> ticked;         ///< numbers of the steps that are done
-    std::vector<std::string> mended; ///< what was mended here, newest last
-    bool operator==(const Wiring&) const = default;
+struct SensorChoice {
+    std::string part;                    ///< id of a PartCard; empty: not chosen
+    std::string reason;                  ///< why this one
+    std::vector<Rejected> rejected = {}; ///< what was compared and why it was left
+    std::string marking = {};            ///< what the person's own part says on it
+    std::string shared_with = {};        ///< id of the reading whose part serves this one too
+    bool operator==(const SensorChoice&) const = default;
 };
 
 /// The correction in force, taken from a calibration record.
@@ -78,23 +101,68 @@ struct LinkPlan {
     bool operator==(const LinkPlan&) const = default;
 };
 
+/// Serial wires from one board to another that reads what it sends.
+struct Uplink {
+    std::string to;           ///< id of a BoardUse; empty: none
+    std::string transmit_pin; ///< on this board
+    std::string receive_pin;  ///< on the other
+    int baud = 9600, far_baud = 9600;
+    LevelDivider divider = {}; ///< on the wire, when this board's level is too high for the other
+    bool operator==(const Uplink&) const = default;
+};
+
 struct BoardUse {
     std::string id, name, card; ///< card: id of a BoardCard
     LinkPlan link;
+    bool radio_on = false;
+    double supply_V = 0;              ///< what feeds it; 0: its USB port
+    double adapter_V = 0;             ///< level of the programming adapter; 0: none or USB
+    int code_baud = 0;                ///< speed in the program; 0: as the link
+    double bytes_per_line = 0;        ///< 0: eight for each reading
+    double sleep_s = 0, wake_s = 0;   ///< it sleeps and wakes in turn; 0: always on
+    double upload_s = 0, quota_s = 0; ///< it sends to a service that takes one update each quota_s; 0: none
+    double i2c_kHz = 100, i2c_pull_up_ohm = 0; ///< of its bus; the pull-up is one that was added
+    double ambient_degC = 25;
+    Uplink uplink = {};
     bool operator==(const BoardUse&) const = default;
+};
+
+/// Anything that is wired to a board and is no reading: converter, multiplexer, bus switch, level shifter, load.
+struct Module {
+    std::string id, name, part, board;
+    std::string rail;
+    std::vector<Connection> pins; ///< its signal legs
+    int address = 0;
+    std::string module;      ///< bus switch that it sits behind
+    std::string switched_by; ///< reading that switches a load
+    bool screened = true;    ///< a lamp that its own sensor cannot see
+    double own_supply_V = 0;
+    bool ground_joined = true;
+    bool operator==(const Module&) const = default;
+};
+
+struct Price {
+    std::string item; ///< id of a card, or of a small part: "resistor", "wire-m"
+    double each = 0;
+    bool operator==(const Price&) const = default;
 };
 
 struct Bench {
     std::string name, place;
     std::vector<BoardUse> boards;
     std::vector<Reading> readings;
+    std::vector<Module> modules;
+    std::vector<Price> prices; ///< what was paid or is expected, where it is not the class's guess
+    std::string currency = "€";
     bool operator==(const Bench&) const = default;
 
     [[nodiscard]] const Reading* reading(std::string_view id) const;
     [[nodiscard]] const BoardUse* board(std::string_view id) const;
+    [[nodiscard]] const Module* module(std::string_view id) const;
     [[nodiscard]] Reading* reading(std::string_view id);
     [[nodiscard]] BoardUse* board(std::string_view id);
-    /// "hut-air" from "Hut air", made unique among readings and boards.
+    [[nodiscard]] Module* module(std::string_view id);
+    /// "hut-air" from "Hut air", made unique among readings, boards and modules.
     [[nodiscard]] std::string free_id(std::string_view name) const;
 };
 
@@ -109,11 +177,15 @@ std::string path_key(const Reading& reading);
 /// True when the correction in force was found with another path or wiring.
 bool correction_is_stale(const Reading& reading);
 
+Json prices_json(const Bench& bench);
+Result<void> read_prices(const JsonReader& json, Bench& bench);
 Json bench_json(const Bench& bench);
 Result<Bench> read_bench(const JsonReader& json);
 Json reading_json(const Reading& reading);
 Result<Reading> read_reading(const JsonReader& json);
 Json board_use_json(const BoardUse& board);
 Result<BoardUse> read_board_use(const JsonReader& json);
+Json module_json(const Module& module);
+Result<Module> read_module(const JsonReader& json);
 
 } // namespace cognitum

@@ -1,4 +1,6 @@
 #include "core/bench/bench.h"
+
+#include "core/base/json_fields.h"
 #include "core/units/quantity_kind.h"
 #include "core/units/unit.h"
 
@@ -9,56 +11,96 @@ namespace cognitum {
 namespace {
 
 Json quantity_json(const Quantity& q) {
-    return {{"kind", q.kind},  {"unit", q.unit},         {"low", q.low},
-            {"high", q.high},  {"accuracy", q.accuracy}, {"interval_s", q.interval_s},
-            {"place", q.place}};
+    Json out = {{"kind", q.kind},  {"unit", q.unit},         {"low", q.low},
+                {"high", q.high},  {"accuracy", q.accuracy}, {"interval_s", q.interval_s},
+                {"place", q.place}};
+    if (q.sample_s != 0) out["sample_s"] = q.sample_s;
+    if (q.change_s != 0) out["change_s"] = q.change_s;
+    if (q.stale_s != 0) out["stale_s"] = q.stale_s;
+    if (!(q.around == Surroundings{}))
+        out["around"] = {{"water", q.around.water},
+                         {"food", q.around.food},
+                         {"outdoors", q.around.outdoors},
+                         {"beside_regulator", q.around.beside_regulator},
+                         {"hottest_degC", q.around.hottest_degC}};
+    if (!(q.vessel == Vessel{}))
+        out["vessel"] = {{"shape", q.vessel.shape},         {"width_mm", q.vessel.width_mm},
+                         {"length_mm", q.vessel.length_mm}, {"height_mm", q.vessel.height_mm},
+                         {"mount_mm", q.vessel.mount_mm},   {"full_mm", q.vessel.full_mm}};
+    return out;
 }
 
 Result<Quantity> read_quantity(const JsonReader& json) {
-    COGNITUM_CHECK(json.only_keys({"kind", "unit", "low", "high", "accuracy", "interval_s", "place"}));
-    COGNITUM_TRY(kind, json.string("kind"));
-    COGNITUM_TRY(unit, json.string("unit"));
-    COGNITUM_TRY(low, json.number("low"));
-    COGNITUM_TRY(high, json.number("high"));
-    COGNITUM_TRY(accuracy, json.number("accuracy"));
-    COGNITUM_TRY(interval, json.number("interval_s"));
-    COGNITUM_TRY(place, json.string_or("place", {}));
-    if (!find_quantity_kind(kind))
-        return json.error(fmt::format("the quantity \"{}\" is not known.", kind), "kind");
-    if (!find_unit(unit)) return json.error(fmt::format("the unit \"{}\" is not known.", unit), "unit");
-    if (!(low < high)) return json.error("low must be below high.", "low");
-    if (!(accuracy > 0)) return json.error("the needed accuracy must be above zero.", "accuracy");
-    if (!(interval > 0)) return json.error("the interval must be above zero.", "interval_s");
-    return Quantity{kind, unit, low, high, accuracy, interval, place};
+    Quantity q;
+    JsonFields fields(json);
+    fields.need("kind", q.kind)
+        .need("unit", q.unit)
+        .need("low", q.low)
+        .need("high", q.high)
+        .need("accuracy", q.accuracy)
+        .need("interval_s", q.interval_s)
+        .may("place", q.place)
+        .may("sample_s", q.sample_s)
+        .may("change_s", q.change_s)
+        .may("stale_s", q.stale_s)
+        .object("around",
+                [&](const JsonReader& around) {
+                    Surroundings& s = q.around;
+                    return JsonFields(around)
+                        .may("water", s.water)
+                        .may("food", s.food)
+                        .may("outdoors", s.outdoors)
+                        .may("beside_regulator", s.beside_regulator)
+                        .may("hottest_degC", s.hottest_degC)
+                        .done();
+                })
+        .object("vessel", [&](const JsonReader& vessel) {
+            Vessel& v = q.vessel;
+            return JsonFields(vessel)
+                .may("shape", v.shape)
+                .may("width_mm", v.width_mm)
+                .may("length_mm", v.length_mm)
+                .may("height_mm", v.height_mm)
+                .may("mount_mm", v.mount_mm)
+                .may("full_mm", v.full_mm)
+                .done();
+        });
+    fields.check(find_quantity_kind(q.kind), "kind", fmt::format("the quantity \"{}\" is not known.", q.kind));
+    fields.check(find_unit(q.unit), "unit", fmt::format("the unit \"{}\" is not known.", q.unit));
+    fields.check(q.low < q.high, "low", "low must be below high.");
+    fields.check(q.accuracy > 0, "accuracy", "the needed accuracy must be above zero.");
+    fields.check(q.interval_s > 0, "interval_s", "the interval must be above zero.");
+    COGNITUM_CHECK(fields.done());
+    return q;
 }
 
-Json wiring_json(const Wiring& w) {
-    return {{"board", w.board},         {"pin", w.pin},       {"rail", w.rail},
-            {"reference", w.reference}, {"ticked", w.ticked}, {"mended", w.mended}};
+Json sensor_json(const SensorChoice& s) {
+    Json out = {{"part", s.part}, {"reason", s.reason}};
+    if (!s.rejected.empty()) {
+        out["rejected"] = Json::array();
+        for (const Rejected& r : s.rejected)
+            out["rejected"].push_back({{"part", r.part}, {"because", r.because}});
+    }
+    if (!s.marking.empty()) out["marking"] = s.marking;
+    if (!s.shared_with.empty()) out["shared_with"] = s.shared_with;
+    return out;
 }
 
-Result<Wiring> read_wiring(const JsonReader& json) {
-    COGNITUM_CHECK(json.only_keys({"board", "pin", "rail", "reference", "ticked", "mended"}));
-    COGNITUM_TRY(board, json.string_or("board", {}));
-    COGNITUM_TRY(pin, json.string_or("pin", {}));
-    COGNITUM_TRY(rail, json.string_or("rail", {}));
-    COGNITUM_TRY(reference, json.string_or("reference", {}));
-    Wiring w{board, pin, rail, reference, {}, {}};
-    if (json.has("ticked")) {
-        COGNITUM_TRY(ticked, json.list("ticked"));
-        for (const JsonReader& item : ticked) {
-            if (!item.json().is_number_integer()) return item.error("a step's number is needed here.");
-            w.ticked.push_back(item.json().get<int>());
-        }
-    }
-    if (json.has("mended")) {
-        COGNITUM_TRY(mended, json.list("mended"));
-        for (const JsonReader& item : mended) {
-            if (!item.json().is_string()) return item.error("a text is needed here.");
-            w.mended.push_back(item.json().get<std::string>());
-        }
-    }
-    return w;
+Result<void> read_sensor(const JsonReader& json, SensorChoice& s) {
+    return JsonFields(json)
+        .may("part", s.part)
+        .may("reason", s.reason)
+        .may("marking", s.marking)
+        .may("shared_with", s.shared_with)
+        .list("rejected",
+              [&](const JsonReader& item) {
+                  s.rejected.push_back({});
+                  return JsonFields(item)
+                      .need("part", s.rejected.back().part)
+                      .may("because", s.rejected.back().because)
+                      .done();
+              })
+        .done();
 }
 
 Json correction_json(const AppliedCorrection& c) {
@@ -118,43 +160,11 @@ Result<Bands> read_bands(const JsonReader& json) {
     return Bands{low, high, hysteresis};
 }
 
-const char* link_kind_name(LinkKind kind) {
-    switch (kind) {
-    case LinkKind::none: return "none";
-    case LinkKind::serial: return "serial";
-    case LinkKind::simulated: return "simulated";
-    }
-    return "none";
-}
-
-Result<LinkPlan> read_link(const JsonReader& json) {
-    COGNITUM_CHECK(json.only_keys({"kind", "port", "baud", "seed"}));
-    LinkPlan link;
-    COGNITUM_TRY(kind, json.string("kind"));
-    COGNITUM_TRY(port, json.string_or("port", {}));
-    COGNITUM_TRY(baud, json.number_or("baud", link.baud));
-    COGNITUM_TRY(seed, json.number_or("seed", 0));
-    if (kind == "none")
-        link.kind = LinkKind::none;
-    else if (kind == "serial")
-        link.kind = LinkKind::serial;
-    else if (kind == "simulated")
-        link.kind = LinkKind::simulated;
-    else
-        return json.error("a link's kind is none, serial or simulated.", "kind");
-    if (!(baud >= 50 && baud <= 4e6)) return json.error("the speed must be from 50 to 4 000 000 Bd.", "baud");
-    if (!(seed >= 0 && seed < 9e15)) return json.error("the seed must be a whole number from 0.", "seed");
-    link.port = port;
-    link.baud = static_cast<int>(baud);
-    link.seed = static_cast<std::uint64_t>(seed);
-    return link;
-}
-
 } // namespace
 
 Json reading_json(const Reading& r) {
     Json out = {{"id", r.id}, {"name", r.name}, {"quantity", quantity_json(r.quantity)}};
-    out["sensor"] = {{"part", r.sensor.part}, {"reason", r.sensor.reason}};
+    out["sensor"] = sensor_json(r.sensor);
     out["wiring"] = wiring_json(r.wiring);
     out["path"] = chain_json(r.path);
     if (r.correction) out["correction"] = correction_json(*r.correction);
@@ -176,10 +186,7 @@ Result<Reading> read_reading(const JsonReader& json) {
     r.quantity = quantity;
     if (json.has("sensor")) {
         COGNITUM_TRY(sensor, json.object("sensor"));
-        COGNITUM_CHECK(sensor.only_keys({"part", "reason"}));
-        COGNITUM_TRY(part, sensor.string_or("part", {}));
-        COGNITUM_TRY(reason, sensor.string_or("reason", {}));
-        r.sensor = {part, reason};
+        COGNITUM_CHECK(read_sensor(sensor, r.sensor));
     }
     if (json.has("wiring")) {
         COGNITUM_TRY(wiring_object, json.object("wiring"));
@@ -204,32 +211,29 @@ Result<Reading> read_reading(const JsonReader& json) {
     return r;
 }
 
-Json board_use_json(const BoardUse& b) {
-    return {{"id", b.id},
-            {"name", b.name},
-            {"card", b.card},
-            {"link",
-             {{"kind", link_kind_name(b.link.kind)},
-              {"port", b.link.port},
-              {"baud", b.link.baud},
-              {"seed", b.link.seed}}}};
+Json prices_json(const Bench& bench) {
+    Json out = Json::object();
+    if (bench.prices.empty() && bench.currency == Bench{}.currency) return out;
+    out["currency"] = bench.currency;
+    out["each"] = Json::object();
+    for (const Price& price : bench.prices)
+        out["each"][price.item] = price.each;
+    return out;
 }
 
-Result<BoardUse> read_board_use(const JsonReader& json) {
-    COGNITUM_CHECK(json.only_keys({"id", "name", "card", "link"}));
-    BoardUse b;
-    COGNITUM_TRY(id, json.string("id"));
-    COGNITUM_TRY(name, json.string("name"));
-    COGNITUM_TRY(card, json.string_or("card", {}));
-    b.id = id;
-    b.name = name;
-    b.card = card;
-    if (json.has("link")) {
-        COGNITUM_TRY(link_object, json.object("link"));
-        COGNITUM_TRY(link, read_link(link_object));
-        b.link = link;
-    }
-    return b;
+Result<void> read_prices(const JsonReader& json, Bench& bench) {
+    return JsonFields(json)
+        .may("currency", bench.currency)
+        .object("each",
+                [&](const JsonReader& each) -> Result<void> {
+                    for (const auto& [item, price] : each.json().items()) {
+                        if (!price.is_number() || price.get<double>() < 0)
+                            return each.error("a price is a number from 0.", item);
+                        bench.prices.push_back({item, price.get<double>()});
+                    }
+                    return {};
+                })
+        .done();
 }
 
 Json bench_json(const Bench& bench) {
@@ -240,11 +244,15 @@ Json bench_json(const Bench& bench) {
     out["readings"] = Json::array();
     for (const Reading& reading : bench.readings)
         out["readings"].push_back(reading_json(reading));
+    if (!bench.modules.empty()) out["modules"] = Json::array();
+    for (const Module& module : bench.modules)
+        out["modules"].push_back(module_json(module));
+    if (const Json prices = prices_json(bench); !prices.empty()) out["prices"] = prices;
     return out;
 }
 
 Result<Bench> read_bench(const JsonReader& json) {
-    COGNITUM_CHECK(json.only_keys({"bench", "place", "boards", "readings"}));
+    COGNITUM_CHECK(json.only_keys({"bench", "place", "boards", "readings", "modules", "prices"}));
     Bench bench;
     COGNITUM_TRY(name, json.string("bench"));
     COGNITUM_TRY(place, json.string_or("place", {}));
@@ -262,6 +270,19 @@ Result<Bench> read_bench(const JsonReader& json) {
         if (bench.reading(reading.id))
             return item.error(fmt::format("the id \"{}\" is used twice.", reading.id), "id");
         bench.readings.push_back(reading);
+    }
+    if (json.has("modules")) {
+        COGNITUM_TRY(modules, json.list("modules"));
+        for (const JsonReader& item : modules) {
+            COGNITUM_TRY(module, read_module(item));
+            if (bench.module(module.id))
+                return item.error(fmt::format("the id \"{}\" is used twice.", module.id), "id");
+            bench.modules.push_back(module);
+        }
+    }
+    if (json.has("prices")) {
+        COGNITUM_TRY(prices, json.object("prices"));
+        COGNITUM_CHECK(read_prices(prices, bench));
     }
     return bench;
 }

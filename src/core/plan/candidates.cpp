@@ -1,12 +1,13 @@
 #include "core/plan/candidates.h"
 
+#include "core/plan/assign.h"
+#include "core/plan/findings.h"
 #include "core/plan/path.h"
 #include "core/uncertainty/budget.h"
 #include "core/units/format.h"
 #include "core/units/unit.h"
 
 #include <algorithm>
-#include <cctype>
 #include <cmath>
 #include <fmt/format.h>
 #include <limits>
@@ -15,128 +16,161 @@ namespace cognitum {
 
 namespace {
 
-/// What a calibration at two points with a good thermometer leaves: reading by counts, supply, reference ± 0.1.
-double calibrated_doubt(const Budget& as_bought) {
-    std::vector<Contribution> left = {{"calibration", "Calibration", 0.1}};
-    for (const Contribution& c : as_bought.contributions)
+/// What a calibration at two points leaves: reading by counts of that size, supply, and the reference: an eighth of
+/// the need, and never better than a fortieth of what was there.
+double calibrated_doubt(const Budget& as_bought, double need, double count_factor = 1) {
+    std::vector<Contribution> left = {
+        {"calibration", "Calibration", std::max(need / 8, as_bought.expanded() / 40)}};
+    for (Contribution c : as_bought.contributions) {
+        if (c.id == "quantisation") c.u *= count_factor;
         if (c.id == "quantisation" || c.id == "reference_V") left.push_back(c);
+    }
     return combine(as_bought.value, std::move(left)).expanded();
 }
 
-Candidate judge(const PartCard& part, const Reading& reading, const BoardUse& use, const BoardCard& board,
-                const Bench& bench) {
+/// The finding that decides: the worst that is about this part here; null when nothing speaks against it.
+const Finding* deciding(const std::vector<Finding>& findings) {
+    const Finding* best = nullptr;
+    for (const Finding& f : findings) {
+        if (f.id == "accuracy-not-reached" || f.id == "calibration-outdated" || f.severity == Severity::note)
+            continue;
+        if (f.id == "output-uses-little-of-full-scale" || f.id == "outside-usable-window") continue;
+        const bool hard = f.severity == Severity::error && !(f.action && f.action->change);
+        const bool best_hard = best && best->severity == Severity::error && !(best->action && best->action->change);
+        if (!best || (hard && !best_hard)) best = &f;
+    }
+    return best;
+}
+
+Candidate judge(const PartCard& part, const Bench& bench, const Catalog& catalog, const Reading& reading,
+                const BoardUse& use) {
     const Quantity& q = reading.quantity;
     const auto measure = [&](double v) { return format_measure(v, q.unit, 2); };
     Candidate out{part.id, std::numeric_limits<double>::quiet_NaN(), Fitness::does_not, {}};
-
-    Wiring wiring = reading.wiring;
-    if (reading.sensor.part != part.id || wiring.pin.empty()) {
-        Bench others = bench; // its own pin is free for it
-        if (Reading* self = others.reading(reading.id)) self->wiring = {};
-        const auto first = first_wiring(part, use, board, others);
-        if (!first) {
-            out.because = first.error().what;
-            return out;
+    Bench without = bench; // its own pins are free for it
+    if (Reading* self = without.reading(reading.id))
+        if (self->sensor.part != part.id) self->wiring.pins.clear();
+    Bench trial_bench = without;
+    const auto placed_bench = choose_part(without, catalog, reading.id, part.id, use.id);
+    if (placed_bench) {
+        trial_bench = *placed_bench;
+        if (reading.sensor.part == part.id && reading.wiring.board == use.id) {
+            trial_bench = bench; // as it is wired and calibrated now
+            trial_bench.reading(reading.id)->correction.reset();
         }
-        wiring = *first;
+    } else {
+        trial_bench.reading(reading.id)->sensor.part = part.id;
     }
-    Reading trial = reading;
-    trial.wiring = wiring;
-    trial.path = build_path(part, board, wiring);
-    const double middle = std::clamp((q.low + q.high) / 2, part.low, part.high);
-    if (const Value code = inverse(trial.path, middle); code.ok())
-        out.doubt = budget(trial.path, code.number).expanded();
+    const Reading& trial = *trial_bench.reading(reading.id);
+    const Placed placed = place(trial_bench, catalog, trial);
 
-    if (q.low < part.low || q.high > part.high) {
-        const double lost = std::max(part.low - q.low, q.high - part.high);
-        out.because = fmt::format("Reaches {} to {}; {} of what you want is outside.", format_constant(part.low),
-                                  measure(part.high), format_measure(lost, q.unit, 3));
+    const double middle = (q.low + q.high) / 2;
+    Budget as_bought;
+    if (const Value code = trial.path.stages.empty() ? Value::none(Cause::missing) : inverse(trial.path, middle);
+        code.ok()) {
+        as_bought = budget(trial.path, code.number);
+        out.doubt = as_bought.expanded();
+    } else {
+        out.doubt = placed.card_doubt();
+    }
+    const std::vector<Finding> findings = check_reading(trial_bench, catalog, trial);
+    const Finding* found = deciding(findings);
+    if (!placed_bench) {
+        // A part whose range fails is no candidate for a way to more inputs.
+        const auto range = std::find_if(findings.begin(), findings.end(),
+                                        [](const Finding& f) { return f.id == "range-outside-part"; });
+        const std::vector<PinNeed> needs = pin_needs(part);
+        const bool analog = !needs.empty() && needs[0].function == "analog";
+        if (range != findings.end()) {
+            out.because = range->message;
+        } else if (analog && placed_bench.error().what.find("analog input") != std::string::npos) {
+            out.fitness = Fitness::fits_with_change;
+            out.because = fmt::format("{} has no analog input left: Boards shows four ways to more.", use.name);
+        } else {
+            out.because = placed_bench.error().what;
+        }
         return out;
     }
-    const VoltRange volts = output_range(q, part, board, wiring);
-    const VoltageReference* reference = board.reference(wiring.reference);
-    if (!part.divider && reference && volts.high > reference->voltage_V) {
-        out.because = fmt::format("Gives {} where the converter is full at {}.", format_measure(volts.high, "V", 3),
-                                  format_measure(reference->voltage_V, "V", 3));
+    if (found && found->severity == Severity::error && !(found->action && found->action->change)) {
+        out.because = found->message;
         return out;
     }
-    if (part.response_s > 10 * q.interval_s && q.interval_s > 1) {
-        out.because = fmt::format("Needs {:.0f} s to follow; you want a value every {:.0f} s.", part.response_s,
-                                  q.interval_s);
+    if (found) {
+        out.fitness = Fitness::fits_with_change;
+        out.because = found->message + " " + found->fix;
         return out;
     }
     if (!std::isfinite(out.doubt)) {
-        out.because = "Its output cannot be computed for the middle of your range.";
+        out.fitness = Fitness::fits_with_change;
+        out.because = "Say how the vessel looks at Quantity: its doubt in litres needs the section.";
         return out;
     }
-    if (out.doubt <= q.accuracy) {
+    if (out.doubt <= q.accuracy * 1.0001) {
         out.fitness = Fitness::fits;
         out.because = fmt::format("± {} as bought, you need ± {}.", measure(out.doubt), measure(q.accuracy));
         return out;
     }
-    const Value code = inverse(trial.path, middle);
-    const double after = calibrated_doubt(budget(trial.path, code.number));
+    if (as_bought.contributions.empty()) {
+        // A card gives an accuracy and no shares: calibration takes most of it, the resolution stays.
+        const double step =
+            placed.measurand ? placed.card_doubt() * placed.measurand->resolution / placed.measurand->accuracy : 0;
+        const double after = std::hypot(q.accuracy / 4, step);
+        const bool mends = after <= q.accuracy && out.doubt < 8 * q.accuracy;
+        out.fitness = mends ? Fitness::fits_with_change : Fitness::does_not;
+        out.because =
+            mends ? fmt::format("Calibrate it: its card says ± {}, you need ± {}.", measure(out.doubt),
+                                measure(q.accuracy))
+                  : fmt::format("± {} by its card; you need ± {}.", measure(out.doubt), measure(q.accuracy));
+        return out;
+    }
+    const double after = calibrated_doubt(as_bought, q.accuracy);
     if (after <= q.accuracy) {
         out.fitness = Fitness::fits_with_change;
         out.because = fmt::format("Calibrate it: ± {} as bought, about ± {} after two points.", measure(out.doubt),
                                   measure(after));
         return out;
     }
-    const Reading probe = trial;
-    if (const VoltageReference* finer = finer_reference(probe, part, board)) {
-        out.fitness = Fitness::fits_with_change;
-        out.because = fmt::format("Calibrate it and use {}: one count is {}.", finer->name,
-                                  measure(count_size(trial) * finer->voltage_V / reference->voltage_V));
-        return out;
+    if (const VoltageReference* finer = finer_reference(placed)) {
+        const double factor = finer->voltage_V / placed.full_scale_V();
+        if (calibrated_doubt(as_bought, q.accuracy, factor) <= q.accuracy) {
+            out.fitness = Fitness::fits_with_change;
+            out.because = fmt::format("Calibrate it and use {}: one count is {}.", finer->name,
+                                      measure(count_size(trial) * factor));
+            return out;
+        }
     }
     out.because = fmt::format("± {} even when calibrated; you need ± {}.", measure(after), measure(q.accuracy));
     return out;
 }
 
-std::string lower(std::string_view text) {
-    std::string out(text);
-    std::transform(out.begin(), out.end(), out.begin(),
-                   [](unsigned char c) { return static_cast<char>(std::tolower(c)); });
-    return out;
-}
-
 } // namespace
 
-std::vector<Candidate> candidates(const Reading& reading, const BoardUse& use, const BoardCard& board,
-                                  const Bench& bench, const Catalog& catalog) {
+std::vector<Candidate> candidates(const Bench& bench, const Catalog& catalog, const Reading& reading,
+                                  const BoardUse& use) {
     std::vector<Candidate> out;
-    for (const PartCard& part : catalog.parts)
-        if (part.quantity == reading.quantity.kind && same_unit(part.unit, reading.quantity.unit))
-            out.push_back(judge(part, reading, use, board, bench));
+    for (const PartCard& part : catalog.parts) {
+        if (part.kind != "sensor") continue;
+        Reading probe = reading;
+        probe.sensor.part = part.id;
+        if (place(bench, catalog, probe).measurand) out.push_back(judge(part, bench, catalog, reading, use));
+    }
     std::stable_sort(out.begin(), out.end(), [](const Candidate& a, const Candidate& b) {
-        return a.fitness != b.fitness ? a.fitness < b.fitness : a.doubt < b.doubt;
+        if (a.fitness != b.fitness) return a.fitness < b.fitness;
+        const bool known_a = std::isfinite(a.doubt);
+        const bool known_b = std::isfinite(b.doubt);
+        return known_a != known_b ? known_a : known_a && a.doubt < b.doubt;
     });
     return out;
 }
 
-bool matches_facts(const PartCard& part, std::string_view query) {
-    std::string facts = lower(fmt::format("{} {} {} {} legs {} {} v {} v {} {}", part.name, part.quantity,
-                                          part.interface, part.legs.size(), part.id, part.supply_low_V,
-                                          part.supply_high_V, part.good_for, part.needs));
-    std::string compact;
-    for (const char c : facts)
-        if (c != ' ') compact += c;
-    const std::string wanted = lower(query);
-    std::size_t start = 0;
-    std::string number; // "3 legs" is one fact: a number belongs to the word behind it
-    while (start < wanted.size()) {
-        const std::size_t end = std::min(wanted.find(' ', start), wanted.size());
-        std::string word = number + wanted.substr(start, end - start);
-        number.clear();
-        if (end < wanted.size() && !word.empty() && word.find_first_not_of("0123456789.") == std::string::npos) {
-            number = word;
-            word.clear();
-        }
-        if (!word.empty() && facts.find(word) == std::string::npos && compact.find(word) == std::string::npos)
-            return false;
-        start = end + 1;
+std::vector<std::string> schools(const std::vector<Candidate>& compared, const Catalog& catalog) {
+    std::vector<std::string> out;
+    for (const Candidate& c : compared) {
+        const PartCard* part = catalog.part(c.part);
+        if (part && !part->school.empty() && std::find(out.begin(), out.end(), part->school) == out.end())
+            out.push_back(part->school);
     }
-    return true;
+    return out;
 }
 
 } // namespace cognitum

@@ -18,11 +18,12 @@ struct Candidate {
     std::string because; ///< one sentence with numbers
 };
 
-/// Every card that measures this kind of quantity, best first.
-std::vector<Candidate> candidates(const Reading& reading, const BoardUse& use, const BoardCard& board,
-                                  const Bench& bench, const Catalog& catalog);
+/// Every card that measures this kind of quantity, best first, each as if it were placed on that board now: what
+/// the rules would find decides.
+std::vector<Candidate> candidates(const Bench& bench, const Catalog& catalog, const Reading& reading,
+                                  const BoardUse& use);
 
-/// Cards whose facts hold every word of the query: "10 mV", "3 legs 5 V", "ntc".
-bool matches_facts(const PartCard& part, std::string_view query);
+/// Where practice differs for this quantity: one paragraph for each way, of the cards that were compared.
+std::vector<std::string> schools(const std::vector<Candidate>& candidates, const Catalog& catalog);
 
 } // namespace cognitum

@@ -4,7 +4,9 @@
 #include "core/units/format.h"
 
 #include <algorithm>
+#include <array>
 #include <fmt/format.h>
+#include <map>
 
 namespace cognitum {
 
@@ -14,112 +16,373 @@ std::string volts(double v) {
     return format_measure(v, "V", 3);
 }
 
-std::string short_part_name(const std::string& name) {
+std::string short_name(const std::string& name) {
     return name.substr(0, name.find(','));
 }
 
-int row_of(const PartCard& part, std::string_view role) {
-    for (std::size_t i = 0; i < part.legs.size(); ++i)
-        if (part.legs[i].role == role) return static_cast<int>(i);
-    return -1;
+std::string count_word(std::size_t n) {
+    static const std::array<const char*, 13> words = {"no",    "one",   "two",  "three", "four",   "five",  "six",
+                                                      "seven", "eight", "nine", "ten",   "eleven", "twelve"};
+    return n < words.size() ? words[n] : fmt::format("{}", n);
 }
 
-/// What the pin shows in a room: 15 to 25 °C for a thermometer, the middle third of the range for others.
-std::string room_volts(const Reading& reading, const PartCard& part, const BoardCard& board) {
-    Quantity room = reading.quantity;
-    if (room.kind == "temperature" && room.unit == "degC") {
-        room.low = 15;
-        room.high = 25;
+/// What is drawn of one part: a reading's or a module's.
+struct Item {
+    std::string title;
+    const PartCard* part = nullptr;
+    const std::vector<Connection>* pins = nullptr;
+    std::string rail; ///< label, or "own" text
+    bool own_supply = false, ground_joined = true, parasite = false;
+    double pull_up_ohm = 0, cable_m = 0.3;
+    const std::vector<std::pair<std::string, std::string>>* colours = nullptr;
+    VoltRange at_pin, at_source;
+    bool voltage = false;
+    const Module* between = nullptr;
+    const Reading* reading = nullptr;
+    const Module* module = nullptr;
+};
+
+class Drawing {
+  public:
+    Drawing(const Bench& bench, const Catalog& catalog, const BoardUse& use, const BoardCard& card)
+        : m_bench(bench), m_catalog(catalog), m_use(use), m_card(card) {
+        LoomBlock board;
+        board.title = use.name;
+        board.note = fmt::format("{} logic, {} bit", volts(card.logic_V), card.bits);
+        m_loom.blocks.push_back(board);
     }
-    const VoltRange range = output_range(room, part, board, reading.wiring);
-    return fmt::format("{}…{}", format_constant(range.low, 2), volts(range.high));
-}
 
-void add_three_legs(Loom& loom, const Reading& reading, const PartCard& part, const BoardCard& board,
-                    const Rail& rail) {
-    const VoltRange out = output_range(reading.quantity, part, board, reading.wiring);
-    const auto at_pin = fmt::format("{}…{}", format_constant(out.low, 2), format_measure(out.high, "V", 2));
-    loom.wires.push_back(
-        {1, WireColour::black, board.ground, "ground", row_of(part, "ground"), row_of(part, "ground"), ""});
-    loom.wires.push_back({2, WireColour::yellow, reading.wiring.pin, "reads", row_of(part, "output"),
-                          row_of(part, "output"), at_pin});
-    loom.wires.push_back({3, WireColour::red, rail.label, "supply out", row_of(part, "supply"),
-                          row_of(part, "supply"), volts(rail.voltage_V)});
-}
-
-void add_divider(Loom& loom, const Reading& reading, const PartCard& part, const BoardCard& board,
-                 const Rail& rail) {
-    const VoltRange out = output_range(reading.quantity, part, board, reading.wiring);
-    const auto at_pin = fmt::format("{}…{}", format_constant(out.low, 2), format_measure(out.high, "V", 2));
-    const bool resistor_on_top = part.divider->unknown == UnknownLeg::bottom;
-    loom.wires.push_back({1, WireColour::black, board.ground, "ground", 2, resistor_on_top ? 1 : -1, ""});
-    loom.wires.push_back({2, WireColour::yellow, reading.wiring.pin, "reads", 1, 0, at_pin});
-    loom.wires.push_back(
-        {3, WireColour::red, rail.label, "supply out", 0, resistor_on_top ? -1 : 1, volts(rail.voltage_V)});
-    loom.resistor = LoomResistor{part.divider->fixed_ohm.value, resistor_on_top ? 0 : 2, 1};
-}
-
-void add_steps(Loom& loom, const Reading& reading, const PartCard& part, const BoardCard& board, const Rail& rail) {
-    const auto step = [&](std::string text, std::string meter, int wire) {
-        loom.steps.push_back({static_cast<int>(loom.steps.size()) + 1, std::move(text), std::move(meter), wire});
-    };
-    step("Unplug everything.", fmt::format("0.0 V from {} to {}", rail.label, board.ground), 0);
-    const auto leg_name = [&](const Wire& wire) {
-        return wire.leg >= 0 ? part.legs[static_cast<std::size_t>(wire.leg)].label : std::string("the resistor");
-    };
-    for (const Wire& wire : loom.wires) {
-        if (wire.order == 3) break;
-        step(fmt::format("Wire {}, {}: {} to {}.", wire.order, colour_word(wire.colour), wire.board_label,
-                         leg_name(wire)),
-             "under 0.5 Ω end to end", wire.order);
+    /// A part that is wired to the board directly.
+    void add_direct(const Item& item) {
+        if (!m_loom.wires.empty()) ++m_row; // air between two parts
+        const int first = m_row;
+        LoomBlock block{item.title, item.part->seen_from, 2, first, first, {}};
+        const auto index = static_cast<int>(m_loom.blocks.size());
+        int supply_row = -1;
+        int ground_row = -1;
+        std::map<std::string, int> signal_rows;
+        const bool resistive = item.part->divider.has_value();
+        const bool top_fixed = resistive && item.part->divider->unknown == UnknownLeg::bottom;
+        if (resistive && top_fixed) supply_row = m_row++; // the partner resistor's own row
+        for (std::size_t i = 0; i < item.part->legs.size(); ++i) {
+            const Leg& leg = item.part->legs[i];
+            if (leg.role == "unused" || leg.role == "strap" || leg.role == "channel") continue;
+            const int row = m_row++;
+            const auto drawn = static_cast<int>(block.legs.size());
+            block.legs.push_back({leg.label, {}, row, false});
+            const LoomEnd end{index, drawn};
+            if (leg.role == "supply" && !item.parasite) {
+                supply_row = row;
+                add_supply(item, end, row, leg);
+            } else if (leg.role == "ground") {
+                ground_row = row;
+                add_ground(item, end, row, leg);
+            } else if (const Connection* c = wire_of(item, leg.label)) {
+                signal_rows[leg.label] = row;
+                add_signal(item, *c, end, row, leg);
+            } else if (leg.role == "end") {
+                // The other end of a resistor: to ground below the pin, or to the rail above it.
+                if (resistive && !top_fixed) {
+                    supply_row = row;
+                    add_supply(item, end, row, leg);
+                } else {
+                    ground_row = row;
+                    add_ground(item, end, row, leg);
+                }
+            }
+        }
+        if (resistive && top_fixed) add_supply(item, {}, supply_row, {"the resistor", "supply"});
+        if (resistive && !top_fixed) {
+            ground_row = m_row++;
+            add_ground(item, {}, ground_row, {"the resistor", "ground"});
+        }
+        add_resistors(item, signal_rows, supply_row, ground_row);
+        block.last_row = m_row - 1;
+        m_loom.blocks.push_back(std::move(block));
     }
-    if (loom.resistor)
-        step(fmt::format("{} from {} to {}.", format_measure(loom.resistor->ohm, "ohm"), rail.label,
-                         reading.wiring.pin),
-             fmt::format("{} ± 1 % before it goes in", format_measure(loom.resistor->ohm, "ohm")), 0);
-    step(fmt::format("Check for a short: {} against {}.", rail.label, board.ground), "above 1 kΩ, no beep", 0);
-    step(fmt::format("Wire 3, red: {} to {}, last.", rail.label, leg_name(loom.wires.back())), "nothing yet", 3);
-    step("Plug in the board.",
-         fmt::format("{}…{} at {}", format_constant(rail.voltage_V - rail.tolerance_V, 3),
-                     volts(rail.voltage_V + rail.tolerance_V), rail.label),
-         0);
-    step(fmt::format("Feel the part, then measure {}.", reading.wiring.pin),
-         fmt::format("{} in a room, and cool", room_volts(reading, part, board)), 2);
+
+    /// A module with the parts behind it: supply and ground of those are flags, so that nothing crosses the module.
+    void add_module(const Item& module, const std::vector<Item>& behind) {
+        if (!m_loom.wires.empty()) ++m_row;
+        m_loom.between = true;
+        const int first = m_row;
+        const auto index = static_cast<int>(m_loom.blocks.size());
+        LoomBlock block{module.title, module.part->seen_from, 1, first, first, {}};
+        m_loom.blocks.push_back(block); // its place; filled below
+        int left_row = first;
+        for (const Leg& leg : module.part->legs) {
+            if (leg.role == "unused" || leg.role == "strap" || leg.role == "channel") continue;
+            const int row = left_row++;
+            const LoomEnd end{index, static_cast<int>(block.legs.size())};
+            block.legs.push_back({leg.label, {}, row, false});
+            if (leg.role == "supply")
+                add_supply(module, end, row, leg);
+            else if (leg.role == "ground")
+                add_ground(module, end, row, leg);
+            else if (const Connection* c = wire_of(module, leg.label))
+                add_signal(module, *c, end, row, leg);
+        }
+        for (const Item& item : behind) {
+            if (m_row > first) ++m_row;
+            add_behind(item, index, block);
+        }
+        m_row = std::max(m_row, left_row);
+        block.last_row = m_row - 1;
+        m_loom.blocks[static_cast<std::size_t>(index)] = block;
+    }
+
+    Loom finish() {
+        number_wires();
+        LoomBlock& board = m_loom.blocks.front();
+        board.first_row = 0;
+        board.last_row = std::max(0, m_row - 1);
+        m_loom.rows = m_row;
+        std::size_t wires = m_loom.wires.size();
+        std::size_t resistors = m_loom.resistors.size();
+        for (const LoomWire& w : m_loom.wires)
+            if (w.in_line_ohm > 0) ++resistors;
+        std::string title = fmt::format("{} wire{}", count_word(wires), wires == 1 ? "" : "s");
+        if (resistors > 0)
+            title += fmt::format(" and {} resistor{}", resistors == 1 ? "a" : count_word(resistors),
+                                 resistors == 1 ? "" : "s");
+        title[0] = static_cast<char>(std::toupper(static_cast<unsigned char>(title[0])));
+        m_loom.title = title;
+        m_loom.note = "legs in the order you see them";
+        return std::move(m_loom);
+    }
+
+  private:
+    const Connection* wire_of(const Item& item, const std::string& leg) const {
+        for (const Connection& c : *item.pins)
+            if (c.leg == leg && !c.pin.empty()) return &c;
+        return nullptr;
+    }
+
+    std::string colour_of(const Item& item, const Leg& leg) const {
+        if (item.colours)
+            for (const auto& [name, colour] : *item.colours)
+                if (name == leg.label) return colour;
+        return usual_colour(leg.role);
+    }
+
+    /// The board's terminal for a net: where it was first used.
+    LoomEnd terminal(const std::string& net, const std::string& note, int row) {
+        LoomBlock& board = m_loom.blocks.front();
+        for (std::size_t i = 0; i < board.legs.size(); ++i)
+            if (board.legs[i].label == net) return {0, static_cast<int>(i)};
+        board.legs.push_back({net, note, row, true});
+        return {0, static_cast<int>(board.legs.size()) - 1};
+    }
+
+    LoomWire& wire(const Item& item, const std::string& net, const std::string& note, LoomEnd to, int row,
+                   const Leg& leg) {
+        LoomWire w;
+        w.net = net;
+        w.from = terminal(net, note, row);
+        w.from_row = m_loom.blocks.front().legs[static_cast<std::size_t>(w.from.leg)].row;
+        w.to = to;
+        w.to_row = row;
+        w.colour = colour_of(item, leg);
+        w.length_m = item.cable_m;
+        m_loom.wires.push_back(w);
+        return m_loom.wires.back();
+    }
+
+    void add_supply(const Item& item, LoomEnd to, int row, const Leg& leg) {
+        if (item.own_supply) {
+            LoomWire w;
+            w.net = item.rail;
+            w.to = to;
+            w.from_row = w.to_row = row;
+            w.colour = colour_of(item, {leg.label, "supply"});
+            w.flag = item.rail;
+            m_loom.wires.push_back(w);
+            return;
+        }
+        LoomWire& w = wire(item, item.rail, "supply out", to, row, {leg.label, "supply"});
+        if (const Rail* rail = m_card.rail(item.rail)) w.volts = volts(rail->voltage_V);
+    }
+
+    void add_ground(const Item& item, LoomEnd to, int row, const Leg& leg) {
+        wire(item, m_card.ground, "ground", to, row, {leg.label, "ground"});
+    }
+
+    void add_signal(const Item& item, const Connection& c, LoomEnd to, int row, const Leg& leg) {
+        bool drives = false;
+        for (const PinNeed& need : pin_needs(*item.part))
+            if (need.leg == leg.label) drives = need.drives;
+        const std::string note = drives ? fmt::format("drives {}", volts(m_card.logic_V)) : "reads";
+        LoomWire& w = wire(item, c.pin, note, to, row, leg);
+        if (item.voltage && item.at_pin.known())
+            w.volts =
+                fmt::format("{}…{}", format_constant(item.at_pin.low, 2), format_measure(item.at_pin.high, "V", 2));
+        if (c.divider.there()) {
+            w.in_line_ohm = c.divider.top_ohm;
+            const double high = item.voltage                      ? item.at_source.high
+                                : item.part->interface.high_V > 0 ? item.part->interface.high_V
+                                                                  : m_card.logic_V;
+            w.source_volts = volts(high);
+            w.volts = item.voltage ? w.volts : volts(high * c.divider.ratio());
+        }
+    }
+
+    void add_resistors(const Item& item, const std::map<std::string, int>& rows, int supply_row, int ground_row) {
+        for (const Connection& c : *item.pins) {
+            const auto at = rows.find(c.leg);
+            if (at == rows.end()) continue;
+            if (c.divider.there() && ground_row >= 0)
+                m_loom.resistors.push_back({c.divider.bottom_ohm, at->second, ground_row, 2});
+        }
+        if (item.part->divider && !rows.empty())
+            m_loom.resistors.push_back({item.part->divider->fixed_ohm.value,
+                                        item.part->divider->unknown == UnknownLeg::bottom ? supply_row : ground_row,
+                                        rows.begin()->second, 2});
+        if (item.pull_up_ohm > 0 && !rows.empty() && supply_row >= 0)
+            m_loom.resistors.push_back({item.pull_up_ohm, supply_row, rows.begin()->second, 2});
+    }
+
+    void add_behind(const Item& item, int module, LoomBlock& module_block) {
+        const int first = m_row;
+        const auto index = static_cast<int>(m_loom.blocks.size());
+        LoomBlock block{item.title, item.part->seen_from, 2, first, first, {}};
+        for (const Leg& leg : item.part->legs) {
+            if (leg.role == "unused" || leg.role == "strap" || leg.role == "channel") continue;
+            const int row = m_row++;
+            block.legs.push_back({leg.label, {}, row, false});
+            LoomWire w;
+            w.to = {index, static_cast<int>(block.legs.size()) - 1};
+            w.from_row = w.to_row = row;
+            w.colour = colour_of(item, leg);
+            w.length_m = item.cable_m;
+            if (const Connection* c = wire_of(item, leg.label)) {
+                const std::string label = c->pin == leg.label ? c->pin : c->pin;
+                module_block.legs.push_back({label, {}, row, true});
+                w.from = {module, static_cast<int>(module_block.legs.size()) - 1};
+                w.net = fmt::format("{} {}", module, c->pin);
+                if (item.at_pin.known())
+                    w.volts = fmt::format("{}…{}", format_constant(item.at_pin.low, 2),
+                                          format_measure(item.at_pin.high, "V", 2));
+            } else {
+                const bool ground = leg.role == "ground" || leg.role == "end";
+                w.net = ground ? m_card.ground : item.rail;
+                w.flag = w.net;
+                if (leg.role == "end") w.colour = usual_colour("ground");
+            }
+            m_loom.wires.push_back(w);
+        }
+        block.last_row = m_row - 1;
+        m_loom.blocks.push_back(std::move(block));
+    }
+
+    /// Grounds first, then signals, supplies last.
+    void number_wires() {
+        const auto rank = [&](const LoomWire& w) {
+            return w.net == m_card.ground ? 0 : m_card.rail(w.net) || !w.flag.empty() ? 2 : 1;
+        };
+        std::stable_sort(m_loom.wires.begin(), m_loom.wires.end(),
+                         [&](const LoomWire& a, const LoomWire& b) { return rank(a) < rank(b); });
+        int order = 0;
+        for (LoomWire& w : m_loom.wires)
+            w.order = ++order;
+    }
+
+    const Bench& m_bench;
+    const Catalog& m_catalog;
+    const BoardUse& m_use;
+    const BoardCard& m_card;
+    Loom m_loom;
+    int m_row = 0;
+};
+
+Item item_of(const Placed& p, bool alone) {
+    Item item;
+    item.title = alone ? short_name(p.part->name) : p.reading->name;
+    item.part = p.part;
+    item.pins = &p.reading->wiring.pins;
+    item.own_supply = p.reading->wiring.own_supply_V > 0;
+    item.rail = item.own_supply ? "own " + volts(p.reading->wiring.own_supply_V) : p.reading->wiring.rail;
+    item.ground_joined = p.reading->wiring.ground_joined;
+    item.parasite = p.reading->wiring.parasite;
+    item.pull_up_ohm = p.reading->wiring.pull_up_ohm;
+    item.cable_m = p.reading->wiring.cable_m;
+    item.colours = &p.reading->wiring.colours;
+    item.at_pin = pin_range(p);
+    item.at_source = source_range(p);
+    item.voltage = p.is_voltage();
+    item.between = p.module;
+    item.reading = p.reading;
+    return item;
+}
+
+Item item_of(const Module& m, const PartCard& part) {
+    Item item;
+    item.title = m.name;
+    item.part = &part;
+    item.pins = &m.pins;
+    item.own_supply = m.own_supply_V > 0;
+    item.rail = item.own_supply ? "own " + volts(m.own_supply_V) : m.rail;
+    item.module = &m;
+    return item;
 }
 
 } // namespace
 
-std::string colour_word(WireColour colour) {
-    switch (colour) {
-    case WireColour::red: return "red";
-    case WireColour::black: return "black";
-    case WireColour::yellow: return "yellow";
-    }
-    return "";
+const std::vector<std::string>& wire_colours() {
+    static const std::vector<std::string> all = {"red",   "black",  "yellow", "green", "blue",
+                                                 "white", "orange", "violet", "grey",  "brown"};
+    return all;
 }
 
-std::optional<Loom> make_loom(const Reading& reading, const PartCard& part, const BoardUse& use,
-                              const BoardCard& board) {
-    const Rail* rail = board.rail(reading.wiring.rail);
-    if (!rail || reading.wiring.pin.empty()) return {};
-    Loom loom;
-    loom.board_title = use.name;
-    loom.board_note = fmt::format("{} logic, {} bit", volts(rail->voltage_V), board.bits);
-    loom.part_title = short_part_name(part.name);
-    loom.part_note = part.seen_from;
-    loom.legs = part.legs;
-    if (part.divider)
-        add_divider(loom, reading, part, board, *rail);
+const std::string& usual_colour(std::string_view role) {
+    static const std::map<std::string, std::string, std::less<>> usual = {
+        {"supply", "red"},      {"ground", "black"},    {"output", "yellow"}, {"end", "yellow"},
+        {"data", "green"},      {"clock", "blue"},      {"select", "white"},  {"data-in", "violet"},
+        {"data-out", "orange"}, {"transmit", "yellow"}, {"receive", "green"}, {"trigger", "green"},
+        {"control", "white"},   {"channel", "yellow"}};
+    static const std::string other = "grey";
+    const auto at = usual.find(role);
+    return at == usual.end() ? other : at->second;
+}
+
+Loom reading_loom(const Bench& bench, const Catalog& catalog, const Reading& reading) {
+    const Placed p = place(bench, catalog, reading);
+    if (!p.part || !p.board || p.part->legs.empty() || reading.wiring.pin().empty()) return {};
+    Drawing drawing(bench, catalog, *p.use, *p.board);
+    if (p.module_part)
+        drawing.add_module(item_of(*p.module, *p.module_part), {item_of(p, true)});
     else
-        add_three_legs(loom, reading, part, board, *rail);
-    loom.title = loom.resistor ? "Three wires and a resistor" : "Three wires";
-    add_steps(loom, reading, part, board, *rail);
-    if (!part.divider)
-        loom.if_mirrored =
-            fmt::format("supply and ground change places: the part gets hot within a second and the pin shows "
-                        "about {}. Take the red wire off first.",
-                        volts(rail->voltage_V));
-    return loom;
+        drawing.add_direct(item_of(p, true));
+    return drawing.finish();
+}
+
+Loom board_loom(const Bench& bench, const Catalog& catalog, const BoardUse& use) {
+    const BoardCard* card = catalog.board(use.card);
+    if (!card) return {};
+    Drawing drawing(bench, catalog, use, *card);
+    bool any = false;
+    for (const Reading& r : bench.readings) {
+        const Placed p = place(bench, catalog, r);
+        if (r.wiring.board != use.id || !p.part || p.part->legs.empty() || r.wiring.pin().empty() ||
+            p.module_part || is_shared(bench, r))
+            continue;
+        drawing.add_direct(item_of(p, false));
+        any = true;
+    }
+    for (const Module& m : bench.modules) {
+        const PartCard* part = catalog.part(m.part);
+        if (m.board != use.id || !part) continue;
+        std::vector<Item> behind;
+        for (const Reading& r : bench.readings)
+            if (const Placed p = place(bench, catalog, r);
+                r.wiring.module == m.id && p.part && !r.wiring.pin().empty())
+                behind.push_back(item_of(p, false));
+        any = true;
+        if (behind.empty())
+            drawing.add_direct(item_of(m, *part));
+        else
+            drawing.add_module(item_of(m, *part), behind);
+    }
+    return any ? drawing.finish() : Loom{};
 }
 
 } // namespace cognitum

@@ -1,53 +1,71 @@
-// The wires between one part and one board, in the order of work, with what a meter must show at each step.
+// The drawing of the wires as values: blocks with legs in rows, wires in the order of work, resistors between rows.
+// The interface only paints it. One reading with what stands between it and the board, or everything on a board.
 #pragma once
 
-#include "core/bench/bench.h"
-#include "core/catalog/cards.h"
+#include "core/plan/placed.h"
 
-#include <optional>
 #include <string>
 #include <vector>
 
 namespace cognitum {
 
-enum class WireColour { red, black, yellow };
-std::string colour_word(WireColour colour);
+/// Words as in bench files and on screen.
+const std::vector<std::string>& wire_colours();
+/// The colour that habit gives a leg with this role: red feeds, black is ground.
+const std::string& usual_colour(std::string_view role);
 
-struct Wire {
-    int order = 0; ///< in which it is connected, from 1
-    WireColour colour = WireColour::yellow;
-    std::string board_label; ///< as printed on the board
-    std::string board_note;  ///< "supply out", "reads 0…5 V"
-    int row = 0;             ///< place from the top
-    int leg = -1;            ///< index of the part's leg; −1: ends at the resistor
-    std::string volts;       ///< at the point a meter touches, empty for ground
+struct LoomLeg {
+    std::string label;
+    std::string note; ///< "supply out", "reads", "drives 3.3 V"; beside the label, inside the block
+    int row = 0;
+    bool right = false; ///< on the right side of its block
 };
 
-/// A resistor from the wire in one row to the wire in another, on the board's side.
+struct LoomBlock {
+    std::string title, note;
+    int column = 0; ///< 0 board, 1 between, 2 part
+    int first_row = 0, last_row = 0;
+    std::vector<LoomLeg> legs;
+};
+
+struct LoomEnd {
+    int block = -1; ///< −1: no block; the wire ends at a resistor or at a flag
+    int leg = -1;
+};
+
+struct LoomWire {
+    int order = 0; ///< in which it is connected, from 1
+    std::string colour;
+    LoomEnd from, to; ///< from the board's side
+    int from_row = 0, to_row = 0;
+    std::string net;          ///< wires of one net are joined: "GND", "5V", "A2"
+    std::string flag;         ///< where it goes when it is not drawn to there: "to 3V3"
+    std::string volts;        ///< at the pin, what a meter shows; empty for ground
+    double in_line_ohm = 0;   ///< resistor in the wire
+    std::string source_volts; ///< in front of that resistor
+    double length_m = 0;
+};
+
+/// A resistor between the wires of two rows, in the gap on the left of `column`.
 struct LoomResistor {
     double ohm = 0;
     int from_row = 0, to_row = 0;
-};
-
-struct WiringStep {
-    int number = 0; ///< from 1; ticked steps are kept by it
-    std::string text;
-    std::string meter;
-    int wire = 0; ///< order of the wire it is about; 0: none
+    int column = 2;
 };
 
 struct Loom {
-    std::string title; ///< "Three wires"
-    std::string board_title, board_note, part_title, part_note;
-    std::vector<Wire> wires;
-    std::vector<Leg> legs;
-    std::optional<LoomResistor> resistor;
-    std::vector<WiringStep> steps;
-    std::string if_mirrored; ///< what would be seen, and what to do; empty when the part has no polarity
+    std::string title; ///< "Four wires and two resistors"
+    int rows = 0;
+    bool between = false; ///< has blocks in column 1
+    std::vector<LoomBlock> blocks;
+    std::vector<LoomWire> wires;
+    std::vector<LoomResistor> resistors;
+    std::string note; ///< what is said under the drawing
 };
 
-/// Nothing when the reading has no part, board, rail or pin yet.
-std::optional<Loom> make_loom(const Reading& reading, const PartCard& part, const BoardUse& use,
-                              const BoardCard& board);
+/// Empty (no blocks) when the reading has no part, board or pin yet.
+Loom reading_loom(const Bench& bench, const Catalog& catalog, const Reading& reading);
+/// Everything that is wired to a board.
+Loom board_loom(const Bench& bench, const Catalog& catalog, const BoardUse& use);
 
 } // namespace cognitum

@@ -1,8 +1,10 @@
 #include "core/plan/path.h"
 
+#include "core/plan/electrical.h"
+#include "core/units/unit.h"
+
 #include <algorithm>
 #include <cmath>
-#include <fmt/format.h>
 
 namespace cognitum {
 
@@ -12,94 +14,102 @@ Constant from_card(double value, double tolerance) {
     return {value, tolerance, tolerance > 0 ? Spread::rectangular : Spread::none, "data sheet", {}};
 }
 
-bool rail_suits(const PartCard& part, const Rail& rail) {
-    return rail.voltage_V - rail.tolerance_V >= part.supply_low_V &&
-           rail.voltage_V + rail.tolerance_V <= part.supply_high_V;
+LevelDivider level_divider(const Placed& p) {
+    return p.reading->wiring.pins.empty() ? LevelDivider{} : p.reading->wiring.pins.front().divider;
+}
+
+double input_load_ohm(const Placed& p) {
+    return p.board && !p.module_part ? p.board->input_Mohm * 1e6 : 0;
+}
+
+/// The divider's supply is the converter's reference and cancels.
+bool is_ratiometric(const Placed& p) {
+    return p.part->divider && !p.module_part && !level_divider(p).there() && p.reference &&
+           p.reading->wiring.own_supply_V <= 0 && std::abs(p.supply_V() - p.reference->voltage_V) < 1e-9;
+}
+
+/// y in `to` from x in `from`, as a stage; only called for units of one dimension.
+Scale unit_stage(const std::string& from, const std::string& to) {
+    const double zero = convert_unit(0, from, to).value_or(0);
+    const double one = convert_unit(1, from, to).value_or(1);
+    return {from_card(one - zero, 0), from_card(zero, 0), from, to};
 }
 
 } // namespace
 
-Chain build_path(const PartCard& part, const BoardCard& board, const Wiring& wiring) {
+Chain build_path(const Placed& p) {
     Chain chain;
+    if (!p.reading || !p.part || !p.board || !p.measurand || p.measurand->transfer.empty() || !p.is_voltage())
+        return chain;
+    if (!(p.full_scale_V() > 0)) return chain;
     chain.input_unit = "count";
-    const VoltageReference* reference = board.reference(wiring.reference);
-    if (!reference) reference = &board.references.front();
-    const bool ratiometric = part.divider && reference->id == "supply" && wiring.rail != "" &&
-                             board.rail(wiring.rail) &&
-                             std::abs(board.rail(wiring.rail)->voltage_V - reference->voltage_V) < 1e-9;
-    if (ratiometric) {
-        chain.stages.emplace_back(RatioDivider{part.divider->fixed_ohm, part.divider->unknown, board.bits});
+    chain.name = p.reading->name;
+    if (is_ratiometric(p)) {
+        chain.stages.emplace_back(RatioDivider{p.part->divider->fixed_ohm, p.part->divider->unknown, p.bits()});
     } else {
         Adc adc;
-        adc.bits = board.bits;
-        adc.reference_V = from_card(reference->voltage_V, reference->tolerance_V);
+        adc.bits = p.bits();
+        adc.reference_V = from_card(p.full_scale_V(), p.full_scale_tolerance_V());
         chain.stages.emplace_back(adc);
-        if (part.divider) {
-            const Rail* rail = board.rail(wiring.rail);
-            if (!rail) rail = &board.rails.front();
-            chain.stages.emplace_back(Divider{
-                part.divider->fixed_ohm, from_card(rail->voltage_V, rail->tolerance_V), part.divider->unknown});
+        if (const LevelDivider divider = level_divider(p); divider.there()) {
+            const double ratio = loaded_output(divider, 1, input_load_ohm(p));
+            chain.stages.emplace_back(Scale{from_card(1 / ratio, 0.014 / ratio), from_card(0, 0), "V", "V"});
+        }
+        if (p.part->divider) {
+            const double tolerance = p.rail ? p.rail->tolerance_V : 0;
+            chain.stages.emplace_back(
+                Divider{p.part->divider->fixed_ohm, from_card(p.supply_V(), tolerance), p.part->divider->unknown});
         }
     }
-    chain.stages.insert(chain.stages.end(), part.transfer.begin(), part.transfer.end());
+    chain.stages.insert(chain.stages.end(), p.measurand->transfer.begin(), p.measurand->transfer.end());
+    const std::string& wanted = p.reading->quantity.unit;
+    if (!same_unit(p.measurand->unit, wanted)) chain.stages.emplace_back(unit_stage(p.measurand->unit, wanted));
     return chain;
 }
 
-Result<Wiring> first_wiring(const PartCard& part, const BoardUse& use, const BoardCard& board, const Bench& bench) {
-    Wiring wiring;
-    wiring.board = use.id;
-    wiring.reference = board.references.front().id;
-    // A rail equal to the reference lets a divider's supply cancel, so it comes first.
-    for (const Rail& rail : board.rails) {
-        const bool matches = std::abs(rail.voltage_V - board.references.front().voltage_V) < 1e-9;
-        if (rail_suits(part, rail) && (wiring.rail.empty() || matches)) wiring.rail = rail.label;
-    }
-    if (wiring.rail.empty())
-        return failure(fmt::format("{} needs {} to {} V, which no rail of {} gives.", part.name, part.supply_low_V,
-                                   part.supply_high_V, use.name),
-                       {}, "Choose another part or another board.");
-    for (const Pin& pin : board.pins) {
-        const bool used = std::any_of(bench.readings.begin(), bench.readings.end(), [&](const Reading& r) {
-            return r.wiring.board == use.id && r.wiring.pin == pin.label;
-        });
-        if (pin.can("analog") && pin.taken_by.empty() && !used) {
-            wiring.pin = pin.label;
-            return wiring;
-        }
-    }
-    return failure(fmt::format("{} has no analog input left.", use.name), {}, "Free one, or use another board.");
+void refresh_path(const Bench& bench, const Catalog& catalog, Reading& reading) {
+    const std::string name = reading.path.name.empty() ? reading.name : reading.path.name;
+    reading.path = build_path(place(bench, catalog, reading));
+    reading.path.name = name;
 }
 
-VoltRange output_range(const Quantity& quantity, const PartCard& part, const BoardCard& board,
-                       const Wiring& wiring) {
-    Wiring probe = wiring;
-    Chain path = build_path(part, board, probe);
-    // Volts, whatever the converter's reference: a wide reference keeps the ends off the rails.
-    std::vector<Stage> after_pin(path.stages.begin() + 1, path.stages.end());
-    const bool ratiometric = std::holds_alternative<RatioDivider>(path.stages.front());
-    const Rail* rail = board.rail(wiring.rail);
-    const double supply = rail ? rail->voltage_V : board.rails.front().voltage_V;
-    if (ratiometric)
-        after_pin.insert(
-            after_pin.begin(),
-            Divider{part.divider->fixed_ohm, {supply, 0, Spread::none, {}, {}}, part.divider->unknown});
-    const Chain volts{"", "V", after_pin};
-    double low = std::clamp(quantity.low, part.low, part.high);
-    double high = std::clamp(quantity.high, part.low, part.high);
-    const Value a = inverse(volts, low);
-    const Value b = inverse(volts, high);
+VoltRange source_range(const Placed& p) {
+    if (!p.is_voltage() || !p.measurand) return {};
+    double low = 0;
+    double high = 0;
+    if (p.measurand->transfer.empty() || !p.expected(low, high))
+        return {p.part->output_low_V, p.part->output_high_V};
+    std::vector<Stage> stages;
+    if (p.part->divider) {
+        if (!(p.supply_V() > 0)) return {};
+        stages.emplace_back(
+            Divider{p.part->divider->fixed_ohm, {p.supply_V(), 0, Spread::none, {}, {}}, p.part->divider->unknown});
+    }
+    stages.insert(stages.end(), p.measurand->transfer.begin(), p.measurand->transfer.end());
+    const Chain volts{"", "V", stages};
+    const Value a = inverse(volts, std::clamp(low, p.measurand->low, p.measurand->high));
+    const Value b = inverse(volts, std::clamp(high, p.measurand->low, p.measurand->high));
     if (!a.ok() || !b.ok()) return {};
     return {std::min(a.number, b.number), std::max(a.number, b.number)};
 }
 
-const VoltageReference* finer_reference(const Reading& reading, const PartCard& part, const BoardCard& board) {
-    const VoltageReference* today = board.reference(reading.wiring.reference);
-    if (!today || part.divider) return nullptr; // a divider loses more by a foreign reference than it gains
-    const VoltRange volts = output_range(reading.quantity, part, board, reading.wiring);
+VoltRange pin_range(const Placed& p) {
+    VoltRange range = source_range(p);
+    if (!p.reading) return range;
+    const LevelDivider divider = level_divider(p);
+    range.low = loaded_output(divider, range.low, input_load_ohm(p));
+    range.high = loaded_output(divider, range.high, input_load_ohm(p));
+    return range;
+}
+
+const VoltageReference* finer_reference(const Placed& p) {
+    // A divider loses more by a foreign reference than it gains; an external converter has a gain of its own.
+    if (!p.reference || !p.board || !p.part || p.part->divider || p.module_part) return nullptr;
+    const VoltRange volts = pin_range(p);
     const VoltageReference* best = nullptr;
-    for (const VoltageReference& other : board.references) {
-        const bool fits = volts.high < 0.98 * (other.voltage_V - other.tolerance_V);
-        if (fits && other.voltage_V < today->voltage_V && (!best || other.voltage_V < best->voltage_V))
+    for (const VoltageReference& other : p.board->references) {
+        const bool fits = volts.known() && volts.high < 0.98 * (other.voltage_V - other.tolerance_V);
+        if (fits && other.voltage_V < p.reference->voltage_V && (!best || other.voltage_V < best->voltage_V))
             best = &other;
     }
     return best;

@@ -32,9 +32,10 @@ Budget reading_budget(const Reading& reading, const PartCard* part, double raw, 
             inputs.others.push_back({"calibration", "Calibration", total, dof});
         }
         const double years = std::max(0.0, seconds(now - c.time) / (365.25 * 86400));
-        if (part && part->drift_per_year > 0 && years > 0)
+        const Measurand* measured = part ? part->measurand(reading.quantity.kind) : nullptr;
+        if (measured && measured->drift_per_year > 0 && years > 0)
             inputs.others.push_back({"drift", "Drift since " + iso_time(c.time).substr(0, 10),
-                                     part->drift_per_year * years / std::numbers::sqrt3});
+                                     measured->drift_per_year * years / std::numbers::sqrt3});
     }
     return budget(effective_path(reading), raw, inputs);
 }
@@ -61,15 +62,16 @@ std::string lower_first(std::string text) {
 
 } // namespace
 
-Advice what_would_help(const Reading& reading, const PartCard* part, const BoardCard* board, const Budget& now) {
+Advice what_would_help(const Placed& placed, const Budget& now) {
+    const Reading& reading = *placed.reading;
     if (now.contributions.empty() || !(now.standard_uncertainty > 0)) return {};
     const std::string& unit = reading.quantity.unit;
     const Contribution& top = now.contributions.front();
     std::string action;
     Budget after = now;
     if (top.id == "quantisation") {
-        const VoltageReference* finer = part && board ? finer_reference(reading, *part, *board) : nullptr;
-        const VoltageReference* today = board ? board->reference(reading.wiring.reference) : nullptr;
+        const VoltageReference* finer = finer_reference(placed);
+        const VoltageReference* today = placed.reference;
         if (finer && today) {
             action = fmt::format("{} V as reference", format_constant(finer->voltage_V));
             after = with_share(now, "quantisation", finer->voltage_V / today->voltage_V);

@@ -3,6 +3,7 @@
 
 #include "core/bench/bench.h"
 #include "core/catalog/cards.h"
+#include "core/plan/placed.h"
 #include "core/uncertainty/budget.h"
 
 #include <string>
@@ -21,6 +22,6 @@ struct Advice {
     std::string first; ///< "The 1.1 V reference: ± 0.5 → ± 0.4 °C."
     std::string then;  ///< "After that, the calibration is the limit."
 };
-Advice what_would_help(const Reading& reading, const PartCard* part, const BoardCard* board, const Budget& budget);
+Advice what_would_help(const Placed& placed, const Budget& budget);
 
 } // namespace cognitum

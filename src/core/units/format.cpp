@@ -73,4 +73,10 @@ std::string format_measure(double value, std::string_view unit, int digits) {
     return with_unit(format_constant(value, digits), unit);
 }
 
+std::string format_ohm(double ohm) {
+    if (ohm >= 1e6) return format_measure(ohm / 1e6, "Mohm", 3);
+    if (ohm >= 1e3) return format_measure(ohm / 1e3, "kohm", 3);
+    return format_measure(ohm, "ohm", 3);
+}
+
 } // namespace cognitum

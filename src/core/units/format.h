@@ -25,6 +25,9 @@ std::string format_with_doubt(double value, double doubt, std::string_view unit)
 /// Significant-digit form for constants: 0.01 → "0.01", 10000 → "10 000"; at most `digits` significant digits.
 std::string format_constant(double value, int digits = 6);
 
+/// Resistance with its usual prefix: "330 Ω", "1.8 kΩ", "2.2 MΩ"; three significant digits.
+std::string format_ohm(double ohm);
+
 /// "10 mV"-like: constant with unit.
 std::string format_measure(double value, std::string_view unit, int digits = 4);
 

@@ -39,6 +39,21 @@ const std::vector<Unit>& all_units() {
         {"/K", "/K", Dimension::per_temperature, 1, 0, {"1/K", "/degC"}},
         {"A", "A", Dimension::current, 1, 0, {}},
         {"mA", "mA", Dimension::current, 1e-3, 0, {}},
+        {"lx", "lx", Dimension::illuminance, 1, 0, {"lux"}},
+        {"klx", "klx", Dimension::illuminance, 1e3, 0, {}},
+        {"L", "L", Dimension::volume, 1e-3, 0, {"l"}},
+        {"mL", "mL", Dimension::volume, 1e-6, 0, {"ml"}},
+        {"m3", "m³", Dimension::volume, 1, 0, {"m^3"}},
+        {"S/m", "S/m", Dimension::conductivity, 1, 0, {}},
+        {"mS/cm", "mS/cm", Dimension::conductivity, 0.1, 0, {}},
+        {"uS/cm", "µS/cm", Dimension::conductivity, 1e-4, 0, {"μS/cm"}},
+        {"L/min", "L/min", Dimension::flow, 1e-3 / 60, 0, {"l/min"}},
+        {"L/h", "L/h", Dimension::flow, 1e-3 / 3600, 0, {"l/h"}},
+        {"m/s", "m/s", Dimension::speed, 1, 0, {}},
+        {"km/h", "km/h", Dimension::speed, 1 / 3.6, 0, {}},
+        {"Hz", "Hz", Dimension::frequency, 1, 0, {"/s"}},
+        {"/min", "/min", Dimension::frequency, 1.0 / 60, 0, {"bpm", "1/min"}},
+        {"deg", "°", Dimension::angle, 1, 0, {"°"}},
     };
     return units;
 }

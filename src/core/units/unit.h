@@ -23,6 +23,13 @@ enum class Dimension {
     mass_concentration,
     per_temperature,
     current,
+    illuminance,
+    volume,
+    conductivity,
+    flow,
+    speed,
+    frequency,
+    angle,
 };
 
 struct Unit {

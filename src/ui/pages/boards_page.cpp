@@ -1,18 +1,76 @@
 #include "ui/pages/boards_page.h"
 
+#include "core/plan/assign.h"
+#include "core/plan/bill.h"
+#include "core/plan/budgets.h"
+#include "core/plan/findings.h"
 #include "core/units/format.h"
+#include "ui/pages/bill_view.h"
+#include "ui/pages/budget_bars.h"
+#include "ui/pages/more_inputs_view.h"
 #include "ui/widgets/link_box.h"
+#include "ui/widgets/number_field.h"
 #include "ui/widgets/parts.h"
 
 #include <QHBoxLayout>
 #include <QHeaderView>
+#include <QInputDialog>
 #include <algorithm>
 #include <fmt/format.h>
 
 namespace cognitum {
 
 BoardsPage::BoardsPage(Context& context) : Page(context, tr("Boards, and who sits on their pins")) {
+    buildBar();
+    m_empty = new TextLabel(theme(), TextLabel::Role::body,
+                            tr("No board yet. Add the one that is on your bench: its card knows the pins, the "
+                               "converter and the rails."));
+    body()->addWidget(m_empty);
+    m_content = new QWidget;
+    auto* content = new QVBoxLayout(m_content);
+    content->setContentsMargins(0, 0, 0, 0);
+    content->setSpacing(theme().px(10));
+    m_link = new LinkBox(context);
+    content->addWidget(m_link);
+    auto* tabs = new QHBoxLayout;
+    tabs->setSpacing(theme().px(6));
+    const QStringList names = {tr("Pins and budgets"), tr("More inputs"), tr("What it costs")};
+    const QStringList ids = {QStringLiteral("tabPins"), QStringLiteral("tabMore"), QStringLiteral("tabBill")};
+    for (int i = 0; i < names.size(); ++i) {
+        auto* button = make_button(names[i], ids[i]);
+        button->setCheckable(true);
+        button->setAutoExclusive(true);
+        tabs->addWidget(button);
+        m_tabs.push_back(button);
+        connect(button, &QPushButton::clicked, this, [this, i] { showTab(i); });
+    }
+    tabs->addStretch(1);
+    auto* assign = make_button(tr("Choose all pins anew"), QStringLiteral("assignAnew"));
+    assign->setToolTip(tr("Pins that you chose yourself stay"));
+    auto* copy = make_button(tr("Copy for a second place…"), QStringLiteral("copyBuild"));
+    tabs->addWidget(assign);
+    tabs->addWidget(copy);
+    content->addLayout(tabs);
+    buildPins();
+    content->addWidget(m_pins_tab, 1);
+    m_more = new MoreInputsView(context);
+    content->addWidget(m_more, 1);
+    m_bill = new BillView(context);
+    content->addWidget(m_bill, 1);
+    body()->addWidget(m_content, 1);
+    body()->addStretch(0);
+    m_tabs[0]->setChecked(true);
+    connect(assign, &QPushButton::clicked, this, &BoardsPage::assignAnew);
+    connect(copy, &QPushButton::clicked, this, &BoardsPage::copyBuild);
+    connect(m_board, &QComboBox::activated, this, [this] {
+        m_key.clear();
+        refresh();
+    });
+}
+
+void BoardsPage::buildBar() {
     auto* bar = new QHBoxLayout;
+    bar->setSpacing(theme().px(8));
     m_board = new QComboBox;
     m_board->setObjectName(QStringLiteral("boardChoice"));
     m_board->setAccessibleName(tr("Board"));
@@ -25,47 +83,90 @@ BoardsPage::BoardsPage(Context& context) : Page(context, tr("Boards, and who sit
     m_card = new QComboBox;
     m_card->setObjectName(QStringLiteral("boardCard"));
     m_card->setAccessibleName(tr("Kind of board to add"));
-    for (const BoardCard& card : context.session().catalog().boards)
+    m_card->setMaximumWidth(theme().px(380));
+    for (const BoardCard& card : context().session().catalog().boards)
         m_card->addItem(from_std(card.name), from_std(card.id));
     bar->addWidget(m_card);
-    m_add = make_button(tr("Add it"), QStringLiteral("addBoard"));
-    bar->addWidget(m_add);
+    auto* add = make_button(tr("Add it"), QStringLiteral("addBoard"));
+    bar->addWidget(add);
     body()->addLayout(bar);
-    m_empty = new TextLabel(theme(), TextLabel::Role::body,
-                            tr("No board yet. Add the one that is on your bench: its card knows the pins, the "
-                               "converter and the rails."));
-    body()->addWidget(m_empty);
-    m_content = new QWidget;
-    auto* content = new QVBoxLayout(m_content);
-    content->setContentsMargins(0, 0, 0, 0);
-    content->setSpacing(theme().px(12));
-    m_link = new LinkBox(context);
-    content->addWidget(m_link);
-    m_facts = new TextLabel(theme(), TextLabel::Role::body);
-    content->addWidget(m_facts);
-    m_pins = new QTableWidget(0, 3);
+    connect(add, &QPushButton::clicked, this, &BoardsPage::addBoard);
+}
+
+void BoardsPage::buildPins() {
+    m_pins_tab = new QWidget;
+    auto* columns = new QHBoxLayout(m_pins_tab);
+    columns->setContentsMargins(0, 0, 0, 0);
+    columns->setSpacing(theme().px(24));
+    auto* left = new QVBoxLayout;
+    left->setSpacing(theme().px(6));
+    m_facts = new TextLabel(theme(), TextLabel::Role::soft);
+    left->addWidget(m_facts);
+    m_pins = new QTableWidget(0, 4);
     m_pins->setObjectName(QStringLiteral("boardPins"));
     m_pins->setAccessibleName(tr("Pins of the board"));
-    m_pins->setHorizontalHeaderLabels({tr("Pin"), tr("Can do"), tr("Taken by")});
+    m_pins->setHorizontalHeaderLabels({tr("Pin"), tr("Port"), tr("Taken by"), tr("Can do")});
     m_pins->verticalHeader()->setVisible(false);
-    m_pins->verticalHeader()->setDefaultSectionSize(theme().px(26));
+    m_pins->verticalHeader()->setDefaultSectionSize(theme().px(24));
     m_pins->horizontalHeader()->setStretchLastSection(true);
     m_pins->horizontalHeader()->setDefaultAlignment(Qt::AlignLeft);
     m_pins->setEditTriggers(QAbstractItemView::NoEditTriggers);
     m_pins->setSelectionBehavior(QAbstractItemView::SelectRows);
     m_pins->setShowGrid(false);
-    content->addWidget(m_pins, 1);
-    body()->addWidget(m_content, 1);
-    body()->addStretch(0);
-    connect(m_add, &QPushButton::clicked, this, &BoardsPage::addBoard);
-    connect(m_board, &QComboBox::activated, this, [this] {
-        m_key.clear();
-        refresh();
+    left->addWidget(m_pins, 1);
+    columns->addLayout(left, 1);
+
+    auto* side = new QWidget;
+    auto* right = new QVBoxLayout(side);
+    right->setContentsMargins(0, 0, theme().px(8), 0);
+    right->setSpacing(theme().px(8));
+    auto* power = new QHBoxLayout;
+    power->setSpacing(theme().px(8));
+    m_radio = new QCheckBox(tr("radio on"));
+    m_radio->setObjectName(QStringLiteral("radioOn"));
+    power->addWidget(m_radio);
+    power->addStretch(1);
+    auto* fed = new TextLabel(theme(), TextLabel::Role::soft, tr("fed with (0: USB)"));
+    fed->setWordWrap(false);
+    power->addWidget(fed);
+    m_supply =
+        new NumberField(theme(), QStringLiteral("boardSupply"), tr("Supply of the board, 0 for its USB port"));
+    m_supply->setUnit(QStringLiteral("V"));
+    m_supply->setFixedWidth(theme().px(70));
+    power->addWidget(m_supply);
+    right->addLayout(power);
+    m_bars = new BudgetBars(theme());
+    right->addWidget(m_bars);
+    m_findings = new QVBoxLayout;
+    m_findings->setSpacing(theme().px(4));
+    right->addLayout(m_findings);
+    right->addStretch(1);
+    QScrollArea* scroll = make_scroll(side);
+    scroll->setMinimumWidth(theme().px(370));
+    scroll->setMaximumWidth(theme().px(440));
+    columns->addWidget(scroll);
+    connect(m_radio, &QCheckBox::clicked, this,
+            [this](bool on) { changeBoard(tr("Switch the radio"), [on](BoardUse& use) { use.radio_on = on; }); });
+    connect(m_supply, &NumberField::numberEdited, this, [this](double v) {
+        if (v >= 0 && v <= 60) changeBoard(tr("Change the supply"), [v](BoardUse& use) { use.supply_V = v; });
     });
 }
 
 std::string BoardsPage::chosen() const {
     return m_board->currentData().toString().toStdString();
+}
+
+void BoardsPage::showTab(int tab) {
+    m_tab = tab;
+    m_key.clear();
+    refresh();
+}
+
+void BoardsPage::changeBoard(const QString& what, const std::function<void(BoardUse&)>& change) {
+    context().session().edit(what, [&](Bench& bench) {
+        if (BoardUse* use = bench.board(chosen())) change(*use);
+    });
+    refresh();
 }
 
 void BoardsPage::addBoard() {
@@ -74,7 +175,11 @@ void BoardsPage::addBoard() {
     const auto n = context().session().bench().boards.size() + 1;
     const std::string name = n == 1 ? "my board" : fmt::format("board {}", n);
     context().session().edit(tr("Add board"), [&](Bench& bench) {
-        bench.boards.push_back({bench.free_id(name), name, card->id, {}});
+        BoardUse use;
+        use.id = bench.free_id(name);
+        use.name = name;
+        use.card = card->id;
+        bench.boards.push_back(use);
     });
     refresh();
     m_board->setCurrentIndex(m_board->count() - 1);
@@ -82,65 +187,155 @@ void BoardsPage::addBoard() {
     refresh();
 }
 
-void BoardsPage::refresh() {
+void BoardsPage::assignAnew() {
+    Session& session = context().session();
+    const Assignment found = assign_pins(session.bench(), session.catalog(), Keep::fixed, chosen());
+    session.edit(tr("Choose all pins anew"), [&](Bench& bench) {
+        bench = found.bench;
+        for (Reading& r : bench.readings) {
+            const Reading* before = session.bench().reading(r.id);
+            if (before && !(before->wiring.pins == r.wiring.pins)) r.wiring.ticked.clear();
+        }
+    });
+    emit context().said(found.gaps.empty() ? tr("Every leg has its pin.") : from_std(found.gaps.front()));
+    m_key.clear();
+    refresh();
+}
+
+void BoardsPage::copyBuild() {
+    bool given = false;
+    const QString place = QInputDialog::getText(this, tr("A second build"), tr("Where will it stand?"),
+                                                QLineEdit::Normal, tr("second place"), &given);
+    if (!given || place.trimmed().isEmpty()) return;
+    Session& session = context().session();
+    const Bench copied = copy_build(session.bench(), chosen(), place.trimmed().toStdString());
+    session.edit(tr("Copy a build"), [&](Bench& bench) { bench = copied; });
+    emit context().said(tr("Copied with its plan and without its calibrations: those belong to one probe."));
+}
+
+void BoardsPage::fillBoards() {
     const Bench& bench = context().session().bench();
-    if (m_board->count() != static_cast<int>(bench.boards.size()) ||
-        (!bench.boards.empty() && m_board->itemData(0).toString() != from_std(bench.boards[0].id))) {
-        const int before = std::max(0, m_board->currentIndex());
-        m_board->clear();
-        for (const BoardUse& b : bench.boards)
-            m_board->addItem(from_std(b.name), from_std(b.id));
-        m_board->setCurrentIndex(std::min(before, m_board->count() - 1));
-    }
+    QString key;
+    for (const BoardUse& b : bench.boards)
+        key += from_std(b.id + b.name + "|");
+    if (key == m_cards_key && m_board->count() > 0) return;
+    m_cards_key = key;
+    const QString before = m_board->currentData().toString();
+    m_board->clear();
+    for (const BoardUse& b : bench.boards)
+        m_board->addItem(from_std(b.name), from_std(b.id));
+    m_board->setCurrentIndex(std::max(0, m_board->findData(before)));
+}
+
+void BoardsPage::refresh() {
+    const Session& session = context().session();
+    const Bench& bench = session.bench();
+    fillBoards();
     const bool any = !bench.boards.empty();
     m_board->setVisible(any);
     m_content->setVisible(any);
     m_empty->setVisible(!any);
     if (!any) return;
     const BoardUse* use = bench.board(chosen());
-    const BoardCard* card = use ? context().session().catalog().board(use->card) : nullptr;
-    if (use) m_link->setBoard(use->id);
-    m_facts->setVisible(card);
-    m_pins->setVisible(card);
-    if (!card) return;
-    setNote(from_std(card->name));
-    QString key = from_std(use->id);
-    for (const Reading& r : bench.readings)
-        key += from_std(r.name + r.wiring.board + r.wiring.pin);
+    if (!use) return;
+    const BoardCard* card = session.catalog().board(use->card);
+    m_link->setBoard(use->id);
+    m_pins_tab->setVisible(m_tab == 0);
+    m_more->setVisible(m_tab == 1);
+    m_bill->setVisible(m_tab == 2);
+    m_link->setVisible(m_tab == 0);
+    setNote(from_std(card ? card->name : "its card is missing: " + use->card));
+    const QString key = from_std(use->id) + QStringLiteral(" %1 %2").arg(session.planRevision()).arg(m_tab);
     if (key == m_key) return;
     m_key = key;
-    std::string rails;
-    for (const Rail& rail : card->rails)
-        rails += fmt::format("{}{} gives up to {}", rails.empty() ? "" : ", ", rail.label,
-                             format_measure(rail.current_mA, "mA"));
+    if (m_tab == 1) m_more->setBoard(use->id);
+    if (m_tab == 2) m_bill->refresh();
+    if (m_tab != 0) return;
+    m_radio->setVisible(card && !card->radio.empty());
+    m_radio->setChecked(use->radio_on);
+    if (card) m_radio->setText(tr("%1 on").arg(from_std(card->radio)));
+    m_supply->show(from_std(format_constant(use->supply_V)));
+    fillFindings(*use);
+    if (!card) {
+        m_pins->setRowCount(0);
+        m_bars->setRows({});
+        return;
+    }
     std::string references;
     for (const VoltageReference& r : card->references)
         references += fmt::format("{}{} (± {})", references.empty() ? "" : " or ", r.name,
                                   format_measure(r.tolerance_V, "V"));
-    set_text(m_facts, from_std(fmt::format("{} bits against {}. {}. A pin stands {}.", card->bits, references,
-                                           rails, format_measure(card->input_limit_V, "V"))));
+    set_text(m_facts,
+             from_std(fmt::format("{} bits against {}. A pin stands {}, calls high what is above {}, drives {}. {}",
+                                  card->bits, references, format_measure(card->input_limit_V, "V"),
+                                  format_measure(card->high_threshold_V, "V"), format_measure(card->drive_mA, "mA"),
+                                  card->good_for)));
+    double money = 0;
+    for (const BillRow& row : bill_of_materials(bench, session.catalog()))
+        if (row.item == use->card) money += row.each;
+    for (const Reading& r : bench.readings)
+        if (const PartCard* part = session.part(r); part && r.wiring.board == use->id && !is_shared(bench, r))
+            money += price_of(bench, part->id, price_guess(part->price));
+    for (const Module& m : bench.modules)
+        if (const PartCard* part = session.catalog().part(m.part); part && m.board == use->id)
+            money += price_of(bench, part->id, price_guess(part->price));
+    m_bars->setRows(budget_rows(board_budget(bench, session.catalog(), *use), money, bench.currency));
     fillPins(*use, *card);
 }
 
-void BoardsPage::fillPins(const BoardUse& use, const BoardCard& card) {
-    m_pins->setRowCount(0);
-    for (const bool analog : {true, false}) // analog inputs are the scarce ones
-        for (const Pin& pin : card.pins) {
-            if (pin.can("analog") != analog) continue;
-            QString taken = from_std(pin.taken_by);
-            for (const Reading& r : context().session().bench().readings)
-                if (r.wiring.board == use.id && r.wiring.pin == pin.label) taken = from_std(r.name);
-            QStringList functions;
-            for (const std::string& f : pin.functions)
-                functions << from_std(f);
-            const int row = m_pins->rowCount();
-            m_pins->insertRow(row);
-            m_pins->setItem(row, 0, new QTableWidgetItem(from_std(pin.label)));
-            m_pins->setItem(row, 1, new QTableWidgetItem(functions.join(QStringLiteral(", "))));
-            m_pins->setItem(row, 2, new QTableWidgetItem(taken.isEmpty() ? tr("free") : taken));
+void BoardsPage::fillFindings(const BoardUse& use) {
+    clear_layout(m_findings);
+    Session& session = context().session();
+    for (const Finding& f : check_board(session.bench(), session.catalog(), use)) {
+        auto* line = new QHBoxLayout;
+        line->setSpacing(theme().px(6));
+        line->addWidget(new MarkLabel(theme(), mark_of(f.severity)), 0, Qt::AlignTop);
+        auto* texts = new QVBoxLayout;
+        texts->setSpacing(theme().px(2));
+        texts->addWidget(new TextLabel(theme(), TextLabel::Role::body, from_std(f.message)));
+        texts->addWidget(new TextLabel(theme(), TextLabel::Role::soft, from_std(f.why + " " + f.fix)));
+        if (f.action) {
+            auto* link = make_link(from_std(f.action->label), QStringLiteral("fix_") + from_std(f.id));
+            connect(link, &QPushButton::clicked, this, [this, f] { context().session().applyFix(f); });
+            texts->addWidget(link, 0, Qt::AlignLeft);
         }
-    m_pins->setColumnWidth(0, theme().px(80));
-    m_pins->setColumnWidth(1, theme().px(220));
+        line->addLayout(texts, 1);
+        m_findings->addLayout(line);
+    }
+}
+
+void BoardsPage::fillPins(const BoardUse& use, const BoardCard& card) {
+    const Session& session = context().session();
+    m_pins->setRowCount(static_cast<int>(card.pins.size()));
+    std::vector<const Pin*> order;
+    for (const bool taken : {true, false}) // who sits there first, then what is free
+        for (const Pin& pin : card.pins)
+            if (pin_is_used(session.bench(), use, pin) == taken) order.push_back(&pin);
+    for (int row = 0; row < static_cast<int>(order.size()); ++row) {
+        const Pin& pin = *order[static_cast<std::size_t>(row)];
+        const QString user = from_std(pin_user(session.bench(), session.catalog(), use, pin));
+        QStringList functions;
+        for (const std::string& f : pin.functions)
+            functions << from_std(f);
+        if (pin.direction == "in") functions << tr("listens only");
+        if (pin.lost_with_radio) functions << tr("analog lost with the radio");
+        if (!pin.boot.empty()) functions << tr("must be %1 at reset").arg(from_std(pin.boot));
+        const auto put = [&](int column, const QString& text, bool mono) {
+            auto* item = new QTableWidgetItem(text);
+            item->setFont(mono ? theme().mono(12) : theme().text(12));
+            item->setToolTip(text);
+            if (user == QStringLiteral("free") && column == 2) item->setForeground(theme().colours().soft);
+            if (!pin.taken_by.empty() || column == 3) item->setForeground(theme().colours().soft);
+            m_pins->setItem(row, column, item);
+        };
+        put(0, from_std(pin.label), true);
+        put(1, pin.port >= 0 ? QString::number(pin.port) : QString(), true);
+        put(2, user, false);
+        put(3, functions.join(QStringLiteral(", ")), false);
+    }
+    m_pins->setColumnWidth(0, theme().px(52));
+    m_pins->setColumnWidth(1, theme().px(44));
+    m_pins->setColumnWidth(2, theme().px(210));
 }
 
 } // namespace cognitum

@@ -1,14 +1,21 @@
-// Bench page: the boards, how each is reached, and who sits on its pins.
+// Bench page: the boards, how each is reached, who sits on its pins, what it carries, ways to more inputs, the
+// bill.
 #pragma once
 
 #include "ui/page.h"
 
+#include <QCheckBox>
 #include <QComboBox>
+#include <QScrollArea>
 #include <QTableWidget>
 
 namespace cognitum {
 
+class BillView;
+class BudgetBars;
 class LinkBox;
+class MoreInputsView;
+class NumberField;
 class TextLabel;
 
 class BoardsPage : public Page {
@@ -23,18 +30,32 @@ class BoardsPage : public Page {
     void readingChanged() override { m_key.clear(); }
 
   private:
+    void buildBar();
+    void buildPins();
+    void showTab(int tab);
     void addBoard();
+    void assignAnew();
+    void copyBuild();
+    void fillBoards();
     void fillPins(const BoardUse& use, const BoardCard& card);
+    void fillFindings(const BoardUse& use);
+    void changeBoard(const QString& what, const std::function<void(BoardUse&)>& change);
     [[nodiscard]] std::string chosen() const;
 
-    QComboBox* m_board;
-    QComboBox* m_card;
-    QPushButton* m_add;
+    QComboBox *m_board, *m_card;
+    QWidget *m_content, *m_pins_tab;
+    std::vector<QPushButton*> m_tabs;
     LinkBox* m_link;
     TextLabel *m_facts, *m_empty;
+    QCheckBox* m_radio;
+    NumberField* m_supply;
     QTableWidget* m_pins;
-    QWidget* m_content;
-    QString m_key;
+    BudgetBars* m_bars;
+    QVBoxLayout* m_findings;
+    MoreInputsView* m_more;
+    BillView* m_bill;
+    int m_tab = 0;
+    QString m_key, m_cards_key;
 };
 
 } // namespace cognitum

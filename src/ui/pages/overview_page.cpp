@@ -8,6 +8,7 @@
 #include <QMouseEvent>
 #include <QPainter>
 #include <QPainterPath>
+#include <algorithm>
 #include <cmath>
 
 namespace cognitum {
@@ -26,8 +27,10 @@ void OverviewPage::readingChanged() {
 void OverviewPage::refresh() {
     int to_look = 0;
     for (const Reading& r : context().session().bench().readings) {
-        const Mark mark = context().state(r.id).mark;
-        to_look += mark == Mark::look || mark == Mark::bad;
+        const PathState& state = context().state(r.id);
+        const auto asks = [](Mark mark) { return mark == Mark::look || mark == Mark::bad; };
+        to_look += asks(state.mark) || std::any_of(state.stops.begin(), state.stops.end(),
+                                                   [&](const StopState& stop) { return asks(stop.mark); });
     }
     const QDateTime now = QDateTime::fromMSecsSinceEpoch(context().session().now() / 1000);
     const QString looks = to_look == 0   ? tr("nothing to look at")

@@ -7,6 +7,7 @@
 
 #include <QHBoxLayout>
 #include <QPainter>
+#include <algorithm>
 #include <cmath>
 
 namespace cognitum {
@@ -161,8 +162,8 @@ void SidePanel::refresh() {
     set_text(m_doubt_about,
              tr("95 %, k = %1; what makes it, as standard uncertainty:").arg(from_std(format_fixed(budget.k, 1))));
     m_bars->setBudget(budget);
-    const Advice advice = what_would_help(*reading, m_context.session().part(*reading),
-                                          m_context.session().boardCard(*reading), budget);
+    const Session& session = m_context.session();
+    const Advice advice = what_would_help(place(session.bench(), session.catalog(), *reading), budget);
     m_help_title->setVisible(!advice.first.empty());
     set_text(m_help, from_std(advice.first));
     set_text(m_help_then, from_std(advice.then));
@@ -181,7 +182,8 @@ void SidePanel::rebuildFindings(const std::vector<Finding>& findings, const std:
     m_shown = key;
     clear_layout(m_findings);
     Theme& theme = m_context.theme();
-    const auto open = findings.size();
+    const auto open = std::count_if(findings.begin(), findings.end(),
+                                    [](const Finding& f) { return f.severity != Severity::note; });
     QString count = open == 0 ? tr("nothing to look at") : tr("%1 to look at").arg(open);
     if (!mended.empty()) count += tr(", %1 mended").arg(mended.size());
     set_text(m_findings_count, count);
@@ -204,8 +206,8 @@ void SidePanel::rebuildFindings(const std::vector<Finding>& findings, const std:
         if (!f.action) continue;
         QPushButton* link = make_link(from_std(f.action->label), QStringLiteral("fix_") + from_std(f.id));
         connect(link, &QPushButton::clicked, this, [this, f] {
-            if (f.action->kind == FixAction::Kind::open_stop)
-                emit m_context.stopRequested(std::stoi(f.action->value));
+            if (f.action->stop >= 0)
+                emit m_context.stopRequested(f.action->stop);
             else
                 m_context.session().applyFix(f);
         });

@@ -216,16 +216,17 @@ void CalibratePage::refreshHistory() {
                      record->by.empty() ? QString() : tr("; by %1").arg(from_std(record->by)))));
     }
     const PartCard* part = context().session().part(r);
-    if (r.correction && part && part->drift_per_year > 0) {
+    const Measurand* measured = part ? part->measurand(r.quantity.kind) : nullptr;
+    if (r.correction && measured && measured->drift_per_year > 0) {
         // The limit, less what the calibration itself leaves open, divided by how fast the part may drift.
         const double room =
             r.quantity.accuracy - 1.96 * correction_u(*r.correction, (r.correction->from + r.correction->to) / 2);
-        const double years = room / part->drift_per_year;
+        const double years = room / measured->drift_per_year;
         const TimeUs due = r.correction->time + from_seconds(std::clamp(years, 0.0, 2.0) * 365.25 * 86400);
         m_history->addWidget(new TextLabel(
             theme(), TextLabel::Role::soft,
             tr("drifts up to %1 a year · next due %2")
-                .arg(from_std(format_measure(part->drift_per_year, r.quantity.unit)), day_text(due))));
+                .arg(from_std(format_measure(measured->drift_per_year, r.quantity.unit)), day_text(due))));
     }
 }
 

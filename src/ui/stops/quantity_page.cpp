@@ -136,6 +136,7 @@ QuantityPage::QuantityPage(Context& context) : Page(context, tr("What do you wan
     m_place->setAccessibleName(tr("Place"));
     m_place->setPlaceholderText(tr("where it hangs, how high, in sun or shade"));
     add(tr("Place"), m_place);
+    buildSurroundings(form, row);
     m_trouble = new TextLabel(theme(), TextLabel::Role::body);
     m_trouble->setObjectName(QStringLiteral("quantityTrouble"));
     form->addWidget(m_trouble, row++, 0, 1, 2);
@@ -160,8 +161,16 @@ QuantityPage::QuantityPage(Context& context) : Page(context, tr("What do you wan
         const QuantityKind& kind = quantity_kinds()[static_cast<std::size_t>(index)];
         edit(tr("Change kind"), [&](Reading& r) {
             if (r.quantity.kind == kind.id) return;
-            r.quantity = Quantity{kind.id,       kind.units[0],         kind.low,        kind.high,
-                                  kind.accuracy, r.quantity.interval_s, r.quantity.place};
+            const Quantity before = r.quantity;
+            r.quantity = {};
+            r.quantity.kind = kind.id;
+            r.quantity.unit = kind.units[0];
+            r.quantity.low = kind.low;
+            r.quantity.high = kind.high;
+            r.quantity.accuracy = kind.accuracy;
+            r.quantity.interval_s = before.interval_s;
+            r.quantity.place = before.place;
+            r.quantity.around = before.around;
             r.sensor = {};
             r.wiring = {};
             r.path = {};
@@ -189,6 +198,75 @@ QuantityPage::QuantityPage(Context& context) : Page(context, tr("What do you wan
     number(m_high, tr("Change expected range"), [](Quantity& q, double v) { q.high = v; });
     number(m_accuracy, tr("Change needed accuracy"), [](Quantity& q, double v) { q.accuracy = v; });
     number(m_interval, tr("Change interval"), [](Quantity& q, double v) { q.interval_s = v; });
+}
+
+/// What stands around the sensor, and the vessel under it: the rules of Sensor and Wiring ask for these.
+void QuantityPage::buildSurroundings(QGridLayout* form, int& row) {
+    auto* around = new QHBoxLayout;
+    around->setSpacing(theme().px(10));
+    const auto box = [&](const QString& text, const QString& name, bool Surroundings::*member) {
+        auto* check = new QCheckBox(text);
+        check->setObjectName(name);
+        around->addWidget(check);
+        m_around.emplace_back(check, member);
+        connect(check, &QCheckBox::clicked, this, [this, member](bool on) {
+            edit(tr("Change surroundings"), [&](Reading& r) { r.quantity.around.*member = on; });
+        });
+    };
+    box(tr("wet"), QStringLiteral("aroundWater"), &Surroundings::water);
+    box(tr("outdoors"), QStringLiteral("aroundOutdoors"), &Surroundings::outdoors);
+    box(tr("food"), QStringLiteral("aroundFood"), &Surroundings::food);
+    box(tr("beside the board"), QStringLiteral("aroundRegulator"), &Surroundings::beside_regulator);
+    around->addStretch(1);
+    form->addWidget(new TextLabel(theme(), TextLabel::Role::soft, tr("There it is")), row, 0, Qt::AlignVCenter);
+    form->addLayout(around, row++, 1);
+    auto* pairs = new QGridLayout;
+    pairs->setHorizontalSpacing(theme().px(8));
+    pairs->setVerticalSpacing(theme().px(6));
+    pairs->setColumnStretch(1, 1);
+    pairs->setColumnStretch(3, 1);
+    form->addLayout(pairs, row++, 0, 1, 2);
+    int place = 0;
+    const auto number = [&](const QString& label, const QString& name, const QString& unit, auto get) {
+        auto* field = new NumberField(theme(), name, label);
+        field->setUnit(unit);
+        auto* text = new TextLabel(theme(), TextLabel::Role::soft, label);
+        text->setWordWrap(false);
+        pairs->addWidget(text, place / 2, 2 * (place % 2), Qt::AlignVCenter);
+        pairs->addWidget(field, place / 2, 2 * (place % 2) + 1);
+        ++place;
+        m_more.push_back({field, text, get});
+        connect(field, &NumberField::numberEdited, this, [this, get](double value) {
+            if (value < 0) return;
+            edit(tr("Change surroundings"), [&](Reading& r) { *get(r.quantity) = value; });
+        });
+    };
+    number(tr("Hottest there"), QStringLiteral("aroundHottest"), QStringLiteral("°C"),
+           [](Quantity& q) { return &q.around.hottest_degC; });
+    number(tr("Fastest change"), QStringLiteral("quantityChange"), QStringLiteral("s"),
+           [](Quantity& q) { return &q.change_s; });
+    m_vessel_from = m_more.size();
+    number(tr("Free width"), QStringLiteral("vesselWidth"), QStringLiteral("mm"),
+           [](Quantity& q) { return &q.vessel.width_mm; });
+    number(tr("Vessel’s length"), QStringLiteral("vesselLength"), QStringLiteral("mm"),
+           [](Quantity& q) { return &q.vessel.length_mm; });
+    number(tr("Sensor’s height"), QStringLiteral("vesselMount"), QStringLiteral("mm"),
+           [](Quantity& q) { return &q.vessel.mount_mm; });
+    number(tr("Full level"), QStringLiteral("vesselFull"), QStringLiteral("mm"),
+           [](Quantity& q) { return &q.vessel.full_mm; });
+}
+
+void QuantityPage::showSurroundings(const Quantity& q) {
+    for (const auto& [check, member] : m_around)
+        check->setChecked(q.around.*member);
+    Quantity copy = q;
+    const bool vessel = q.kind == "level" || q.kind == "volume";
+    for (std::size_t i = 0; i < m_more.size(); ++i) {
+        const bool visible = i < m_vessel_from || vessel;
+        m_more[i].field->setVisible(visible);
+        m_more[i].label->setVisible(visible);
+        m_more[i].field->show(from_std(format_constant(*m_more[i].get(copy))));
+    }
 }
 
 void QuantityPage::edit(const QString& what, const std::function<void(Reading&)>& change) {
@@ -233,6 +311,7 @@ void QuantityPage::refresh() {
     m_high->show(from_std(format_constant(q.high)));
     m_accuracy->show(from_std(format_constant(q.accuracy)));
     m_interval->show(from_std(format_constant(q.interval_s)));
+    showSurroundings(q);
     const double parts = (q.high - q.low) / q.accuracy;
     set_text(m_asks, from_std(fmt::format(
                          "{} of span at ± {}: one part in {:.0f}. A converter needs at least {:.0f} bits over "

@@ -3,8 +3,11 @@
 
 #include "ui/page.h"
 
+#include <QCheckBox>
 #include <QComboBox>
+#include <QGridLayout>
 #include <QLineEdit>
+#include <functional>
 
 namespace cognitum {
 
@@ -37,6 +40,17 @@ class QuantityPage : public Page {
   private:
     void edit(const QString& what, const std::function<void(Reading&)>& change);
 
+    void buildSurroundings(QGridLayout* form, int& row);
+    void showSurroundings(const Quantity& quantity);
+
+    struct More {
+        NumberField* field;
+        TextLabel* label;
+        double* (*get)(Quantity&);
+    };
+    std::vector<std::pair<QCheckBox*, bool Surroundings::*>> m_around;
+    std::vector<More> m_more;
+    std::size_t m_vessel_from = 0; ///< in m_more: only for levels and volumes
     QLineEdit* m_name;
     QComboBox* m_kind;
     QComboBox* m_unit;

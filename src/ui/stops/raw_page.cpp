@@ -216,7 +216,7 @@ void RawPage::refresh() {
     const BoardCard* card = context().session().boardCard(*r);
     const int bits = card ? card->bits : 10;
     if (live) refreshPlots(*live, bits);
-    refreshLines(*board, r->wiring.pin);
+    refreshLines(*board, r->wiring.pin());
 }
 
 void RawPage::refreshPlots(const LiveReading& live, int bits) {

@@ -1,7 +1,9 @@
 #include "ui/stops/wiring_page.h"
 
+#include "core/plan/assign.h"
 #include "core/plan/path.h"
 #include "core/units/format.h"
+#include "ui/widgets/number_field.h"
 #include "ui/widgets/parts.h"
 
 #include <QGridLayout>
@@ -11,93 +13,130 @@
 
 namespace cognitum {
 
-WiringPage::WiringPage(Context& context) : Page(context, tr("Three wires")) {
+WiringPage::WiringPage(Context& context) : Page(context, tr("Wires")) {
     m_choices = new QWidget;
-    auto* choices = new QHBoxLayout(m_choices);
-    choices->setContentsMargins(0, 0, 0, 0);
-    choices->setSpacing(theme().px(8));
-    const auto choice = [&](const QString& label, const QString& name) {
-        auto* box = new QComboBox;
-        box->setObjectName(name);
-        box->setAccessibleName(label);
-        choices->addWidget(new TextLabel(theme(), TextLabel::Role::soft, label));
-        choices->addWidget(box);
-        return box;
-    };
-    m_pin = choice(tr("Pin"), QStringLiteral("wiringPin"));
-    m_rail = choice(tr("fed from"), QStringLiteral("wiringRail"));
-    m_reference = choice(tr("measured against"), QStringLiteral("wiringReference"));
-    choices->addStretch(1);
+    m_choice_rows = new QVBoxLayout(m_choices);
+    m_choice_rows->setContentsMargins(0, 0, 0, 0);
+    m_choice_rows->setSpacing(theme().px(6));
     body()->addWidget(m_choices);
 
     m_work = new QWidget;
     auto* work = new QHBoxLayout(m_work);
     stackWhenNarrow(work);
     work->setContentsMargins(0, 0, 0, 0);
-    work->setSpacing(theme().px(20));
+    work->setSpacing(theme().px(16));
+    auto* left = new QVBoxLayout;
+    left->setSpacing(theme().px(6));
+    auto* scope = new QHBoxLayout;
+    scope->setSpacing(theme().px(6));
+    m_scope_reading = make_button(tr("This reading"), QStringLiteral("loomReading"));
+    m_scope_board = make_button(tr("Whole board"), QStringLiteral("loomBoard"));
+    for (QPushButton* button : {m_scope_reading, m_scope_board}) {
+        button->setCheckable(true);
+        button->setAutoExclusive(true);
+        scope->addWidget(button);
+        connect(button, &QPushButton::clicked, this, [this] { refresh(); });
+    }
+    m_scope_reading->setChecked(true);
+    scope->addStretch(1);
+    for (const double step : {0.8, 1.25}) {
+        auto* button = make_button(step < 1 ? QStringLiteral("−") : QStringLiteral("+"),
+                                   step < 1 ? QStringLiteral("loomSmaller") : QStringLiteral("loomLarger"));
+        button->setAccessibleName(step < 1 ? tr("Smaller drawing") : tr("Larger drawing"));
+        button->setFixedWidth(theme().px(32));
+        scope->addWidget(button);
+        connect(button, &QPushButton::clicked, this, [this, step] { m_loom->setZoom(m_loom->zoom() * step); });
+    }
+    left->addLayout(scope);
     m_loom = new LoomView(theme());
-    work->addWidget(m_loom, 3);
-    auto* right = new QVBoxLayout;
-    right->setSpacing(theme().px(10));
+    left->addWidget(m_loom, 1);
+    work->addLayout(left, 8);
+    m_order = new QWidget;
+    auto* right = new QVBoxLayout(m_order);
+    right->setContentsMargins(0, 0, 0, 0);
+    right->setSpacing(theme().px(8));
     right->addWidget(new TextLabel(theme(), TextLabel::Role::name, tr("In this order")));
     m_steps = new StepList(theme());
-    right->addWidget(m_steps);
+    QScrollArea* scroll = make_scroll(m_steps);
+    scroll->setObjectName(QStringLiteral("stepScroll"));
+    right->addWidget(scroll, 1);
+    auto* buttons = new QHBoxLayout;
+    buttons->setSpacing(theme().px(8));
     m_done = make_button(tr("Step is done"), QStringLiteral("stepDone"), true);
-    right->addWidget(m_done, 0, Qt::AlignLeft);
-    right->addStretch(1);
-    work->addLayout(right, 2);
-    body()->addWidget(m_work);
-    body()->addWidget(new RuleLine(theme()));
+    buttons->addWidget(m_done);
+    auto* sheet = make_button(tr("Sheet…"), QStringLiteral("wiringSheet"));
+    sheet->setToolTip(tr("Drawing, steps and cautions as PDF, for the bench"));
+    buttons->addWidget(sheet);
+    auto* drawing = make_button(tr("Drawing…"), QStringLiteral("wiringDrawing"));
+    drawing->setToolTip(tr("The drawing alone, as SVG or PDF"));
+    buttons->addWidget(drawing);
+    buttons->addStretch(1);
+    right->addLayout(buttons);
+    m_order->setMinimumWidth(theme().px(272));
+    work->addWidget(m_order, 4);
+    body()->addWidget(m_work, 1);
     m_mirrored = new TextLabel(theme(), TextLabel::Role::body);
+    m_mirrored->setObjectName(QStringLiteral("mirrorCheck"));
     body()->addWidget(m_mirrored);
-    m_empty = new TextLabel(theme(), TextLabel::Role::body,
-                            tr("The wiring follows from the part and the board: choose a part at stop 2 first."));
+    m_empty = new TextLabel(theme(), TextLabel::Role::body);
+    m_empty->setObjectName(QStringLiteral("wiringEmpty"));
     body()->addWidget(m_empty);
-    body()->addStretch(1);
+    m_assign = make_button(tr("Find pins for it"), QStringLiteral("assignPins"));
+    body()->addWidget(m_assign, 0, Qt::AlignLeft);
+    body()->addStretch(0);
 
     m_side = new QWidget;
     auto* side = new QVBoxLayout(m_side);
     side->setContentsMargins(0, 0, 0, 0);
+    side->setSpacing(theme().px(6));
     side->addWidget(new TextLabel(theme(), TextLabel::Role::name, tr("This pin, this rail")));
     m_numbers = new TextLabel(theme(), TextLabel::Role::body);
+    m_numbers->setObjectName(QStringLiteral("wiringNumbers"));
     side->addWidget(m_numbers);
-    m_caution = new TextLabel(
-        theme(), TextLabel::Role::body,
-        tr("▲ Low voltage only. Nothing here belongs on the mains: that is for a licensed electrician under "
-           "your local code. Unplug the board before you touch a wire."));
+    m_caution = new TextLabel(theme(), TextLabel::Role::body);
     m_caution->setColour(theme().colours().look);
     side->addWidget(m_caution);
+    m_programming_title = new TextLabel(theme(), TextLabel::Role::name, tr("Before the first upload"));
+    side->addWidget(m_programming_title);
+    m_programming = new TextLabel(theme(), TextLabel::Role::soft);
+    m_programming->setObjectName(QStringLiteral("programmingList"));
+    side->addWidget(m_programming);
     m_side->hide();
 
     connect(m_steps, &StepList::toggled, this, &WiringPage::toggle);
     connect(m_done, &QPushButton::clicked, this, &WiringPage::stepDone);
-    connect(m_pin, &QComboBox::activated, this, [this] {
-        rewire(tr("Change pin"), [&](Wiring& w) { w.pin = m_pin->currentData().toString().toStdString(); });
-    });
-    connect(m_rail, &QComboBox::activated, this, [this] {
-        rewire(tr("Change rail"), [&](Wiring& w) { w.rail = m_rail->currentData().toString().toStdString(); });
-    });
-    connect(m_reference, &QComboBox::activated, this, [this] {
-        rewire(tr("Change reference"),
-               [&](Wiring& w) { w.reference = m_reference->currentData().toString().toStdString(); });
-    });
+    connect(m_assign, &QPushButton::clicked, this, &WiringPage::assign);
+    connect(sheet, &QPushButton::clicked, this, [this] { save(tr("Wiring sheet"), QStringLiteral("pdf")); });
+    connect(drawing, &QPushButton::clicked, this, [this] { save(tr("Drawing"), QStringLiteral("svg")); });
     setFocusPolicy(Qt::StrongFocus);
 }
 
-void WiringPage::rewire(const QString& what, const std::function<void(Wiring&)>& change) {
+void WiringPage::rewire(const QString& what, const std::function<void(Reading&)>& change) {
     const Reading* r = context().reading();
-    const PartCard* part = r ? context().session().part(*r) : nullptr;
-    const BoardCard* board = r ? context().session().boardCard(*r) : nullptr;
-    if (!part || !board) return;
-    context().session().editReading(r->id, what, [&](Reading& reading) {
-        const Wiring before = reading.wiring;
-        change(reading.wiring);
-        if (reading.wiring == before) return;
+    if (!r) return;
+    Session& session = context().session();
+    session.edit(what, [&, id = r->id](Bench& bench) {
+        const Bench before = bench;
+        Reading& reading = *bench.reading(id);
+        const Wiring old = reading.wiring;
+        change(reading);
+        if (reading.wiring == old) return;
         // Another pin keeps the constants that were measured; another rail or reference brings its own.
-        if (reading.wiring.rail != before.rail || reading.wiring.reference != before.reference)
-            reading.path = build_path(*part, *board, reading.wiring);
+        const Chain was = build_path(place(before, session.catalog(), *before.reading(id)));
+        if (const Chain now = build_path(place(bench, session.catalog(), reading)); !(now == was))
+            refresh_path(bench, session.catalog(), reading);
         reading.wiring.ticked.clear();
     });
+}
+
+void WiringPage::assign() {
+    const Reading* r = context().reading();
+    if (!r) return;
+    Session& session = context().session();
+    const std::string board = r->wiring.board;
+    const Assignment found = assign_pins(session.bench(), session.catalog(), Keep::placed, board);
+    session.edit(tr("Find pins"), [&](Bench& bench) { bench = found.bench; });
+    emit context().said(found.gaps.empty() ? tr("Every leg has its pin.") : from_std(found.gaps.front()));
 }
 
 void WiringPage::toggle(int number) {
@@ -131,74 +170,189 @@ void WiringPage::keyPressEvent(QKeyEvent* event) {
         Page::keyPressEvent(event);
 }
 
+QComboBox* WiringPage::addChoice(const QString& label, const QString& name, int row) {
+    auto* line = static_cast<QHBoxLayout*>(m_choice_rows->itemAt(row)->layout());
+    auto* text = new TextLabel(theme(), TextLabel::Role::soft, label);
+    text->setWordWrap(false);
+    auto* box = new QComboBox;
+    box->setObjectName(name);
+    box->setAccessibleName(label);
+    line->insertWidget(line->count() - 1, text);
+    line->insertWidget(line->count() - 1, box);
+    return box;
+}
+
+void WiringPage::buildChoices(const Placed& p) {
+    QString key = from_std(p.reading->id + p.reading->sensor.part + p.use->card + p.reading->wiring.module);
+    if (key == m_choices_key) return;
+    m_choices_key = key;
+    clear_layout(m_choice_rows);
+    m_pins.clear();
+    m_rail = m_reference = m_address = m_colour = m_colour_leg = nullptr;
+    for (int row = 0; row < 2; ++row) {
+        auto* line = new QHBoxLayout;
+        line->setSpacing(theme().px(6));
+        line->addStretch(1);
+        m_choice_rows->addLayout(line);
+    }
+    const bool behind = p.module_part != nullptr;
+    for (const PinNeed& need : pin_needs(*p.part)) {
+        const bool first = m_pins.empty();
+        QComboBox* box =
+            addChoice(from_std(need.leg),
+                      first ? QStringLiteral("wiringPin") : QStringLiteral("wiringPin_") + from_std(need.leg), 0);
+        if (behind)
+            for (const Leg& leg : p.module_part->legs) {
+                if (leg.role == "channel") box->addItem(from_std(leg.label), from_std(leg.label));
+            }
+        else
+            for (const Pin& pin : p.board->pins)
+                if (pin.can(need.function) || (need.function == "digital" && pin.can("interrupt")))
+                    box->addItem(from_std(pin.label), from_std(pin.label));
+        m_pins.emplace_back(box, need.leg);
+        connect(box, &QComboBox::activated, this, [this, box, leg = need.leg] {
+            rewire(tr("Change pin"), [&](Reading& r) {
+                Connection* c = r.wiring.connection(leg);
+                if (!c) c = &r.wiring.pins.emplace_back(Connection{leg, {}, false, {}});
+                c->pin = box->currentData().toString().toStdString();
+                c->fixed = true; // the person's choice stays
+            });
+        });
+        if (behind) break; // one channel for all its wires
+    }
+    if (p.part->supply.high_V > 0) {
+        m_rail = addChoice(tr("fed from"), QStringLiteral("wiringRail"), 1);
+        for (const Rail& rail : p.board->rails)
+            m_rail->addItem(from_std(rail.label), from_std(rail.label));
+        connect(m_rail, &QComboBox::activated, this, [this] {
+            rewire(tr("Change rail"),
+                   [&](Reading& r) { r.wiring.rail = m_rail->currentData().toString().toStdString(); });
+        });
+    }
+    if (p.is_voltage() && !behind && p.board->references.size() > 1) {
+        m_reference = addChoice(tr("measured against"), QStringLiteral("wiringReference"), 1);
+        for (const VoltageReference& reference : p.board->references)
+            m_reference->addItem(from_std(reference.name), from_std(reference.id));
+        connect(m_reference, &QComboBox::activated, this, [this] {
+            rewire(tr("Change reference"),
+                   [&](Reading& r) { r.wiring.reference = m_reference->currentData().toString().toStdString(); });
+        });
+    }
+    if (p.part->interface.addresses.size() > 1) {
+        m_address = addChoice(tr("address"), QStringLiteral("wiringAddress"), 1);
+        for (const int address : p.part->interface.addresses)
+            m_address->addItem(from_std(fmt::format("0x{:02X}", address)), address);
+        m_address->setToolTip(from_std(p.part->interface.strap));
+        connect(m_address, &QComboBox::activated, this, [this] {
+            rewire(tr("Change address"), [&](Reading& r) { r.wiring.address = m_address->currentData().toInt(); });
+        });
+    }
+    auto* line = static_cast<QHBoxLayout*>(m_choice_rows->itemAt(1)->layout());
+    auto* text = new TextLabel(theme(), TextLabel::Role::soft, tr("cable"));
+    text->setWordWrap(false);
+    m_cable = new NumberField(theme(), QStringLiteral("wiringCable"), tr("Length of the cable"));
+    m_cable->setUnit(QStringLiteral("m"));
+    m_cable->setFixedWidth(theme().px(72));
+    line->insertWidget(line->count() - 1, text);
+    line->insertWidget(line->count() - 1, m_cable);
+    connect(m_cable, &NumberField::numberEdited, this, [this](double metres) {
+        if (metres < 0 || metres > 1000) return;
+        rewire(tr("Change cable"), [&](Reading& r) { r.wiring.cable_m = metres; });
+    });
+    m_colour_leg = addChoice(tr("wire"), QStringLiteral("wireLeg"), 1);
+    m_colour = addChoice(tr("is"), QStringLiteral("wireColour"), 1);
+    for (const Leg& leg : p.part->legs)
+        if (leg.role != "unused" && leg.role != "strap")
+            m_colour_leg->addItem(from_std(leg.label), from_std(leg.role));
+    for (const std::string& colour : wire_colours())
+        m_colour->addItem(from_std(colour), from_std(colour));
+    connect(m_colour_leg, &QComboBox::activated, this, [this] { refresh(); });
+    connect(m_colour, &QComboBox::activated, this, [this] {
+        const std::string leg = m_colour_leg->currentText().toStdString();
+        const std::string colour = m_colour->currentText().toStdString();
+        context().session().editReading(context().readingId(), tr("Change wire colour"), [&](Reading& r) {
+            std::erase_if(r.wiring.colours, [&](const auto& entry) { return entry.first == leg; });
+            if (usual_colour(m_colour_leg->currentData().toString().toStdString()) != colour)
+                r.wiring.colours.emplace_back(leg, colour);
+        });
+    });
+    m_turned = nullptr;
+    if (p.part->leg_with_role("supply") >= 0) {
+        m_turned = new QCheckBox(tr("legs the other way round"));
+        m_turned->setObjectName(QStringLiteral("legsTurned"));
+        m_turned->setToolTip(tr("The card sees it: %1").arg(from_std(p.part->seen_from)));
+        auto* top = static_cast<QHBoxLayout*>(m_choice_rows->itemAt(0)->layout());
+        top->insertWidget(top->count() - 1, m_turned);
+        connect(m_turned, &QCheckBox::clicked, this, [this](bool on) {
+            context().session().editReading(context().readingId(), tr("Turn the part"),
+                                            [&](Reading& r) { r.wiring.turned = on; });
+        });
+    }
+}
+
+void WiringPage::showChoices(const Placed& p) {
+    const Wiring& w = p.reading->wiring;
+    for (const auto& [box, leg] : m_pins) {
+        const Connection* c = w.connection(leg);
+        box->setCurrentIndex(c ? box->findData(from_std(c->pin)) : -1);
+    }
+    if (m_rail) m_rail->setCurrentIndex(m_rail->findData(from_std(w.rail)));
+    if (m_reference) m_reference->setCurrentIndex(m_reference->findData(from_std(w.reference)));
+    if (m_address) m_address->setCurrentIndex(m_address->findData(bus_address(w.address, *p.part)));
+    m_cable->show(from_std(format_constant(w.cable_m)));
+    if (m_turned) m_turned->setChecked(w.turned);
+    std::string colour = usual_colour(m_colour_leg->currentData().toString().toStdString());
+    for (const auto& [leg, chosen] : w.colours)
+        if (leg == m_colour_leg->currentText().toStdString()) colour = chosen;
+    m_colour->setCurrentIndex(m_colour->findData(from_std(colour)));
+}
+
 void WiringPage::refresh() {
     const Reading* r = context().reading();
     if (!r) return;
     Session& session = context().session();
-    const PartCard* part = session.part(*r);
-    const BoardUse* use = session.bench().board(r->wiring.board);
-    const BoardCard* board = session.boardCard(*r);
-    std::optional<Loom> loom;
-    if (part && use && board) loom = make_loom(*r, *part, *use, *board);
-    for (QWidget* w : {m_choices, m_work, static_cast<QWidget*>(m_mirrored)})
-        w->setVisible(loom.has_value());
-    showSide(m_side, loom.has_value());
-    m_empty->setVisible(!loom);
-    if (!loom) {
-        setTitle(tr("Nothing to wire yet"));
+    const Placed p = place(session.bench(), session.catalog(), *r);
+    const bool radio = p.part && p.part->interface.speech == Speech::radio;
+    const Loom own = reading_loom(session.bench(), session.catalog(), *r);
+    const bool wired = !own.blocks.empty();
+    const bool planned = p.part && p.board && !radio;
+    m_choices->setVisible(planned);
+    m_work->setVisible(wired);
+    m_mirrored->setVisible(false);
+    m_empty->setVisible(!wired);
+    m_assign->setVisible(planned && !wired);
+    showSide(m_side, wired);
+    if (planned) {
+        buildChoices(p);
+        showChoices(p);
+    }
+    if (!wired) {
+        setTitle(radio ? tr("No wires") : tr("Wires"));
         setNote({});
+        set_text(m_empty,
+                 radio ? tr("This part reports by radio: %1 hears it. There is nothing to wire; note its number "
+                            "from the first report at Raw.")
+                             .arg(from_std(p.use ? p.use->name : "a board"))
+                 : planned ? tr("It has no pin yet.")
+                           : tr("The wiring follows from the part and the board: choose a part at stop 2 first."));
         return;
     }
-    setTitle(from_std(loom->title));
-    setNote(tr("N: next step · Backspace: back"));
-    const auto fill = [](QComboBox* box, const QStringList& texts, const QStringList& values,
-                         const std::string& now) {
-        if (box->count() != texts.size() || (box->count() > 0 && box->itemText(0) != texts[0])) {
-            box->clear();
-            for (int i = 0; i < texts.size(); ++i)
-                box->addItem(texts[i], values[i]);
-        }
-        box->setCurrentIndex(box->findData(from_std(now)));
-    };
-    QStringList pins, rails, rail_ids, references, reference_ids;
-    for (const Pin& pin : board->pins)
-        if (pin.can("analog")) pins << from_std(pin.label);
-    for (const Rail& rail : board->rails) {
-        rails << from_std(rail.label);
-        rail_ids << from_std(rail.label);
-    }
-    for (const VoltageReference& reference : board->references) {
-        references << from_std(reference.name);
-        reference_ids << from_std(reference.id);
-    }
-    fill(m_pin, pins, pins, r->wiring.pin);
-    fill(m_rail, rails, rail_ids, r->wiring.rail);
-    fill(m_reference, references, reference_ids, r->wiring.reference);
-
-    m_steps->setSteps(loom->steps, r->wiring.ticked);
+    const bool whole = m_scope_board->isChecked();
+    const auto steps = wiring_steps(session.bench(), session.catalog(), *r, own);
+    m_steps->setSteps(steps, r->wiring.ticked);
     const int now = m_steps->current();
-    const bool all = now >= static_cast<int>(loom->steps.size());
-    m_loom->setLoom(loom, all ? 0 : loom->steps[static_cast<std::size_t>(now)].wire);
-    m_done->setText(all ? tr("All steps are done") : tr("Step %1 is done").arg(now + 1));
+    const bool all = now >= static_cast<int>(steps.size());
+    m_loom->setLoom(whole ? board_loom(session.bench(), session.catalog(), *p.use) : own,
+                    all || whole ? 0 : steps[static_cast<std::size_t>(now)].wire);
+    setTitle(from_std(m_loom->loom().title));
+    setNote(tr("N: next step · Backspace: back"));
+    m_done->setText(all ? tr("All done") : tr("Step %1 is done").arg(now + 1));
     m_done->setEnabled(!all);
-    m_mirrored->setVisible(!loom->if_mirrored.empty());
-    set_text(m_mirrored, tr("If the legs are mirrored, %1").arg(from_std(loom->if_mirrored)));
-
-    const Rail* rail = board->rail(r->wiring.rail);
-    const VoltageReference* reference = board->reference(r->wiring.reference);
-    const VoltRange volts = output_range(r->quantity, *part, *board, r->wiring);
-    double drawn = 0;
-    for (const Reading& other : session.bench().readings)
-        if (const PartCard* p = session.part(other);
-            p && other.wiring.board == use->id && other.wiring.rail == r->wiring.rail)
-            drawn += p->supply_mA;
-    if (rail && reference)
-        set_text(m_numbers, from_std(fmt::format(
-                                "{} rail: {} of {}\npin {}: {}…{}\nfull scale: {}, {} codes\none count: {}",
-                                rail->label, format_constant(drawn, 2), format_measure(rail->current_mA, "mA"),
-                                r->wiring.pin, format_constant(volts.low, 2), format_measure(volts.high, "V", 2),
-                                format_measure(reference->voltage_V, "V"), format_constant(1 << board->bits, 7),
-                                format_measure(count_size(*r), r->quantity.unit, 2))));
+    const std::string mirrored = mirror_check(session.bench(), session.catalog(), *r);
+    m_order->setVisible(!whole); // a whole board needs the width
+    m_mirrored->setVisible(!mirrored.empty() && !whole);
+    set_text(m_mirrored, tr("If the legs are mirrored, %1").arg(from_std(mirrored)));
+    buildSide(p);
 }
 
 } // namespace cognitum

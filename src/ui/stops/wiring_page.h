@@ -1,64 +1,18 @@
 // Stop 3: which pin goes where, and what must I check before power?
 #pragma once
 
-#include "core/plan/loom.h"
 #include "ui/page.h"
+#include "ui/stops/loom_view.h"
+#include "ui/stops/step_list.h"
 
+#include <QCheckBox>
 #include <QComboBox>
+#include <functional>
 
 namespace cognitum {
 
+class NumberField;
 class TextLabel;
-
-/// Board edge at the left, part at the right with its legs as they are seen, wires in the order of work.
-class LoomView : public QWidget {
-    Q_OBJECT
-
-  public:
-    explicit LoomView(Theme& theme, QWidget* parent = nullptr);
-    void setLoom(std::optional<Loom> loom, int current_wire);
-    [[nodiscard]] QSize sizeHint() const override;
-
-  protected:
-    void paintEvent(QPaintEvent* event) override;
-
-  private:
-    void paintWire(QPainter& painter, const Wire& wire);
-    [[nodiscard]] QRectF boardBox() const;
-    [[nodiscard]] QRectF partBox() const;
-    [[nodiscard]] double rowY(int row) const;
-
-    Theme& m_theme;
-    std::optional<Loom> m_loom;
-    int m_current = 0; ///< wire that the current step is about
-};
-
-/// The steps as rows to tick.
-class StepList : public QWidget {
-    Q_OBJECT
-
-  public:
-    explicit StepList(Theme& theme, QWidget* parent = nullptr);
-    void setSteps(std::vector<WiringStep> steps, std::vector<int> ticked);
-    /// First step that is not ticked, from 0; the size when all are.
-    [[nodiscard]] int current() const;
-    [[nodiscard]] QSize sizeHint() const override;
-
-  signals:
-    void toggled(int number);
-
-  protected:
-    void paintEvent(QPaintEvent* event) override;
-    void mousePressEvent(QMouseEvent* event) override;
-
-  private:
-    [[nodiscard]] bool isTicked(int number) const;
-    [[nodiscard]] int rowHeight() const { return m_theme.px(46); }
-
-    Theme& m_theme;
-    std::vector<WiringStep> m_steps;
-    std::vector<int> m_ticked;
-};
 
 class WiringPage : public Page {
     Q_OBJECT
@@ -69,23 +23,35 @@ class WiringPage : public Page {
 
   protected:
     void refresh() override;
+    void readingChanged() override { m_choices_key.clear(); }
     void keyPressEvent(QKeyEvent* event) override;
 
   private:
+    void buildChoices(const Placed& placed);
+    void buildSide(const Placed& placed);
+    void showChoices(const Placed& placed);
     void toggle(int number);
     void stepDone();
     void stepBack();
-    void rewire(const QString& what, const std::function<void(Wiring&)>& change);
+    void assign();
+    void save(const QString& what, const QString& suffix);
+    /// An edit of the wiring: the path is built anew where the wiring asks for another one, and ticks are taken
+    /// off.
+    void rewire(const QString& what, const std::function<void(Reading&)>& change);
+    QComboBox* addChoice(const QString& label, const QString& name, int row);
 
+    QWidget *m_choices, *m_work, *m_order, *m_side;
+    class QVBoxLayout* m_choice_rows;
+    std::vector<std::pair<QComboBox*, std::string>> m_pins; ///< and the leg
+    QComboBox *m_rail = nullptr, *m_reference = nullptr, *m_address = nullptr, *m_colour_leg = nullptr,
+              *m_colour = nullptr;
+    NumberField* m_cable = nullptr;
+    QCheckBox* m_turned = nullptr;
+    QString m_choices_key;
+    QPushButton *m_scope_reading, *m_scope_board, *m_done, *m_assign;
     LoomView* m_loom;
     StepList* m_steps;
-    QPushButton* m_done;
-    TextLabel *m_mirrored, *m_empty;
-    QComboBox *m_pin, *m_rail, *m_reference;
-    QWidget *m_choices, *m_work;
-    QWidget* m_side;
-    TextLabel* m_caution;
-    TextLabel* m_numbers;
+    TextLabel *m_mirrored, *m_empty, *m_numbers, *m_caution, *m_programming_title, *m_programming;
 };
 
 } // namespace cognitum

@@ -150,6 +150,22 @@ QPushButton* make_link(const QString& text, const QString& name) {
     return button;
 }
 
+void see_through(QScrollArea* area) {
+    area->viewport()->setAutoFillBackground(false);
+    area->widget()->setAutoFillBackground(false);
+}
+
+QScrollArea* make_scroll(QWidget* content) {
+    auto* area = new QScrollArea;
+    area->setWidget(content);
+    area->setWidgetResizable(true);
+    area->setFrameShape(QFrame::NoFrame);
+    area->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+    area->setFocusPolicy(Qt::NoFocus);
+    see_through(area);
+    return area;
+}
+
 void clear_layout(QLayout* layout) {
     while (QLayoutItem* item = layout->takeAt(0)) {
         if (QWidget* widget = item->widget()) {

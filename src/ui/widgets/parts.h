@@ -9,6 +9,7 @@
 #include <QLayout>
 #include <QPainter>
 #include <QPushButton>
+#include <QScrollArea>
 #include <functional>
 
 namespace cognitum {
@@ -71,6 +72,11 @@ class RuleLine : public QWidget {
 
 QPushButton* make_button(const QString& text, const QString& name, bool main = false);
 QPushButton* make_link(const QString& text, const QString& name);
+
+/// A frameless scroll area around a widget that lets the page show through; scrolls downwards only.
+QScrollArea* make_scroll(QWidget* content);
+/// Lets what is behind a scroll area show through it; after its widget is set.
+void see_through(QScrollArea* area);
 
 /// Deletes everything in a layout.
 void clear_layout(QLayout* layout);

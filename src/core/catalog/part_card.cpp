@@ -1,0 +1,307 @@
+#include "core/catalog/part_card.h"
+
+#include "core/base/json_fields.h"
+#include "core/catalog/cards.h"
+#include "core/signal_path/chain.h"
+#include "core/units/quantity_kind.h"
+#include "core/units/unit.h"
+
+#include <algorithm>
+#include <array>
+#include <charconv>
+#include <cmath>
+#include <fmt/format.h>
+#include <fmt/ranges.h>
+
+namespace cognitum {
+
+namespace {
+
+struct SpeechName {
+    std::string name, title;
+};
+const std::array<SpeechName, 12> speech_names = {{{"analog", "a voltage"},
+                                                  {"resistive", "a resistance"},
+                                                  {"i2c", "I²C"},
+                                                  {"spi", "SPI"},
+                                                  {"one-wire", "one-wire bus"},
+                                                  {"single-bus", "single-wire frames"},
+                                                  {"serial", "serial lines"},
+                                                  {"pulse", "pulses"},
+                                                  {"digital", "on and off"},
+                                                  {"echo", "echo pulse"},
+                                                  {"radio", "radio"},
+                                                  {"load", "switched by a pin"}}};
+
+const std::vector<std::string> part_kinds = {"sensor",     "converter",     "multiplexer",
+                                             "bus-switch", "level-shifter", "load"};
+
+bool among(const std::vector<std::string>& list, std::string_view word) {
+    return std::find(list.begin(), list.end(), word) != list.end();
+}
+
+Result<void> read_measurand(const JsonReader& json, PartCard& card) {
+    Measurand m;
+    JsonFields fields(json);
+    fields.need("quantity", m.quantity)
+        .need("unit", m.unit)
+        .need("low", m.low)
+        .need("high", m.high)
+        .need("accuracy", m.accuracy)
+        .may("accuracy_percent", m.accuracy_percent)
+        .may("resolution", m.resolution)
+        .may("drift_per_year", m.drift_per_year)
+        .list("transfer", [&](const JsonReader& item) -> Result<void> {
+            COGNITUM_TRY(stage, read_stage(item));
+            for (const NamedConstant& named : constants(stage))
+                if (named.constant->origin.empty()) named.constant->origin = "data sheet";
+            m.transfer.push_back(stage);
+            return {};
+        });
+    fields.check(find_quantity_kind(m.quantity), "quantity",
+                 fmt::format("the quantity \"{}\" is not known.", m.quantity));
+    fields.check(find_unit(m.unit), "unit", fmt::format("the unit \"{}\" is not known.", m.unit));
+    fields.check(m.low < m.high, "low", "low must be below high.");
+    fields.check(m.accuracy > 0, "accuracy", "the accuracy must be above zero.");
+    COGNITUM_CHECK(fields.done());
+    const std::vector<std::string>& units = find_quantity_kind(m.quantity)->units;
+    const Dimension dimension = find_unit(m.unit)->dimension;
+    if (std::none_of(units.begin(), units.end(),
+                     [&](const std::string& unit) { return find_unit(unit)->dimension == dimension; }))
+        return json.error(
+            fmt::format("{} is no unit of {}; use one of {}.", m.unit, m.quantity, accepted_units(units[0])),
+            "unit");
+    if (!m.transfer.empty() && !same_unit(output_unit(m.transfer.back()), m.unit))
+        return json.error(
+            fmt::format("the transfer ends in {}, the range is in {}.", output_unit(m.transfer.back()), m.unit),
+            "transfer");
+    card.measures.push_back(std::move(m));
+    return {};
+}
+
+Result<void> read_supply(const JsonReader& json, PartCard& card) {
+    Supply& s = card.supply;
+    JsonFields fields(json);
+    fields.need("low_V", s.low_V).need("high_V", s.high_V).may("typical_mA", s.typical_mA);
+    s.peak_mA = s.typical_mA;
+    fields.may("peak_mA", s.peak_mA).check(s.low_V < s.high_V, "low_V", "low_V must be below high_V.");
+    fields.check(s.peak_mA >= s.typical_mA, "peak_mA", "the peak cannot be below the typical current.");
+    return fields.done();
+}
+
+/// 7-bit bus address as "0x23" or a number.
+Result<int> read_address(const JsonReader& json) {
+    int address = -1;
+    if (json.json().is_number_integer()) {
+        address = json.json().get<int>();
+    } else if (json.json().is_string()) {
+        const auto text = json.json().get<std::string>();
+        const bool hex = text.rfind("0x", 0) == 0;
+        const char* begin = text.data() + (hex ? 2 : 0);
+        const auto [end, code] = std::from_chars(begin, text.data() + text.size(), address, hex ? 16 : 10);
+        if (code != std::errc{} || end != text.data() + text.size()) address = -1;
+    }
+    if (address < 0) return json.error("an address is written as \"0x23\".");
+    if (address > 0x77 || address < 0x08)
+        return json.error(fmt::format("0x{:02X} is no 7-bit address (0x08 to 0x77); an eight-bit one is halved: "
+                                      "0x{:02X}.",
+                                      address, address / 2));
+    return address;
+}
+
+Result<void> read_interface(const JsonReader& json, PartCard& card) {
+    Interface& i = card.interface;
+    std::string kind;
+    JsonFields fields(json);
+    fields.need("kind", kind)
+        .may("strap", i.strap)
+        .may("max_kHz", i.max_kHz)
+        .may("pull_up_ohm", i.pull_up_ohm)
+        .may("capacitance_pF", i.capacitance_pF)
+        .may("baud", i.baud)
+        .may("conversion_ms", i.conversion_ms)
+        .may("open_drain", i.open_drain)
+        .may("idle", i.idle)
+        .may("high_V", i.high_V)
+        .may("low_threshold_V", i.low_threshold_V)
+        .list("addresses", [&](const JsonReader& item) -> Result<void> {
+            COGNITUM_TRY(address, read_address(item));
+            i.addresses.push_back(address);
+            return {};
+        });
+    const auto at =
+        std::find_if(speech_names.begin(), speech_names.end(), [&](const SpeechName& s) { return s.name == kind; });
+    std::string all;
+    for (const SpeechName& s : speech_names)
+        all += (all.empty() ? "" : ", ") + s.name;
+    fields.check(at != speech_names.end(), "kind", fmt::format("an interface is one of {}.", all));
+    COGNITUM_CHECK(fields.done());
+    i.speech = static_cast<Speech>(at - speech_names.begin());
+    if (i.speech == Speech::i2c && i.addresses.empty())
+        return json.error("a part on I²C has at least one address.", "addresses");
+    return {};
+}
+
+Result<void> read_leg(const JsonReader& json, PartCard& card) {
+    Leg leg;
+    JsonFields fields(json);
+    fields.need("label", leg.label).need("role", leg.role);
+    fields.check(among(leg_roles(), leg.role), "role",
+                 fmt::format("a leg's role is one of {}.", fmt::join(leg_roles(), ", ")));
+    fields.check(card.leg(leg.label) < 0, "label", fmt::format("the leg \"{}\" is listed twice.", leg.label));
+    COGNITUM_CHECK(fields.done());
+    card.legs.push_back(leg);
+    return {};
+}
+
+Result<void> read_divider(const JsonReader& json, PartCard& card) {
+    DividerNeed need;
+    double tolerance = 0;
+    std::string unknown;
+    JsonFields fields(json);
+    fields.need("fixed_ohm", need.fixed_ohm.value).may("tol_fixed_ohm", tolerance).need("unknown", unknown);
+    fields.check(need.fixed_ohm.value > 0, "fixed_ohm", "this must be above zero.");
+    fields.check(unknown == "top" || unknown == "bottom", "unknown", "unknown must be top or bottom.");
+    need.fixed_ohm.doubt = tolerance;
+    need.fixed_ohm.spread = tolerance > 0 ? Spread::rectangular : Spread::none;
+    need.fixed_ohm.origin = "data sheet";
+    need.unknown = unknown == "top" ? UnknownLeg::top : UnknownLeg::bottom;
+    card.divider = need;
+    return fields.done();
+}
+
+Result<void> read_channels(const JsonReader& json, PartCard& card) {
+    Channels& c = card.channels;
+    JsonFields fields(json);
+    fields.may("count", c.count)
+        .may("bits", c.bits)
+        .may("full_scale_V", c.full_scale_V)
+        .may("tolerance", c.tolerance)
+        .may("samples_per_s", c.samples_per_s)
+        .may("resistance_ohm", c.resistance_ohm);
+    fields.check(c.count >= 1 && c.count <= 64, "count", "count must be from 1 to 64.");
+    fields.check(c.bits >= 0 && c.bits <= 32, "bits", "bits must be from 0 to 32.");
+    return fields.done();
+}
+
+Result<void> read_failure(const JsonReader& json, PartCard& card) {
+    FailureValue f;
+    JsonFields fields(json);
+    fields.need("value", f.value).need("means", f.means);
+    card.failure_values.push_back(f);
+    return fields.done();
+}
+
+Result<void> read_environment(const JsonReader& json, PartCard& card) {
+    Environment& e = card.environment;
+    JsonFields fields(json);
+    fields.may("water", e.water)
+        .may("food", e.food)
+        .may("outdoors", e.outdoors)
+        .may("hottest_degC", e.hottest_degC);
+    return fields.done();
+}
+
+} // namespace
+
+const std::vector<std::string>& leg_roles() {
+    static const std::vector<std::string> roles = {
+        "supply",   "ground",   "end",     "output",  "data",    "clock",   "select", "data-in",
+        "data-out", "transmit", "receive", "trigger", "control", "channel", "strap",  "unused"};
+    return roles;
+}
+
+bool is_signal(const Leg& leg) {
+    static const std::vector<std::string> others = {"supply", "ground", "end", "channel", "strap", "unused"};
+    return !among(others, leg.role);
+}
+
+const std::string& speech_name(Speech speech) {
+    return speech_names[static_cast<std::size_t>(speech)].name;
+}
+const std::string& speech_title(Speech speech) {
+    return speech_names[static_cast<std::size_t>(speech)].title;
+}
+
+const Measurand* PartCard::measurand(std::string_view quantity) const {
+    for (const Measurand& m : measures)
+        if (m.quantity == quantity) return &m;
+    return nullptr;
+}
+
+int PartCard::leg(std::string_view label) const {
+    for (std::size_t i = 0; i < legs.size(); ++i)
+        if (legs[i].label == label) return static_cast<int>(i);
+    return -1;
+}
+
+int PartCard::leg_with_role(std::string_view role) const {
+    for (std::size_t i = 0; i < legs.size(); ++i)
+        if (legs[i].role == role) return static_cast<int>(i);
+    return -1;
+}
+
+double price_guess(std::string_view price_class) {
+    return price_class == "€€€" ? 35 : price_class == "€€" ? 12 : 3;
+}
+
+Result<PartCard> read_part_card(const JsonReader& json) {
+    COGNITUM_CHECK(check_card_schema(json));
+    PartCard card;
+    JsonFields fields(json);
+    const auto into = [&card](auto read) {
+        return [&card, read](const JsonReader& inner) { return read(inner, card); };
+    };
+    fields.known("card").known("schema").need("id", card.id).need("name", card.name);
+    fields.check(!card.id.empty() && card.id.find_first_of("/\\. ") == std::string::npos, "id",
+                 "an id is words joined by hyphens.");
+    fields.may("kind", card.kind)
+        .may("family", card.family)
+        .check(among(part_kinds, card.kind), "kind",
+               fmt::format("a kind is one of {}.", fmt::join(part_kinds, ", ")))
+        .list("measures", into(read_measurand))
+        .object("supply", into(read_supply))
+        .object("interface", into(read_interface))
+        .list("legs", into(read_leg))
+        .object("divider", into(read_divider))
+        .object("channels", into(read_channels))
+        .object("environment", into(read_environment))
+        .list("failure_values", into(read_failure))
+        .object("output",
+                [&](const JsonReader& output) {
+                    JsonFields inner(output);
+                    return inner.need("low_V", card.output_low_V).need("high_V", card.output_high_V).done();
+                })
+        .may("response_s", card.response_s)
+        .may("warm_up_s", card.warm_up_s)
+        .may("minimum_interval_s", card.minimum_interval_s)
+        .may("sample_s", card.sample_s)
+        .may("dead_zone_mm", card.dead_zone_mm)
+        .may("beam_deg", card.beam_deg)
+        .may("self_heating_K", card.self_heating_K)
+        .may("decoupling_nF", card.decoupling_nF)
+        .may("needs_pull_up_ohm", card.needs_pull_up_ohm)
+        .may("mains", card.mains)
+        .may("lamp", card.lamp);
+    for (auto& [key, field] :
+         std::initializer_list<std::pair<const char*, std::string*>>{{"seen_from", &card.seen_from},
+                                                                     {"price", &card.price},
+                                                                     {"fails", &card.fails},
+                                                                     {"needs", &card.needs},
+                                                                     {"care", &card.care},
+                                                                     {"good_for", &card.good_for},
+                                                                     {"school", &card.school},
+                                                                     {"marking", &card.marking}})
+        fields.may(key, *field);
+    fields.check(card.price == "€" || card.price == "€€" || card.price == "€€€", "price",
+                 "a price class is €, €€ or €€€.");
+    fields.check(card.interface.speech == Speech::radio || card.legs.size() >= 2, "legs",
+                 "a part has at least two legs.");
+    fields.check(card.legs.size() <= 64, "legs", "a part has at most 64 legs.");
+    fields.check(card.kind != "sensor" || !card.measures.empty(), "measures",
+                 "a sensor measures at least one quantity.");
+    COGNITUM_CHECK(fields.done());
+    return card;
+}
+
+} // namespace cognitum

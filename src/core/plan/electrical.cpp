@@ -1,0 +1,72 @@
+#include "core/plan/electrical.h"
+
+#include <cmath>
+
+namespace cognitum {
+
+const std::vector<double>& e_series(int series) {
+    static const std::vector<double> e12 = {1.0, 1.2, 1.5, 1.8, 2.2, 2.7, 3.3, 3.9, 4.7, 5.6, 6.8, 8.2};
+    static const std::vector<double> e24 = {1.0, 1.1, 1.2, 1.3, 1.5, 1.6, 1.8, 2.0, 2.2, 2.4, 2.7, 3.0,
+                                            3.3, 3.6, 3.9, 4.3, 4.7, 5.1, 5.6, 6.2, 6.8, 7.5, 8.2, 9.1};
+    return series == 12 ? e12 : e24;
+}
+
+double loaded_output(const LevelDivider& divider, double input_V, double load_ohm) {
+    if (!divider.there()) return input_V;
+    double bottom = divider.bottom_ohm;
+    if (load_ohm > 0) bottom = bottom * load_ohm / (bottom + load_ohm);
+    return input_V * bottom / (divider.top_ohm + bottom);
+}
+
+namespace {
+
+std::optional<DividerChoice> best_of(int series, double input_V, double limit_V, double floor_V, double load_ohm) {
+    std::optional<DividerChoice> best;
+    const auto values = [&] {
+        std::vector<double> out;
+        for (const double decade : {1e3, 1e4})
+            for (const double v : e_series(series))
+                out.push_back(v * decade);
+        return out;
+    }();
+    for (const double top : values)
+        for (const double bottom : values) {
+            const double total = top + bottom;
+            if (total < 3e3 || total > 30e3) continue;
+            const double worst = loaded_output({top * 0.99, bottom * 1.01}, input_V, load_ohm);
+            const double out = loaded_output({top, bottom}, input_V, load_ohm);
+            if (worst > limit_V || out < floor_V) continue;
+            // The highest output wins; among equals the one nearest to 5 kΩ: stiff, and not thirsty.
+            const bool higher = !best || out > best->output_V + 0.004 * limit_V;
+            const bool equal = best && std::abs(out - best->output_V) <= 0.004 * limit_V;
+            const double before = best ? best->divider.top_ohm + best->divider.bottom_ohm : 0;
+            if (higher || (equal && std::abs(std::log(total / 5e3)) < std::abs(std::log(before / 5e3)) - 1e-12))
+                best = DividerChoice{{top, bottom}, series, out, worst, (limit_V - worst) / limit_V};
+        }
+    return best;
+}
+
+} // namespace
+
+std::optional<DividerChoice> choose_divider(double input_V, double limit_V, double floor_V, double load_ohm) {
+    const auto coarse = best_of(12, input_V, limit_V, floor_V, load_ohm);
+    // A coarse pair that leaves more than a tenth of the span unused gives way to a fine one.
+    if (coarse && coarse->output_V >= 0.9 * limit_V) return coarse;
+    const auto fine = best_of(24, input_V, limit_V, floor_V, load_ohm);
+    return fine ? fine : coarse;
+}
+
+double rise_time_ns(double pull_up_ohm, double capacitance_pF) {
+    return 0.8473 * pull_up_ohm * capacitance_pF * 1e-3;
+}
+double rise_limit_ns(double kHz) {
+    return kHz <= 100 ? 1000 : kHz <= 400 ? 300 : 120;
+}
+double strongest_pull_up_ohm(double supply_V) {
+    return (supply_V - 0.4) / 0.003;
+}
+double weakest_pull_up_ohm(double kHz, double capacitance_pF) {
+    return rise_limit_ns(kHz) / (0.8473 * capacitance_pF * 1e-3);
+}
+
+} // namespace cognitum

@@ -1,0 +1,40 @@
+// The small sums of a bench: dividers from the resistor series, pull-ups against capacitance and current.
+#pragma once
+
+#include "core/bench/wiring.h"
+
+#include <optional>
+#include <vector>
+
+namespace cognitum {
+
+/// Preferred resistor values of one decade, 1.0 … 9.1 (IEC 60063: E12 or E24). Error: none; others give E24.
+const std::vector<double>& e_series(int series);
+
+struct DividerChoice {
+    LevelDivider divider;
+    int series = 12;     ///< E12 or E24
+    double output_V = 0; ///< loaded, nominal
+    double worst_V = 0;  ///< loaded, with resistors at the wrong ends of ± 1 %
+    double margin = 0;   ///< (limit − worst) / limit
+};
+
+/// Output of a divider under a load to ground, V. load_ohm 0: none.
+double loaded_output(const LevelDivider& divider, double input_V, double load_ohm);
+
+/// The divider whose worst-case output is highest and still at most limit_V, and at least floor_V where the input
+/// is high. 3 kΩ to 30 kΩ in all; E12 before E24. Nothing when no pair does.
+std::optional<DividerChoice> choose_divider(double input_V, double limit_V, double floor_V, double load_ohm);
+
+/// Rise time of a bus line from 30 % to 70 %, ns: 0.8473·R·C (I²C-bus specification, 7.1). ohm, pF.
+double rise_time_ns(double pull_up_ohm, double capacitance_pF);
+/// Longest rise time that the bus allows at this speed, ns (I²C-bus specification, table 10).
+double rise_limit_ns(double kHz);
+/// Weakest pull-up, Ω, and strongest: 3 mA at 0.4 V (same table).
+double strongest_pull_up_ohm(double supply_V);
+double weakest_pull_up_ohm(double kHz, double capacitance_pF);
+
+inline constexpr double bus_limit_pF = 400;   ///< I²C-bus specification, table 10
+inline constexpr double cable_pF_per_m = 100; ///< flat or four-core cable, a usual upper value
+
+} // namespace cognitum

@@ -1,0 +1,168 @@
+#include "ui/stops/wiring_sheet.h"
+
+#include "core/plan/findings.h"
+#include "core/plan/wiring_steps.h"
+#include "ui/stops/loom_painter.h"
+#include "ui/widgets/parts.h"
+
+#include <QFile>
+#include <QPageLayout>
+#include <QPdfWriter>
+#include <QSvgGenerator>
+#include <QTextDocument>
+
+namespace cognitum {
+
+namespace {
+
+Result<void> check_written(const QString& path) {
+    if (QFile file(path); file.exists() && file.size() > 0) return {};
+    return failure("the file cannot be written.", path.toStdString(), "Choose another folder.");
+}
+
+Result<void> check_writable(const QString& path) {
+    QFile file(path);
+    if (file.open(QIODevice::WriteOnly)) return {};
+    return failure("the file cannot be written.", path.toStdString(), "Choose another folder.");
+}
+
+void set_up(QPdfWriter& writer, const QString& title) {
+    writer.setPageSize(QPageSize(QPageSize::A4));
+    writer.setPageMargins(QMarginsF(15, 15, 15, 15), QPageLayout::Millimeter);
+    writer.setResolution(300);
+    writer.setTitle(title);
+    writer.setCreator(QStringLiteral("Cognitum"));
+}
+
+/// Paints the loom into a width, at most at its natural size times three; returns the height used.
+double paint_into(QPainter& p, const Theme& theme, const Loom& loom, double width, double height, double most) {
+    const LoomPainter painter(theme, loom);
+    const double scale = std::min({width / painter.size().width(), height / painter.size().height(), most});
+    p.save();
+    p.scale(scale, scale);
+    painter.paint(p, 0);
+    p.restore();
+    return painter.size().height() * scale;
+}
+
+QString steps_html(const std::vector<WiringStep>& steps, const std::vector<int>& ticked) {
+    QString html = QStringLiteral("<table cellspacing='0' cellpadding='3' width='100%'>");
+    for (const WiringStep& s : steps) {
+        const bool done = std::find(ticked.begin(), ticked.end(), s.number) != ticked.end();
+        html += QStringLiteral("<tr><td width='22'>%1</td><td width='42%'><b>%2. %3</b>%4</td><td>%5%6</td></tr>")
+                    .arg(done ? QStringLiteral("☑") : QStringLiteral("☐"))
+                    .arg(s.number)
+                    .arg(from_std(s.text).toHtmlEscaped(),
+                         s.caution.empty() ? QString()
+                                           : QStringLiteral("<br/>▲ %1").arg(from_std(s.caution).toHtmlEscaped()),
+                         Session::tr("meter: %1").arg(from_std(s.meter).toHtmlEscaped()),
+                         s.if_not.empty()
+                             ? QString()
+                             : QStringLiteral("<br/><small>%1</small>")
+                                   .arg(Session::tr("if not: %1").arg(from_std(s.if_not).toHtmlEscaped())));
+    }
+    return html + QStringLiteral("</table>");
+}
+
+} // namespace
+
+Result<void> export_loom_svg(const Loom& loom, const QString& path) {
+    COGNITUM_CHECK(check_writable(path));
+    const Theme paper;
+    const LoomPainter painter(paper, loom);
+    QSvgGenerator generator;
+    generator.setFileName(path);
+    generator.setSize(painter.size().toSize());
+    generator.setViewBox(QRectF(QPointF(0, 0), painter.size()));
+    generator.setTitle(from_std(loom.title));
+    QPainter p;
+    if (!p.begin(&generator)) return failure("the drawing cannot be written.", path.toStdString());
+    painter.paint(p, 0);
+    p.end();
+    return check_written(path);
+}
+
+Result<void> export_loom_pdf(const Loom& loom, const QString& path) {
+    COGNITUM_CHECK(check_writable(path));
+    const Theme paper;
+    QPdfWriter writer(path);
+    set_up(writer, from_std(loom.title));
+    QPainter p;
+    if (!p.begin(&writer)) return failure("the drawing cannot be written.", path.toStdString());
+    paint_into(p, paper, loom, writer.width(), writer.height(), 3);
+    p.end();
+    return check_written(path);
+}
+
+Result<void> export_wiring_sheet(const Session& session, const Reading& reading, const QString& path) {
+    COGNITUM_CHECK(check_writable(path));
+    const Loom loom = reading_loom(session.bench(), session.catalog(), reading);
+    if (loom.blocks.empty()) return failure("there is nothing wired to print.");
+    const Theme paper;
+    QPdfWriter writer(path);
+    set_up(writer, Session::tr("Wiring of %1").arg(from_std(reading.name)));
+    QPainter p;
+    if (!p.begin(&writer)) return failure("the sheet cannot be written.", path.toStdString());
+
+    const BoardUse* use = session.bench().board(reading.wiring.board);
+    const BoardCard* card = session.boardCard(reading);
+    const PartCard* part = session.part(reading);
+    QString html =
+        QStringLiteral("<h2>%1</h2><p>%2 · %3 · %4</p>")
+            .arg(Session::tr("Wiring of %1").arg(from_std(reading.name).toHtmlEscaped()),
+                 from_std(session.bench().name).toHtmlEscaped(), from_std(use ? use->name : "").toHtmlEscaped(),
+                 from_std(part ? part->name : "").toHtmlEscaped());
+    QTextDocument head;
+    head.setDefaultFont(QFont(QStringLiteral("Inter"), 9));
+    head.documentLayout()->setPaintDevice(&writer);
+    head.setPageSize(QSizeF(writer.width(), writer.height()));
+    head.setHtml(html);
+    head.drawContents(&p);
+    const double top = head.documentLayout()->documentSize().height();
+    p.save();
+    p.translate(0, top);
+    const double drawn = paint_into(p, paper, loom, writer.width() * 0.8, writer.height() * 0.36, 3);
+    p.restore();
+
+    QString body = QStringLiteral("<h3>%1</h3>").arg(Session::tr("In this order"));
+    body += steps_html(wiring_steps(session.bench(), session.catalog(), reading, loom), reading.wiring.ticked);
+    const std::string mirrored = mirror_check(session.bench(), session.catalog(), reading);
+    if (!mirrored.empty())
+        body += QStringLiteral("<p><b>%1</b> %2</p>")
+                    .arg(Session::tr("If the legs are mirrored,"), from_std(mirrored).toHtmlEscaped());
+    for (const Finding& f : check_reading(session.bench(), session.catalog(), reading))
+        if (f.id.rfind("caution-", 0) == 0)
+            body += QStringLiteral("<p>▲ %1 %2</p>")
+                        .arg(from_std(f.message).toHtmlEscaped(), from_std(f.fix).toHtmlEscaped());
+    if (card && !card->programming.empty()) {
+        body += QStringLiteral("<h3>%1</h3><p>").arg(Session::tr("Before the first upload"));
+        for (const std::string& line : card->programming)
+            body += QStringLiteral("☐ %1<br/>").arg(from_std(line).toHtmlEscaped());
+        body += QStringLiteral("</p>");
+    }
+    QTextDocument rest;
+    rest.setDefaultFont(QFont(QStringLiteral("Inter"), 8));
+    rest.documentLayout()->setPaintDevice(&writer);
+    rest.setTextWidth(writer.width());
+    rest.setHtml(body);
+    const double below = top + drawn + writer.resolution() * 0.2;
+    double from = 0;
+    double room = writer.height() - below;
+    p.translate(0, below);
+    const double whole = rest.documentLayout()->documentSize().height();
+    while (from < whole) {
+        p.save();
+        p.translate(0, -from);
+        rest.drawContents(&p, QRectF(0, from, writer.width(), room));
+        p.restore();
+        from += room;
+        if (from >= whole) break;
+        writer.newPage();
+        p.resetTransform();
+        room = writer.height();
+    }
+    p.end();
+    return check_written(path);
+}
+
+} // namespace cognitum

@@ -1,0 +1,250 @@
+// Planning in the real window: every choice of the wiring, what is painted, the boards page's larger steps.
+#include "core/plan/assign.h"
+#include "support/support.h"
+#include "support/test_window.h"
+#include "ui/stops/loom_painter.h"
+#include "ui/stops/sensor_page.h"
+#include "ui/stops/wiring_page.h"
+
+#include <QCheckBox>
+#include <QDialog>
+#include <QTableWidget>
+
+using namespace cognitum;
+using test::TestWindow;
+
+namespace {
+
+/// Pixels of a picture that are near this colour.
+int pixels_of(const QImage& image, const QColor& colour) {
+    int n = 0;
+    for (int y = 0; y < image.height(); ++y)
+        for (int x = 0; x < image.width(); ++x) {
+            const QColor c = image.pixelColor(x, y);
+            n += std::abs(c.red() - colour.red()) + std::abs(c.green() - colour.green()) +
+                     std::abs(c.blue() - colour.blue()) <
+                 24;
+        }
+    return n;
+}
+
+QImage painted(const Theme& theme, const Loom& loom) {
+    const LoomPainter painter(theme, loom);
+    QImage image(painter.size().toSize() + QSize(2, 2), QImage::Format_RGB32);
+    image.fill(theme.colours().sheet);
+    QPainter p(&image);
+    painter.paint(p, 0);
+    return image;
+}
+
+} // namespace
+
+class TestPlanPages : public QObject {
+    Q_OBJECT
+
+  private slots:
+    void addressAndCable() {
+        TestWindow w;
+        w.openDemo();
+        w.window.context().selectReading("daylight");
+        w.window.showStop(2);
+        w.refresh();
+        auto* address = w.find<QComboBox>("wiringAddress");
+        QCOMPARE(address->currentText(), QStringLiteral("0x23"));
+        address->setCurrentIndex(1);
+        emit address->activated(1);
+        w.refresh();
+        QCOMPARE(w.reading("daylight").wiring.address, 0x5C);
+        QVERIFY(w.reading("daylight").wiring.ticked.empty()); // other wires, other checks
+        w.type("wiringCable", "2,5");
+        CLOSE(w.reading("daylight").wiring.cable_m, 2.5, 1e-12);
+        QVERIFY(w.find<QPushButton>("fix_decoupling-missing"));
+        w.click("fix_decoupling-missing");
+        QVERIFY(w.reading("daylight").wiring.decoupled);
+        QCOMPARE(w.reading("daylight").wiring.mended.size(), std::size_t(1));
+        for (int i = 0; i < 3; ++i)
+            w.trigger("undo");
+        QCOMPARE(w.reading("daylight").wiring.address, 0);
+        CLOSE(w.reading("daylight").wiring.cable_m, 0.4, 1e-12);
+    }
+    void anotherRailBringsItsOwnConstants() {
+        TestWindow w;
+        w.openDemo();
+        w.window.context().selectReading("rock");
+        w.window.showStop(2);
+        w.refresh();
+        QVERIFY(std::holds_alternative<RatioDivider>(w.reading("rock").path.stages[0]));
+        w.choose("wiringRail", "3V3"); // the supply no longer cancels
+        const Chain& path = w.reading("rock").path;
+        QVERIFY(std::holds_alternative<Adc>(path.stages[0]));
+        CLOSE(std::get<Divider>(path.stages[1]).supply_V.value, 3.3, 1e-12);
+    }
+    void theStepInHandIsExplained() {
+        TestWindow w;
+        w.openDemo();
+        w.window.context().selectReading("tide-pool");
+        w.window.showStop(2);
+        w.refresh();
+        auto* steps = w.find<StepList>("wiringSteps");
+        QCOMPARE(steps->current(), 6);
+        const int before = steps->sizeHint().height();
+        w.click("stepDone");
+        QCOMPARE(steps->current(), 7);
+        QVERIFY(w.stop(3).text.contains("7 of 10"));
+        QVERIFY(steps->sizeHint().height() > 0 && before > 0);
+        QVERIFY(steps->accessibleDescription().contains("done: Check for a short"));
+    }
+
+    /// Each wire is seen in its colour, in both themes, and the live step's wire is thicker.
+    void theLoomIsPainted() {
+        VALUE_OF(bench, load_bench_json(data_folder() + "/demo/whelk-point.json"));
+        Theme theme;
+        for (const bool dark : {false, true}) {
+            theme.setDark(dark);
+            const Loom loom = reading_loom(bench, test::catalog(), *bench.reading("tide-pool"));
+            const QImage image = painted(theme, loom);
+            for (const LoomWire& wire : loom.wires)
+                QVERIFY2(pixels_of(image, wire_ink(theme, wire.colour)) > 100, wire.colour.c_str());
+            QCOMPARE(pixels_of(image, wire_ink(theme, "violet")), 0); // nothing is violet here
+            const LoomPainter painter(theme, loom);
+            QImage thick(image.size(), QImage::Format_RGB32);
+            thick.fill(theme.colours().sheet);
+            QPainter p(&thick);
+            painter.paint(p, 4);
+            p.end();
+            QVERIFY(pixels_of(thick, wire_ink(theme, "red")) > pixels_of(image, wire_ink(theme, "red")) + 100);
+        }
+        theme.setDark(false);
+    }
+    void nothingIsPaintedOutsideItsSheet() {
+        VALUE_OF(bench, load_bench_json(data_folder() + "/demo/whelk-point.json"));
+        const Theme theme;
+        for (const BoardUse& use : bench.boards) {
+            const Loom loom = board_loom(bench, test::catalog(), use);
+            const LoomPainter painter(theme, loom);
+            QImage image(painter.size().toSize() + QSize(120, 120), QImage::Format_RGB32);
+            image.fill(Qt::white);
+            QPainter p(&image);
+            p.translate(60, 60);
+            painter.paint(p, 0);
+            p.end();
+            int outside = 0;
+            for (int y = 0; y < image.height(); ++y)
+                for (int x = 0; x < image.width(); ++x)
+                    if ((x < 50 || y < 50 || x > image.width() - 50 || y > image.height() - 50) &&
+                        image.pixelColor(x, y) != QColor(Qt::white))
+                        ++outside;
+            QVERIFY2(outside == 0, use.id.c_str());
+        }
+    }
+
+    void aBuildIsCopiedForASecondPlace() {
+        TestWindow w;
+        w.openDemo();
+        w.window.showPage("boards");
+        w.refresh();
+        QTimer::singleShot(0, [] {
+            auto* dialog = qobject_cast<QDialog*>(QApplication::activeModalWidget());
+            QVERIFY(dialog);
+            dialog->findChild<QLineEdit*>()->setText(QStringLiteral("north quay"));
+            dialog->accept();
+        });
+        w.click("copyBuild");
+        const Bench& bench = w.clocked.session.bench();
+        QCOMPARE(bench.boards.size(), std::size_t(4));
+        QCOMPARE(bench.readings.size(), std::size_t(18 + 5));
+        QVERIFY(!bench.readings.back().correction);
+        w.trigger("undo");
+        QCOMPARE(w.clocked.session.bench().readings.size(), std::size_t(18));
+    }
+    void pinsAreChosenAnew() {
+        TestWindow w;
+        w.openDemo();
+        w.clocked.session.edit("muddle", [](Bench& b) {
+            b.reading("rain")->wiring.pins[0].pin = "7";  // does not interrupt
+            b.reading("rock")->wiring.pins[0].pin = "A2"; // taken by hut air, who fixed it
+        });
+        w.window.showPage("boards");
+        w.refresh();
+        w.choose("boardChoice", "gauge");
+        w.click("assignAnew");
+        const Bench& bench = w.clocked.session.bench();
+        QCOMPARE(bench.reading("hut-air")->wiring.pin(), std::string("A2"));
+        QVERIFY(bench.reading("rock")->wiring.pin() != "A2");
+        const std::string rain = bench.reading("rain")->wiring.pin();
+        QVERIFY(rain == "2" || rain == "3");
+        QVERIFY(bench.reading("rain")->wiring.ticked.empty());
+    }
+    void aBoardIsFedAndAnswers() {
+        TestWindow w;
+        w.openDemo();
+        w.window.showPage("boards");
+        w.refresh();
+        w.choose("boardChoice", "shed");
+        w.type("boardSupply", "12"); // it takes 4.7 to 5.5 V
+        QVERIFY(w.find<QPushButton>("fix_regulator-starved"));
+        w.click("fix_regulator-starved");
+        CLOSE(w.clocked.session.bench().board("shed")->supply_V, 0, 0);
+        QVERIFY(!w.sees("fix_regulator-starved"));
+    }
+
+    void surroundingsAreAskedFor() {
+        TestWindow w;
+        w.openDemo();
+        w.window.showStop(0);
+        w.refresh();
+        QVERIFY(!w.sees("vesselWidth")); // a hut's air has no vessel
+        auto* wet = w.find<QCheckBox>("aroundWater");
+        QTest::mouseClick(wet, Qt::LeftButton, {}, QPoint(8, wet->height() / 2));
+        w.refresh();
+        QVERIFY(w.reading().quantity.around.water);
+        QCOMPARE(w.stop(2).mark, Mark::bad); // not sealed: the Sensor stop says so at once
+        w.window.context().selectReading("tide-pool");
+        w.refresh();
+        w.type("vesselWidth", "600");
+        CLOSE(w.reading("tide-pool").quantity.vessel.width_mm, 600, 1e-12);
+        QCOMPARE(w.stop(2).mark, Mark::done); // the beam no longer meets the wall
+        w.type("vesselMount", "-5");
+        CLOSE(w.reading("tide-pool").quantity.vessel.mount_mm, 2100, 1e-12);
+    }
+
+    /// The way of a first-time user: from "I want the cistern's litres" to a ticked list.
+    void fromAWishToATickedList() {
+        TestWindow w;
+        QVERIFY(w.clocked.session.createBench(w.clocked.folder.filePath("own.cognitum"), "Garden"));
+        w.refresh();
+        w.window.showPage("boards");
+        w.refresh();
+        w.choose("boardCard", "board-3v3-wifi-1-analog");
+        w.click("addBoard");
+        w.trigger("newReading");
+        const std::string id = w.window.context().readingId();
+        w.window.showStop(0);
+        w.refresh();
+        w.type("quantityName", "Cistern");
+        w.choose("quantityKind", "volume");
+        w.type("quantityHigh", "1500");
+        w.type("quantityAccuracy", "60");
+        w.type("quantityInterval", "60");
+        w.type("vesselWidth", "1000");
+        w.type("vesselLength", "2000");
+        w.type("vesselMount", "1150");
+        w.type("vesselFull", "950");
+        w.window.showStop(1);
+        w.refresh();
+        auto* table = w.find<CandidateTable>("candidateTable");
+        QCOMPARE(table->candidates()[0].fitness, Fitness::fits);
+        table->setChosen(0);
+        w.click("choosePart");
+        QCOMPARE(w.window.stopNow(), 2);
+        QVERIFY(!w.reading(id.c_str()).wiring.pin().empty());
+        auto* steps = w.find<StepList>("wiringSteps");
+        for (int i = 0; i < 20 && w.find<QPushButton>("stepDone")->isEnabled(); ++i)
+            w.click("stepDone");
+        QVERIFY(steps->current() >= 8);
+        QCOMPARE(w.stop(3).mark, Mark::done);
+    }
+};
+
+QTEST_MAIN(TestPlanPages)
+#include "tst_plan_pages.moc"
