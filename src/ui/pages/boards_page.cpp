@@ -113,6 +113,7 @@ void BoardsPage::buildPins() {
     m_pins->setEditTriggers(QAbstractItemView::NoEditTriggers);
     m_pins->setSelectionBehavior(QAbstractItemView::SelectRows);
     m_pins->setShowGrid(false);
+    m_pins->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
     left->addWidget(m_pins, 1);
     columns->addLayout(left, 1);
 
@@ -335,7 +336,7 @@ void BoardsPage::fillPins(const BoardUse& use, const BoardCard& card) {
     }
     m_pins->setColumnWidth(0, theme().px(52));
     m_pins->setColumnWidth(1, theme().px(44));
-    m_pins->setColumnWidth(2, theme().px(210));
+    m_pins->setColumnWidth(2, theme().px(m_pins->width() < theme().px(480) ? 160 : 210));
 }
 
 } // namespace cognitum

@@ -16,7 +16,13 @@ namespace cognitum {
 namespace {
 
 constexpr int head_height = 30, least_row_height = 64;
-constexpr double name_to = 0.30, reach_from = 0.315, reach_to = 0.515, doubt_from = 0.535, why_from = 0.655;
+/// Where the columns stand, as shares of the width; a narrow table gives its reasons more of it.
+struct Columns {
+    double name_to = 0.30, reach_from = 0.315, reach_to = 0.515, doubt_from = 0.535, why_from = 0.655;
+};
+Columns columns_for(int width, const Theme& theme) {
+    return width < theme.px(600) ? Columns{0.29, 0.305, 0.42, 0.44, 0.60} : Columns{};
+}
 
 Mark mark_of(Fitness fitness) {
     return fitness == Fitness::fits ? Mark::done : fitness == Fitness::fits_with_change ? Mark::look : Mark::bad;
@@ -80,14 +86,15 @@ void CandidateTable::layScale() {
 /// Rows are as high as their reason needs, so that nothing is cut.
 void CandidateTable::layRows() {
     const Theme& theme = m_context.theme();
-    const int wide = std::max(theme.px(640), width());
+    const int wide = std::max(theme.px(300), width());
+    const Columns at = columns_for(wide, theme);
     const QFontMetrics reason(theme.text(12));
     const QFontMetrics name(theme.text(13, true));
     m_tops.assign(1, theme.px(head_height));
     for (const Candidate& c : m_candidates) {
         const PartCard* part = m_context.session().catalog().part(c.part);
-        const QRect why(0, 0, static_cast<int>((1 - why_from) * wide), 10000);
-        const QRect names(0, 0, static_cast<int>((name_to - 0.01) * wide), 10000);
+        const QRect why(0, 0, static_cast<int>((1 - at.why_from) * wide), 10000);
+        const QRect names(0, 0, static_cast<int>((at.name_to - 0.01) * wide), 10000);
         const int why_height =
             theme.px(34) + reason.boundingRect(why, Qt::TextWordWrap, from_std(c.because)).height();
         const int name_height =
@@ -134,14 +141,17 @@ void CandidateTable::paintEvent(QPaintEvent*) {
     p.setFont(theme.text(12));
     p.setPen(t.soft);
     const int w = width();
-    const auto head = [&](double x, const QString& text) {
-        p.drawText(QRect(static_cast<int>(x * w), 0, w / 3, theme.px(head_height)),
-                   Qt::AlignLeft | Qt::AlignVCenter, text);
+    const Columns at = columns_for(w, theme);
+    const auto head = [&](double from, double to, const QString& text) {
+        const QRect box(static_cast<int>(from * w), 0, static_cast<int>((to - from) * w) - theme.px(4),
+                        theme.px(head_height));
+        p.drawText(box, Qt::AlignLeft | Qt::AlignVCenter,
+                   p.fontMetrics().elidedText(text, Qt::ElideRight, box.width()));
     };
-    head(0.01, tr("Kind of part"));
-    head(reach_from, tr("Reach, and what you want"));
-    head(doubt_from, tr("Doubt here"));
-    head(why_from, tr("For this reading"));
+    head(0.01, at.name_to, tr("Kind of part"));
+    head(at.reach_from, at.doubt_from, tr("Reach, and what you want"));
+    head(at.doubt_from, at.why_from, tr("Doubt here"));
+    head(at.why_from, 1, tr("For this reading"));
     p.fillRect(QRect(0, theme.px(head_height) - 1, w, 1), t.ink);
     for (int row = 0; row < static_cast<int>(m_candidates.size()); ++row)
         paintRow(p, row);
@@ -162,6 +172,7 @@ void CandidateTable::paintRow(QPainter& p, int row) {
     const Measurand* measured = measurand(c);
     if (!part || !reading || !measured) return;
     const QRect box = rowRect(row);
+    const Columns at = columns_for(width(), theme);
     const bool chosen = row == m_chosen;
     if (chosen) p.fillRect(box, t.tint);
     p.fillRect(QRect(0, box.bottom(), width(), 1), t.rule);
@@ -169,7 +180,7 @@ void CandidateTable::paintRow(QPainter& p, int row) {
     const bool in_use = reading->sensor.part == c.part;
     p.setPen(t.ink);
     p.setFont(theme.text(13, true));
-    const QRect name_box = column(row, 0.01, name_to);
+    const QRect name_box = column(row, 0.01, at.name_to);
     QRect used;
     p.drawText(name_box, Qt::AlignLeft | Qt::AlignTop | Qt::TextWordWrap, from_std(part->name), &used);
     p.setFont(theme.text(12));
@@ -183,7 +194,7 @@ void CandidateTable::paintRow(QPainter& p, int row) {
     p.drawText(QRect(name_box.left(), used.bottom() + theme.px(2), name_box.width(), theme.px(18)), Qt::AlignLeft,
                p.fontMetrics().elidedText(facts.join(QStringLiteral(" · ")), Qt::ElideRight, name_box.width()));
 
-    paintReach(p, column(row, reach_from, reach_to), c, *measured, chosen);
+    paintReach(p, column(row, at.reach_from, at.reach_to), c, *measured, chosen);
 
     p.setFont(theme.mono(13));
     p.setPen(c.doubt <= reading->quantity.accuracy * 1.0001 ? t.ink : t.bad);
@@ -191,9 +202,9 @@ void CandidateTable::paintRow(QPainter& p, int row) {
         std::isfinite(c.doubt)
             ? QStringLiteral("± %1").arg(from_std(format_measure(c.doubt, reading->quantity.unit, 2)))
             : QStringLiteral("—");
-    p.drawText(column(row, doubt_from, why_from), Qt::AlignLeft | Qt::AlignTop, doubt);
+    p.drawText(column(row, at.doubt_from, at.why_from), Qt::AlignLeft | Qt::AlignTop, doubt);
 
-    const QRect why = column(row, why_from, 1.0);
+    const QRect why = column(row, at.why_from, 1.0);
     paint_mark(p, theme, QPointF(why.left() + theme.px(5), why.top() + theme.px(8)), theme.px(10),
                mark_of(c.fitness));
     p.setFont(theme.text(12, true));

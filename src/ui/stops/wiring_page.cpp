@@ -59,19 +59,20 @@ WiringPage::WiringPage(Context& context) : Page(context, tr("Wires")) {
     m_steps = new StepList(theme());
     QScrollArea* scroll = make_scroll(m_steps);
     scroll->setObjectName(QStringLiteral("stepScroll"));
+    scroll->setMinimumHeight(theme().px(260)); // where the columns stack, the page scrolls
     right->addWidget(scroll, 1);
-    auto* buttons = new QHBoxLayout;
-    buttons->setSpacing(theme().px(8));
     m_done = make_button(tr("Step is done"), QStringLiteral("stepDone"), true);
-    buttons->addWidget(m_done);
+    right->addWidget(m_done, 0, Qt::AlignLeft);
+    auto* saving = new QHBoxLayout;
+    saving->setSpacing(theme().px(6));
     auto* sheet = make_button(tr("Sheet…"), QStringLiteral("wiringSheet"));
     sheet->setToolTip(tr("Drawing, steps and cautions as PDF, for the bench"));
-    buttons->addWidget(sheet);
+    saving->addWidget(sheet);
     auto* drawing = make_button(tr("Drawing…"), QStringLiteral("wiringDrawing"));
     drawing->setToolTip(tr("The drawing alone, as SVG or PDF"));
-    buttons->addWidget(drawing);
-    buttons->addStretch(1);
-    right->addLayout(buttons);
+    saving->addWidget(drawing);
+    saving->addStretch(1);
+    left->addLayout(saving);
     m_order->setMinimumWidth(theme().px(272));
     work->addWidget(m_order, 4);
     body()->addWidget(m_work, 1);
@@ -189,7 +190,11 @@ void WiringPage::buildChoices(const Placed& p) {
     clear_layout(m_choice_rows);
     m_pins.clear();
     m_rail = m_reference = m_address = m_colour = m_colour_leg = nullptr;
-    for (int row = 0; row < 2; ++row) {
+    // Large text needs rows of its own.
+    const bool large = theme().scale() > 1.2;
+    const int rows = large ? 4 : 2;
+    const int colour_row = large ? 2 : 1;
+    for (int row = 0; row < rows; ++row) {
         auto* line = new QHBoxLayout;
         line->setSpacing(theme().px(6));
         line->addStretch(1);
@@ -259,8 +264,8 @@ void WiringPage::buildChoices(const Placed& p) {
         if (metres < 0 || metres > 1000) return;
         rewire(tr("Change cable"), [&](Reading& r) { r.wiring.cable_m = metres; });
     });
-    m_colour_leg = addChoice(tr("wire"), QStringLiteral("wireLeg"), 1);
-    m_colour = addChoice(tr("is"), QStringLiteral("wireColour"), 1);
+    m_colour_leg = addChoice(tr("wire"), QStringLiteral("wireLeg"), colour_row);
+    m_colour = addChoice(tr("is"), QStringLiteral("wireColour"), colour_row);
     for (const Leg& leg : p.part->legs)
         if (leg.role != "unused" && leg.role != "strap")
             m_colour_leg->addItem(from_std(leg.label), from_std(leg.role));
@@ -281,7 +286,7 @@ void WiringPage::buildChoices(const Placed& p) {
         m_turned = new QCheckBox(tr("legs the other way round"));
         m_turned->setObjectName(QStringLiteral("legsTurned"));
         m_turned->setToolTip(tr("The card sees it: %1").arg(from_std(p.part->seen_from)));
-        auto* top = static_cast<QHBoxLayout*>(m_choice_rows->itemAt(0)->layout());
+        auto* top = static_cast<QHBoxLayout*>(m_choice_rows->itemAt(large ? 3 : 0)->layout());
         top->insertWidget(top->count() - 1, m_turned);
         connect(m_turned, &QCheckBox::clicked, this, [this](bool on) {
             context().session().editReading(context().readingId(), tr("Turn the part"),
