@@ -188,6 +188,93 @@ class TestPlanPages : public QObject {
         QVERIFY(!w.sees("fix_regulator-starved"));
     }
 
+    void howABoardRunsIsAsked() {
+        TestWindow w;
+        w.openDemo();
+        w.window.showPage("boards");
+        w.refresh();
+        w.choose("boardChoice", "shed");
+        w.type("boardAdapter", "5");
+        w.click("fix_adapter-voltage");
+        CLOSE(w.clocked.session.bench().board("shed")->adapter_V, 3.3, 1e-12);
+        w.type("boardUpload", "5");
+        w.type("boardQuota", "15");
+        w.click("fix_upload-below-quota");
+        CLOSE(w.clocked.session.bench().board("shed")->upload_s, 15, 1e-12);
+        w.type("boardBusSpeed", "400");
+        QVERIFY(w.find<QPushButton>("fix_pull-up-too-weak"));
+        w.click("fix_pull-up-too-weak");
+        CLOSE(w.clocked.session.bench().board("shed")->i2c_kHz, 100, 1e-12);
+        w.type("boardSupply", "900"); // nobody means that
+        CLOSE(w.clocked.session.bench().board("shed")->supply_V, 0, 0);
+    }
+    /// A lamp is added, fed wrongly, mended, switched by the sensor that it lights, and taken off.
+    void lampsAndRelaysAreAdded() {
+        TestWindow w;
+        w.openDemo();
+        w.window.showPage("boards");
+        w.refresh();
+        w.choose("boardChoice", "pump-house");
+        w.click("tabModules");
+        w.choose("modulePart", "lamp-5v-strip");
+        w.click("addModule");
+        const std::string id = w.clocked.session.bench().modules.back().id;
+        const auto lamp = [&]() -> const Module& { return *w.clocked.session.bench().module(id); };
+        QVERIFY(!lamp().pins[0].pin.empty() && lamp().rail == "5V");
+        w.click("tabPins");
+        w.click("fix_rail-overloaded"); // 400 mA of its own
+        CLOSE(lamp().own_supply_V, 5, 1e-12);
+        w.click("tabModules");
+        const auto named = [&](const char* part) { return std::string(part) + "_" + id; };
+        const auto toggle = [&](const char* part) {
+            auto* box = w.find<QCheckBox>(named(part).c_str());
+            QVERIFY2(box, part);
+            QTest::mouseClick(box, Qt::LeftButton, {}, QPoint(6, box->height() / 2));
+            w.refresh();
+        };
+        toggle("moduleGround");
+        QVERIFY(!lamp().ground_joined);
+        w.choose(named("moduleSwitch").c_str(), "daylight");
+        toggle("moduleScreened");
+        w.click("tabPins");
+        w.click("fix_module-ground-not-joined");
+        w.click("fix_sees-its-own-lamp");
+        QVERIFY(lamp().ground_joined && lamp().screened);
+        w.click("tabModules");
+        w.click(named("moduleRemove").c_str());
+        QVERIFY(!w.clocked.session.bench().module(id));
+        // Taking the converter off leaves its beds without an input, which is said.
+        w.click("moduleRemove_converter");
+        QVERIFY(w.reading("bed-1").wiring.module.empty());
+        w.window.context().selectReading("bed-1");
+        w.refresh();
+        bool said = false;
+        for (const Finding& f : w.window.context().findings())
+            said = said || f.id == "too-few-analog-inputs" || f.id == "leg-without-pin";
+        QVERIFY(said || w.stop(3).text.contains("no pin"));
+    }
+    void aSupplyOfItsOwnNeedsItsGround() {
+        TestWindow w;
+        w.openDemo();
+        w.window.showStop(2);
+        w.refresh();
+        w.type("wiringOwnSupply", "5");
+        auto* ground = w.find<QCheckBox>("wiringGround");
+        QTest::mouseClick(ground, Qt::LeftButton, {}, QPoint(6, ground->height() / 2));
+        w.refresh();
+        w.click("fix_grounds-not-joined");
+        QVERIFY(w.reading().wiring.ground_joined);
+        w.window.context().selectReading("pool-water");
+        w.refresh();
+        w.type("wiringPullUp", "0");
+        w.click("fix_one-wire-pull-up");
+        CLOSE(w.reading("pool-water").wiring.pull_up_ohm, 4700, 1e-9);
+        auto* parasite = w.find<QCheckBox>("wiringParasite");
+        QTest::mouseClick(parasite, Qt::LeftButton, {}, QPoint(6, parasite->height() / 2));
+        w.refresh();
+        QVERIFY(w.reading("pool-water").wiring.parasite);
+    }
+
     void surroundingsAreAskedFor() {
         TestWindow w;
         w.openDemo();

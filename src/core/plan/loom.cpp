@@ -183,7 +183,6 @@ class Drawing {
         w.to = to;
         w.to_row = row;
         w.colour = colour_of(item, leg);
-        w.length_m = item.cable_m;
         m_loom.wires.push_back(w);
         return m_loom.wires.back();
     }
@@ -204,7 +203,8 @@ class Drawing {
     }
 
     void add_ground(const Item& item, LoomEnd to, int row, const Leg& leg) {
-        wire(item, m_card.ground, "ground", to, row, {leg.label, "ground"});
+        wire(item, m_card.ground, "ground", to, row, {leg.label, "ground"}).length_m =
+            to.block > 0 ? item.cable_m : 0;
     }
 
     void add_signal(const Item& item, const Connection& c, LoomEnd to, int row, const Leg& leg) {
@@ -253,7 +253,7 @@ class Drawing {
             w.to = {index, static_cast<int>(block.legs.size()) - 1};
             w.from_row = w.to_row = row;
             w.colour = colour_of(item, leg);
-            w.length_m = item.cable_m;
+            if (leg.role == "ground") w.length_m = item.cable_m;
             if (const Connection* c = wire_of(item, leg.label)) {
                 const std::string label = c->pin == leg.label ? c->pin : c->pin;
                 module_block.legs.push_back({label, {}, row, true});

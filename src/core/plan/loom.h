@@ -43,7 +43,7 @@ struct LoomWire {
     std::string volts;        ///< at the pin, what a meter shows; empty for ground
     double in_line_ohm = 0;   ///< resistor in the wire
     std::string source_volts; ///< in front of that resistor
-    double length_m = 0;
+    double length_m = 0;      ///< of the cable that it is part of, said once for each part; 0: not here
 };
 
 /// A resistor between the wires of two rows, in the gap on the left of `column`.

@@ -6,10 +6,11 @@
 #include "core/plan/findings.h"
 #include "core/units/format.h"
 #include "ui/pages/bill_view.h"
+#include "ui/pages/board_settings.h"
 #include "ui/pages/budget_bars.h"
+#include "ui/pages/modules_view.h"
 #include "ui/pages/more_inputs_view.h"
 #include "ui/widgets/link_box.h"
-#include "ui/widgets/number_field.h"
 #include "ui/widgets/parts.h"
 
 #include <QHBoxLayout>
@@ -34,8 +35,10 @@ BoardsPage::BoardsPage(Context& context) : Page(context, tr("Boards, and who sit
     content->addWidget(m_link);
     auto* tabs = new QHBoxLayout;
     tabs->setSpacing(theme().px(6));
-    const QStringList names = {tr("Pins and budgets"), tr("More inputs"), tr("What it costs")};
-    const QStringList ids = {QStringLiteral("tabPins"), QStringLiteral("tabMore"), QStringLiteral("tabBill")};
+    const QStringList names = {tr("Pins and budgets"), tr("Lamps, relays, converters"), tr("More inputs"),
+                               tr("What it costs")};
+    const QStringList ids = {QStringLiteral("tabPins"), QStringLiteral("tabModules"), QStringLiteral("tabMore"),
+                             QStringLiteral("tabBill")};
     for (int i = 0; i < names.size(); ++i) {
         auto* button = make_button(names[i], ids[i]);
         button->setCheckable(true);
@@ -53,6 +56,8 @@ BoardsPage::BoardsPage(Context& context) : Page(context, tr("Boards, and who sit
     content->addLayout(tabs);
     buildPins();
     content->addWidget(m_pins_tab, 1);
+    m_modules = new ModulesView(context);
+    content->addWidget(m_modules, 1);
     m_more = new MoreInputsView(context);
     content->addWidget(m_more, 1);
     m_bill = new BillView(context);
@@ -121,36 +126,19 @@ void BoardsPage::buildPins() {
     auto* right = new QVBoxLayout(side);
     right->setContentsMargins(0, 0, theme().px(8), 0);
     right->setSpacing(theme().px(8));
-    auto* power = new QHBoxLayout;
-    power->setSpacing(theme().px(8));
-    m_radio = new QCheckBox(tr("radio on"));
-    m_radio->setObjectName(QStringLiteral("radioOn"));
-    power->addWidget(m_radio);
-    power->addStretch(1);
-    auto* fed = new TextLabel(theme(), TextLabel::Role::soft, tr("fed with (0: USB)"));
-    fed->setWordWrap(false);
-    power->addWidget(fed);
-    m_supply =
-        new NumberField(theme(), QStringLiteral("boardSupply"), tr("Supply of the board, 0 for its USB port"));
-    m_supply->setUnit(QStringLiteral("V"));
-    m_supply->setFixedWidth(theme().px(70));
-    power->addWidget(m_supply);
-    right->addLayout(power);
-    m_bars = new BudgetBars(theme());
-    right->addWidget(m_bars);
     m_findings = new QVBoxLayout;
     m_findings->setSpacing(theme().px(4));
     right->addLayout(m_findings);
+    m_bars = new BudgetBars(theme());
+    right->addWidget(m_bars);
+    right->addWidget(new TextLabel(theme(), TextLabel::Role::name, tr("How it is fed and run")));
+    m_settings = new BoardSettings(context());
+    right->addWidget(m_settings);
     right->addStretch(1);
     QScrollArea* scroll = make_scroll(side);
     scroll->setMinimumWidth(theme().px(370));
     scroll->setMaximumWidth(theme().px(440));
     columns->addWidget(scroll);
-    connect(m_radio, &QCheckBox::clicked, this,
-            [this](bool on) { changeBoard(tr("Switch the radio"), [on](BoardUse& use) { use.radio_on = on; }); });
-    connect(m_supply, &NumberField::numberEdited, this, [this](double v) {
-        if (v >= 0 && v <= 60) changeBoard(tr("Change the supply"), [v](BoardUse& use) { use.supply_V = v; });
-    });
 }
 
 std::string BoardsPage::chosen() const {
@@ -160,13 +148,6 @@ std::string BoardsPage::chosen() const {
 void BoardsPage::showTab(int tab) {
     m_tab = tab;
     m_key.clear();
-    refresh();
-}
-
-void BoardsPage::changeBoard(const QString& what, const std::function<void(BoardUse&)>& change) {
-    context().session().edit(what, [&](Bench& bench) {
-        if (BoardUse* use = bench.board(chosen())) change(*use);
-    });
     refresh();
 }
 
@@ -242,20 +223,19 @@ void BoardsPage::refresh() {
     const BoardCard* card = session.catalog().board(use->card);
     m_link->setBoard(use->id);
     m_pins_tab->setVisible(m_tab == 0);
-    m_more->setVisible(m_tab == 1);
-    m_bill->setVisible(m_tab == 2);
+    m_modules->setVisible(m_tab == 1);
+    m_more->setVisible(m_tab == 2);
+    m_bill->setVisible(m_tab == 3);
     m_link->setVisible(m_tab == 0);
     setNote(from_std(card ? card->name : "its card is missing: " + use->card));
     const QString key = from_std(use->id) + QStringLiteral(" %1 %2").arg(session.planRevision()).arg(m_tab);
     if (key == m_key) return;
     m_key = key;
-    if (m_tab == 1) m_more->setBoard(use->id);
-    if (m_tab == 2) m_bill->refresh();
+    if (m_tab == 1) m_modules->setBoard(use->id);
+    if (m_tab == 2) m_more->setBoard(use->id);
+    if (m_tab == 3) m_bill->refresh();
     if (m_tab != 0) return;
-    m_radio->setVisible(card && !card->radio.empty());
-    m_radio->setChecked(use->radio_on);
-    if (card) m_radio->setText(tr("%1 on").arg(from_std(card->radio)));
-    m_supply->show(from_std(format_constant(use->supply_V)));
+    m_settings->setBoard(use->id);
     fillFindings(*use);
     if (!card) {
         m_pins->setRowCount(0);

@@ -4,7 +4,6 @@
 
 #include "ui/page.h"
 
-#include <QCheckBox>
 #include <QComboBox>
 #include <QScrollArea>
 #include <QTableWidget>
@@ -13,9 +12,10 @@ namespace cognitum {
 
 class BillView;
 class BudgetBars;
+class BoardSettings;
 class LinkBox;
+class ModulesView;
 class MoreInputsView;
-class NumberField;
 class TextLabel;
 
 class BoardsPage : public Page {
@@ -39,7 +39,6 @@ class BoardsPage : public Page {
     void fillBoards();
     void fillPins(const BoardUse& use, const BoardCard& card);
     void fillFindings(const BoardUse& use);
-    void changeBoard(const QString& what, const std::function<void(BoardUse&)>& change);
     [[nodiscard]] std::string chosen() const;
 
     QComboBox *m_board, *m_card;
@@ -47,11 +46,11 @@ class BoardsPage : public Page {
     std::vector<QPushButton*> m_tabs;
     LinkBox* m_link;
     TextLabel *m_facts, *m_empty;
-    QCheckBox* m_radio;
-    NumberField* m_supply;
+    BoardSettings* m_settings;
     QTableWidget* m_pins;
     BudgetBars* m_bars;
     QVBoxLayout* m_findings;
+    ModulesView* m_modules;
     MoreInputsView* m_more;
     BillView* m_bill;
     int m_tab = 0;

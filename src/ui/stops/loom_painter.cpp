@@ -202,6 +202,12 @@ void LoomPainter::paintWireTexts(QPainter& p, const LoomWire& wire) const {
     p.setFont(m_theme.mono(m_many ? 10 : 11));
     if (!wire.volts.empty())
         p.drawText(QPointF(number.x() + r + m_theme.px(4), y + m_theme.px(m_many ? 12 : 16)), from_std(wire.volts));
+    if (wire.length_m > 0) {
+        p.setPen(t.soft);
+        const double right = gapBefore(columnOf(wire)).right - m_theme.px(26);
+        p.drawText(QRectF(right - m_theme.px(60), y + m_theme.px(3), m_theme.px(58), m_theme.px(16)),
+                   Qt::AlignRight | Qt::AlignVCenter, from_std(format_measure(wire.length_m, "m", 3)));
+    }
     if (wire.in_line_ohm <= 0) return;
     const Gap gap = gapBefore(columnOf(wire));
     const QRectF resistor(gap.right - m_theme.px(104), y - m_theme.px(9), m_theme.px(48), m_theme.px(18));

@@ -73,6 +73,11 @@ void StepList::resizeEvent(QResizeEvent*) {
     layRows();
 }
 
+QRect StepList::currentRect() const {
+    const auto at = static_cast<std::size_t>(current());
+    return at + 1 < m_tops.size() ? QRect(0, m_tops[at], width(), m_tops[at + 1] - m_tops[at]) : QRect();
+}
+
 QSize StepList::sizeHint() const {
     return {m_theme.px(270), m_tops.empty() ? 0 : m_tops.back()};
 }

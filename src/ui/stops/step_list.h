@@ -16,6 +16,8 @@ class StepList : public QWidget {
     void setSteps(std::vector<WiringStep> steps, std::vector<int> ticked);
     /// First step that is not ticked, from 0; the size when all are.
     [[nodiscard]] int current() const;
+    /// Where the step in hand stands; empty when all are done.
+    [[nodiscard]] QRect currentRect() const;
     [[nodiscard]] QSize sizeHint() const override;
 
   signals:

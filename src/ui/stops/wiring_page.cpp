@@ -9,6 +9,7 @@
 #include <QGridLayout>
 #include <QHBoxLayout>
 #include <QKeyEvent>
+#include <QTimer>
 #include <fmt/format.h>
 
 namespace cognitum {
@@ -57,10 +58,10 @@ WiringPage::WiringPage(Context& context) : Page(context, tr("Wires")) {
     right->setSpacing(theme().px(8));
     right->addWidget(new TextLabel(theme(), TextLabel::Role::name, tr("In this order")));
     m_steps = new StepList(theme());
-    QScrollArea* scroll = make_scroll(m_steps);
-    scroll->setObjectName(QStringLiteral("stepScroll"));
-    scroll->setMinimumHeight(theme().px(260)); // where the columns stack, the page scrolls
-    right->addWidget(scroll, 1);
+    m_step_scroll = make_scroll(m_steps);
+    m_step_scroll->setObjectName(QStringLiteral("stepScroll"));
+    m_step_scroll->setMinimumHeight(theme().px(260)); // where the columns stack, the page scrolls
+    right->addWidget(m_step_scroll, 1);
     m_done = make_button(tr("Step is done"), QStringLiteral("stepDone"), true);
     right->addWidget(m_done, 0, Qt::AlignLeft);
     auto* saving = new QHBoxLayout;
@@ -192,7 +193,7 @@ void WiringPage::buildChoices(const Placed& p) {
     m_rail = m_reference = m_address = m_colour = m_colour_leg = nullptr;
     // Large text needs rows of its own.
     const bool large = theme().scale() > 1.2;
-    const int rows = large ? 4 : 2;
+    const int rows = large ? 5 : 3;
     const int colour_row = large ? 2 : 1;
     for (int row = 0; row < rows; ++row) {
         auto* line = new QHBoxLayout;
@@ -281,6 +282,7 @@ void WiringPage::buildChoices(const Placed& p) {
                 r.wiring.colours.emplace_back(leg, colour);
         });
     });
+    buildSupplyChoices(p, rows - 1);
     m_turned = nullptr;
     if (p.part->leg_with_role("supply") >= 0) {
         m_turned = new QCheckBox(tr("legs the other way round"));
@@ -295,6 +297,46 @@ void WiringPage::buildChoices(const Placed& p) {
     }
 }
 
+/// A supply of its own, its ground, a pull-up, and one-wire parts that live on their data wire.
+void WiringPage::buildSupplyChoices(const Placed& p, int row) {
+    auto* line = static_cast<QHBoxLayout*>(m_choice_rows->itemAt(row)->layout());
+    const auto number = [&](const QString& label, const char* name, const QString& unit, double most,
+                            void (*set)(Wiring&, double)) {
+        auto* text = new TextLabel(theme(), TextLabel::Role::soft, label);
+        text->setWordWrap(false);
+        auto* field = new NumberField(theme(), QLatin1String(name), label);
+        field->setUnit(unit);
+        field->setFixedWidth(theme().px(90));
+        line->insertWidget(line->count() - 1, text);
+        line->insertWidget(line->count() - 1, field);
+        connect(field, &NumberField::numberEdited, this, [this, most, set, label](double value) {
+            if (value >= 0 && value <= most)
+                rewire(tr("Change: %1").arg(label), [&](Reading& r) { set(r.wiring, value); });
+        });
+        return field;
+    };
+    const auto check = [&](const QString& label, const char* name, bool Wiring::*member) {
+        auto* box = new QCheckBox(label);
+        box->setObjectName(QLatin1String(name));
+        line->insertWidget(line->count() - 1, box);
+        connect(box, &QCheckBox::clicked, this, [this, label, member](bool on) {
+            rewire(tr("Change: %1").arg(label), [&](Reading& r) { r.wiring.*member = on; });
+        });
+        return box;
+    };
+    m_own_supply = nullptr;
+    m_ground = m_parasite = nullptr;
+    if (p.part->supply.high_V > 0) {
+        m_own_supply = number(tr("own supply"), "wiringOwnSupply", QStringLiteral("V"), 60,
+                              [](Wiring& w, double v) { w.own_supply_V = v; });
+        m_ground = check(tr("ground joined"), "wiringGround", &Wiring::ground_joined);
+    }
+    m_pull_up = number(tr("added pull-up"), "wiringPullUp", QStringLiteral("Ω"), 1e6,
+                       [](Wiring& w, double v) { w.pull_up_ohm = v; });
+    if (p.part->interface.speech == Speech::one_wire)
+        m_parasite = check(tr("no supply wire"), "wiringParasite", &Wiring::parasite);
+}
+
 void WiringPage::showChoices(const Placed& p) {
     const Wiring& w = p.reading->wiring;
     for (const auto& [box, leg] : m_pins) {
@@ -306,6 +348,10 @@ void WiringPage::showChoices(const Placed& p) {
     if (m_address) m_address->setCurrentIndex(m_address->findData(bus_address(w.address, *p.part)));
     m_cable->show(from_std(format_constant(w.cable_m)));
     if (m_turned) m_turned->setChecked(w.turned);
+    if (m_own_supply) m_own_supply->show(from_std(format_constant(w.own_supply_V)));
+    m_pull_up->show(from_std(format_constant(w.pull_up_ohm)));
+    if (m_ground) m_ground->setChecked(w.ground_joined);
+    if (m_parasite) m_parasite->setChecked(w.parasite);
     std::string colour = usual_colour(m_colour_leg->currentData().toString().toStdString());
     for (const auto& [leg, chosen] : w.colours)
         if (leg == m_colour_leg->currentText().toStdString()) colour = chosen;
@@ -351,6 +397,14 @@ void WiringPage::refresh() {
                     all || whole ? 0 : steps[static_cast<std::size_t>(now)].wire);
     setTitle(from_std(m_loom->loom().title));
     setNote(tr("N: next step · Backspace: back"));
+    if (const QString key = from_std(r->id) + QString::number(now); key != m_in_sight) {
+        m_in_sight = key;
+        QTimer::singleShot(0, this, [this] { // when the rows have their heights
+            const QRect row = m_steps->currentRect();
+            m_step_scroll->ensureVisible(0, row.bottom(), 0, 8);
+            m_step_scroll->ensureVisible(0, row.top(), 0, 8);
+        });
+    }
     m_done->setText(all ? tr("All done") : tr("Step %1 is done").arg(now + 1));
     m_done->setEnabled(!all);
     const std::string mirrored = mirror_check(session.bench(), session.catalog(), *r);

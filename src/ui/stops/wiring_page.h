@@ -28,6 +28,7 @@ class WiringPage : public Page {
 
   private:
     void buildChoices(const Placed& placed);
+    void buildSupplyChoices(const Placed& placed, int row);
     void buildSide(const Placed& placed);
     void showChoices(const Placed& placed);
     void toggle(int number);
@@ -46,11 +47,14 @@ class WiringPage : public Page {
     QComboBox *m_rail = nullptr, *m_reference = nullptr, *m_address = nullptr, *m_colour_leg = nullptr,
               *m_colour = nullptr;
     NumberField* m_cable = nullptr;
-    QCheckBox* m_turned = nullptr;
+    NumberField *m_own_supply = nullptr, *m_pull_up = nullptr;
+    QCheckBox *m_turned = nullptr, *m_ground = nullptr, *m_parasite = nullptr;
     QString m_choices_key;
     QPushButton *m_scope_reading, *m_scope_board, *m_done, *m_assign;
     LoomView* m_loom;
     StepList* m_steps;
+    QScrollArea* m_step_scroll;
+    QString m_in_sight; ///< reading and step that were scrolled to
     TextLabel *m_mirrored, *m_empty, *m_numbers, *m_caution, *m_programming_title, *m_programming;
 };
 
