@@ -12,7 +12,7 @@ Found caution(Stop stop, std::string message, std::string why, std::string fix) 
 }
 
 Found mains(const Placed& p) {
-    if (!p.part || p.part->care.find("Mains:") == std::string::npos) return {};
+    if (!p.part || !p.part->mains) return {};
     return caution(Stop::wiring, "Mains: this part goes near wires that can kill.",
                    "Cognitum plans the low-voltage side only.",
                    "A licensed electrician fits it under your local code. Never join a programming lead to a unit "
@@ -62,7 +62,7 @@ Found drinking(const Placed& p) {
 }
 
 Found vehicle(const Placed& p) {
-    if (!p.part || p.part->care.find("Moving vehicles") == std::string::npos) return {};
+    if (!p.part || p.part->family != "tyre beacon") return {};
     return caution(Stop::watch, "Moving vehicles: look at the figures when stopped.", "", "");
 }
 
