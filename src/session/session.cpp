@@ -28,9 +28,7 @@ TimeUs system_now() {
 
 Session::Session(SessionOptions options, QObject* parent)
     : QObject(parent), m_clock(options.clock ? options.clock : Clock(system_now)) {
-    LoadedCatalog loaded = load_catalog();
-    m_catalog = std::move(loaded.catalog);
-    m_catalog_problems = std::move(loaded.problems);
+    m_loading = std::async(std::launch::async, load_catalog);
     m_save_soon.setSingleShot(true);
     m_save_soon.setInterval(300);
     connect(&m_save_soon, &QTimer::timeout, this, &Session::savePlan);
@@ -152,7 +150,7 @@ void Session::tellBoardOfReference(const Reading& reading) {
 
 const BoardCard* Session::boardCard(const Reading& reading) const {
     const BoardUse* use = m_bench.board(reading.wiring.board);
-    return use ? m_catalog.board(use->card) : nullptr;
+    return use ? catalog().board(use->card) : nullptr;
 }
 
 const Session::PlanView& Session::planView() const {
@@ -160,12 +158,12 @@ const Session::PlanView& Session::planView() const {
     m_plan_view = {};
     m_plan_view.revision = m_plan_revision;
     for (const Reading& r : m_bench.readings) {
-        m_plan_view.of_reading[r.id] = check_reading(m_bench, m_catalog, r);
-        const Loom loom = reading_loom(m_bench, m_catalog, r);
-        m_plan_view.steps[r.id] = wiring_steps(m_bench, m_catalog, r, loom).size();
+        m_plan_view.of_reading[r.id] = check_reading(m_bench, catalog(), r);
+        const Loom loom = reading_loom(m_bench, catalog(), r);
+        m_plan_view.steps[r.id] = wiring_steps(m_bench, catalog(), r, loom).size();
     }
     for (const BoardUse& use : m_bench.boards)
-        m_plan_view.of_board[use.id] = check_board(m_bench, m_catalog, use);
+        m_plan_view.of_board[use.id] = check_board(m_bench, catalog(), use);
     return m_plan_view;
 }
 
@@ -246,10 +244,14 @@ Budget Session::budget(const Reading& reading, double raw, const Live& live) con
     return reading_budget(reading, part(reading), raw, noise, now());
 }
 
+const LoadedCatalog& Session::cards() const {
+    if (m_loading.valid()) m_cards = m_loading.get();
+    return m_cards;
+}
+
 void Session::reloadCatalog() {
-    LoadedCatalog loaded = load_catalog();
-    m_catalog = std::move(loaded.catalog);
-    m_catalog_problems = std::move(loaded.problems);
+    static_cast<void>(cards()); // the first reading is over
+    m_cards = load_catalog();
     ++m_plan_revision;
     emit planChanged();
 }
@@ -262,7 +264,7 @@ void Session::applyFix(const Finding& finding) {
         return;
     }
     if (finding.action->change)
-        edit(QString::fromStdString(finding.action->label), [&](Bench& bench) { mend(bench, m_catalog, finding); });
+        edit(QString::fromStdString(finding.action->label), [&](Bench& bench) { mend(bench, catalog(), finding); });
 }
 
 void Session::startRecording() {

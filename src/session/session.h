@@ -10,6 +10,7 @@
 #include "session/live.h"
 #include "session/plan_edit.h"
 #include "store/csv_import.h"
+#include "store/data_files.h"
 #include "store/export.h"
 #include "store/samples.h"
 
@@ -17,6 +18,7 @@
 #include <QThread>
 #include <QTimer>
 #include <QUndoStack>
+#include <future>
 #include <map>
 #include <memory>
 
@@ -52,8 +54,8 @@ class Session : public QObject {
     [[nodiscard]] const Bench& bench() const { return m_bench; }
     /// Grows with every change of the plan or the cards, and with another bench.
     [[nodiscard]] std::uint64_t planRevision() const { return m_plan_revision; }
-    [[nodiscard]] const Catalog& catalog() const { return m_catalog; }
-    [[nodiscard]] const std::vector<Error>& catalogProblems() const { return m_catalog_problems; }
+    [[nodiscard]] const Catalog& catalog() const { return cards().catalog; }
+    [[nodiscard]] const std::vector<Error>& catalogProblems() const { return cards().problems; }
     /// Reads all cards again, after one was saved.
     void reloadCatalog();
     void edit(const QString& text, const std::function<void(Bench&)>& change);
@@ -66,7 +68,7 @@ class Session : public QObject {
     [[nodiscard]] TimeUs now() const { return m_clock(); }
     [[nodiscard]] std::uint64_t liveRevision() const { return m_share.revision(); }
     [[nodiscard]] Live live() const { return m_share.copy(); }
-    [[nodiscard]] const PartCard* part(const Reading& reading) const { return m_catalog.part(reading.sensor.part); }
+    [[nodiscard]] const PartCard* part(const Reading& reading) const { return catalog().part(reading.sensor.part); }
     [[nodiscard]] const BoardCard* boardCard(const Reading& reading) const;
     /// Steps of a reading's wiring, all told.
     [[nodiscard]] std::size_t wiringSteps(const std::string& reading) const;
@@ -122,8 +124,10 @@ class Session : public QObject {
     };
     [[nodiscard]] const PlanView& planView() const;
     mutable PlanView m_plan_view;
-    Catalog m_catalog;
-    std::vector<Error> m_catalog_problems;
+    /// The cards are read on another thread while the window is built; who asks first waits for them.
+    [[nodiscard]] const LoadedCatalog& cards() const;
+    mutable std::future<LoadedCatalog> m_loading;
+    mutable LoadedCatalog m_cards;
     QUndoStack m_undo;
     QTimer m_save_soon;
     std::optional<TimeUs> m_saved_at;
