@@ -147,10 +147,14 @@ class TestCli : public QObject {
         QCOMPARE(cli({"check", write("half.json", "{\"bench\": \"x\"")}).code, 3);
     }
 
-    /// As a script sees it: each defect's bench gives its finding, no other error, and the exit that belongs to it.
-    void checkFindsEachDefect() {
+    /// As a script sees it: a defect's bench gives its finding, no other error, and the exit that belongs to it.
+    /// Every seventh; core.findings looks at all of them.
+    void checkFindsDefects() {
         const QDir folder(QStringLiteral(COGNITUM_SOURCE_DIR "/tests/fixtures/benches"));
-        for (const QString& name : folder.entryList({QStringLiteral("*.json")})) {
+        const QStringList names = folder.entryList({QStringLiteral("*.json")});
+        QVERIFY(names.size() > 80);
+        for (qsizetype i = 0; i < names.size(); i += 7) {
+            const QString& name = names[i];
             const Run run = cli({"check", folder.filePath(name), "--json"});
             const std::string id = name.section('.', 0, 0).toStdString();
             bool found = false;
