@@ -147,6 +147,22 @@ class TestFindings : public QObject {
         bench.readings[0].id = "new";
         QVERIFY(check_bench(bench, catalog()).empty());
     }
+    /// Parts with one address only are kept apart by a bus switch, with its own pins and a branch for each.
+    void aBusSwitchParts() {
+        Bench bench = test::and_another(test::bench_with("light", "light-i2c-wide", "board-3v3-12bit-wifi"),
+                                        "light-i2c-wide");
+        for (int round = 0; round < 3; ++round) {
+            const std::vector<Finding> found = with_id(bench, "address-clash");
+            if (found.empty()) break;
+            QVERIFY(mend(bench, catalog(), found[0]));
+        }
+        QCOMPARE(bench.modules.size(), std::size_t(1));
+        QVERIFY(catalog().part(bench.modules[0].part)->kind == "bus-switch");
+        for (const Connection& c : bench.modules[0].pins)
+            QVERIFY2(catalog().part(bench.modules[0].part)->leg(c.leg) >= 0, c.leg.c_str());
+        for (const Finding& f : check_bench(bench, catalog()))
+            QVERIFY2(f.severity != Severity::error, (f.id + ": " + f.message).c_str());
+    }
     void errorsComeFirst() {
         Bench bench = defect("cone-meets-wall").broken;
         bench.readings.push_back(defect("level-too-high").broken.readings[0]);

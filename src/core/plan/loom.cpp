@@ -32,20 +32,16 @@ struct Item {
     const PartCard* part = nullptr;
     const std::vector<Connection>* pins = nullptr;
     std::string rail; ///< label, or "own" text
-    bool own_supply = false, ground_joined = true, parasite = false;
+    bool own_supply = false, parasite = false;
     double pull_up_ohm = 0, cable_m = 0.3;
     const std::vector<std::pair<std::string, std::string>>* colours = nullptr;
     VoltRange at_pin, at_source;
     bool voltage = false;
-    const Module* between = nullptr;
-    const Reading* reading = nullptr;
-    const Module* module = nullptr;
 };
 
 class Drawing {
   public:
-    Drawing(const Bench& bench, const Catalog& catalog, const BoardUse& use, const BoardCard& card)
-        : m_bench(bench), m_catalog(catalog), m_use(use), m_card(card) {
+    Drawing(const BoardUse& use, const BoardCard& card) : m_card(card) {
         LoomBlock board;
         board.title = use.name;
         board.note = fmt::format("{} logic, {} bit", volts(card.logic_V), card.bits);
@@ -255,8 +251,7 @@ class Drawing {
             w.colour = colour_of(item, leg);
             if (leg.role == "ground") w.length_m = item.cable_m;
             if (const Connection* c = wire_of(item, leg.label)) {
-                const std::string label = c->pin == leg.label ? c->pin : c->pin;
-                module_block.legs.push_back({label, {}, row, true});
+                module_block.legs.push_back({c->pin, {}, row, true});
                 w.from = {module, static_cast<int>(module_block.legs.size()) - 1};
                 w.net = fmt::format("{} {}", module, c->pin);
                 if (item.at_pin.known())
@@ -286,9 +281,6 @@ class Drawing {
             w.order = ++order;
     }
 
-    const Bench& m_bench;
-    const Catalog& m_catalog;
-    const BoardUse& m_use;
     const BoardCard& m_card;
     Loom m_loom;
     int m_row = 0;
@@ -301,7 +293,6 @@ Item item_of(const Placed& p, bool alone) {
     item.pins = &p.reading->wiring.pins;
     item.own_supply = p.reading->wiring.own_supply_V > 0;
     item.rail = item.own_supply ? "own " + volts(p.reading->wiring.own_supply_V) : p.reading->wiring.rail;
-    item.ground_joined = p.reading->wiring.ground_joined;
     item.parasite = p.reading->wiring.parasite;
     item.pull_up_ohm = p.reading->wiring.pull_up_ohm;
     item.cable_m = p.reading->wiring.cable_m;
@@ -309,8 +300,6 @@ Item item_of(const Placed& p, bool alone) {
     item.at_pin = pin_range(p);
     item.at_source = source_range(p);
     item.voltage = p.is_voltage();
-    item.between = p.module;
-    item.reading = p.reading;
     return item;
 }
 
@@ -321,7 +310,6 @@ Item item_of(const Module& m, const PartCard& part) {
     item.pins = &m.pins;
     item.own_supply = m.own_supply_V > 0;
     item.rail = item.own_supply ? "own " + volts(m.own_supply_V) : m.rail;
-    item.module = &m;
     return item;
 }
 
@@ -347,7 +335,7 @@ const std::string& usual_colour(std::string_view role) {
 Loom reading_loom(const Bench& bench, const Catalog& catalog, const Reading& reading) {
     const Placed p = place(bench, catalog, reading);
     if (!p.part || !p.board || p.part->legs.empty() || reading.wiring.pin().empty()) return {};
-    Drawing drawing(bench, catalog, *p.use, *p.board);
+    Drawing drawing(*p.use, *p.board);
     if (p.module_part)
         drawing.add_module(item_of(*p.module, *p.module_part), {item_of(p, true)});
     else
@@ -358,7 +346,7 @@ Loom reading_loom(const Bench& bench, const Catalog& catalog, const Reading& rea
 Loom board_loom(const Bench& bench, const Catalog& catalog, const BoardUse& use) {
     const BoardCard* card = catalog.board(use.card);
     if (!card) return {};
-    Drawing drawing(bench, catalog, use, *card);
+    Drawing drawing(use, *card);
     bool any = false;
     for (const Reading& r : bench.readings) {
         const Placed p = place(bench, catalog, r);
