@@ -1,7 +1,7 @@
 // Makes the pictures of docs/screenshots from the demo bench, with a clock that stands still and the simulated
 // board inside this program, so that the same source always gives the same pictures. Run it through
 // tools/screenshots.
-#include "core/simulate/board.h"
+#include "core/simulate/gauge_board.h"
 #include "ui/shell/main_window.h"
 #include "ui/stops/calibrate_page.h"
 
@@ -108,7 +108,7 @@ class Theatre {
     Session m_session;
     MainWindow m_window;
     QDir m_out;
-    simulate::Board m_board;
+    simulate::GaugeBoard m_board;
 };
 
 } // namespace

@@ -24,6 +24,8 @@ Result<std::string> read_input(const std::string& path);
 int run_physics(const std::string& name, const std::vector<std::string>& arguments, bool json);
 int run_convert(const std::string& chain, bool inverse, bool uncertainty, bool json);
 int run_fit(const std::string& points, const std::string& model, bool json);
+int run_decode(const std::string& input, const std::string& format, long head, bool json);
+int run_signal(const std::string& series, const std::vector<std::string>& arguments, bool json);
 int run_check(const std::string& bench, bool json);
 int run_import(const std::string& input, const std::string& bench, bool as_raw, bool json);
 int run_export(const std::string& bench, const std::string& format, const std::string& output);

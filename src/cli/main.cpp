@@ -33,8 +33,7 @@ Result<std::string> read_input(const std::string& path) {
 
 namespace {
 
-const std::vector<std::string> later = {"vessel",  "rain",   "beats",    "signal",
-                                        "compare", "decode", "backtest", "battery"};
+const std::vector<std::string> later = {"vessel", "rain", "beats", "compare", "backtest", "battery"};
 
 int run(int argc, char** argv) {
     CLI::App app{"Cognitum without a window: physics, conversion, fits, checks and bench files."};
@@ -42,7 +41,8 @@ int run(int argc, char** argv) {
     app.set_version_flag("--version", "cognitum-cli 0.1.0");
     int code = done;
     bool json = false;
-    std::string a, b, format = "csv", output, model = "auto", end;
+    std::string a, b, format = "csv", output, model = "auto", end, decode_format = "auto";
+    long head = -1;
     std::vector<std::string> arguments;
     bool inverse = false, uncertainty = false, raw = false;
     const auto verb = [&](const char* name, const char* about) {
@@ -65,6 +65,18 @@ int run(int argc, char** argv) {
     fit->add_option("points", a)->required();
     fit->add_option("--model", model);
     fit->callback([&] { code = run_fit(a, model, json); });
+
+    CLI::App* decode = verb("decode", "bytes as a board sent them, to records");
+    decode->add_option("input", a)->required();
+    decode->add_option("--format", decode_format, "auto, table, pairs, json, senml, text, scratchpad, humidity40, "
+                                                  "\"frames start=0D end=54\", \"record little u16:level crc8\"");
+    decode->add_option("--head", head, "only the first records");
+    decode->callback([&] { code = run_decode(a, decode_format, head, json); });
+
+    CLI::App* signal = verb("signal", "is a series healthy? Figures and verdicts; bits=10 for counts");
+    signal->add_option("series", a)->required();
+    signal->add_option("arguments", arguments);
+    signal->callback([&] { code = run_signal(a, arguments, json); });
 
     CLI::App* check = verb("check", "what will go wrong in a bench");
     check->add_option("bench", a)->required();

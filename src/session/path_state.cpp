@@ -64,6 +64,7 @@ QString no_value_word(const LiveReading& live) {
     case Cause::at_low_rail:
     case Cause::at_high_rail: return Session::tr("at the rail");
     case Cause::missing: return Session::tr("not in the lines");
+    case Cause::failed: return Session::tr("no value");
     default: return Session::tr("no number");
     }
 }

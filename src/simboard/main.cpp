@@ -112,7 +112,7 @@ int main(int argc, char** argv) {
         std::fprintf(stderr, "cognitum-simboard: no pseudo-terminal could be opened: %s\n", std::strerror(errno));
         return 1;
     }
-    simulate::Board board(settings, now_us());
+    simulate::GaugeBoard board(settings, now_us());
     simulate::Fault parsed{};
     if (!simulate::find_fault(fault, parsed)) {
         std::fprintf(stderr,

@@ -222,7 +222,7 @@ Result<std::vector<Sample>> decode_block(std::string_view bytes) {
         const std::uint64_t run = in.varint();
         const char cause = in.byte();
         if (!in.ok() || run == 0 || run > samples.size() - i || cause < 0 ||
-            cause > static_cast<char>(Cause::missing))
+            cause > static_cast<char>(Cause::failed))
             return damaged;
         for (const std::size_t end = i + static_cast<std::size_t>(run); i < end; ++i)
             samples[i].cause = static_cast<Cause>(cause);

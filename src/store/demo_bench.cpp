@@ -1,7 +1,7 @@
 #include "store/demo_bench.h"
 
 #include "core/calibrate/record.h"
-#include "core/simulate/board.h"
+#include "core/simulate/gauge_board.h"
 #include "core/units/format.h"
 #include "core/watch/bands.h"
 #include "store/data_files.h"
@@ -20,7 +20,7 @@ constexpr TimeUs history_interval = 30 * second_us;
 constexpr TimeUs calibrated_before = 22 * day_us;
 
 /// One point of the earlier calibration, as a person would have taken it: the probe in a bath, twenty lines.
-CalibrationPoint take_point(simulate::Board& board, const Reading& reading, TimeUs& now, const std::string& kind,
+CalibrationPoint take_point(simulate::GaugeBoard& board, const Reading& reading, TimeUs& now, const std::string& kind,
                             const std::string& command, double reference, double u_reference) {
     board.command(command, now);
     now += minute_us;
@@ -52,7 +52,7 @@ CalibrationPoint take_point(simulate::Board& board, const Reading& reading, Time
 Result<void> calibrate_once(BenchFile& file, Bench& bench, std::uint64_t seed, TimeUs when) {
     Reading* reading = bench.reading("hut-air");
     if (!reading) return failure("the demo has no reading hut-air.", "data/demo/whelk-point.json");
-    simulate::Board board({seed, 1000, {}}, when);
+    simulate::GaugeBoard board({seed, 1000, {}}, when);
     TimeUs now = when;
     std::vector<CalibrationPoint> points;
     points.push_back(take_point(board, *reading, now, "ice-point", "probe ice", 0.0, 0.05));
@@ -72,7 +72,7 @@ Result<void> calibrate_once(BenchFile& file, Bench& bench, std::uint64_t seed, T
 
 Result<void> fill_history(BenchFile& file, const Reading& reading, std::uint64_t seed, TimeUs end) {
     const TimeUs start = end - history_length;
-    simulate::Board board({seed, 30'000, {}}, start);
+    simulate::GaugeBoard board({seed, 30'000, {}}, start);
     const Chain path = effective_path(reading);
     std::vector<SeriesBatch> batches(1);
     batches[0].reading = reading.id;

@@ -3,7 +3,7 @@
 #include "core/analyse/statistics.h"
 #include "core/calibrate/record.h"
 #include "core/decode/table_decoder.h"
-#include "core/simulate/board.h"
+#include "core/simulate/gauge_board.h"
 #include "core/simulate/world.h"
 #include "core/watch/bands.h"
 #include "support/support.h"
@@ -16,7 +16,7 @@ constexpr TimeUs start = 1795617060LL * second_us;
 
 /// Samples as they would arrive, a line a second, with a fault from the 100th line on.
 std::vector<RawSample> run(const char* fault, int lines = 200) {
-    simulate::Board board({20261, 1000, {}}, start);
+    simulate::GaugeBoard board({20261, 1000, {}}, start);
     std::vector<RawSample> out;
     for (int i = 0; i < lines; ++i) {
         const TimeUs now = start + i * second_us;
@@ -38,11 +38,11 @@ class TestHealth : public QObject {
   private slots:
     void aHealthyBoardIsLeftInPeace() {
         for (const std::uint64_t seed : {1ULL, 2ULL, 3ULL, 20261ULL}) {
-            simulate::Board board({seed, 1000, {}}, start);
+            simulate::GaugeBoard board({seed, 1000, {}}, start);
             std::vector<RawSample> samples;
             for (int i = 0; i < 300; ++i) {
                 samples.push_back({start + i * second_us, static_cast<double>(board.code(start + i * second_us))});
-                for (const HealthVerdict& v : judge_health(samples, 10))
+                for (const HealthVerdict& v : judge_health(samples, about_codes(10)))
                     QVERIFY2(v.id == "flicker", qPrintable(QString::fromStdString(v.id + ": " + v.evidence)));
             }
         }
@@ -60,20 +60,20 @@ class TestHealth : public QObject {
         QFETCH(QByteArray, fault);
         QFETCH(QByteArray, verdict);
         QFETCH(bool, bad);
-        const auto verdicts = judge_health(run(fault.constData()), 10);
+        const auto verdicts = judge_health(run(fault.constData()), about_codes(10));
         QVERIFY2(says(verdicts, verdict.constData()), verdicts.empty() ? "nothing" : verdicts[0].id.c_str());
-        QCOMPARE(verdicts[0].bad, bad);
+        QCOMPARE(verdicts[0].bad(), bad);
         QVERIFY(!verdicts[0].causes.empty() && !verdicts[0].next_test.empty());
     }
     void movingTheProbeIsNoFault() {
-        simulate::Board board({20261, 1000, {}}, start);
+        simulate::GaugeBoard board({20261, 1000, {}}, start);
         std::vector<RawSample> samples;
         for (int i = 0; i < 120; ++i) {
             const TimeUs now = start + i * second_us;
             if (i == 60) board.command("probe ice", now);
             samples.push_back({now, static_cast<double>(board.code(now))});
-            for (const HealthVerdict& v : judge_health(samples, 10))
-                QVERIFY2(!v.bad, v.evidence.c_str());
+            for (const HealthVerdict& v : judge_health(samples, about_codes(10)))
+                QVERIFY2(!v.bad(), v.evidence.c_str());
         }
     }
     void aJumpIsNoNoise() {
@@ -81,15 +81,15 @@ class TestHealth : public QObject {
         for (int i = 0; i < 60; ++i)
             samples.push_back({i * second_us, (i < 40 ? 140.0 : 646.0) + i % 2}); // the reference was switched
         CLOSE(signal_figures(samples, 10).noise, 0.81, 0.05);
-        for (const HealthVerdict& v : judge_health(samples, 10))
-            QVERIFY2(!v.bad, v.evidence.c_str());
+        for (const HealthVerdict& v : judge_health(samples, about_codes(10)))
+            QVERIFY2(!v.bad(), v.evidence.c_str());
         std::vector<double> normal;
         for (int i = 0; i < 20000; ++i)
             normal.push_back(3 * simulate::hash_normal(5, 6, i));
         CLOSE(difference_sd(normal), 3, 0.06);
     }
     void halfLinesReachTheDecoder() {
-        simulate::Board board({20261, 1000, {}}, start);
+        simulate::GaugeBoard board({20261, 1000, {}}, start);
         std::string text = board.reset(start);
         board.command("fault half-lines", start);
         for (int i = 0; i < 200; ++i)
@@ -100,7 +100,7 @@ class TestHealth : public QObject {
         QVERIFY(decoder.rejections().total() > 20);
         QVERIFY(batch.rows() > 20 && batch.rows() < 150);
         for (std::size_t i = 0; i < batch.rows(); ++i)
-            QVERIFY(batch.values[i * 3 + 2] < 1024);
+            QVERIFY(batch.values[i * batch.columns + 2] < 1024 && batch.values[i * batch.columns + 3] < 1024);
     }
 
     void figuresByHand() {
@@ -178,19 +178,19 @@ class TestHealth : public QObject {
         QVERIFY(high - low > 5 && high - low < 16); // a day cycle
     }
     void commandsAreAnsweredOrRefused() {
-        simulate::Board board({1, 1000, {}}, start);
+        simulate::GaugeBoard board({1, 1000, {}}, start);
         QVERIFY(board.command("interval 250", start).find("ok interval_ms=250") != std::string::npos);
         QCOMPARE(board.interval_ms(), 250);
         QVERIFY(board.command("interval -3", start).find("error") != std::string::npos);
         QVERIFY(board.command("self destruct", start).find("error") != std::string::npos);
-        QVERIFY(board.command("reset", start).find("seq,ms,A2") != std::string::npos);
+        QVERIFY(board.command("reset", start).find("seq,ms,A1,A2") != std::string::npos);
         const int before = board.code(start);
         board.command("reference internal", start);
         QVERIFY(board.code(start) > 3 * before);
     }
     void calibrationFindsTheBoardsOwnError() {
         const Reading reading = test::small_bench().readings[0];
-        simulate::Board board({20261, 1000, {}}, start);
+        simulate::GaugeBoard board({20261, 1000, {}}, start);
         std::vector<CalibrationPoint> points;
         TimeUs now = start;
         for (const double truth : {0.0, 12.0, 21.0, 33.0}) {

@@ -1,7 +1,7 @@
 // A session whose clock the test moves and whose board sends what the test gives it.
 #pragma once
 
-#include "core/simulate/board.h"
+#include "core/simulate/gauge_board.h"
 #include "session/session.h"
 #include "support/support.h"
 

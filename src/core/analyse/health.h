@@ -1,43 +1,33 @@
-// Is the raw signal healthy? Figures over the last lines, and verdicts with their evidence.
+// Is the raw signal healthy? Verdicts with their evidence, the likely causes in order, and the next test that tells
+// them apart (domain: health of a raw signal). A check is a function in a table; adding one: docs/extending.md.
 #pragma once
 
-#include "core/base/time.h"
-
-#include <span>
-#include <string>
-#include <vector>
+#include "core/analyse/signal.h"
 
 namespace cognitum {
 
-struct RawSample {
-    TimeUs time = 0;
-    double code = 0; ///< NaN: the line brought none
-};
-
-struct SignalFigures {
-    int n = 0;
-    double mean = 0, sd = 0, peak_to_peak = 0; ///< counts
-    double noise = 0;                          ///< sd from neighbouring differences, counts
-    double effective_bits = 0;                 ///< of the converter's bits, after noise and quantisation
-    double drift_per_hour = 0;                 ///< counts per hour
-    double rate_hz = 0;                        ///< lines a second
-    double interval_s = 0;                     ///< median between lines
-    int gaps = 0;                              ///< intervals longer than 1.8 times the median
-    int run = 0;                               ///< last samples with one and the same code
+enum class HealthRank {
+    note, ///< worth knowing, no fault
+    look, ///< the number is worse than it could be
+    bad,  ///< the number cannot be trusted
 };
 
 struct HealthVerdict {
-    std::string id;   ///< stuck, clipped, floating, noisy, flicker, silent
-    bool bad = false; ///< the value cannot be trusted
-    std::string evidence;
+    std::string id;    ///< "stuck"; the names stand in tests and scripts: do not change them
+    std::string title; ///< "Stuck", "Mains hum"
+    HealthRank rank = HealthRank::bad;
+    std::string evidence;            ///< a sentence with this signal's own figures
     std::vector<std::string> causes; ///< likely ones, most likely first
     std::string next_test;           ///< what would tell them apart
+    [[nodiscard]] bool bad() const { return rank == HealthRank::bad; }
 };
 
-SignalFigures signal_figures(std::span<const RawSample> samples, int bits);
+/// Verdicts, the one that explains most first; empty when there is nothing to say. `samples` is what the Raw stop
+/// holds (up to some thousand).
+std::vector<HealthVerdict> judge_health(std::span<const RawSample> samples, const SignalAbout& about,
+                                        const StreamFacts& facts = {});
 
-/// Verdicts on the samples; empty when there is nothing to say. `samples` is what the Raw stop holds (some
-/// hundred).
-std::vector<HealthVerdict> judge_health(std::span<const RawSample> samples, int bits);
+/// Ids of every verdict there is.
+const std::vector<std::string>& all_verdict_ids();
 
 } // namespace cognitum

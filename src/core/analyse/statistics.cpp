@@ -78,4 +78,68 @@ LineFit fit_line(std::span<const double> x, std::span<const double> y) {
     return out;
 }
 
+double median(std::vector<double> values) {
+    if (values.empty()) return 0;
+    const auto middle = values.begin() + static_cast<std::ptrdiff_t>(values.size() / 2);
+    std::nth_element(values.begin(), middle, values.end());
+    if (values.size() % 2 == 1) return *middle;
+    return (*middle + *std::max_element(values.begin(), middle)) / 2;
+}
+
+double autocorrelation_time(std::span<const double> values) {
+    const std::size_t n = values.size();
+    if (n < 8) return 1;
+    const double mean = moments(values).mean;
+    double squares = 0;
+    for (const double v : values)
+        squares += (v - mean) * (v - mean);
+    if (!(squares > 0)) return 1;
+    double tau = 1;
+    for (std::size_t lag = 1; lag < n / 2; ++lag) {
+        double products = 0;
+        for (std::size_t i = 0; i + lag < n; ++i)
+            products += (values[i] - mean) * (values[i + lag] - mean);
+        tau += 2 * products / squares;
+        if (static_cast<double>(lag) >= 5 * tau) break;
+    }
+    return std::max(1.0, tau);
+}
+
+std::vector<std::size_t> hampel_outliers(std::span<const double> values, std::size_t half, double limit,
+                                         double smallest) {
+    std::vector<std::size_t> out;
+    if (values.size() < 2 * half + 1) return out;
+    std::vector<double> around;
+    for (std::size_t i = 0; i < values.size(); ++i) {
+        const std::size_t from = std::min(i > half ? i - half : 0, values.size() - 2 * half - 1);
+        around.assign(values.begin() + static_cast<std::ptrdiff_t>(from),
+                      values.begin() + static_cast<std::ptrdiff_t>(from + 2 * half + 1));
+        const double centre = median(around);
+        for (double& x : around)
+            x = std::abs(x - centre);
+        const double scale = 1.4826 * median(around);
+        const double off = std::abs(values[i] - centre);
+        if (off > limit * scale && off > smallest) out.push_back(i);
+    }
+    return out;
+}
+
+std::vector<Decimated> decimate(std::span<const double> values, std::size_t every) {
+    std::vector<Decimated> out;
+    for (std::size_t start = 0; start < values.size() && every > 0; start += every) {
+        Decimated d;
+        double sum = 0;
+        for (const double v : values.subspan(start, std::min(every, values.size() - start))) {
+            if (!std::isfinite(v)) continue;
+            d.low = d.n == 0 ? v : std::min(d.low, v);
+            d.high = d.n == 0 ? v : std::max(d.high, v);
+            sum += v;
+            ++d.n;
+        }
+        if (d.n > 0) d.mean = sum / static_cast<double>(d.n);
+        out.push_back(d);
+    }
+    return out;
+}
+
 } // namespace cognitum

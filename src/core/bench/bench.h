@@ -4,6 +4,7 @@
 
 #include "core/base/json_reader.h"
 #include "core/base/time.h"
+#include "core/bench/link_plan.h"
 #include "core/bench/wiring.h"
 #include "core/signal_path/chain.h"
 
@@ -80,6 +81,32 @@ struct Bands {
     bool operator==(const Bands&) const = default;
 };
 
+/// Where a reading's number stands in what arrives.
+struct Source {
+    std::string field = {};  ///< name in the lines; empty: the label of its pin
+    std::string signal = {}; ///< another field that the Raw stop looks at: the wave behind a rate; empty: the same
+    std::string feed = {};   ///< id of the BoardUse whose link brings it; empty: the board it is wired to
+    std::string unit = {};   ///< that the number comes in, when it has no path; empty: the reading's own
+    bool operator==(const Source&) const = default;
+};
+
+/// One stage of the bring-up, signed.
+struct SignOff {
+    std::string stage; ///< id of a bring-up stage
+    TimeUs time = 0;
+    std::string by;
+    bool passed = false;
+    std::string note = {}; ///< evidence in words
+    bool operator==(const SignOff&) const = default;
+};
+
+struct BringUp {
+    std::vector<SignOff> signs;     ///< oldest first; the last one of a stage counts
+    TimeUs disturbed = 0;           ///< when it was last moved, opened, sealed or glued; 0: never
+    std::string disturbed_how = {}; ///< "sealed"
+    bool operator==(const BringUp&) const = default;
+};
+
 struct Reading {
     std::string id, name;
     Quantity quantity;
@@ -88,17 +115,14 @@ struct Reading {
     Chain path; ///< without the correction; see effective_path()
     std::optional<AppliedCorrection> correction;
     std::optional<Bands> bands;
+    Source source = {};
+    BringUp bring_up = {};
     bool operator==(const Reading&) const = default;
-};
 
-enum class LinkKind { none, serial, simulated };
-
-struct LinkPlan {
-    LinkKind kind = LinkKind::none;
-    std::string port; ///< device path; empty for simulated
-    int baud = 115200;
-    std::uint64_t seed = 0; ///< of the simulated board
-    bool operator==(const LinkPlan&) const = default;
+    /// Id of the BoardUse that its numbers come from.
+    [[nodiscard]] const std::string& feed() const { return source.feed.empty() ? wiring.board : source.feed; }
+    /// Name under which its number stands in the lines.
+    [[nodiscard]] std::string field() const { return source.field.empty() ? wiring.pin() : source.field; }
 };
 
 /// Serial wires from one board to another that reads what it sends.
@@ -112,7 +136,7 @@ struct Uplink {
 };
 
 struct BoardUse {
-    std::string id, name, card; ///< card: id of a BoardCard
+    std::string id, name, card; ///< card: id of a BoardCard; empty: a source that is no board, such as a file
     LinkPlan link;
     bool radio_on = false;
     double supply_V = 0;              ///< what feeds it; 0: its USB port
@@ -124,6 +148,7 @@ struct BoardUse {
     double i2c_kHz = 100, i2c_pull_up_ohm = 0; ///< of its bus; the pull-up is one that was added
     double ambient_degC = 25;
     Uplink uplink = {};
+    std::vector<CommandButton> buttons = {};
     bool operator==(const BoardUse&) const = default;
 };
 

@@ -149,6 +149,57 @@ Result<AppliedCorrection> read_correction(const JsonReader& json) {
     return c;
 }
 
+Json source_json(const Source& s) {
+    Json out = Json::object();
+    if (!s.field.empty()) out["field"] = s.field;
+    if (!s.signal.empty()) out["signal"] = s.signal;
+    if (!s.feed.empty()) out["feed"] = s.feed;
+    if (!s.unit.empty()) out["unit"] = s.unit;
+    return out;
+}
+
+Result<void> read_source(const JsonReader& json, Source& s) {
+    JsonFields fields(json);
+    fields.may("field", s.field).may("signal", s.signal).may("feed", s.feed).may("unit", s.unit);
+    fields.check(s.unit.empty() || find_unit(s.unit), "unit", fmt::format("the unit \"{}\" is not known.", s.unit));
+    return fields.done();
+}
+
+Json bring_up_json(const BringUp& b) {
+    Json out = {{"signs", Json::array()}};
+    for (const SignOff& sign : b.signs)
+        out["signs"].push_back({{"stage", sign.stage},
+                                {"time", iso_time(sign.time)},
+                                {"by", sign.by},
+                                {"passed", sign.passed},
+                                {"note", sign.note}});
+    if (b.disturbed != 0) {
+        out["disturbed"] = iso_time(b.disturbed);
+        out["disturbed_how"] = b.disturbed_how;
+    }
+    return out;
+}
+
+Result<void> read_bring_up(const JsonReader& json, BringUp& b) {
+    std::string disturbed;
+    JsonFields fields(json);
+    fields.may("disturbed", disturbed).may("disturbed_how", b.disturbed_how).list("signs", [&](const JsonReader& item) {
+        SignOff sign;
+        std::string time;
+        JsonFields one(item);
+        one.need("stage", sign.stage).need("time", time).may("by", sign.by).may("passed", sign.passed).may("note", sign.note);
+        const auto when = parse_time(time);
+        one.check(when.has_value(), "time", "this is no time; write it as 2026-11-03T09:00:00Z.");
+        sign.time = when.value_or(0);
+        b.signs.push_back(sign);
+        return one.done();
+    });
+    const auto when = parse_time(disturbed);
+    fields.check(disturbed.empty() || when, "disturbed", "this is no time; write it as 2026-11-03T09:00:00Z.");
+    if (when) b.disturbed = *when;
+    return fields.done();
+}
+
 Result<Bands> read_bands(const JsonReader& json) {
     COGNITUM_CHECK(json.only_keys({"low", "high", "hysteresis"}));
     COGNITUM_TRY(low, json.number("low"));
@@ -170,11 +221,13 @@ Json reading_json(const Reading& r) {
     if (r.correction) out["correction"] = correction_json(*r.correction);
     if (r.bands)
         out["bands"] = {{"low", r.bands->low}, {"high", r.bands->high}, {"hysteresis", r.bands->hysteresis}};
+    if (!(r.source == Source{})) out["source"] = source_json(r.source);
+    if (!(r.bring_up == BringUp{})) out["bring_up"] = bring_up_json(r.bring_up);
     return out;
 }
 
 Result<Reading> read_reading(const JsonReader& json) {
-    COGNITUM_CHECK(json.only_keys({"id", "name", "quantity", "sensor", "wiring", "path", "correction", "bands"}));
+    COGNITUM_CHECK(json.only_keys({"id", "name", "quantity", "sensor", "wiring", "path", "correction", "bands", "source", "bring_up"}));
     Reading r;
     COGNITUM_TRY(id, json.string("id"));
     COGNITUM_TRY(name, json.string("name"));
@@ -207,6 +260,14 @@ Result<Reading> read_reading(const JsonReader& json) {
         COGNITUM_TRY(bands_object, json.object("bands"));
         COGNITUM_TRY(bands, read_bands(bands_object));
         r.bands = bands;
+    }
+    if (json.has("source")) {
+        COGNITUM_TRY(source, json.object("source"));
+        COGNITUM_CHECK(read_source(source, r.source));
+    }
+    if (json.has("bring_up")) {
+        COGNITUM_TRY(bring_up, json.object("bring_up"));
+        COGNITUM_CHECK(read_bring_up(bring_up, r.bring_up));
     }
     return r;
 }

@@ -5,38 +5,6 @@ namespace cognitum {
 
 namespace {
 
-const char* link_kind_name(LinkKind kind) {
-    switch (kind) {
-    case LinkKind::none: return "none";
-    case LinkKind::serial: return "serial";
-    case LinkKind::simulated: return "simulated";
-    }
-    return "none";
-}
-
-Result<LinkPlan> read_link(const JsonReader& json) {
-    COGNITUM_CHECK(json.only_keys({"kind", "port", "baud", "seed"}));
-    LinkPlan link;
-    COGNITUM_TRY(kind, json.string("kind"));
-    COGNITUM_TRY(port, json.string_or("port", {}));
-    COGNITUM_TRY(baud, json.number_or("baud", link.baud));
-    COGNITUM_TRY(seed, json.number_or("seed", 0));
-    if (kind == "none")
-        link.kind = LinkKind::none;
-    else if (kind == "serial")
-        link.kind = LinkKind::serial;
-    else if (kind == "simulated")
-        link.kind = LinkKind::simulated;
-    else
-        return json.error("a link's kind is none, serial or simulated.", "kind");
-    if (!(baud >= 50 && baud <= 4e6)) return json.error("the speed must be from 50 to 4 000 000 Bd.", "baud");
-    if (!(seed >= 0 && seed < 9e15)) return json.error("the seed must be a whole number from 0.", "seed");
-    link.port = port;
-    link.baud = static_cast<int>(baud);
-    link.seed = static_cast<std::uint64_t>(seed);
-    return link;
-}
-
 /// What a plain board does not have is not written.
 template <typename T>
 void put(Json& out, const char* key, const T& value, const T& plain) {
@@ -60,11 +28,7 @@ Json board_use_json(const BoardUse& b) {
     Json out = {{"id", b.id},
                 {"name", b.name},
                 {"card", b.card},
-                {"link",
-                 {{"kind", link_kind_name(b.link.kind)},
-                  {"port", b.link.port},
-                  {"baud", b.link.baud},
-                  {"seed", b.link.seed}}}};
+                {"link", link_json(b.link)}};
     const BoardUse plain;
     put(out, "radio_on", b.radio_on, plain.radio_on);
     put(out, "supply_V", b.supply_V, plain.supply_V);
@@ -86,6 +50,8 @@ Json board_use_json(const BoardUse& b) {
                          {"far_baud", b.uplink.far_baud}};
         if (b.uplink.divider.there()) out["uplink"]["divider"] = divider_json(b.uplink.divider);
     }
+    for (const CommandButton& button : b.buttons)
+        out["buttons"].push_back({{"label", button.label}, {"line", button.line}, {"answer_s", button.answer_s}});
     return out;
 }
 
@@ -113,7 +79,14 @@ Result<BoardUse> read_board_use(const JsonReader& json) {
         .may("i2c_kHz", b.i2c_kHz)
         .may("i2c_pull_up_ohm", b.i2c_pull_up_ohm)
         .may("ambient_degC", b.ambient_degC)
-        .object("uplink", [&](const JsonReader& item) { return read_uplink(item, b.uplink); });
+        .object("uplink", [&](const JsonReader& item) { return read_uplink(item, b.uplink); })
+        .list("buttons", [&](const JsonReader& item) {
+            CommandButton button;
+            JsonFields one(item);
+            one.need("label", button.label).need("line", button.line).may("answer_s", button.answer_s);
+            b.buttons.push_back(button);
+            return one.done();
+        });
     fields.check(b.i2c_kHz > 0, "i2c_kHz", "the bus speed must be above zero.");
     COGNITUM_CHECK(fields.done());
     return b;

@@ -76,26 +76,6 @@ bool read_usual_line(const char* p, const char* end, char separator, std::size_t
 
 } // namespace
 
-void Rejections::add(std::string_view reason, std::uint64_t line, std::string_view text) {
-    if (m_reasons.size() >= most_reasons) reason = "other reasons";
-    for (Rejection& known : m_reasons)
-        if (known.reason == reason) {
-            ++known.count;
-            return;
-        }
-    std::string shown(text.substr(0, 80));
-    for (char& c : shown)
-        if (static_cast<unsigned char>(c) < 0x20 || static_cast<unsigned char>(c) >= 0x7f) c = '.';
-    m_reasons.push_back({std::string(reason), 1, line, shown});
-}
-
-std::uint64_t Rejections::total() const {
-    std::uint64_t sum = 0;
-    for (const Rejection& r : m_reasons)
-        sum += r.count;
-    return sum;
-}
-
 void TableDecoder::feed(std::string_view bytes, RecordBatch& out) {
     const char* p = bytes.data();
     const char* const end = p + bytes.size();

@@ -3,9 +3,10 @@
 // reason, never guessed at. Memory is bounded by the longest line that is accepted.
 #pragma once
 
+#include "core/decode/rejections.h"
+
 #include <cstddef>
 #include <cstdint>
-#include <deque>
 #include <string>
 #include <string_view>
 #include <vector>
@@ -22,25 +23,6 @@ struct RecordBatch {
         values.clear();
         lines.clear();
     }
-};
-
-struct Rejection {
-    std::string reason;
-    std::uint64_t count = 0;
-    std::uint64_t first_line = 0;
-    std::string first_text; ///< at most 80 bytes of it
-};
-
-/// Counts what was set aside, by reason.
-class Rejections {
-  public:
-    static constexpr std::size_t most_reasons = 64; ///< noise has many; what comes after is counted together
-    void add(std::string_view reason, std::uint64_t line, std::string_view text);
-    [[nodiscard]] std::uint64_t total() const;
-    [[nodiscard]] const std::vector<Rejection>& reasons() const { return m_reasons; }
-
-  private:
-    std::vector<Rejection> m_reasons;
 };
 
 class TableDecoder {
@@ -60,6 +42,9 @@ class TableDecoder {
     [[nodiscard]] char separator() const { return m_separator; }                    ///< 0: not known yet
     [[nodiscard]] std::size_t columns() const { return m_columns; }
     [[nodiscard]] std::uint64_t lines() const { return m_line; }
+    /// For a stream that others read too: the next line has this number.
+    void set_next_line(std::uint64_t line) { m_line = line - 1; }
+    void forget_rejections() { m_rejections = {}; }
     [[nodiscard]] std::uint64_t headers() const { return m_headers; } ///< more than one: the board was reset
     [[nodiscard]] const Rejections& rejections() const { return m_rejections; }
     /// Comment lines ("# …") since the last call, without the mark.

@@ -16,7 +16,7 @@ std::string baud_text(double baud) {
 
 std::vector<Finding> baud_differs(const BoardScene& s) {
     std::vector<Finding> out;
-    if (s.use.code_baud > 0 && s.use.link.kind != LinkKind::none && s.use.code_baud != s.use.link.baud) {
+    if (s.use.code_baud > 0 && s.use.link.is_wire() && s.use.code_baud != s.use.link.baud) {
         Finding f = finding(Severity::error, Stop::raw,
                             fmt::format("The program of {} sends at {}; the link listens at {}.", s.use.name,
                                         baud_text(s.use.code_baud), baud_text(s.use.link.baud)),
@@ -40,7 +40,7 @@ std::vector<Finding> baud_differs(const BoardScene& s) {
 
 std::vector<Finding> line_too_full(const BoardScene& s) {
     const BoardBudget& b = s.budget;
-    if (b.bytes_per_s <= b.bytes_limit || s.use.link.kind == LinkKind::none) return {};
+    if (b.bytes_per_s <= b.bytes_limit || !s.use.link.is_wire()) return {};
     const double bytes = line_bytes(s.bench, s.use);
     int faster = 0;
     for (const int baud : {9600, 19200, 38400, 57600, 115200, 230400, 460800, 921600})

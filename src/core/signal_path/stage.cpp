@@ -235,6 +235,7 @@ std::string cause_text(Cause cause) {
     case Cause::out_of_range: return "outside the sensor's range";
     case Cause::not_a_number: return "no number in the line";
     case Cause::missing: return "field missing";
+    case Cause::failed: return "the part says that it did not measure";
     }
     return "";
 }

@@ -21,6 +21,7 @@ enum class Cause : std::uint8_t {
     out_of_range = 4,  ///< outside the range of the stage's formula
     not_a_number = 5,  ///< the line held text, NaN or nothing where the number belongs
     missing = 6,       ///< the line did not bring this field
+    failed = 7,        ///< the number that the part gives when it did not measure
 };
 
 /// How a constant's doubt is stated.

@@ -1,67 +1,54 @@
-// The gauge board of Whelk Point as a simulation: an 8-bit 5 V board with a 10-bit converter that prints one line
-// every interval, reads an analog thermometer on A2, obeys commands, and takes faults by name.
+// A simulated board: a schedule of things that it sends, commands that it obeys, faults by name. What it sends is the
+// text that its program makes of the codes that its sensors give.
 #pragma once
 
 #include "core/base/time.h"
+#include "core/simulate/faults.h"
 
-#include <cstdint>
+#include <memory>
 #include <string>
 #include <string_view>
 #include <vector>
 
 namespace cognitum::simulate {
 
-enum class Fault { none, unplugged_sensor, stuck, clipped, noisy, half_lines };
-/// "unplugged-sensor", …; "none".
-std::string fault_name(Fault fault);
-bool find_fault(std::string_view name, Fault& out);
-const std::vector<Fault>& all_faults();
-
-/// What is true of this board and this sensor, and what calibration has to find.
-struct Truth {
-    double zero_V = 0.5058;    ///< output at 0 °C; the data sheet says 0.500
-    double slope_V = 0.010022; ///< per °C; the data sheet says 0.010
-    double supply_V = 4.996;   ///< converter's reference while it is the supply
-    double internal_V = 1.087; ///< its internal reference
-    double response_s = 5;     ///< time constant
-    double noise_V = 0.0016;   ///< 1 sigma at the pin
+/// One thing sent: a line on the wire, a message under a topic, a posted body, a line of a log file.
+struct Sent {
+    TimeUs time = 0;
+    std::string channel; ///< topic or path; empty: the wire
+    std::string bytes;
+    bool retained = false;
 };
 
 struct BoardSettings {
     std::uint64_t seed = 20261;
-    int interval_ms = 1000;
-    Truth truth;
+    int interval_ms = 0;   ///< between lines; 0: the board's own
+    double response_s = 0; ///< time constant of its thermometer; 0: the sensor's own
 };
 
 class Board {
   public:
-    Board(BoardSettings settings, TimeUs start);
+    virtual ~Board() = default;
+    /// What it sends after power: a header, a status.
+    virtual std::vector<Sent> start(TimeUs now) = 0;
+    /// Everything that is due up to `now`, in order of time. Bounded: what is more than a minute late is left out.
+    virtual std::vector<Sent> step(TimeUs now) = 0;
+    /// When step() has something to do next.
+    [[nodiscard]] virtual TimeUs next() const = 0;
+    /// Answer to one command line: comment lines ("# ok …", "# error …"). Known to all: help, fault, reset.
+    virtual std::string command(std::string_view line, TimeUs now) = 0;
+    [[nodiscard]] const Faults& faults() const { return m_faults; }
 
-    /// Header of a reset: a comment with what the board is, and the names of the columns.
-    std::string reset(TimeUs now);
-    /// One measurement, as the bytes that the board sends. Half a line (no end) under the fault half-lines.
-    std::string measure(TimeUs now);
-    /// Answer to one command line, as comment lines. Commands: help.
-    std::string command(std::string_view line, TimeUs now);
-
-    [[nodiscard]] int interval_ms() const { return m_settings.interval_ms; }
-    /// True temperature around the probe, °C.
-    [[nodiscard]] double surroundings(TimeUs now) const;
-    /// Code that the converter would give now; moves the sensor's own temperature to `now`.
-    int code(TimeUs now);
-
-  private:
-    void settle(TimeUs now);
-
-    BoardSettings m_settings;
-    TimeUs m_reset_at = 0, m_last = 0;
-    double m_probe_degC = 0; ///< of the sensor itself, lagging behind
-    std::int64_t m_sequence = 0, m_draws = 0;
-    bool m_internal_reference = false;
-    Fault m_fault = Fault::none;
-    int m_stuck_code = -1;
-    double m_bath_degC = 0;
-    bool m_in_bath = false;
+  protected:
+    Faults m_faults;
 };
+
+/// The boards of Whelk Point: "gauge", "shed", "pump-house", and "beacon-log", the receiver's growing file. Null for
+/// any other name.
+std::unique_ptr<Board> make_board(std::string_view name, const BoardSettings& settings, TimeUs now);
+const std::vector<std::string>& board_names();
+
+/// Whole code of an ideal converter of so many bits, clipped at its rails.
+int converter_code(double volts, double reference_V, int bits);
 
 } // namespace cognitum::simulate

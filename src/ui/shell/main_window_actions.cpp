@@ -1,5 +1,5 @@
 // The window's actions, its bench menu, and what they do with files.
-#include "core/simulate/board.h"
+#include "core/simulate/gauge_board.h"
 #include "ui/shell/command_finder.h"
 #include "ui/shell/import_dialog.h"
 #include "ui/shell/main_window.h"

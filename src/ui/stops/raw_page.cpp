@@ -1,7 +1,7 @@
 #include "ui/stops/raw_page.h"
 
 #include "core/analyse/health.h"
-#include "core/simulate/board.h"
+#include "core/simulate/gauge_board.h"
 #include "core/units/format.h"
 #include "ui/plots/plot.h"
 #include "ui/widgets/link_box.h"

@@ -1,0 +1,82 @@
+// How a board's bytes reach the bench, as a plan: which kind of link, where, in which format. No secret is ever in
+// here: user names and passwords stand in the desktop's secret store, a token only as its fingerprint.
+#pragma once
+
+#include "core/base/json_reader.h"
+
+#include <cstdint>
+#include <string>
+#include <vector>
+
+namespace cognitum {
+
+/// Stands in bench files by name.
+enum class LinkKind {
+    none,
+    serial,
+    simulated, ///< cognitum-simboard on a pseudo-terminal
+    mqtt,
+    http,
+    file,
+};
+const char* link_kind_name(LinkKind kind);
+
+struct MqttPlan {
+    std::string host = "localhost";
+    int port = 1883;
+    std::string topics = "#";      ///< with wildcards, blanks between
+    std::string status_topic = {}; ///< where the board says that it is there, and its will that it is gone
+    std::string gone_word = "offline";
+    int version = 4; ///< protocol level: 4 is MQTT 3.1.1, 5 is MQTT 5
+    bool tls = false;
+    std::string ca_file = {}; ///< empty: the system's
+    bool log_in = false;      ///< user name and password from the secret store, or asked for
+    std::string command_topic = {};
+    bool operator==(const MqttPlan&) const = default;
+};
+
+struct HttpPlan {
+    int port = 8765;               ///< boards with one port share a receiver
+    bool wide = false;             ///< listens beyond this computer; then a token is needed
+    std::string token_print = {};  ///< SHA-256 of the token, hexadecimal; empty: none asked for
+    bool operator==(const HttpPlan&) const = default;
+};
+
+struct FilePlan {
+    std::string path = {};
+    bool follow = true; ///< goes on as the file grows
+    double speed = 0;   ///< of a replay: 1 as it was recorded, 0 as fast as it can
+    bool operator==(const FilePlan&) const = default;
+};
+
+struct LinkPlan {
+    LinkKind kind = LinkKind::none;
+    std::string port = {}; ///< device path; empty for simulated
+    int baud = 115200;
+    std::uint64_t seed = 0;      ///< of the simulated board
+    bool simulated = false;      ///< of MQTT, HTTP and file links: cognitum-simboard stands at the other end
+    bool find_speed = false;     ///< tries speeds until the lines read as text
+    std::string frame = "8N1";   ///< data bits, parity, stop bits
+    bool may_reset = false;      ///< lets opening the port pull the board's reset line
+    std::string format = "auto"; ///< see core/decode/format.h
+    MqttPlan mqtt = {};
+    HttpPlan http = {};
+    FilePlan file = {};
+    bool operator==(const LinkPlan&) const = default;
+
+    /// A wire with a speed, real or simulated.
+    [[nodiscard]] bool is_wire() const { return kind == LinkKind::serial || kind == LinkKind::simulated; }
+    [[nodiscard]] bool is_simulated() const { return kind == LinkKind::simulated || simulated; }
+};
+
+/// A line that a person sends often.
+struct CommandButton {
+    std::string label, line;
+    double answer_s = 2; ///< the answer is promised within
+    bool operator==(const CommandButton&) const = default;
+};
+
+Json link_json(const LinkPlan& link);
+Result<LinkPlan> read_link(const JsonReader& json);
+
+} // namespace cognitum

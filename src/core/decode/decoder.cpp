@@ -1,0 +1,349 @@
+#include "core/decode/decoder.h"
+
+#include "core/decode/number_text.h"
+
+#include <algorithm>
+#include <cmath>
+#include <fmt/format.h>
+
+namespace cognitum {
+
+namespace {
+constexpr std::size_t kept_recent = 8; ///< lines
+constexpr std::size_t looked_at = 4096; ///< bytes that a guess may see beyond them
+constexpr std::size_t first_try = 64; ///< bytes without a line's end
+constexpr std::size_t lost_after = 1024; ///< bytes in which a format that was found gave no record
+constexpr std::size_t again_after = 4;   ///< bad lines: is it another format?
+constexpr std::size_t forget_after = 50; ///< good lines in a row: the bad ones before were nothing
+constexpr std::size_t no_column = static_cast<std::size_t>(-1);
+
+std::string_view column_text(std::string_view line, char separator, std::size_t column) {
+    for (; column > 0; --column) {
+        const std::size_t end = line.find(separator);
+        if (end == std::string_view::npos) return {};
+        line.remove_prefix(end + 1);
+    }
+    return trimmed(line.substr(0, line.find(separator)));
+}
+
+} // namespace
+
+Decoder::Decoder(Format format) : m_told(format.kind != FormatKind::automatic) {
+    adopt(format);
+}
+
+void Decoder::adopt(const Format& format) {
+    m_format = format;
+    m_bad = m_good_run = m_silent_bytes = 0;
+    m_next_try = first_try;
+    m_recent.clear();
+    m_frames.reset();
+    if (format.kind == FormatKind::frames || format.kind == FormatKind::record)
+        m_frames = std::make_unique<FrameReader>(format);
+    if (format.kind == FormatKind::table) m_table = TableDecoder();
+}
+
+bool Decoder::is_json() const {
+    return m_format.kind == FormatKind::json || m_format.kind == FormatKind::senml;
+}
+
+bool Decoder::by_lines() const {
+    return !is_json() && !m_frames;
+}
+
+void Decoder::find_format(std::string_view sample) {
+    const auto guesses = guess_formats(sample);
+    if (guesses.empty()) {
+        m_reason = no_format_reason(sample);
+        return;
+    }
+    const FormatGuess& best = guesses.front();
+    m_reason = best.reason;
+    if (guesses.size() > 1)
+        m_reason += fmt::format("; next likely: {} ({})", format_kind_title(guesses[1].format.kind), guesses[1].reason);
+    if (best.format == m_format) return;
+    adopt(best.format);
+}
+
+void Decoder::feed(std::string_view bytes, Records& out) {
+    while (!bytes.empty()) {
+        const std::string_view piece = bytes.substr(0, longest_message);
+        bytes.remove_prefix(piece.size());
+        feed_piece(piece, out);
+    }
+    if (!out.rows.empty())
+        for (std::size_t i = out.rows.back().first; i < out.cells.size(); ++i)
+            m_fields.note(out.cells[i].field, out.cells[i].value);
+}
+
+void Decoder::feed_piece(std::string_view piece, Records& out) {
+    const std::size_t rows = out.rows.size();
+    if (m_frames)
+        m_frames->feed(piece, m_fields, out, m_rejections);
+    else
+        feed_text(piece, out);
+    m_silent_bytes = out.rows.size() > rows ? 0 : m_silent_bytes + piece.size();
+    // What was found in noise must not stand in the way of what comes after it.
+    if (!m_told && m_silent_bytes > lost_after && m_format.kind != FormatKind::automatic) {
+        if (is_json()) m_rest.clear();
+        adopt({});
+    }
+}
+
+void Decoder::feed_text(std::string_view piece, Records& out) {
+    m_rest += piece;
+    // The first whole line is enough to begin with; without any, a good deal of bytes is.
+    if (m_format.kind == FormatKind::automatic && m_rest.size() >= m_next_try &&
+        m_rest.find('\n') == std::string::npos) {
+        m_next_try = 2 * m_rest.size();
+        find_format(m_rest);
+    }
+    std::size_t start = 0;
+    while (by_lines()) {
+        const std::size_t end = m_rest.find('\n', start);
+        if (end == std::string::npos) break;
+        // Brackets that have not closed yet: it may be JSON over several lines.
+        if (m_format.kind == FormatKind::automatic && (m_rest[start] == '{' || m_rest[start] == '[') &&
+            m_rest.size() - start < longest_line && json_length(std::string_view(m_rest).substr(start)) == 0)
+            break;
+        const std::string line(m_rest, start, end - start);
+        if (m_format.kind == FormatKind::automatic && !m_skipping) {
+            find_format(m_recent + m_rest.substr(start, looked_at));
+            if (!by_lines()) break; // what came is read anew, in the format that was found
+        }
+        ++m_line;
+        start = end + 1;
+        if (m_skipping || line.size() > longest_line)
+            m_rejections.add(fmt::format("longer than {} bytes", longest_line), m_line, line);
+        else
+            take_line(line, out);
+        m_skipping = false;
+    }
+    m_rest.erase(0, start);
+    if (m_frames) {
+        const std::string all = std::move(m_rest);
+        m_rest.clear();
+        m_frames->feed(all, m_fields, out, m_rejections);
+    } else if (is_json()) {
+        take_json(out);
+    } else if (m_rest.size() > longest_line) {
+        m_skipping = true;
+        m_rest.resize(80);
+    }
+}
+
+void Decoder::take_line(std::string_view line, Records& out) {
+    if (!line.empty() && line.back() == '\r') line.remove_suffix(1);
+    if (trimmed(line).empty()) return;
+    if (line.front() == '#') {
+        m_comments.emplace_back(trimmed(line.substr(1)));
+        if (m_comments.size() > 100) m_comments.erase(m_comments.begin());
+        return;
+    }
+    if (m_format.kind == FormatKind::automatic) {
+        remember(line);
+        return reject(is_plain_text(line) ? "text where numbers belong" : "characters that are no text", line);
+    }
+    Reason reason = read_line(line, out);
+    // Names and values may stand between the lines of any other format.
+    if (!reason.empty() && m_format.kind != FormatKind::pairs && looks_like_pairs(line) && is_plain_text(line))
+        reason = read_pairs(line, m_line, m_fields, out);
+    if (reason.empty()) {
+        if (++m_good_run >= forget_after) m_recent.clear(), m_bad = m_tries = 0;
+        return;
+    }
+    reject(reason, line);
+    if (m_told) return;
+    // Bad lines that come again and again may be another format; only they speak for it.
+    const bool in_a_row = m_good_run == 0;
+    m_good_run = 0;
+    remember(line);
+    if (++m_bad < again_after) return;
+    m_bad = 0;
+    const std::string sample = std::move(m_recent);
+    m_recent.clear();
+    const auto guesses = guess_formats(sample);
+    if (guesses.empty() || guesses.front().score < 0.7) return;
+    // A table of another width is found anew as well, unless a header spoke for the first one.
+    const bool other = guesses.front().format.kind != m_format.kind;
+    const bool narrower = m_format.kind == FormatKind::table && in_a_row && (m_table.headers() == 0 || ++m_tries > 1);
+    if (!other && !narrower) return;
+    m_format = {};
+    find_format(sample);
+    RecordBatch batch;
+    if (m_format.kind == FormatKind::table) m_table.feed(sample, batch); // so that it knows its width at once
+    m_table.forget_rejections();
+}
+
+/// Garbage says nothing of a format, and old lines say little.
+void Decoder::remember(std::string_view line) {
+    if (!is_plain_text(line)) return;
+    m_recent += line;
+    m_recent += '\n';
+    while (std::count(m_recent.begin(), m_recent.end(), '\n') > static_cast<std::ptrdiff_t>(kept_recent))
+        m_recent.erase(0, m_recent.find('\n') + 1);
+}
+
+Reason Decoder::read_line(std::string_view line, Records& out) {
+    if (!is_plain_text(line)) return "characters that are no text";
+    switch (m_format.kind) {
+    case FormatKind::table: return read_table_line(line, out);
+    case FormatKind::pairs: return read_pairs(line, m_line, m_fields, out);
+    case FormatKind::text: return read_text(line, m_line, m_fields, out);
+    case FormatKind::scratchpad: return read_scratchpad_line(line, m_line, m_fields, out);
+    case FormatKind::humidity40: return read_humidity_line(line, m_line, m_fields, out);
+    default: return "no format found yet";
+    }
+}
+
+Reason Decoder::read_table_line(std::string_view line, Records& out) {
+    if (m_table.headers() > 0 && looks_like_pairs(line)) return "names and values"; // let the pairs have it
+    const std::uint64_t rejected = m_table.rejections().total();
+    const std::uint64_t headers = m_table.headers();
+    m_batch.clear();
+    m_table.set_next_line(m_line);
+    const std::string whole = std::string(line) + "\n";
+    m_table.feed(whole, m_batch);
+    m_headers += m_table.headers() - headers;
+    if (m_table.rejections().total() > rejected) {
+        // The table counted it; it is told from here, so that all formats are told alike.
+        m_table_reason = m_table.rejections().last().back().reason;
+        m_table.forget_rejections();
+        return m_table_reason;
+    }
+    if (m_batch.rows() > 0) name_columns();
+    for (std::size_t row = 0; row < m_batch.rows(); ++row) {
+        out.begin(m_line);
+        for (std::size_t i = 0; i < m_batch.columns; ++i)
+            if (i == m_time_column)
+                out.rows.back().time = parse_time(column_text(line, m_table.separator(), i));
+            else if (m_table_fields[i] != FieldTable::none)
+                out.add(m_table_fields[i], m_batch.values[row * m_batch.columns + i]);
+    }
+    return {};
+}
+
+void Decoder::name_columns() {
+    if (m_table_fields.size() == m_batch.columns && m_table_names == m_table.names()) return;
+    m_table_names = m_table.names();
+    m_table_fields.clear();
+    const auto time = std::find(m_table_names.begin(), m_table_names.end(), "time");
+    m_time_column = time == m_table_names.end() ? no_column : static_cast<std::size_t>(time - m_table_names.begin());
+    for (std::size_t i = 0; i < m_batch.columns; ++i)
+        m_table_fields.push_back(m_fields.at(i < m_table_names.size()  ? m_table_names[i]
+                                             : m_batch.columns == 1 ? std::string("value")
+                                                                    : fmt::format("value {}", i + 1)));
+}
+
+void Decoder::take_json(Records& out) {
+    std::size_t at = 0;
+    while (at < m_rest.size()) {
+        const char c = m_rest[at];
+        if (c == '\n' || c == '\r' || c == ' ' || c == '\t') {
+            m_line += c == '\n';
+            ++at;
+            continue;
+        }
+        if (c != '{' && c != '[') { // a line of something else
+            const std::size_t end = m_rest.find('\n', at);
+            if (end == std::string::npos) break;
+            ++m_line;
+            take_line(std::string(m_rest, at, end - at), out);
+            at = end + 1;
+            if (!is_json()) break;
+            continue;
+        }
+        const std::string_view rest = std::string_view(m_rest).substr(at);
+        const std::size_t length = json_length(rest);
+        if (length == 0) break;
+        const std::string_view piece = rest.substr(0, length);
+        const std::uint64_t first_line = m_line + 1;
+        const Reason reason = m_format.kind == FormatKind::senml ? read_senml(piece, first_line, m_fields, out)
+                                                                 : read_json_message(piece, first_line, m_fields, out);
+        if (!reason.empty()) m_rejections.add(reason, first_line, piece);
+        m_line += static_cast<std::uint64_t>(std::count(piece.begin(), piece.end(), '\n'));
+        at += length;
+    }
+    m_rest.erase(0, at);
+    if (m_rest.size() > longest_message) {
+        m_rejections.add("longer than 64 KiB", m_line + 1, m_rest);
+        const std::size_t newline = m_rest.rfind('\n');
+        m_rest.erase(0, newline == std::string::npos ? m_rest.size() : newline + 1);
+    }
+}
+
+void Decoder::feed_message(std::string_view message, std::string_view name, Records& out) {
+    const std::string_view text = trimmed(message);
+    ++m_line;
+    if (text.size() > longest_message) return reject("longer than 64 KiB", text);
+    Reason reason = "empty";
+    if (m_told && by_lines()) {
+        --m_line;
+        std::string whole(message);
+        whole += '\n';
+        return feed(whole, out);
+    }
+    if (!text.empty() && (text.front() == '{' || text.front() == '[')) {
+        const bool senml = looks_like_senml(text);
+        reason = senml ? read_senml(text, m_line, m_fields, out) : read_json_message(text, m_line, m_fields, out);
+        m_format.kind = senml ? FormatKind::senml : FormatKind::json;
+    } else if (!is_plain_text(text)) {
+        reason = "characters that are no text";
+    } else if (const NumberText number = read_number_text(text); number.there || number.failed) {
+        out.begin(m_line);
+        m_fields.take(out, name, text);
+        reason = {};
+    } else if (!text.empty()) {
+        reason = read_pairs(text, m_line, m_fields, out);
+        if (!reason.empty()) reason = read_text(text, m_line, m_fields, out);
+        if (reason.empty()) m_format.kind = FormatKind::pairs;
+    }
+    if (!reason.empty()) m_rejections.add(reason, m_line, text);
+}
+
+void Decoder::finish(bool take_it, Records& out) {
+    if (m_rest.empty() && !m_skipping) return;
+    if (m_format.kind == FormatKind::automatic && !m_skipping) { // little came; it is all there is
+        find_format(m_rest);
+        const std::string all = std::move(m_rest);
+        m_rest.clear();
+        if (m_frames) return m_frames->feed(all, m_fields, out, m_rejections);
+        m_rest = all;
+        if (is_json()) take_json(out);
+    }
+    const std::string last = std::move(m_rest);
+    m_rest.clear();
+    if (m_frames) return; // part of a frame is none
+    if (is_json()) {
+        if (!trimmed(last).empty()) m_rejections.add("line without an end", m_line + 1, last);
+        return;
+    }
+    ++m_line;
+    if (m_skipping)
+        m_rejections.add(fmt::format("longer than {} bytes", longest_line), m_line, last);
+    else if (take_it)
+        take_line(last, out);
+    else
+        m_rejections.add("line without an end", m_line, last);
+    m_skipping = false;
+}
+
+void Decoder::reject(Reason reason, std::string_view text) {
+    m_rejections.add(reason, m_line, text);
+}
+
+std::string Decoder::format_text() const {
+    if (m_format.kind == FormatKind::automatic) return "not known yet";
+    if (m_format.kind == FormatKind::table) return m_table.format_text();
+    if (m_format.kind == FormatKind::frames || m_format.kind == FormatKind::record)
+        return format_kind_title(m_format.kind) + ", " + cognitum::format_text(m_format);
+    return format_kind_title(m_format.kind);
+}
+
+std::vector<std::string> Decoder::take_comments() {
+    std::vector<std::string> out;
+    out.swap(m_comments);
+    return out;
+}
+
+} // namespace cognitum

@@ -1,0 +1,167 @@
+#include "core/decode/format.h"
+
+#include <algorithm>
+#include <fmt/format.h>
+
+namespace cognitum {
+
+namespace {
+
+struct Named {
+    FormatKind kind;
+    std::string name, title;
+};
+const std::vector<Named>& table() {
+    static const std::vector<Named> all = {
+        {FormatKind::automatic, "auto", "found from what arrives"},
+        {FormatKind::table, "table", "table of numbers"},
+        {FormatKind::pairs, "pairs", "names and values"},
+        {FormatKind::json, "json", "JSON objects"},
+        {FormatKind::senml, "senml", "SenML in JSON"},
+        {FormatKind::text, "text", "sentences with numbers"},
+        {FormatKind::frames, "frames", "text between marks"},
+        {FormatKind::record, "record", "binary records"},
+        {FormatKind::scratchpad, "scratchpad", "one-wire scratchpad"},
+        {FormatKind::humidity40, "humidity40", "40-bit humidity frame"},
+    };
+    return all;
+}
+
+/// "0D0A" to bytes; false when it is no hexadecimal.
+bool from_hex(std::string_view hex, std::string& out) {
+    const auto digit = [](char c) {
+        if (c >= '0' && c <= '9') return c - '0';
+        if (c >= 'a' && c <= 'f') return c - 'a' + 10;
+        if (c >= 'A' && c <= 'F') return c - 'A' + 10;
+        return -1;
+    };
+    if (hex.empty() || hex.size() % 2 != 0 || hex.size() > 16) return false;
+    out.clear();
+    for (std::size_t i = 0; i < hex.size(); i += 2) {
+        if (digit(hex[i]) < 0 || digit(hex[i + 1]) < 0) return false;
+        out += static_cast<char>(digit(hex[i]) * 16 + digit(hex[i + 1]));
+    }
+    return true;
+}
+
+std::string to_hex(std::string_view bytes) {
+    std::string out;
+    for (const char c : bytes)
+        out += fmt::format("{:02X}", static_cast<unsigned char>(c));
+    return out;
+}
+
+bool read_record_field(std::string_view word, RecordField& out) {
+    const std::size_t colon = word.find(':');
+    const std::string_view type = word.substr(0, colon);
+    if (colon != std::string_view::npos) out.name = word.substr(colon + 1, 40);
+    if (type.size() < 2) return false;
+    const std::string_view bits = type.substr(1);
+    out.bytes = bits == "8" ? 1 : bits == "16" ? 2 : bits == "32" ? 4 : bits == "64" ? 8 : 0;
+    out.is_signed = type[0] == 'i';
+    out.floating = type[0] == 'f';
+    if (out.floating) return out.bytes == 4 || out.bytes == 8;
+    return (type[0] == 'u' || type[0] == 'i') && (out.bytes == 1 || out.bytes == 2 || out.bytes == 4);
+}
+
+tl::unexpected<Error> wrong(std::string_view word, std::string fix) {
+    return failure(fmt::format("“{}” is not understood in a format.", word), {}, std::move(fix));
+}
+
+Result<void> read_word(std::string_view word, Format& f) {
+    const std::string_view value = word.find('=') == std::string_view::npos ? "" : word.substr(word.find('=') + 1);
+    const bool frames = f.kind == FormatKind::frames;
+    if (frames && word.starts_with("start=") && from_hex(value, f.start)) return {};
+    if (frames && word.starts_with("end=") && from_hex(value, f.end)) return {};
+    if (frames) return wrong(word, "Write start=0D end=54: the bytes of the marks in hexadecimal.");
+    if (f.kind != FormatKind::record) return wrong(word, "This format takes no further words.");
+    if (word.starts_with("sync=") && from_hex(value, f.start)) return {};
+    if (word == "little" || word == "big") {
+        f.little = word == "little";
+        return {};
+    }
+    if (find_checksum(word, f.sum)) return {};
+    RecordField field;
+    if (!read_record_field(word, field))
+        return wrong(word, "Known are sync=HEX, little, big, u8 u16 u32 i8 i16 i32 f32 f64 (each with :NAME), crc8, "
+                           "crc8-one-wire, crc16-modbus, crc16-ccitt, sum8 and xor8.");
+    f.fields.push_back(field);
+    return {};
+}
+
+} // namespace
+
+const std::string& format_kind_name(FormatKind kind) {
+    return table()[static_cast<std::size_t>(kind)].name;
+}
+
+const std::string& format_kind_title(FormatKind kind) {
+    return table()[static_cast<std::size_t>(kind)].title;
+}
+
+const std::vector<FormatKind>& all_format_kinds() {
+    static const std::vector<FormatKind> all = [] {
+        std::vector<FormatKind> out;
+        for (const Named& n : table())
+            out.push_back(n.kind);
+        return out;
+    }();
+    return all;
+}
+
+std::size_t Format::record_size() const {
+    std::size_t size = start.size() + checksum_size(sum);
+    for (const RecordField& f : fields)
+        size += static_cast<std::size_t>(f.bytes);
+    return size;
+}
+
+Result<Format> parse_format(std::string_view text) {
+    Format out;
+    bool first = true;
+    while (!text.empty()) {
+        const std::size_t end = std::min(text.find(' '), text.size());
+        const std::string_view word = text.substr(0, end);
+        text.remove_prefix(std::min(end + 1, text.size()));
+        if (word.empty()) continue;
+        if (!first) {
+            if (auto done = read_word(word, out); !done) return tl::make_unexpected(done.error());
+            continue;
+        }
+        first = false;
+        const auto known =
+            std::find_if(table().begin(), table().end(), [&](const Named& n) { return n.name == word; });
+        if (known == table().end())
+            return wrong(word, "Known are auto, table, pairs, json, senml, text, frames, record, scratchpad and "
+                               "humidity40.");
+        out.kind = known->kind;
+    }
+    if (out.kind == FormatKind::frames && out.end.empty())
+        return failure("frames need an end mark.", {}, "Write frames start=0D end=54, or only end=3B.");
+    if (out.kind == FormatKind::record && (out.fields.empty() || out.record_size() > 256))
+        return failure("a record needs fields, and is at most 256 bytes long.", {},
+                       "Write record little u16:level i16:temperature crc8.");
+    if (out.kind == FormatKind::record && out.start.empty() && out.sum == Checksum::none)
+        return failure("a record needs a sync or a checksum, or nobody knows where it starts.", {},
+                       "Add sync=AA55 or crc8.");
+    return out;
+}
+
+std::string format_text(const Format& format) {
+    std::string out = format_kind_name(format.kind);
+    if (format.kind == FormatKind::frames) {
+        if (!format.start.empty()) out += " start=" + to_hex(format.start);
+        out += " end=" + to_hex(format.end);
+    }
+    if (format.kind == FormatKind::record) {
+        if (!format.start.empty()) out += " sync=" + to_hex(format.start);
+        out += format.little ? " little" : " big";
+        for (const RecordField& f : format.fields)
+            out += fmt::format(" {}{}{}", f.floating ? 'f' : f.is_signed ? 'i' : 'u', 8 * f.bytes,
+                               f.name.empty() ? "" : ":" + f.name);
+        if (format.sum != Checksum::none) out += " " + checksum_name(format.sum);
+    }
+    return out;
+}
+
+} // namespace cognitum

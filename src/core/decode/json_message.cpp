@@ -1,0 +1,197 @@
+#include "core/decode/lines.h"
+#include "core/decode/number_text.h"
+
+#include <cmath>
+#include <nlohmann/json.hpp>
+
+namespace cognitum {
+
+namespace {
+
+using nlohmann::json;
+
+constexpr std::size_t longest_message = 65536;
+constexpr int deepest = 8;
+
+/// An absolute time as senders write it: ISO 8601, seconds or milliseconds since 1970.
+std::optional<TimeUs> absolute_time(const json& value) {
+    if (value.is_string()) {
+        const auto& text = value.get_ref<const std::string&>();
+        return text.size() >= 10 && text.find('-') == 4 ? parse_time(text) : std::nullopt;
+    }
+    if (!value.is_number()) return {};
+    const double x = value.get<double>();
+    if (x > 1e12 && x < 1e14) return from_seconds(x / 1000);
+    if (x > 1e9 && x < 1e11) return from_seconds(x);
+    return {};
+}
+
+bool is_time_name(const std::string& name) {
+    return name == "time" || name == "timestamp" || name == "ts";
+}
+
+bool flatten(const json& value, const std::string& name, int depth, FieldTable& fields, Records& out) {
+    if (depth > deepest) return false;
+    if (value.is_object()) {
+        for (const auto& [key, inner] : value.items()) {
+            if (is_time_name(key))
+                if (const auto time = absolute_time(inner)) {
+                    out.rows.back().time = time;
+                    continue;
+                }
+            if (!flatten(inner, name.empty() ? key : name + "." + key, depth + 1, fields, out)) return false;
+        }
+        return true;
+    }
+    if (value.is_array()) {
+        for (std::size_t i = 0; i < value.size(); ++i)
+            if (!flatten(value[i], name + "." + std::to_string(i), depth + 1, fields, out)) return false;
+        return true;
+    }
+    if (value.is_number()) {
+        const double x = value.get<double>();
+        if (std::isfinite(x))
+            fields.take(out, name, x);
+        else
+            fields.take(out, name, std::string_view("nan"));
+    } else if (value.is_boolean()) {
+        fields.take(out, name, value.get<bool>() ? 1.0 : 0.0);
+    } else if (value.is_null()) {
+        fields.take(out, name, std::string_view("null"));
+    } else if (value.is_string()) {
+        fields.take(out, name, value.get_ref<const std::string&>());
+    }
+    return true;
+}
+
+Reason take_object(const json& value, std::uint64_t number, FieldTable& fields, Records& out) {
+    out.begin(number);
+    if (!flatten(value, "", 0, fields, out)) {
+        out.drop();
+        return "JSON nested too deeply";
+    }
+    if (out.rows.back().count > 0) return {};
+    out.drop();
+    return "JSON without a number";
+}
+
+/// A number member of a SenML record; NaN when it is none.
+double number_of(const json& object, const char* key) {
+    const auto found = object.find(key);
+    return found != object.end() && found->is_number() ? found->get<double>() : std::nan("");
+}
+
+std::string text_of(const json& object, const char* key) {
+    const auto found = object.find(key);
+    return found != object.end() && found->is_string() ? found->get<std::string>() : std::string();
+}
+
+} // namespace
+
+std::size_t json_length(std::string_view text) {
+    int depth = 0;
+    bool quoted = false;
+    for (std::size_t i = 0; i < text.size(); ++i) {
+        const char c = text[i];
+        if (c == '\n') {
+            quoted = false; // a string does not run over a line's end
+            // An object cannot go on with an object in its next line: this one was cut.
+            if (depth > 0 && text[0] == '{' && i + 1 < text.size() && text[i + 1] == '{') return i;
+        } else if (quoted) {
+            if (c == '\\') ++i;
+            if (c == '"') quoted = false;
+        } else if (c == '"') {
+            quoted = true;
+        } else if (c == '{' || c == '[') {
+            ++depth;
+        } else if ((c == '}' || c == ']') && --depth == 0) {
+            return i + 1;
+        }
+    }
+    return 0;
+}
+
+Reason read_json_message(std::string_view text, std::uint64_t number, FieldTable& fields, Records& out) {
+    if (text.size() > longest_message) return "longer than 64 KiB";
+    const json value = json::parse(text.begin(), text.end(), nullptr, false);
+    if (value.is_discarded()) return "broken JSON";
+    if (value.is_object()) return take_object(value, number, fields, out);
+    if (!value.is_array()) return "JSON that is no object";
+    const std::size_t rows = out.rows.size();
+    const std::size_t cells = out.cells.size();
+    for (const json& item : value) {
+        const Reason reason =
+            item.is_object() ? take_object(item, number, fields, out) : Reason("JSON that is no object");
+        if (reason.empty()) continue;
+        out.rows.resize(rows); // a message is taken as a whole, or not at all
+        out.cells.resize(cells);
+        return reason;
+    }
+    return out.rows.size() > rows ? Reason() : Reason("JSON without a number");
+}
+
+bool looks_like_senml(std::string_view text) {
+    text = trimmed(text);
+    if (text.empty() || text.front() != '[' || text.size() > longest_message) return false;
+    const json value = json::parse(text.begin(), text.end(), nullptr, false);
+    if (!value.is_array() || value.empty() || !value[0].is_object()) return false;
+    bool named = false;
+    bool valued = false;
+    for (const json& item : value) {
+        if (!item.is_object()) return false;
+        named = named || item.contains("n") || item.contains("bn");
+        valued = valued || item.contains("v") || item.contains("vs") || item.contains("vb") || item.contains("bv");
+    }
+    return named && valued;
+}
+
+Reason read_senml(std::string_view text, std::uint64_t number, FieldTable& fields, Records& out) {
+    if (text.size() > longest_message) return "longer than 64 KiB";
+    const json pack = json::parse(text.begin(), text.end(), nullptr, false);
+    if (pack.is_discarded()) return "broken JSON";
+    if (!pack.is_array()) return "no SenML pack";
+    constexpr double absolute_from = 268435456; // 2^28 s, RFC 8428 section 4.5.3
+    std::string base_name;
+    std::string base_unit;
+    double base_time = 0;
+    double base_value = 0;
+    const std::size_t first_row = out.rows.size();
+    const std::size_t first_cell = out.cells.size();
+    double row_time = std::nan("");
+    for (const json& item : pack) {
+        const auto give_up = [&](Reason reason) {
+            out.rows.resize(first_row);
+            out.cells.resize(first_cell);
+            return reason;
+        };
+        if (!item.is_object()) return give_up("no SenML pack");
+        if (item.contains("bn")) base_name = text_of(item, "bn");
+        if (item.contains("bu")) base_unit = text_of(item, "bu");
+        if (item.contains("bt")) base_time = number_of(item, "bt");
+        if (item.contains("bv")) base_value = number_of(item, "bv");
+        const bool has_value = item.contains("v") || item.contains("vb") || item.contains("vs");
+        if (!has_value && !item.contains("n")) continue; // only base fields
+        const std::string name = base_name + text_of(item, "n");
+        if (name.empty()) return give_up("SenML without a name");
+        const double own_time = item.contains("t") ? number_of(item, "t") : 0;
+        const double time = base_time + own_time;
+        if (out.rows.size() == first_row || time != row_time) {
+            out.begin(number);
+            row_time = time;
+            if (time >= absolute_from && time < 1e11) out.rows.back().time = from_seconds(time);
+        }
+        const std::string unit = item.contains("u") ? text_of(item, "u") : base_unit;
+        if (item.contains("v"))
+            fields.take(out, name, number_of(item, "v") + base_value);
+        else if (const auto flag = item.find("vb"); flag != item.end() && flag->is_boolean())
+            fields.take(out, name, flag->get<bool>() ? 1.0 : 0.0);
+        else
+            fields.take(out, name, text_of(item, "vs"));
+        fields.at(name, unit);
+    }
+    if (out.cells.size() > first_cell) return {};
+    out.rows.resize(first_row);
+    return "SenML without a number";
+}
+
+} // namespace cognitum

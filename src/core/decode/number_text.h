@@ -1,0 +1,24 @@
+// A value as boards write it: "21.5", "21.5 °C", "-127", "nan", "on". Text in, number and unit out.
+#pragma once
+
+#include <limits>
+#include <string>
+#include <string_view>
+
+namespace cognitum {
+
+struct NumberText {
+    bool there = false;  ///< it is a number
+    bool failed = false; ///< it is a word for no number: nan, null, error, nothing at all
+    double value = std::numeric_limits<double>::quiet_NaN();
+    std::string unit; ///< what follows the number, as written
+};
+/// Booleans (true, on, yes) are 1 and 0. A number with anything but a unit behind it is none.
+NumberText read_number_text(std::string_view text);
+
+/// Without blanks around it.
+std::string_view trimmed(std::string_view text);
+/// True when every byte is printable text: ASCII, or UTF-8 that is well formed.
+bool is_plain_text(std::string_view line);
+
+} // namespace cognitum

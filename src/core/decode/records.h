@@ -1,0 +1,76 @@
+// What decoders give: records of named fields, as flat arrays. A field that a record did not bring has no cell; one
+// that it brought without a number has a cell with NaN.
+#pragma once
+
+#include "core/base/time.h"
+
+#include <cstdint>
+#include <limits>
+#include <optional>
+#include <string>
+#include <string_view>
+#include <vector>
+
+namespace cognitum {
+
+struct Field {
+    std::string name;    ///< empty: the format gives none; then it is known by its position
+    std::string unit;    ///< as the sender wrote it; empty: it did not
+    std::string example; ///< last text of it
+    bool numeric = false; ///< it brought a number at least once
+};
+
+struct Cell {
+    std::uint32_t field = 0; ///< index into the decoder's fields
+    double value = 0;        ///< NaN: there, and no number
+};
+
+struct Records {
+    struct Row {
+        std::uint64_t line = 0; ///< from 1; of a binary format the number of the frame
+        std::size_t first = 0, count = 0;
+        std::optional<TimeUs> time = {}; ///< when the record says so itself, absolutely
+    };
+    std::vector<Cell> cells;
+    std::vector<Row> rows;
+
+    void clear() {
+        cells.clear();
+        rows.clear();
+    }
+    void begin(std::uint64_t line) { rows.push_back({line, cells.size(), 0, {}}); }
+    void add(std::uint32_t field, double value) {
+        cells.push_back({field, value});
+        ++rows.back().count;
+    }
+    /// Takes back the row that was begun last.
+    void drop() {
+        cells.resize(rows.back().first);
+        rows.pop_back();
+    }
+    /// Value of a field in a row; empty when the row did not bring it.
+    [[nodiscard]] std::optional<double> value(std::size_t row, std::uint32_t field) const;
+};
+
+/// The fields of one stream. Noise can make up names without end: after `most_fields` no new ones are taken.
+class FieldTable {
+  public:
+    static constexpr std::size_t most_fields = 256;
+    static constexpr std::uint32_t none = std::numeric_limits<std::uint32_t>::max();
+    /// Index of the field of that name, new where it must be; `none` when there are too many.
+    std::uint32_t at(std::string_view name, std::string_view unit = {}, std::string_view example = {});
+    /// Adds a cell for what a sender wrote: a number with or without a unit, or a word for none. A word in a field
+    /// that never held a number is a label and no cell.
+    void take(Records& out, std::string_view name, std::string_view text);
+    void take(Records& out, std::string_view name, double value);
+    /// Keeps the last number as the field's example.
+    void note(std::uint32_t field, double value);
+    [[nodiscard]] std::uint32_t find(std::string_view name) const; ///< or `none`
+    [[nodiscard]] const std::vector<Field>& fields() const { return m_fields; }
+    void clear() { m_fields.clear(); }
+
+  private:
+    std::vector<Field> m_fields;
+};
+
+} // namespace cognitum
