@@ -1,6 +1,6 @@
 // A way on which a board's bytes arrive. All links look like this from above: they start, say how they are in
-// words, hand over bytes with their arrival time, come back by themselves, and take commands for the board. A link
-// lives in one thread with an event loop, never the GUI's.
+// words, hand over bytes or whole messages, come back by themselves, and take commands for the board. A link lives in
+// one thread with an event loop, never the GUI's.
 #pragma once
 
 #include "core/base/time.h"
@@ -11,7 +11,19 @@
 
 namespace cognitum {
 
-enum class LinkState { closed, opening, open, lost };
+enum class LinkState {
+    closed,
+    opening,
+    open,
+    lost, ///< it comes back by itself
+};
+
+/// A message that is whole by itself: a payload under a topic, a posted body.
+struct LinkMessage {
+    QString channel; ///< topic or path
+    QByteArray payload;
+    bool kept = false; ///< the broker kept it for whoever comes: its age is not known
+};
 
 class Link : public QObject {
     Q_OBJECT
@@ -21,15 +33,27 @@ class Link : public QObject {
 
     virtual void start() = 0;
     virtual void stop() = 0;
-    /// Bytes to the board, as they are; dropped when the link is not open.
+    /// A command to the board, as it is; dropped when the link is not open.
     virtual void send(const QByteArray& bytes) = 0;
     /// Device path or address for a person; empty when there is none yet.
     [[nodiscard]] virtual QString place() const = 0;
+    /// True when a program that opens it may ask a board for its header ("reset").
+    [[nodiscard]] virtual bool isWire() const { return false; }
+    /// For a simulated board: pulls the cable, or puts it back.
+    virtual void setPlugged(bool /*plugged*/) {}
+    /// User name and password that were asked for.
+    virtual void logIn(const QString& /*user*/, const QString& /*password*/) {}
 
   signals:
     void bytes(const QByteArray& data);
-    /// `reason` is a sentence for a person: what is wrong and what to do; empty when all is well.
+    void message(const cognitum::LinkMessage& message);
+    /// `reason` is a sentence for a person: what is wrong and what to do, or what is worth knowing; empty when all is
+    /// well.
     void stateChanged(cognitum::LinkState state, const QString& reason);
+    /// Something was found out and should stand in the plan: the speed of a port.
+    void speedFound(int baud);
+    /// It cannot go on without a user name and password; answered by logIn().
+    void secretWanted(const QString& what);
 };
 
 } // namespace cognitum

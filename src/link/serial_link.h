@@ -1,24 +1,30 @@
-// A serial port through QSerialPort: opened, watched, and opened again with growing pauses when it vanished.
-// The board's reset lines are left as they are.
+// A serial port through QSerialPort: opened, watched, and opened again with growing pauses when it vanished. Finds
+// the speed by trying, when asked. The board's reset lines are kept still unless the plan lets them move.
 #pragma once
 
+#include "core/bench/link_plan.h"
 #include "link/link.h"
 
 #include <QSerialPort>
 #include <QTimer>
+#include <memory>
 
 namespace cognitum {
+
+class SpeedSearch;
 
 class SerialLink : public Link {
     Q_OBJECT
 
   public:
-    SerialLink(QString port, int baud, QObject* parent = nullptr);
+    explicit SerialLink(const LinkPlan& plan, QObject* parent = nullptr);
+    ~SerialLink() override;
 
     void start() override;
     void stop() override;
     void send(const QByteArray& bytes) override;
     [[nodiscard]] QString place() const override { return m_port.portName(); }
+    [[nodiscard]] bool isWire() const override { return true; }
 
     /// Changes the port while closed or lost, for boards that come back elsewhere.
     void setPort(const QString& port);
@@ -27,16 +33,19 @@ class SerialLink : public Link {
     void open();
     void lose(const QString& reason);
     void onError(QSerialPort::SerialPortError error);
+    void onBytes();
+    void tryNextSpeed();
 
     QSerialPort m_port;
+    LinkPlan m_plan;
     QString m_path;
-    int m_baud;
-    QTimer m_again;
+    QTimer m_again, m_listened;
     int m_pause_ms;
     bool m_wanted = false;
+    std::unique_ptr<SpeedSearch> m_search;
 };
 
-/// A port's error in words, with what to do.
+/// A port's error in words, with what to do; for one that may not be opened, the group to join.
 QString serial_error_text(QSerialPort::SerialPortError error, const QString& port);
 
 struct PortInfo {
@@ -45,5 +54,20 @@ struct PortInfo {
 };
 /// Ports that the system lists now.
 QList<PortInfo> list_ports();
+
+/// Tells when ports come and go.
+class PortWatch : public QObject {
+    Q_OBJECT
+
+  public:
+    explicit PortWatch(QObject* parent = nullptr);
+
+  signals:
+    void changed();
+
+  private:
+    QStringList m_known;
+    QTimer m_soon;
+};
 
 } // namespace cognitum

@@ -1,63 +1,171 @@
 #include "link/simulated_link.h"
 
+#include "link/serial_link.h"
+
 #include <QCoreApplication>
 #include <QDir>
+#include <QStandardPaths>
+#include <QTcpServer>
 
 namespace cognitum {
 
-SimulatedLink::SimulatedLink(QStringList arguments, QObject* parent)
-    : Link(parent), m_arguments(std::move(arguments)), m_serial({}, 115200) {
-    m_board.setParent(this);
-    m_serial.setParent(this);
+LocalBroker::~LocalBroker() {
+    m_process.kill();
+    m_process.waitForFinished(1000);
+}
+
+int LocalBroker::port() {
+    if (m_process.state() == QProcess::Running) return m_port;
+    const QString program =
+        QStandardPaths::findExecutable(QStringLiteral("mosquitto"), {QStringLiteral("/usr/sbin"), QStringLiteral("/usr/bin")});
+    if (program.isEmpty()) {
+        m_trouble = Link::tr("There is no MQTT broker on this computer for the simulated board. Run tools/install.");
+        return 0;
+    }
+    m_folder = std::make_unique<QTemporaryDir>();
+    if (m_port == 0) { // the same port again after it was killed, so that links find it
+        QTcpServer probe;
+        probe.listen(QHostAddress::LocalHost);
+        m_port = probe.serverPort();
+    }
+    QFile settings(m_folder->filePath(QStringLiteral("broker.conf")));
+    if (!settings.open(QIODevice::WriteOnly)) {
+        m_trouble = Link::tr("The broker’s settings could not be written to %1.").arg(settings.fileName());
+        return 0;
+    }
+    settings.write(QStringLiteral("listener %1 127.0.0.1\nallow_anonymous true\npersistence false\n").arg(m_port).toUtf8());
+    settings.close();
+    m_process.setStandardErrorFile(QProcess::nullDevice());
+    m_process.setStandardOutputFile(QProcess::nullDevice());
+    m_process.start(program, {QStringLiteral("-c"), settings.fileName()});
+    if (!m_process.waitForStarted(3000)) {
+        m_trouble = Link::tr("The MQTT broker could not be started: %1.").arg(m_process.errorString());
+        return 0;
+    }
+    m_trouble.clear();
+    return m_port;
+}
+
+SimulatedBoard::SimulatedBoard(QStringList arguments, QObject* parent)
+    : QObject(parent), m_arguments(std::move(arguments)) {
+    m_process.setParent(this);
     m_arguments.append(QStringLiteral("--die-with-parent"));
-    connect(&m_serial, &Link::bytes, this, &Link::bytes);
-    connect(&m_serial, &Link::stateChanged, this, [this](LinkState state, const QString& reason) {
-        if (m_wanted) emit stateChanged(state, reason);
+    m_process.setProcessEnvironment(QProcessEnvironment::systemEnvironment());
+    connect(&m_process, &QProcess::readyReadStandardOutput, this, [this] {
+        while (m_process.canReadLine())
+            emit ready(QString::fromUtf8(m_process.readLine()).trimmed());
     });
-    connect(&m_board, &QProcess::readyReadStandardOutput, this, &SimulatedLink::onOutput);
-    connect(&m_board, &QProcess::errorOccurred, this, [this](QProcess::ProcessError error) {
+    connect(&m_process, &QProcess::errorOccurred, this, [this](QProcess::ProcessError error) {
         if (error == QProcess::FailedToStart)
-            emit stateChanged(LinkState::lost,
-                              tr("The simulated board could not be started: %1. Build cognitum-simboard "
-                                 "beside this program.")
-                                  .arg(m_board.program()));
+            emit failed(tr("The simulated board could not be started: %1. Build cognitum-simboard beside this program.")
+                            .arg(m_process.program()));
     });
 }
 
-SimulatedLink::~SimulatedLink() {
-    m_board.disconnect(this);
-    m_board.kill();
-    m_board.waitForFinished(1000);
+SimulatedBoard::~SimulatedBoard() {
+    m_process.disconnect(this);
+    m_process.kill();
+    m_process.waitForFinished(1000);
+}
+
+void SimulatedBoard::start() {
+    if (m_process.state() != QProcess::NotRunning) return;
+    m_process.start(QDir(QCoreApplication::applicationDirPath()).filePath(QStringLiteral("cognitum-simboard")), m_arguments);
+}
+
+void SimulatedBoard::stop() {
+    m_process.kill();
+    m_process.waitForFinished(1000);
+}
+
+void SimulatedBoard::command(const QByteArray& line) {
+    m_process.write(line);
+}
+
+void SimulatedBoard::setToken(const QString& token) {
+    QProcessEnvironment environment = QProcessEnvironment::systemEnvironment();
+    environment.insert(QStringLiteral("COGNITUM_TOKEN"), token);
+    m_process.setProcessEnvironment(environment);
+}
+
+namespace {
+
+QStringList of_board(const BoardUse& board, QStringList arguments) {
+    return arguments << QStringLiteral("--board") << QString::fromStdString(board.id) << QStringLiteral("--seed")
+                     << QString::number(board.link.seed);
+}
+
+} // namespace
+
+SimulatedLink::SimulatedLink(const BoardUse& board, QStringList arguments, QObject* parent)
+    : Link(parent), m_arguments(std::move(arguments)) {
+    LinkPlan wire;
+    wire.kind = LinkKind::serial;
+    wire.baud = board.link.baud;
+    wire.find_speed = board.link.find_speed;
+    m_link = std::make_unique<SerialLink>(wire);
+    // Any board of a bench may be simulated; one that Whelk Point does not have speaks as its gauge board.
+    static const QStringList known = {QStringLiteral("gauge"), QStringLiteral("shed"), QStringLiteral("pump-house")};
+    BoardUse asked = board;
+    if (!known.contains(QString::fromStdString(board.id))) asked.id = "gauge";
+    m_arguments = of_board(asked, m_arguments);
+    forward();
+}
+
+SimulatedLink::SimulatedLink(const BoardUse& board, QStringList arguments, std::unique_ptr<Link> link,
+                             std::function<QStringList()> where, const QString& token, QObject* parent)
+    : Link(parent), m_link(std::move(link)), m_arguments(of_board(board, std::move(arguments))), m_where(std::move(where)) {
+    m_token = token;
+    forward();
+}
+
+void SimulatedLink::forward() {
+    connect(m_link.get(), &Link::bytes, this, &Link::bytes);
+    connect(m_link.get(), &Link::message, this, &Link::message);
+    connect(m_link.get(), &Link::speedFound, this, &Link::speedFound);
+    connect(m_link.get(), &Link::stateChanged, this, [this](LinkState state, const QString& reason) {
+        if (m_wanted) emit stateChanged(state, reason);
+    });
 }
 
 void SimulatedLink::start() {
     m_wanted = true;
-    setPlugged(true);
+    if (m_where) m_link->start();
+    m_board = std::make_unique<SimulatedBoard>(m_where ? m_arguments + m_where() : m_arguments);
+    if (!m_token.isEmpty()) m_board->setToken(m_token);
+    connect(m_board.get(), &SimulatedBoard::failed, this,
+            [this](const QString& reason) { emit stateChanged(LinkState::lost, reason); });
+    connect(m_board.get(), &SimulatedBoard::ready, this, [this](const QString& place) {
+        auto* serial = qobject_cast<SerialLink*>(m_link.get());
+        if (!serial || m_where) return;
+        m_place = place;
+        serial->setPort(place);
+        serial->start();
+    });
+    m_board->start();
 }
 
 void SimulatedLink::stop() {
     m_wanted = false;
-    m_serial.stop();
-    setPlugged(false);
+    m_link->stop();
+    if (m_board) m_board->stop();
     emit stateChanged(LinkState::closed, {});
 }
 
-void SimulatedLink::setPlugged(bool plugged) {
-    if (!plugged) {
-        m_board.kill();
-        m_board.waitForFinished(1000);
-        return;
-    }
-    if (m_board.state() != QProcess::NotRunning) return;
-    m_board.start(QDir(QCoreApplication::applicationDirPath()).filePath(QStringLiteral("cognitum-simboard")),
-                  m_arguments);
+void SimulatedLink::send(const QByteArray& bytes) {
+    // Where the far end has no way back, its bench has: faults and probes are its business, not the board's.
+    if (m_where && m_board)
+        m_board->command(bytes);
+    else
+        m_link->send(bytes);
 }
 
-void SimulatedLink::onOutput() {
-    if (!m_board.canReadLine()) return;
-    m_port = QString::fromUtf8(m_board.readLine()).trimmed();
-    m_serial.setPort(m_port);
-    m_serial.start();
+void SimulatedLink::setPlugged(bool plugged) {
+    if (!m_board) return;
+    if (plugged)
+        m_board->start();
+    else
+        m_board->stop();
 }
 
 } // namespace cognitum

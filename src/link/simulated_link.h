@@ -1,35 +1,81 @@
-// The simulated board: starts cognitum-simboard and reaches it through SerialLink like any other port. It can be
-// unplugged and plugged in again.
+// The simulated bench: starts cognitum-simboard, beside this program, at the other end of a real link, and a broker
+// on loopback where one is needed. Each looks like the real thing from above and can be unplugged.
 #pragma once
 
-#include "link/serial_link.h"
+#include "core/bench/bench.h"
+#include "link/link.h"
 
 #include <QProcess>
+#include <QTemporaryDir>
+#include <functional>
+#include <memory>
 
 namespace cognitum {
 
+/// A broker of our own on a free port of loopback, for simulated boards; one for a bench.
+class LocalBroker {
+  public:
+    ~LocalBroker();
+    /// Port of the running broker, started on the first call; 0 with a sentence in trouble() when there is none.
+    int port();
+    [[nodiscard]] QString trouble() const { return m_trouble; }
+
+  private:
+    QProcess m_process;
+    std::unique_ptr<QTemporaryDir> m_folder;
+    int m_port = 0;
+    QString m_trouble;
+};
+
+/// Program `cognitum-simboard` with the given arguments; ends with its owner.
+class SimulatedBoard : public QObject {
+    Q_OBJECT
+
+  public:
+    SimulatedBoard(QStringList arguments, QObject* parent = nullptr);
+    ~SimulatedBoard() override;
+    void start();
+    void stop();
+    void command(const QByteArray& line); ///< on its standard input
+    /// Handed over in its environment, never in its arguments, which anybody can read.
+    void setToken(const QString& token);
+
+  signals:
+    void ready(const QString& place); ///< the first line that it printed
+    void failed(const QString& reason);
+
+  private:
+    QStringList m_arguments;
+    QProcess m_process;
+};
+
+/// A link with a simulated board at its far end.
 class SimulatedLink : public Link {
     Q_OBJECT
 
   public:
-    /// `arguments` go to cognitum-simboard, which stands beside this program.
-    explicit SimulatedLink(QStringList arguments, QObject* parent = nullptr);
-    ~SimulatedLink() override;
+    /// Serial, through a pseudo-terminal.
+    SimulatedLink(const BoardUse& board, QStringList arguments, QObject* parent = nullptr);
+    /// Around another link. `where` tells the board where that one listens, when it is started; `token` is for its
+    /// environment.
+    SimulatedLink(const BoardUse& board, QStringList arguments, std::unique_ptr<Link> link,
+                  std::function<QStringList()> where, const QString& token = {}, QObject* parent = nullptr);
 
     void start() override;
     void stop() override;
-    void send(const QByteArray& bytes) override { m_serial.send(bytes); }
-    [[nodiscard]] QString place() const override { return m_port; }
-
-    void setPlugged(bool plugged);
+    void send(const QByteArray& bytes) override;
+    [[nodiscard]] QString place() const override { return m_place.isEmpty() ? m_link->place() : m_place; }
+    [[nodiscard]] bool isWire() const override { return m_link->isWire(); }
+    void setPlugged(bool plugged) override;
 
   private:
-    void onOutput();
+    void forward();
 
+    std::unique_ptr<Link> m_link;
     QStringList m_arguments;
-    QProcess m_board;
-    SerialLink m_serial;
-    QString m_port;
+    std::function<QStringList()> m_where;
+    std::unique_ptr<SimulatedBoard> m_board;
+    QString m_place, m_token;
     bool m_wanted = false;
 };
 

@@ -1,0 +1,98 @@
+// Takes what boards post: POST /in/BOARD with a JSON body or form fields. Listens on this computer alone until told
+// wider, asks for a token where one is set, limits size and rate, and writes nothing. Its threads hand over through an
+// inbox.
+#pragma once
+
+#include "core/bench/link_plan.h"
+#include "link/inbox.h"
+#include "link/link.h"
+
+#include <QTimer>
+#include <map>
+#include <memory>
+#include <mutex>
+
+namespace cognitum {
+
+class HttpReceiver;
+
+/// One board's share of a receiver.
+class HttpLink : public Link {
+    Q_OBJECT
+
+  public:
+    HttpLink(const LinkPlan& plan, QString board, std::shared_ptr<HttpReceiver> receiver, QObject* parent = nullptr);
+    ~HttpLink() override;
+
+    void start() override;
+    void stop() override;
+    /// The board gets it as the answer to its next post.
+    void send(const QByteArray& bytes) override;
+    [[nodiscard]] QString place() const override;
+
+    void deliver(const LinkMessage& message);
+    void tell(LinkState state, const QString& reason);
+
+  private:
+    LinkPlan m_plan;
+    QString m_board;
+    std::shared_ptr<HttpReceiver> m_receiver;
+    QTimer* m_again;
+};
+
+class HttpReceiver : public QObject {
+    Q_OBJECT
+
+  public:
+    static constexpr std::size_t longest_body = 65536;
+    static constexpr int most_per_second = 200; ///< of one board
+
+    /// Port 0: any free one.
+    HttpReceiver(int port, bool wide);
+    ~HttpReceiver() override;
+
+    /// Empty, or why it does not listen.
+    QString listen();
+    [[nodiscard]] int port() const { return m_port; }
+    [[nodiscard]] bool isWide() const { return m_wide; }
+    void add(const QString& board, const std::string& token_print, HttpLink* link);
+    void remove(const QString& board);
+    void queueCommand(const QString& board, const QByteArray& line);
+    /// Posts that were refused so far, by reason.
+    [[nodiscard]] std::map<std::string, std::uint64_t> refused() const;
+
+  private:
+    struct Server; ///< of the HTTP library
+    struct Entry {
+        std::string token_print;
+        HttpLink* link = nullptr;
+        QByteArray commands;
+        std::int64_t second = 0;
+        int in_second = 0;
+    };
+    struct Arrived {
+        std::string board;
+        LinkMessage message;
+        QString refusal; ///< told to the link instead
+    };
+    struct Answer {
+        int status = 200;
+        std::string body;
+    };
+    Answer take(const std::string& board, const std::string& token, std::string body, bool too_long);
+    void drain();
+
+    int m_port;
+    bool m_wide;
+    std::unique_ptr<Server> m_server;
+    mutable std::mutex m_mutex; ///< guards what follows
+    std::map<std::string, Entry> m_entries;
+    std::map<std::string, std::uint64_t> m_refused;
+    Inbox<Arrived> m_inbox;
+};
+
+/// A fresh token, 32 hexadecimal digits from the system's randomness, and its fingerprint for the plan.
+QString new_token();
+std::string token_print(const QString& token);
+
+} // namespace cognitum

@@ -1,0 +1,80 @@
+#include "link/make_link.h"
+
+#include "link/file_link.h"
+#include "link/http_receiver.h"
+#include "link/mqtt_link.h"
+#include "link/serial_link.h"
+
+#include <QDir>
+#include <QTimer>
+
+namespace cognitum {
+
+namespace {
+
+std::shared_ptr<HttpReceiver> receiver_at(int port, bool wide, LinkServices& services) {
+    auto& known = services.receivers[{port, wide}];
+    if (auto receiver = known.lock()) return receiver;
+    auto receiver = std::make_shared<HttpReceiver>(port, wide);
+    known = receiver;
+    return receiver;
+}
+
+std::unique_ptr<Link> simulated_mqtt(const BoardUse& board, LinkServices& services) {
+    if (!services.broker) services.broker = std::make_unique<LocalBroker>();
+    LocalBroker* broker = services.broker.get();
+    LinkPlan plan = board.link;
+    plan.mqtt.host = "127.0.0.1";
+    plan.mqtt.port = broker->port();
+    const QString where = QStringLiteral("127.0.0.1:%1").arg(plan.mqtt.port);
+    const QString trouble = broker->trouble();
+    auto link = std::make_unique<SimulatedLink>(board, services.simulation_arguments, std::make_unique<MqttLink>(plan),
+                                                [where] { return QStringList{QStringLiteral("--mqtt"), where}; });
+    if (!trouble.isEmpty()) {
+        Link* told = link.get();
+        QTimer::singleShot(0, told, [told, trouble] { emit told->stateChanged(LinkState::lost, trouble); });
+    }
+    return link;
+}
+
+std::unique_ptr<Link> simulated_http(const BoardUse& board, LinkServices& services) {
+    const QString token = new_token(); // made for this run, known to the two ends alone
+    LinkPlan plan = board.link;
+    plan.http.token_print = token_print(token);
+    plan.http.wide = false;
+    const auto receiver = receiver_at(0, false, services);
+    const QString id = QString::fromStdString(board.id);
+    return std::make_unique<SimulatedLink>(
+        board, services.simulation_arguments, std::make_unique<HttpLink>(plan, id, receiver),
+        [receiver] { return QStringList{QStringLiteral("--http"), QStringLiteral("127.0.0.1:%1").arg(receiver->port())}; }, token);
+}
+
+std::unique_ptr<Link> simulated_file(const BoardUse& board, LinkServices& services) {
+    FilePlan plan = board.link.file;
+    const QString path = QDir(services.folder).filePath(QString::fromStdString(board.id) + QStringLiteral(".csv"));
+    plan.path = path.toStdString();
+    return std::make_unique<SimulatedLink>(board, services.simulation_arguments, std::make_unique<FileLink>(plan),
+                                           [path] { return QStringList{QStringLiteral("--file"), path}; });
+}
+
+} // namespace
+
+std::unique_ptr<Link> make_link(const BoardUse& board, LinkServices& services) {
+    const LinkPlan& plan = board.link;
+    switch (plan.kind) {
+    case LinkKind::none: return nullptr;
+    case LinkKind::serial: return std::make_unique<SerialLink>(plan);
+    case LinkKind::simulated: return std::make_unique<SimulatedLink>(board, services.simulation_arguments);
+    case LinkKind::mqtt:
+        return plan.simulated ? simulated_mqtt(board, services) : std::make_unique<MqttLink>(plan);
+    case LinkKind::http:
+        return plan.simulated ? simulated_http(board, services)
+                              : std::make_unique<HttpLink>(plan, QString::fromStdString(board.id),
+                                                           receiver_at(plan.http.port, plan.http.wide, services));
+    case LinkKind::file:
+        return plan.simulated ? simulated_file(board, services) : std::make_unique<FileLink>(plan.file);
+    }
+    return nullptr;
+}
+
+} // namespace cognitum

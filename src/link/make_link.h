@@ -1,0 +1,26 @@
+// From a board's plan to its link, real or simulated.
+#pragma once
+
+#include "core/bench/bench.h"
+#include "link/link.h"
+#include "link/simulated_link.h"
+
+#include <map>
+#include <memory>
+
+namespace cognitum {
+
+class HttpReceiver;
+
+/// What links of one bench share. Lives in their thread.
+struct LinkServices {
+    QStringList simulation_arguments; ///< for cognitum-simboard
+    QString folder;                   ///< for files that simulated boards write
+    std::unique_ptr<LocalBroker> broker = {};
+    std::map<std::pair<int, bool>, std::weak_ptr<HttpReceiver>> receivers = {};
+};
+
+/// Null for a board without a link.
+std::unique_ptr<Link> make_link(const BoardUse& board, LinkServices& services);
+
+} // namespace cognitum

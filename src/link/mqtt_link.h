@@ -1,0 +1,51 @@
+// A client of an MQTT broker, 3.1.1 or 5, over libmosquitto with its own thread: what it receives is handed over
+// through an inbox. Comes back by itself with growing pauses; tells messages that the broker kept, and the board's
+// will, from live ones.
+#pragma once
+
+#include "core/bench/link_plan.h"
+#include "link/inbox.h"
+#include "link/link.h"
+
+struct mosquitto;
+
+namespace cognitum {
+
+class MqttLink : public Link {
+    Q_OBJECT
+
+  public:
+    explicit MqttLink(const LinkPlan& plan, QObject* parent = nullptr);
+    ~MqttLink() override;
+
+    void start() override;
+    void stop() override;
+    void send(const QByteArray& bytes) override;
+    [[nodiscard]] QString place() const override;
+    void logIn(const QString& user, const QString& password) override;
+    /// For a broker whose port is only known when it runs.
+    void setPort(int port) { m_plan.mqtt.port = port; }
+
+  private:
+    struct Event {
+        enum class Kind { connected, disconnected, message } kind;
+        int code = 0;
+        LinkMessage message = {};
+    };
+    void push(Event event);
+    void drain();
+    void onConnected(int code);
+    void onDisconnected(int code);
+    void onMessage(const LinkMessage& message);
+    friend struct MqttCallbacks;
+
+    LinkPlan m_plan;
+    mosquitto* m_client = nullptr;
+    Inbox<Event> m_inbox;
+    bool m_wanted = false, m_knows_secret = false, m_gone = false;
+};
+
+/// Why a broker refused, in words; empty for "accepted". `version` 4 or 5.
+QString mqtt_refusal(int code, int version);
+
+} // namespace cognitum
