@@ -64,15 +64,34 @@ QString HttpReceiver::listen() {
     http.set_write_timeout(5, 0);
     http.set_keep_alive_max_count(100);
     http.set_payload_max_length(longest_body);
+    // A body that says that it is too long is not even begun to be read.
+    http.set_pre_routing_handler([](const httplib::Request& request, httplib::Response& response) {
+        const std::string length = request.get_header_value("Content-Length");
+        if (length.size() <= 5 && std::atoll(length.c_str()) <= static_cast<long long>(longest_body))
+            return httplib::Server::HandlerResponse::Unhandled;
+        response.status = 413;
+        response.set_content("body too long\n", "text/plain; charset=utf-8");
+        response.set_header("Connection", "close");
+        return httplib::Server::HandlerResponse::Handled;
+    });
+    // Without the library's own choice, which lets two programs share one port.
+    http.set_socket_options([](socket_t socket) {
+        const int yes = 1;
+        setsockopt(socket, SOL_SOCKET, SO_REUSEADDR, &yes, sizeof yes);
+    });
     http.Post(R"(/in/([A-Za-z0-9_.-]{1,80}))",
               [this](const httplib::Request& request, httplib::Response& response, const httplib::ContentReader& reader) {
                   std::string body;
                   bool too_long = false;
-                  reader([&](const char* data, std::size_t n) { // also of a body that does not say how long it is
+                  const bool whole = reader([&](const char* data, std::size_t n) { // also of a body that does not say how long it is
                       too_long = body.size() + n > longest_body;
                       if (!too_long) body.append(data, n);
                       return !too_long;
                   });
+                  if (!whole && !too_long) { // it was cut: half a message is none
+                      response.status = 400;
+                      return;
+                  }
                   const Answer answer = take(request.matches[1], token_of(request), std::move(body), too_long);
                   response.status = answer.status;
                   response.set_content(answer.body, "text/plain; charset=utf-8");

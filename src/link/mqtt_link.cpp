@@ -1,6 +1,8 @@
 #include "link/mqtt_link.h"
 
 #include <QFileInfo>
+#include <cerrno>
+#include <cstring>
 #include <mosquitto.h>
 #include <mqtt_protocol.h>
 
@@ -10,6 +12,7 @@ namespace {
 
 constexpr int keep_alive_s = 15;
 constexpr int longest_payload = 65536;
+constexpr int longest_pause_ms = 8000;
 
 /// The library wants to be started once for a program.
 void start_library() {
@@ -47,6 +50,9 @@ struct MqttCallbacks {
 
 MqttLink::MqttLink(const LinkPlan& plan, QObject* parent) : Link(parent), m_plan(plan) {
     start_library();
+    m_again.setParent(this);
+    m_again.setSingleShot(true);
+    connect(&m_again, &QTimer::timeout, this, &MqttLink::connectNow);
 }
 
 MqttLink::~MqttLink() {
@@ -90,12 +96,22 @@ void MqttLink::start() {
             }
         }
     }
+    connectNow();
+}
+
+/// The library comes back by itself once it was connected; until then it is asked again from here.
+void MqttLink::connectNow() {
+    if (!m_wanted || !m_client) return;
     const int rc = mosquitto_connect_async(m_client, m_plan.mqtt.host.c_str(), m_plan.mqtt.port, keep_alive_s);
-    if (rc != MOSQ_ERR_SUCCESS && rc != MOSQ_ERR_ERRNO)
-        emit stateChanged(LinkState::lost, tr("%1 cannot be reached: %2. It is tried again.").arg(place(), QString::fromUtf8(mosquitto_strerror(rc))));
-    else if (rc == MOSQ_ERR_ERRNO)
-        emit stateChanged(LinkState::lost, tr("No broker answers at %1. It is tried again by itself.").arg(place()));
-    mosquitto_loop_start(m_client);
+    if (rc == MOSQ_ERR_SUCCESS) {
+        mosquitto_loop_start(m_client);
+        return;
+    }
+    emit stateChanged(LinkState::lost, tr("No broker answers at %1 (%2). It is tried again by itself.")
+                                           .arg(place(), QString::fromUtf8(rc == MOSQ_ERR_ERRNO ? std::strerror(errno)
+                                                                                                : mosquitto_strerror(rc))));
+    m_again.start(m_pause_ms);
+    m_pause_ms = std::min(2 * m_pause_ms, longest_pause_ms);
 }
 
 void MqttLink::logIn(const QString& user, const QString& password) {
@@ -106,11 +122,12 @@ void MqttLink::logIn(const QString& user, const QString& password) {
     }
     if (!m_client) return;
     mosquitto_username_pw_set(m_client, user.toUtf8().constData(), password.toUtf8().constData());
-    mosquitto_reconnect_async(m_client);
+    m_again.start(0);
 }
 
 void MqttLink::stop() {
     m_wanted = false;
+    m_again.stop();
     if (m_client) {
         mosquitto_disconnect(m_client);
         mosquitto_loop_stop(m_client, true);
@@ -141,6 +158,7 @@ void MqttLink::onConnected(int code) {
         return;
     }
     m_gone = false;
+    m_pause_ms = first_pause_ms;
     for (const QString& topic : QString::fromStdString(m_plan.mqtt.topics).split(QLatin1Char(' '), Qt::SkipEmptyParts))
         if (mosquitto_subscribe(m_client, nullptr, topic.toUtf8().constData(), 1) != MOSQ_ERR_SUCCESS) {
             emit stateChanged(LinkState::open, tr("“%1” is no topic that can be subscribed to.").arg(topic));

@@ -7,6 +7,8 @@
 #include "link/inbox.h"
 #include "link/link.h"
 
+#include <QTimer>
+
 struct mosquitto;
 
 namespace cognitum {
@@ -32,6 +34,7 @@ class MqttLink : public Link {
         int code = 0;
         LinkMessage message = {};
     };
+    void connectNow();
     void push(Event event);
     void drain();
     void onConnected(int code);
@@ -42,6 +45,9 @@ class MqttLink : public Link {
     LinkPlan m_plan;
     mosquitto* m_client = nullptr;
     Inbox<Event> m_inbox;
+    static constexpr int first_pause_ms = 250;
+    QTimer m_again;
+    int m_pause_ms = first_pause_ms;
     bool m_wanted = false, m_knows_secret = false, m_gone = false;
 };
 

@@ -10,8 +10,12 @@
 namespace cognitum {
 
 LocalBroker::~LocalBroker() {
+    kill();
+}
+
+void LocalBroker::kill() {
     m_process.kill();
-    m_process.waitForFinished(1000);
+    m_process.waitForFinished(3000);
 }
 
 int LocalBroker::port() {

@@ -19,6 +19,8 @@ class LocalBroker {
     /// Port of the running broker, started on the first call; 0 with a sentence in trouble() when there is none.
     int port();
     [[nodiscard]] QString trouble() const { return m_trouble; }
+    /// Ends it as a crash would; port() starts it again where it was.
+    void kill();
 
   private:
     QProcess m_process;

@@ -1,8 +1,5 @@
 #include "session/board_feed.h"
 
-#include "link/serial_link.h"
-#include "link/simulated_link.h"
-
 #include <algorithm>
 #include <cmath>
 
@@ -10,26 +7,49 @@ namespace cognitum {
 
 namespace {
 
-int column_of(const TableDecoder& decoder, std::string_view name) {
-    const auto& names = decoder.names();
-    const auto found = std::find(names.begin(), names.end(), name);
-    return found == names.end() ? -1 : static_cast<int>(found - names.begin());
+constexpr double nan = std::numeric_limits<double>::quiet_NaN();
+
+Stream new_stream(const LinkPlan& plan) {
+    const auto format = parse_format(plan.format);
+    // A file has no arrival: what its lines say is all there is.
+    return Stream(format ? *format : Format{}, plan.kind == LinkKind::file);
 }
 
 } // namespace
 
-BoardFeed::BoardFeed(BoardUse board, LiveShare* share, Clock clock, Sink sink, QStringList simulation_arguments)
-    : m_board(std::move(board)), m_share(share), m_clock(std::move(clock)), m_sink(std::move(sink)) {
-    if (m_board.link.kind == LinkKind::serial) {
-        m_link = std::make_unique<SerialLink>(QString::fromStdString(m_board.link.port), m_board.link.baud);
-    } else if (m_board.link.kind == LinkKind::simulated) {
-        simulation_arguments << QStringLiteral("--seed") << QString::number(m_board.link.seed);
-        m_link = std::make_unique<SimulatedLink>(simulation_arguments);
-    }
+BoardFeed::BoardFeed(BoardUse board, LiveShare* share, LineStore* lines, Clock clock, Sink sink, LinkServices& services)
+    : m_board(std::move(board)),
+      m_share(share),
+      m_lines(lines),
+      m_clock(std::move(clock)),
+      m_sink(std::move(sink)),
+      m_link(make_link(m_board, services)),
+      m_stream(new_stream(m_board.link)) {
     m_share->change([&](Live& live) { live.boards[m_board.id] = LiveBoard{}; });
+    m_lines->clear(m_board.id);
     if (!m_link) return;
     connect(m_link.get(), &Link::bytes, this, &BoardFeed::take);
+    connect(m_link.get(), &Link::message, this, &BoardFeed::takeMessage);
     connect(m_link.get(), &Link::stateChanged, this, &BoardFeed::onState);
+    connect(m_link.get(), &Link::speedFound, this, [this](int baud) {
+        m_board.link.baud = baud; // the plan follows, and must not open the link anew
+        m_board.link.find_speed = false;
+        m_sink.speed_found(baud);
+    });
+    connect(m_link.get(), &Link::secretWanted, this, [this](const QString& what) {
+        m_share->change([&](Live& live) { live.boards[m_board.id].secret_wanted = what; });
+    });
+}
+
+void BoardFeed::setRoutes(std::vector<Route> routes) {
+    for (Route& route : routes)
+        for (const Route& known : m_routes)
+            if (known.reading == route.reading && known.field == route.field) {
+                route.before = known.before;
+                route.total = known.total;
+                route.first_count = known.first_count;
+            }
+    m_routes = std::move(routes);
 }
 
 void BoardFeed::start() {
@@ -41,16 +61,27 @@ void BoardFeed::send(const QByteArray& line) {
 }
 
 void BoardFeed::setPlugged(bool plugged) {
-    if (auto* simulated = qobject_cast<SimulatedLink*>(m_link.get())) simulated->setPlugged(plugged);
+    if (m_link) m_link->setPlugged(plugged);
+}
+
+void BoardFeed::logIn(const QString& user, const QString& password) {
+    m_share->change([&](Live& live) { live.boards[m_board.id].secret_wanted.clear(); });
+    if (m_link) m_link->logIn(user, password);
+}
+
+void BoardFeed::forget() {
+    m_stream = new_stream(m_board.link);
+    m_headers_seen = 0;
+    m_line_rest.clear();
+    m_line_count = 0;
+    m_rate.clear();
+    m_lines->clear(m_board.id);
 }
 
 void BoardFeed::onState(LinkState state, const QString& reason) {
     // After an opening the first line may be half a one, and the board may be another: learn anew.
-    if (state == LinkState::open) {
-        m_decoder = TableDecoder();
-        m_headers_seen = 0;
-        m_last_sequence = -1;
-        m_line_rest.clear();
+    if (state == LinkState::open && m_link->isWire() && reason.isEmpty()) {
+        forget();
         send("reset"); // a board that knows the word prints its header; others ignore it
     }
     m_share->change([&](Live& live) {
@@ -63,49 +94,117 @@ void BoardFeed::onState(LinkState state, const QString& reason) {
 
 void BoardFeed::take(const QByteArray& bytes) {
     const TimeUs arrival = m_clock();
-    m_share->change([&](Live& live) { live.boards[m_board.id].state = LinkState::open; });
-    keepLines(bytes, arrival);
-    m_batch.clear();
-    m_decoder.feed({bytes.constData(), static_cast<std::size_t>(bytes.size())}, m_batch);
+    const std::uint64_t before = m_stream.decoder().lines();
+    const auto& rows = m_stream.feed({bytes.constData(), static_cast<std::size_t>(bytes.size())}, arrival);
+    keepLines(bytes, arrival, before + 1);
     takeComments();
-    takeRows(arrival);
+    takeRows(rows);
+    tellBoard(arrival);
+}
+
+void BoardFeed::takeMessage(const LinkMessage& message) {
+    const TimeUs arrival = m_clock();
+    if (message.kept) { // whenever it was sent: shown, and no value of now
+        m_share->change([&](Live& live) { ++live.boards[m_board.id].kept; });
+        return;
+    }
+    const std::string name = message.channel.section(QLatin1Char('/'), -1).toStdString();
+    const auto& rows = m_stream.feed_message(
+        {message.payload.constData(), static_cast<std::size_t>(message.payload.size())}, name, arrival);
+    keepMessage(message, arrival, m_stream.decoder().lines());
+    takeComments();
+    takeRows(rows);
+    tellBoard(arrival);
+}
+
+void BoardFeed::tellBoard(TimeUs arrival) {
+    const Decoder& decoder = m_stream.decoder();
+    m_rate.emplace_back(arrival, decoder.lines());
+    while (m_rate.size() > 2 && m_rate[1].first < arrival - 10 * second_us)
+        m_rate.pop_front();
     m_share->change([&](Live& live) {
         LiveBoard& board = live.boards[m_board.id];
-        board.format = QString::fromStdString(m_decoder.format_text());
-        board.columns = m_decoder.names();
-        board.rejected = m_decoder.rejections().total();
-        board.rejections.clear();
-        for (const Rejection& r : m_decoder.rejections().reasons())
-            board.rejections.emplace_back(r.reason, r.count);
-        if (m_decoder.headers() > m_headers_seen + (m_headers_seen == 0 ? 1 : 0)) ++board.resets;
-        m_headers_seen = m_decoder.headers();
+        if (board.state != LinkState::open) board.reason.clear();
+        board.state = LinkState::open;
+        board.format = QString::fromStdString(decoder.format_text());
+        board.format_reason = QString::fromStdString(decoder.reason());
+        board.fields = decoder.fields();
+        board.facts = m_stream.recent_facts(arrival);
+        const StreamFacts all = m_stream.facts();
+        board.lines = all.lines;
+        board.lost = all.lost;
+        board.rejected = all.rejected;
+        board.rejections = decoder.rejections().reasons();
+        board.rejected_last = decoder.rejections().last();
+        board.last_line = arrival;
+        const double span = seconds(arrival - m_rate.front().first);
+        board.lines_per_s = span > 0 ? static_cast<double>(decoder.lines() - m_rate.front().second) / span : 0;
+        if (decoder.headers() > m_headers_seen + (m_headers_seen == 0 ? 1 : 0)) ++board.resets;
+        m_headers_seen = decoder.headers();
     });
+}
+
+/// Which of the first 64 fields each line of the last piece brought.
+std::map<std::uint64_t, std::uint64_t> BoardFeed::fieldsOfLines() const {
+    std::map<std::uint64_t, std::uint64_t> out;
+    const Records& records = m_stream.records();
+    for (const Records::Row& row : records.rows) {
+        std::uint64_t& mask = out[row.line];
+        for (std::size_t i = row.first; i < row.first + row.count; ++i)
+            if (records.cells[i].field < 64) mask |= std::uint64_t(1) << records.cells[i].field;
+    }
+    return out;
 }
 
 /// Lines for the eye, as they came; decoding does not look at these.
-void BoardFeed::keepLines(const QByteArray& bytes, TimeUs arrival) {
+void BoardFeed::keepLines(const QByteArray& bytes, TimeUs arrival, std::uint64_t first) {
+    const auto fields = fieldsOfLines();
+    const auto& rejected = m_stream.decoder().rejections().last();
     m_line_rest += bytes;
-    std::vector<LiveLine> lines;
+    std::vector<KeptLine> lines;
     qsizetype start = 0;
+    std::uint64_t number = first;
+    const auto keep = [&](std::string_view text) {
+        while (!text.empty() && (text.back() == '\r' || text.back() == ' '))
+            text.remove_suffix(1);
+        KeptLine line;
+        line.number = number++;
+        line.time = arrival;
+        line.text = text.substr(0, LineStore::longest);
+        for (char& c : line.text)
+            if (static_cast<unsigned char>(c) < 0x20) c = '.';
+        if (const auto found = fields.find(line.number); found != fields.end()) line.fields = found->second;
+        for (const RejectedLine& r : rejected)
+            if (r.line == line.number) line.rejected = r.reason;
+        if (!line.text.empty()) lines.push_back(std::move(line));
+    };
     for (qsizetype end = 0; (end = m_line_rest.indexOf('\n', start)) >= 0; start = end + 1)
-        lines.push_back(
-            {arrival, QString::fromUtf8(m_line_rest.mid(start, std::min<qsizetype>(end - start, 160))).trimmed()});
+        keep({m_line_rest.constData() + start, static_cast<std::size_t>(end - start)});
     m_line_rest.remove(0, start);
-    if (m_line_rest.size() > 4096) m_line_rest.clear();
-    m_share->change([&](Live& live) {
-        LiveBoard& board = live.boards[m_board.id];
-        for (LiveLine& line : lines) {
-            board.recent.push_back(std::move(line));
-            ++board.lines;
-        }
-        while (board.recent.size() > LiveBoard::recent_size)
-            board.recent.pop_front();
-        if (!lines.empty()) board.last_line = arrival;
-    });
+    // Frames and noise have no lines' ends: they are shown in pieces.
+    if (m_line_rest.size() > static_cast<qsizetype>(4 * LineStore::longest)) {
+        keep({m_line_rest.constData(), LineStore::longest});
+        m_line_rest.clear();
+    }
+    m_lines->add(m_board.id, std::move(lines));
+}
+
+void BoardFeed::keepMessage(const LinkMessage& message, TimeUs arrival, std::uint64_t number) {
+    KeptLine line;
+    line.number = number;
+    line.time = arrival;
+    line.text = (message.channel + QLatin1Char(' ') + QString::fromUtf8(message.payload.left(LineStore::longest)).simplified())
+                    .toStdString()
+                    .substr(0, LineStore::longest);
+    for (const auto& [at, mask] : fieldsOfLines())
+        line.fields |= mask;
+    if (const auto& last = m_stream.decoder().rejections().last(); !last.empty() && last.back().line == number)
+        line.rejected = last.back().reason;
+    m_lines->add(m_board.id, {line});
 }
 
 void BoardFeed::takeComments() {
-    for (const std::string& comment : m_decoder.take_comments()) {
+    for (const std::string& comment : m_stream.decoder().take_comments()) {
         const std::string reference = comment_value(comment, "reference");
         const bool is_answer = comment.rfind("ok", 0) == 0 || comment.rfind("error", 0) == 0;
         m_share->change([&](Live& live) {
@@ -118,48 +217,43 @@ void BoardFeed::takeComments() {
     }
 }
 
-void BoardFeed::countLost(double sequence) {
-    if (m_last_sequence >= 0 && sequence > m_last_sequence + 1)
-        m_share->change([&](Live& live) {
-            live.boards[m_board.id].lost += static_cast<std::uint64_t>(sequence - m_last_sequence - 1);
-        });
-    m_last_sequence = sequence;
+void BoardFeed::takeRows(const std::vector<Stream::Row>& rows) {
+    for (const Stream::Row& row : rows)
+        for (Route& route : m_routes)
+            takeRow(row, route);
 }
 
-void BoardFeed::takeRows(TimeUs arrival) {
-    const std::size_t rows = m_batch.rows();
-    if (rows == 0) return;
-    const int sequence = column_of(m_decoder, "seq");
-    const int sender_ms = column_of(m_decoder, "ms");
-    const auto cell = [&](std::size_t row, int column) {
-        return m_batch.values[row * m_batch.columns + static_cast<std::size_t>(column)];
-    };
-    for (std::size_t row = 0; row < rows; ++row) {
-        // Rows of one chunk arrived together; the sender's own time says how far apart they were measured.
-        TimeUs time = arrival;
-        if (sender_ms >= 0) {
-            const double behind = cell(rows - 1, sender_ms) - cell(row, sender_ms);
-            if (behind > 0 && behind < 60'000) time = arrival - static_cast<TimeUs>(behind * 1000);
-        }
-        time = std::max(time, m_last_time + 1); // no two samples at one time, none before the last
-        m_last_time = time;
-        if (sequence >= 0 && std::isfinite(cell(row, sequence))) countLost(cell(row, sequence));
-        for (const Route& route : m_routes) {
-            const int column = column_of(m_decoder, route.column);
-            if (column >= 0) m_seen.insert(route.column);
-            // What the board's program never sent is a plan, not a loss.
-            if (column < 0 && !m_decoder.names().empty() && !m_seen.count(route.column)) continue;
-            Sample sample{time, std::numeric_limits<double>::quiet_NaN(), std::numeric_limits<double>::quiet_NaN(),
-                          Cause::missing};
-            if (column >= 0) {
-                sample.raw = cell(row, column);
-                const Value value = forward(route.path, sample.raw);
-                sample.value = value.number;
-                sample.cause = value.cause;
-            }
-            m_sink(route, sample);
+void BoardFeed::takeRow(const Stream::Row& row, Route& route) {
+    const Records& records = m_stream.records();
+    const Decoder& decoder = m_stream.decoder();
+    if (!route.signal.empty())
+        if (const auto raw = records.value(row.row, decoder.field(route.signal))) m_sink.signal(route, {row.time, *raw});
+    const auto raw = records.value(row.row, decoder.field(route.field));
+    Sample sample{row.time, nan, nan, Cause::missing};
+    if (!raw) {
+        // What the board's program never sent is a plan, not a loss; and another kind of line says nothing.
+        if (m_seen.count(route.field) && decoder.is_table_row(records, row.row)) m_sink.value(route, sample, {});
+        return;
+    }
+    m_seen.insert(route.field);
+    sample.raw = *raw;
+    if (const FailureRule* failed = failed_by(route.failures, *raw, route.before, route.span)) {
+        sample.cause = Cause::failed;
+        m_sink.value(route, sample, "The part says: " + failed->means + ".");
+        return;
+    }
+    double number = *raw;
+    if (std::isfinite(number)) {
+        route.before = number;
+        if (route.counter) { // a counter that starts anew goes on from where it was
+            if (!std::isfinite(route.first_count)) route.first_count = number;
+            number = route.first_count + route.total.take(number);
         }
     }
+    const Value value = forward(route.path, number);
+    sample.value = value.number;
+    sample.cause = value.cause;
+    m_sink.value(route, sample, {});
 }
 
 } // namespace cognitum

@@ -1,8 +1,12 @@
-// One board in the ingest worker: its link, its decoder, and the readings that its columns go to.
+// One board in the ingest worker: its link, its stream, and the readings that its fields go to.
 #pragma once
 
+#include "core/analyse/signal.h"
 #include "core/bench/bench.h"
-#include "core/decode/table_decoder.h"
+#include "core/decode/failure.h"
+#include "core/decode/stream.h"
+#include "link/make_link.h"
+#include "session/line_store.h"
 #include "session/live.h"
 #include "store/sample.h"
 
@@ -14,49 +18,68 @@
 
 namespace cognitum {
 
-/// A reading of this board, ready for conversion.
+/// A reading that this board's lines bring, ready for conversion.
 struct Route {
     std::string reading;
-    std::string column; ///< the pin's label
-    Chain path;         ///< effective
+    std::string field;  ///< name in the lines
+    std::string signal; ///< field that the Raw stop looks at; empty: the same
+    Chain path;         ///< effective; without stages the number is the value
     std::optional<Bands> bands;
+    std::vector<FailureRule> failures;
+    double span = 0;      ///< of the part's range
+    bool counter = false; ///< goes on over restarts of the board
+    double before = std::numeric_limits<double>::quiet_NaN(); ///< last good raw number
+    CounterTotal total = {};
+    double first_count = std::numeric_limits<double>::quiet_NaN();
 };
 
 class BoardFeed : public QObject {
     Q_OBJECT
 
   public:
-    using Sink = std::function<void(const Route&, const Sample&)>;
-    BoardFeed(BoardUse board, LiveShare* share, Clock clock, Sink sink, QStringList simulation_arguments);
+    struct Sink {
+        std::function<void(const Route&, const Sample&, const std::string& cause)> value;
+        std::function<void(const Route&, const RawSample&)> signal;
+        std::function<void(int baud)> speed_found;
+    };
+    BoardFeed(BoardUse board, LiveShare* share, LineStore* lines, Clock clock, Sink sink, LinkServices& services);
 
     [[nodiscard]] const BoardUse& board() const { return m_board; }
-    void setRoutes(std::vector<Route> routes) { m_routes = std::move(routes); }
+    /// For tests that play the board: the plan's link, which is not opened.
+    void pretend(const LinkPlan& link) { m_board.link = link; }
+    /// Takes new routes; what is known of those that stay is kept.
+    void setRoutes(std::vector<Route> routes);
     void start();
     void send(const QByteArray& line);
     void setPlugged(bool plugged);
+    void logIn(const QString& user, const QString& password);
     /// Bytes as if from the link; for replays and tests.
     void take(const QByteArray& bytes);
+    void takeMessage(const LinkMessage& message);
 
   private:
     void onState(LinkState state, const QString& reason);
-    void takeRows(TimeUs arrival);
+    void forget();
+    void takeRows(const std::vector<Stream::Row>& rows);
+    void takeRow(const Stream::Row& row, Route& route);
     void takeComments();
-    void keepLines(const QByteArray& bytes, TimeUs arrival);
-    void countLost(double sequence);
+    void keepLines(const QByteArray& bytes, TimeUs arrival, std::uint64_t first);
+    void keepMessage(const LinkMessage& message, TimeUs arrival, std::uint64_t number);
+    void tellBoard(TimeUs arrival);
+    [[nodiscard]] std::map<std::uint64_t, std::uint64_t> fieldsOfLines() const;
 
     BoardUse m_board;
     LiveShare* m_share;
+    LineStore* m_lines;
     Clock m_clock;
     Sink m_sink;
     std::unique_ptr<Link> m_link;
     std::vector<Route> m_routes;
-    TableDecoder m_decoder;
-    RecordBatch m_batch;
+    Stream m_stream;
     QByteArray m_line_rest;
-    TimeUs m_last_time = 0;
-    double m_last_sequence = -1;
-    std::uint64_t m_headers_seen = 0;
-    std::set<std::string> m_seen; ///< columns that the lines have brought at least once
+    std::uint64_t m_line_count = 0, m_headers_seen = 0;
+    std::deque<std::pair<TimeUs, std::uint64_t>> m_rate; ///< lines up to a moment
+    std::set<std::string> m_seen; ///< fields that the lines have brought at least once
 };
 
 } // namespace cognitum

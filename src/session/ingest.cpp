@@ -1,6 +1,7 @@
 #include "session/ingest.h"
 
 #include "core/units/format.h"
+#include "core/units/unit.h"
 
 #include <QFile>
 #include <algorithm>
@@ -14,29 +15,30 @@ constexpr int commit_every_ms = 800;
 constexpr std::size_t most_waiting = 2'000'000; ///< samples kept in memory while the file cannot be written
 } // namespace
 
-Ingest::Ingest(LiveShare* share, Clock clock, QStringList simulation_arguments, bool open_links)
-    : m_share(share),
-      m_clock(std::move(clock)),
-      m_simulation_arguments(std::move(simulation_arguments)),
-      m_open_links(open_links) {
+Ingest::Ingest(LiveShare* share, LineStore* lines, Clock clock, QStringList simulation_arguments, bool open_links)
+    : m_share(share), m_lines(lines), m_clock(std::move(clock)), m_open_links(open_links) {
+    m_services.simulation_arguments = std::move(simulation_arguments);
     m_commit.setParent(this);
     m_commit.setInterval(commit_every_ms);
     connect(&m_commit, &QTimer::timeout, this, &Ingest::commit);
 }
 
-void Ingest::setPlan(const Bench& bench, const QString& path) {
+void Ingest::setPlan(const Bench& bench, const Facts& facts, const QString& path) {
     if (const std::string next = path.toStdString(); next != m_path) {
         shutDown();
         m_path = next;
         if (auto file = BenchFile::open(m_path, Access::write))
             m_file = std::make_unique<BenchFile>(std::move(*file));
     }
-    m_share->change([&](Live& live) { // codes of another wiring say nothing of this one
+    m_share->change([&](Live& live) { // numbers of another wiring or field say nothing of this one
         for (const Reading& now : bench.readings) {
             const Reading* before = m_bench.reading(now.id);
             const auto known = live.readings.find(now.id);
-            if (before && known != live.readings.end() && path_key(*before) != path_key(now))
+            if (before && known != live.readings.end() &&
+                (path_key(*before) != path_key(now) || !(before->source == now.source))) {
                 known->second.points.clear();
+                known->second.signal.clear();
+            }
         }
     });
     m_bench = bench;
@@ -44,27 +46,19 @@ void Ingest::setPlan(const Bench& bench, const QString& path) {
         const BoardUse* board = bench.board(it->first);
         it = board && board->link == it->second->board().link ? std::next(it) : m_feeds.erase(it);
     }
-    for (const BoardUse& board : bench.boards) {
-        auto& feed = m_feeds[board.id];
-        const bool is_new = !feed;
-        if (is_new)
-            feed = std::make_unique<BoardFeed>(
-                board, m_share, m_clock, [this](const Route& r, const Sample& s) { take(r, s); },
-                m_simulation_arguments);
-        std::vector<Route> routes;
-        for (const Reading& reading : bench.readings)
-            if (reading.wiring.board == board.id && !reading.wiring.pin().empty() && !reading.path.stages.empty())
-                routes.push_back({reading.id, reading.wiring.pin(), effective_path(reading), reading.bands});
-        feed->setRoutes(std::move(routes));
-        if (is_new && m_open_links) feed->start();
-    }
+    for (const BoardUse& board : bench.boards)
+        if (const auto known = m_feeds.find(board.id); known != m_feeds.end())
+            setRoutes(*known->second, facts);
+        else
+            addFeed(board, facts);
     m_share->change([&](Live& live) {
         std::erase_if(live.readings, [&](const auto& entry) { return !bench.reading(entry.first); });
         std::erase_if(live.boards, [&](const auto& entry) { return !bench.board(entry.first); });
         // The last value is shown through the new path at once, not only after the next line.
         for (const Reading& reading : bench.readings) {
             const auto known = live.readings.find(reading.id);
-            if (known == live.readings.end() || !std::isfinite(known->second.raw)) continue;
+            if (known == live.readings.end() || !std::isfinite(known->second.raw) || known->second.by_hand) continue;
+            if (known->second.value.cause == Cause::failed) continue;
             const Walk steps = walk(effective_path(reading), known->second.raw);
             known->second.value = steps.result();
             known->second.cause = steps.cause;
@@ -72,35 +66,119 @@ void Ingest::setPlan(const Bench& bench, const QString& path) {
     });
 }
 
-void Ingest::take(const Route& route, const Sample& sample) {
+void Ingest::addFeed(const BoardUse& board, const Facts& facts) {
+    if (board.link.simulated && !m_folder) m_folder = std::make_unique<QTemporaryDir>();
+    if (m_folder) m_services.folder = m_folder->path();
+    BoardFeed::Sink sink;
+    sink.value = [this](const Route& route, const Sample& sample, const std::string& cause) {
+        std::string sentence = cause;
+        if (sentence.empty() && sample.cause == Cause::missing)
+            sentence = fmt::format("The board’s lines have no column {}. Its header must name it.", route.field);
+        else if (sentence.empty() && sample.cause != Cause::none)
+            sentence = route.path.stages.empty() ? cause_text(sample.cause) : walk(route.path, sample.raw).cause;
+        take(route.reading, route.bands, sample, sentence);
+    };
+    sink.signal = [this](const Route& route, const RawSample& sample) {
+        m_share->change([&](Live& live) {
+            auto& ring = live.readings[route.reading].signal;
+            ring.push_back(sample);
+            if (ring.size() > LiveReading::ring_size) ring.pop_front();
+        });
+    };
+    sink.speed_found = [this, id = QString::fromStdString(board.id)](int baud) { emit speedFound(id, baud); };
+    // A plan is followed without its links where a test plays the boards.
+    BoardUse use = board;
+    if (!m_open_links) use.link.kind = LinkKind::none;
+    auto feed = std::make_unique<BoardFeed>(use, m_share, m_lines, m_clock, std::move(sink), m_services);
+    if (!m_open_links) feed->pretend(board.link);
+    setRoutes(*feed, facts);
+    if (m_open_links) feed->start();
+    m_feeds[board.id] = std::move(feed);
+}
+
+void Ingest::setRoutes(BoardFeed& feed, const Facts& facts) {
+    std::vector<Route> routes;
+    for (const Reading& reading : m_bench.readings) {
+        if (reading.feed() != feed.board().id) continue;
+        Route route;
+        route.reading = reading.id;
+        route.field = reading.field().empty() ? reading.id : reading.field();
+        route.signal = reading.source.signal;
+        route.path = effective_path(reading);
+        route.bands = reading.bands;
+        if (const auto known = facts.find(reading.id); known != facts.end()) {
+            route.failures = known->second.failures;
+            route.span = known->second.span;
+            route.counter = known->second.counter;
+        }
+        // A finished number may come in another unit than the reading is wanted in.
+        const std::string& unit = reading.source.unit;
+        if (reading.path.stages.empty() && !unit.empty() && !same_unit(unit, reading.quantity.unit)) {
+            const auto at_zero = convert_unit(0, unit, reading.quantity.unit);
+            const auto at_one = convert_unit(1, unit, reading.quantity.unit);
+            if (at_zero && at_one) {
+                Scale scale;
+                scale.factor.value = *at_one - *at_zero;
+                scale.offset.value = *at_zero;
+                scale.input_unit = unit;
+                scale.unit = reading.quantity.unit;
+                route.path.stages.insert(route.path.stages.begin(), scale);
+            }
+        }
+        routes.push_back(std::move(route));
+    }
+    feed.setRoutes(std::move(routes));
+}
+
+void Ingest::take(const std::string& id, const std::optional<Bands>& bands, const Sample& sample, const std::string& cause) {
     ZoneChange change;
     m_share->change([&](Live& live) {
-        LiveReading& reading = live.readings[route.reading];
+        LiveReading& reading = live.readings[id];
         reading.time = sample.time;
         reading.raw = sample.raw;
         reading.value = {sample.value, sample.cause};
-        if (sample.cause == Cause::missing)
-            reading.cause =
-                fmt::format("The board’s lines have no column {}. Its header must name it.", route.column);
-        else
-            reading.cause = sample.cause == Cause::none ? std::string() : walk(route.path, sample.raw).cause;
-        reading.points.push_back({sample.time, sample.raw, sample.value});
+        reading.cause = cause;
+        reading.by_hand = false;
+        reading.points.push_back({sample.time, sample.cause == Cause::failed ? std::nan("") : sample.raw, sample.value});
         if (reading.points.size() > LiveReading::ring_size) reading.points.pop_front();
-        const Zone next = route.bands ? next_zone(reading.zone, sample.value, *route.bands) : Zone::unknown;
+        const Zone next = bands ? next_zone(reading.zone, sample.value, *bands) : Zone::unknown;
         if (next != reading.zone && next != Zone::unknown && reading.zone != Zone::unknown)
             change = {sample.time, reading.zone, next, sample.value};
-        if (next != Zone::unknown || !route.bands) reading.zone = next;
+        if (next != Zone::unknown || !bands) reading.zone = next;
     });
     if (change.time != 0)
-        if (const Reading* reading = m_bench.reading(route.reading))
-            writeLog(route.reading, "alert",
+        if (const Reading* reading = m_bench.reading(id))
+            writeLog(id, "alert",
                      fmt::format("{}: {} at {}.", reading->name, zone_word(change.to),
                                  format_value(change.value, 0.3, reading->quantity.unit)));
-    if (!m_recording || sample.cause == Cause::missing) return;
+    if (m_recording && sample.cause != Cause::missing) record(id, sample);
+}
+
+void Ingest::record(const std::string& reading, const Sample& sample) {
     auto batch = std::find_if(m_pending.begin(), m_pending.end(),
-                              [&](const SeriesBatch& b) { return b.reading == route.reading; });
-    if (batch == m_pending.end()) batch = m_pending.insert(m_pending.end(), SeriesBatch{route.reading, {}});
+                              [&](const SeriesBatch& b) { return b.reading == reading; });
+    if (batch == m_pending.end()) batch = m_pending.insert(m_pending.end(), SeriesBatch{reading, {}});
     if (batch->samples.size() < most_waiting) batch->samples.push_back(sample);
+}
+
+void Ingest::takeByHand(const QString& id, double value, double doubt) {
+    const Reading* reading = m_bench.reading(id.toStdString());
+    if (!reading) return;
+    const Sample sample{m_clock(), std::nan(""), value, Cause::none};
+    take(reading->id, reading->bands, sample, {});
+    m_share->change([&](Live& live) {
+        LiveReading& now = live.readings[reading->id];
+        now.by_hand = true;
+        now.hand_doubt = doubt;
+    });
+    writeLog(reading->id, "by hand",
+             fmt::format("{} ± {}, read by a person.", format_value(value, doubt, reading->quantity.unit),
+                         format_value(doubt, doubt / 10, reading->quantity.unit)));
+    // Typed values are few and dear: they are kept whether a recording runs or not.
+    if (!m_recording) {
+        record(reading->id, sample);
+        commit();
+    }
 }
 
 void Ingest::startRecording() {
@@ -132,6 +210,9 @@ void Ingest::stopRecording() {
 void Ingest::shutDown() {
     stopRecording();
     m_feeds.clear();
+    m_services.receivers.clear();
+    m_services.broker.reset();
+    m_folder.reset();
     m_pending.clear();
     m_log_waiting.clear();
     m_file.reset();
@@ -189,6 +270,16 @@ void Ingest::sendCommand(const QString& board, const QString& line) {
 void Ingest::setPlugged(const QString& board, bool plugged) {
     const auto feed = m_feeds.find(board.toStdString());
     if (feed != m_feeds.end()) feed->second->setPlugged(plugged);
+}
+
+void Ingest::logIn(const QString& board, const QString& user, const QString& password) {
+    const auto feed = m_feeds.find(board.toStdString());
+    if (feed != m_feeds.end()) feed->second->logIn(user, password);
+}
+
+void Ingest::injectMessage(const QString& board, const LinkMessage& message) {
+    const auto feed = m_feeds.find(board.toStdString());
+    if (feed != m_feeds.end()) feed->second->takeMessage(message);
 }
 
 void Ingest::injectBytes(const QString& board, const QByteArray& bytes) {

@@ -9,6 +9,7 @@
 #include "store/samples.h"
 
 #include <QObject>
+#include <QTemporaryDir>
 #include <QTimer>
 #include <map>
 #include <memory>
@@ -19,27 +20,47 @@ class Ingest : public QObject {
     Q_OBJECT
 
   public:
-    Ingest(LiveShare* share, Clock clock, QStringList simulation_arguments, bool open_links = true);
+    Ingest(LiveShare* share, LineStore* lines, Clock clock, QStringList simulation_arguments, bool open_links = true);
 
+    /// What the plan and the cards together say of each reading's raw number.
+    struct RawFacts {
+        std::vector<FailureRule> failures;
+        double span = 0;
+        bool counter = false;
+    };
+    using Facts = std::map<std::string, RawFacts>; ///< by reading
     /// Takes over a plan: links that changed are opened anew, the others run on. `path` is the bench file.
-    void setPlan(const Bench& bench, const QString& path);
+    void setPlan(const Bench& bench, const Facts& facts, const QString& path);
     void startRecording();
     void stopRecording();
     /// Ends everything and commits; the object can be given a new plan afterwards.
     void shutDown();
     void sendCommand(const QString& board, const QString& line);
     void setPlugged(const QString& board, bool plugged);
-    /// Bytes as if a board had sent them; for replays and tests.
+    void logIn(const QString& board, const QString& user, const QString& password);
+    /// Bytes, or a message, as if a board had sent them; for replays and tests.
     void injectBytes(const QString& board, const QByteArray& bytes);
+    void injectMessage(const QString& board, const LinkMessage& message);
+    /// A value that a person read or counted, with its own doubt (± at 95 %).
+    void takeByHand(const QString& reading, double value, double doubt);
+
+  signals:
+    /// A port's speed was found; the plan should say so.
+    void speedFound(const QString& board, int baud);
 
   private:
-    void take(const Route& route, const Sample& sample);
+    void take(const std::string& id, const std::optional<Bands>& bands, const Sample& sample, const std::string& cause);
+    void addFeed(const BoardUse& board, const Facts& facts);
+    void setRoutes(BoardFeed& feed, const Facts& facts);
+    void record(const std::string& reading, const Sample& sample);
     void commit();
     void writeLog(const std::string& reading, const std::string& kind, const std::string& text);
 
     LiveShare* m_share;
+    LineStore* m_lines;
     Clock m_clock;
-    QStringList m_simulation_arguments;
+    LinkServices m_services;
+    std::unique_ptr<QTemporaryDir> m_folder; ///< for files that simulated boards write
     bool m_open_links;
     Bench m_bench;
     std::string m_path;

@@ -3,6 +3,7 @@
 #pragma once
 
 #include "core/analyse/health.h"
+#include "core/decode/stream.h"
 #include "core/signal_path/stage.h"
 #include "core/watch/bands.h"
 #include "link/link.h"
@@ -29,27 +30,30 @@ struct LiveReading {
     Value value = Value::none(Cause::missing); ///< corrected, with the cause when there is none
     std::string cause;                         ///< a sentence
     Zone zone = Zone::unknown;
-    std::deque<LivePoint> points; ///< the last `ring_size`
+    std::deque<LivePoint> points;  ///< the last `ring_size`
+    std::deque<RawSample> signal;  ///< of the field that the Raw stop looks at, where that is another one
+    std::int64_t count_before = 0; ///< of a counter: what was counted before the board's last restart
+    bool by_hand = false;          ///< the last value was typed or tapped
+    double hand_doubt = 0;         ///< ± of that value, at 95 %
     static constexpr std::size_t ring_size = 1200;
-};
-
-struct LiveLine {
-    TimeUs time = 0;
-    QString text;
 };
 
 struct LiveBoard {
     LinkState state = LinkState::closed;
     QString reason, port, format;
+    QString format_reason; ///< why this format, and what else it could be
     std::uint64_t lines = 0, lost = 0, rejected = 0, resets = 0;
     std::optional<TimeUs> last_line;
     QString reference;                ///< as the board says: supply or internal; empty: it does not say
-    std::vector<std::string> columns; ///< names in its header
-    std::deque<LiveLine> recent;      ///< lines as they came, comments too
-    std::vector<std::pair<std::string, std::uint64_t>> rejections; ///< reason, count
+    std::vector<Field> fields;        ///< what its lines bring, in the order of their first coming
+    StreamFacts facts;                ///< over the last ten minutes
+    double lines_per_s = 0;           ///< over the last ten seconds
+    std::vector<Rejection> rejections;
+    std::deque<RejectedLine> rejected_last;
+    std::uint64_t kept = 0; ///< messages that the broker had kept: their age is not known
+    QString secret_wanted;  ///< of what a user name and password are asked for
     QString answer;                                                ///< to the last command
     std::uint64_t answers = 0; ///< counts answers, so that a new one with the same text is seen
-    static constexpr std::size_t recent_size = 400;
 };
 
 struct LiveRecording {

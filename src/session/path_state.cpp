@@ -103,8 +103,8 @@ PathState path_state(const Session& session, const Reading& r, const Live& live,
     out.value = QStringLiteral("—");
     out.word = Session::tr("planned");
 
-    const BoardUse* use = session.bench().board(r.wiring.board);
-    const auto board = live.boards.find(r.wiring.board);
+    const BoardUse* use = session.bench().board(r.feed());
+    const auto board = live.boards.find(r.feed());
     const bool linked = use && use->link.kind != LinkKind::none && board != live.boards.end();
     const auto known = live.readings.find(r.id);
     const LiveReading* now = known == live.readings.end() ? nullptr : &known->second;
@@ -135,7 +135,8 @@ PathState path_state(const Session& session, const Reading& r, const Live& live,
         const Walk steps = walk(r.path, now->raw);
         // A pin that floats, sticks or clips gives codes, but they measure nothing.
         const auto sick = std::find_if(findings.begin(), findings.end(), [](const Finding& f) {
-            return f.id == "floating" || f.id == "stuck" || f.id == "clipped";
+            return f.stop == Stop::raw && f.severity == Severity::error && f.id != "half-lines" && f.id != "failed" &&
+                   f.id != "restarts" && f.id != "board-reference-differs";
         });
         if (sick != findings.end()) {
             raw = {Mark::bad, text(sick->id)};

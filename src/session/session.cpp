@@ -1,5 +1,7 @@
 #include "session/session.h"
 
+#include "core/plan/signal_about.h"
+
 #include "core/plan/path.h"
 #include "core/plan/wiring_steps.h"
 #include "core/uncertainty/reading_doubt.h"
@@ -28,11 +30,21 @@ TimeUs system_now() {
 
 Session::Session(SessionOptions options, QObject* parent)
     : QObject(parent), m_clock(options.clock ? options.clock : Clock(system_now)) {
-    m_loading = std::async(std::launch::async, load_catalog);
+    m_cards = std::async(std::launch::async, [] {
+                  return std::make_shared<const LoadedCatalog>(load_catalog());
+              }).share();
     m_save_soon.setSingleShot(true);
     m_save_soon.setInterval(300);
     connect(&m_save_soon, &QTimer::timeout, this, &Session::savePlan);
-    m_ingest = new Ingest(&m_share, m_clock, options.simulation_arguments, options.open_links);
+    m_ingest = new Ingest(&m_share, &m_lines, m_clock, options.simulation_arguments, options.open_links);
+    connect(m_ingest, &Ingest::speedFound, this, [this](const QString& board, int baud) {
+        edit(tr("Speed found"), [&](Bench& bench) {
+            if (BoardUse* use = bench.board(board.toStdString())) {
+                use->link.baud = baud;
+                use->link.find_speed = false;
+            }
+        });
+    });
     m_ingest->moveToThread(&m_thread);
     m_thread.setObjectName(QStringLiteral("ingest"));
     m_thread.start();
@@ -75,9 +87,44 @@ Result<void> Session::take(BenchFile file) {
     m_bench = std::move(bench);
     ++m_plan_revision;
     m_saved_at.reset();
-    onWorker([this, plan = m_bench, where = path()] { m_ingest->setPlan(plan, where); });
+    sendPlan();
     emit benchOpened();
     return {};
+}
+
+void Session::onWorker(std::function<void()> task) {
+    m_tasks.push(std::move(task), [this] {
+        QMetaObject::invokeMethod(
+            m_ingest,
+            [this] {
+                for (const auto& waiting : m_tasks.drain())
+                    waiting();
+            },
+            Qt::QueuedConnection);
+    });
+}
+
+void Session::onWorkerNow(std::function<void()> task) {
+    std::promise<void> done;
+    onWorker([&] {
+        task();
+        done.set_value();
+    });
+    done.get_future().wait();
+}
+
+/// The worker asks the cards itself, so that nobody waits for them here.
+void Session::sendPlan() {
+    onWorker([this, plan = m_bench, where = path(), cards = m_cards] {
+        const Catalog& catalog = cards.get()->catalog;
+        Ingest::Facts facts;
+        for (const Reading& reading : plan.readings) {
+            const Placed placed = place(plan, catalog, reading);
+            facts[reading.id] = {failure_rules_of(placed), part_span(placed),
+                                 about_signal(placed).kind == SignalKind::counter};
+        }
+        m_ingest->setPlan(plan, facts, where);
+    });
 }
 
 void Session::closeBench() {
@@ -132,7 +179,7 @@ void Session::applyChange(const PlanDifference& change, bool forwards) {
     apply(change, forwards, m_bench);
     ++m_plan_revision;
     m_save_soon.start();
-    onWorker([this, plan = m_bench, where = path()] { m_ingest->setPlan(plan, where); });
+    sendPlan();
     for (const auto& item : change.readings) {
         const auto& from = forwards ? item.before : item.after;
         const auto& to = forwards ? item.after : item.before;
@@ -182,7 +229,7 @@ std::vector<Finding> Session::findings(const Reading& reading, const Live& live)
     std::stable_sort(out.begin(), out.end(),
                      [](const Finding& a, const Finding& b) { return a.severity > b.severity; });
     const BoardCard* card = boardCard(reading);
-    const auto board = live.boards.find(reading.wiring.board);
+    const auto board = live.boards.find(reading.feed());
     if (card && board != live.boards.end() && !board->second.reference.isEmpty()) {
         const std::string says = board->second.reference.toStdString();
         const VoltageReference* planned = card->reference(reading.wiring.reference);
@@ -202,31 +249,50 @@ std::vector<Finding> Session::findings(const Reading& reading, const Live& live)
             out.insert(out.begin(), f);
         }
     }
-    const auto known = live.readings.find(reading.id);
-    if (card && known != live.readings.end()) {
-        std::vector<RawSample> samples;
-        for (const LivePoint& p : known->second.points)
-            samples.push_back({p.time, p.raw});
-        if (samples.size() > 300) samples.erase(samples.begin(), samples.end() - 300);
-        for (const HealthVerdict& v : judge_health(samples, card->bits)) {
-            if (v.id == "flicker") continue;
-            Finding f;
-            f.id = v.id;
-            f.severity = v.bad ? Severity::error : Severity::look;
-            f.reading = reading.id;
-            f.stop = Stop::raw;
-            std::string id = v.id;
-            id[0] = static_cast<char>(id[0] - 'a' + 'A');
-            f.message = id + ": " + v.evidence;
-            for (const std::string& cause : v.causes)
-                f.why += (f.why.empty() ? "Likely, in this order: " : "; ") + cause;
-            if (!f.why.empty()) f.why += ".";
-            f.fix = v.next_test;
-            f.action = FixAction{"Look at the raw signal", {}, static_cast<int>(Stop::raw), {}};
-            out.insert(out.begin(), f);
-        }
+    for (const HealthVerdict& v : health(reading, live)) {
+        if (v.rank == HealthRank::note || v.id == "silent") continue; // the path line tells of silence itself
+        Finding f;
+        f.id = v.id;
+        f.severity = v.bad() ? Severity::error : Severity::look;
+        f.reading = reading.id;
+        f.stop = Stop::raw;
+        f.message = v.title + ": " + v.evidence;
+        for (const std::string& cause : v.causes)
+            f.why += (f.why.empty() ? "Likely, in this order: " : "; ") + cause;
+        if (!f.why.empty()) f.why += ".";
+        f.fix = v.next_test;
+        f.action = FixAction{"Look at the raw signal", {}, static_cast<int>(Stop::raw), {}};
+        out.insert(out.begin(), f);
     }
     return out;
+}
+
+std::vector<RawSample> Session::rawSamples(const Reading& reading, const Live& live) const {
+    std::vector<RawSample> out;
+    const auto known = live.readings.find(reading.id);
+    if (known == live.readings.end()) return out;
+    if (!reading.source.signal.empty()) return {known->second.signal.begin(), known->second.signal.end()};
+    for (const LivePoint& p : known->second.points)
+        out.push_back({p.time, p.raw});
+    return out;
+}
+
+SignalAbout Session::rawAbout(const Reading& reading) const {
+    return about_signal(place(m_bench, catalog(), reading));
+}
+
+const std::vector<HealthVerdict>& Session::health(const Reading& reading, const Live& live) const {
+    Health& known = m_health[reading.id];
+    const std::int64_t second = now() / second_us;
+    const auto at = live.readings.find(reading.id);
+    const std::uint64_t revision = m_plan_revision + (at == live.readings.end() ? 0 : at->second.points.size());
+    if (known.second == second && known.revision == revision) return known.verdicts;
+    StreamFacts facts;
+    const auto board = live.boards.find(reading.feed());
+    if (board != live.boards.end()) facts = board->second.facts;
+    facts.now = now();
+    known = {second, revision, judge_health(rawSamples(reading, live), rawAbout(reading), facts)};
+    return known.verdicts;
 }
 
 Budget Session::budget(const Reading& reading, double raw, const Live& live) const {
@@ -241,18 +307,16 @@ Budget Session::budget(const Reading& reading, double raw, const Live& live) con
         // The quantisation is in the scatter of the codes as well, and is counted on its own.
         noise = std::sqrt(std::max(0.0, noise * noise - 1.0 / 12));
     }
-    return reading_budget(reading, part(reading), raw, noise, now());
-}
-
-const LoadedCatalog& Session::cards() const {
-    if (m_loading.valid()) m_cards = m_loading.get();
-    return m_cards;
+    const double card = reading.path.stages.empty() ? place(m_bench, catalog(), reading).card_doubt() : 0;
+    return reading_budget(reading, part(reading), raw, noise, now(), std::isfinite(card) ? card : 0);
 }
 
 void Session::reloadCatalog() {
-    static_cast<void>(cards()); // the first reading is over
-    m_cards = load_catalog();
+    std::promise<std::shared_ptr<const LoadedCatalog>> read;
+    read.set_value(std::make_shared<const LoadedCatalog>(load_catalog()));
+    m_cards = read.get_future().share();
     ++m_plan_revision;
+    if (m_file) sendPlan();
     emit planChanged();
 }
 
@@ -284,6 +348,19 @@ void Session::setPlugged(const std::string& board, bool plugged) {
 
 void Session::injectBytesNow(const std::string& board, const QByteArray& bytes) {
     onWorkerNow([this, id = QString::fromStdString(board), bytes] { m_ingest->injectBytes(id, bytes); });
+}
+
+void Session::injectMessageNow(const std::string& board, const LinkMessage& message) {
+    onWorkerNow([this, id = QString::fromStdString(board), message] { m_ingest->injectMessage(id, message); });
+}
+
+void Session::logIn(const std::string& board, const QString& user, const QString& password) {
+    onWorker([this, id = QString::fromStdString(board), user, password] { m_ingest->logIn(id, user, password); });
+}
+
+void Session::enterByHand(const std::string& reading, double value, double doubt) {
+    onWorkerNow([this, id = QString::fromStdString(reading), value, doubt] { m_ingest->takeByHand(id, value, doubt); });
+    emit logChanged();
 }
 
 Result<CalibrationRecord> Session::finishCalibration(const std::string& id,

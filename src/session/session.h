@@ -6,6 +6,8 @@
 #include "core/catalog/cards.h"
 #include "core/plan/findings.h"
 #include "core/uncertainty/budget.h"
+#include "core/analyse/health.h"
+#include "link/inbox.h"
 #include "session/ingest.h"
 #include "session/live.h"
 #include "session/plan_edit.h"
@@ -74,6 +76,12 @@ class Session : public QObject {
     [[nodiscard]] std::size_t wiringSteps(const std::string& reading) const;
     /// From the plan and from what arrives.
     [[nodiscard]] std::vector<Finding> findings(const Reading& reading, const Live& live) const;
+    /// Verdicts on a reading's raw signal, at most one second old.
+    [[nodiscard]] const std::vector<HealthVerdict>& health(const Reading& reading, const Live& live) const;
+    /// What the Raw stop looks at: the reading's own numbers, or the signal behind them.
+    [[nodiscard]] std::vector<RawSample> rawSamples(const Reading& reading, const Live& live) const;
+    [[nodiscard]] SignalAbout rawAbout(const Reading& reading) const;
+    [[nodiscard]] const LineStore& lines() const { return m_lines; }
     [[nodiscard]] Budget budget(const Reading& reading, double raw, const Live& live) const;
 
     void startRecording();
@@ -82,6 +90,10 @@ class Session : public QObject {
     void setPlugged(const std::string& board, bool plugged);
     /// Bytes as if the board had sent them, for replays and tests; returns when the worker has taken them.
     void injectBytesNow(const std::string& board, const QByteArray& bytes);
+    void injectMessageNow(const std::string& board, const LinkMessage& message);
+    void logIn(const std::string& board, const QString& user, const QString& password);
+    /// A value that a person read off, with its doubt (± at 95 %), in the reading's unit.
+    void enterByHand(const std::string& reading, double value, double doubt);
 
     // Proof.
     Result<CalibrationRecord> finishCalibration(const std::string& reading,
@@ -103,14 +115,11 @@ class Session : public QObject {
     void applyChange(const PlanDifference& change, bool forwards);
     void savePlan();
     void tellBoardOfReference(const Reading& reading);
-    template <typename F>
-    void onWorker(F f) {
-        QMetaObject::invokeMethod(m_ingest, f, Qt::QueuedConnection);
-    }
-    template <typename F>
-    void onWorkerNow(F f) {
-        QMetaObject::invokeMethod(m_ingest, f, Qt::BlockingQueuedConnection);
-    }
+    /// Asks the worker to do something, after everything that it was asked before.
+    void onWorker(std::function<void()> task);
+    /// And waits until it is done.
+    void onWorkerNow(std::function<void()> task);
+    void sendPlan();
 
     Clock m_clock;
     std::unique_ptr<BenchFile> m_file;
@@ -124,15 +133,24 @@ class Session : public QObject {
     };
     [[nodiscard]] const PlanView& planView() const;
     mutable PlanView m_plan_view;
-    /// The cards are read on another thread while the window is built; who asks first waits for them.
-    [[nodiscard]] const LoadedCatalog& cards() const;
-    mutable std::future<LoadedCatalog> m_loading;
-    mutable LoadedCatalog m_cards;
+    /// The cards are read on another thread while the window is built; who asks first waits for them. The worker reads
+    /// the same ones.
+    using Cards = std::shared_future<std::shared_ptr<const LoadedCatalog>>;
+    [[nodiscard]] const LoadedCatalog& cards() const { return *m_cards.get(); }
+    Cards m_cards;
+    struct Health {
+        std::int64_t second = 0;
+        std::uint64_t revision = 0;
+        std::vector<HealthVerdict> verdicts;
+    };
+    mutable std::map<std::string, Health> m_health;
     QUndoStack m_undo;
     QTimer m_save_soon;
     std::optional<TimeUs> m_saved_at;
     QString m_save_trouble;
     LiveShare m_share;
+    LineStore m_lines;
+    Inbox<std::function<void()>> m_tasks;
     QThread m_thread;
     Ingest* m_ingest; ///< lives in m_thread
 };

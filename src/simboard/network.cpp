@@ -3,6 +3,7 @@
 
 #include <atomic>
 #include <cerrno>
+#include <chrono>
 #include <cstdlib>
 #include <cstring>
 #include <fstream>
@@ -53,8 +54,7 @@ class Mqtt : public Transport {
             mqtt->m_commands += '\n';
         });
         mosquitto_reconnect_delay_set(m_client, 1, 4, true);
-        mosquitto_connect_async(m_client, m_host.c_str(), m_port, 10);
-        mosquitto_loop_start(m_client);
+        connect();
     }
     ~Mqtt() override {
         mosquitto_disconnect(m_client);
@@ -69,15 +69,28 @@ class Mqtt : public Transport {
         mosquitto_publish(m_client, nullptr, topic.c_str(), static_cast<int>(sent.bytes.size()), sent.bytes.data(), 0, sent.retained);
     }
     std::vector<std::string> receive() override {
+        connect();
         const std::lock_guard lock(m_mutex);
         return lines_of(std::exchange(m_commands, {}));
     }
     [[nodiscard]] std::string place() const override { return m_host + ":" + std::to_string(m_port); }
 
   private:
+    /// The library comes back by itself once it was connected; until then it is asked again, twice a second.
+    void connect() {
+        const auto now = std::chrono::steady_clock::now();
+        if (m_started || now < m_next_try) return;
+        m_next_try = now + std::chrono::milliseconds(500);
+        if (mosquitto_connect_async(m_client, m_host.c_str(), m_port, 10) != MOSQ_ERR_SUCCESS) return;
+        m_started = true;
+        mosquitto_loop_start(m_client);
+    }
+
     std::string m_host;
     int m_port;
     std::string m_board;
+    bool m_started = false;
+    std::chrono::steady_clock::time_point m_next_try;
     mosquitto* m_client = nullptr;
     std::mutex m_mutex;
     std::string m_commands;

@@ -47,7 +47,7 @@ const LiveReading* Context::liveReading() const {
 
 const LiveBoard* Context::liveBoard() const {
     const Reading* r = reading();
-    const auto found = r ? m_live.boards.find(r->wiring.board) : m_live.boards.end();
+    const auto found = r ? m_live.boards.find(r->feed()) : m_live.boards.end();
     return found == m_live.boards.end() ? nullptr : &found->second;
 }
 

@@ -1,7 +1,11 @@
 // The serial link on a real pseudo-terminal: bytes both ways, a cable that is pulled and put back, and reasons in
 // words.
+#include "core/simulate/wire.h"
 #include "link/serial_link.h"
+#include "link/speed_search.h"
 #include "support/pseudo_terminal.h"
+
+#include <QProcess>
 #include "support/support.h"
 
 #include <QSignalSpy>
@@ -13,12 +17,20 @@ class TestSerial : public QObject {
 
     QTemporaryDir m_folder;
 
+    static LinkPlan at(const QString& path, int baud) {
+        LinkPlan plan;
+        plan.kind = LinkKind::serial;
+        plan.port = path.toStdString();
+        plan.baud = baud;
+        return plan;
+    }
+
   private slots:
     void bytesGoBothWays() {
         const QString path = m_folder.filePath("tty1");
         test::PseudoTerminal cable(path);
         QVERIFY(cable.ok());
-        SerialLink link(path, 115200);
+        SerialLink link(at(path, 115200));
         QByteArray got;
         LinkState state = LinkState::closed;
         connect(&link, &Link::bytes, this, [&](const QByteArray& b) { got += b; });
@@ -35,7 +47,7 @@ class TestSerial : public QObject {
     void aPulledCableComesBackByItself() {
         const QString path = m_folder.filePath("tty2");
         auto cable = std::make_unique<test::PseudoTerminal>(path);
-        SerialLink link(path, 115200);
+        SerialLink link(at(path, 115200));
         QByteArray got;
         LinkState state = LinkState::closed;
         QString reason;
@@ -61,7 +73,7 @@ class TestSerial : public QObject {
 
     void aPortThatIsNotThereIsSaidAndWaitedFor() {
         const QString path = m_folder.filePath("tty3");
-        SerialLink link(path, 9600);
+        SerialLink link(at(path, 9600));
         LinkState state = LinkState::closed;
         QString reason;
         connect(&link, &Link::stateChanged, this, [&](LinkState s, const QString& r) {
@@ -75,8 +87,37 @@ class TestSerial : public QObject {
         QTRY_COMPARE_WITH_TIMEOUT(state, LinkState::open, 15000);
     }
 
+    void theSpeedIsFoundByListening() {
+        // A board at 9 600 Bd on a wire that garbles what is heard at another speed.
+        const QString path = m_folder.filePath("tty4");
+        QProcess board;
+        board.start(QStringLiteral(COGNITUM_BIN_DIR "/cognitum-simboard"),
+                    {"--link", path, "--interval", "20", "--fault", "wrong-speed", "--die-with-parent"});
+        QVERIFY(board.waitForReadyRead(10000));
+        LinkPlan plan = at(path, 115200);
+        plan.find_speed = true;
+        SerialLink link(plan);
+        int found = 0;
+        QByteArray got;
+        connect(&link, &Link::speedFound, this, [&](int baud) { found = baud; });
+        connect(&link, &Link::bytes, this, [&](const QByteArray& b) { got += b; });
+        link.start();
+        QTRY_COMPARE_WITH_TIMEOUT(found, 9600, 15000);
+        QTRY_VERIFY(got.contains("A0="));
+        link.stop();
+        board.kill();
+        board.waitForFinished();
+    }
+    void speechIsToldFromNoise() {
+        const std::string line = "12,12000,512,138,21.25,0,67\n12,13000,512,138,21.25,0,67\n";
+        QVERIFY(speech_score(line + line) > 0.95);
+        QVERIFY(speech_score(simulate::as_heard(line + line, 9600, 115200)) < 0.5);
+        QVERIFY(speech_score(simulate::as_heard(line + line + line + line, 115200, 57600)) < 0.5);
+    }
+
     void errorsSayWhatToDo() {
-        QVERIFY(serial_error_text(QSerialPort::PermissionError, "/dev/x").contains("group"));
+        const QString denied = serial_error_text(QSerialPort::PermissionError, "/proc/kmsg"); // root's, and never ours to write
+        QVERIFY2(denied.contains("usermod") || denied.contains("another program"), qPrintable(denied));
         QVERIFY(serial_error_text(QSerialPort::ResourceError, "/dev/x").contains("vanished"));
         for (int e = 0; e < 14; ++e)
             QVERIFY(serial_error_text(static_cast<QSerialPort::SerialPortError>(e), "/dev/x").contains("/dev/x"));

@@ -101,7 +101,7 @@ class TestSession : public QObject {
         }
         s.send("\nseq,ms,A0\n0,1,150\n1,2,151\n2,3,152\n");
         QCOMPARE(s.session.live().readings.at("air").raw, 152.0);
-        QVERIFY(s.session.live().boards.at("gauge").recent.size() <= LiveBoard::recent_size);
+        QVERIFY(s.session.lines().since("gauge", 0, 0, 1'000'000).size() <= LineStore::most);
     }
 
     void leavingTheBandIsOneAlert() {

@@ -104,8 +104,8 @@ Verdict check_whole_steps(const Signal& s) {
 }
 
 Verdict check_drift(const Signal& s) {
-    if (!is_steady_kind(s) || s.v.size() < 60 || s.about.fastest_per_hour <= 0) return {};
-    const std::size_t n = std::min<std::size_t>(s.v.size(), 300); // what came before may have been well
+    if (!is_steady_kind(s) || s.v.size() < 40 || s.about.fastest_per_hour <= 0) return {};
+    const std::size_t n = std::clamp<std::size_t>(s.v.size() / 2, 20, 300); // what came before may have been well
     const auto t = std::span(s.t).last(n);
     const auto v = std::span(s.v).last(n);
     const double span = t.back() - t.front();

@@ -123,9 +123,9 @@ Verdict check_jitter(const Signal& s) {
 
 constexpr Entry entries[] = {
     {"wrong-speed", "Wrong speed", check_wrong_speed},
+    {"half-lines", "Half lines", check_half_lines},
     {"silent", "Silent", check_silent},
     {"restarts", "Restarts", check_restarts},
-    {"half-lines", "Half lines", check_half_lines},
     {"duplicates", "Doubled lines", check_duplicates},
     {"reordered", "Out of order", check_reordered},
     {"clock-back", "Clock set back", check_clock_back},

@@ -26,6 +26,27 @@ std::string_view column_text(std::string_view line, char separator, std::size_t 
     return trimmed(line.substr(0, line.find(separator)));
 }
 
+/// Two or more plain names between separators: somebody begins a table.
+bool looks_like_header(std::string_view line) {
+    line = trimmed(line);
+    const std::size_t at = line.find_first_of(",;\t");
+    if (at == std::string_view::npos) return false;
+    bool start = true;
+    for (const char c : line) {
+        const bool letter = (c >= 'a' && c <= 'z') || (c >= 'A' && c <= 'Z') || c == '_';
+        const bool inner = (c >= '0' && c <= '9') || c == '.' || c == '%' || c == '/';
+        if (c == line[at]) {
+            if (start) return false;
+            start = true;
+        } else if (letter || (inner && !start)) {
+            start = false;
+        } else {
+            return false;
+        }
+    }
+    return !start;
+}
+
 } // namespace
 
 Decoder::Decoder(Format format) : m_told(format.kind != FormatKind::automatic) {
@@ -34,7 +55,7 @@ Decoder::Decoder(Format format) : m_told(format.kind != FormatKind::automatic) {
 
 void Decoder::adopt(const Format& format) {
     m_format = format;
-    m_bad = m_good_run = m_silent_bytes = 0;
+    m_bad = m_good_run = m_silent_bytes = m_taken = 0;
     m_next_try = first_try;
     m_recent.clear();
     m_frames.reset();
@@ -140,6 +161,12 @@ void Decoder::take_line(std::string_view line, Records& out) {
         if (m_comments.size() > 100) m_comments.erase(m_comments.begin());
         return;
     }
+    if (!m_told && m_format.kind != FormatKind::table && looks_like_header(line)) {
+        Format table;
+        table.kind = FormatKind::table;
+        adopt(table);
+        m_reason = "a header line names the columns";
+    }
     if (m_format.kind == FormatKind::automatic) {
         remember(line);
         return reject(is_plain_text(line) ? "text where numbers belong" : "characters that are no text", line);
@@ -149,6 +176,7 @@ void Decoder::take_line(std::string_view line, Records& out) {
     if (!reason.empty() && m_format.kind != FormatKind::pairs && looks_like_pairs(line) && is_plain_text(line))
         reason = read_pairs(line, m_line, m_fields, out);
     if (reason.empty()) {
+        ++m_taken;
         if (++m_good_run >= forget_after) m_recent.clear(), m_bad = m_tries = 0;
         return;
     }
@@ -166,6 +194,7 @@ void Decoder::take_line(std::string_view line, Records& out) {
     if (guesses.empty() || guesses.front().score < 0.7) return;
     // A table of another width is found anew as well, unless a header spoke for the first one.
     const bool other = guesses.front().format.kind != m_format.kind;
+    if (guesses.front().format.kind == FormatKind::text && m_taken > 5) return; // sentences explain anything
     const bool narrower = m_format.kind == FormatKind::table && in_a_row && (m_table.headers() == 0 || ++m_tries > 1);
     if (!other && !narrower) return;
     m_format = {};
@@ -221,6 +250,12 @@ Reason Decoder::read_table_line(std::string_view line, Records& out) {
                 out.add(m_table_fields[i], m_batch.values[row * m_batch.columns + i]);
     }
     return {};
+}
+
+bool Decoder::is_table_row(const Records& records, std::size_t row) const {
+    const Records::Row& r = records.rows[row];
+    return m_format.kind == FormatKind::table && r.count == m_table_fields.size() && r.count > 0 &&
+           records.cells[r.first].field == m_table_fields.front();
 }
 
 void Decoder::name_columns() {

@@ -35,6 +35,8 @@ class Decoder {
     [[nodiscard]] const Rejections& rejections() const { return m_rejections; }
     /// "three numbers, comma, header line", for a person.
     [[nodiscard]] std::string format_text() const;
+    /// True when a row is a line of the table, and no names and values between its lines.
+    [[nodiscard]] bool is_table_row(const Records& records, std::size_t row) const;
     /// Why this format, and what else it could be; empty when it was told.
     [[nodiscard]] const std::string& reason() const { return m_reason; }
     /// Comment lines ("# …") since the last call, without the mark.
@@ -61,7 +63,7 @@ class Decoder {
     std::string m_rest;
     bool m_skipping = false; ///< inside a line that is too long
     std::string m_recent;    ///< lines that fit nothing yet, for finding the format anew
-    std::size_t m_bad = 0, m_good_run = 0, m_silent_bytes = 0, m_next_try = 0, m_tries = 0;
+    std::size_t m_bad = 0, m_good_run = 0, m_silent_bytes = 0, m_next_try = 0, m_tries = 0, m_taken = 0;
     std::uint64_t m_line = 0, m_headers = 0;
     FieldTable m_fields;
     Rejections m_rejections;

@@ -16,6 +16,12 @@ SequenceWatch::Step SequenceWatch::take(double sequence) {
         return Step::first;
     }
     const double step = sequence - *m_last;
+    // A line that was glued together says any number; two in a row are believed.
+    if (step > implausible && !(m_odd && sequence == *m_odd + 1)) {
+        m_odd = sequence;
+        return Step::late;
+    }
+    m_odd.reset();
     if (step > 0) {
         remember();
         m_last = sequence;

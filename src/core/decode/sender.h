@@ -24,7 +24,8 @@ class SequenceWatch {
 
   private:
     static constexpr double reach = 64; ///< how far behind a line may come
-    std::optional<double> m_last;
+    static constexpr double implausible = 1000; ///< more lines than can be lost at once
+    std::optional<double> m_last, m_odd;
     std::deque<double> m_seen;
     std::uint64_t m_lost = 0, m_duplicates = 0, m_late = 0, m_restarts = 0;
 };

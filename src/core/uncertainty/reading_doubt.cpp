@@ -16,9 +16,12 @@ double correction_u(const AppliedCorrection& c, double x) {
     return std::sqrt(fitted + c.u_reference * c.u_reference);
 }
 
-Budget reading_budget(const Reading& reading, const PartCard* part, double raw, double noise, TimeUs now) {
+Budget reading_budget(const Reading& reading, const PartCard* part, double raw, double noise, TimeUs now,
+                      double card_doubt) {
     DoubtInputs inputs;
     inputs.noise = noise;
+    if (card_doubt > 0 && !reading.correction)
+        inputs.others.push_back({"part", "The part’s own limit", card_doubt / std::numbers::sqrt3});
     if (reading.correction) {
         const AppliedCorrection& c = *reading.correction;
         const Value indication = forward(reading.path, raw);

@@ -11,7 +11,9 @@
 namespace cognitum {
 
 /// Budget of a reading at a raw value. `part` may be null (no drift then); noise in the raw unit, 1 sigma.
-Budget reading_budget(const Reading& reading, const PartCard* part, double raw, double noise, TimeUs now);
+/// `card_doubt`: ± of a part that sends finished numbers, reading's unit; 0: the path's constants say it all.
+Budget reading_budget(const Reading& reading, const PartCard* part, double raw, double noise, TimeUs now,
+                      double card_doubt = 0);
 
 /// Standard uncertainty of a correction at an indication: variance of the fitted line there, and what the
 /// references share, which more points do not average away.

@@ -42,19 +42,27 @@ void StatusLine::say(const QString& sentence) {
 void StatusLine::refresh() {
     const Live& live = m_context.live();
     QStringList links;
+    std::uint64_t lost = 0;
     for (const BoardUse& use : m_context.session().bench().boards) {
         const auto found = live.boards.find(use.id);
         if (use.link.kind == LinkKind::none || found == live.boards.end()) continue;
         const LiveBoard& b = found->second;
         const QString name = from_std(use.name);
-        if (b.state == LinkState::open)
-            links << tr("%1  %2 Bd · lost lines %3")
-                         .arg(name, from_std(format_constant(use.link.baud, 7)))
-                         .arg(b.lost + b.rejected);
-        else
+        if (b.state == LinkState::open) {
+            const QString way = use.link.is_wire()                 ? tr("%1 Bd").arg(from_std(format_constant(use.link.baud, 7)))
+                                : use.link.kind == LinkKind::mqtt ? tr("broker")
+                                : use.link.kind == LinkKind::http ? tr("posts")
+                                                                  : tr("file");
+            lost += b.lost + b.rejected;
+            links << (b.last_line ? tr("%1  %2, %3 ago")
+                                        .arg(name, way, from_std(age_text(std::max<TimeUs>(second_us, m_context.session().now() - *b.last_line))))
+                                  : tr("%1  %2").arg(name, way));
+        } else {
             links << tr("◆ %1  %2")
                          .arg(name, b.state == LinkState::lost ? tr("unplugged, waiting for it") : tr("opening"));
+        }
     }
+    if (!links.isEmpty()) links << tr("lost lines %1").arg(lost);
     set_text(m_links, links.join(QStringLiteral("     ")));
     if (m_said_at != 0 && m_context.session().now() - m_said_at > 30 * second_us) {
         m_said_at = 0;

@@ -114,11 +114,11 @@ void CalibratePage::buildCapture(QVBoxLayout* layout) {
     connect(m_take, &QPushButton::clicked, this, &CalibratePage::takePoint);
     connect(m_probe, &QComboBox::activated, this, [this] {
         if (const Reading* r = context().reading())
-            context().session().sendCommand(r->wiring.board, m_probe->currentData().toString());
+            context().session().sendCommand(r->feed(), m_probe->currentData().toString());
     });
     connect(read, &QPushButton::clicked, this, [this] {
         if (const Reading* r = context().reading())
-            context().session().sendCommand(r->wiring.board, QStringLiteral("thermometer"));
+            context().session().sendCommand(r->feed(), QStringLiteral("thermometer"));
     });
 }
 
@@ -301,7 +301,7 @@ void CalibratePage::refresh() {
                 .arg(m_points.size()));
     for (NumberField* field : {m_value, m_doubt})
         field->setUnit(from_std(unit_symbol(r->quantity.unit)));
-    const BoardUse* use = context().session().bench().board(r->wiring.board);
+    const BoardUse* use = context().session().bench().board(r->feed());
     m_simulated->setVisible(use && use->link.kind == LinkKind::simulated);
     if (const LiveBoard* board = context().liveBoard(); board && board->answers != m_answers) {
         m_answers = board->answers;

@@ -3,16 +3,12 @@
 
 #include "ui/page.h"
 
-#include <QLineEdit>
-#include <QListWidget>
-
-class QCPBars;
-class QCPGraph;
-
 namespace cognitum {
 
 class LinkBox;
-class Plot;
+class RawLines;
+class RawPlots;
+class RawSide;
 class TextLabel;
 
 class RawPage : public Page {
@@ -20,7 +16,7 @@ class RawPage : public Page {
 
   public:
     explicit RawPage(Context& context);
-    [[nodiscard]] QWidget* side() override { return m_side; }
+    [[nodiscard]] QWidget* side() override;
 
   protected:
     void refresh() override;
@@ -28,28 +24,15 @@ class RawPage : public Page {
     void keyPressEvent(QKeyEvent* event) override;
 
   private:
-    void buildSide();
-    void refreshPlots(const LiveReading& live, int bits);
-    void refreshLines(const LiveBoard& board, const std::string& column);
-    void ask();
+    void refreshHealth(const std::vector<HealthVerdict>& verdicts, bool samples);
+    [[nodiscard]] QString emptyText(const Reading& reading, const BoardUse* use, const LiveBoard* board) const;
 
     LinkBox* m_link;
     QWidget* m_content;
-    TextLabel *m_trace_note, *m_empty;
-    Plot* m_trace;
-    QCPGraph *m_graph, *m_now;
-    Plot* m_codes;
-    QCPBars* m_bars;
-    TextLabel* m_lines_note;
-    QListWidget* m_lines;
-    QString m_lines_key;
-    bool m_paused = false;
-    QList<TextLabel*> m_figures;
-    TextLabel* m_health;
-    QWidget* m_side;
-    QLineEdit* m_command;
-    TextLabel* m_answer;
-    QWidget* m_simulated;
+    TextLabel *m_empty, *m_health;
+    RawPlots* m_plots;
+    RawLines* m_lines;
+    RawSide* m_side;
 };
 
 } // namespace cognitum

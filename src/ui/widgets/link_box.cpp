@@ -1,94 +1,335 @@
 #include "ui/widgets/link_box.h"
 
+#include "core/decode/format.h"
+#include "core/units/format.h"
+#include "link/http_receiver.h"
 #include "link/serial_link.h"
 #include "ui/widgets/parts.h"
 
-#include <QGridLayout>
-#include <QLineEdit>
+#include <QFileDialog>
+#include <QHBoxLayout>
 
 namespace cognitum {
 
 namespace {
+
 const QString simulated_id = QStringLiteral("simulated:");
+enum Page { serial_page, mqtt_page, http_page, file_page };
+
+QHBoxLayout* row_in(QWidget* widget, int spacing) {
+    auto* row = new QHBoxLayout(widget);
+    row->setContentsMargins(0, 0, 0, 0);
+    row->setSpacing(spacing);
+    return row;
 }
+
+QLineEdit* field(const char* name, const QString& about, const QString& hint) {
+    auto* edit = new QLineEdit;
+    edit->setObjectName(QLatin1String(name));
+    edit->setAccessibleName(about);
+    edit->setToolTip(about);
+    edit->setPlaceholderText(hint);
+    return edit;
+}
+
+QCheckBox* check(const char* name, const QString& text) {
+    auto* box = new QCheckBox(text);
+    box->setObjectName(QLatin1String(name));
+    return box;
+}
+
+} // namespace
 
 LinkBox::LinkBox(Context& context, QWidget* parent) : QWidget(parent), m_context(context) {
     Theme& theme = context.theme();
-    auto* grid = new QGridLayout(this);
-    grid->setContentsMargins(0, 0, 0, 0);
-    grid->setHorizontalSpacing(theme.px(8));
-    m_port = new QComboBox;
-    m_port->setObjectName(QStringLiteral("linkPort"));
-    m_port->setAccessibleName(tr("Port"));
-    m_port->setEditable(true);
-    m_port->setMinimumWidth(theme.px(220));
-    m_port->lineEdit()->setPlaceholderText(tr("choose a port, or type its path"));
-    m_speed = new QComboBox;
-    m_speed->setObjectName(QStringLiteral("linkSpeed"));
-    m_speed->setAccessibleName(tr("Speed"));
-    for (const int baud : {9600, 19200, 38400, 57600, 115200, 230400, 250000, 500000, 1000000})
-        m_speed->addItem(tr("%1 Bd").arg(baud), baud);
-    m_speed->setCurrentIndex(m_speed->findData(115200));
+    auto* box = new QVBoxLayout(this);
+    box->setContentsMargins(0, 0, 0, 0);
+    box->setSpacing(theme.px(6));
+    m_choice = new QWidget;
+    auto* row = row_in(m_choice, theme.px(8));
+    m_kind = new QComboBox;
+    m_kind->setObjectName(QStringLiteral("linkKind"));
+    m_kind->setAccessibleName(tr("Kind of link"));
+    m_kind->addItem(tr("Port"), serial_page);
+    m_kind->addItem(tr("MQTT broker"), mqtt_page);
+    m_kind->addItem(tr("HTTP posts"), http_page);
+    m_kind->addItem(tr("File"), file_page);
+    row->addWidget(m_kind);
+    m_fields = new QStackedWidget;
+    m_fields->setSizePolicy(QSizePolicy::Preferred, QSizePolicy::Fixed);
+    for (QWidget* page : {serialFields(), mqttFields(), httpFields(), fileFields()})
+        m_fields->addWidget(page);
+    row->addWidget(m_fields, 1);
+    m_format = new QComboBox;
+    m_format->setObjectName(QStringLiteral("linkFormat"));
+    m_format->setAccessibleName(tr("Format of the lines"));
+    m_format->setEditable(true);
+    m_format->setMinimumWidth(theme.px(130));
+    for (const FormatKind kind : all_format_kinds())
+        if (kind != FormatKind::frames && kind != FormatKind::record)
+            m_format->addItem(kind == FormatKind::automatic ? tr("format found") : from_std(format_kind_name(kind)),
+                              from_std(format_kind_name(kind)));
+    m_format->setToolTip(
+        tr("Found from what arrives; or type: frames start=0D end=54, record little u16:level crc8"));
+    row->addWidget(m_format);
     m_open = make_button(tr("Connect"), QStringLiteral("linkOpen"), true);
-    m_close = make_button(tr("Disconnect"), QStringLiteral("linkClose"));
+    row->addWidget(m_open);
+    box->addWidget(m_choice);
+    box->addWidget(secretRow());
+    auto* below = new QHBoxLayout;
     m_state = new TextLabel(theme, TextLabel::Role::soft);
     m_state->setObjectName(QStringLiteral("linkState"));
-    grid->addWidget(m_port, 0, 0);
-    grid->addWidget(m_speed, 0, 1);
-    grid->addWidget(m_open, 0, 2);
-    grid->setColumnStretch(3, 1);
-    grid->addWidget(m_state, 1, 0, 1, 4);
-    grid->addWidget(m_close, 1, 4);
-    connect(m_open, &QPushButton::clicked, this, &LinkBox::connectPort);
-    connect(m_close, &QPushButton::clicked, this, &LinkBox::disconnectPort);
-    connect(m_port->lineEdit(), &QLineEdit::returnPressed, this, &LinkBox::connectPort);
+    below->addWidget(m_state, 1);
+    m_close = make_button(tr("Disconnect"), QStringLiteral("linkClose"));
+    below->addWidget(m_close);
+    box->addLayout(below);
+
+    connect(m_kind, &QComboBox::currentIndexChanged, m_fields, &QStackedWidget::setCurrentIndex);
+    connect(m_open, &QPushButton::clicked, this, &LinkBox::connectLink);
+    connect(m_close, &QPushButton::clicked, this, &LinkBox::disconnectLink);
+    connect(m_port->lineEdit(), &QLineEdit::returnPressed, this, &LinkBox::connectLink);
+    for (QLineEdit* edit : {m_broker, m_topics, m_path, m_http_port})
+        connect(edit, &QLineEdit::returnPressed, this, &LinkBox::connectLink);
+    connect(new PortWatch(this), &PortWatch::changed, this, &LinkBox::listPorts);
     connect(&context, &Context::refreshed, this, [this] {
         if (isVisible()) refresh();
     });
 }
 
+QWidget* LinkBox::serialFields() {
+    Theme& theme = m_context.theme();
+    auto* page = new QWidget;
+    auto* row = row_in(page, theme.px(8));
+    m_port = new QComboBox;
+    m_port->setObjectName(QStringLiteral("linkPort"));
+    m_port->setAccessibleName(tr("Port"));
+    m_port->setEditable(true);
+    m_port->setMinimumWidth(theme.px(150));
+    m_port->lineEdit()->setPlaceholderText(tr("choose a port, or type its path"));
+    m_speed = new QComboBox;
+    m_speed->setObjectName(QStringLiteral("linkSpeed"));
+    m_speed->setAccessibleName(tr("Speed"));
+    m_speed->addItem(tr("find the speed"), 0);
+    for (const int baud : {9600, 19200, 38400, 57600, 115200, 230400, 250000, 500000, 1000000})
+        m_speed->addItem(tr("%1 Bd").arg(from_std(format_constant(baud, 7))), baud);
+    m_speed->setCurrentIndex(m_speed->findData(115200));
+    row->addWidget(m_port, 1);
+    row->addWidget(m_speed);
+    return page;
+}
+
+QWidget* LinkBox::mqttFields() {
+    auto* page = new QWidget;
+    auto* row = row_in(page, m_context.theme().px(8));
+    m_broker = field("linkBroker", tr("Broker, with its port"), tr("localhost:1883"));
+    m_topics = field("linkTopics", tr("Topics, with + and # for any; blanks between"), tr("shed/#"));
+    m_tls = check("linkTls", tr("TLS"));
+    m_version_5 = check("linkVersion5", tr("version 5"));
+    m_log_in = check("linkLogIn", tr("log in"));
+    m_log_in->setToolTip(
+        tr("User name and password are asked for each time; they are never written into the bench."));
+    row->addWidget(m_broker, 2);
+    row->addWidget(m_topics, 2);
+    for (QCheckBox* box : {m_tls, m_version_5, m_log_in})
+        row->addWidget(box);
+    return page;
+}
+
+QWidget* LinkBox::httpFields() {
+    Theme& theme = m_context.theme();
+    auto* page = new QWidget;
+    auto* row = row_in(page, theme.px(8));
+    m_http_port = field("linkHttpPort", tr("Port to listen on"), tr("8765"));
+    m_http_port->setMaximumWidth(theme.px(70));
+    m_wide = check("linkWide", tr("from other computers"));
+    m_wide->setToolTip(tr("Off: only programs on this computer can post. On: a token is needed."));
+    auto* fresh = make_link(tr("New token"), QStringLiteral("linkToken"));
+    m_token = new TextLabel(theme, TextLabel::Role::mono_small);
+    m_token->setObjectName(QStringLiteral("linkTokenText"));
+    m_token->setTextInteractionFlags(Qt::TextSelectableByMouse | Qt::TextSelectableByKeyboard);
+    connect(fresh, &QPushButton::clicked, this, [this] {
+        const QString token = new_token();
+        m_token_print = token_print(token);
+        set_text(m_token, tr("%1 (shown once: put it into the board’s program)").arg(token));
+    });
+    row->addWidget(m_http_port);
+    row->addWidget(m_wide);
+    row->addWidget(fresh);
+    row->addWidget(m_token, 1);
+    return page;
+}
+
+QWidget* LinkBox::fileFields() {
+    auto* page = new QWidget;
+    auto* row = row_in(page, m_context.theme().px(8));
+    m_path = field("linkPath", tr("File, or folder of files, that the board or its logger writes"),
+                   tr("/home/me/log.csv"));
+    m_follow = check("linkFollow", tr("follow as it grows"));
+    m_follow->setChecked(true);
+    auto* browse = make_link(tr("Choose …"), QStringLiteral("linkBrowse"));
+    connect(browse, &QPushButton::clicked, this, [this] {
+        const QString path = QFileDialog::getOpenFileName(this, tr("File of lines"));
+        if (!path.isEmpty()) m_path->setText(path);
+    });
+    row->addWidget(m_path, 1);
+    row->addWidget(browse);
+    row->addWidget(m_follow);
+    return page;
+}
+
+QWidget* LinkBox::secretRow() {
+    m_secret = new QWidget;
+    auto* row = row_in(m_secret, m_context.theme().px(8));
+    m_user = field("linkUser", tr("User name"), tr("user name"));
+    m_password = field("linkPassword", tr("Password"), tr("password"));
+    m_password->setEchoMode(QLineEdit::Password);
+    auto* enter = make_button(tr("Log in"), QStringLiteral("linkSecret"), true);
+    const auto log_in = [this] {
+        m_context.session().logIn(m_board, m_user->text(), m_password->text());
+        m_password->clear();
+    };
+    connect(enter, &QPushButton::clicked, this, log_in);
+    connect(m_password, &QLineEdit::returnPressed, this, log_in);
+    row->addWidget(m_user);
+    row->addWidget(m_password);
+    row->addWidget(enter);
+    row->addStretch(1);
+    return m_secret;
+}
+
 void LinkBox::setBoard(const std::string& board) {
     if (board == m_board && m_port->count() > 0) return refresh();
     m_board = board;
+    m_complaint.clear();
+    m_token_print.clear();
     listPorts();
-    const BoardUse* use = m_context.session().bench().board(board);
-    if (use) {
-        m_port->setEditText(use->link.kind == LinkKind::simulated ? tr("simulated board")
-                                                                  : from_std(use->link.port));
-        const int index = m_speed->findData(use->link.baud);
-        if (index >= 0) m_speed->setCurrentIndex(index);
-    }
+    if (const BoardUse* use = m_context.session().bench().board(board)) showPlan(use->link);
     refresh();
 }
 
+void LinkBox::showPlan(const LinkPlan& plan) {
+    m_kind->setCurrentIndex(plan.kind == LinkKind::mqtt   ? mqtt_page
+                            : plan.kind == LinkKind::http ? http_page
+                            : plan.kind == LinkKind::file ? file_page
+                                                          : serial_page);
+    m_port->setEditText(plan.kind == LinkKind::simulated ? tr("simulated board") : from_std(plan.port));
+    const int index = m_speed->findData(plan.find_speed ? 0 : plan.baud);
+    if (index >= 0) m_speed->setCurrentIndex(index);
+    m_broker->setText(QStringLiteral("%1:%2").arg(from_std(plan.mqtt.host)).arg(plan.mqtt.port));
+    m_topics->setText(from_std(plan.mqtt.topics));
+    m_tls->setChecked(plan.mqtt.tls);
+    m_version_5->setChecked(plan.mqtt.version == 5);
+    m_log_in->setChecked(plan.mqtt.log_in);
+    m_http_port->setText(QString::number(plan.http.port));
+    m_wide->setChecked(plan.http.wide);
+    m_token_print = plan.http.token_print;
+    set_text(m_token, plan.http.token_print.empty() ? tr("no token yet") : tr("token set"));
+    m_path->setText(from_std(plan.file.path));
+    m_follow->setChecked(plan.file.follow);
+    const int format = m_format->findData(from_std(plan.format));
+    if (format >= 0)
+        m_format->setCurrentIndex(format);
+    else
+        m_format->setEditText(from_std(plan.format));
+}
+
 void LinkBox::listPorts() {
+    const QString typed = m_port->currentText();
     m_port->clear();
     for (const PortInfo& port : list_ports())
         m_port->addItem(port.about.isEmpty() ? port.path : QStringLiteral("%1  (%2)").arg(port.path, port.about),
                         port.path);
     m_port->addItem(tr("simulated board"), simulated_id);
+    m_port->setEditText(typed);
 }
 
-void LinkBox::connectPort() {
+bool LinkBox::readPlan(LinkPlan& plan, QString& trouble) const {
+    const int format = m_format->findText(m_format->currentText());
+    plan.format =
+        (format >= 0 ? m_format->itemData(format).toString() : m_format->currentText()).trimmed().toStdString();
+    if (const auto read = parse_format(plan.format); !read) {
+        trouble = from_std(read.error().text());
+        return false;
+    }
+    plan.simulated = false;
+    switch (m_kind->currentIndex()) {
+    case mqtt_page: {
+        const QString broker = m_broker->text().trimmed();
+        const QString host = broker.section(QLatin1Char(':'), 0, 0);
+        const int port = broker.contains(QLatin1Char(':')) ? broker.section(QLatin1Char(':'), 1).toInt()
+                                                           : (m_tls->isChecked() ? 8883 : 1883);
+        if (host.isEmpty() || port <= 0 || port > 65535) {
+            trouble = tr("Type the broker’s name and port, such as localhost:1883.");
+            return false;
+        }
+        plan.kind = LinkKind::mqtt;
+        plan.mqtt.host = host.toStdString();
+        plan.mqtt.port = port;
+        plan.mqtt.topics = m_topics->text().trimmed().isEmpty() ? "#" : m_topics->text().trimmed().toStdString();
+        plan.mqtt.tls = m_tls->isChecked();
+        plan.mqtt.version = m_version_5->isChecked() ? 5 : 4;
+        plan.mqtt.log_in = m_log_in->isChecked();
+        return true;
+    }
+    case http_page: {
+        const int port = m_http_port->text().toInt();
+        if (port <= 0 || port > 65535) {
+            trouble = tr("Type a port from 1 to 65 535, such as 8765.");
+            return false;
+        }
+        if (m_wide->isChecked() && m_token_print.empty()) {
+            trouble = tr("Make a token first: without one anybody in the network could post.");
+            return false;
+        }
+        plan.kind = LinkKind::http;
+        plan.http = {port, m_wide->isChecked(), m_token_print};
+        return true;
+    }
+    case file_page:
+        if (m_path->text().trimmed().isEmpty()) {
+            trouble = tr("Type the path of a file or a folder.");
+            return false;
+        }
+        plan.kind = LinkKind::file;
+        plan.file = {m_path->text().trimmed().toStdString(), m_follow->isChecked(), 0};
+        return true;
+    default: break;
+    }
     const QString text = m_port->currentText().trimmed();
     const int index = m_port->findText(text);
     const QString port = index >= 0 ? m_port->itemData(index).toString() : text;
     if (port.isEmpty()) {
-        set_text(m_state, tr("Choose a port first, or type its path, such as /dev/ttyUSB0."));
-        return;
+        trouble = tr("Choose a port first, or type its path, such as /dev/ttyUSB0.");
+        return false;
     }
     const int baud = m_speed->currentData().toInt();
+    plan.kind = port == simulated_id ? LinkKind::simulated : LinkKind::serial;
+    plan.port = port == simulated_id ? std::string() : port.toStdString();
+    plan.find_speed = baud == 0 && port != simulated_id;
+    if (baud > 0) plan.baud = baud;
+    if (port == simulated_id && plan.seed == 0) plan.seed = 20261;
+    return true;
+}
+
+void LinkBox::complain(const QString& sentence) {
+    m_complaint = sentence;
+    set_text(m_state, sentence);
+}
+
+void LinkBox::connectLink() {
+    const BoardUse* use = m_context.session().bench().board(m_board);
+    if (!use) return;
+    LinkPlan plan = use->link;
+    QString trouble;
+    if (!readPlan(plan, trouble)) return complain(trouble);
+    m_complaint.clear();
     m_context.session().edit(tr("Connect board"), [&](Bench& bench) {
-        BoardUse* use = bench.board(m_board);
-        if (!use) return;
-        use->link.kind = port == simulated_id ? LinkKind::simulated : LinkKind::serial;
-        use->link.port = port == simulated_id ? std::string() : port.toStdString();
-        use->link.baud = baud;
-        if (port == simulated_id && use->link.seed == 0) use->link.seed = 20261;
+        if (BoardUse* board = bench.board(m_board)) board->link = plan;
     });
 }
 
-void LinkBox::disconnectPort() {
+void LinkBox::disconnectLink() {
+    m_complaint.clear();
     m_context.session().edit(tr("Disconnect board"), [&](Bench& bench) {
         if (BoardUse* use = bench.board(m_board)) use->link.kind = LinkKind::none;
     });
@@ -98,27 +339,38 @@ void LinkBox::refresh() {
     const BoardUse* use = m_context.session().bench().board(m_board);
     const bool linked = use && use->link.kind != LinkKind::none;
     m_close->setVisible(linked);
-    for (QWidget* w :
-         {static_cast<QWidget*>(m_port), static_cast<QWidget*>(m_speed), static_cast<QWidget*>(m_open)})
-        w->setVisible(!linked);
+    m_choice->setVisible(!linked);
     m_open->setEnabled(use);
     const auto found = m_context.live().boards.find(m_board);
-    if (!linked || found == m_context.live().boards.end()) {
-        if (!linked && !m_state->text().startsWith(tr("Choose"))) set_text(m_state, tr("Not connected."));
+    const LiveBoard* board = found == m_context.live().boards.end() ? nullptr : &found->second;
+    m_secret->setVisible(linked && board && !board->secret_wanted.isEmpty());
+    if (!linked || !board) {
+        set_text(m_state, m_complaint.isEmpty() ? tr("Not connected.") : m_complaint);
+        m_state->setColour({});
         return;
     }
-    const LiveBoard& board = found->second;
-    if (!board.reason.isEmpty())
-        set_text(m_state, board.reason);
-    else if (board.state == LinkState::open)
-        set_text(m_state, tr("Connected to %1: %2 lines, %3 lost, %4 rejected")
-                              .arg(board.port.isEmpty() ? from_std(use->name) : board.port)
-                              .arg(board.lines)
-                              .arg(board.lost)
-                              .arg(board.rejected));
+    QString text;
+    if (!board->reason.isEmpty())
+        text = board->reason;
+    else if (board->state == LinkState::open)
+        text = tr("Connected to %1: %2 lines, %3 lost, %4 rejected")
+                   .arg(board->port.isEmpty() ? from_std(use->name) : board->port)
+                   .arg(board->lines)
+                   .arg(board->lost)
+                   .arg(board->rejected);
+    else if (board->state == LinkState::closed)
+        text = tr("Closed.");
     else
-        set_text(m_state, tr("Opening …"));
-    m_state->setColour(board.state == LinkState::lost ? m_context.theme().colours().bad : QColor());
+        text = tr("Opening …");
+    if (board->state == LinkState::open && !board->rejections.empty()) {
+        text += tr(" (%1)").arg(from_std(board->rejections.front().reason));
+        m_state->setToolTip(
+            tr("Last set aside: %1")
+                .arg(board->rejected_last.empty() ? QString() : from_std(board->rejected_last.back().text)));
+    }
+    if (board->kept > 0) text += tr("; %1 kept by the broker").arg(board->kept);
+    set_text(m_state, text);
+    m_state->setColour(board->state == LinkState::lost ? m_context.theme().colours().bad : QColor());
 }
 
 } // namespace cognitum

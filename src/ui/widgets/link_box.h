@@ -1,14 +1,20 @@
-// How a board is reached: a port that the system lists or one that is typed, its speed, and one button.
+// How a board is reached: a row that chooses the kind of link and its particulars, connects and disconnects, and says
+// how it goes in words.
 #pragma once
 
+#include "core/bench/link_plan.h"
 #include "ui/context.h"
 
+#include <QCheckBox>
 #include <QComboBox>
+#include <QLineEdit>
 #include <QPushButton>
+#include <QStackedWidget>
 #include <QWidget>
 
 namespace cognitum {
 
+class PortWatch;
 class TextLabel;
 
 class LinkBox : public QWidget {
@@ -19,17 +25,33 @@ class LinkBox : public QWidget {
     void setBoard(const std::string& board);
 
   private:
-    void refresh();
+    QWidget* serialFields();
+    QWidget* mqttFields();
+    QWidget* httpFields();
+    QWidget* fileFields();
+    QWidget* secretRow();
     void listPorts();
-    void connectPort();
-    void disconnectPort();
+    void showPlan(const LinkPlan& plan);
+    /// What the fields say; false with a sentence when something is missing.
+    bool readPlan(LinkPlan& plan, QString& trouble) const;
+    void connectLink();
+    void disconnectLink();
+    void refresh();
+    void complain(const QString& sentence);
 
     Context& m_context;
     std::string m_board;
-    QComboBox* m_port;
-    QComboBox* m_speed;
+    QComboBox *m_kind, *m_port, *m_speed, *m_format;
+    QStackedWidget* m_fields;
+    QLineEdit *m_broker, *m_topics, *m_path, *m_http_port;
+    QCheckBox *m_tls, *m_version_5, *m_log_in, *m_wide, *m_follow;
+    TextLabel* m_token;
+    std::string m_token_print;
     QPushButton *m_open, *m_close;
+    QWidget *m_choice, *m_secret;
+    QLineEdit *m_user, *m_password;
     TextLabel* m_state;
+    QString m_complaint; ///< shown until something is changed
 };
 
 } // namespace cognitum
