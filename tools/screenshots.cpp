@@ -1,7 +1,7 @@
 // Makes the pictures of docs/screenshots from the demo bench, with a clock that stands still and the simulated
 // board inside this program, so that the same source always gives the same pictures. Run it through
 // tools/screenshots.
-#include "core/simulate/gauge_board.h"
+#include "core/simulate/board.h"
 #include "ui/shell/main_window.h"
 #include "ui/stops/calibrate_page.h"
 
@@ -24,11 +24,10 @@ namespace {
 class Theatre {
   public:
     Theatre(Theme& theme, const QString& folder, QSize size)
-        : m_now(*parse_time("2026-11-25T14:31:00Z")),
+        : m_now(*parse_time("2026-11-25T14:11:00Z")),
           m_session(options()),
           m_window(m_session, theme),
-          m_out(folder),
-          m_board({20261, 1000, {}}, m_now) {
+          m_out(folder) {
         m_window.resize(size);
         m_window.show();
     }
@@ -45,19 +44,34 @@ class Theatre {
             !opened)
             qFatal("%s", opened.error().text().c_str());
         m_session.startRecording();
-        send(QByteArray::fromStdString(m_board.reset(m_now)));
-        run(150);
+        for (const std::string& name : simulate::board_names()) {
+            m_boards[name] = simulate::make_board(name, {20261, 0, 0}, m_now);
+            for (const simulate::Sent& sent : m_boards[name]->start(m_now))
+                hear(name, sent);
+        }
+        m_boards["gauge"]->command("wave off", m_now); // the wave is wanted for the last half minute alone
+        run(20 * 60 - 30);
+        m_boards["gauge"]->command("wave on", m_now);
+        run(30);
     }
 
-    /// Lets the board send for so many seconds.
+    /// Lets the boards send for so many seconds.
     void run(int seconds_long) {
         for (int i = 0; i < seconds_long; ++i) {
-            m_now += second_us;
-            send(QByteArray::fromStdString(m_board.measure(m_now)));
+            const TimeUs second = m_now + second_us;
+            for (auto& [name, board] : m_boards)
+                while (board->next() <= second) {
+                    m_now = std::max(m_now.load(), board->next());
+                    for (const simulate::Sent& sent : board->step(m_now))
+                        hear(name, sent);
+                }
+            m_now = second;
         }
         settle();
     }
-    void tell(const std::string& command) { send(QByteArray::fromStdString(m_board.command(command, m_now))); }
+    void tell(const std::string& command, const std::string& board = "gauge") {
+        hear(board, {m_now, {}, m_boards[board]->command(command, m_now), false});
+    }
 
     void takePoint(const std::string& probe, int reference, const QString& value) {
         tell(probe);
@@ -101,14 +115,21 @@ class Theatre {
         o.open_links = false;
         return o;
     }
-    void send(const QByteArray& bytes) { m_session.injectBytesNow("gauge", bytes); }
+    void hear(const std::string& board, const simulate::Sent& sent) {
+        const QByteArray bytes = QByteArray::fromStdString(sent.bytes);
+        if (sent.retained || (sent.channel.empty() && board != "gauge")) return;
+        if (board == "gauge" || board == "beacon-log")
+            m_session.injectBytesNow(board, bytes);
+        else
+            m_session.injectMessageNow(board, {QString::fromStdString(sent.channel), bytes, false});
+    }
 
     std::atomic<TimeUs> m_now;
     QTemporaryDir m_home;
     Session m_session;
     MainWindow m_window;
     QDir m_out;
-    simulate::GaugeBoard m_board;
+    std::map<std::string, std::unique_ptr<simulate::Board>> m_boards;
 };
 
 } // namespace
@@ -238,11 +259,30 @@ int main(int argc, char** argv) {
         stage.run(20);
         stage.shoot(QStringLiteral("mended"));
     }
-    if (wanted.contains(QStringLiteral("fault"))) {
+    if (want("raw-sick")) { // hum, looked at fast enough to be told
+        stage.window().context().selectReading("rock");
         stage.window().showStop(3);
-        stage.tell("fault unplugged-sensor");
-        stage.run(40);
-        stage.shoot(QStringLiteral("fault"));
+        stage.tell("wave off");
+        stage.tell("interval 5");
+        stage.tell("fault hum");
+        stage.run(8);
+        stage.shoot(QStringLiteral("raw-sick"));
+        stage.tell("fault none");
+        stage.tell("interval 1000");
+        stage.tell("wave on");
+        stage.run(5);
+    }
+    if (wanted.contains(QStringLiteral("raw-pulse"))) {
+        stage.window().context().selectReading("pulse");
+        stage.window().showStop(3);
+        stage.shoot(QStringLiteral("raw-pulse"));
+    }
+    if (wanted.contains(QStringLiteral("raw-tide"))) {
+        stage.window().context().selectReading("tide-pool");
+        stage.window().showStop(3);
+        stage.tell("fault no-echo", "shed");
+        stage.run(60);
+        stage.shoot(QStringLiteral("raw-tide"));
     }
     if (wanted.contains(QStringLiteral("plan"))) {
         stage.window().context().selectReading("rock");

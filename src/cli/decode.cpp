@@ -34,18 +34,19 @@ void print_for_a_person(const Decoder& decoder, const Records& records, std::siz
         for (std::size_t i = r.first; i < r.first + r.count; ++i) {
             const Field& field = decoder.fields()[records.cells[i].field];
             const double value = records.cells[i].value;
-            line += fmt::format(" {}={}{}", field.name, std::isfinite(value) ? fmt::format("{}", value) : "no number",
-                                field.unit.empty() ? "" : " " + field.unit);
+            line +=
+                fmt::format(" {}={}{}", field.name, std::isfinite(value) ? fmt::format("{}", value) : "no number",
+                            field.unit.empty() ? "" : " " + field.unit);
         }
         std::fputs((line + "\n").c_str(), stdout);
     }
     if (shown < records.rows.size())
         std::fputs(fmt::format("… and {} more records\n", records.rows.size() - shown).c_str(), stdout);
     for (const Rejection& r : decoder.rejections().reasons())
-        std::fputs(fmt::format("rejected: {} × {}; first in line {}: {}\n", r.count, r.reason, r.first_line,
-                               r.first_text)
-                       .c_str(),
-                   stdout);
+        std::fputs(
+            fmt::format("rejected: {} × {}; first in line {}: {}\n", r.count, r.reason, r.first_line, r.first_text)
+                .c_str(),
+            stdout);
 }
 
 } // namespace
@@ -63,27 +64,26 @@ int run_decode(const std::string& input, const std::string& format, long head, b
     const std::size_t shown = head >= 0 ? std::min(all, static_cast<std::size_t>(head)) : all;
     const auto nothing = [&] {
         const std::string why = bytes->empty() ? "nothing is in it" : no_format_reason(*bytes);
-        return complain({"no record was found: " + why + ".", input + ":1",
-                         wanted->kind == FormatKind::automatic ? "Name its format with --format."
-                                                               : "Try --format auto."});
+        return complain(
+            {"no record was found: " + why + ".", input + ":1",
+             wanted->kind == FormatKind::automatic ? "Name its format with --format." : "Try --format auto."});
     };
     if (!json && all == 0) return nothing();
     if (!json) {
         print_for_a_person(decoder, records, head >= 0 ? shown : std::min<std::size_t>(all, 20));
         return done;
     }
-    const bool unnamed = std::all_of(decoder.fields().begin(), decoder.fields().end(),
-                                     [](const Field& f) { return f.name == "value" || f.name.starts_with("value "); });
+    const bool unnamed = std::all_of(decoder.fields().begin(), decoder.fields().end(), [](const Field& f) {
+        return f.name == "value" || f.name.starts_with("value ");
+    });
     Json list = Json::array();
     for (std::size_t row = 0; row < shown; ++row)
         list.push_back(record_json(records, row, decoder.fields(), !unnamed));
     Json reasons = Json::array();
     const Rejections& rejected = decoder.rejections();
     for (const Rejection& r : rejected.reasons())
-        reasons.push_back({{"reason", r.reason},
-                           {"count", r.count},
-                           {"first_line", r.first_line},
-                           {"first_text", r.first_text}});
+        reasons.push_back(
+            {{"reason", r.reason}, {"count", r.count}, {"first_line", r.first_line}, {"first_text", r.first_text}});
     Json units = Json::object();
     for (const Field& f : decoder.fields())
         if (!f.unit.empty()) units[f.name] = f.unit;

@@ -68,8 +68,9 @@ int run(int argc, char** argv) {
 
     CLI::App* decode = verb("decode", "bytes as a board sent them, to records");
     decode->add_option("input", a)->required();
-    decode->add_option("--format", decode_format, "auto, table, pairs, json, senml, text, scratchpad, humidity40, "
-                                                  "\"frames start=0D end=54\", \"record little u16:level crc8\"");
+    decode->add_option("--format", decode_format,
+                       "auto, table, pairs, json, senml, text, scratchpad, humidity40, "
+                       "\"frames start=0D end=54\", \"record little u16:level crc8\"");
     decode->add_option("--head", head, "only the first records");
     decode->callback([&] { code = run_decode(a, decode_format, head, json); });
 

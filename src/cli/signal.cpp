@@ -39,8 +39,7 @@ Result<SignalAbout> read_about(const std::vector<std::string>& arguments) {
             continue;
         }
         const NumberText number = read_number_text(text);
-        if (!number.there)
-            return failure(fmt::format("“{}” holds no number.", argument), {}, "Write bits=10.");
+        if (!number.there) return failure(fmt::format("“{}” holds no number.", argument), {}, "Write bits=10.");
         if (key == "bits" && number.value >= 1 && number.value <= 32) {
             const SignalAbout codes = about_codes(static_cast<int>(number.value));
             about.bits = codes.bits;
@@ -105,7 +104,8 @@ Result<std::vector<RawSample>> read_series(const std::string& path) {
 
 void print_for_a_person(const SignalFigures& f, const SignalAbout& about, const MainsShare& mains,
                         const std::vector<HealthVerdict>& verdicts) {
-    std::string out = fmt::format("{} values, {} without a number, one every {:.4g} s\n", f.n, f.failed, f.interval_s);
+    std::string out =
+        fmt::format("{} values, {} without a number, one every {:.4g} s\n", f.n, f.failed, f.interval_s);
     out += fmt::format("mean {:.6g}, scatter {:.4g}, peak to peak {:.6g}, noise {:.4g}\n", f.mean, f.sd,
                        f.peak_to_peak, f.noise);
     if (about.bits > 0) out += fmt::format("good bits {:.1f} of {}\n", f.effective_bits, about.bits);

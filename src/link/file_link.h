@@ -1,5 +1,5 @@
-// A file, or the files of a folder in the order of their names, as if a board sent them: at once, at the pace at which
-// they were recorded, or faster; and on as the last one grows.
+// A file, or the files of a folder in the order of their names, as if a board sent them: at once, at the pace at
+// which they were recorded, or faster; and on as the last one grows.
 #pragma once
 
 #include "core/bench/link_plan.h"

@@ -12,7 +12,8 @@ namespace cognitum {
 namespace {
 
 std::int64_t this_second() {
-    return std::chrono::duration_cast<std::chrono::seconds>(std::chrono::steady_clock::now().time_since_epoch()).count();
+    return std::chrono::duration_cast<std::chrono::seconds>(std::chrono::steady_clock::now().time_since_epoch())
+        .count();
 }
 
 /// Takes as long for a wrong token as for a right one.
@@ -79,24 +80,25 @@ QString HttpReceiver::listen() {
         const int yes = 1;
         setsockopt(socket, SOL_SOCKET, SO_REUSEADDR, &yes, sizeof yes);
     });
-    http.Post(R"(/in/([A-Za-z0-9_.-]{1,80}))",
-              [this](const httplib::Request& request, httplib::Response& response, const httplib::ContentReader& reader) {
-                  std::string body;
-                  bool too_long = false;
-                  const bool whole = reader([&](const char* data, std::size_t n) { // also of a body that does not say how long it is
-                      too_long = body.size() + n > longest_body;
-                      if (!too_long) body.append(data, n);
-                      return !too_long;
-                  });
-                  if (!whole && !too_long) { // it was cut: half a message is none
-                      response.status = 400;
-                      return;
-                  }
-                  const Answer answer = take(request.matches[1], token_of(request), std::move(body), too_long);
-                  response.status = answer.status;
-                  response.set_content(answer.body, "text/plain; charset=utf-8");
-                  if (too_long) response.set_header("Connection", "close");
-              });
+    http.Post(R"(/in/([A-Za-z0-9_.-]{1,80}))", [this](const httplib::Request& request, httplib::Response& response,
+                                                      const httplib::ContentReader& reader) {
+        std::string body;
+        bool too_long = false;
+        const bool whole =
+            reader([&](const char* data, std::size_t n) { // also of a body that does not say how long it is
+                too_long = body.size() + n > longest_body;
+                if (!too_long) body.append(data, n);
+                return !too_long;
+            });
+        if (!whole && !too_long) { // it was cut: half a message is none
+            response.status = 400;
+            return;
+        }
+        const Answer answer = take(request.matches[1], token_of(request), std::move(body), too_long);
+        response.status = answer.status;
+        response.set_content(answer.body, "text/plain; charset=utf-8");
+        if (too_long) response.set_header("Connection", "close");
+    });
     http.set_error_handler([](const httplib::Request&, httplib::Response& response) {
         if (response.body.empty()) response.set_content("Post to /in/BOARD.\n", "text/plain; charset=utf-8");
     });
@@ -104,7 +106,8 @@ QString HttpReceiver::listen() {
     if (m_port == 0)
         m_port = http.bind_to_any_port(host);
     else if (!http.bind_to_port(host, m_port))
-        return HttpLink::tr("Port %1 is taken by another program. Choose another port, or end that program.").arg(m_port);
+        return HttpLink::tr("Port %1 is taken by another program. Choose another port, or end that program.")
+            .arg(m_port);
     if (m_port <= 0) {
         m_port = 0;
         return HttpLink::tr("No free port was found to listen on.");
@@ -116,7 +119,8 @@ QString HttpReceiver::listen() {
     return {};
 }
 
-HttpReceiver::Answer HttpReceiver::take(const std::string& board, const std::string& token, std::string body, bool too_long) {
+HttpReceiver::Answer HttpReceiver::take(const std::string& board, const std::string& token, std::string body,
+                                        bool too_long) {
     const std::string print = token_print(QString::fromStdString(token));
     Arrived arrived{board, {}, {}};
     Answer answer;
@@ -145,15 +149,18 @@ HttpReceiver::Answer HttpReceiver::take(const std::string& board, const std::str
             arrived.refusal = HttpLink::tr("A body of more than 64 KiB was refused.");
         } else if (++entry.in_second > most_per_second) {
             refuse(429, "too many posts");
-            arrived.refusal = HttpLink::tr("More than %1 posts in a second: the rest was refused.").arg(most_per_second);
+            arrived.refusal =
+                HttpLink::tr("More than %1 posts in a second: the rest was refused.").arg(most_per_second);
         } else {
             answer.body = entry.commands.isEmpty() ? "ok\n" : entry.commands.toStdString();
             entry.commands.clear();
             arrived.message = {QString::fromStdString(board), QByteArray::fromStdString(body), false};
         }
     }
-    const bool kept =
-        m_inbox.push(std::move(arrived), [this] { QMetaObject::invokeMethod(this, [this] { drain(); }, Qt::QueuedConnection); });
+    const bool kept = m_inbox.push(std::move(arrived), [this] {
+        QMetaObject::invokeMethod(
+            this, [this] { drain(); }, Qt::QueuedConnection);
+    });
     return kept ? answer : Answer{503, "busy\n"};
 }
 
@@ -197,7 +204,11 @@ std::map<std::string, std::uint64_t> HttpReceiver::refused() const {
 }
 
 HttpLink::HttpLink(const LinkPlan& plan, QString board, std::shared_ptr<HttpReceiver> receiver, QObject* parent)
-    : Link(parent), m_plan(plan), m_board(std::move(board)), m_receiver(std::move(receiver)), m_again(new QTimer(this)) {
+    : Link(parent),
+      m_plan(plan),
+      m_board(std::move(board)),
+      m_receiver(std::move(receiver)),
+      m_again(new QTimer(this)) {
     m_again->setSingleShot(true);
     m_again->setInterval(3000);
     connect(m_again, &QTimer::timeout, this, &HttpLink::start);

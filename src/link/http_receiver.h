@@ -1,6 +1,6 @@
 // Takes what boards post: POST /in/BOARD with a JSON body or form fields. Listens on this computer alone until told
-// wider, asks for a token where one is set, limits size and rate, and writes nothing. Its threads hand over through an
-// inbox.
+// wider, asks for a token where one is set, limits size and rate, and writes nothing. Its threads hand over through
+// an inbox.
 #pragma once
 
 #include "core/bench/link_plan.h"
@@ -21,7 +21,8 @@ class HttpLink : public Link {
     Q_OBJECT
 
   public:
-    HttpLink(const LinkPlan& plan, QString board, std::shared_ptr<HttpReceiver> receiver, QObject* parent = nullptr);
+    HttpLink(const LinkPlan& plan, QString board, std::shared_ptr<HttpReceiver> receiver,
+             QObject* parent = nullptr);
     ~HttpLink() override;
 
     void start() override;

@@ -1,6 +1,6 @@
 // Hands values from one thread to another: pushed anywhere, drained in the thread of the object that is woken. The
-// values cross under a mutex of ours, so that nothing depends on what an event queue promises. Bounded: what does not
-// fit is counted.
+// values cross under a mutex of ours, so that nothing depends on what an event queue promises. Bounded: what does
+// not fit is counted.
 #pragma once
 
 #include <QCoreApplication>

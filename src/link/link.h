@@ -1,6 +1,6 @@
 // A way on which a board's bytes arrive. All links look like this from above: they start, say how they are in
-// words, hand over bytes or whole messages, come back by themselves, and take commands for the board. A link lives in
-// one thread with an event loop, never the GUI's.
+// words, hand over bytes or whole messages, come back by themselves, and take commands for the board. A link lives
+// in one thread with an event loop, never the GUI's.
 #pragma once
 
 #include "core/base/time.h"
@@ -47,8 +47,8 @@ class Link : public QObject {
   signals:
     void bytes(const QByteArray& data);
     void message(const cognitum::LinkMessage& message);
-    /// `reason` is a sentence for a person: what is wrong and what to do, or what is worth knowing; empty when all is
-    /// well.
+    /// `reason` is a sentence for a person: what is wrong and what to do, or what is worth knowing; empty when all
+    /// is well.
     void stateChanged(cognitum::LinkState state, const QString& reason);
     /// Something was found out and should stand in the plan: the speed of a port.
     void speedFound(int baud);

@@ -28,8 +28,10 @@ std::unique_ptr<Link> simulated_mqtt(const BoardUse& board, LinkServices& servic
     plan.mqtt.port = broker->port();
     const QString where = QStringLiteral("127.0.0.1:%1").arg(plan.mqtt.port);
     const QString trouble = broker->trouble();
-    auto link = std::make_unique<SimulatedLink>(board, services.simulation_arguments, std::make_unique<MqttLink>(plan),
-                                                [where] { return QStringList{QStringLiteral("--mqtt"), where}; });
+    auto link = std::make_unique<SimulatedLink>(board, services.simulation_arguments,
+                                                std::make_unique<MqttLink>(plan), [where] {
+                                                    return QStringList{QStringLiteral("--mqtt"), where};
+                                                });
     if (!trouble.isEmpty()) {
         Link* told = link.get();
         QTimer::singleShot(0, told, [told, trouble] { emit told->stateChanged(LinkState::lost, trouble); });
@@ -46,7 +48,10 @@ std::unique_ptr<Link> simulated_http(const BoardUse& board, LinkServices& servic
     const QString id = QString::fromStdString(board.id);
     return std::make_unique<SimulatedLink>(
         board, services.simulation_arguments, std::make_unique<HttpLink>(plan, id, receiver),
-        [receiver] { return QStringList{QStringLiteral("--http"), QStringLiteral("127.0.0.1:%1").arg(receiver->port())}; }, token);
+        [receiver] {
+            return QStringList{QStringLiteral("--http"), QStringLiteral("127.0.0.1:%1").arg(receiver->port())};
+        },
+        token);
 }
 
 std::unique_ptr<Link> simulated_file(const BoardUse& board, LinkServices& services) {
@@ -54,7 +59,9 @@ std::unique_ptr<Link> simulated_file(const BoardUse& board, LinkServices& servic
     const QString path = QDir(services.folder).filePath(QString::fromStdString(board.id) + QStringLiteral(".csv"));
     plan.path = path.toStdString();
     return std::make_unique<SimulatedLink>(board, services.simulation_arguments, std::make_unique<FileLink>(plan),
-                                           [path] { return QStringList{QStringLiteral("--file"), path}; });
+                                           [path] {
+                                               return QStringList{QStringLiteral("--file"), path};
+                                           });
 }
 
 } // namespace
@@ -65,8 +72,7 @@ std::unique_ptr<Link> make_link(const BoardUse& board, LinkServices& services) {
     case LinkKind::none: return nullptr;
     case LinkKind::serial: return std::make_unique<SerialLink>(plan);
     case LinkKind::simulated: return std::make_unique<SimulatedLink>(board, services.simulation_arguments);
-    case LinkKind::mqtt:
-        return plan.simulated ? simulated_mqtt(board, services) : std::make_unique<MqttLink>(plan);
+    case LinkKind::mqtt: return plan.simulated ? simulated_mqtt(board, services) : std::make_unique<MqttLink>(plan);
     case LinkKind::http:
         return plan.simulated ? simulated_http(board, services)
                               : std::make_unique<HttpLink>(plan, QString::fromStdString(board.id),

@@ -24,8 +24,9 @@ void start_library() {
 
 QString mqtt_refusal(int code, int version) {
     if (code == 0) return {};
-    const bool secret = version == 5 ? code == MQTT_RC_BAD_USERNAME_OR_PASSWORD || code == MQTT_RC_NOT_AUTHORIZED
-                                     : code == CONNACK_REFUSED_BAD_USERNAME_PASSWORD || code == CONNACK_REFUSED_NOT_AUTHORIZED;
+    const bool secret =
+        version == 5 ? code == MQTT_RC_BAD_USERNAME_OR_PASSWORD || code == MQTT_RC_NOT_AUTHORIZED
+                     : code == CONNACK_REFUSED_BAD_USERNAME_PASSWORD || code == CONNACK_REFUSED_NOT_AUTHORIZED;
     if (secret) return MqttLink::tr("The broker asks for a user name and a password that it knows.");
     const char* text = version == 5 ? mosquitto_reason_string(code) : mosquitto_connack_string(code);
     return MqttLink::tr("The broker refuses: %1").arg(QString::fromUtf8(text));
@@ -42,7 +43,8 @@ struct MqttCallbacks {
         LinkMessage out;
         out.channel = QString::fromUtf8(m->topic);
         // One byte more than is taken, so that what is too long is seen and told.
-        out.payload = QByteArray(static_cast<const char*>(m->payload), std::min(m->payloadlen, longest_payload + 1));
+        out.payload =
+            QByteArray(static_cast<const char*>(m->payload), std::min(m->payloadlen, longest_payload + 1));
         out.kept = m->retain;
         static_cast<MqttLink*>(self)->push({MqttLink::Event::Kind::message, 0, std::move(out)});
     }
@@ -77,7 +79,8 @@ void MqttLink::start() {
     emit stateChanged(LinkState::opening, {});
     if (!m_client) {
         m_client = mosquitto_new(nullptr, true, this);
-        mosquitto_int_option(m_client, MOSQ_OPT_PROTOCOL_VERSION, m_plan.mqtt.version == 5 ? MQTT_PROTOCOL_V5 : MQTT_PROTOCOL_V311);
+        mosquitto_int_option(m_client, MOSQ_OPT_PROTOCOL_VERSION,
+                             m_plan.mqtt.version == 5 ? MQTT_PROTOCOL_V5 : MQTT_PROTOCOL_V311);
         mosquitto_connect_v5_callback_set(m_client, &MqttCallbacks::connected);
         mosquitto_disconnect_v5_callback_set(m_client, &MqttCallbacks::disconnected);
         mosquitto_message_v5_callback_set(m_client, &MqttCallbacks::message);
@@ -88,10 +91,14 @@ void MqttLink::start() {
                 emit stateChanged(LinkState::lost, tr("The certificate file %1 cannot be read.").arg(ca));
                 return;
             }
-            const int rc = ca.isEmpty() ? mosquitto_tls_set(m_client, nullptr, "/etc/ssl/certs", nullptr, nullptr, nullptr)
-                                        : mosquitto_tls_set(m_client, ca.toUtf8().constData(), nullptr, nullptr, nullptr, nullptr);
+            const int rc =
+                ca.isEmpty()
+                    ? mosquitto_tls_set(m_client, nullptr, "/etc/ssl/certs", nullptr, nullptr, nullptr)
+                    : mosquitto_tls_set(m_client, ca.toUtf8().constData(), nullptr, nullptr, nullptr, nullptr);
             if (rc != MOSQ_ERR_SUCCESS) {
-                emit stateChanged(LinkState::lost, tr("The certificates cannot be used: %1").arg(QString::fromUtf8(mosquitto_strerror(rc))));
+                emit stateChanged(
+                    LinkState::lost,
+                    tr("The certificates cannot be used: %1").arg(QString::fromUtf8(mosquitto_strerror(rc))));
                 return;
             }
         }
@@ -107,9 +114,10 @@ void MqttLink::connectNow() {
         mosquitto_loop_start(m_client);
         return;
     }
-    emit stateChanged(LinkState::lost, tr("No broker answers at %1 (%2). It is tried again by itself.")
-                                           .arg(place(), QString::fromUtf8(rc == MOSQ_ERR_ERRNO ? std::strerror(errno)
-                                                                                                : mosquitto_strerror(rc))));
+    emit stateChanged(
+        LinkState::lost,
+        tr("No broker answers at %1 (%2). It is tried again by itself.")
+            .arg(place(), QString::fromUtf8(rc == MOSQ_ERR_ERRNO ? std::strerror(errno) : mosquitto_strerror(rc))));
     m_again.start(m_pause_ms);
     m_pause_ms = std::min(2 * m_pause_ms, longest_pause_ms);
 }
@@ -138,7 +146,10 @@ void MqttLink::stop() {
 }
 
 void MqttLink::push(Event event) {
-    m_inbox.push(std::move(event), [this] { QMetaObject::invokeMethod(this, [this] { drain(); }, Qt::QueuedConnection); });
+    m_inbox.push(std::move(event), [this] {
+        QMetaObject::invokeMethod(
+            this, [this] { drain(); }, Qt::QueuedConnection);
+    });
 }
 
 void MqttLink::drain() {
@@ -159,7 +170,8 @@ void MqttLink::onConnected(int code) {
     }
     m_gone = false;
     m_pause_ms = first_pause_ms;
-    for (const QString& topic : QString::fromStdString(m_plan.mqtt.topics).split(QLatin1Char(' '), Qt::SkipEmptyParts))
+    for (const QString& topic :
+         QString::fromStdString(m_plan.mqtt.topics).split(QLatin1Char(' '), Qt::SkipEmptyParts))
         if (mosquitto_subscribe(m_client, nullptr, topic.toUtf8().constData(), 1) != MOSQ_ERR_SUCCESS) {
             emit stateChanged(LinkState::open, tr("“%1” is no topic that can be subscribed to.").arg(topic));
             return;
@@ -176,10 +188,11 @@ void MqttLink::onMessage(const LinkMessage& message) {
     if (!m_plan.mqtt.status_topic.empty() && message.channel == QString::fromStdString(m_plan.mqtt.status_topic)) {
         const bool gone = message.payload == QByteArray::fromStdString(m_plan.mqtt.gone_word);
         if (gone != m_gone || gone)
-            emit stateChanged(LinkState::open,
-                              gone ? tr("The broker says that the board has left (“%1”): its network or its power is gone.")
-                                         .arg(QString::fromUtf8(message.payload.left(40)))
-                                   : QString());
+            emit stateChanged(
+                LinkState::open,
+                gone ? tr("The broker says that the board has left (“%1”): its network or its power is gone.")
+                           .arg(QString::fromUtf8(message.payload.left(40)))
+                     : QString());
         m_gone = gone;
         return;
     }
@@ -188,8 +201,8 @@ void MqttLink::onMessage(const LinkMessage& message) {
 
 void MqttLink::send(const QByteArray& bytes) {
     if (m_client && !m_plan.mqtt.command_topic.empty())
-        mosquitto_publish(m_client, nullptr, m_plan.mqtt.command_topic.c_str(), static_cast<int>(bytes.size()), bytes.constData(), 1,
-                          false);
+        mosquitto_publish(m_client, nullptr, m_plan.mqtt.command_topic.c_str(), static_cast<int>(bytes.size()),
+                          bytes.constData(), 1, false);
 }
 
 } // namespace cognitum

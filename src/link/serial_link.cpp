@@ -36,10 +36,12 @@ QString permission_text(const QString& port) {
     const QFileInfo info(port);
     const QString group = info.group();
     if (info.exists() && !info.isWritable() && !group.isEmpty())
-        return SerialLink::tr("%1 belongs to the group %2, and you are not in it. Run: sudo usermod -aG %2 %3, then log "
-                              "out and in again.")
+        return SerialLink::tr(
+                   "%1 belongs to the group %2, and you are not in it. Run: sudo usermod -aG %2 %3, then log "
+                   "out and in again.")
             .arg(port, group, qEnvironmentVariable("USER", QStringLiteral("$USER")));
-    return SerialLink::tr("%1 is held by another program. Close that program; it opens here by itself then.").arg(port);
+    return SerialLink::tr("%1 is held by another program. Close that program; it opens here by itself then.")
+        .arg(port);
 }
 } // namespace
 
@@ -139,11 +141,12 @@ void SerialLink::tryNextSpeed() {
     const int best = m_search->baud();
     m_search = std::make_unique<SpeedSearch>(best); // and again: the board may have been silent
     m_listened.start();
-    emit stateChanged(LinkState::opening, heard ? tr("Nothing reads as text at any usual speed; %1 Bd comes nearest. The "
-                                                     "board may send a binary format, or 7 bits: set the frame.")
-                                                      .arg(best)
-                                                : tr("Nothing comes at any speed. Does the board send? Are transmit "
-                                                     "and receive crossed?"));
+    emit stateChanged(LinkState::opening,
+                      heard ? tr("Nothing reads as text at any usual speed; %1 Bd comes nearest. The "
+                                 "board may send a binary format, or 7 bits: set the frame.")
+                                  .arg(best)
+                            : tr("Nothing comes at any speed. Does the board send? Are transmit "
+                                 "and receive crossed?"));
 }
 
 void SerialLink::setPort(const QString& port) {

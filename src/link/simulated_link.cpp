@@ -20,10 +20,11 @@ void LocalBroker::kill() {
 
 int LocalBroker::port() {
     if (m_process.state() == QProcess::Running) return m_port;
-    const QString program =
-        QStandardPaths::findExecutable(QStringLiteral("mosquitto"), {QStringLiteral("/usr/sbin"), QStringLiteral("/usr/bin")});
+    const QString program = QStandardPaths::findExecutable(
+        QStringLiteral("mosquitto"), {QStringLiteral("/usr/sbin"), QStringLiteral("/usr/bin")});
     if (program.isEmpty()) {
-        m_trouble = Link::tr("There is no MQTT broker on this computer for the simulated board. Run tools/install.");
+        m_trouble =
+            Link::tr("There is no MQTT broker on this computer for the simulated board. Run tools/install.");
         return 0;
     }
     m_folder = std::make_unique<QTemporaryDir>();
@@ -37,7 +38,8 @@ int LocalBroker::port() {
         m_trouble = Link::tr("The broker’s settings could not be written to %1.").arg(settings.fileName());
         return 0;
     }
-    settings.write(QStringLiteral("listener %1 127.0.0.1\nallow_anonymous true\npersistence false\n").arg(m_port).toUtf8());
+    settings.write(
+        QStringLiteral("listener %1 127.0.0.1\nallow_anonymous true\npersistence false\n").arg(m_port).toUtf8());
     settings.close();
     m_process.setStandardErrorFile(QProcess::nullDevice());
     m_process.setStandardOutputFile(QProcess::nullDevice());
@@ -61,8 +63,9 @@ SimulatedBoard::SimulatedBoard(QStringList arguments, QObject* parent)
     });
     connect(&m_process, &QProcess::errorOccurred, this, [this](QProcess::ProcessError error) {
         if (error == QProcess::FailedToStart)
-            emit failed(tr("The simulated board could not be started: %1. Build cognitum-simboard beside this program.")
-                            .arg(m_process.program()));
+            emit failed(
+                tr("The simulated board could not be started: %1. Build cognitum-simboard beside this program.")
+                    .arg(m_process.program()));
     });
 }
 
@@ -74,7 +77,8 @@ SimulatedBoard::~SimulatedBoard() {
 
 void SimulatedBoard::start() {
     if (m_process.state() != QProcess::NotRunning) return;
-    m_process.start(QDir(QCoreApplication::applicationDirPath()).filePath(QStringLiteral("cognitum-simboard")), m_arguments);
+    m_process.start(QDir(QCoreApplication::applicationDirPath()).filePath(QStringLiteral("cognitum-simboard")),
+                    m_arguments);
 }
 
 void SimulatedBoard::stop() {
@@ -109,7 +113,8 @@ SimulatedLink::SimulatedLink(const BoardUse& board, QStringList arguments, QObje
     wire.find_speed = board.link.find_speed;
     m_link = std::make_unique<SerialLink>(wire);
     // Any board of a bench may be simulated; one that Whelk Point does not have speaks as its gauge board.
-    static const QStringList known = {QStringLiteral("gauge"), QStringLiteral("shed"), QStringLiteral("pump-house")};
+    static const QStringList known = {QStringLiteral("gauge"), QStringLiteral("shed"),
+                                      QStringLiteral("pump-house")};
     BoardUse asked = board;
     if (!known.contains(QString::fromStdString(board.id))) asked.id = "gauge";
     m_arguments = of_board(asked, m_arguments);
@@ -118,7 +123,10 @@ SimulatedLink::SimulatedLink(const BoardUse& board, QStringList arguments, QObje
 
 SimulatedLink::SimulatedLink(const BoardUse& board, QStringList arguments, std::unique_ptr<Link> link,
                              std::function<QStringList()> where, const QString& token, QObject* parent)
-    : Link(parent), m_link(std::move(link)), m_arguments(of_board(board, std::move(arguments))), m_where(std::move(where)) {
+    : Link(parent),
+      m_link(std::move(link)),
+      m_arguments(of_board(board, std::move(arguments))),
+      m_where(std::move(where)) {
     m_token = token;
     forward();
 }

@@ -12,7 +12,8 @@ double speech_score(std::string_view bytes) {
     if (bytes.size() < 8) return 0;
     // What waited in a buffer from another speed does not count against this one.
     const std::size_t start = bytes.find('\n');
-    const std::string_view clean = start != std::string_view::npos && start + 16 < bytes.size() ? bytes.substr(start + 1) : bytes;
+    const std::string_view clean =
+        start != std::string_view::npos && start + 16 < bytes.size() ? bytes.substr(start + 1) : bytes;
     const double text = text_share(clean);
     if (text < 0.8) return 0.5 * text;
     const auto guesses = guess_formats(clean);

@@ -1,5 +1,5 @@
-// Which speed does this board speak at? Speeds are listened to in turn; what reads as text, and best as lines that a
-// decoder understands, wins.
+// Which speed does this board speak at? Speeds are listened to in turn; what reads as text, and best as lines that
+// a decoder understands, wins.
 #pragma once
 
 #include "core/decode/detect.h"
@@ -12,7 +12,7 @@ namespace cognitum {
 
 class SpeedSearch {
   public:
-    static constexpr int listen_ms = 700;      ///< to one speed
+    static constexpr int listen_ms = 700; ///< to one speed
     static constexpr int enough_bytes = 400;
     /// Starts at `first`, then the usual ones.
     explicit SpeedSearch(int first);

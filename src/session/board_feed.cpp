@@ -17,7 +17,8 @@ Stream new_stream(const LinkPlan& plan) {
 
 } // namespace
 
-BoardFeed::BoardFeed(BoardUse board, LiveShare* share, LineStore* lines, Clock clock, Sink sink, LinkServices& services)
+BoardFeed::BoardFeed(BoardUse board, LiveShare* share, LineStore* lines, Clock clock, Sink sink,
+                     LinkServices& services)
     : m_board(std::move(board)),
       m_share(share),
       m_lines(lines),
@@ -193,7 +194,8 @@ void BoardFeed::keepMessage(const LinkMessage& message, TimeUs arrival, std::uin
     KeptLine line;
     line.number = number;
     line.time = arrival;
-    line.text = (message.channel + QLatin1Char(' ') + QString::fromUtf8(message.payload.left(LineStore::longest)).simplified())
+    line.text = (message.channel + QLatin1Char(' ') +
+                 QString::fromUtf8(message.payload.left(LineStore::longest)).simplified())
                     .toStdString()
                     .substr(0, LineStore::longest);
     for (const auto& [at, mask] : fieldsOfLines())
@@ -227,7 +229,8 @@ void BoardFeed::takeRow(const Stream::Row& row, Route& route) {
     const Records& records = m_stream.records();
     const Decoder& decoder = m_stream.decoder();
     if (!route.signal.empty())
-        if (const auto raw = records.value(row.row, decoder.field(route.signal))) m_sink.signal(route, {row.time, *raw});
+        if (const auto raw = records.value(row.row, decoder.field(route.signal)))
+            m_sink.signal(route, {row.time, *raw});
     const auto raw = records.value(row.row, decoder.field(route.field));
     Sample sample{row.time, nan, nan, Cause::missing};
     if (!raw) {

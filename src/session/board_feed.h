@@ -26,8 +26,8 @@ struct Route {
     Chain path;         ///< effective; without stages the number is the value
     std::optional<Bands> bands;
     std::vector<FailureRule> failures;
-    double span = 0;      ///< of the part's range
-    bool counter = false; ///< goes on over restarts of the board
+    double span = 0;                                          ///< of the part's range
+    bool counter = false;                                     ///< goes on over restarts of the board
     double before = std::numeric_limits<double>::quiet_NaN(); ///< last good raw number
     CounterTotal total = {};
     double first_count = std::numeric_limits<double>::quiet_NaN();
@@ -79,7 +79,7 @@ class BoardFeed : public QObject {
     QByteArray m_line_rest;
     std::uint64_t m_line_count = 0, m_headers_seen = 0;
     std::deque<std::pair<TimeUs, std::uint64_t>> m_rate; ///< lines up to a moment
-    std::set<std::string> m_seen; ///< fields that the lines have brought at least once
+    std::set<std::string> m_seen;                        ///< fields that the lines have brought at least once
 };
 
 } // namespace cognitum

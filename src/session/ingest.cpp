@@ -57,7 +57,8 @@ void Ingest::setPlan(const Bench& bench, const Facts& facts, const QString& path
         // The last value is shown through the new path at once, not only after the next line.
         for (const Reading& reading : bench.readings) {
             const auto known = live.readings.find(reading.id);
-            if (known == live.readings.end() || !std::isfinite(known->second.raw) || known->second.by_hand) continue;
+            if (known == live.readings.end() || !std::isfinite(known->second.raw) || known->second.by_hand)
+                continue;
             if (known->second.value.cause == Cause::failed) continue;
             const Walk steps = walk(effective_path(reading), known->second.raw);
             known->second.value = steps.result();
@@ -130,7 +131,8 @@ void Ingest::setRoutes(BoardFeed& feed, const Facts& facts) {
     feed.setRoutes(std::move(routes));
 }
 
-void Ingest::take(const std::string& id, const std::optional<Bands>& bands, const Sample& sample, const std::string& cause) {
+void Ingest::take(const std::string& id, const std::optional<Bands>& bands, const Sample& sample,
+                  const std::string& cause) {
     ZoneChange change;
     m_share->change([&](Live& live) {
         LiveReading& reading = live.readings[id];
@@ -139,7 +141,8 @@ void Ingest::take(const std::string& id, const std::optional<Bands>& bands, cons
         reading.value = {sample.value, sample.cause};
         reading.cause = cause;
         reading.by_hand = false;
-        reading.points.push_back({sample.time, sample.cause == Cause::failed ? std::nan("") : sample.raw, sample.value});
+        reading.points.push_back(
+            {sample.time, sample.cause == Cause::failed ? std::nan("") : sample.raw, sample.value});
         if (reading.points.size() > LiveReading::ring_size) reading.points.pop_front();
         const Zone next = bands ? next_zone(reading.zone, sample.value, *bands) : Zone::unknown;
         if (next != reading.zone && next != Zone::unknown && reading.zone != Zone::unknown)

@@ -20,7 +20,8 @@ class Ingest : public QObject {
     Q_OBJECT
 
   public:
-    Ingest(LiveShare* share, LineStore* lines, Clock clock, QStringList simulation_arguments, bool open_links = true);
+    Ingest(LiveShare* share, LineStore* lines, Clock clock, QStringList simulation_arguments,
+           bool open_links = true);
 
     /// What the plan and the cards together say of each reading's raw number.
     struct RawFacts {
@@ -49,7 +50,8 @@ class Ingest : public QObject {
     void speedFound(const QString& board, int baud);
 
   private:
-    void take(const std::string& id, const std::optional<Bands>& bands, const Sample& sample, const std::string& cause);
+    void take(const std::string& id, const std::optional<Bands>& bands, const Sample& sample,
+              const std::string& cause);
     void addFeed(const BoardUse& board, const Facts& facts);
     void setRoutes(BoardFeed& feed, const Facts& facts);
     void record(const std::string& reading, const Sample& sample);

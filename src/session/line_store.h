@@ -16,8 +16,8 @@ namespace cognitum {
 struct KeptLine {
     std::uint64_t number = 0; ///< from 1, as the decoder counts
     TimeUs time = 0;
-    std::string text;         ///< at most `longest` bytes, what is no text as dots
-    std::uint64_t fields = 0; ///< bit i: it brought the decoder's field i (the first 64)
+    std::string text;          ///< at most `longest` bytes, what is no text as dots
+    std::uint64_t fields = 0;  ///< bit i: it brought the decoder's field i (the first 64)
     std::string rejected = {}; ///< why it is no record; empty: it is one, or a comment
     [[nodiscard]] bool is_comment() const { return !text.empty() && text.front() == '#'; }
 };

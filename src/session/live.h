@@ -44,15 +44,15 @@ struct LiveBoard {
     QString format_reason; ///< why this format, and what else it could be
     std::uint64_t lines = 0, lost = 0, rejected = 0, resets = 0;
     std::optional<TimeUs> last_line;
-    QString reference;                ///< as the board says: supply or internal; empty: it does not say
-    std::vector<Field> fields;        ///< what its lines bring, in the order of their first coming
-    StreamFacts facts;                ///< over the last ten minutes
-    double lines_per_s = 0;           ///< over the last ten seconds
+    QString reference;         ///< as the board says: supply or internal; empty: it does not say
+    std::vector<Field> fields; ///< what its lines bring, in the order of their first coming
+    StreamFacts facts;         ///< over the last ten minutes
+    double lines_per_s = 0;    ///< over the last ten seconds
     std::vector<Rejection> rejections;
     std::deque<RejectedLine> rejected_last;
-    std::uint64_t kept = 0; ///< messages that the broker had kept: their age is not known
-    QString secret_wanted;  ///< of what a user name and password are asked for
-    QString answer;                                                ///< to the last command
+    std::uint64_t kept = 0;    ///< messages that the broker had kept: their age is not known
+    QString secret_wanted;     ///< of what a user name and password are asked for
+    QString answer;            ///< to the last command
     std::uint64_t answers = 0; ///< counts answers, so that a new one with the same text is seen
 };
 

@@ -59,6 +59,13 @@ StopState wiring_stop(const Session& session, const Reading& r, const PartCard* 
                                                       : r.wiring.rail))};
 }
 
+/// What is there or not has a word and no decimals.
+QString event_word(const Reading& r, double value) {
+    if (r.quantity.kind == "motion") return value != 0 ? Session::tr("moves") : Session::tr("still");
+    if (r.quantity.kind == "contact") return value != 0 ? Session::tr("closed") : Session::tr("open");
+    return {};
+}
+
 QString no_value_word(const LiveReading& live) {
     switch (live.value.cause) {
     case Cause::at_low_rail:
@@ -135,8 +142,8 @@ PathState path_state(const Session& session, const Reading& r, const Live& live,
         const Walk steps = walk(r.path, now->raw);
         // A pin that floats, sticks or clips gives codes, but they measure nothing.
         const auto sick = std::find_if(findings.begin(), findings.end(), [](const Finding& f) {
-            return f.stop == Stop::raw && f.severity == Severity::error && f.id != "half-lines" && f.id != "failed" &&
-                   f.id != "restarts" && f.id != "board-reference-differs";
+            return f.stop == Stop::raw && f.severity == Severity::error && f.id != "half-lines" &&
+                   f.id != "failed" && f.id != "restarts" && f.id != "board-reference-differs";
         });
         if (sick != findings.end()) {
             raw = {Mark::bad, text(sick->id)};
@@ -145,10 +152,14 @@ PathState path_state(const Session& session, const Reading& r, const Live& live,
             out.stops[4].text = Session::tr("no value");
         } else if (now->value.ok() && steps.result().ok()) {
             const Budget budget = session.budget(r, now->raw, live);
-            const double doubt = budget.expanded();
+            // A total of tips is known to half a tip at best, however little the constant of a tip is in doubt.
+            const double smallest =
+                r.quantity.kind == "rain" ? 0.5 * std::abs(slope(r.path, std::max(1.0, now->raw))) : 0;
+            const double doubt = std::max(budget.expanded(), smallest);
             out.reaches = 6;
             out.stops[4] = {Mark::done, text(format_value(steps.result().number, doubt, unit))};
-            out.value = text(format_value(now->value.number, doubt, unit));
+            out.value = event_word(r, now->value.number);
+            if (out.value.isEmpty()) out.value = text(format_value(now->value.number, doubt, unit));
             out.stops[5].text =
                 r.correction ? text(format_with_doubt(now->value.number, doubt, unit)) : Session::tr("never");
             out.word = r.bands ? QString::fromLatin1(zone_word(now->zone)) : Session::tr("no band");

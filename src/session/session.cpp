@@ -249,6 +249,7 @@ std::vector<Finding> Session::findings(const Reading& reading, const Live& live)
             out.insert(out.begin(), f);
         }
     }
+    std::size_t place = 0; // of the first verdict; they stand before what the plan says
     for (const HealthVerdict& v : health(reading, live)) {
         if (v.rank == HealthRank::note || v.id == "silent") continue; // the path line tells of silence itself
         Finding f;
@@ -262,7 +263,7 @@ std::vector<Finding> Session::findings(const Reading& reading, const Live& live)
         if (!f.why.empty()) f.why += ".";
         f.fix = v.next_test;
         f.action = FixAction{"Look at the raw signal", {}, static_cast<int>(Stop::raw), {}};
-        out.insert(out.begin(), f);
+        out.insert(out.begin() + static_cast<std::ptrdiff_t>(place++), f);
     }
     return out;
 }
@@ -359,7 +360,8 @@ void Session::logIn(const std::string& board, const QString& user, const QString
 }
 
 void Session::enterByHand(const std::string& reading, double value, double doubt) {
-    onWorkerNow([this, id = QString::fromStdString(reading), value, doubt] { m_ingest->takeByHand(id, value, doubt); });
+    onWorkerNow(
+        [this, id = QString::fromStdString(reading), value, doubt] { m_ingest->takeByHand(id, value, doubt); });
     emit logChanged();
 }
 

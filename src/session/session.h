@@ -2,11 +2,11 @@
 // everything that is computed from them. Lives in the GUI thread; nothing here waits for the worker.
 #pragma once
 
+#include "core/analyse/health.h"
 #include "core/calibrate/record.h"
 #include "core/catalog/cards.h"
 #include "core/plan/findings.h"
 #include "core/uncertainty/budget.h"
-#include "core/analyse/health.h"
 #include "link/inbox.h"
 #include "session/ingest.h"
 #include "session/live.h"
@@ -133,8 +133,8 @@ class Session : public QObject {
     };
     [[nodiscard]] const PlanView& planView() const;
     mutable PlanView m_plan_view;
-    /// The cards are read on another thread while the window is built; who asks first waits for them. The worker reads
-    /// the same ones.
+    /// The cards are read on another thread while the window is built; who asks first waits for them. The worker
+    /// reads the same ones.
     using Cards = std::shared_future<std::shared_ptr<const LoadedCatalog>>;
     [[nodiscard]] const LoadedCatalog& cards() const { return *m_cards.get(); }
     Cards m_cards;

@@ -72,8 +72,8 @@ int complain(const std::string& what, int code) {
 
 int list_faults() {
     for (const Fault& f : all_faults())
-        std::fputs(fmt::format("{:<18} {:<11} {:<13} {:<14} {}\n", f.name, f.board, f.reading.empty() ? "(all)" : f.reading,
-                               f.verdict, f.about)
+        std::fputs(fmt::format("{:<18} {:<11} {:<13} {:<14} {}\n", f.name, f.board,
+                               f.reading.empty() ? "(all)" : f.reading, f.verdict, f.about)
                        .c_str(),
                    stdout);
     return 0;
@@ -91,8 +91,8 @@ int describe(const Options& options) {
                 shown.push_back(std::move(sent));
         }
         for (std::size_t i = 0; i < std::min<std::size_t>(shown.size(), 6); ++i)
-            std::fputs(fmt::format("    {:<12} {}{}", shown[i].channel.empty() ? "(wire)" : shown[i].channel, shown[i].bytes,
-                                   shown[i].bytes.ends_with('\n') ? "" : "\n")
+            std::fputs(fmt::format("    {:<12} {}{}", shown[i].channel.empty() ? "(wire)" : shown[i].channel,
+                                   shown[i].bytes, shown[i].bytes.ends_with('\n') ? "" : "\n")
                            .c_str(),
                        stdout);
     }
@@ -166,10 +166,14 @@ int make_bench(const Options& options, std::vector<Running>& out) {
         std::string trouble;
         switch (use.link.kind) {
         case LinkKind::mqtt:
-            running.transport = open_mqtt(options.mqtt.empty() ? fmt::format("{}:{}", use.link.mqtt.host, use.link.mqtt.port) : options.mqtt, use.id, trouble);
+            running.transport = open_mqtt(
+                options.mqtt.empty() ? fmt::format("{}:{}", use.link.mqtt.host, use.link.mqtt.port) : options.mqtt,
+                use.id, trouble);
             break;
         case LinkKind::http:
-            running.transport = open_http(options.http.empty() ? fmt::format("127.0.0.1:{}", use.link.http.port) : options.http, use.id, trouble);
+            running.transport =
+                open_http(options.http.empty() ? fmt::format("127.0.0.1:{}", use.link.http.port) : options.http,
+                          use.id, trouble);
             break;
         case LinkKind::file: running.transport = open_file(use.link.file.path, trouble); break;
         default: running.transport = open_terminal({}, trouble);
@@ -183,7 +187,9 @@ int make_bench(const Options& options, std::vector<Running>& out) {
 
 int make_one(const Options& options, std::vector<Running>& out) {
     Running running{options.board, make_board(options.board, options.settings, SimulatedClock(1).now()), nullptr};
-    if (!running.board) return complain(fmt::format("\"{}\" is no board; known are gauge, shed, pump-house and beacon-log", options.board), 2);
+    if (!running.board)
+        return complain(
+            fmt::format("\"{}\" is no board; known are gauge, shed, pump-house and beacon-log", options.board), 2);
     std::string trouble;
     running.transport = !options.mqtt.empty()   ? open_mqtt(options.mqtt, options.board, trouble)
                         : !options.http.empty() ? open_http(options.http, options.board, trouble)
@@ -203,7 +209,8 @@ int make_one(const Options& options, std::vector<Running>& out) {
 int main(int argc, char** argv) {
     CLI::App app{"The simulated boards of Whelk Point at the far ends of real links."};
     Options options;
-    app.add_option("--board", options.board, "gauge (serial), shed (MQTT), pump-house (HTTP) or beacon-log (a file)");
+    app.add_option("--board", options.board,
+                   "gauge (serial), shed (MQTT), pump-house (HTTP) or beacon-log (a file)");
     app.add_option("--bench", options.bench, "all boards of a bench in its JSON form");
     app.add_option("--seed", options.settings.seed, "of everything random");
     app.add_option("--interval", options.settings.interval_ms, "milliseconds between lines of the gauge board")
@@ -212,7 +219,8 @@ int main(int argc, char** argv) {
         ->check(CLI::Range(0.001, 1000.0));
     app.add_option("--link", options.link, "pseudo-terminal also reachable under this path (a symbolic link)");
     app.add_option("--mqtt", options.mqtt, "HOST:PORT of a broker");
-    app.add_option("--http", options.http, "HOST:PORT of a receiver; token in the environment variable COGNITUM_TOKEN");
+    app.add_option("--http", options.http,
+                   "HOST:PORT of a receiver; token in the environment variable COGNITUM_TOKEN");
     app.add_option("--file", options.file, "file that grows");
     app.add_option("--fault", options.fault, "a fault from the start; see --list-faults");
     app.add_option("--speed", options.speed, "how much faster time runs")->check(CLI::Range(0.01, 10000.0));
@@ -229,7 +237,8 @@ int main(int argc, char** argv) {
     std::signal(SIGPIPE, SIG_IGN);
 
     std::vector<Running> boards;
-    if (const int code = options.bench.empty() ? make_one(options, boards) : make_bench(options, boards)) return code;
+    if (const int code = options.bench.empty() ? make_one(options, boards) : make_bench(options, boards))
+        return code;
     std::fflush(stdout);
     return serve(boards, options);
 }

@@ -36,7 +36,8 @@ std::vector<std::string> lines_of(const std::string& text) {
 
 class Mqtt : public Transport {
   public:
-    Mqtt(std::string host, int port, std::string board) : m_host(std::move(host)), m_port(port), m_board(std::move(board)) {
+    Mqtt(std::string host, int port, std::string board)
+        : m_host(std::move(host)), m_port(port), m_board(std::move(board)) {
         mosquitto_lib_init();
         m_client = mosquitto_new(nullptr, true, this);
         const std::string status = m_board + "/status";
@@ -66,7 +67,8 @@ class Mqtt : public Transport {
 
     void send(const Sent& sent, const Faults&) override {
         const std::string topic = sent.channel.empty() ? m_board + "/answer" : sent.channel;
-        mosquitto_publish(m_client, nullptr, topic.c_str(), static_cast<int>(sent.bytes.size()), sent.bytes.data(), 0, sent.retained);
+        mosquitto_publish(m_client, nullptr, topic.c_str(), static_cast<int>(sent.bytes.size()), sent.bytes.data(),
+                          0, sent.retained);
     }
     std::vector<std::string> receive() override {
         connect();
@@ -99,7 +101,9 @@ class Mqtt : public Transport {
 class Http : public Transport {
   public:
     Http(const std::string& host, int port, std::string board)
-        : m_client(host, port), m_place("http://" + host + ":" + std::to_string(port) + "/in/" + board), m_path("/in/" + board) {
+        : m_client(host, port),
+          m_place("http://" + host + ":" + std::to_string(port) + "/in/" + board),
+          m_path("/in/" + board) {
         m_client.set_connection_timeout(1, 0);
         m_client.set_read_timeout(2, 0);
         m_client.set_keep_alive(true);
@@ -107,9 +111,10 @@ class Http : public Transport {
     }
     void send(const Sent& sent, const Faults&) override {
         const bool json = !sent.bytes.empty() && sent.bytes.front() == '{';
-        const httplib::Headers headers = m_token.empty() ? httplib::Headers{} : httplib::Headers{{"X-Token", m_token}};
-        const auto answer =
-            m_client.Post(m_path, headers, sent.bytes, json ? "application/json" : "application/x-www-form-urlencoded");
+        const httplib::Headers headers =
+            m_token.empty() ? httplib::Headers{} : httplib::Headers{{"X-Token", m_token}};
+        const auto answer = m_client.Post(m_path, headers, sent.bytes,
+                                          json ? "application/json" : "application/x-www-form-urlencoded");
         if (answer && answer->status == 200 && answer->body != "ok\n") m_commands += answer->body;
     }
     std::vector<std::string> receive() override { return lines_of(std::exchange(m_commands, {})); }

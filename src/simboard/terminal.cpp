@@ -15,10 +15,10 @@ namespace cognitum::simulate {
 namespace {
 
 double baud_of(speed_t speed) {
-    static constexpr std::pair<speed_t, double> known[] = {
-        {B1200, 1200},     {B2400, 2400},     {B4800, 4800},     {B9600, 9600},     {B19200, 19200},
-        {B38400, 38400},   {B57600, 57600},   {B115200, 115200}, {B230400, 230400}, {B500000, 500000},
-        {B1000000, 1000000}};
+    static constexpr std::pair<speed_t, double> known[] = {{B1200, 1200},     {B2400, 2400},      {B4800, 4800},
+                                                           {B9600, 9600},     {B19200, 19200},    {B38400, 38400},
+                                                           {B57600, 57600},   {B115200, 115200},  {B230400, 230400},
+                                                           {B500000, 500000}, {B1000000, 1000000}};
     for (const auto& [code, baud] : known)
         if (code == speed) return baud;
     return 115200;
@@ -74,7 +74,8 @@ std::unique_ptr<Transport> open_terminal(const std::string& link, std::string& t
         return nullptr;
     };
     const int master = posix_openpt(O_RDWR | O_NOCTTY | O_CLOEXEC | O_NONBLOCK);
-    if (master < 0 || grantpt(master) != 0 || unlockpt(master) != 0) return fail("no pseudo-terminal could be opened");
+    if (master < 0 || grantpt(master) != 0 || unlockpt(master) != 0)
+        return fail("no pseudo-terminal could be opened");
     const std::string path = ptsname(master);
     const int slave = ::open(path.c_str(), O_RDWR | O_NOCTTY | O_CLOEXEC);
     termios settings{};

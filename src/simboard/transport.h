@@ -24,7 +24,8 @@ class Transport {
 /// Each returns null with a sentence in `trouble` when it cannot be had.
 /// A pseudo-terminal; what is read at another speed than 115 200 Bd is garbled as on a wire.
 std::unique_ptr<Transport> open_terminal(const std::string& link, std::string& trouble);
-/// A broker at "HOST:PORT", with a will under BOARD/status; commands under BOARD/command, answers under BOARD/answer.
+/// A broker at "HOST:PORT", with a will under BOARD/status; commands under BOARD/command, answers under
+/// BOARD/answer.
 std::unique_ptr<Transport> open_mqtt(const std::string& address, const std::string& board, std::string& trouble);
 /// Posts to http://HOST:PORT/in/BOARD with the token in the environment variable COGNITUM_TOKEN.
 std::unique_ptr<Transport> open_http(const std::string& address, const std::string& board, std::string& trouble);

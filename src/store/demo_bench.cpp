@@ -20,8 +20,9 @@ constexpr TimeUs history_interval = 30 * second_us;
 constexpr TimeUs calibrated_before = 22 * day_us;
 
 /// One point of the earlier calibration, as a person would have taken it: the probe in a bath, twenty lines.
-CalibrationPoint take_point(simulate::GaugeBoard& board, const Reading& reading, TimeUs& now, const std::string& kind,
-                            const std::string& command, double reference, double u_reference) {
+CalibrationPoint take_point(simulate::GaugeBoard& board, const Reading& reading, TimeUs& now,
+                            const std::string& kind, const std::string& command, double reference,
+                            double u_reference) {
     board.command(command, now);
     now += minute_us;
     board.code(now);

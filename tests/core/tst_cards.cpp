@@ -161,7 +161,7 @@ class TestCards : public QObject {
         row("accuracy", "\"accuracy\":0.8", "\"accuracy\":-1", "above zero");
         row("range", "\"low\":-10.0", "\"low\":99", "low must be below high");
         row("kind", "\"kind\":\"temperature\"", "\"kind\":\"mood\"", "not known");
-        row("link", "\"kind\":\"none\"", "\"kind\":\"telepathy\"", "none, serial or simulated");
+        row("link", "\"kind\":\"none\"", "\"kind\":\"telepathy\"", "none, serial, simulated, mqtt");
         row("speed", "\"baud\":115200", "\"baud\":3", "speed must be");
         row("key", "\"sensor\"", "\"senser\"", "not known here");
         row("divider", "\"pins\":[{", "\"pins\":[{\"divider\":{\"top_ohm\":1,\"bottom_ohm\":0},", "above zero");

@@ -32,7 +32,11 @@ std::vector<HealthVerdict> verdicts_under(const simulate::Fault& fault, std::uin
             board.command("tip");
             board.run(11);
         }
-    board.run(fault.board == "pump-house" || fault.name == "whole-degrees" ? 2400 : fault.name == "wrong-speed" || fault.name == "drift" || fault.name == "stuck" || fault.name == "spikes" ? 500 : 90);
+    board.run(fault.board == "pump-house" || fault.name == "whole-degrees" ? 2400
+              : fault.name == "wrong-speed" || fault.name == "drift" || fault.name == "stuck" ||
+                      fault.name == "spikes"
+                  ? 500
+                  : 90);
     return board.verdicts();
 }
 
@@ -90,10 +94,10 @@ class TestFaults : public QObject {
             for (int minute = 0; minute < 60; minute += 3) {
                 heard.run(180);
                 for (const HealthVerdict& v : heard.verdicts())
-                    QVERIFY2(v.rank == HealthRank::note,
-                             qPrintable(QStringLiteral("minute %1: %2: %3")
-                                            .arg(minute)
-                                            .arg(QString::fromStdString(v.id), QString::fromStdString(v.evidence))));
+                    QVERIFY2(v.rank == HealthRank::note, qPrintable(QStringLiteral("minute %1: %2: %3")
+                                                                        .arg(minute)
+                                                                        .arg(QString::fromStdString(v.id),
+                                                                             QString::fromStdString(v.evidence))));
             }
             QVERIFY2(heard.samples.size() > 3, "nothing was heard");
         }

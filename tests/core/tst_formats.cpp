@@ -1,8 +1,8 @@
 // Every way in which boards write, found by itself and told; garbage; mixtures; bounded memory.
 #include "core/decode/decoder.h"
 #include "core/decode/failure.h"
-#include "core/decode/sensor_frames.h"
 #include "core/decode/sender.h"
+#include "core/decode/sensor_frames.h"
 #include "core/decode/stream.h"
 #include "support/noise.h"
 #include "support/support.h"
@@ -92,27 +92,47 @@ class TestFormats : public QObject {
         QTest::addColumn<QByteArray>("kind");
         QTest::addColumn<QByteArray>("field");
         QTest::addColumn<double>("second"); // value in the second record
-        QTest::newRow("comma, header") << QByteArray("t,h\n21.5,40\n21.75,41\n") << QByteArray("table") << QByteArray("t") << 21.75;
-        QTest::newRow("semicolon") << QByteArray("1;2\n3;4\n") << QByteArray("table") << QByteArray("value 2") << 4.0;
+        QTest::newRow("comma, header") << QByteArray("t,h\n21.5,40\n21.75,41\n") << QByteArray("table")
+                                       << QByteArray("t") << 21.75;
+        QTest::newRow("semicolon") << QByteArray("1;2\n3;4\n") << QByteArray("table") << QByteArray("value 2")
+                                   << 4.0;
         QTest::newRow("tab") << QByteArray("a\tb\n1\t2\n3\t4\n") << QByteArray("table") << QByteArray("b") << 4.0;
-        QTest::newRow("one number") << QByteArray("512\n513\n") << QByteArray("table") << QByteArray("value") << 513.0;
-        QTest::newRow("carriage returns") << QByteArray("1,2\r\n3,4\r\n") << QByteArray("table") << QByteArray("value 1") << 3.0;
-        QTest::newRow("key=value") << QByteArray("T=21.5 H=40\nT=22.5 H=41\n") << QByteArray("pairs") << QByteArray("T") << 22.5;
-        QTest::newRow("key:value, unit") << QByteArray("temp:21.5C,hum:40%\ntemp:-3.25C,hum:41%\n") << QByteArray("pairs") << QByteArray("temp") << -3.25;
-        QTest::newRow("blank behind colon") << QByteArray("pool: 14.2 C\npool: 14.3 C\n") << QByteArray("pairs") << QByteArray("pool") << 14.3;
-        QTest::newRow("JSON lines") << QByteArray("{\"a\":1,\"b\":{\"c\":2.5}}\n{\"a\":2,\"b\":{\"c\":3.5}}\n") << QByteArray("json") << QByteArray("b.c") << 3.5;
-        QTest::newRow("JSON over lines") << QByteArray("{\n  \"a\": 1\n}\n{\n  \"a\": 2\n}\n") << QByteArray("json") << QByteArray("a") << 2.0;
-        QTest::newRow("JSON list") << QByteArray("[{\"a\":1},{\"a\":2}]\n") << QByteArray("json") << QByteArray("a") << 2.0;
-        QTest::newRow("SenML") << QByteArray("[{\"bn\":\"pool/\",\"bt\":1795617060,\"n\":\"t\",\"u\":\"Cel\",\"v\":14},{\"n\":\"t\",\"t\":5,\"v\":15}]\n")
-                               << QByteArray("senml") << QByteArray("pool/t") << 15.0;
-        QTest::newRow("sentences") << QByteArray("Water is 14.5 °C now, level 1.2 m\nWater is 14.6 °C now, level 1.3 m\n") << QByteArray("text") << QByteArray("Water is") << 14.6;
-        QTest::newRow("carriage return to letter") << QByteArray("\r1234T\r1235T\r1236T\r1237T\r") << QByteArray("frames") << QByteArray("value") << 1235.0;
-        QTest::newRow("scratchpad") << QByteArray::fromStdString(hex(write_scratchpad(21.5, 12)) + hex(write_scratchpad(-10.0625, 12)))
+        QTest::newRow("one number") << QByteArray("512\n513\n") << QByteArray("table") << QByteArray("value")
+                                    << 513.0;
+        QTest::newRow("carriage returns")
+            << QByteArray("1,2\r\n3,4\r\n") << QByteArray("table") << QByteArray("value 1") << 3.0;
+        QTest::newRow("key=value") << QByteArray("T=21.5 H=40\nT=22.5 H=41\n") << QByteArray("pairs")
+                                   << QByteArray("T") << 22.5;
+        QTest::newRow("key:value, unit") << QByteArray("temp:21.5C,hum:40%\ntemp:-3.25C,hum:41%\n")
+                                         << QByteArray("pairs") << QByteArray("temp") << -3.25;
+        QTest::newRow("blank behind colon")
+            << QByteArray("pool: 14.2 C\npool: 14.3 C\n") << QByteArray("pairs") << QByteArray("pool") << 14.3;
+        QTest::newRow("JSON lines") << QByteArray("{\"a\":1,\"b\":{\"c\":2.5}}\n{\"a\":2,\"b\":{\"c\":3.5}}\n")
+                                    << QByteArray("json") << QByteArray("b.c") << 3.5;
+        QTest::newRow("JSON over lines")
+            << QByteArray("{\n  \"a\": 1\n}\n{\n  \"a\": 2\n}\n") << QByteArray("json") << QByteArray("a") << 2.0;
+        QTest::newRow("JSON list") << QByteArray("[{\"a\":1},{\"a\":2}]\n") << QByteArray("json") << QByteArray("a")
+                                   << 2.0;
+        QTest::newRow("SenML")
+            << QByteArray(
+                   "[{\"bn\":\"pool/"
+                   "\",\"bt\":1795617060,\"n\":\"t\",\"u\":\"Cel\",\"v\":14},{\"n\":\"t\",\"t\":5,\"v\":15}]\n")
+            << QByteArray("senml") << QByteArray("pool/t") << 15.0;
+        QTest::newRow("sentences") << QByteArray(
+                                          "Water is 14.5 °C now, level 1.2 m\nWater is 14.6 °C now, level 1.3 m\n")
+                                   << QByteArray("text") << QByteArray("Water is") << 14.6;
+        QTest::newRow("carriage return to letter") << QByteArray("\r1234T\r1235T\r1236T\r1237T\r")
+                                                   << QByteArray("frames") << QByteArray("value") << 1235.0;
+        QTest::newRow("scratchpad") << QByteArray::fromStdString(hex(write_scratchpad(21.5, 12)) +
+                                                                 hex(write_scratchpad(-10.0625, 12)))
                                     << QByteArray("scratchpad") << QByteArray("temperature") << -10.0625;
-        QTest::newRow("40-bit frame") << QByteArray::fromStdString(hex(write_humidity_frame(65.2, 21.4, HumidityGrade::fine)) + hex(write_humidity_frame(65.3, -5.1, HumidityGrade::fine)))
+        QTest::newRow("40-bit frame") << QByteArray::fromStdString(
+                                             hex(write_humidity_frame(65.2, 21.4, HumidityGrade::fine)) +
+                                             hex(write_humidity_frame(65.3, -5.1, HumidityGrade::fine)))
                                       << QByteArray("humidity40") << QByteArray("temperature") << -5.1;
         for (const Checksum sum : all_checksums())
-            QTest::newRow(checksum_name(sum).c_str()) << QByteArray::fromStdString(binary_records(120, sum)) << QByteArray("record") << QByteArray("value 1") << 1.0;
+            QTest::newRow(checksum_name(sum).c_str()) << QByteArray::fromStdString(binary_records(120, sum))
+                                                      << QByteArray("record") << QByteArray("value 1") << 1.0;
     }
     void formatsAreFound() {
         QFETCH(QByteArray, bytes);
@@ -126,21 +146,25 @@ class TestFormats : public QObject {
             CLOSE(heard.value(1, field.constData()), second, 1e-12);
         }
         // Told by name it is the same.
-        const Heard told({bytes.constData(), static_cast<std::size_t>(bytes.size())},
-                         format_text(Heard({bytes.constData(), static_cast<std::size_t>(bytes.size())}).decoder.format()));
+        const Heard told(
+            {bytes.constData(), static_cast<std::size_t>(bytes.size())},
+            format_text(Heard({bytes.constData(), static_cast<std::size_t>(bytes.size())}).decoder.format()));
         CLOSE(told.value(1, field.constData()), second, 1e-12);
     }
     void aFormatsTextReadsBack() {
-        for (const char* text : {"auto", "table", "frames start=0D end=54", "frames end=3B", "record sync=AA55 little u16:level i16:temperature u8 crc16-modbus",
+        for (const char* text : {"auto", "table", "frames start=0D end=54", "frames end=3B",
+                                 "record sync=AA55 little u16:level i16:temperature u8 crc16-modbus",
                                  "record big f32:x crc8-one-wire"}) {
             VALUE_OF(format, parse_format(text));
             QCOMPARE(format_text(format), std::string(text));
         }
-        for (const char* wrong : {"morse", "frames", "frames end=5", "frames end=XY", "record u16", "record crc8", "record u24 crc8", "table wide", "record sync=AA f16"})
+        for (const char* wrong : {"morse", "frames", "frames end=5", "frames end=XY", "record u16", "record crc8",
+                                  "record u24 crc8", "table wide", "record sync=AA f16"})
             QVERIFY2(!parse_format(wrong), wrong);
     }
     void fieldsOfARecordAreRead() {
-        const Heard heard(binary_records(5, Checksum::crc16_modbus), "record sync=AA55 little u16:n i16:t crc16-modbus");
+        const Heard heard(binary_records(5, Checksum::crc16_modbus),
+                          "record sync=AA55 little u16:n i16:t crc16-modbus");
         QCOMPARE(heard.records.rows.size(), std::size_t(5));
         CLOSE(heard.value(3, "n"), 3, 0);
         CLOSE(heard.value(0, "t"), -40, 0);
@@ -164,7 +188,14 @@ class TestFormats : public QObject {
     void sensorFramesGiveTheDataSheetsValues() {
         // Rows of the parts' published tables: sixteenths of a degree, low byte first.
         const auto pad = [](unsigned raw) {
-            std::string bytes{static_cast<char>(raw & 0xff), static_cast<char>(raw >> 8), '\x4b', '\x46', '\x7f', '\xff', '\x0c', '\x10'};
+            std::string bytes{static_cast<char>(raw & 0xff),
+                              static_cast<char>(raw >> 8),
+                              '\x4b',
+                              '\x46',
+                              '\x7f',
+                              '\xff',
+                              '\x0c',
+                              '\x10'};
             bytes += static_cast<char>(checksum(Checksum::crc8_one_wire, bytes));
             std::array<std::uint8_t, 9> out{};
             std::copy(bytes.begin(), bytes.end(), out.begin());
@@ -218,8 +249,9 @@ class TestFormats : public QObject {
         QVERIFY(!failed_by(rules, 21, nothing, 160));
     }
     void senmlResolvesItsBase() {
-        const Heard heard("[{\"bn\":\"urn:pool:\",\"bt\":1795617060.5,\"bu\":\"Cel\",\"bv\":10,\"n\":\"t\",\"v\":4.5},"
-                          "{\"n\":\"lid\",\"vb\":true},{\"n\":\"h\",\"u\":\"%RH\",\"v\":50,\"t\":-1}]\n");
+        const Heard heard(
+            "[{\"bn\":\"urn:pool:\",\"bt\":1795617060.5,\"bu\":\"Cel\",\"bv\":10,\"n\":\"t\",\"v\":4.5},"
+            "{\"n\":\"lid\",\"vb\":true},{\"n\":\"h\",\"u\":\"%RH\",\"v\":50,\"t\":-1}]\n");
         CLOSE(heard.value(0, "urn:pool:t"), 14.5, 0);
         CLOSE(heard.value(0, "urn:pool:lid"), 1, 0);
         CLOSE(heard.value(1, "urn:pool:h"), 60, 0);
@@ -292,12 +324,15 @@ class TestFormats : public QObject {
         // And good lines are heard again after it.
         records.clear();
         decoder.feed("\n" + repeated("1,2,3\n", 400), records);
-        QVERIFY2(records.rows.size() > 200, qPrintable(QString::number(records.rows.size()) + decoder.format_text().c_str() + decoder.rejections().last().back().reason.c_str()+ decoder.rejections().last().back().text.c_str() + QString::number(decoder.lines())));
+        QVERIFY2(records.rows.size() > 200,
+                 qPrintable(QString::number(records.rows.size()) + decoder.format_text().c_str() +
+                            decoder.rejections().last().back().reason.c_str() +
+                            decoder.rejections().last().back().text.c_str() + QString::number(decoder.lines())));
     }
     void anyFormatStandsAnyBytes() {
         std::mt19937_64 random(6);
-        for (const char* format : {"table", "pairs", "json", "senml", "text", "scratchpad", "humidity40", "frames start=0D end=54",
-                                   "record sync=AA little u16 i16 crc8"})
+        for (const char* format : {"table", "pairs", "json", "senml", "text", "scratchpad", "humidity40",
+                                   "frames start=0D end=54", "record sync=AA little u16 i16 crc8"})
             for (int k = 0; k < 60; ++k) {
                 Heard heard(test::noise(random, 3000), format, 1 + random() % 500);
                 for (const Cell& cell : heard.records.cells)

@@ -141,7 +141,9 @@ class TestLinks : public QObject {
             shed.link = mqtt_plan(port);
             bench.boards.push_back(shed);
         });
-        QTRY_VERIFY_WITH_TIMEOUT(session.live().boards.count("shed") && session.live().boards.at("shed").state == LinkState::open, 10000);
+        QTRY_VERIFY_WITH_TIMEOUT(session.live().boards.count("shed") &&
+                                     session.live().boards.at("shed").state == LinkState::open,
+                                 10000);
         QProcess board;
         board.start(QStringLiteral(COGNITUM_BIN_DIR "/cognitum-simboard"),
                     {"--board", "shed", "--mqtt", QStringLiteral("127.0.0.1:%1").arg(port), "--die-with-parent"});
@@ -203,7 +205,8 @@ class TestLinks : public QObject {
             }
             client.waitForReadyRead(6000);
             const QByteArray answer = client.readAll();
-            QVERIFY2(answer.startsWith("HTTP/1.1 413") || (answer.isEmpty() && client.state() != QAbstractSocket::ConnectedState),
+            QVERIFY2(answer.startsWith("HTTP/1.1 413") ||
+                         (answer.isEmpty() && client.state() != QAbstractSocket::ConnectedState),
                      answer.left(60).constData());
             QVERIFY(sent < 64'000'000);
         };
@@ -224,13 +227,16 @@ class TestLinks : public QObject {
             httplib::Client http("127.0.0.1", receiver->port());
             http.set_keep_alive(true);
             for (int i = 0; i < 3 * HttpReceiver::most_per_second; ++i)
-                if (const auto answer = http.Post("/in/b", "{\"x\":1}", "application/json"); answer && answer->status == 429) ++refused;
+                if (const auto answer = http.Post("/in/b", "{\"x\":1}", "application/json");
+                    answer && answer->status == 429)
+                    ++refused;
             done = true;
         });
         while (!done)
             QCoreApplication::processEvents(QEventLoop::AllEvents, 5);
         flood.join();
-        QTRY_COMPARE(heard.messages.size() + refused, 3 * HttpReceiver::most_per_second); // all told, none lost in silence
+        QTRY_COMPARE(heard.messages.size() + refused,
+                     3 * HttpReceiver::most_per_second); // all told, none lost in silence
     }
     void withoutATokenItDoesNotListenWide() {
         LinkPlan plan;
@@ -299,7 +305,8 @@ class TestLinks : public QObject {
         QFile file(path);
         QVERIFY(file.open(QIODevice::WriteOnly));
         for (int s = 0; s < 4; ++s)
-            file.write(QStringLiteral("2026-06-01T09:00:%1Z,%2\n").arg(10 * s, 2, 10, QLatin1Char('0')).arg(s).toUtf8());
+            file.write(
+                QStringLiteral("2026-06-01T09:00:%1Z,%2\n").arg(10 * s, 2, 10, QLatin1Char('0')).arg(s).toUtf8());
         file.close();
         FileLink link({path.toStdString(), false, 100}); // ten seconds in a tenth of one
         Listener heard(link);
@@ -322,7 +329,8 @@ class TestLinks : public QObject {
                 const auto known = live.readings.find(r.id);
                 if (known == live.readings.end() || !known->second.value.ok())
                     out << QString::fromStdString(r.id) + QStringLiteral(": ") +
-                               (known == live.readings.end() ? QStringLiteral("nothing") : QString::fromStdString(known->second.cause));
+                               (known == live.readings.end() ? QStringLiteral("nothing")
+                                                             : QString::fromStdString(known->second.cause));
             }
             return out;
         };

@@ -5,8 +5,8 @@
 #include "link/speed_search.h"
 #include "support/pseudo_terminal.h"
 
-#include <QProcess>
 #include "support/support.h"
+#include <QProcess>
 
 #include <QSignalSpy>
 
@@ -116,7 +116,8 @@ class TestSerial : public QObject {
     }
 
     void errorsSayWhatToDo() {
-        const QString denied = serial_error_text(QSerialPort::PermissionError, "/proc/kmsg"); // root's, and never ours to write
+        const QString denied =
+            serial_error_text(QSerialPort::PermissionError, "/proc/kmsg"); // root's, and never ours to write
         QVERIFY2(denied.contains("usermod") || denied.contains("another program"), qPrintable(denied));
         QVERIFY(serial_error_text(QSerialPort::ResourceError, "/dev/x").contains("vanished"));
         for (int e = 0; e < 14; ++e)

@@ -79,10 +79,10 @@ class TestPages : public QObject {
         QVERIFY(w.find<BudgetBars>("budgetBars")->rows().size() > 6);
         w.choose("boardCard", "board-3v3-dual-core-3-analog");
         w.click("addBoard");
-        QCOMPARE(w.clocked.session.bench().boards.size(), std::size_t(4));
+        QCOMPARE(w.clocked.session.bench().boards.size(), std::size_t(5));
         QCOMPARE(pins->rowCount(), 26); // the new one is shown
         w.trigger("undo");
-        QCOMPARE(w.clocked.session.bench().boards.size(), std::size_t(3));
+        QCOMPARE(w.clocked.session.bench().boards.size(), std::size_t(4));
     }
 
     void budgetsFollowTheRadio() {

@@ -151,7 +151,7 @@ class TestPlanPages : public QObject {
         });
         w.click("copyBuild");
         const Bench& bench = w.clocked.session.bench();
-        QCOMPARE(bench.boards.size(), std::size_t(4));
+        QCOMPARE(bench.boards.size(), std::size_t(5));
         QCOMPARE(bench.readings.size(), std::size_t(18 + 5));
         QVERIFY(!bench.readings.back().correction);
         w.trigger("undo");

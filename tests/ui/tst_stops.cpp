@@ -230,28 +230,6 @@ class TestStops : public QObject {
         QCOMPARE(w.stop(3).mark, Mark::done);
     }
 
-    void rawShowsLinesFiguresAndFaults() {
-        TestWindow w;
-        w.openDemo();
-        w.window.showStop(3);
-        for (int i = 0; i < 40; ++i)
-            w.clocked.lines(1, 140 + i % 3, "A2");
-        w.refresh();
-        auto* lines = w.find<QListWidget>("rawLines");
-        QCOMPARE(lines->count(), 41);
-        QVERIFY(lines->item(40)->text().endsWith("39,40000,140"));
-        QVERIFY2(w.text("rawHealth").startsWith(QStringLiteral("●")), qPrintable(w.text("rawHealth")));
-        QTest::keyClick(QApplication::focusWidget(), Qt::Key_P); // pause
-        w.lines(5, 141);
-        QCOMPARE(lines->count(), 41);
-        QTest::keyClick(QApplication::focusWidget(), Qt::Key_P);
-        w.refresh();
-        QCOMPARE(lines->count(), 46); // nothing was lost
-        w.lines(30, 1023);
-        QVERIFY2(w.text("rawHealth").contains("clipped"), qPrintable(w.text("rawHealth")));
-        QCOMPARE(w.stop(4).mark, Mark::bad);
-    }
-
     void convertFollowsAValueBothWays() {
         TestWindow w;
         w.openDemo();

@@ -1,4 +1,5 @@
-// Inside of the health verdicts: what every check gets, and the tables of checks by subject. Only health*.cpp use it.
+// Inside of the health verdicts: what every check gets, and the tables of checks by subject. Only health*.cpp use
+// it.
 #pragma once
 
 #include "core/analyse/health.h"

@@ -33,14 +33,18 @@ Verdict check_light(const Signal& s) {
         if (seen < 6) continue; // it would hide among the beats
         double flicker = 0;
         for (std::size_t i = 1; i < spectrum.amplitude.size(); ++i)
-            if (std::abs(spectrum.step_hz * static_cast<double>(i) - seen) < 1) flicker = std::max(flicker, spectrum.amplitude[i]);
+            if (std::abs(spectrum.step_hz * static_cast<double>(i) - seen) < 1)
+                flicker = std::max(flicker, spectrum.amplitude[i]);
         if (flicker < 4 || flicker < 0.25 * beat) continue;
-        return HealthVerdict{{}, {}, HealthRank::bad,
-                             fmt::format("{} at {:.0f} Hz, which {:.0f} samples a second show at {:.0f} Hz: the lamps, not "
-                                         "the heart.",
-                                         s.amount(flicker), lamp, rate, seen),
-                             {"light gets past the finger", "the probe sits loosely", "a lamp on the mains is too near"},
-                             "Lay a dark cloth over hand and probe: the flicker must go."};
+        return HealthVerdict{
+            {},
+            {},
+            HealthRank::bad,
+            fmt::format("{} at {:.0f} Hz, which {:.0f} samples a second show at {:.0f} Hz: the lamps, not "
+                        "the heart.",
+                        s.amount(flicker), lamp, rate, seen),
+            {"light gets past the finger", "the probe sits loosely", "a lamp on the mains is too near"},
+            "Lay a dark cloth over hand and probe: the flicker must go."};
     }
     return {};
 }
@@ -53,13 +57,15 @@ Verdict check_hum(const Signal& s) {
     // Folded to the slow end it could be anything that moves; then it is not called hum.
     if (mains.share < 0.4 || mains.amplitude < 1.2 * step || mains.seen_at_hz < 0.2 / s.figures.interval_s * 0.5)
         return {};
-    return HealthVerdict{{}, {}, HealthRank::look,
-                         fmt::format("{} % of the movement is at {:.0f} Hz: a swing of ± {}.",
-                                     std::lround(100 * mains.share), mains.mains_hz, s.amount(mains.amplitude)),
-                         {"the probe wire runs beside a mains cable", "the divider has more ohms than it needs",
-                          "a ground is open"},
-                         "Lift the probe wire away from everything and hold it there for five seconds: if the swing "
-                         "falls, it was the cable."};
+    return HealthVerdict{
+        {},
+        {},
+        HealthRank::look,
+        fmt::format("{} % of the movement is at {:.0f} Hz: a swing of ± {}.", std::lround(100 * mains.share),
+                    mains.mains_hz, s.amount(mains.amplitude)),
+        {"the probe wire runs beside a mains cable", "the divider has more ohms than it needs", "a ground is open"},
+        "Lift the probe wire away from everything and hold it there for five seconds: if the swing "
+        "falls, it was the cable."};
 }
 
 Verdict check_spikes(const Signal& s) {
@@ -75,7 +81,9 @@ Verdict check_spikes(const Signal& s) {
         return std::abs(before - after) > 0.3 * std::abs(tail[i] - before);
     });
     if (outliers.size() < 3 || 8 * outliers.size() > tail.size()) return {};
-    return HealthVerdict{{}, {}, HealthRank::look,
+    return HealthVerdict{{},
+                         {},
+                         HealthRank::look,
                          fmt::format("{} of {} values jump out and back again.", outliers.size(), tail.size()),
                          {"something switches nearby: a pump, a relay, a radio", "a supply without a capacitor",
                           "a contact that is about to go"},
@@ -95,9 +103,11 @@ Verdict check_whole_steps(const Signal& s) {
         levels += i == 0 || sorted[i] > sorted[i - 1];
     }
     if (levels < 3) return {};
-    return HealthVerdict{{}, {}, HealthRank::look,
-                         fmt::format("every value is a multiple of {}, and the part gives steps of {}.", s.amount(step),
-                                     s.amount(s.about.resolution, 2)),
+    return HealthVerdict{{},
+                         {},
+                         HealthRank::look,
+                         fmt::format("every value is a multiple of {}, and the part gives steps of {}.",
+                                     s.amount(step), s.amount(s.about.resolution, 2)),
                          {"the program divides whole numbers and drops the rest", "a library that rounds",
                           "a type without decimals"},
                          "Look for the division in the program: one factor with a decimal point mends it."};
@@ -124,11 +134,13 @@ Verdict check_drift(const Signal& s) {
         all += (v[i] - mean) * (v[i] - mean);
     }
     if (rest > 0.1 * all) return {};
-    return HealthVerdict{{}, {}, HealthRank::look,
+    return HealthVerdict{{},
+                         {},
+                         HealthRank::look,
                          fmt::format("{} an hour in one direction; what is measured changes by at most {}.",
                                      s.amount(line.slope * 3600), s.amount(s.about.fastest_per_hour)),
-                         {"the sensor warms itself or stands beside something warm", "the reference or the supply creeps",
-                          "moisture gets into the sensor or its cable"},
+                         {"the sensor warms itself or stands beside something warm",
+                          "the reference or the supply creeps", "moisture gets into the sensor or its cable"},
                          "Measure supply and reference now and in ten minutes: if they hold, it is the sensor."};
 }
 
@@ -141,24 +153,30 @@ Verdict check_noise(const Signal& s) {
         calm.erase(calm.begin() + static_cast<std::ptrdiff_t>(*i));
     const double noise = difference_sd(calm);
     if (noise < std::max(2.5, 0.0025 * s.full())) return {};
-    return HealthVerdict{{}, {}, HealthRank::look,
-                         fmt::format("noise of {:.1f} counts, where this converter alone makes less than 1.", noise),
-                         {"a long unshielded wire", "no capacitor at the part", "a poor ground", "a supply that ripples"},
-                         "Hold the wire away from everything for ten seconds: if it calms, it was the cable."};
+    return HealthVerdict{
+        {},
+        {},
+        HealthRank::look,
+        fmt::format("noise of {:.1f} counts, where this converter alone makes less than 1.", noise),
+        {"a long unshielded wire", "no capacitor at the part", "a poor ground", "a supply that ripples"},
+        "Hold the wire away from everything for ten seconds: if it calms, it was the cable."};
 }
 
 Verdict check_flicker(const Signal& s) {
     if (!s.is(SignalKind::codes) || s.v.size() < 15) return {};
     const Moments m = moments(s.last(60));
     if (m.high - m.low != 1) return {};
-    return HealthVerdict{{}, {}, HealthRank::note,
-                         "two neighbouring codes take turns: that is resolution, not a fault.", {}, ""};
+    return HealthVerdict{
+        {}, {}, HealthRank::note, "two neighbouring codes take turns: that is resolution, not a fault.", {}, ""};
 }
 
 constexpr Entry entries[] = {
-    {"light-leak", "Light leaks in", check_light},   {"hum", "Mains hum", check_hum},
-    {"spikes", "Spikes", check_spikes},              {"whole-steps", "Whole steps", check_whole_steps},
-    {"drift", "Drifts", check_drift},                {"noisy", "Noisy", check_noise},
+    {"light-leak", "Light leaks in", check_light},
+    {"hum", "Mains hum", check_hum},
+    {"spikes", "Spikes", check_spikes},
+    {"whole-steps", "Whole steps", check_whole_steps},
+    {"drift", "Drifts", check_drift},
+    {"noisy", "Noisy", check_noise},
     {"flicker", "One count of flicker", check_flicker},
 };
 

@@ -18,7 +18,9 @@ Verdict check_silent(const Signal& s) {
     if (s.facts.now == 0 || s.samples.empty() || interval <= 0) return {};
     const double age = seconds(s.facts.now - s.samples.back().time);
     if (age < std::max(5 * interval, 3.0)) return {};
-    return HealthVerdict{{}, {}, HealthRank::bad,
+    return HealthVerdict{{},
+                         {},
+                         HealthRank::bad,
                          fmt::format("nothing for {}, where a value belongs every {}.",
                                      age_text(s.facts.now - s.samples.back().time), format_measure(interval, "s")),
                          {"the board hangs or has no power", "the cable is out", "the network does not let it in"},
@@ -27,38 +29,53 @@ Verdict check_silent(const Signal& s) {
 
 Verdict check_wrong_speed(const Signal& s) {
     if (s.facts.odd_bytes < 64 || 4 * s.facts.odd_bytes < s.facts.bytes) return {};
-    return HealthVerdict{{}, {}, HealthRank::bad,
-                         fmt::format("{:.0f} % of the bytes are no text.",
-                                     100 * static_cast<double>(s.facts.odd_bytes) / static_cast<double>(s.facts.bytes)),
-                         {"the port runs at another speed than the board", "another format: 7 bits or a parity bit",
-                          "transmit and receive share a wire with something else"},
-                         "Let the speed be found: it is the one at which the lines read as text."};
+    return HealthVerdict{
+        {},
+        {},
+        HealthRank::bad,
+        fmt::format("{:.0f} % of the bytes are no text.",
+                    100 * static_cast<double>(s.facts.odd_bytes) / static_cast<double>(s.facts.bytes)),
+        {"the port runs at another speed than the board", "another format: 7 bits or a parity bit",
+         "transmit and receive share a wire with something else"},
+        "Let the speed be found: it is the one at which the lines read as text."};
 }
 
 Verdict check_restarts(const Signal& s) {
     if (s.facts.restarts < 2) return {};
-    return HealthVerdict{{}, {}, HealthRank::bad, fmt::format("the board started anew {} times.", s.facts.restarts),
-                         {"its supply dips when something switches", "the watchdog ends a loop that hangs",
-                          "a reset line that something pulls"},
-                         "Measure the supply at the board while it restarts: under its lowest voltage it is the supply."};
+    return HealthVerdict{
+        {},
+        {},
+        HealthRank::bad,
+        fmt::format("the board started anew {} times.", s.facts.restarts),
+        {"its supply dips when something switches", "the watchdog ends a loop that hangs",
+         "a reset line that something pulls"},
+        "Measure the supply at the board while it restarts: under its lowest voltage it is the supply."};
 }
 
 Verdict check_half_lines(const Signal& s) {
     if (4 * s.facts.odd_bytes >= s.facts.bytes && s.facts.bytes > 0) return {}; // that is the speed
     const std::uint64_t cut = s.facts.rejected;
     // Against the lines that should have brought this reading: others may come a hundred times as often.
-    const auto recent = static_cast<std::uint64_t>(std::count_if(
-        s.samples.begin(), s.samples.end(), [&](const RawSample& r) { return r.time > s.facts.now - 10 * minute_us; }));
+    const auto recent =
+        static_cast<std::uint64_t>(std::count_if(s.samples.begin(), s.samples.end(), [&](const RawSample& r) {
+            return r.time > s.facts.now - 10 * minute_us;
+        }));
     if (cut < 5 || 20 * cut < std::min(s.facts.lines, recent + cut)) return {};
-    return HealthVerdict{{}, {}, HealthRank::bad, fmt::format("{} of {} lines are cut or mixed.", cut, s.facts.lines),
-                         {"two programs read one port", "the board prints from two places at once",
-                          "a buffer runs over: more is sent than the line carries"},
-                         "Close every other program that has the port; if lines are still cut, ask for fewer of them."};
+    return HealthVerdict{
+        {},
+        {},
+        HealthRank::bad,
+        fmt::format("{} of {} lines are cut or mixed.", cut, s.facts.lines),
+        {"two programs read one port", "the board prints from two places at once",
+         "a buffer runs over: more is sent than the line carries"},
+        "Close every other program that has the port; if lines are still cut, ask for fewer of them."};
 }
 
 Verdict check_clock_back(const Signal& s) {
     if (s.facts.set_back == 0) return {};
-    return HealthVerdict{{}, {}, HealthRank::look,
+    return HealthVerdict{{},
+                         {},
+                         HealthRank::look,
                          fmt::format("the sender’s clock went back {} times.", s.facts.set_back),
                          {"it was set by the network after it had begun", "its battery is empty",
                           "summer time in a clock that should have none"},
@@ -67,7 +84,10 @@ Verdict check_clock_back(const Signal& s) {
 
 Verdict check_duplicates(const Signal& s) {
     if (s.facts.duplicates < 2) return {};
-    return HealthVerdict{{}, {}, HealthRank::look, fmt::format("{} lines came twice and were dropped.", s.facts.duplicates),
+    return HealthVerdict{{},
+                         {},
+                         HealthRank::look,
+                         fmt::format("{} lines came twice and were dropped.", s.facts.duplicates),
                          {"the sender repeats what was not acknowledged", "two subscriptions for one topic",
                           "the board keeps an old line in its buffer"},
                          "Look at the sequence numbers: pairs at every gap of the network are repeats."};
@@ -75,7 +95,10 @@ Verdict check_duplicates(const Signal& s) {
 
 Verdict check_reordered(const Signal& s) {
     if (s.facts.late < 2) return {};
-    return HealthVerdict{{}, {}, HealthRank::look, fmt::format("{} lines came after a later one.", s.facts.late),
+    return HealthVerdict{{},
+                         {},
+                         HealthRank::look,
+                         fmt::format("{} lines came after a later one.", s.facts.late),
                          {"several connections at once", "a board that sends from a queue with retries"},
                          "Send from one connection; times of the sender put them in order meanwhile."};
 }
@@ -83,11 +106,14 @@ Verdict check_reordered(const Signal& s) {
 Verdict check_too_fast(const Signal& s) {
     if (s.about.promised_s <= 0 || s.figures.interval_s <= 0 || s.figures.n < 30) return {};
     if (s.figures.interval_s * 5 > s.about.promised_s || !s.about.even) return {};
-    return HealthVerdict{{}, {}, HealthRank::note,
-                         fmt::format("{} values a second, where one every {} was promised.",
-                                     format_fixed(s.figures.rate_hz, 1), format_measure(s.about.promised_s, "s")),
-                         {"the program’s pause is missing or in the wrong unit", "an interval that was set for a test"},
-                         "Ask the board for its interval."};
+    return HealthVerdict{
+        {},
+        {},
+        HealthRank::note,
+        fmt::format("{} values a second, where one every {} was promised.", format_fixed(s.figures.rate_hz, 1),
+                    format_measure(s.about.promised_s, "s")),
+        {"the program’s pause is missing or in the wrong unit", "an interval that was set for a test"},
+        "Ask the board for its interval."};
 }
 
 Verdict check_gaps(const Signal& s) {
@@ -95,7 +121,9 @@ Verdict check_gaps(const Signal& s) {
     const bool by_time = s.about.even && s.figures.gaps >= 3 && 50 * s.figures.gaps > s.figures.n;
     if (!by_number && !by_time) return {};
     return HealthVerdict{
-        {}, {}, HealthRank::look,
+        {},
+        {},
+        HealthRank::look,
         by_number ? fmt::format("{} lines are missing by their sequence numbers.", s.facts.lost)
                   : fmt::format("{} gaps longer than the usual {}.", s.figures.gaps,
                                 format_measure(std::round(s.figures.interval_s * 1000) / 1000, "s")),
@@ -112,7 +140,9 @@ Verdict check_jitter(const Signal& s) {
             steps.push_back(step);
     const double jitter_s = moments(steps).sd;
     if (jitter_s < 0.22 * s.figures.interval_s || jitter_s < 0.004) return {};
-    return HealthVerdict{{}, {}, HealthRank::look,
+    return HealthVerdict{{},
+                         {},
+                         HealthRank::look,
                          fmt::format("intervals of {} scatter by {}.",
                                      format_measure(std::round(s.figures.interval_s * 1000) / 1000, "s"),
                                      format_measure(std::round(jitter_s * 1000) / 1000, "s")),

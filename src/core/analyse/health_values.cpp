@@ -16,18 +16,25 @@ using Verdict = std::optional<HealthVerdict>;
 Verdict check_failed(const Signal& s) {
     const std::size_t recent = std::min<std::size_t>(s.samples.size(), 60);
     const auto tail = s.samples.last(recent);
-    const auto failed = std::count_if(tail.begin(), tail.end(), [](const RawSample& r) { return !std::isfinite(r.code); });
+    const auto failed =
+        std::count_if(tail.begin(), tail.end(), [](const RawSample& r) { return !std::isfinite(r.code); });
     if (failed < 3 || 20 * failed < static_cast<std::ptrdiff_t>(recent)) return {};
     const std::string evidence = fmt::format("{} of the last {} measurements brought no value.", failed, recent);
     if (s.is(SignalKind::distance))
-        return HealthVerdict{{}, {}, HealthRank::bad, evidence,
+        return HealthVerdict{{},
+                             {},
+                             HealthRank::bad,
+                             evidence,
                              {"the face is wet, frosted or dirty", "the target is beyond its reach or slanted",
                               "the wall of the tube answers, or foam swallows the sound"},
                              "Hold a flat board at 1 m: if it answers there, the target is at fault."};
-    return HealthVerdict{{}, {}, HealthRank::bad, evidence,
-                         {"a wire of the sensor is open", "its supply dips below what it needs",
-                          "it was asked before it was ready"},
-                         "Move each wire of the sensor in turn: the one at which the values come back is loose."};
+    return HealthVerdict{
+        {},
+        {},
+        HealthRank::bad,
+        evidence,
+        {"a wire of the sensor is open", "its supply dips below what it needs", "it was asked before it was ready"},
+        "Move each wire of the sensor in turn: the one at which the values come back is loose."};
 }
 
 /// Jumps between a plausible level and an end: a contact that opens and closes.
@@ -50,11 +57,13 @@ Verdict check_loose(const Signal& s) {
     for (const double x : level)
         off.push_back(std::abs(x - mid));
     if (median(off) > 0.05 * s.full()) return {}; // no level to come back to
-    return HealthVerdict{{}, {}, HealthRank::bad,
-                         fmt::format("{} jumps between {} and the end of the range in {} lines.", flips,
-                                     s.amount(mid), tail.size()),
-                         {"a plug or a screw is loose", "a cold solder joint", "a wire is broken inside its sleeve"},
-                         "Wiggle the wire in three places: the place that answers is the broken one."};
+    return HealthVerdict{
+        {},
+        {},
+        HealthRank::bad,
+        fmt::format("{} jumps between {} and the end of the range in {} lines.", flips, s.amount(mid), tail.size()),
+        {"a plug or a screw is loose", "a cold solder joint", "a wire is broken inside its sleeve"},
+        "Wiggle the wire in three places: the place that answers is the broken one."};
 }
 
 Verdict check_clipped(const Signal& s) {
@@ -63,8 +72,8 @@ Verdict check_clipped(const Signal& s) {
     const auto tail = s.last(s.is(SignalKind::wave) ? 300 : 30);
     const auto recent = tail.size();
     const auto high = std::count_if(tail.begin(), tail.end(), [&](double c) { return c >= s.about.high; });
-    const auto low = std::count_if(tail.begin(), tail.end(),
-                                   [&](double c) { return c <= s.about.low && s.of_codes(); });
+    const auto low =
+        std::count_if(tail.begin(), tail.end(), [&](double c) { return c <= s.about.low && s.of_codes(); });
     const auto many = static_cast<std::ptrdiff_t>(std::max<std::size_t>(4, recent / 4)); // one spike is no clipping
     if (high < many && low < many) return {};
     const bool is_high = high >= low;
@@ -75,17 +84,23 @@ Verdict check_clipped(const Signal& s) {
         causes = {"the finger presses too hard", "light from outside", "the probe’s gain is too high"};
         next = "Hold it as lightly as a butterfly: the top of the wave must become round.";
     } else if (!s.of_codes()) {
-        causes = {"there is more than the part can say", "condensation on the sensor", "a part that has died at its end"};
+        causes = {"there is more than the part can say", "condensation on the sensor",
+                  "a part that has died at its end"};
         next = "Bring it to a place where you know the value: a part that stays at its end is dead.";
     } else if (is_high) {
-        causes = {"the ground wire is off", "the output is above the reference", "the pin is shorted to the supply"};
-        next = "Measure the pin against ground: at the reference or above, it is a wire; far below, it is the board.";
+        causes = {"the ground wire is off", "the output is above the reference",
+                  "the pin is shorted to the supply"};
+        next =
+            "Measure the pin against ground: at the reference or above, it is a wire; far below, it is the board.";
     }
-    return HealthVerdict{{}, {}, HealthRank::bad,
+    return HealthVerdict{{},
+                         {},
+                         HealthRank::bad,
                          fmt::format("{} of the last {} lines are at the {} {} ({}).", is_high ? high : low, recent,
                                      is_high ? "upper" : "lower", s.of_codes() ? "rail" : "end",
                                      format_constant(is_high ? s.about.high : s.about.low, 7)),
-                         causes, next};
+                         causes,
+                         next};
 }
 
 /// A run of one code is implausible when the samples before it changed too often for that to be chance.
@@ -100,7 +115,9 @@ Verdict check_stuck(const Signal& s) {
     const double share = (changes + 0.5) / static_cast<double>(before);
     // In the middle of a code the same noise changes it about five times less often than at its edge.
     if (std::pow(1 - share / 5, run) > 1e-4) return {};
-    return HealthVerdict{{}, {}, HealthRank::bad,
+    return HealthVerdict{{},
+                         {},
+                         HealthRank::bad,
                          fmt::format("{} for {} lines; before that {:.0f} % of the lines changed.",
                                      format_constant(s.v.back()), run, 100 * share),
                          {"the sensor has died or lost its supply", "the board repeats an old value",
@@ -116,7 +133,9 @@ Verdict check_floating(const Signal& s) {
     if (noise < 0.008 * s.full() || m.high - m.low < 0.03 * s.full()) return {};
     // A level with a few strays is a loose contact or spikes; a floating pin has no level.
     if (hampel_outliers(tail, 5, 8, 3).size() > 0 && noise < 0.03 * s.full()) return {};
-    return HealthVerdict{{}, {}, HealthRank::bad,
+    return HealthVerdict{{},
+                         {},
+                         HealthRank::bad,
                          fmt::format("jumps of {:.0f} counts from line to line, over {:.0f} counts in all: nothing "
                                      "holds the pin.",
                                      noise, m.high - m.low),
@@ -133,12 +152,15 @@ Verdict check_overflow(const Signal& s) {
     const auto tail = s.last(60);
     const auto negative = std::count_if(tail.begin(), tail.end(), [](double x) { return x < -0.5; });
     if (jumps < 2 && !(s.about.never_negative && negative >= 5)) return {};
-    return HealthVerdict{{}, {}, HealthRank::bad,
-                         jumps >= 2 ? fmt::format("{} jumps by about 65 536.", jumps)
-                                    : fmt::format("{} of the last {} values are below zero, which this cannot be.",
-                                                  negative, tail.size()),
-                         {"the program counts in 16 bits and the sum does not fit", "a signed type for an unsigned value"},
-                         "Look for the multiplication in the program: it needs a longer type on its first factor."};
+    return HealthVerdict{
+        {},
+        {},
+        HealthRank::bad,
+        jumps >= 2
+            ? fmt::format("{} jumps by about 65 536.", jumps)
+            : fmt::format("{} of the last {} values are below zero, which this cannot be.", negative, tail.size()),
+        {"the program counts in 16 bits and the sum does not fit", "a signed type for an unsigned value"},
+        "Look for the multiplication in the program: it needs a longer type on its first factor."};
 }
 
 /// One event that counts for several.
@@ -155,9 +177,12 @@ Verdict check_bounce(const Signal& s) {
             doubles += step >= 2;
         }
         if (events < 3 || 3 * events > s.v.size() || 2 * doubles < events) return {};
-        return HealthVerdict{{}, {}, HealthRank::bad,
+        return HealthVerdict{{},
+                             {},
+                             HealthRank::bad,
                              fmt::format("{} events brought {} counts: one tip counts {} times.", events,
-                                         format_constant(counts), format_fixed(counts / static_cast<double>(events), 1)),
+                                         format_constant(counts),
+                                         format_fixed(counts / static_cast<double>(events), 1)),
                              {"the contact bounces and the program waits for nothing", "both edges are counted",
                               "the cable picks up pulses: the pull-up is too weak"},
                              "Tip it once by hand: the count must grow by one."};
@@ -168,9 +193,12 @@ Verdict check_bounce(const Signal& s) {
     for (std::size_t i = 1; i < tail.size(); ++i)
         flips += tail[i] != tail[i - 1];
     if (3 * static_cast<std::size_t>(flips) < tail.size()) return {};
-    return HealthVerdict{{}, {}, HealthRank::bad, fmt::format("{} changes in {} lines.", flips, tail.size()),
-                         {"the contact bounces, or its hold time is at its shortest", "sun, warm air or a curtain in sight",
-                          "the supply ripples"},
+    return HealthVerdict{{},
+                         {},
+                         HealthRank::bad,
+                         fmt::format("{} changes in {} lines.", flips, tail.size()),
+                         {"the contact bounces, or its hold time is at its shortest",
+                          "sun, warm air or a curtain in sight", "the supply ripples"},
                          "Cover it for a minute: if it still changes, it is electrical."};
 }
 
@@ -186,23 +214,33 @@ Verdict check_outside(const Signal& s) {
     const bool above = std::all_of(tail.begin(), tail.end(), [&](double x) { return x > high + margin; });
     if (!below && !above) return {};
     if (s.about.quantity == "conductivity" && below)
-        return HealthVerdict{{}, {}, HealthRank::bad,
-                             fmt::format("{} where {} or more belong: nothing conducts.", s.amount(median({tail.begin(), tail.end()})),
-                                         s.amount(low)),
-                             {"the probe is not in the water", "an air bubble sits in its cell", "its cable is off"},
-                             "Dip it and shake it: the value must jump at once."};
-    return HealthVerdict{{}, {}, HealthRank::look,
-                         fmt::format("{}, where {} to {} belong.", s.amount(median({tail.begin(), tail.end()})), s.amount(low), s.amount(high)),
+        return HealthVerdict{
+            {},
+            {},
+            HealthRank::bad,
+            fmt::format("{} where {} or more belong: nothing conducts.",
+                        s.amount(median({tail.begin(), tail.end()})), s.amount(low)),
+            {"the probe is not in the water", "an air bubble sits in its cell", "its cable is off"},
+            "Dip it and shake it: the value must jump at once."};
+    return HealthVerdict{{},
+                         {},
+                         HealthRank::look,
+                         fmt::format("{}, where {} to {} belong.", s.amount(median({tail.begin(), tail.end()})),
+                                     s.amount(low), s.amount(high)),
                          {"the path has another constant than the part", "the sensor is not in its place",
                           "the thing itself is outside what was expected"},
                          "Hold a second instrument beside it."};
 }
 
 constexpr Entry entries[] = {
-    {"overflow", "Ran over", check_overflow},   {"failed", "No value", check_failed},
-    {"loose-contact", "Loose contact", check_loose}, {"clipped", "Clipped", check_clipped},
-    {"stuck", "Stuck", check_stuck},            {"floating", "Floating", check_floating},
-    {"bounce", "Bounces", check_bounce},        {"outside", "Out of place", check_outside},
+    {"overflow", "Ran over", check_overflow},
+    {"failed", "No value", check_failed},
+    {"loose-contact", "Loose contact", check_loose},
+    {"clipped", "Clipped", check_clipped},
+    {"stuck", "Stuck", check_stuck},
+    {"floating", "Floating", check_floating},
+    {"bounce", "Bounces", check_bounce},
+    {"outside", "Out of place", check_outside},
 };
 
 } // namespace

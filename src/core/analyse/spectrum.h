@@ -21,9 +21,9 @@ Spectrum amplitude_spectrum(std::span<const double> values, double rate_hz);
 double goertzel_power(std::span<const double> values, double rate_hz, double frequency_hz);
 
 struct MainsShare {
-    double share = 0;   ///< 0…1 of the variance at `mains_hz` and its harmonics
-    double mains_hz = 50; ///< 50 or 60, whichever explains more
-    double amplitude = 0; ///< of the fundamental, unit of the values
+    double share = 0;      ///< 0…1 of the variance at `mains_hz` and its harmonics
+    double mains_hz = 50;  ///< 50 or 60, whichever explains more
+    double amplitude = 0;  ///< of the fundamental, unit of the values
     double seen_at_hz = 0; ///< where the fundamental shows: below half the rate, folded when it is above
 };
 /// Sines and cosines of 50 or 60 Hz and up to four harmonics, fitted at the samples' own times by least squares

@@ -23,8 +23,8 @@ double lag_one_correlation(std::span<const double> values);
 /// five times the sum so far (Sokal 1997). The straight line must be taken out before.
 double autocorrelation_time(std::span<const double> values);
 
-/// Indices of values that lie more than `limit` scaled median absolute deviations, and more than `smallest`, from the
-/// median of the 2·half + 1 around them (Hampel 1974).
+/// Indices of values that lie more than `limit` scaled median absolute deviations, and more than `smallest`, from
+/// the median of the 2·half + 1 around them (Hampel 1974).
 std::vector<std::size_t> hampel_outliers(std::span<const double> values, std::size_t half, double limit,
                                          double smallest);
 
@@ -41,8 +41,8 @@ struct Decimated {
     double mean = 0, low = 0, high = 0;
     std::size_t n = 0; ///< finite values in it
 };
-/// Runs of `every` values as mean, minimum and maximum; a last, shorter run counts too. A run without a finite value
-/// has n = 0.
+/// Runs of `every` values as mean, minimum and maximum; a last, shorter run counts too. A run without a finite
+/// value has n = 0.
 std::vector<Decimated> decimate(std::span<const double> values, std::size_t every);
 
 } // namespace cognitum

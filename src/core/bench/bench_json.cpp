@@ -183,17 +183,23 @@ Json bring_up_json(const BringUp& b) {
 Result<void> read_bring_up(const JsonReader& json, BringUp& b) {
     std::string disturbed;
     JsonFields fields(json);
-    fields.may("disturbed", disturbed).may("disturbed_how", b.disturbed_how).list("signs", [&](const JsonReader& item) {
-        SignOff sign;
-        std::string time;
-        JsonFields one(item);
-        one.need("stage", sign.stage).need("time", time).may("by", sign.by).may("passed", sign.passed).may("note", sign.note);
-        const auto when = parse_time(time);
-        one.check(when.has_value(), "time", "this is no time; write it as 2026-11-03T09:00:00Z.");
-        sign.time = when.value_or(0);
-        b.signs.push_back(sign);
-        return one.done();
-    });
+    fields.may("disturbed", disturbed)
+        .may("disturbed_how", b.disturbed_how)
+        .list("signs", [&](const JsonReader& item) {
+            SignOff sign;
+            std::string time;
+            JsonFields one(item);
+            one.need("stage", sign.stage)
+                .need("time", time)
+                .may("by", sign.by)
+                .may("passed", sign.passed)
+                .may("note", sign.note);
+            const auto when = parse_time(time);
+            one.check(when.has_value(), "time", "this is no time; write it as 2026-11-03T09:00:00Z.");
+            sign.time = when.value_or(0);
+            b.signs.push_back(sign);
+            return one.done();
+        });
     const auto when = parse_time(disturbed);
     fields.check(disturbed.empty() || when, "disturbed", "this is no time; write it as 2026-11-03T09:00:00Z.");
     if (when) b.disturbed = *when;
@@ -227,7 +233,8 @@ Json reading_json(const Reading& r) {
 }
 
 Result<Reading> read_reading(const JsonReader& json) {
-    COGNITUM_CHECK(json.only_keys({"id", "name", "quantity", "sensor", "wiring", "path", "correction", "bands", "source", "bring_up"}));
+    COGNITUM_CHECK(json.only_keys(
+        {"id", "name", "quantity", "sensor", "wiring", "path", "correction", "bands", "source", "bring_up"}));
     Reading r;
     COGNITUM_TRY(id, json.string("id"));
     COGNITUM_TRY(name, json.string("name"));

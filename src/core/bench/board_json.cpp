@@ -25,10 +25,7 @@ Result<void> read_uplink(const JsonReader& json, Uplink& u) {
 } // namespace
 
 Json board_use_json(const BoardUse& b) {
-    Json out = {{"id", b.id},
-                {"name", b.name},
-                {"card", b.card},
-                {"link", link_json(b.link)}};
+    Json out = {{"id", b.id}, {"name", b.name}, {"card", b.card}, {"link", link_json(b.link)}};
     const BoardUse plain;
     put(out, "radio_on", b.radio_on, plain.radio_on);
     put(out, "supply_V", b.supply_V, plain.supply_V);

@@ -92,7 +92,8 @@ Result<LinkPlan> read_link(const JsonReader& json) {
                         .may("log_in", m.log_in)
                         .may("command_topic", m.command_topic);
                     mqtt.check(is_port(m.port), "port", "a port is a whole number from 1 to 65 535.");
-                    mqtt.check(m.version == 4 || m.version == 5, "version", "the protocol level is 4 (3.1.1) or 5.");
+                    mqtt.check(m.version == 4 || m.version == 5, "version",
+                               "the protocol level is 4 (3.1.1) or 5.");
                     return mqtt.done();
                 })
         .object("http",

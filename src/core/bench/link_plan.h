@@ -36,9 +36,9 @@ struct MqttPlan {
 };
 
 struct HttpPlan {
-    int port = 8765;               ///< boards with one port share a receiver
-    bool wide = false;             ///< listens beyond this computer; then a token is needed
-    std::string token_print = {};  ///< SHA-256 of the token, hexadecimal; empty: none asked for
+    int port = 8765;              ///< boards with one port share a receiver
+    bool wide = false;            ///< listens beyond this computer; then a token is needed
+    std::string token_print = {}; ///< SHA-256 of the token, hexadecimal; empty: none asked for
     bool operator==(const HttpPlan&) const = default;
 };
 

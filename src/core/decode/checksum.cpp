@@ -58,9 +58,9 @@ const std::string& checksum_name(Checksum sum) {
 }
 
 const std::vector<Checksum>& all_checksums() {
-    static const std::vector<Checksum> all = {Checksum::crc8,        Checksum::crc8_one_wire,
+    static const std::vector<Checksum> all = {Checksum::crc8,         Checksum::crc8_one_wire,
                                               Checksum::crc16_modbus, Checksum::crc16_ccitt,
-                                              Checksum::sum8,        Checksum::xor8};
+                                              Checksum::sum8,         Checksum::xor8};
     return all;
 }
 

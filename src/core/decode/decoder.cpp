@@ -9,9 +9,9 @@
 namespace cognitum {
 
 namespace {
-constexpr std::size_t kept_recent = 8; ///< lines
-constexpr std::size_t looked_at = 4096; ///< bytes that a guess may see beyond them
-constexpr std::size_t first_try = 64; ///< bytes without a line's end
+constexpr std::size_t kept_recent = 8;   ///< lines
+constexpr std::size_t looked_at = 4096;  ///< bytes that a guess may see beyond them
+constexpr std::size_t first_try = 64;    ///< bytes without a line's end
 constexpr std::size_t lost_after = 1024; ///< bytes in which a format that was found gave no record
 constexpr std::size_t again_after = 4;   ///< bad lines: is it another format?
 constexpr std::size_t forget_after = 50; ///< good lines in a row: the bad ones before were nothing
@@ -81,7 +81,8 @@ void Decoder::find_format(std::string_view sample) {
     const FormatGuess& best = guesses.front();
     m_reason = best.reason;
     if (guesses.size() > 1)
-        m_reason += fmt::format("; next likely: {} ({})", format_kind_title(guesses[1].format.kind), guesses[1].reason);
+        m_reason +=
+            fmt::format("; next likely: {} ({})", format_kind_title(guesses[1].format.kind), guesses[1].reason);
     if (best.format == m_format) return;
     adopt(best.format);
 }
@@ -195,7 +196,8 @@ void Decoder::take_line(std::string_view line, Records& out) {
     // A table of another width is found anew as well, unless a header spoke for the first one.
     const bool other = guesses.front().format.kind != m_format.kind;
     if (guesses.front().format.kind == FormatKind::text && m_taken > 5) return; // sentences explain anything
-    const bool narrower = m_format.kind == FormatKind::table && in_a_row && (m_table.headers() == 0 || ++m_tries > 1);
+    const bool narrower =
+        m_format.kind == FormatKind::table && in_a_row && (m_table.headers() == 0 || ++m_tries > 1);
     if (!other && !narrower) return;
     m_format = {};
     find_format(sample);
@@ -263,11 +265,12 @@ void Decoder::name_columns() {
     m_table_names = m_table.names();
     m_table_fields.clear();
     const auto time = std::find(m_table_names.begin(), m_table_names.end(), "time");
-    m_time_column = time == m_table_names.end() ? no_column : static_cast<std::size_t>(time - m_table_names.begin());
+    m_time_column =
+        time == m_table_names.end() ? no_column : static_cast<std::size_t>(time - m_table_names.begin());
     for (std::size_t i = 0; i < m_batch.columns; ++i)
-        m_table_fields.push_back(m_fields.at(i < m_table_names.size()  ? m_table_names[i]
-                                             : m_batch.columns == 1 ? std::string("value")
-                                                                    : fmt::format("value {}", i + 1)));
+        m_table_fields.push_back(m_fields.at(i < m_table_names.size() ? m_table_names[i]
+                                             : m_batch.columns == 1   ? std::string("value")
+                                                                      : fmt::format("value {}", i + 1)));
 }
 
 void Decoder::take_json(Records& out) {
@@ -293,8 +296,9 @@ void Decoder::take_json(Records& out) {
         if (length == 0) break;
         const std::string_view piece = rest.substr(0, length);
         const std::uint64_t first_line = m_line + 1;
-        const Reason reason = m_format.kind == FormatKind::senml ? read_senml(piece, first_line, m_fields, out)
-                                                                 : read_json_message(piece, first_line, m_fields, out);
+        const Reason reason = m_format.kind == FormatKind::senml
+                                  ? read_senml(piece, first_line, m_fields, out)
+                                  : read_json_message(piece, first_line, m_fields, out);
         if (!reason.empty()) m_rejections.add(reason, first_line, piece);
         m_line += static_cast<std::uint64_t>(std::count(piece.begin(), piece.end(), '\n'));
         at += length;

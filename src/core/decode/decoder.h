@@ -70,8 +70,8 @@ class Decoder {
     TableDecoder m_table;
     RecordBatch m_batch;
     std::string m_table_reason;
-    std::vector<std::string> m_table_names;   ///< that m_table_fields was made for
-    std::vector<std::uint32_t> m_table_fields; ///< field of each column
+    std::vector<std::string> m_table_names;                   ///< that m_table_fields was made for
+    std::vector<std::uint32_t> m_table_fields;                ///< field of each column
     std::size_t m_time_column = static_cast<std::size_t>(-1); ///< the one that holds a time; −1: none
     std::unique_ptr<FrameReader> m_frames;
     std::vector<std::string> m_comments;

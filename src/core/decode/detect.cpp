@@ -143,7 +143,8 @@ void try_json(std::string_view bytes, std::vector<FormatGuess>& out) {
         at += length;
     }
     if (good == 0) return;
-    const auto total = static_cast<double>(std::max<std::size_t>(1, std::min(at, bytes.size()) - blanks + (cut > 65536 ? cut : 0)));
+    const auto total = static_cast<double>(
+        std::max<std::size_t>(1, std::min(at, bytes.size()) - blanks + (cut > 65536 ? cut : 0)));
     FormatGuess g;
     const bool is_senml = 2 * senml > good;
     g.format.kind = is_senml ? FormatKind::senml : FormatKind::json;
@@ -238,8 +239,8 @@ void try_records(std::string_view bytes, std::vector<FormatGuess>& out) {
                     g.format.fields.push_back(field);
                 }
                 g.score = 0.95 * static_cast<double>(good * size) / static_cast<double>(bytes.size() - offset);
-                g.reason = fmt::format("{} records of {} bytes whose {} holds; their fields are a guess", good, size,
-                                       checksum_name(sum));
+                g.reason = fmt::format("{} records of {} bytes whose {} holds; their fields are a guess", good,
+                                       size, checksum_name(sum));
                 out.push_back(g);
                 return;
             }
@@ -282,9 +283,10 @@ std::string no_format_reason(std::string_view bytes) {
     if (bytes.size() < 8) return "too few bytes to tell";
     const double text = text_share(bytes);
     if (text < 0.7)
-        return fmt::format("{:.0f} % of the bytes are no text: a wrong speed, or a binary format without a checksum "
-                           "that is known",
-                           100 * (1 - text));
+        return fmt::format(
+            "{:.0f} % of the bytes are no text: a wrong speed, or a binary format without a checksum "
+            "that is known",
+            100 * (1 - text));
     if (bytes.find('\n') == std::string_view::npos) return "no line has ended yet";
     return "the lines hold no numbers that belong together";
 }

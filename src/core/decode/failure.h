@@ -16,9 +16,9 @@ struct FailureRule {
 /// Rules of a card's failure values that are numbers ("85.0", "-127", "0"); words arrive as no number anyway.
 std::vector<FailureRule> failure_rules(const PartCard& card);
 
-/// The rule that `value` falls under; null: it is a measurement. `before` is the last good value, NaN: there is none.
-/// A value that is only wrong at the start counts when there was none before, or when it lies more than a tenth of
-/// the part's span away from it.
+/// The rule that `value` falls under; null: it is a measurement. `before` is the last good value, NaN: there is
+/// none. A value that is only wrong at the start counts when there was none before, or when it lies more than a
+/// tenth of the part's span away from it.
 const FailureRule* failed_by(const std::vector<FailureRule>& rules, double value, double before, double span);
 
 } // namespace cognitum

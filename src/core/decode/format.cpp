@@ -83,8 +83,9 @@ Result<void> read_word(std::string_view word, Format& f) {
     if (find_checksum(word, f.sum)) return {};
     RecordField field;
     if (!read_record_field(word, field))
-        return wrong(word, "Known are sync=HEX, little, big, u8 u16 u32 i8 i16 i32 f32 f64 (each with :NAME), crc8, "
-                           "crc8-one-wire, crc16-modbus, crc16-ccitt, sum8 and xor8.");
+        return wrong(word,
+                     "Known are sync=HEX, little, big, u8 u16 u32 i8 i16 i32 f32 f64 (each with :NAME), crc8, "
+                     "crc8-one-wire, crc16-modbus, crc16-ccitt, sum8 and xor8.");
     f.fields.push_back(field);
     return {};
 }
@@ -157,8 +158,11 @@ std::string format_text(const Format& format) {
         if (!format.start.empty()) out += " sync=" + to_hex(format.start);
         out += format.little ? " little" : " big";
         for (const RecordField& f : format.fields)
-            out += fmt::format(" {}{}{}", f.floating ? 'f' : f.is_signed ? 'i' : 'u', 8 * f.bytes,
-                               f.name.empty() ? "" : ":" + f.name);
+            out += fmt::format(" {}{}{}",
+                               f.floating    ? 'f'
+                               : f.is_signed ? 'i'
+                                             : 'u',
+                               8 * f.bytes, f.name.empty() ? "" : ":" + f.name);
         if (format.sum != Checksum::none) out += " " + checksum_name(format.sum);
     }
     return out;

@@ -1,4 +1,5 @@
-// How a board's bytes are to be read, as a value with one line of text for bench files, the command line and people:
+// How a board's bytes are to be read, as a value with one line of text for bench files, the command line and
+// people:
 //   auto | table | pairs | json | senml | text | scratchpad | humidity40
 //   frames start=0D end=54            marks as bytes in hexadecimal; start may be left out
 //   record sync=AA55 little u16:level i16:temperature u8 crc16-modbus

@@ -81,7 +81,8 @@ void FrameReader::take_marked(FieldTable& fields, Records& out, Rejections& reje
         if (!m_format.start.empty())
             if (const std::size_t again = m_rest.rfind(m_format.start, end - 1);
                 again != std::string::npos && again >= begin) {
-                rejected.add("frame without an end", ++m_frames, std::string_view(m_rest).substr(begin, again - begin));
+                rejected.add("frame without an end", ++m_frames,
+                             std::string_view(m_rest).substr(begin, again - begin));
                 begin = again + m_format.start.size();
             }
         ++m_frames;

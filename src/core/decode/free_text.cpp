@@ -19,7 +19,8 @@ std::string take_unit(std::string_view line, std::size_t& p) {
     std::size_t start = p;
     if (start < line.size() && line[start] == ' ') ++start;
     std::size_t end = start;
-    while (end < line.size() && (is_word_char(line[end]) || line[end] == '%' || line[end] == '/') && end - start < 12)
+    while (end < line.size() && (is_word_char(line[end]) || line[end] == '%' || line[end] == '/') &&
+           end - start < 12)
         ++end;
     const std::string_view word = line.substr(start, end - start);
     if (word.empty() || !find_unit(word)) return {};

@@ -21,8 +21,8 @@ bool is_one_of(const std::string& word, const std::array<std::string_view, N>& w
     return std::find(words.begin(), words.end(), word) != words.end();
 }
 
-constexpr std::array<std::string_view, 14> failed_words = {"",      "nan",  "null",    "none", "inf", "-inf", "--",
-                                                           "err",   "error", "fail",   "failed", "timeout", "-nan", "n/a"};
+constexpr std::array<std::string_view, 14> failed_words = {
+    "", "nan", "null", "none", "inf", "-inf", "--", "err", "error", "fail", "failed", "timeout", "-nan", "n/a"};
 constexpr std::array<std::string_view, 3> true_words = {"true", "on", "yes"};
 constexpr std::array<std::string_view, 3> false_words = {"false", "off", "no"};
 
@@ -52,7 +52,10 @@ bool is_plain_text(std::string_view line) {
         const auto c = static_cast<unsigned char>(line[i]);
         if (c == '\t' || (c >= 0x20 && c < 0x7f)) continue;
         // Well-formed UTF-8 of two to four bytes (RFC 3629).
-        const std::size_t more = c >= 0xc2 && c <= 0xdf ? 1 : c >= 0xe0 && c <= 0xef ? 2 : c >= 0xf0 && c <= 0xf4 ? 3 : 0;
+        const std::size_t more = c >= 0xc2 && c <= 0xdf   ? 1
+                                 : c >= 0xe0 && c <= 0xef ? 2
+                                 : c >= 0xf0 && c <= 0xf4 ? 3
+                                                          : 0;
         if (more == 0 || i + more >= line.size()) return false;
         for (std::size_t k = 1; k <= more; ++k)
             if ((static_cast<unsigned char>(line[i + k]) & 0xc0U) != 0x80U) return false;

@@ -14,9 +14,9 @@
 namespace cognitum {
 
 struct Field {
-    std::string name;    ///< empty: the format gives none; then it is known by its position
-    std::string unit;    ///< as the sender wrote it; empty: it did not
-    std::string example; ///< last text of it
+    std::string name;     ///< empty: the format gives none; then it is known by its position
+    std::string unit;     ///< as the sender wrote it; empty: it did not
+    std::string example;  ///< last text of it
     bool numeric = false; ///< it brought a number at least once
 };
 

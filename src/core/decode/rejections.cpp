@@ -12,8 +12,8 @@ std::string shown_text(std::string_view text) {
 }
 
 void Rejections::add(std::string_view reason, std::uint64_t line, std::string_view text) {
-    const auto known = std::find_if(m_reasons.begin(), m_reasons.end(),
-                                    [&](const Rejection& r) { return r.reason == reason; });
+    const auto known =
+        std::find_if(m_reasons.begin(), m_reasons.end(), [&](const Rejection& r) { return r.reason == reason; });
     if (known == m_reasons.end() && m_reasons.size() >= most_reasons) return add("other reasons", line, text);
     m_last.push_back({line, std::string(reason), shown_text(text)});
     if (m_last.size() > most_kept) m_last.pop_front();

@@ -14,8 +14,8 @@ namespace cognitum {
 class SequenceWatch {
   public:
     enum class Step { first, next, gap, duplicate, late, restart };
-    /// A number that went back far, or to the start, is a restart; one that is a little behind is late; one that was
-    /// seen just now is a duplicate. Roll-over at 2^8, 2^16 and 2^32 is no restart.
+    /// A number that went back far, or to the start, is a restart; one that is a little behind is late; one that
+    /// was seen just now is a duplicate. Roll-over at 2^8, 2^16 and 2^32 is no restart.
     Step take(double sequence);
     [[nodiscard]] std::uint64_t lost() const { return m_lost; }
     [[nodiscard]] std::uint64_t duplicates() const { return m_duplicates; }
@@ -23,7 +23,7 @@ class SequenceWatch {
     [[nodiscard]] std::uint64_t restarts() const { return m_restarts; }
 
   private:
-    static constexpr double reach = 64; ///< how far behind a line may come
+    static constexpr double reach = 64;         ///< how far behind a line may come
     static constexpr double implausible = 1000; ///< more lines than can be lost at once
     std::optional<double> m_last, m_odd;
     std::deque<double> m_seen;

@@ -59,7 +59,8 @@ Scratchpad read_scratchpad(std::span<const std::uint8_t, 9> bytes) {
         return out;
     }
     out.bits = 9 + ((bytes[4] >> 5) & 3);
-    const auto raw = static_cast<std::int16_t>(static_cast<unsigned>(bytes[0]) | static_cast<unsigned>(bytes[1]) << 8U);
+    const auto raw =
+        static_cast<std::int16_t>(static_cast<unsigned>(bytes[0]) | static_cast<unsigned>(bytes[1]) << 8U);
     if (raw == 85 * 16) {
         out.trouble = "85.0 °C is the value after power, not a measurement";
         return out;
@@ -74,8 +75,8 @@ std::string write_scratchpad(double temperature_degC, int bits) {
     const double steps = std::floor(temperature_degC * 16 / std::ldexp(1.0, unused));
     const auto raw = static_cast<unsigned>(static_cast<int>(steps * std::ldexp(1.0, unused)));
     std::string out;
-    for (const unsigned byte : {raw, raw >> 8U, 0x4bU, 0x46U, (static_cast<unsigned>(bits - 9) << 5U) | 0x1fU, 0xffU,
-                                0x0cU, 0x10U})
+    for (const unsigned byte :
+         {raw, raw >> 8U, 0x4bU, 0x46U, (static_cast<unsigned>(bits - 9) << 5U) | 0x1fU, 0xffU, 0x0cU, 0x10U})
         out += to_char(byte);
     out += to_char(checksum(Checksum::crc8_one_wire, out));
     return out;

@@ -15,7 +15,8 @@ struct Scratchpad {
     std::string_view trouble;    ///< empty: all is well
 };
 /// Nine bytes of a one-wire thermometer: signed sixteenths of a degree, low byte first; configuration in byte 5;
-/// CRC-8 over the first eight. 85.0 °C is the value after power, −127 °C cannot be in here; all ones is a lost part.
+/// CRC-8 over the first eight. 85.0 °C is the value after power, −127 °C cannot be in here; all ones is a lost
+/// part.
 Scratchpad read_scratchpad(std::span<const std::uint8_t, 9> bytes);
 /// The same backwards, for simulated parts; temperature −55…125 °C.
 std::string write_scratchpad(double temperature_degC, int bits);

@@ -24,7 +24,8 @@ const std::vector<Stream::Row>& Stream::feed(std::string_view bytes, TimeUs arri
     return time_rows(arrival);
 }
 
-const std::vector<Stream::Row>& Stream::feed_message(std::string_view message, std::string_view name, TimeUs arrival) {
+const std::vector<Stream::Row>& Stream::feed_message(std::string_view message, std::string_view name,
+                                                     TimeUs arrival) {
     m_records.clear();
     m_decoder.feed_message(message, name, m_records);
     return time_rows(arrival);
@@ -94,8 +95,8 @@ StreamFacts Stream::recent_facts(TimeUs now) const {
     StreamFacts out = facts();
     out.now = now;
     // The newest snapshot that is ten minutes old; a young stream is told from its beginning.
-    const auto from = std::find_if(m_history.rbegin(), m_history.rend(),
-                                   [&](const auto& h) { return h.first <= now - recent; });
+    const auto from =
+        std::find_if(m_history.rbegin(), m_history.rend(), [&](const auto& h) { return h.first <= now - recent; });
     if (from == m_history.rend()) return out;
     const StreamFacts& before = from->second;
     out.lines -= before.lines;

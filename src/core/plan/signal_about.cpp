@@ -42,7 +42,8 @@ SignalAbout about_signal(const Placed& p) {
     const Reading& r = *p.reading;
     out.kind = kind_of(p);
     out.quantity = r.quantity.kind;
-    out.promised_s = out.kind == SignalKind::wave && r.quantity.sample_s > 0 ? r.quantity.sample_s : r.quantity.interval_s;
+    out.promised_s =
+        out.kind == SignalKind::wave && r.quantity.sample_s > 0 ? r.quantity.sample_s : r.quantity.interval_s;
     out.even = !p.part || p.part->interface.speech != Speech::radio;
     out.never_negative = r.quantity.kind == "light" || r.quantity.kind == "humidity" || r.quantity.kind == "volume";
     if (out.kind == SignalKind::codes || out.kind == SignalKind::wave) {
@@ -53,8 +54,10 @@ SignalAbout about_signal(const Placed& p) {
         out.high = codes.high;
         out.resolution = codes.resolution;
     } else {
-        out.unit = r.path.stages.empty() ? (r.source.unit.empty() ? r.quantity.unit : r.source.unit) : r.path.first_unit();
-        if (out.unit == "count" || out.kind == SignalKind::counter || out.kind == SignalKind::contact) out.unit.clear();
+        out.unit =
+            r.path.stages.empty() ? (r.source.unit.empty() ? r.quantity.unit : r.source.unit) : r.path.first_unit();
+        if (out.unit == "count" || out.kind == SignalKind::counter || out.kind == SignalKind::contact)
+            out.unit.clear();
         if (p.measurand && out.kind == SignalKind::measured && same_unit(out.unit, p.measurand->unit)) {
             out.high = p.measurand->high;
             out.resolution = p.measurand->resolution;

@@ -1,5 +1,5 @@
-// A simulated board: a schedule of things that it sends, commands that it obeys, faults by name. What it sends is the
-// text that its program makes of the codes that its sensors give.
+// A simulated board: a schedule of things that it sends, commands that it obeys, faults by name. What it sends is
+// the text that its program makes of the codes that its sensors give.
 #pragma once
 
 #include "core/base/time.h"
@@ -43,8 +43,8 @@ class Board {
     Faults m_faults;
 };
 
-/// The boards of Whelk Point: "gauge", "shed", "pump-house", and "beacon-log", the receiver's growing file. Null for
-/// any other name.
+/// The boards of Whelk Point: "gauge", "shed", "pump-house", and "beacon-log", the receiver's growing file. Null
+/// for any other name.
 std::unique_ptr<Board> make_board(std::string_view name, const BoardSettings& settings, TimeUs now);
 const std::vector<std::string>& board_names();
 

@@ -98,6 +98,7 @@ int GaugeBoard::pulse_code(TimeUs now) {
     // The fixed threshold that this board's program knows.
     const bool above = code > 560;
     if (above && !m_above) {
+        if (!m_beats.empty() && now - m_beats.back() > 3 * second_us) m_beats.clear();
         m_beats.push_back(now);
         if (m_beats.size() > 9) m_beats.pop_front();
     }
@@ -113,7 +114,8 @@ std::string GaugeBoard::flue_text(TimeUs now) {
 }
 
 std::int64_t GaugeBoard::tips(TimeUs now) {
-    const auto fallen = m_tips_by_hand + static_cast<std::int64_t>(rain_between(m_seed, m_reset_at, now) / mm_per_tip);
+    const auto fallen =
+        m_tips_by_hand + static_cast<std::int64_t>(rain_between(m_seed, m_reset_at, now) / mm_per_tip);
     if (m_faults.on("bouncing-contact")) m_extra_tips += 2 * (fallen - m_tips_before);
     m_tips_before = fallen;
     return fallen + m_extra_tips;
@@ -124,20 +126,22 @@ std::string GaugeBoard::reset(TimeUs now) {
     m_sequence = 0;
     m_extra_tips = m_tips_by_hand = m_tips_before = 0;
     m_next_line = std::max(m_next_line, now);
-    return fmt::format("# board=gauge bits=10 reference={} interval_ms={} commands=help,interval,reference,wave,reset\n"
-                       "seq,ms,A1,A2,flue,tips,bpm\n",
-                       m_internal_reference ? "internal" : "supply", m_interval_ms);
+    return fmt::format(
+        "# board=gauge bits=10 reference={} interval_ms={} commands=help,interval,reference,wave,reset\n"
+        "seq,ms,A1,A2,flue,tips,bpm\n",
+        m_internal_reference ? "internal" : "supply", m_interval_ms);
 }
 
 std::string GaugeBoard::measure(TimeUs now) {
     std::string bpm = "nan"; // nothing to count yet
     if (m_beats.size() > 2 && now - m_beats.back() < 3 * second_us)
-        bpm = fmt::format("{:.0f}", 60 * static_cast<double>(m_beats.size() - 1) / seconds(m_beats.back() - m_beats.front()));
+        bpm = fmt::format("{:.0f}",
+                          60 * static_cast<double>(m_beats.size() - 1) / seconds(m_beats.back() - m_beats.front()));
     const int rock = rock_code(now);
     const int air = code(now);
     const std::string flue = flue_text(now);
-    std::string line = fmt::format("{},{},{},{},{},{},{}\n", m_sequence++, (now - m_reset_at) / 1000, rock, air, flue,
-                                   tips(now), bpm);
+    std::string line = fmt::format("{},{},{},{},{},{},{}\n", m_sequence++, (now - m_reset_at) / 1000, rock, air,
+                                   flue, tips(now), bpm);
     if (m_faults.on("half-lines")) {
         const double cut = hash_noise(m_seed, cut_stream, m_draws);
         if (cut > -0.2) line.resize(static_cast<std::size_t>(static_cast<double>(line.size()) * (cut + 0.2) / 1.2));
@@ -179,14 +183,16 @@ std::vector<Sent> GaugeBoard::step(TimeUs now) {
             const TimeUs at = m_next_wave;
             m_next_wave += wave_every;
             if (!m_faults.on("hangs"))
-                out.push_back({at, {}, fmt::format("ms={} A0={}\n", (at - m_reset_at) / 1000, pulse_code(at)), false});
+                out.push_back(
+                    {at, {}, fmt::format("ms={} A0={}\n", (at - m_reset_at) / 1000, pulse_code(at)), false});
             continue;
         }
         const TimeUs at = m_next_line;
         TimeUs pause = m_interval_ms * 1000;
         if (m_faults.on("runaway")) pause /= 20;
         if (m_faults.on("uneven"))
-            pause += static_cast<TimeUs>(0.6 * static_cast<double>(pause) * hash_noise(m_seed, line_stream + 1, m_draws));
+            pause += static_cast<TimeUs>(0.6 * static_cast<double>(pause) *
+                                         hash_noise(m_seed, line_stream + 1, m_draws));
         m_next_line += pause;
         if (!m_faults.on("hangs")) send_line(at, out);
     }
@@ -221,7 +227,8 @@ std::string GaugeBoard::command(std::string_view line, TimeUs now) {
     const std::string_view rest = space == std::string_view::npos ? "" : line.substr(space + 1);
     double number = 0;
     if (word == "help")
-        return "# ok help: interval MS, reference supply|internal, wave on|off, reset; simulated bench: probe air|ice|bath "
+        return "# ok help: interval MS, reference supply|internal, wave on|off, reset; simulated bench: probe "
+               "air|ice|bath "
                "DEGC, tip, thermometer, fault NAME|+NAME|-NAME|none\n";
     if (word == "interval" && read_number_of(rest, number) && number >= 5 && number <= 3'600'000) {
         m_interval_ms = static_cast<int>(number);

@@ -1,6 +1,6 @@
 // The gauge board of Whelk Point: 8 bits, 5 V, a 10-bit converter. One line of a table every interval (rock
-// thermistor on A1, hut thermometer on A2, flue in quarter degrees, tips of the rain gauge, beats a minute by a fixed
-// threshold), and between them the wave of the pulse probe on A0 every 16 ms.
+// thermistor on A1, hut thermometer on A2, flue in quarter degrees, tips of the rain gauge, beats a minute by a
+// fixed threshold), and between them the wave of the pulse probe on A0 every 16 ms.
 #pragma once
 
 #include "core/simulate/board.h"
@@ -40,7 +40,9 @@ class GaugeBoard : public Board {
 
   private:
     void settle(TimeUs now);
-    [[nodiscard]] double reference_V() const { return m_internal_reference ? m_truth.internal_V : m_truth.supply_V; }
+    [[nodiscard]] double reference_V() const {
+        return m_internal_reference ? m_truth.internal_V : m_truth.supply_V;
+    }
     int rock_code(TimeUs now);
     int pulse_code(TimeUs now);
     std::string flue_text(TimeUs now);

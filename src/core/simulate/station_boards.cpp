@@ -12,11 +12,12 @@ namespace cognitum::simulate {
 namespace {
 
 constexpr TimeUs most_late = minute_us;
-constexpr std::uint64_t echo_stream = 201, water_stream = 202, salt_stream = 203, air_stream = 204, light_stream = 205,
-                        soil_stream = 206, cistern_stream = 207, luck_stream = 208;
+constexpr std::uint64_t echo_stream = 201, water_stream = 202, salt_stream = 203, air_stream = 204,
+                        light_stream = 205, soil_stream = 206, cistern_stream = 207, luck_stream = 208;
 constexpr double mount_mm = 2100; ///< ranger's face above the pool's bottom
 
-/// Level in a lying cylinder of the cistern's size (1 m across, 2 m long) that holds so many litres, m; by bisection.
+/// Level in a lying cylinder of the cistern's size (1 m across, 2 m long) that holds so many litres, m; by
+/// bisection.
 double cistern_level_m(double litres) {
     const auto volume = [](double h) {
         constexpr double r = 0.5;
@@ -102,11 +103,14 @@ void ShedBoard::send(std::size_t job, TimeUs now, std::vector<Sent>& out) {
         out.push_back({now, "shed/pool", pool(now), false});
     } else if (job == 1) {
         const std::int64_t draw = next_draw();
-        const double wet = m_faults.on("soaked") ? 100.0 : relative_humidity(seed(), now) + 0.3 * hash_normal(seed(), air_stream, draw);
-        out.push_back({now, "shed/air",
-                       fmt::format(R"({{"pressure_hPa":{:.2f},"humidity":{:.1f}}})",
-                                   air_pressure(seed(), now) + 0.03 * hash_normal(seed(), air_stream + 50, draw), wet),
-                       false});
+        const double wet = m_faults.on("soaked")
+                               ? 100.0
+                               : relative_humidity(seed(), now) + 0.3 * hash_normal(seed(), air_stream, draw);
+        out.push_back(
+            {now, "shed/air",
+             fmt::format(R"({{"pressure_hPa":{:.2f},"humidity":{:.1f}}})",
+                         air_pressure(seed(), now) + 0.03 * hash_normal(seed(), air_stream + 50, draw), wet),
+             false});
     } else {
         if (somebody_walks(seed(), now)) m_moved = now;
         bool high = now - m_moved < 8 * second_us && m_moved > 0; // the detector holds its output for eight seconds
@@ -127,7 +131,8 @@ std::string PumpHouseBoard::light(TimeUs now) {
     if (m_faults.on("overflow")) lux = 27000 + 9000 * std::sin(seconds(now) / 60);
     if (m_faults.on("glare")) lux = 70000;
     const int counts = static_cast<int>(std::clamp(std::floor(lux * 1.2), 0.0, 65535.0));
-    if (m_faults.on("overflow")) return fmt::format("lux={}", static_cast<std::int16_t>(static_cast<std::uint16_t>(counts)));
+    if (m_faults.on("overflow"))
+        return fmt::format("lux={}", static_cast<std::int16_t>(static_cast<std::uint16_t>(counts)));
     return fmt::format("lux={:.1f}", counts / 1.2);
 }
 
@@ -139,12 +144,14 @@ void PumpHouseBoard::send(std::size_t job, TimeUs now, std::vector<Sent>& out) {
     const std::int64_t draw = next_draw();
     double litres = cistern_litres(seed(), now);
     if (m_faults.on("tap-left-open")) litres = std::max(5.0, litres - 0.45 * seconds(now - faultSince()));
-    const long range = std::lround(1150 - 1000 * cistern_level_m(litres) + 1.3 * hash_normal(seed(), cistern_stream, draw));
+    const long range =
+        std::lround(1150 - 1000 * cistern_level_m(litres) + 1.3 * hash_normal(seed(), cistern_stream, draw));
     std::string beds;
     for (int bed = 1; bed <= 4; ++bed) {
         const double wet = soil_moisture(seed(), now, bed);
         // A 16-bit converter at ± 4.096 V: 32 768 codes upwards.
-        double volts = 2.3 - 0.013 * wet + 0.0006 * hash_normal(seed(), soil_stream + static_cast<std::uint64_t>(bed), draw);
+        double volts =
+            2.3 - 0.013 * wet + 0.0006 * hash_normal(seed(), soil_stream + static_cast<std::uint64_t>(bed), draw);
         if (bed == 1 && m_faults.on("bed-unplugged")) volts = 1.5 + 0.9 * hash_noise(seed(), soil_stream + 9, draw);
         const bool gone = m_faults.on("converter-gone") && hash_noise(seed(), luck_stream + 2, draw) > 0;
         beds += fmt::format("{}\"A{}\":{}", bed > 1 ? "," : "", bed - 1,
@@ -152,12 +159,13 @@ void PumpHouseBoard::send(std::size_t job, TimeUs now, std::vector<Sent>& out) {
     }
     // The program's own arithmetic: whole litres.
     out.push_back({now, "pump-house",
-                   fmt::format(R"({{"seq":{},"cistern":{{"range_mm":{},"litres":{}}},"beds":{{{}}}}})", m_sequence++, range,
-                               static_cast<long>(litres), beds),
+                   fmt::format(R"({{"seq":{},"cistern":{{"range_mm":{},"litres":{}}},"beds":{{{}}}}})",
+                               m_sequence++, range, static_cast<long>(litres), beds),
                    false});
 }
 
-BeaconLog::BeaconLog(const BoardSettings& settings, TimeUs start) : ScheduledBoard(settings.seed, {3 * minute_us}, start) {}
+BeaconLog::BeaconLog(const BoardSettings& settings, TimeUs start)
+    : ScheduledBoard(settings.seed, {3 * minute_us}, start) {}
 
 std::vector<Sent> BeaconLog::start(TimeUs now) {
     std::vector<Sent> out = {{now, "beacon-log", "time,kPa,degC\n", false}};
@@ -169,7 +177,8 @@ std::vector<Sent> BeaconLog::start(TimeUs now) {
 void BeaconLog::send(std::size_t, TimeUs now, std::vector<Sent>& out) {
     if (!trailer_rolls(seed(), now)) return;
     const double kPa = std::round(tyre_pressure(seed(), now) / 2.5) * 2.5;
-    out.push_back({now, "beacon-log", fmt::format("{},{:.1f},{:.0f}\n", iso_time(now), kPa, tyre_temperature(seed(), now)), false});
+    out.push_back({now, "beacon-log",
+                   fmt::format("{},{:.1f},{:.0f}\n", iso_time(now), kPa, tyre_temperature(seed(), now)), false});
 }
 
 const std::vector<std::string>& board_names() {

@@ -1,5 +1,5 @@
-// The other senders of Whelk Point: the shed board (messages under topics), the pump-house board (posted bodies) and
-// the receiver of the tyre's beacon (a growing log file).
+// The other senders of Whelk Point: the shed board (messages under topics), the pump-house board (posted bodies)
+// and the receiver of the tyre's beacon (a growing log file).
 #pragma once
 
 #include "core/simulate/board.h"
@@ -43,8 +43,8 @@ class ShedBoard : public ScheduledBoard {
     TimeUs m_moved = 0;
 };
 
-/// 3.3 V, Wi-Fi, one analog input and a 16-bit converter. Posts a nested JSON body every minute and the light as form
-/// fields every ten seconds.
+/// 3.3 V, Wi-Fi, one analog input and a 16-bit converter. Posts a nested JSON body every minute and the light as
+/// form fields every ten seconds.
 class PumpHouseBoard : public ScheduledBoard {
   public:
     PumpHouseBoard(const BoardSettings& settings, TimeUs start);

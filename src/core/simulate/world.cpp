@@ -80,8 +80,8 @@ double rock_temperature(std::uint64_t seed, TimeUs t) {
 }
 
 double pool_temperature(std::uint64_t seed, TimeUs t) {
-    return 15.2 + 1.4 * std::cos(two_pi * (hour_of_day(t) - 16.5) / 24) + 0.8 * smooth_noise(seed, 21, seconds(t), 40000) +
-           0.05 * smooth_noise(seed, 22, seconds(t), 90);
+    return 15.2 + 1.4 * std::cos(two_pi * (hour_of_day(t) - 16.5) / 24) +
+           0.8 * smooth_noise(seed, 21, seconds(t), 40000) + 0.05 * smooth_noise(seed, 22, seconds(t), 90);
 }
 
 double flue_temperature(std::uint64_t seed, TimeUs t) {
@@ -100,8 +100,8 @@ double flue_temperature(std::uint64_t seed, TimeUs t) {
 }
 
 double air_pressure(std::uint64_t seed, TimeUs t) {
-    return 1012 + 11 * smooth_noise(seed, 41, seconds(t), 2.2 * 86400) + 1.2 * smooth_noise(seed, 42, seconds(t), 18000) +
-           0.05 * smooth_noise(seed, 43, seconds(t), 200);
+    return 1012 + 11 * smooth_noise(seed, 41, seconds(t), 2.2 * 86400) +
+           1.2 * smooth_noise(seed, 42, seconds(t), 18000) + 0.05 * smooth_noise(seed, 43, seconds(t), 200);
 }
 
 double relative_humidity(std::uint64_t seed, TimeUs t) {
@@ -112,7 +112,8 @@ double relative_humidity(std::uint64_t seed, TimeUs t) {
 double tide_level(std::uint64_t seed, TimeUs t) {
     const double h = seconds(t) / 3600;
     const double tide = 980 + 520 * std::cos(two_pi * h / 12.4206) + 150 * std::cos(two_pi * h / 12.0 + 0.7);
-    const double swell = 2.5 * std::sin(two_pi * seconds(t) / 7.1 + 1) + 1.5 * smooth_noise(seed, 51, seconds(t), 3.3);
+    const double swell =
+        2.5 * std::sin(two_pi * seconds(t) / 7.1 + 1) + 1.5 * smooth_noise(seed, 51, seconds(t), 3.3);
     return tide + swell;
 }
 
@@ -139,14 +140,16 @@ double cistern_litres(std::uint64_t seed, TimeUs t) {
 
 double daylight_lux(std::uint64_t seed, TimeUs t) {
     const double height = std::sin(std::numbers::pi * (hour_of_day(t) - 5.5) / 13);
-    const double cloud = 0.62 + 0.28 * smooth_noise(seed, 71, seconds(t), 900) + 0.08 * smooth_noise(seed, 72, seconds(t), 110);
+    const double cloud =
+        0.62 + 0.28 * smooth_noise(seed, 71, seconds(t), 900) + 0.08 * smooth_noise(seed, 72, seconds(t), 110);
     const double twilight = 40 * std::exp(-8 * std::max(0.0, -height));
     return 0.3 + (height > 0 ? 1700 * height * cloud + 40 : twilight);
 }
 
 double soil_moisture(std::uint64_t seed, TimeUs t, int bed) {
     const auto stream = static_cast<std::uint64_t>(80 + bed);
-    const double since_h = std::fmod(hour_of_day(t) + 24 - 6 - 0.4 * bed, 24.0); // watered at six, one after the other
+    const double since_h =
+        std::fmod(hour_of_day(t) + 24 - 6 - 0.4 * bed, 24.0); // watered at six, one after the other
     const double low = 34 + 6 * chance(seed, stream, bed);
     const double swing = 16 + 8 * chance(seed, stream + 10, slot(t, day_us));
     const double rise = std::min(1.0, since_h / 0.3); // it soaks in within twenty minutes
@@ -193,7 +196,8 @@ double tyre_temperature(std::uint64_t seed, TimeUs t) {
     const std::int64_t i = slot(t, trip_slot);
     const double rolled = 1500 + 900 * chance(seed, 111, i);
     const double now = seconds(t - i * trip_slot);
-    const double warm = 14 * (1 - std::exp(-std::min(now, rolled) / 600)) * (now > rolled ? std::exp(-(now - rolled) / 900) : 1);
+    const double warm =
+        14 * (1 - std::exp(-std::min(now, rolled) / 600)) * (now > rolled ? std::exp(-(now - rolled) / 900) : 1);
     return air_temperature(seed, t) + warm;
 }
 

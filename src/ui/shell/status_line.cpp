@@ -49,13 +49,15 @@ void StatusLine::refresh() {
         const LiveBoard& b = found->second;
         const QString name = from_std(use.name);
         if (b.state == LinkState::open) {
-            const QString way = use.link.is_wire()                 ? tr("%1 Bd").arg(from_std(format_constant(use.link.baud, 7)))
+            const QString way = use.link.is_wire() ? tr("%1 Bd").arg(from_std(format_constant(use.link.baud, 7)))
                                 : use.link.kind == LinkKind::mqtt ? tr("broker")
                                 : use.link.kind == LinkKind::http ? tr("posts")
                                                                   : tr("file");
             lost += b.lost + b.rejected;
             links << (b.last_line ? tr("%1  %2, %3 ago")
-                                        .arg(name, way, from_std(age_text(std::max<TimeUs>(second_us, m_context.session().now() - *b.last_line))))
+                                        .arg(name, way,
+                                             from_std(age_text(std::max<TimeUs>(
+                                                 second_us, m_context.session().now() - *b.last_line))))
                                   : tr("%1  %2").arg(name, way));
         } else {
             links << tr("◆ %1  %2")

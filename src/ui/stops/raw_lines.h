@@ -62,8 +62,8 @@ class RawLines : public QWidget {
     bool m_paused = false;
 };
 
-/// Where a field's value stands in a line's text: of names and values, of JSON, or of a table's column. Length 0: not
-/// found.
+/// Where a field's value stands in a line's text: of names and values, of JSON, or of a table's column. Length 0:
+/// not found.
 struct TextSpan {
     std::size_t at = 0, length = 0;
 };

@@ -42,6 +42,7 @@ QWidget* RawPage::side() {
 
 void RawPage::readingChanged() {
     m_lines->forget();
+    m_side->forget();
 }
 
 void RawPage::keyPressEvent(QKeyEvent* event) {

@@ -138,8 +138,10 @@ void RawPlots::show(const std::vector<RawSample>& samples, const SignalAbout& ab
     showTrace(samples, about, f);
     showCodes(samples, about, f);
     // The spectrum is the dearest; once a second is enough for the eye.
-    if (const TimeUs second = m_context.session().now() / second_us; second != m_spectrum_second) {
+    const TimeUs second = m_context.session().now() / second_us;
+    if (second != m_spectrum_second || m_context.readingId() != m_spectrum_reading) {
         m_spectrum_second = second;
+        m_spectrum_reading = m_context.readingId();
         showSpectrum(samples, f);
     }
     showFigures(about, f);

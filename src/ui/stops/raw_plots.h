@@ -1,4 +1,5 @@
-// The raw signal drawn three ways: over time, how often each value, and how fast it moves; and its figures in a row.
+// The raw signal drawn three ways: over time, how often each value, and how fast it moves; and its figures in a
+// row.
 #pragma once
 
 #include "core/analyse/signal.h"
@@ -41,6 +42,7 @@ class RawPlots : public QWidget {
     QList<QCPItemText*> m_mains_text;
     QList<TextLabel*> m_figures;
     TimeUs m_spectrum_second = 0;
+    std::string m_spectrum_reading;
 };
 
 } // namespace cognitum

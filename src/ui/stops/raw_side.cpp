@@ -247,6 +247,14 @@ void RawSide::tap() {
     set_text(m_hand_note, tr("%1 taps: Enter keeps it. No diagnosis.").arg(rate->taps));
 }
 
+void RawSide::forget() {
+    m_hand_note->clear();
+    m_hand_value->clear();
+    m_hand_doubt->clear();
+    m_taps.clear();
+    m_asked = 0;
+}
+
 void RawSide::refresh(const std::vector<HealthVerdict>& verdicts) {
     const HealthVerdict* first = nullptr;
     for (const HealthVerdict& v : verdicts)

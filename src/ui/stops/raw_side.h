@@ -1,5 +1,5 @@
-// Beside the raw signal: the test that tells causes apart, a word to the board, a value by hand, and what can go wrong
-// on a simulated bench.
+// Beside the raw signal: the test that tells causes apart, a word to the board, a value by hand, and what can go
+// wrong on a simulated bench.
 #pragma once
 
 #include "core/analyse/health.h"
@@ -25,6 +25,8 @@ class RawSide : public QWidget {
     void refresh(const std::vector<HealthVerdict>& verdicts);
     /// A finger on the key: an event counted by a person.
     void tap();
+    /// Another reading: what was said of the last one is over.
+    void forget();
 
   protected:
     bool eventFilter(QObject* watched, QEvent* event) override;

@@ -1,5 +1,5 @@
-// How a board is reached: a row that chooses the kind of link and its particulars, connects and disconnects, and says
-// how it goes in words.
+// How a board is reached: a row that chooses the kind of link and its particulars, connects and disconnects, and
+// says how it goes in words.
 #pragma once
 
 #include "core/bench/link_plan.h"
