@@ -57,6 +57,8 @@ void Decoder::adopt(const Format& format) {
     m_format = format;
     m_bad = m_good_run = m_silent_bytes = m_taken = 0;
     m_next_try = first_try;
+    m_asked = 0;
+    m_ask_at = 1;
     m_recent.clear();
     m_frames.reset();
     if (format.kind == FormatKind::frames || format.kind == FormatKind::record)
@@ -129,7 +131,11 @@ void Decoder::feed_text(std::string_view piece, Records& out) {
             m_rest.size() - start < longest_line && json_length(std::string_view(m_rest).substr(start)) == 0)
             break;
         const std::string line(m_rest, start, end - start);
-        if (m_format.kind == FormatKind::automatic && !m_skipping) {
+        // Noise is not asked line by line, or it would cost more than it is worth.
+        const bool worth_asking = is_plain_text(trimmed(line)) ? ++m_asked >= m_ask_at : m_line % 64 == 0;
+        if (m_format.kind == FormatKind::automatic && !m_skipping && worth_asking) {
+            m_asked = 0;
+            m_ask_at = std::min<std::size_t>(2 * m_ask_at, 16);
             find_format(m_recent + m_rest.substr(start, looked_at));
             if (!by_lines()) break; // what came is read anew, in the format that was found
         }

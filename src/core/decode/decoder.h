@@ -63,7 +63,8 @@ class Decoder {
     std::string m_rest;
     bool m_skipping = false; ///< inside a line that is too long
     std::string m_recent;    ///< lines that fit nothing yet, for finding the format anew
-    std::size_t m_bad = 0, m_good_run = 0, m_silent_bytes = 0, m_next_try = 0, m_tries = 0, m_taken = 0;
+    std::size_t m_bad = 0, m_good_run = 0, m_silent_bytes = 0, m_next_try = 0, m_tries = 0, m_taken = 0,
+                m_asked = 0, m_ask_at = 1;
     std::uint64_t m_line = 0, m_headers = 0;
     FieldTable m_fields;
     Rejections m_rejections;

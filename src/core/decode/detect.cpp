@@ -271,7 +271,7 @@ std::vector<FormatGuess> guess_formats(std::string_view bytes) {
     }
     if (out.empty() || std::none_of(out.begin(), out.end(), [](const FormatGuess& g) { return g.score > 0.7; })) {
         try_marks(bytes, out);
-        try_records(bytes, out);
+        if (text_share(bytes) < 0.9) try_records(bytes, out); // the dearest trial
     }
     std::erase_if(out, [](const FormatGuess& g) { return g.score < 0.5; });
     std::stable_sort(out.begin(), out.end(),

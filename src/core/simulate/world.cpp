@@ -193,12 +193,15 @@ bool trailer_rolls(std::uint64_t seed, TimeUs t) {
 
 double tyre_temperature(std::uint64_t seed, TimeUs t) {
     constexpr TimeUs trip_slot = 45 * minute_us;
+    constexpr double hottest = 14;
+    const auto rolled = [&](std::int64_t i) { return 1500 + 900 * chance(seed, 111, i); };
     const std::int64_t i = slot(t, trip_slot);
-    const double rolled = 1500 + 900 * chance(seed, 111, i);
     const double now = seconds(t - i * trip_slot);
-    const double warm =
-        14 * (1 - std::exp(-std::min(now, rolled) / 600)) * (now > rolled ? std::exp(-(now - rolled) / 900) : 1);
-    return air_temperature(seed, t) + warm;
+    // What the last trip left when this one begins; what that one began with is forgotten by then.
+    const double before = rolled(i - 1);
+    const double left = hottest * (1 - std::exp(-before / 600)) * std::exp(-(seconds(trip_slot) - before) / 900);
+    const double warm = hottest - (hottest - left) * std::exp(-std::min(now, rolled(i)) / 600);
+    return air_temperature(seed, t) + (now > rolled(i) ? warm * std::exp(-(now - rolled(i)) / 900) : warm);
 }
 
 double tyre_pressure(std::uint64_t seed, TimeUs t) {
