@@ -236,6 +236,20 @@ int main(int argc, char** argv) {
         stage.shoot(QStringLiteral("convert-dark"));
         theme.setDark(false);
     }
+    if (want("raw-sick")) { // hum, looked at fast enough to be told
+        stage.window().context().selectReading("rock");
+        stage.window().showStop(3);
+        stage.tell("wave off");
+        stage.tell("interval 5");
+        stage.tell("fault hum");
+        stage.run(8);
+        stage.shoot(QStringLiteral("raw-sick"));
+        stage.tell("fault none");
+        stage.tell("interval 1000");
+        stage.tell("wave on");
+        stage.run(5);
+    }
+    stage.window().context().selectReading("hut-air");
     if (want("calibrate")) {
         stage.window().showStop(5);
         stage.session().stopRecording();
@@ -258,19 +272,6 @@ int main(int argc, char** argv) {
         stage.tell("reference internal");
         stage.run(20);
         stage.shoot(QStringLiteral("mended"));
-    }
-    if (want("raw-sick")) { // hum, looked at fast enough to be told
-        stage.window().context().selectReading("rock");
-        stage.window().showStop(3);
-        stage.tell("wave off");
-        stage.tell("interval 5");
-        stage.tell("fault hum");
-        stage.run(8);
-        stage.shoot(QStringLiteral("raw-sick"));
-        stage.tell("fault none");
-        stage.tell("interval 1000");
-        stage.tell("wave on");
-        stage.run(5);
     }
     if (wanted.contains(QStringLiteral("raw-pulse"))) {
         stage.window().context().selectReading("pulse");

@@ -152,10 +152,7 @@ PathState path_state(const Session& session, const Reading& r, const Live& live,
             out.stops[4].text = Session::tr("no value");
         } else if (now->value.ok() && steps.result().ok()) {
             const Budget budget = session.budget(r, now->raw, live);
-            // A total of tips is known to half a tip at best, however little the constant of a tip is in doubt.
-            const double smallest =
-                r.quantity.kind == "rain" ? 0.5 * std::abs(slope(r.path, std::max(1.0, now->raw))) : 0;
-            const double doubt = std::max(budget.expanded(), smallest);
+            const double doubt = budget.expanded();
             out.reaches = 6;
             out.stops[4] = {Mark::done, text(format_value(steps.result().number, doubt, unit))};
             out.value = event_word(r, now->value.number);

@@ -20,6 +20,10 @@ Budget reading_budget(const Reading& reading, const PartCard* part, double raw, 
                       double card_doubt) {
     DoubtInputs inputs;
     inputs.noise = noise;
+    // A total of tips is known to a tip, however well the tip's own volume is known.
+    if (reading.quantity.kind == "rain" && !reading.path.stages.empty())
+        inputs.others.push_back({"quantisation", "One tip more or less",
+                                 std::abs(slope(reading.path, std::max(1.0, raw))) / std::sqrt(12.0)});
     if (card_doubt > 0 && !reading.correction)
         inputs.others.push_back({"part", "The part’s own limit", card_doubt / std::numbers::sqrt3});
     if (reading.correction) {

@@ -154,7 +154,7 @@ void OverviewSheet::paintRow(QPainter& p, const Reading& r, int row) {
             ? tr("calibrated %1 · %2")
                   .arg(QDateTime::fromMSecsSinceEpoch(r.correction->time / 1000).toString(QStringLiteral("d MMM")),
                        from_std(r.correction->verdict).replace(QLatin1Char('-'), QLatin1Char(' ')))
-        : r.path.stages.empty() ? tr("a plan so far")
+        : r.path.stages.empty() ? tr("as the board gives it")
                                 : tr("calibrated never");
     p.drawText(QPointF(w * 0.74, middle + theme.px(14)), proven);
 }

@@ -87,7 +87,16 @@ class LineDelegate : public QStyledItemDelegate {
             box.setLeft(box.left() + metrics.horizontalAdvance(text));
         };
         const QColor plain = line.is_comment() || !line.rejected.empty() ? t.soft : t.ink;
-        piece(0, span.at, plain, false);
+        // The reading's own number is seen, however much stands before it.
+        std::size_t from = 0;
+        const auto before = QString::fromUtf8(line.text.data(), static_cast<qsizetype>(span.at + span.length));
+        if (span.length > 0 && metrics.horizontalAdvance(before) > box.width()) {
+            from = span.at - std::min<std::size_t>(span.at, 14);
+            painter.setPen(t.soft);
+            painter.drawText(box, Qt::AlignVCenter | Qt::AlignLeft, QStringLiteral("… "));
+            box.setLeft(box.left() + metrics.horizontalAdvance(QStringLiteral("… ")));
+        }
+        piece(from, span.at - from, plain, false);
         piece(span.at, span.length, t.accent, true);
         piece(span.at + span.length, line.text.size() - span.at - span.length, plain, false);
     }

@@ -88,10 +88,8 @@ void RawPage::refresh() {
     m_plots->setVisible(!samples.empty());
     m_empty->setVisible(samples.empty());
     if (samples.empty()) set_text(m_empty, emptyText(*r, use, board));
-    setNote(
-        has_lines
-            ? tr("%1 lines a minute · %2").arg(from_std(format_fixed(60 * board->lines_per_s, 0)), board->format)
-            : QString());
+    setNote(has_lines ? tr("%1/min · %2").arg(from_std(format_fixed(60 * board->lines_per_s, 0)), board->format)
+                      : QString());
     const auto& verdicts = session.health(*r, context().live());
     refreshHealth(verdicts, !samples.empty());
     m_side->refresh(verdicts);

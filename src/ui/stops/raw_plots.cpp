@@ -54,6 +54,7 @@ RawPlots::RawPlots(Context& context, QWidget* parent) : QWidget(parent), m_conte
     left->addWidget(new TextLabel(theme, TextLabel::Role::name, tr("How often each value")));
     m_codes = addPlot("rawCodes", tr("Distribution over values"), 90);
     m_codes->yAxis->setVisible(false);
+    m_codes->xAxis->ticker()->setTickCount(4);
     m_bars = new QCPBars(m_codes->xAxis, m_codes->yAxis);
     left->addWidget(m_codes, 1);
     two->addLayout(left, 1);
