@@ -37,9 +37,9 @@ std::vector<HealthVerdict> judge_health(std::span<const RawSample> samples, cons
     const bool lost = std::any_of(out.begin() + static_cast<std::ptrdiff_t>(of_stream), out.end(),
                                   [](const HealthVerdict& v) { return v.bad(); });
     if (!lost) run(health::movement_checks());
-    // What is the mains is no noise besides.
+    // What is the mains is neither noise nor spikes besides.
     if (std::any_of(out.begin(), out.end(), [](const HealthVerdict& v) { return v.id == "hum"; }))
-        std::erase_if(out, [](const HealthVerdict& v) { return v.id == "noisy"; });
+        std::erase_if(out, [](const HealthVerdict& v) { return v.id == "noisy" || v.id == "spikes"; });
     std::stable_sort(out.begin(), out.end(),
                      [](const HealthVerdict& a, const HealthVerdict& b) { return a.rank > b.rank; });
     return out;
