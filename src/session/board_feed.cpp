@@ -109,6 +109,8 @@ void BoardFeed::takeMessage(const LinkMessage& message) {
         m_share->change([&](Live& live) { ++live.boards[m_board.id].kept; });
         return;
     }
+    // A message that counts is the end of what was said about the ones before it.
+    m_share->change([&](Live& live) { live.boards[m_board.id].reason.clear(); });
     const std::string name = message.channel.section(QLatin1Char('/'), -1).toStdString();
     const auto& rows = m_stream.feed_message(
         {message.payload.constData(), static_cast<std::size_t>(message.payload.size())}, name, arrival);

@@ -171,6 +171,7 @@ void Ingest::takeByHand(const QString& id, double value, double doubt) {
     take(reading->id, reading->bands, sample, {});
     m_share->change([&](Live& live) {
         LiveReading& now = live.readings[reading->id];
+        if (!now.points.empty()) now.points.pop_back(); // it has no raw signal, which is no failed measurement
         now.by_hand = true;
         now.hand_doubt = doubt;
     });

@@ -30,11 +30,10 @@ struct LiveReading {
     Value value = Value::none(Cause::missing); ///< corrected, with the cause when there is none
     std::string cause;                         ///< a sentence
     Zone zone = Zone::unknown;
-    std::deque<LivePoint> points;  ///< the last `ring_size`
-    std::deque<RawSample> signal;  ///< of the field that the Raw stop looks at, where that is another one
-    std::int64_t count_before = 0; ///< of a counter: what was counted before the board's last restart
-    bool by_hand = false;          ///< the last value was typed or tapped
-    double hand_doubt = 0;         ///< ± of that value, at 95 %
+    std::deque<LivePoint> points; ///< the last `ring_size`
+    std::deque<RawSample> signal; ///< of the field that the Raw stop looks at, where that is another one
+    bool by_hand = false;         ///< the last value was typed or tapped
+    double hand_doubt = 0;        ///< ± of that value, at 95 %
     static constexpr std::size_t ring_size = 1200;
 };
 

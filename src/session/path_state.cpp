@@ -125,7 +125,15 @@ PathState path_state(const Session& session, const Reading& r, const Live& live,
     // The board talks, but its lines never brought this reading: its program does not send it yet.
     const bool never_sent =
         linked && board->second.state == LinkState::open && board->second.lines > 0 && (!now || !now->time);
-    if (never_sent) {
+    if (now && now->by_hand && now->value.ok() && out.freshness != Freshness::silent) {
+        // Read by a person: there is no raw signal behind it, and its doubt is the person's.
+        raw = {Mark::done, Session::tr("by hand")};
+        out.value = text(format_value(now->value.number, now->hand_doubt, unit));
+        out.stops[4] = {Mark::done, out.value};
+        out.word = r.bands ? QString::fromLatin1(zone_word(now->zone)) : Session::tr("by hand");
+        out.mark = now->zone == Zone::low || now->zone == Zone::high ? Mark::look : Mark::done;
+        out.reaches = 6;
+    } else if (never_sent) {
         raw = {Mark::not_begun, Session::tr("not in the lines")};
         out.word = raw.text;
         out.reaches = 2;

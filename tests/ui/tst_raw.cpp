@@ -90,6 +90,10 @@ class TestRaw : public QObject {
         QVERIFY(now.by_hand);
         CLOSE(now.value.number, 12.5, 0);
         CLOSE(now.hand_doubt, 0.5, 0);
+        QVERIFY(now.points.empty()); // no raw signal, and no failed one
+        const PathState& state = w.window.context().state("hut-air");
+        QCOMPARE(test::plain(state.value.toStdString()), std::string("12.5 °C"));
+        QCOMPARE(state.stops[3].text, QStringLiteral("by hand"));
         const auto log = w.clocked.session.log();
         QVERIFY(std::any_of(log.begin(), log.end(), [](const LogEntry& e) { return e.kind == "by hand"; }));
     }
