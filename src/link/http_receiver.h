@@ -3,6 +3,7 @@
 // an inbox.
 #pragma once
 
+#include "core/bench/limits.h"
 #include "core/bench/link_plan.h"
 #include "link/inbox.h"
 #include "link/link.h"
@@ -45,8 +46,8 @@ class HttpReceiver : public QObject {
     Q_OBJECT
 
   public:
-    static constexpr std::size_t longest_body = 65536;
-    static constexpr int most_per_second = 200; ///< of one board
+    static constexpr std::size_t longest_body = http_longest_body;
+    static constexpr int most_per_second = http_posts_per_s;
 
     /// Port 0: any free one.
     HttpReceiver(int port, bool wide);

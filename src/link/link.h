@@ -41,6 +41,8 @@ class Link : public QObject {
     [[nodiscard]] virtual bool isWire() const { return false; }
     /// For a simulated board: pulls the cable, or puts it back.
     virtual void setPlugged(bool /*plugged*/) {}
+    /// Messages that came faster than they were taken, and were let go.
+    [[nodiscard]] virtual std::uint64_t dropped() const { return 0; }
     /// User name and password that were asked for.
     virtual void logIn(const QString& /*user*/, const QString& /*password*/) {}
 

@@ -68,6 +68,7 @@ class SimulatedLink : public Link {
     void send(const QByteArray& bytes) override;
     [[nodiscard]] QString place() const override { return m_place.isEmpty() ? m_link->place() : m_place; }
     [[nodiscard]] bool isWire() const override { return m_link->isWire(); }
+    [[nodiscard]] std::uint64_t dropped() const override { return m_link->dropped(); }
     void setPlugged(bool plugged) override;
 
   private:

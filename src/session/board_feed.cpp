@@ -137,6 +137,7 @@ void BoardFeed::tellBoard(TimeUs arrival) {
         board.lines = all.lines;
         board.lost = all.lost;
         board.rejected = all.rejected;
+        if (m_link) board.dropped = m_link->dropped();
         board.rejections = decoder.rejections().reasons();
         board.rejected_last = decoder.rejections().last();
         board.last_line = arrival;

@@ -49,6 +49,7 @@ struct LiveBoard {
     double lines_per_s = 0;    ///< over the last ten seconds
     std::vector<Rejection> rejections;
     std::deque<RejectedLine> rejected_last;
+    std::uint64_t dropped = 0; ///< lines or messages that came faster than they could be taken
     std::uint64_t kept = 0;    ///< messages that the broker had kept: their age is not known
     QString secret_wanted;     ///< of what a user name and password are asked for
     QString answer;            ///< to the last command

@@ -58,6 +58,8 @@ class Session : public QObject {
     [[nodiscard]] std::uint64_t planRevision() const { return m_plan_revision; }
     [[nodiscard]] const Catalog& catalog() const { return cards().catalog; }
     [[nodiscard]] const std::vector<Error>& catalogProblems() const { return cards().problems; }
+    /// Stimulus tests and the question tree.
+    [[nodiscard]] const BringUpGuide& guide() const { return cards().guide; }
     /// Reads all cards again, after one was saved.
     void reloadCatalog();
     void edit(const QString& text, const std::function<void(Bench&)>& change);

@@ -29,15 +29,25 @@ std::vector<std::string> json_files(const fs::path& folder) {
     return out;
 }
 
+template <typename Read>
+auto load_json(const std::string& path, Read read) -> decltype(read(std::declval<JsonReader>())) {
+    COGNITUM_TRY(text, read_text_file(path, card_size_limit));
+    COGNITUM_TRY(document, JsonText::parse(path, text));
+    return read(JsonReader(document));
+}
+
+template <typename Part, typename Read>
+void load_part(const std::string& path, Part& part, std::vector<Error>& problems, Read read) {
+    if (auto loaded = load_json(path, read))
+        part = std::move(*loaded);
+    else
+        problems.push_back(loaded.error());
+}
+
 template <typename Card, typename Read>
 void load_cards(const fs::path& folder, std::vector<Card>& cards, std::vector<Error>& problems, Read read) {
     for (const std::string& path : json_files(folder)) {
-        const auto load = [&]() -> Result<Card> {
-            COGNITUM_TRY(text, read_text_file(path, card_size_limit));
-            COGNITUM_TRY(document, JsonText::parse(path, text));
-            return read(JsonReader(document));
-        };
-        auto card = load();
+        auto card = load_json(path, read);
         if (!card) {
             problems.push_back(card.error());
             continue;
@@ -82,6 +92,8 @@ LoadedCatalog load_catalog() {
         load_cards(folder / "parts", out.catalog.parts, out.problems, read_part_card);
         load_cards(folder / "boards", out.catalog.boards, out.problems, read_board_card);
     }
+    load_part(data_folder() + "/bringup/stimuli.json", out.guide.stimuli, out.problems, read_stimuli);
+    load_part(data_folder() + "/bringup/symptoms.json", out.guide.symptoms, out.problems, read_symptoms);
     return out;
 }
 
@@ -128,9 +140,7 @@ Result<std::string> save_own_part(const std::string& text) {
 }
 
 Result<Bench> load_bench_json(const std::string& path) {
-    COGNITUM_TRY(text, read_text_file(path));
-    COGNITUM_TRY(document, JsonText::parse(path, text));
-    return read_bench(JsonReader(document));
+    return load_json(path, read_bench);
 }
 
 } // namespace cognitum

@@ -2,6 +2,7 @@
 #pragma once
 
 #include "core/bench/bench.h"
+#include "core/bringup/guide.h"
 #include "core/catalog/cards.h"
 
 #include <string>
@@ -17,7 +18,8 @@ std::string data_folder();
 
 struct LoadedCatalog {
     Catalog catalog;
-    std::vector<Error> problems; ///< cards that could not be read, with file, line and pointer; the rest is there
+    BringUpGuide guide;          ///< bringup/stimuli.json and bringup/symptoms.json
+    std::vector<Error> problems; ///< what could not be read, with file, line and pointer; the rest is there
 };
 /// Shipped cards, then the user's own from $XDG_DATA_HOME/cognitum (parts/*.json and boards/*.json).
 LoadedCatalog load_catalog();

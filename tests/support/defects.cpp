@@ -341,6 +341,14 @@ void add_timing(std::vector<Defect>& d) {
         return bench;
     };
     d.push_back({"calibration-outdated", calibrated(true), calibrated(false)});
+    const auto sealed_at = [&](TimeUs calibration, TimeUs sealing) {
+        return with_first(calibrated(false), [&](Reading& r) {
+            r.correction->time = calibration;
+            r.bring_up.disturbed = sealing;
+            r.bring_up.disturbed_how = "sealed";
+        });
+    };
+    d.push_back({"moved-since-calibration", sealed_at(2 * day_us, 3 * day_us), sealed_at(3 * day_us, 2 * day_us)});
 }
 
 void add_cautions(std::vector<Defect>& d) {

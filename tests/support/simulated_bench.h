@@ -55,6 +55,8 @@ class HeardBoard {
         return judge_health(now, about_signal(m_placed), m_stream.recent_facts(m_now));
     }
     [[nodiscard]] const Stream& stream() const { return m_stream; }
+    [[nodiscard]] const Placed& placed() const { return m_placed; }
+    [[nodiscard]] std::vector<RawSample> heard() const { return {samples.begin(), samples.end()}; }
     [[nodiscard]] TimeUs now() const { return m_now; }
 
     std::deque<RawSample> samples; ///< the last 1 200, as the session keeps them

@@ -282,7 +282,8 @@ Result<PartCard> read_part_card(const JsonReader& json) {
         .may("decoupling_nF", card.decoupling_nF)
         .may("needs_pull_up_ohm", card.needs_pull_up_ohm)
         .may("mains", card.mains)
-        .may("lamp", card.lamp);
+        .may("lamp", card.lamp)
+        .may("adjusters", card.adjusters);
     for (auto& [key, field] :
          std::initializer_list<std::pair<const char*, std::string*>>{{"seen_from", &card.seen_from},
                                                                      {"price", &card.price},

@@ -114,6 +114,7 @@ struct PartCard {
     std::string fails, needs, care, good_for;
     std::string school;  ///< where practice differs: what speaks for this way
     std::string marking; ///< a person's own words; shipped cards have none
+    std::vector<std::string> adjusters; ///< what its trimmers set, where nothing on the part says which is which
 
     [[nodiscard]] const Measurand* measurand(std::string_view quantity) const;
     [[nodiscard]] int leg(std::string_view label) const; ///< index; −1: none

@@ -126,11 +126,25 @@ Found calibration_outdated(const Placed& p) {
     return f;
 }
 
+Found moved_since_calibration(const Placed& p) {
+    const auto& correction = p.reading->correction;
+    const BringUp& b = p.reading->bring_up;
+    if (!correction || b.disturbed <= correction->time) return {};
+    Finding f = finding(Severity::look, Stop::calibrate,
+                        fmt::format("It was {} on {}, after its calibration.",
+                                    b.disturbed_how.empty() ? "moved" : b.disturbed_how,
+                                    iso_time(b.disturbed).substr(0, 10)),
+                        "Sealing and any mechanical change bend a part, and move its zero.",
+                        "Check it against a reference: one point tells whether it still holds.");
+    f.action = open_stop("Check it", Stop::calibrate);
+    return f;
+}
+
 constexpr ReadingRule rules[] = {
     {"sampling-too-slow", sampling_too_slow},      {"interval-too-short", interval_too_short},
     {"stale-before-report", stale_before_report},  {"sleep-misses-pulses", sleep_misses_pulses},
     {"warm-up-too-long", warm_up_too_long},        {"reference-constant-differs", reference_constant_differs},
-    {"calibration-outdated", calibration_outdated}};
+    {"calibration-outdated", calibration_outdated}, {"moved-since-calibration", moved_since_calibration}};
 
 } // namespace
 

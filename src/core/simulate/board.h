@@ -26,6 +26,23 @@ struct BoardSettings {
     double response_s = 0; ///< time constant of its thermometer; 0: the sensor's own
 };
 
+/// What a person does to one of the sensors: the stimulus of a test, by its id in data/bringup/stimuli.json.
+class Hand {
+  public:
+    /// "STIMULUS READING", or "off". False when it is neither.
+    bool change(std::string_view text);
+    [[nodiscard]] bool on(std::string_view reading) const { return m_reading == reading; }
+    [[nodiscard]] bool on(std::string_view reading, std::string_view stimulus) const {
+        return m_reading == reading && m_stimulus == stimulus;
+    }
+    /// +1 for a hand that warms, −1 for one that cools, 0 for none of both.
+    [[nodiscard]] double warmth(std::string_view reading) const;
+    [[nodiscard]] std::string text() const { return m_reading.empty() ? "off" : m_stimulus + " " + m_reading; }
+
+  private:
+    std::string m_stimulus, m_reading;
+};
+
 class Board {
   public:
     virtual ~Board() = default;
@@ -41,6 +58,7 @@ class Board {
 
   protected:
     Faults m_faults;
+    Hand m_hand;
 };
 
 /// The boards of Whelk Point: "gauge", "shed", "pump-house", and "beacon-log", the receiver's growing file. Null

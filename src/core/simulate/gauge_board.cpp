@@ -45,7 +45,7 @@ GaugeBoard::GaugeBoard(const BoardSettings& settings, TimeUs start)
 }
 
 double GaugeBoard::surroundings(TimeUs now) const {
-    return m_in_bath ? m_bath_degC : air_temperature(m_seed, now);
+    return (m_in_bath ? m_bath_degC : air_temperature(m_seed, now)) + 8 * m_hand.warmth("hut-air");
 }
 
 void GaugeBoard::settle(TimeUs now) {
@@ -60,7 +60,7 @@ int GaugeBoard::code(TimeUs now) {
     const std::int64_t draw = m_draws++;
     double volts =
         m_truth.zero_V + m_truth.slope_V * m_probe_degC + m_truth.noise_V * hash_normal(m_seed, noise_stream, draw);
-    if (m_faults.on("unplugged-sensor")) // an open pin: hum from the air, and a charge that wanders
+    if (m_faults.on("unplugged-sensor") || m_hand.on("hut-air", "pull-the-wire")) // an open pin: hum from the air, and a charge that wanders
         volts = 1.6 + 0.7 * hash_noise(m_seed, noise_stream, draw) +
                 0.5 * std::sin(two_pi * static_cast<double>(draw) / 7.3);
     if (m_faults.on("noisy")) volts += 0.028 * hash_normal(m_seed, noise_stream + 100, draw);
@@ -77,20 +77,22 @@ int GaugeBoard::code(TimeUs now) {
 /// A 10 kΩ thermistor (β 3 950 K, 0.4 % low) under 10 kΩ: the supply cancels.
 int GaugeBoard::rock_code(TimeUs now) {
     const std::int64_t draw = m_draws++;
-    const double kelvin = rock_temperature(m_seed, now) + 273.15;
+    const double kelvin = rock_temperature(m_seed, now) + 273.15 + 5 * m_hand.warmth("rock");
     const double ohm = 9960 * std::exp(3950 * (1 / kelvin - 1 / 298.15));
     double share = ohm / (ohm + 10000);
     share += 0.0004 * hash_normal(m_seed, rock_stream, draw);
-    if (m_faults.on("hum")) share += 0.014 * std::sin(two_pi * 50.01 * seconds(now - m_reset_at));
+    const double coupling = m_hand.on("rock", "lift-the-wire") ? 0.15 : 1;
+    if (m_faults.on("hum")) share += coupling * 0.014 * std::sin(two_pi * 50.01 * seconds(now - m_reset_at));
     if (m_faults.on("drift")) share += 0.05 * seconds(now - m_fault_since) / 600;
     if (m_faults.on("loose-wire") && hash_noise(m_seed, rock_stream + 1, now / (3 * second_us)) > 0.5) share = 1;
+    if (m_hand.on("rock", "pull-the-wire")) share = 1; // the fixed resistor pulls it up
     return converter_code(share, 1, 10);
 }
 
 int GaugeBoard::pulse_code(TimeUs now) {
     const std::int64_t draw = m_draws++;
     double level = 505 + 150 * pulse_wave(m_seed, now) + 1.2 * hash_normal(m_seed, pulse_stream, draw);
-    if (m_faults.on("light-leak"))
+    if (m_faults.on("light-leak") && !m_hand.on("pulse", "dark-cloth"))
         level = 560 + 60 * pulse_wave(m_seed, now) + 70 * std::sin(two_pi * 100 * seconds(now - m_reset_at)) +
                 40 * std::sin(two_pi * 0.13 * seconds(now));
     if (m_faults.on("pressed-hard")) level = 1100 + 190 * pulse_wave(m_seed, now);
@@ -108,7 +110,7 @@ int GaugeBoard::pulse_code(TimeUs now) {
 
 std::string GaugeBoard::flue_text(TimeUs now) {
     if (m_faults.on("flue-open")) return "nan";
-    const double t = flue_temperature(m_seed, now) + 0.15 * hash_normal(m_seed, flue_stream, m_draws++);
+    const double t = flue_temperature(m_seed, now) + 6 * m_hand.warmth("stove-flue") + 0.15 * hash_normal(m_seed, flue_stream, m_draws++);
     if (m_faults.on("whole-degrees")) return fmt::format("{}", static_cast<int>(t));
     return fmt::format("{:.2f}", std::floor(t * 4) / 4);
 }
@@ -216,6 +218,10 @@ std::string GaugeBoard::bench_command(std::string_view word, std::string_view re
         ++m_tips_by_hand;
         return "# ok tipped by hand\n";
     }
+    if (word == "hand" && m_hand.change(rest)) {
+        if (m_hand.on("rain")) ++m_tips_by_hand; // each word is one tip
+        return fmt::format("# ok hand={}\n", m_hand.text());
+    }
     return {};
 }
 
@@ -229,7 +235,7 @@ std::string GaugeBoard::command(std::string_view line, TimeUs now) {
     if (word == "help")
         return "# ok help: interval MS, reference supply|internal, wave on|off, reset; simulated bench: probe "
                "air|ice|bath "
-               "DEGC, tip, thermometer, fault NAME|+NAME|-NAME|none\n";
+               "DEGC, tip, hand STIMULUS READING|off, thermometer, fault NAME|+NAME|-NAME|none\n";
     if (word == "interval" && read_number_of(rest, number) && number >= 5 && number <= 3'600'000) {
         m_interval_ms = static_cast<int>(number);
         m_next_line = std::min(m_next_line, now + m_interval_ms * 1000);

@@ -58,7 +58,7 @@ std::vector<Sent> ScheduledBoard::step(TimeUs now) {
 std::string ScheduledBoard::command(std::string_view line, TimeUs now) {
     while (!line.empty() && (line.back() == '\r' || line.back() == '\n' || line.back() == ' '))
         line.remove_suffix(1);
-    if (line == "help") return "# ok help: report, fault NAME|+NAME|-NAME|none\n";
+    if (line == "help") return "# ok help: report, hand STIMULUS READING|off, fault NAME|+NAME|-NAME|none\n";
     if (line == "report") {
         for (TimeUs& due : m_due)
             due = std::min(due, now);
@@ -68,6 +68,8 @@ std::string ScheduledBoard::command(std::string_view line, TimeUs now) {
         m_fault_since = now;
         return fmt::format("# ok fault={}\n", m_faults.text());
     }
+    if (line.starts_with("hand ") && m_hand.change(line.substr(5)))
+        return fmt::format("# ok hand={}\n", m_hand.text());
     return fmt::format("# error \"{}\" is not understood; send help\n", line);
 }
 
@@ -84,13 +86,15 @@ std::string ShedBoard::pool(TimeUs now) {
     ++m_tick;
     // The ranger gives the distance in whole millimetres by the speed at 20 °C; zero is its word for no echo.
     long range = std::lround(mount_mm - tide_level(seed(), now) + 1.6 * hash_normal(seed(), echo_stream, draw));
+    if (m_hand.on("tide-pool", "step-of-board")) range -= 120;
+    if (m_hand.on("tide-pool", "ruler")) range = 500;
     if (m_faults.on("no-echo") && luck > 0.2) range = 0;
-    double water = std::floor((pool_temperature(seed(), now) + 0.08) * 16) / 16;
+    double water = std::floor((pool_temperature(seed(), now) + 0.08 + 2 * m_hand.warmth("pool-water")) * 16) / 16;
     if (m_faults.on("probe-lost") && luck > 0.4) water = -127;
     if (m_faults.on("power-on-value") && m_tick % 3 == 0) water = 85;
     // 32 mV for each mS/cm into a 12-bit converter at 3.3 V.
     double volts = 0.032 * pool_conductivity(seed(), now) * 1.012 + 0.004;
-    if (m_faults.on("dry-probe")) volts = 0.012;
+    if (m_faults.on("dry-probe") || m_hand.on("conductivity", "lift-out")) volts = 0.012;
     volts += 0.0007 * hash_normal(seed(), salt_stream, draw);
     TimeUs said = now;
     if (m_faults.on("clock-back") && m_tick % 8 == 0) said -= 10 * minute_us;
@@ -105,14 +109,16 @@ void ShedBoard::send(std::size_t job, TimeUs now, std::vector<Sent>& out) {
         const std::int64_t draw = next_draw();
         const double wet = m_faults.on("soaked")
                                ? 100.0
-                               : relative_humidity(seed(), now) + 0.3 * hash_normal(seed(), air_stream, draw);
+                               : relative_humidity(seed(), now) + (m_hand.on("humidity") ? 12 : 0) +
+                                     0.3 * hash_normal(seed(), air_stream, draw);
         out.push_back(
             {now, "shed/air",
              fmt::format(R"({{"pressure_hPa":{:.2f},"humidity":{:.1f}}})",
-                         air_pressure(seed(), now) + 0.03 * hash_normal(seed(), air_stream + 50, draw), wet),
+                         air_pressure(seed(), now) - (m_hand.on("air-pressure") ? 0.5 : 0) + 0.03 * hash_normal(seed(), air_stream + 50, draw), wet),
              false});
     } else {
-        if (somebody_walks(seed(), now)) m_moved = now;
+        if (somebody_walks(seed(), now) || m_hand.on("jetty", "walk-past")) m_moved = now;
+        if (m_hand.on("jetty", "nobody")) m_moved = 0;
         bool high = now - m_moved < 8 * second_us && m_moved > 0; // the detector holds its output for eight seconds
         if (m_faults.on("restless")) high = hash_noise(seed(), luck_stream + 1, next_draw()) > 0;
         out.push_back({now, "shed/jetty", high ? "1" : "0", false});
@@ -128,6 +134,7 @@ std::vector<Sent> PumpHouseBoard::start(TimeUs) {
 
 std::string PumpHouseBoard::light(TimeUs now) {
     double lux = daylight_lux(seed(), now) * (1 + 0.004 * hash_normal(seed(), light_stream, next_draw()));
+    if (m_hand.on("daylight")) lux *= 0.08;
     if (m_faults.on("overflow")) lux = 27000 + 9000 * std::sin(seconds(now) / 60);
     if (m_faults.on("glare")) lux = 70000;
     const int counts = static_cast<int>(std::clamp(std::floor(lux * 1.2), 0.0, 65535.0));
@@ -142,13 +149,14 @@ void PumpHouseBoard::send(std::size_t job, TimeUs now, std::vector<Sent>& out) {
         return;
     }
     const std::int64_t draw = next_draw();
-    double litres = cistern_litres(seed(), now);
+    double litres = cistern_litres(seed(), now) + (m_hand.on("cistern") ? 12 : 0);
     if (m_faults.on("tap-left-open")) litres = std::max(5.0, litres - 0.45 * seconds(now - faultSince()));
     const long range =
         std::lround(1150 - 1000 * cistern_level_m(litres) + 1.3 * hash_normal(seed(), cistern_stream, draw));
     std::string beds;
     for (int bed = 1; bed <= 4; ++bed) {
-        const double wet = soil_moisture(seed(), now, bed);
+        const double wet =
+            soil_moisture(seed(), now, bed) + (m_hand.on(fmt::format("bed-{}", bed)) ? 15 : 0);
         // A 16-bit converter at ± 4.096 V: 32 768 codes upwards.
         double volts =
             2.3 - 0.013 * wet + 0.0006 * hash_normal(seed(), soil_stream + static_cast<std::uint64_t>(bed), draw);
@@ -176,9 +184,28 @@ std::vector<Sent> BeaconLog::start(TimeUs now) {
 
 void BeaconLog::send(std::size_t, TimeUs now, std::vector<Sent>& out) {
     if (!trailer_rolls(seed(), now)) return;
-    const double kPa = std::round(tyre_pressure(seed(), now) / 2.5) * 2.5;
+    const double kPa =
+        std::round((tyre_pressure(seed(), now) - (m_hand.on("trailer-tyre") ? 10 : 0)) / 2.5) * 2.5;
     out.push_back({now, "beacon-log",
                    fmt::format("{},{:.1f},{:.0f}\n", iso_time(now), kPa, tyre_temperature(seed(), now)), false});
+}
+
+bool Hand::change(std::string_view text) {
+    if (text == "off") {
+        m_stimulus.clear();
+        m_reading.clear();
+        return true;
+    }
+    const std::size_t space = text.find(' ');
+    if (space == 0 || space == std::string_view::npos || space + 1 == text.size()) return false;
+    m_stimulus = text.substr(0, space);
+    m_reading = text.substr(space + 1);
+    return true;
+}
+
+double Hand::warmth(std::string_view reading) const {
+    if (!on(reading)) return 0;
+    return m_stimulus.starts_with("warm") ? 1 : m_stimulus.starts_with("cool") ? -1 : 0;
 }
 
 const std::vector<std::string>& board_names() {

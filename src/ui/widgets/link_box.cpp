@@ -368,6 +368,7 @@ void LinkBox::refresh() {
             tr("Last set aside: %1")
                 .arg(board->rejected_last.empty() ? QString() : from_std(board->rejected_last.back().text)));
     }
+    if (board->dropped > 0) text += tr("; %1 came faster than they could be taken").arg(board->dropped);
     if (board->kept > 0) text += tr("; %1 kept by the broker").arg(board->kept);
     set_text(m_state, text);
     m_state->setColour(board->state == LinkState::lost ? m_context.theme().colours().bad : QColor());
