@@ -236,6 +236,21 @@ int main(int argc, char** argv) {
         stage.shoot(QStringLiteral("convert-dark"));
         theme.setDark(false);
     }
+    if (want("raw-test")) { // a stimulus test under way
+        stage.window().context().selectReading("rock");
+        stage.window().showStop(3);
+        press("tabBringUp");
+        press("stage_sensor-alone");
+        stage.run(30);
+        press("trialStart");
+        stage.run(7);
+        stage.tell("hand warm-with-fingers rock");
+        stage.run(1);
+        stage.shoot(QStringLiteral("raw-test"));
+        stage.tell("hand off");
+        stage.run(5);
+        press("tabSignal");
+    }
     if (want("raw-sick")) { // hum, looked at fast enough to be told
         stage.window().context().selectReading("rock");
         stage.window().showStop(3);
@@ -249,6 +264,37 @@ int main(int argc, char** argv) {
         stage.tell("wave on");
         stage.run(5);
     }
+    if (want("raw-faults")) { // the question tree, with what the bench answers by itself
+        stage.window().context().selectReading("pool-water");
+        stage.window().showStop(3);
+        stage.tell("fault probe-lost", "shed");
+        stage.run(120);
+        press("tabFault");
+        stage.run(1);
+        press("answer1");
+        stage.shoot(QStringLiteral("raw-faults"));
+        stage.tell("fault none", "shed");
+        stage.run(60);
+        press("tabSignal");
+    }
+    if (want("boards-rates")) {
+        stage.window().showPage(QStringLiteral("boards"));
+        auto* choice = stage.window().findChild<QComboBox*>(QStringLiteral("boardChoice"));
+        choice->setCurrentIndex(choice->findData(QStringLiteral("gauge")));
+        emit choice->activated(choice->currentIndex());
+        stage.session().edit(QStringLiteral("plan"), [](Bench& b) { // a service that takes one update in 15 s
+            b.board("gauge")->upload_s = 5;
+            b.board("gauge")->quota_s = 15;
+        });
+        press("tabRates");
+        auto* reading = stage.window().findChild<QComboBox*>(QStringLiteral("rateReading"));
+        reading->setCurrentIndex(reading->findData(QStringLiteral("hut-air")));
+        emit reading->activated(reading->currentIndex());
+        stage.run(300);
+        stage.shoot(QStringLiteral("boards-rates"));
+        stage.session().undoStack()->undo();
+        press("tabPins");
+    }
     stage.window().context().selectReading("hut-air");
     if (want("calibrate")) {
         stage.window().showStop(5);
@@ -261,6 +307,18 @@ int main(int argc, char** argv) {
             stage.run(1);
         stage.window().findChild<QLineEdit*>(QStringLiteral("referenceValue"))->setText(QStringLiteral("32.7"));
         stage.shoot(QStringLiteral("calibrate"));
+    }
+    if (wanted.contains(QStringLiteral("links"))) { // the fields of each kind of link, not connected
+        for (const auto& [board, reading] : {std::pair{"shed", "tide-pool"}, {"beacon-log", "trailer-tyre"}}) {
+            stage.session().edit(QStringLiteral("cut"),
+                                 [b = board](Bench& bench) { bench.board(b)->link.simulated = false; });
+            stage.window().context().selectReading(reading);
+            stage.window().showStop(3);
+            press("linkClose");
+            stage.settle();
+            press("linkMore");
+            stage.shoot(QStringLiteral("links-") + QLatin1String(board));
+        }
     }
     if (wanted.contains(QStringLiteral("mended"))) {
         stage.window().showStop(2);

@@ -4,7 +4,6 @@
 
 #include <QDir>
 #include <QFileInfo>
-#include <QFileSystemWatcher>
 #include <QSerialPortInfo>
 #include <algorithm>
 #include <termios.h>
@@ -14,6 +13,7 @@ namespace cognitum {
 namespace {
 constexpr int first_pause_ms = 250;
 constexpr int longest_pause_ms = 4000;
+constexpr int back_after_ms = 60; ///< from a port's coming to its opening: its permissions come a little later
 
 /// "7E1" to the port's settings.
 void set_frame(QSerialPort& port, const std::string& frame) {
@@ -99,6 +99,8 @@ SerialLink::SerialLink(const LinkPlan& plan, QObject* parent)
     m_listened.setParent(this);
     m_listened.setSingleShot(true);
     m_listened.setInterval(SpeedSearch::listen_ms);
+    m_folder.setParent(this);
+    connect(&m_folder, &QFileSystemWatcher::directoryChanged, this, &SerialLink::onFolderChanged);
     connect(&m_again, &QTimer::timeout, this, &SerialLink::open);
     connect(&m_listened, &QTimer::timeout, this, &SerialLink::tryNextSpeed);
     connect(&m_port, &QSerialPort::readyRead, this, &SerialLink::onBytes);
@@ -156,6 +158,7 @@ void SerialLink::setPort(const QString& port) {
 void SerialLink::start() {
     m_wanted = true;
     m_pause_ms = first_pause_ms;
+    m_folder.addPath(QFileInfo(m_path).path());
     open();
 }
 
@@ -205,6 +208,13 @@ void SerialLink::lose(const QString& reason) {
     m_again.start(m_pause_ms);
     m_pause_ms = std::min(2 * m_pause_ms, longest_pause_ms);
     emit stateChanged(LinkState::lost, reason);
+}
+
+/// Plugged in again: no pause that has grown meanwhile is waited for.
+void SerialLink::onFolderChanged() {
+    if (!m_again.isActive() || QFileInfo(m_path).canonicalFilePath().isEmpty()) return;
+    m_pause_ms = first_pause_ms;
+    m_again.start(back_after_ms);
 }
 
 void SerialLink::send(const QByteArray& data) {

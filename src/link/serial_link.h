@@ -5,6 +5,7 @@
 #include "core/bench/link_plan.h"
 #include "link/link.h"
 
+#include <QFileSystemWatcher>
 #include <QSerialPort>
 #include <QTimer>
 #include <memory>
@@ -35,11 +36,13 @@ class SerialLink : public Link {
     void onError(QSerialPort::SerialPortError error);
     void onBytes();
     void tryNextSpeed();
+    void onFolderChanged();
 
     QSerialPort m_port;
     LinkPlan m_plan;
     QString m_path;
     QTimer m_again, m_listened;
+    QFileSystemWatcher m_folder; ///< where the port's file lies, so that it is opened as soon as it is back
     int m_pause_ms;
     bool m_wanted = false;
     std::unique_ptr<SpeedSearch> m_search;

@@ -150,13 +150,14 @@ PathState path_state(const Session& session, const Reading& r, const Live& live,
         const Walk steps = walk(r.path, now->raw);
         // A pin that floats, sticks or clips gives codes, but they measure nothing.
         const auto sick = std::find_if(findings.begin(), findings.end(), [](const Finding& f) {
-            return f.stop == Stop::raw && f.severity == Severity::error && f.id != "half-lines" &&
-                   f.id != "failed" && f.id != "restarts" && f.id != "board-reference-differs";
+            const auto& verdicts = all_verdict_ids();
+            return f.severity == Severity::error && f.id != "half-lines" && f.id != "failed" &&
+                   f.id != "restarts" && std::find(verdicts.begin(), verdicts.end(), f.id) != verdicts.end();
         });
         if (sick != findings.end()) {
-            raw = {Mark::bad, text(sick->id)};
+            out.word = text(sick->id).replace(QLatin1Char('-'), QLatin1Char(' '));
+            raw = {Mark::bad, out.word};
             out.mark = Mark::bad;
-            out.word = text(sick->id);
             out.stops[4].text = Session::tr("no value");
         } else if (now->value.ok() && steps.result().ok()) {
             const Budget budget = session.budget(r, now->raw, live);

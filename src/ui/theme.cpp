@@ -128,7 +128,10 @@ QPushButton[main="true"]:focus { border: 2px solid @ink; }
 QPushButton[main="true"]:disabled { background: @rule; border-color: @rule; color: @soft; }
 QPushButton[link="true"] { border: none; color: @accent; padding: 0; text-align: left; font-weight: 600; background: transparent; }
 QPushButton[link="true"]:hover, QPushButton[link="true"]:focus { text-decoration: underline; border: none; padding: 0; }
+QPushButton[quiet="true"] { border: none; padding: 0; text-align: left; background: transparent; font-size: #12#px; }
+QPushButton[quiet="true"]:hover, QPushButton[quiet="true"]:focus { text-decoration: underline; border: none; padding: 0; }
 QPushButton[row="true"] { border: none; border-radius: 0; padding: #5#px #16#px; text-align: left; background: transparent; }
+QPushButton[flush="true"] { padding: #5#px #6#px; }
 QPushButton[row="true"]:hover { background: @selected; }
 QPushButton[row="true"]:checked { background: @selected; font-weight: 600; }
 QPushButton#benchMenu { font-size: #15#px; font-weight: 600; }

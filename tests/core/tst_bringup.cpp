@@ -133,9 +133,9 @@ class TestBringUp : public QObject {
     /// What can hurt says so where it is asked for.
     void whatCanHurtSaysSo() {
         for (const Stimulus& s : stimuli()) {
-            const bool hurts = s.act.find("ladder") != std::string::npos || s.act.find("mains") != std::string::npos ||
-                               s.id == "warm-with-fingers" || s.id == "litre" || s.id == "switch-on-load" ||
-                               s.id == "valve";
+            const bool hurts = s.act.find("ladder") != std::string::npos ||
+                               s.act.find("mains") != std::string::npos || s.id == "warm-with-fingers" ||
+                               s.id == "litre" || s.id == "switch-on-load" || s.id == "valve";
             QVERIFY2(!hurts || !s.caution.empty(), s.id.c_str());
             if (s.id == "finger-on" || s.id == "count-at-wrist")
                 QVERIFY(s.caution.find("no diagnosis") != std::string::npos);
@@ -145,7 +145,8 @@ class TestBringUp : public QObject {
     void badTestsAreRefusedWithTheirPlace_data() {
         QTest::addColumn<QByteArray>("change");
         QTest::addColumn<QByteArray>("says");
-        QTest::addRow("movement") << QByteArray(R"("movement":"dances","stages":["sealed"])") << QByteArray("movement");
+        QTest::addRow("movement") << QByteArray(R"("movement":"dances","stages":["sealed"])")
+                                  << QByteArray("movement");
         QTest::addRow("stage") << QByteArray(R"("movement":"moves","stages":["later"])") << QByteArray("later");
         QTest::addRow("verdict") << QByteArray(R"("movement":"moves","verdicts":["sad"])") << QByteArray("sad");
         QTest::addRow("nowhere") << QByteArray(R"("movement":"moves")") << QByteArray("belongs to");
@@ -160,7 +161,8 @@ class TestBringUp : public QObject {
         const auto result = read(R"({"stimuli":[{"id":"a","title":"A","act":"Do.","yes":"Y","no":"N",)" +
                                  change.toStdString() + "}]}");
         QVERIFY(!result);
-        QVERIFY2(result.error().text().find(says.toStdString()) != std::string::npos, result.error().text().c_str());
+        QVERIFY2(result.error().text().find(says.toStdString()) != std::string::npos,
+                 result.error().text().c_str());
     }
 
     void theAdjusterFinderTellsHoldFromReach() {
@@ -169,12 +171,12 @@ class TestBringUp : public QObject {
         const auto before = adjuster_figures(contact({5, 25, 45}, 4), about.kind);
         QCOMPARE(before.events, 3);
         CLOSE(before.hold_s, 4, 0.11);
-        const auto longer = judge_adjuster(before, adjuster_figures(contact({5, 25, 45}, 12), about.kind), true,
-                                           about, could_be);
+        const auto longer =
+            judge_adjuster(before, adjuster_figures(contact({5, 25, 45}, 12), about.kind), true, about, could_be);
         QCOMPARE(longer.sets, "hold time");
         QVERIFY(longer.clockwise_more);
-        const auto turned_back = judge_adjuster(before, adjuster_figures(contact({5, 25, 45}, 12), about.kind),
-                                                false, about, could_be);
+        const auto turned_back =
+            judge_adjuster(before, adjuster_figures(contact({5, 25, 45}, 12), about.kind), false, about, could_be);
         QVERIFY(!turned_back.clockwise_more);
         const auto deaf =
             judge_adjuster(before, adjuster_figures(contact({}, 4), about.kind), true, about, could_be);
@@ -182,9 +184,9 @@ class TestBringUp : public QObject {
         QVERIFY(!deaf.clockwise_more);
         // The same again, and a single event more, say nothing.
         QVERIFY(judge_adjuster(before, before, true, about, could_be).sets.empty());
-        QVERIFY(judge_adjuster(before, adjuster_figures(contact({5, 20, 35, 50}, 4), about.kind), true, about,
-                               could_be)
-                    .sets.empty());
+        QVERIFY(
+            judge_adjuster(before, adjuster_figures(contact({5, 20, 35, 50}, 4), about.kind), true, about, could_be)
+                .sets.empty());
         const auto never = adjuster_figures(contact({}, 4), about.kind);
         QVERIFY(judge_adjuster(never, never, true, about, could_be).text.find("nearer") != std::string::npos);
     }

@@ -86,8 +86,9 @@ class TestSymptoms : public QObject {
         QFETCH(QByteArray, says);
         const auto result = read(QString::fromLatin1(small_tree).arg(QLatin1String(leads_to)).toStdString());
         QCOMPARE(result.has_value(), says.isEmpty());
-        if (!result) QVERIFY2(result.error().text().find(says.toStdString()) != std::string::npos,
-                              result.error().text().c_str());
+        if (!result)
+            QVERIFY2(result.error().text().find(says.toStdString()) != std::string::npos,
+                     result.error().text().c_str());
     }
     void onlyOneAnswerIsNoQuestion() {
         std::string text = QString::fromLatin1(small_tree).arg(QLatin1String("q2")).toStdString();

@@ -1,5 +1,5 @@
-// Stimulus tests on Whelk Point's simulated boards: with the hand they pass, without it they do not, and their marks
-// are those that the data give.
+// Stimulus tests on Whelk Point's simulated boards: with the hand they pass, without it they do not, and their
+// marks are those that the data give.
 #include "core/bringup/trial.h"
 #include "support/noise.h"
 #include "support/simulated_bench.h"
@@ -71,7 +71,8 @@ class TestTrials : public QObject {
         QTest::addColumn<QByteArray>("reading");
         QTest::addColumn<QByteArray>("id");
         QTest::addColumn<double>("read_off");
-        const auto row = [](const char* board, const char* reading, const char* id, double read_off = std::nan("")) {
+        const auto row = [](const char* board, const char* reading, const char* id,
+                            double read_off = std::nan("")) {
             QTest::addRow("%s on %s", id, reading)
                 << QByteArray(board) << QByteArray(reading) << QByteArray(id) << read_off;
         };
@@ -124,7 +125,8 @@ class TestTrials : public QObject {
         QCOMPARE(view.now, stimulus(id.toStdString()).no);
     }
 
-    /// The test that tells a fault's causes apart passes on the simulated fault, and not when the hand does nothing.
+    /// The test that tells a fault's causes apart passes on the simulated fault, and not when the hand does
+    /// nothing.
     void aTestTellsTheCauseApart_data() {
         QTest::addColumn<QByteArray>("fault");
         QTest::addColumn<QByteArray>("reading");
@@ -227,7 +229,8 @@ class TestTrials : public QObject {
             std::vector<RawSample> samples;
             for (int i = 0; i < 60; ++i)
                 samples.push_back({i * second_us, 7.0 + std::clamp((i - 10) / 3, 0, events)});
-            return judge_trial({&stimulus("five-tips"), 9 * second_us}, about, samples, {}, from_seconds(now)).phase;
+            return judge_trial({&stimulus("five-tips"), 9 * second_us}, about, samples, {}, from_seconds(now))
+                .phase;
         };
         QCOMPARE(judged(5, 59), TrialPhase::passed);
         QCOMPARE(judged(6, 59), TrialPhase::failed);

@@ -6,6 +6,7 @@
 #include "support/pseudo_terminal.h"
 
 #include "support/support.h"
+#include <QDir>
 #include <QProcess>
 
 #include <QSignalSpy>
@@ -69,6 +70,48 @@ class TestSerial : public QObject {
         link.stop();
         QCOMPARE(state, LinkState::closed);
         cable.reset();
+    }
+
+    /// Two hundred times out and in: each time it is told and comes back by itself, every line counts once, and
+    /// neither memory nor file descriptors grow.
+    void unpluggedTwoHundredTimes() {
+        const QString path = m_folder.filePath("tty200");
+        const auto descriptors = [] { return QDir(QStringLiteral("/proc/self/fd")).count(); };
+        const auto resident = [] {
+            QFile statm(QStringLiteral("/proc/self/statm"));
+            return statm.open(QIODevice::ReadOnly) ? statm.readAll().split(' ').value(1).toLongLong() * 4096 : 0;
+        };
+        SerialLink link(at(path, 115200));
+        QByteArray got;
+        LinkState state = LinkState::closed;
+        int lost = 0, opened = 0;
+        connect(&link, &Link::bytes, this, [&](const QByteArray& b) { got += b; });
+        connect(&link, &Link::stateChanged, this, [&](LinkState s) {
+            lost += s == LinkState::lost && state == LinkState::open ? 1 : 0;
+            opened += s == LinkState::open ? 1 : 0;
+            state = s;
+        });
+        link.start();
+        uint descriptors_before = 0;
+        qint64 resident_before = 0;
+        constexpr int times = 200;
+        for (int i = 0; i < times; ++i) {
+            auto cable = std::make_unique<test::PseudoTerminal>(path);
+            QTRY_COMPARE_WITH_TIMEOUT(state, LinkState::open, 15000);
+            cable->send(QByteArray::number(i) + ",138\n");
+            QTRY_VERIFY(got.endsWith(QByteArray::number(i) + ",138\n"));
+            cable.reset();
+            QTRY_COMPARE(state, LinkState::lost);
+            if (i == 20) {
+                descriptors_before = descriptors();
+                resident_before = resident();
+            }
+        }
+        QCOMPARE(opened, times);
+        QCOMPARE(lost, times);
+        QCOMPARE(got.count('\n'), times);
+        QVERIFY(descriptors() <= descriptors_before + 2);
+        QVERIFY2(resident() < resident_before + (4 << 20), qPrintable(QString::number(resident() - resident_before)));
     }
 
     void aPortThatIsNotThereIsSaidAndWaitedFor() {

@@ -96,10 +96,11 @@ AdjusterVerdict judge_adjuster(const AdjusterFigures& before, const AdjusterFigu
         }
         const int change = after.events - before.events;
         if (before.events == 0 || after.events == 0 ||
-            (std::abs(change) >= 2 && std::max(before.events, after.events) >=
-                                          clear_factor * std::min(before.events, after.events)))
-            return is(other_than_hold(could_be), change > 0,
-                      fmt::format("the same stimulus set it off {} times instead of {}", after.events, before.events));
+            (std::abs(change) >= 2 &&
+             std::max(before.events, after.events) >= clear_factor * std::min(before.events, after.events)))
+            return is(
+                other_than_hold(could_be), change > 0,
+                fmt::format("the same stimulus set it off {} times instead of {}", after.events, before.events));
     } else {
         const double noise = std::max({before.noise, after.noise, about.resolution, 1e-12});
         const double moved = after.rest - before.rest;
@@ -110,8 +111,9 @@ AdjusterVerdict judge_adjuster(const AdjusterFigures& before, const AdjusterFigu
             return is("gain", stretched > 0,
                       fmt::format("the swing is {} instead of {}", number(after.swing), number(before.swing)));
         if (std::abs(moved) > 5 * noise)
-            return is("zero", moved > 0,
-                      fmt::format("at rest it stands at {} instead of {}", number(after.rest), number(before.rest)));
+            return is(
+                "zero", moved > 0,
+                fmt::format("at rest it stands at {} instead of {}", number(after.rest), number(before.rest)));
     }
     v.text = "Nothing changed clearly. Turn it further, or it is the other one.";
     return v;

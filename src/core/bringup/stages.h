@@ -1,5 +1,5 @@
-// The bring-up of a reading in seven stages: a fixed order tells where a fault is. What is signed stands in the plan
-// (BringUp); here is what each stage asks for and which of them hold today.
+// The bring-up of a reading in seven stages: a fixed order tells where a fault is. What is signed stands in the
+// plan (BringUp); here is what each stage asks for and which of them hold today.
 #pragma once
 
 #include "core/bench/bench.h"
@@ -32,8 +32,8 @@ struct StageReport {
 /// One for each stage, in order. Points into `bring_up`.
 std::vector<StageReport> stage_reports(const BringUp& bring_up);
 
-/// Index of the stage to do next: the first that failed, else the first that is open or must be repeated; the number
-/// of stages when all hold.
+/// Index of the stage to do next: the first that failed, else the first that is open or must be repeated; the
+/// number of stages when all hold.
 std::size_t next_stage(const std::vector<StageReport>& reports);
 
 /// "5 of 7 signed", "sealed 2 d ago: 3 to repeat"; one line for a person.

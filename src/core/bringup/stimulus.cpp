@@ -14,12 +14,12 @@ namespace cognitum {
 namespace {
 
 constexpr std::array movements = {
-    std::pair{Movement::rises, "rises"},     std::pair{Movement::falls, "falls"},
-    std::pair{Movement::moves, "moves"},     std::pair{Movement::returns, "returns"},
-    std::pair{Movement::sweeps, "sweeps"},   std::pair{Movement::counts, "counts"},
-    std::pair{Movement::stands, "stands"},   std::pair{Movement::calms, "calms"},
-    std::pair{Movement::agrees, "agrees"},   std::pair{Movement::arrives, "arrives"},
-    std::pair{Movement::beats, "beats"},     std::pair{Movement::breaks, "breaks"},
+    std::pair{Movement::rises, "rises"},   std::pair{Movement::falls, "falls"},
+    std::pair{Movement::moves, "moves"},   std::pair{Movement::returns, "returns"},
+    std::pair{Movement::sweeps, "sweeps"}, std::pair{Movement::counts, "counts"},
+    std::pair{Movement::stands, "stands"}, std::pair{Movement::calms, "calms"},
+    std::pair{Movement::agrees, "agrees"}, std::pair{Movement::arrives, "arrives"},
+    std::pair{Movement::beats, "beats"},   std::pair{Movement::breaks, "breaks"},
 };
 constexpr std::array kind_names = {
     std::pair{SignalKind::codes, "codes"},       std::pair{SignalKind::wave, "wave"},
@@ -52,8 +52,8 @@ Result<Stimulus> read_stimulus(const JsonReader& json) {
     fields.may("least", s.least).may("within_s", s.within_s).may("count", s.count);
     fields.may("quantities", s.quantities).may("families", s.families).may("signals", s.signal_kinds);
     fields.may("stages", s.stages).may("verdicts", s.verdicts);
-    const auto found = std::find_if(movements.begin(), movements.end(),
-                                    [&](const auto& m) { return movement == m.second; });
+    const auto found =
+        std::find_if(movements.begin(), movements.end(), [&](const auto& m) { return movement == m.second; });
     if (found != movements.end()) s.movement = found->first;
     fields.check(found != movements.end(), "movement", "no such movement; see core/bringup/stimulus.h.");
     const std::string stage = stranger(s.stages, [](const std::string& id) { return find_stage(id); });
@@ -61,12 +61,10 @@ Result<Stimulus> read_stimulus(const JsonReader& json) {
     const std::string verdict =
         stranger(s.verdicts, [](const std::string& id) { return holds(all_verdict_ids(), id); });
     fields.check(verdict.empty(), "verdicts", fmt::format("there is no verdict \"{}\".", verdict));
-    const std::string kind =
-        stranger(s.quantities, [](const std::string& id) { return find_quantity_kind(id); });
+    const std::string kind = stranger(s.quantities, [](const std::string& id) { return find_quantity_kind(id); });
     fields.check(kind.empty(), "quantities", fmt::format("there is no quantity \"{}\".", kind));
     const std::string signal = stranger(s.signal_kinds, [](const std::string& name) {
-        return std::any_of(kind_names.begin(), kind_names.end(),
-                           [&](const auto& k) { return name == k.second; });
+        return std::any_of(kind_names.begin(), kind_names.end(), [&](const auto& k) { return name == k.second; });
     });
     fields.check(signal.empty(), "signals", fmt::format("there is no kind of signal \"{}\".", signal));
     fields.check(s.within_s > 0 && s.within_s <= 3600, "within_s", "a test takes up to an hour.");
@@ -74,8 +72,7 @@ Result<Stimulus> read_stimulus(const JsonReader& json) {
     fields.check(s.movement != Movement::counts || s.count > 0, "count", "say how many events there are to be.");
     fields.check(s.movement != Movement::returns || !s.undo.empty(), "undo", "say how the stimulus ends.");
     fields.check(s.movement != Movement::agrees || !s.asks.empty(), "asks", "say what is to be read off.");
-    fields.check(!s.stages.empty() || !s.verdicts.empty(), "stages",
-                 "a test belongs to a stage, or to a verdict.");
+    fields.check(!s.stages.empty() || !s.verdicts.empty(), "stages", "a test belongs to a stage, or to a verdict.");
     COGNITUM_CHECK(fields.done());
     return s;
 }

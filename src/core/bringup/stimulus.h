@@ -26,22 +26,22 @@ const char* movement_name(Movement movement);
 
 struct Stimulus {
     std::string id, title;
-    std::string act;      ///< what the person does, one sentence
-    std::string undo;     ///< of `returns`: how the stimulus ends
-    std::string asks;     ///< of `agrees`: what is read off: "Distance by the ruler"
-    bool raw = false;     ///< of `agrees`: in the unit of the raw signal instead of the reading's
-    std::string caution;  ///< where it can hurt; empty: it cannot
-    std::string yes, no;  ///< what it means when it passes, and when not
+    std::string act;     ///< what the person does, one sentence
+    std::string undo;    ///< of `returns`: how the stimulus ends
+    std::string asks;    ///< of `agrees`: what is read off: "Distance by the ruler"
+    bool raw = false;    ///< of `agrees`: in the unit of the raw signal instead of the reading's
+    std::string caution; ///< where it can hurt; empty: it cannot
+    std::string yes, no; ///< what it means when it passes, and when not
     Movement movement = Movement::moves;
     double least = 0;     ///< in the quantity's first unit, or a share; 0: as the noise asks
     double within_s = 30; ///< from the start of the test; longer for slow readings
     int count = 0;
 
-    std::vector<std::string> quantities; ///< ids of QuantityKind; empty: any
-    std::vector<std::string> families;   ///< of part cards; empty: any
+    std::vector<std::string> quantities;   ///< ids of QuantityKind; empty: any
+    std::vector<std::string> families;     ///< of part cards; empty: any
     std::vector<std::string> signal_kinds; ///< names of SignalKind; empty: any
-    std::vector<std::string> stages;     ///< ids of the bring-up stages where it belongs
-    std::vector<std::string> verdicts;   ///< ids of the health verdicts whose causes it tells apart
+    std::vector<std::string> stages;       ///< ids of the bring-up stages where it belongs
+    std::vector<std::string> verdicts;     ///< ids of the health verdicts whose causes it tells apart
 };
 const char* signal_kind_name(SignalKind kind);
 

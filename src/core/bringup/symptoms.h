@@ -10,17 +10,17 @@
 namespace cognitum {
 
 struct Answer {
-    std::string say;                     ///< "yes", "only after a reset"
-    std::string to;                      ///< id of a question or a cause
-    std::string when;                    ///< the value of the question's fact that means this answer
-    double from = 0, below = 0;          ///< of a ratio question: this answer's band
+    std::string say;            ///< "yes", "only after a reset"
+    std::string to;             ///< id of a question or a cause
+    std::string when;           ///< the value of the question's fact that means this answer
+    double from = 0, below = 0; ///< of a ratio question: this answer's band
     [[nodiscard]] bool has_band() const { return below > from; }
 };
 
 struct Question {
     std::string id, ask;
-    std::string how;  ///< how to find out: what to measure, where, what is normal
-    std::string fact; ///< what the bench may know by itself; empty: nothing
+    std::string how;    ///< how to find out: what to measure, where, what is normal
+    std::string fact;   ///< what the bench may know by itself; empty: nothing
     bool ratio = false; ///< asks for what is shown and what is true; the answer follows from shown / true
     std::vector<Answer> answers;
 };
@@ -61,9 +61,9 @@ struct SymptomStep {
 /// Where the answers so far lead.
 struct SymptomWalk {
     std::vector<SymptomStep> steps;
-    const Question* next = nullptr;   ///< to be asked; null: `cause` is found
+    const Question* next = nullptr; ///< to be asked; null: `cause` is found
     const FaultCause* cause = nullptr;
-    std::size_t causes_left = 0;      ///< that can still be reached
+    std::size_t causes_left = 0; ///< that can still be reached
 };
 /// `given` maps questions to the index of the answer that a person chose; facts answer the others.
 SymptomWalk walk_symptom(const SymptomTree& tree, const Symptom& symptom, const SymptomFacts& facts,

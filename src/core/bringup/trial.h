@@ -58,8 +58,8 @@ struct TrialView {
 /// Least number of values before the stimulus that give a level.
 inline constexpr std::size_t least_before = 5;
 
-/// Pure: the same samples and times give the same view. `samples` grow in time; those before `trial.started` are the
-/// level, at most the last 40 and half a minute (longer for slow readings). `lines`: counted now.
+/// Pure: the same samples and times give the same view. `samples` grow in time; those before `trial.started` are
+/// the level, at most the last 40 and half a minute (longer for slow readings). `lines`: counted now.
 TrialView judge_trial(const Trial& trial, const TrialAbout& about, std::span<const RawSample> samples,
                       LineCount lines, TimeUs now);
 

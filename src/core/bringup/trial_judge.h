@@ -22,7 +22,11 @@ class Judge {
   public:
     Judge(const Trial& trial, const TrialAbout& about, std::span<const RawSample> samples, LineCount lines,
           TimeUs now)
-        : s(*trial.stimulus), m_trial(trial), m_about(about), m_lines(lines), m_now(now),
+        : s(*trial.stimulus),
+          m_trial(trial),
+          m_about(about),
+          m_lines(lines),
+          m_now(now),
           m_interval(about.signal.promised_s > 0 ? about.signal.promised_s : 1),
           m_parted(part(trial, samples, m_interval, needs_level())),
           m_limit(std::max({s.within_s, 4 * about.response_s, 8 * m_interval})) {}

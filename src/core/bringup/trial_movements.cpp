@@ -113,9 +113,10 @@ void Judge::stand() {
     v.must = fmt::format("The raw signal stays within ± {} for {}.", amount(mark), format_measure(m_limit, "s"));
     double worst = 0;
     for (std::size_t i = 2; i < m_parted.after_good.size(); ++i)
-        worst = std::max(worst, std::abs(median({m_parted.after_good.begin() + static_cast<std::ptrdiff_t>(i) - 2,
-                                                 m_parted.after_good.begin() + static_cast<std::ptrdiff_t>(i) + 1}) -
-                                         m_parted.level));
+        worst =
+            std::max(worst, std::abs(median({m_parted.after_good.begin() + static_cast<std::ptrdiff_t>(i) - 2,
+                                             m_parted.after_good.begin() + static_cast<std::ptrdiff_t>(i) + 1}) -
+                                     m_parted.level));
     v.seen = fmt::format("off by {} at most", amount(worst));
     if (worst > mark)
         end(false);
@@ -139,9 +140,9 @@ void Judge::calm() {
 
 void Judge::agree() {
     const bool path = !s.raw && !m_about.path.stages.empty();
-    const std::string unit =
-        s.raw || m_about.path.stages.empty() ? (m_about.signal.unit.empty() ? m_about.unit : m_about.signal.unit)
-                                             : m_about.unit;
+    const std::string unit = s.raw || m_about.path.stages.empty()
+                                 ? (m_about.signal.unit.empty() ? m_about.unit : m_about.signal.unit)
+                                 : m_about.unit;
     if (!std::isfinite(m_trial.read_off)) {
         v.now = fmt::format("Type what you read off: {}, in {}.", s.asks, unit_symbol(unit));
         return;
@@ -161,15 +162,17 @@ void Judge::agree() {
         const double value = path ? forward(m_about.path, raw).number : raw;
         if (std::isfinite(value)) values.push_back(value);
     }
-    if (values.size() > 10) values.erase(values.begin(), values.end() - 10);
+    // The last three: those before were taken while the person was still at it.
+    if (values.size() > 3) values.erase(values.begin(), values.end() - 3);
     if (values.size() < 3) {
         v.seen = fmt::format("{} of 3 values", values.size());
         return;
     }
-    const double mean = moments(values).mean;
+    const Moments m = moments(values);
+    const double mean = m.mean;
     v.seen = fmt::format("{}: off by {}", format_value(mean, mark / 2, unit),
                          format_value(mean - m_trial.read_off, mark / 2, unit));
-    if (std::abs(mean - m_trial.read_off) <= mark) end(true);
+    if (m.low >= m_trial.read_off - mark && m.high <= m_trial.read_off + mark) end(true);
 }
 
 void Judge::arrive() {
@@ -213,10 +216,10 @@ void Judge::beat() {
     }
     if (gaps.size() < 4) return;
     const double usual = median(gaps);
-    const auto odd = std::count_if(gaps.begin(), gaps.end(),
-                                   [&](double g) { return std::abs(g - usual) > 0.25 * usual; });
-    v.seen = fmt::format("{:.0f} a minute, {} of {} beats even", 60 / usual, gaps.size() - static_cast<std::size_t>(odd),
-                         gaps.size());
+    const auto odd =
+        std::count_if(gaps.begin(), gaps.end(), [&](double g) { return std::abs(g - usual) > 0.25 * usual; });
+    v.seen = fmt::format("{:.0f} a minute, {} of {} beats even", 60 / usual,
+                         gaps.size() - static_cast<std::size_t>(odd), gaps.size());
     if (gaps.size() >= 5 && odd == 0 && usual >= 0.3 && usual <= 1.5) end(true);
 }
 

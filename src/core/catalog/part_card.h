@@ -112,8 +112,8 @@ struct PartCard {
     Environment environment;
     std::string price = "€"; ///< €, €€ or €€€
     std::string fails, needs, care, good_for;
-    std::string school;  ///< where practice differs: what speaks for this way
-    std::string marking; ///< a person's own words; shipped cards have none
+    std::string school;                 ///< where practice differs: what speaks for this way
+    std::string marking;                ///< a person's own words; shipped cards have none
     std::vector<std::string> adjusters; ///< what its trimmers set, where nothing on the part says which is which
 
     [[nodiscard]] const Measurand* measurand(std::string_view quantity) const;

@@ -40,9 +40,8 @@ RatePlan rate_plan(const Bench& bench, const BoardUse& use) {
             plan.decimations.push_back({r.id, r.name, whole(interval / sample), interval, "on the board"});
     }
     if (plan.sources.empty()) return plan;
-    std::stable_sort(plan.sources.begin(), plan.sources.end(), [](const RateSource& a, const RateSource& b) {
-        return a.samples_per_s > b.samples_per_s;
-    });
+    std::stable_sort(plan.sources.begin(), plan.sources.end(),
+                     [](const RateSource& a, const RateSource& b) { return a.samples_per_s > b.samples_per_s; });
     const double lines_per_s = 1 / fastest_s;
     const double bytes = line_bytes(bench, use);
     const auto add = [&](RateSink sink) {
@@ -54,8 +53,8 @@ RatePlan rate_plan(const Bench& bench, const BoardUse& use) {
              use.link.baud / bits_per_byte,
              every_nth(bytes * lines_per_s * bits_per_byte / std::max(1, use.link.baud)) + " Or raise the speed."});
     if (!use.uplink.to.empty())
-        add({"uplink", fmt::format("wire to the other board at {} Bd", format_constant(use.uplink.baud, 7)), "bytes",
-             bytes * lines_per_s, use.uplink.baud / bits_per_byte,
+        add({"uplink", fmt::format("wire to the other board at {} Bd", format_constant(use.uplink.baud, 7)),
+             "bytes", bytes * lines_per_s, use.uplink.baud / bits_per_byte,
              every_nth(bytes * lines_per_s * bits_per_byte / std::max(1, use.uplink.baud))});
     if (use.link.kind == LinkKind::http)
         add({"posts", "posts to this computer", "posts", lines_per_s, http_posts_per_s,
@@ -69,13 +68,13 @@ RatePlan rate_plan(const Bench& bench, const BoardUse& use) {
                  fmt::format("Upload every {}: {}", format_measure(std::max(use.quota_s, upload), "s"),
                              every_nth(use.quota_s / upload))});
         const double update = std::max(upload, use.quota_s);
-        add({"service-values", fmt::format("service, {:.0f} values a second in all", service_values_per_s), "values",
-             static_cast<double>(plan.sources.size()) / update, service_values_per_s,
+        add({"service-values", fmt::format("service, {:.0f} values a second in all", service_values_per_s),
+             "values", static_cast<double>(plan.sources.size()) / update, service_values_per_s,
              "Upload less often, or fewer readings."});
         for (const Reading& r : bench.readings)
             if (r.feed() == use.id && update / r.quantity.interval_s > 1.5)
-                plan.decimations.push_back({r.id, r.name, whole(update / r.quantity.interval_s), update,
-                                            "on the way to the service"});
+                plan.decimations.push_back(
+                    {r.id, r.name, whole(update / r.quantity.interval_s), update, "on the way to the service"});
     }
     add({"recording", "recording on this computer", "samples", values_per_s, 0, {}});
     return plan;

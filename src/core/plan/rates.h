@@ -50,8 +50,9 @@ inline constexpr double service_values_per_s = 10;
 /// What sending only the newest of each `every` values would have hidden.
 struct DecimationLoss {
     std::size_t runs = 0;
-    double missed_above = 0, missed_below = 0; ///< greatest distance of an extreme to the value that was sent instead
-    double mean_off = 0;                       ///< greatest distance of a run's mean to the value that was sent
+    double missed_above = 0,
+           missed_below = 0; ///< greatest distance of an extreme to the value that was sent instead
+    double mean_off = 0;     ///< greatest distance of a run's mean to the value that was sent
 };
 /// Values that are no number are left out; a last, shorter run counts too.
 DecimationLoss loss_of_newest_only(std::span<const double> values, std::size_t every);

@@ -141,9 +141,9 @@ Found moved_since_calibration(const Placed& p) {
 }
 
 constexpr ReadingRule rules[] = {
-    {"sampling-too-slow", sampling_too_slow},      {"interval-too-short", interval_too_short},
-    {"stale-before-report", stale_before_report},  {"sleep-misses-pulses", sleep_misses_pulses},
-    {"warm-up-too-long", warm_up_too_long},        {"reference-constant-differs", reference_constant_differs},
+    {"sampling-too-slow", sampling_too_slow},       {"interval-too-short", interval_too_short},
+    {"stale-before-report", stale_before_report},   {"sleep-misses-pulses", sleep_misses_pulses},
+    {"warm-up-too-long", warm_up_too_long},         {"reference-constant-differs", reference_constant_differs},
     {"calibration-outdated", calibration_outdated}, {"moved-since-calibration", moved_since_calibration}};
 
 } // namespace

@@ -60,7 +60,8 @@ int GaugeBoard::code(TimeUs now) {
     const std::int64_t draw = m_draws++;
     double volts =
         m_truth.zero_V + m_truth.slope_V * m_probe_degC + m_truth.noise_V * hash_normal(m_seed, noise_stream, draw);
-    if (m_faults.on("unplugged-sensor") || m_hand.on("hut-air", "pull-the-wire")) // an open pin: hum from the air, and a charge that wanders
+    if (m_faults.on("unplugged-sensor") ||
+        m_hand.on("hut-air", "pull-the-wire")) // an open pin: hum from the air, and a charge that wanders
         volts = 1.6 + 0.7 * hash_noise(m_seed, noise_stream, draw) +
                 0.5 * std::sin(two_pi * static_cast<double>(draw) / 7.3);
     if (m_faults.on("noisy")) volts += 0.028 * hash_normal(m_seed, noise_stream + 100, draw);
@@ -110,7 +111,8 @@ int GaugeBoard::pulse_code(TimeUs now) {
 
 std::string GaugeBoard::flue_text(TimeUs now) {
     if (m_faults.on("flue-open")) return "nan";
-    const double t = flue_temperature(m_seed, now) + 6 * m_hand.warmth("stove-flue") + 0.15 * hash_normal(m_seed, flue_stream, m_draws++);
+    const double t = flue_temperature(m_seed, now) + 6 * m_hand.warmth("stove-flue") +
+                     0.15 * hash_normal(m_seed, flue_stream, m_draws++);
     if (m_faults.on("whole-degrees")) return fmt::format("{}", static_cast<int>(t));
     return fmt::format("{:.2f}", std::floor(t * 4) / 4);
 }

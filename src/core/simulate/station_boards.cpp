@@ -111,11 +111,12 @@ void ShedBoard::send(std::size_t job, TimeUs now, std::vector<Sent>& out) {
                                ? 100.0
                                : relative_humidity(seed(), now) + (m_hand.on("humidity") ? 12 : 0) +
                                      0.3 * hash_normal(seed(), air_stream, draw);
-        out.push_back(
-            {now, "shed/air",
-             fmt::format(R"({{"pressure_hPa":{:.2f},"humidity":{:.1f}}})",
-                         air_pressure(seed(), now) - (m_hand.on("air-pressure") ? 0.5 : 0) + 0.03 * hash_normal(seed(), air_stream + 50, draw), wet),
-             false});
+        out.push_back({now, "shed/air",
+                       fmt::format(R"({{"pressure_hPa":{:.2f},"humidity":{:.1f}}})",
+                                   air_pressure(seed(), now) - (m_hand.on("air-pressure") ? 0.5 : 0) +
+                                       0.03 * hash_normal(seed(), air_stream + 50, draw),
+                                   wet),
+                       false});
     } else {
         if (somebody_walks(seed(), now) || m_hand.on("jetty", "walk-past")) m_moved = now;
         if (m_hand.on("jetty", "nobody")) m_moved = 0;
@@ -155,8 +156,7 @@ void PumpHouseBoard::send(std::size_t job, TimeUs now, std::vector<Sent>& out) {
         std::lround(1150 - 1000 * cistern_level_m(litres) + 1.3 * hash_normal(seed(), cistern_stream, draw));
     std::string beds;
     for (int bed = 1; bed <= 4; ++bed) {
-        const double wet =
-            soil_moisture(seed(), now, bed) + (m_hand.on(fmt::format("bed-{}", bed)) ? 15 : 0);
+        const double wet = soil_moisture(seed(), now, bed) + (m_hand.on(fmt::format("bed-{}", bed)) ? 15 : 0);
         // A 16-bit converter at ± 4.096 V: 32 768 codes upwards.
         double volts =
             2.3 - 0.013 * wet + 0.0006 * hash_normal(seed(), soil_stream + static_cast<std::uint64_t>(bed), draw);
@@ -184,8 +184,7 @@ std::vector<Sent> BeaconLog::start(TimeUs now) {
 
 void BeaconLog::send(std::size_t, TimeUs now, std::vector<Sent>& out) {
     if (!trailer_rolls(seed(), now)) return;
-    const double kPa =
-        std::round((tyre_pressure(seed(), now) - (m_hand.on("trailer-tyre") ? 10 : 0)) / 2.5) * 2.5;
+    const double kPa = std::round((tyre_pressure(seed(), now) - (m_hand.on("trailer-tyre") ? 10 : 0)) / 2.5) * 2.5;
     out.push_back({now, "beacon-log",
                    fmt::format("{},{:.1f},{:.0f}\n", iso_time(now), kPa, tyre_temperature(seed(), now)), false});
 }

@@ -10,6 +10,7 @@
 #include "ui/pages/budget_bars.h"
 #include "ui/pages/modules_view.h"
 #include "ui/pages/more_inputs_view.h"
+#include "ui/pages/rates_view.h"
 #include "ui/widgets/link_box.h"
 #include "ui/widgets/parts.h"
 
@@ -36,9 +37,9 @@ BoardsPage::BoardsPage(Context& context) : Page(context, tr("Boards, and who sit
     auto* tabs = new QHBoxLayout;
     tabs->setSpacing(theme().px(6));
     const QStringList names = {tr("Pins and budgets"), tr("Lamps, relays, converters"), tr("More inputs"),
-                               tr("What it costs")};
+                               tr("Rates"), tr("What it costs")};
     const QStringList ids = {QStringLiteral("tabPins"), QStringLiteral("tabModules"), QStringLiteral("tabMore"),
-                             QStringLiteral("tabBill")};
+                             QStringLiteral("tabRates"), QStringLiteral("tabBill")};
     for (int i = 0; i < names.size(); ++i) {
         auto* button = make_button(names[i], ids[i]);
         button->setCheckable(true);
@@ -60,6 +61,8 @@ BoardsPage::BoardsPage(Context& context) : Page(context, tr("Boards, and who sit
     content->addWidget(m_modules, 1);
     m_more = new MoreInputsView(context);
     content->addWidget(m_more, 1);
+    m_rates = new RatesView(context);
+    content->addWidget(m_rates, 1);
     m_bill = new BillView(context);
     content->addWidget(m_bill, 1);
     body()->addWidget(m_content, 1);
@@ -225,15 +228,20 @@ void BoardsPage::refresh() {
     m_pins_tab->setVisible(m_tab == 0);
     m_modules->setVisible(m_tab == 1);
     m_more->setVisible(m_tab == 2);
-    m_bill->setVisible(m_tab == 3);
+    m_rates->setVisible(m_tab == 3);
+    m_bill->setVisible(m_tab == 4);
     m_link->setVisible(m_tab == 0);
     setNote(from_std(card ? card->name : "its card is missing: " + use->card));
     const QString key = from_std(use->id) + QStringLiteral(" %1 %2").arg(session.planRevision()).arg(m_tab);
-    if (key == m_key) return;
+    if (key == m_key) {
+        if (m_tab == 3) m_rates->refreshLive();
+        return;
+    }
     m_key = key;
     if (m_tab == 1) m_modules->setBoard(use->id);
     if (m_tab == 2) m_more->setBoard(use->id);
-    if (m_tab == 3) m_bill->refresh();
+    if (m_tab == 3) m_rates->setBoard(use->id);
+    if (m_tab == 4) m_bill->refresh();
     if (m_tab != 0) return;
     m_settings->setBoard(use->id);
     fillFindings(*use);

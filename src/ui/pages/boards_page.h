@@ -16,6 +16,7 @@ class BoardSettings;
 class LinkBox;
 class ModulesView;
 class MoreInputsView;
+class RatesView;
 class TextLabel;
 
 class BoardsPage : public Page {
@@ -52,6 +53,7 @@ class BoardsPage : public Page {
     QVBoxLayout* m_findings;
     ModulesView* m_modules;
     MoreInputsView* m_more;
+    RatesView* m_rates;
     BillView* m_bill;
     int m_tab = 0;
     QString m_key, m_cards_key;

@@ -1,6 +1,11 @@
 #include "ui/stops/raw_page.h"
 
+#include "core/bringup/stages.h"
 #include "core/units/format.h"
+#include "ui/stops/bring_up_row.h"
+#include "ui/stops/bring_up_view.h"
+#include "ui/stops/fault_finder.h"
+#include "ui/stops/field_choice.h"
 #include "ui/stops/raw_lines.h"
 #include "ui/stops/raw_plots.h"
 #include "ui/stops/raw_side.h"
@@ -15,25 +20,80 @@ namespace cognitum {
 RawPage::RawPage(Context& context) : Page(context, tr("What the board sends")) {
     m_link = new LinkBox(context);
     body()->addWidget(m_link);
+    buildTabs();
+    buildSignal();
+    m_bring_up = new BringUpView(context);
+    body()->addWidget(m_bring_up, 1);
+    m_finder = new FaultFinder(context);
+    body()->addWidget(m_finder, 1);
+    m_side = new RawSide(context);
+    m_side->hide();
+    setFocusPolicy(Qt::StrongFocus);
+    connect(m_side, &RawSide::testRequested, this, [this](const Stimulus* stimulus) {
+        showTab(bring_up_tab);
+        m_bring_up->runTest(stimulus);
+    });
+    connect(m_side, &RawSide::finderRequested, this, [this] { showTab(fault_tab); });
+    connect(m_stages, &BringUpRow::stageChosen, this, [this](int stage) {
+        showTab(bring_up_tab);
+        m_bring_up->showStage(static_cast<std::size_t>(stage));
+    });
+    showTab(signal_tab);
+}
+
+void RawPage::buildTabs() {
+    auto* row = new QHBoxLayout;
+    row->setSpacing(theme().px(6));
+    const std::array names = {tr("Signal"), tr("Bring-up"), tr("Find a fault")};
+    const std::array ids = {"tabSignal", "tabBringUp", "tabFault"};
+    for (std::size_t i = 0; i < m_tabs.size(); ++i) {
+        m_tabs[i] = make_button(names[i], QLatin1String(ids[i]));
+        m_tabs[i]->setCheckable(true);
+        m_tabs[i]->setAutoExclusive(true);
+        row->addWidget(m_tabs[i]);
+        connect(m_tabs[i], &QPushButton::clicked, this, [this, i] { showTab(static_cast<Tab>(i)); });
+    }
+    row->addStretch(1);
+    m_field = new FieldChoice(context());
+    row->addWidget(m_field);
+    body()->addLayout(row);
+}
+
+void RawPage::buildSignal() {
+    m_signal = new QWidget;
+    auto* box = new QVBoxLayout(m_signal);
+    box->setContentsMargins(0, 0, 0, 0);
+    box->setSpacing(theme().px(10));
     m_empty = new TextLabel(theme(), TextLabel::Role::body);
     m_empty->setObjectName(QStringLiteral("rawEmpty"));
-    body()->addWidget(m_empty);
+    box->addWidget(m_empty);
     m_health = new TextLabel(theme(), TextLabel::Role::body);
     m_health->setObjectName(QStringLiteral("rawHealth"));
-    body()->addWidget(m_health);
+    box->addWidget(m_health);
     m_content = new QWidget;
     auto* columns = new QHBoxLayout(m_content);
     stackWhenNarrow(columns);
     columns->setContentsMargins(0, 0, 0, 0);
     columns->setSpacing(theme().px(24));
-    m_plots = new RawPlots(context);
+    m_plots = new RawPlots(context());
     columns->addWidget(m_plots, 5);
-    m_lines = new RawLines(context);
+    m_lines = new RawLines(context());
     columns->addWidget(m_lines, 3);
-    body()->addWidget(m_content, 1);
-    m_side = new RawSide(context);
-    m_side->hide();
-    setFocusPolicy(Qt::StrongFocus);
+    box->addWidget(m_content, 100);
+    box->addStretch(1); // where there is nothing to draw yet, words stand at the top
+    box->addWidget(new RuleLine(theme()));
+    m_stages = new BringUpRow(context());
+    box->addWidget(m_stages);
+    body()->addWidget(m_signal, 1);
+}
+
+void RawPage::showTab(Tab tab) {
+    m_tab = tab;
+    m_tabs[tab]->setChecked(true);
+    m_signal->setVisible(tab == signal_tab);
+    m_bring_up->setVisible(tab == bring_up_tab);
+    m_finder->setVisible(tab == fault_tab);
+    if (isVisible()) refresh();
 }
 
 QWidget* RawPage::side() {
@@ -43,6 +103,8 @@ QWidget* RawPage::side() {
 void RawPage::readingChanged() {
     m_lines->forget();
     m_side->forget();
+    m_bring_up->forget();
+    m_finder->forget();
 }
 
 void RawPage::keyPressEvent(QKeyEvent* event) {
@@ -66,9 +128,9 @@ QString RawPage::emptyText(const Reading& r, const BoardUse* use, const LiveBoar
     QStringList brings;
     for (const Field& field : board->fields)
         if (field.numeric) brings << QStringLiteral("%1 (%2)").arg(from_std(field.name), from_std(field.example));
-    return tr("The board sends lines, but none brings “%1” for %2. They bring: %3. Name the right one at the "
-              "board’s link, or "
-              "let its program print it.")
+    return tr("The board sends lines, but none brings “%1” for %2. They bring: %3. Choose the right one above, or "
+              "let "
+              "its program print it.")
         .arg(from_std(r.field()), from_std(r.name),
              brings.isEmpty() ? tr("nothing that can be read") : brings.mid(0, 12).join(QStringLiteral(", ")));
 }
@@ -78,23 +140,37 @@ void RawPage::refresh() {
     if (!r) return;
     const Session& session = context().session();
     const BoardUse* use = session.bench().board(r->feed());
-    m_link->setVisible(use);
+    // While a stage is signed or a fault is looked for, a link that is set up needs no place of its own.
+    m_link->setVisible(use && (m_tab == signal_tab || use->link.kind == LinkKind::none));
     m_side->setEnabled(use);
     if (use) m_link->setBoard(use->id);
+    m_field->refresh();
+    const auto& verdicts = session.health(*r, context().live());
+    m_side->refresh(verdicts);
+    m_tabs[bring_up_tab]->setText(tr("Bring-up: %1").arg(from_std(bring_up_summary(r->bring_up, session.now()))));
     const LiveBoard* board = context().liveBoard();
-    const std::vector<RawSample> samples = session.rawSamples(*r, context().live());
+    setNote(board && board->lines > 0
+                ? tr("%1/min · %2").arg(from_std(format_fixed(60 * board->lines_per_s, 0)), board->format)
+                : QString());
+    if (m_tab == signal_tab) refreshSignal(*r, verdicts);
+    if (m_tab == bring_up_tab) m_bring_up->refresh();
+    if (m_tab == fault_tab) m_finder->refresh();
+}
+
+void RawPage::refreshSignal(const Reading& reading, const std::vector<HealthVerdict>& verdicts) {
+    const Session& session = context().session();
+    const BoardUse* use = session.bench().board(reading.feed());
+    const LiveBoard* board = context().liveBoard();
+    const std::vector<RawSample> samples = session.rawSamples(reading, context().live());
     const bool has_lines = board && board->lines > 0;
     m_content->setVisible(has_lines);
     m_plots->setVisible(!samples.empty());
     m_empty->setVisible(samples.empty());
-    if (samples.empty()) set_text(m_empty, emptyText(*r, use, board));
-    setNote(has_lines ? tr("%1/min · %2").arg(from_std(format_fixed(60 * board->lines_per_s, 0)), board->format)
-                      : QString());
-    const auto& verdicts = session.health(*r, context().live());
-    refreshHealth(verdicts, !samples.empty());
-    m_side->refresh(verdicts);
+    if (samples.empty()) set_text(m_empty, emptyText(reading, use, board));
+    refreshHealth(verdicts, has_lines && !samples.empty());
+    m_stages->refresh();
     if (!has_lines) return;
-    if (!samples.empty()) m_plots->show(samples, session.rawAbout(*r));
+    if (!samples.empty()) m_plots->show(samples, session.rawAbout(reading));
     m_lines->refresh();
 }
 

@@ -3,8 +3,14 @@
 
 #include "ui/page.h"
 
+#include <array>
+
 namespace cognitum {
 
+class BringUpRow;
+class BringUpView;
+class FaultFinder;
+class FieldChoice;
 class LinkBox;
 class RawLines;
 class RawPlots;
@@ -24,11 +30,22 @@ class RawPage : public Page {
     void keyPressEvent(QKeyEvent* event) override;
 
   private:
+    enum Tab { signal_tab, bring_up_tab, fault_tab };
+    void buildTabs();
+    void buildSignal();
+    void showTab(Tab tab);
+    void refreshSignal(const Reading& reading, const std::vector<HealthVerdict>& verdicts);
     void refreshHealth(const std::vector<HealthVerdict>& verdicts, bool samples);
     [[nodiscard]] QString emptyText(const Reading& reading, const BoardUse* use, const LiveBoard* board) const;
 
     LinkBox* m_link;
-    QWidget* m_content;
+    std::array<QPushButton*, 3> m_tabs = {};
+    Tab m_tab = signal_tab;
+    FieldChoice* m_field;
+    QWidget *m_signal, *m_content;
+    BringUpRow* m_stages;
+    BringUpView* m_bring_up;
+    FaultFinder* m_finder;
     TextLabel *m_empty, *m_health;
     RawPlots* m_plots;
     RawLines* m_lines;

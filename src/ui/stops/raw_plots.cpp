@@ -51,7 +51,8 @@ RawPlots::RawPlots(Context& context, QWidget* parent) : QWidget(parent), m_conte
     auto* two = new QHBoxLayout;
     two->setSpacing(theme.px(20));
     auto* left = new QVBoxLayout;
-    left->addWidget(new TextLabel(theme, TextLabel::Role::name, tr("How often each value")));
+    m_codes_head = new TextLabel(theme, TextLabel::Role::name);
+    left->addWidget(m_codes_head);
     m_codes = addPlot("rawCodes", tr("Distribution over values"), 90);
     m_codes->yAxis->setVisible(false);
     m_codes->xAxis->ticker()->setTickCount(4);
@@ -60,7 +61,7 @@ RawPlots::RawPlots(Context& context, QWidget* parent) : QWidget(parent), m_conte
     two->addLayout(left, 1);
     auto* right = new QVBoxLayout;
     auto* spectrum_head = new QHBoxLayout;
-    spectrum_head->addWidget(new TextLabel(theme, TextLabel::Role::name, tr("How fast it moves")));
+    spectrum_head->addWidget(new TextLabel(theme, TextLabel::Role::name, tr("How fast it moves, Hz")));
     m_spectrum_note = new TextLabel(theme, TextLabel::Role::soft);
     m_spectrum_note->setWordWrap(false);
     spectrum_head->addWidget(m_spectrum_note, 1);
@@ -135,7 +136,9 @@ void RawPlots::restyle() {
 void RawPlots::show(const std::vector<RawSample>& samples, const SignalAbout& about) {
     if (samples.empty()) return;
     const SignalFigures f = signal_figures(samples, about.bits);
-    set_text(m_trace_head, about.unit.empty() ? tr("Counts") : from_std(unit_symbol(about.unit)));
+    const QString unit = about.unit.empty() ? tr("counts") : from_std(unit_symbol(about.unit));
+    set_text(m_trace_head, about.unit.empty() ? tr("Counts") : unit);
+    set_text(m_codes_head, tr("How often each value, %1").arg(unit));
     showTrace(samples, about, f);
     showCodes(samples, about, f);
     // The spectrum is the dearest; once a second is enough for the eye.
@@ -186,8 +189,8 @@ void RawPlots::showTrace(const std::vector<RawSample>& samples, const SignalAbou
     }
     m_low->setVisible(expected);
     m_high->setVisible(expected);
+    note += (note.isEmpty() ? QString() : QStringLiteral("; ")) + tr("seconds before now");
     set_text(m_trace_note, note);
-    m_trace->xAxis->setLabel(tr("seconds before now"));
     m_trace->replot(QCustomPlot::rpQueuedReplot);
 }
 
@@ -209,7 +212,6 @@ void RawPlots::showCodes(const std::vector<RawSample>& samples, const SignalAbou
     m_bars->setWidth(0.8 * step);
     if (!at.isEmpty()) m_codes->xAxis->setRange(comfortable_range(at.first(), at.last(), 10 * step));
     m_codes->yAxis->setRange(0, counts.isEmpty() ? 1 : *std::max_element(counts.begin(), counts.end()) * 1.05);
-    m_codes->xAxis->setLabel(about.unit.empty() ? tr("counts") : from_std(unit_symbol(about.unit)));
     m_codes->replot(QCustomPlot::rpQueuedReplot);
 }
 
@@ -233,7 +235,6 @@ void RawPlots::showSpectrum(const std::vector<RawSample>& samples, const SignalF
     const double top = rate > 0 ? rate / 2 : 1;
     m_spectrum->xAxis->setRange(0, top);
     m_spectrum->yAxis->setRange(0, 1.15 * highest);
-    m_spectrum->xAxis->setLabel(tr("Hz"));
     int shown = 0;
     for (const double mains : {50.0, 60.0}) {
         const double seen = folded(mains, rate);

@@ -33,7 +33,7 @@ class RawPlots : public QWidget {
     Plot* addPlot(const char* name, const QString& about, int height);
 
     Context& m_context;
-    TextLabel *m_trace_head, *m_trace_note, *m_spectrum_note;
+    TextLabel *m_trace_head, *m_trace_note, *m_codes_head, *m_spectrum_note;
     Plot *m_trace, *m_codes, *m_spectrum;
     QCPGraph *m_graph, *m_now, *m_lines;
     QCPGraph *m_low, *m_high; ///< where the plan expects it

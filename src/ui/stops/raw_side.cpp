@@ -1,5 +1,6 @@
 #include "ui/stops/raw_side.h"
 
+#include "core/bringup/trial.h"
 #include "core/simulate/faults.h"
 #include "core/units/format.h"
 #include "core/units/unit.h"
@@ -42,6 +43,17 @@ void RawSide::buildTest(QVBoxLayout* box) {
     m_next = new TextLabel(m_context.theme(), TextLabel::Role::body);
     m_next->setObjectName(QStringLiteral("rawNextTest"));
     inside->addWidget(m_next);
+    m_start = make_button(tr("Start the test"), QStringLiteral("startTest"), true);
+    inside->addWidget(m_start, 0, Qt::AlignLeft);
+    m_then = new TextLabel(m_context.theme(), TextLabel::Role::soft);
+    m_then->setObjectName(QStringLiteral("rawThen"));
+    inside->addWidget(m_then);
+    auto* ask = make_link(tr("Or question by question"), QStringLiteral("openFinder"));
+    inside->addWidget(ask, 0, Qt::AlignLeft);
+    connect(m_start, &QPushButton::clicked, this, [this] {
+        if (m_stimulus) emit testRequested(m_stimulus);
+    });
+    connect(ask, &QPushButton::clicked, this, &RawSide::finderRequested);
 }
 
 void RawSide::buildCommand(QVBoxLayout* box) {
@@ -260,8 +272,18 @@ void RawSide::refresh(const std::vector<HealthVerdict>& verdicts) {
     for (const HealthVerdict& v : verdicts)
         if (!v.next_test.empty() && !first) first = &v;
     m_test->setVisible(first && first->rank != HealthRank::note);
-    if (first) set_text(m_next, from_std(first->next_test));
     const Reading* r = m_context.reading();
+    m_stimulus = nullptr;
+    if (first && r) {
+        const Session& session = m_context.session();
+        m_stimulus = stimulus_for_verdict(session.guide().stimuli,
+                                          stimulus_for(place(session.bench(), session.catalog(), *r)), first->id);
+        set_text(m_next, m_stimulus ? from_std(m_stimulus->act) : from_std(first->next_test));
+        if (m_stimulus)
+            set_text(m_then, tr("If so: %1 Else: %2").arg(from_std(m_stimulus->yes), from_std(m_stimulus->no)));
+    }
+    m_start->setVisible(m_stimulus);
+    m_then->setVisible(m_stimulus);
     if (r && m_hand_note->text().isEmpty())
         set_text(
             m_hand_note,

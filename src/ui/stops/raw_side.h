@@ -4,6 +4,7 @@
 
 #include "core/analyse/health.h"
 #include "core/analyse/taps.h"
+#include "core/bringup/stimulus.h"
 #include "ui/context.h"
 
 #include <QCheckBox>
@@ -28,6 +29,10 @@ class RawSide : public QWidget {
     /// Another reading: what was said of the last one is over.
     void forget();
 
+  signals:
+    void testRequested(const cognitum::Stimulus* stimulus);
+    void finderRequested();
+
   protected:
     bool eventFilter(QObject* watched, QEvent* event) override;
 
@@ -43,7 +48,9 @@ class RawSide : public QWidget {
 
     Context& m_context;
     QWidget *m_test, *m_simulated;
-    TextLabel* m_next;
+    TextLabel *m_next, *m_then;
+    QPushButton* m_start;
+    const Stimulus* m_stimulus = nullptr; ///< that tells the first verdict's causes apart
     QLineEdit* m_command;
     QHBoxLayout* m_buttons;
     TextLabel* m_answer;

@@ -4,6 +4,7 @@
 #include "core/units/format.h"
 #include "link/http_receiver.h"
 #include "link/serial_link.h"
+#include "ui/widgets/link_more.h"
 #include "ui/widgets/parts.h"
 
 #include <QFileDialog>
@@ -71,10 +72,21 @@ LinkBox::LinkBox(Context& context, QWidget* parent) : QWidget(parent), m_context
                               from_std(format_kind_name(kind)));
     m_format->setToolTip(
         tr("Found from what arrives; or type: frames start=0D end=54, record little u16:level crc8"));
-    row->addWidget(m_format);
+    m_unfold = make_link(tr("More"), QStringLiteral("linkMore"));
+    row->addWidget(m_unfold);
     m_open = make_button(tr("Connect"), QStringLiteral("linkOpen"), true);
     row->addWidget(m_open);
     box->addWidget(m_choice);
+    m_folded = new QWidget;
+    m_folded->hide();
+    auto* folded = row_in(m_folded, theme.px(8));
+    auto* format = new TextLabel(theme, TextLabel::Role::soft, tr("Format"));
+    format->setWordWrap(false);
+    folded->addWidget(format, 0, Qt::AlignTop);
+    folded->addWidget(m_format, 0, Qt::AlignTop);
+    m_more = new LinkMore(theme);
+    folded->addWidget(m_more, 1);
+    box->addWidget(m_folded);
     box->addWidget(secretRow());
     auto* below = new QHBoxLayout;
     m_state = new TextLabel(theme, TextLabel::Role::soft);
@@ -84,7 +96,11 @@ LinkBox::LinkBox(Context& context, QWidget* parent) : QWidget(parent), m_context
     below->addWidget(m_close);
     box->addLayout(below);
 
-    connect(m_kind, &QComboBox::currentIndexChanged, m_fields, &QStackedWidget::setCurrentIndex);
+    connect(m_kind, &QComboBox::currentIndexChanged, this, &LinkBox::showKind);
+    connect(m_unfold, &QPushButton::clicked, this, [this] {
+        m_unfolded = !m_unfolded;
+        showKind(m_kind->currentIndex());
+    });
     connect(m_open, &QPushButton::clicked, this, &LinkBox::connectLink);
     connect(m_close, &QPushButton::clicked, this, &LinkBox::disconnectLink);
     connect(m_port->lineEdit(), &QLineEdit::returnPressed, this, &LinkBox::connectLink);
@@ -94,6 +110,16 @@ LinkBox::LinkBox(Context& context, QWidget* parent) : QWidget(parent), m_context
     connect(&context, &Context::refreshed, this, [this] {
         if (isVisible()) refresh();
     });
+}
+
+void LinkBox::showKind(int page) {
+    m_fields->setCurrentIndex(page);
+    m_more->setVisible(m_more->setKind(page == mqtt_page   ? LinkKind::mqtt
+                                       : page == http_page ? LinkKind::http
+                                       : page == file_page ? LinkKind::file
+                                                           : LinkKind::serial));
+    m_unfold->setText(m_unfolded ? tr("Less") : tr("More"));
+    m_folded->setVisible(m_unfolded && m_choice->isVisibleTo(this));
 }
 
 QWidget* LinkBox::serialFields() {
@@ -124,13 +150,12 @@ QWidget* LinkBox::mqttFields() {
     m_broker = field("linkBroker", tr("Broker, with its port"), tr("localhost:1883"));
     m_topics = field("linkTopics", tr("Topics, with + and # for any; blanks between"), tr("shed/#"));
     m_tls = check("linkTls", tr("TLS"));
-    m_version_5 = check("linkVersion5", tr("version 5"));
     m_log_in = check("linkLogIn", tr("log in"));
     m_log_in->setToolTip(
         tr("User name and password are asked for each time; they are never written into the bench."));
     row->addWidget(m_broker, 2);
     row->addWidget(m_topics, 2);
-    for (QCheckBox* box : {m_tls, m_version_5, m_log_in})
+    for (QCheckBox* box : {m_tls, m_log_in})
         row->addWidget(box);
     return page;
 }
@@ -218,7 +243,6 @@ void LinkBox::showPlan(const LinkPlan& plan) {
     m_broker->setText(QStringLiteral("%1:%2").arg(from_std(plan.mqtt.host)).arg(plan.mqtt.port));
     m_topics->setText(from_std(plan.mqtt.topics));
     m_tls->setChecked(plan.mqtt.tls);
-    m_version_5->setChecked(plan.mqtt.version == 5);
     m_log_in->setChecked(plan.mqtt.log_in);
     m_http_port->setText(QString::number(plan.http.port));
     m_wide->setChecked(plan.http.wide);
@@ -226,6 +250,7 @@ void LinkBox::showPlan(const LinkPlan& plan) {
     set_text(m_token, plan.http.token_print.empty() ? tr("no token yet") : tr("token set"));
     m_path->setText(from_std(plan.file.path));
     m_follow->setChecked(plan.file.follow);
+    m_more->showPlan(plan);
     const int format = m_format->findData(from_std(plan.format));
     if (format >= 0)
         m_format->setCurrentIndex(format);
@@ -267,7 +292,6 @@ bool LinkBox::readPlan(LinkPlan& plan, QString& trouble) const {
         plan.mqtt.port = port;
         plan.mqtt.topics = m_topics->text().trimmed().isEmpty() ? "#" : m_topics->text().trimmed().toStdString();
         plan.mqtt.tls = m_tls->isChecked();
-        plan.mqtt.version = m_version_5->isChecked() ? 5 : 4;
         plan.mqtt.log_in = m_log_in->isChecked();
         return true;
     }
@@ -291,7 +315,8 @@ bool LinkBox::readPlan(LinkPlan& plan, QString& trouble) const {
             return false;
         }
         plan.kind = LinkKind::file;
-        plan.file = {m_path->text().trimmed().toStdString(), m_follow->isChecked(), 0};
+        plan.file.path = m_path->text().trimmed().toStdString();
+        plan.file.follow = m_follow->isChecked();
         return true;
     default: break;
     }
@@ -322,6 +347,7 @@ void LinkBox::connectLink() {
     LinkPlan plan = use->link;
     QString trouble;
     if (!readPlan(plan, trouble)) return complain(trouble);
+    if (trouble = m_more->readPlan(plan); !trouble.isEmpty()) return complain(trouble);
     m_complaint.clear();
     m_context.session().edit(tr("Connect board"), [&](Bench& bench) {
         if (BoardUse* board = bench.board(m_board)) board->link = plan;
@@ -340,6 +366,7 @@ void LinkBox::refresh() {
     const bool linked = use && use->link.kind != LinkKind::none;
     m_close->setVisible(linked);
     m_choice->setVisible(!linked);
+    showKind(m_kind->currentIndex());
     m_open->setEnabled(use);
     const auto found = m_context.live().boards.find(m_board);
     const LiveBoard* board = found == m_context.live().boards.end() ? nullptr : &found->second;

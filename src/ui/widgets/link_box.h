@@ -15,6 +15,7 @@
 namespace cognitum {
 
 class PortWatch;
+class LinkMore;
 class TextLabel;
 
 class LinkBox : public QWidget {
@@ -30,6 +31,7 @@ class LinkBox : public QWidget {
     QWidget* httpFields();
     QWidget* fileFields();
     QWidget* secretRow();
+    void showKind(int page);
     void listPorts();
     void showPlan(const LinkPlan& plan);
     /// What the fields say; false with a sentence when something is missing.
@@ -44,11 +46,13 @@ class LinkBox : public QWidget {
     QComboBox *m_kind, *m_port, *m_speed, *m_format;
     QStackedWidget* m_fields;
     QLineEdit *m_broker, *m_topics, *m_path, *m_http_port;
-    QCheckBox *m_tls, *m_version_5, *m_log_in, *m_wide, *m_follow;
+    QCheckBox *m_tls, *m_log_in, *m_wide, *m_follow;
     TextLabel* m_token;
     std::string m_token_print;
-    QPushButton *m_open, *m_close;
-    QWidget *m_choice, *m_secret;
+    QPushButton *m_open, *m_close, *m_unfold;
+    LinkMore* m_more;
+    bool m_unfolded = false;
+    QWidget *m_choice, *m_secret, *m_folded;
     QLineEdit *m_user, *m_password;
     TextLabel* m_state;
     QString m_complaint; ///< shown until something is changed

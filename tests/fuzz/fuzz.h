@@ -1,0 +1,19 @@
+// What every harness shares: a promise that does not hold ends the run, so that the fuzzer keeps the input.
+#pragma once
+
+#include <cstddef>
+#include <cstdint>
+#include <cstdio>
+#include <string_view>
+
+#define PROMISE(condition)                                                                                         \
+    do {                                                                                                           \
+        if (!(condition)) {                                                                                        \
+            std::fprintf(stderr, "broken promise: %s (%s:%d)\n", #condition, __FILE__, __LINE__);                  \
+            __builtin_trap();                                                                                      \
+        }                                                                                                          \
+    } while (false)
+
+inline std::string_view text_of(const std::uint8_t* data, std::size_t size) {
+    return {reinterpret_cast<const char*>(data), size};
+}

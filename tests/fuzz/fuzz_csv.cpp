@@ -1,0 +1,25 @@
+// The head of a CSV file and each of its rows.
+#include "fuzz.h"
+#include "store/csv_import.h"
+#include "store/csv_rows.h"
+
+#include <algorithm>
+
+using namespace cognitum;
+
+extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size) {
+    const std::string_view text = text_of(data, size);
+    const auto preview = preview_csv("fuzz.csv", text, {}, size % 2 == 0);
+    if (!preview) return 0;
+    csv::RowReader reader(preview->separator, preview->columns);
+    TimeUs time = 0;
+    std::vector<double> numbers;
+    std::size_t at = 0;
+    while (at < text.size()) {
+        const std::size_t end = std::min(text.find('\n', at), text.size());
+        if (reader.read(text.substr(at, end - at), time, numbers).empty())
+            PROMISE(numbers.size() <= preview->columns.size());
+        at = end + 1;
+    }
+    return 0;
+}

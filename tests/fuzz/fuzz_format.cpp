@@ -1,0 +1,13 @@
+// The text of a format, as a person types it: what is read is written and read again as the same.
+#include "core/decode/format.h"
+#include "fuzz.h"
+
+using namespace cognitum;
+
+extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size) {
+    const auto format = parse_format(text_of(data, size));
+    if (!format) return 0;
+    const auto again = parse_format(format_text(*format));
+    PROMISE(again && *again == *format);
+    return 0;
+}
