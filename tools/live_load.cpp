@@ -60,7 +60,9 @@ constexpr int readings = 20, lines_per_s = 1000, warm_up_s = 3, measured_s = 12;
 double cpu_seconds() {
     rusage used{};
     getrusage(RUSAGE_SELF, &used);
-    const auto s = [](const timeval& t) { return static_cast<double>(t.tv_sec) + static_cast<double>(t.tv_usec) / 1e6; };
+    const auto s = [](const timeval& t) {
+        return static_cast<double>(t.tv_sec) + static_cast<double>(t.tv_usec) / 1e6;
+    };
     return s(used.ru_utime) + s(used.ru_stime);
 }
 

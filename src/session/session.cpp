@@ -300,10 +300,11 @@ Budget Session::budget(const Reading& reading, double raw, const Live& live) con
     double noise = 0;
     const auto known = live.readings.find(reading.id);
     if (known != live.readings.end()) {
+        const auto& points = known->second.points;
         std::vector<RawSample> samples;
-        for (const LivePoint& p : known->second.points)
-            samples.push_back({p.time, p.raw});
-        if (samples.size() > 60) samples.erase(samples.begin(), samples.end() - 60);
+        for (auto p = points.end() - static_cast<std::ptrdiff_t>(std::min<std::size_t>(60, points.size()));
+             p != points.end(); ++p)
+            samples.push_back({p->time, p->raw});
         if (samples.size() >= 10) noise = signal_figures(samples, 10).noise;
         // The quantisation is in the scatter of the codes as well, and is counted on its own.
         noise = std::sqrt(std::max(0.0, noise * noise - 1.0 / 12));

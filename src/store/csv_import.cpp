@@ -90,8 +90,8 @@ class Pending {
             std::vector<std::size_t> order(list.samples.size());
             for (std::size_t i = 0; i < order.size(); ++i)
                 order[i] = i;
-            const auto earlier = [&](std::size_t a, std::size_t b) {
-                return list.samples[a].time < list.samples[b].time;
+            const auto earlier = [&samples = list.samples](std::size_t a, std::size_t b) {
+                return samples[a].time < samples[b].time;
             };
             if (!std::is_sorted(order.begin(), order.end(), earlier))
                 std::stable_sort(order.begin(), order.end(), earlier);

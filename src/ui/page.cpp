@@ -1,5 +1,6 @@
 #include "ui/page.h"
 
+#include "ui/widgets/live_label.h"
 #include "ui/widgets/parts.h"
 
 #include <QHBoxLayout>
@@ -26,11 +27,9 @@ Page::Page(Context& context, const QString& title, QWidget* parent) : QWidget(pa
     layout->setSpacing(theme().px(12));
     auto* head = new QHBoxLayout;
     m_title = new TextLabel(theme(), TextLabel::Role::title, title);
-    m_note = new TextLabel(theme(), TextLabel::Role::soft);
+    m_note = new LiveLabel(theme(), LiveLabel::Role::soft);
     m_note->setObjectName(QStringLiteral("pageNote"));
-    m_note->setWordWrap(false);
-    m_note->setAlignment(Qt::AlignRight | Qt::AlignVCenter);
-    m_note->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred);
+    m_note->setAlignment(Qt::AlignRight);
     head->addWidget(m_title);
     head->addWidget(m_note, 1);
     layout->addLayout(head);
@@ -70,7 +69,7 @@ void Page::setTitle(const QString& title) {
     set_text(m_title, title);
 }
 void Page::setNote(const QString& note) {
-    set_text(m_note, note);
+    m_note->setText(note);
 }
 
 } // namespace cognitum

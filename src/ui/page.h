@@ -12,6 +12,7 @@
 
 namespace cognitum {
 
+class LiveLabel;
 class TextLabel;
 
 class Page : public QWidget {
@@ -48,7 +49,7 @@ class Page : public QWidget {
   private:
     Context& m_context;
     TextLabel* m_title;
-    TextLabel* m_note;
+    LiveLabel* m_note;
     QVBoxLayout* m_body;
     QBoxLayout* m_columns = nullptr;
 };

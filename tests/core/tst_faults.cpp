@@ -61,7 +61,7 @@ class TestFaults : public QObject {
         std::size_t right = 0;
         std::size_t tried = 0;
         for (const simulate::Fault& fault : simulate::all_faults())
-            for (const std::uint64_t seed : {20261, 7}) {
+            for (const std::uint64_t seed : {20261ULL, 7ULL}) {
                 const auto verdicts = verdicts_under(fault, seed);
                 ++tried;
                 for (const HealthVerdict& v : verdicts) {
@@ -89,7 +89,7 @@ class TestFaults : public QObject {
     void healthyDataIsLeftAlone() {
         QFETCH(QByteArray, board);
         QFETCH(QByteArray, reading);
-        for (const std::uint64_t seed : {20261, 4711}) {
+        for (const std::uint64_t seed : {20261ULL, 4711ULL}) {
             HeardBoard heard(board.toStdString(), reading.toStdString(), seed);
             for (int minute = 0; minute < 60; minute += 3) {
                 heard.run(180);

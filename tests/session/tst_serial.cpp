@@ -111,7 +111,8 @@ class TestSerial : public QObject {
         QCOMPARE(lost, times);
         QCOMPARE(got.count('\n'), times);
         QVERIFY(descriptors() <= descriptors_before + 2);
-        QVERIFY2(resident() < resident_before + (4 << 20), qPrintable(QString::number(resident() - resident_before)));
+        QVERIFY2(resident() < resident_before + (4 << 20),
+                 qPrintable(QString::number(resident() - resident_before)));
     }
 
     void aPortThatIsNotThereIsSaidAndWaitedFor() {

@@ -38,8 +38,8 @@ class TestWindow {
         return window.findChild<T*>(QLatin1String(name));
     }
     QString text(const char* name) {
-        auto* label = find<QLabel>(name);
-        return label ? label->text() : QStringLiteral("no label ") + QLatin1String(name);
+        const auto* label = find<QWidget>(name);
+        return label ? label->property("text").toString() : QStringLiteral("no label ") + QLatin1String(name);
     }
     void click(const char* name) {
         auto* button = find<QPushButton>(name);

@@ -289,7 +289,7 @@ class TestPages : public QObject {
         cable->send("seq,ms,A0\n0,1000,142\n1,2000,143\n");
         QTRY_VERIFY(w.window.context().state("air").reaches == 6);
         QVERIFY(w.window.context().state("air").value.contains(QStringLiteral("°C")));
-        QTRY_VERIFY(w.find<QLabel>("linkState")->text().contains("lines"));
+        QTRY_VERIFY(w.find<QWidget>("linkCounts")->property("text").toString().contains("lines"));
 
         cable->send("2,3000,1"); // pulled in mid-line
         cable.reset();

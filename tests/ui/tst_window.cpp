@@ -36,7 +36,7 @@ class TestMainWindow : public QObject {
     void stopsAndPagesByKeyboard() {
         TestWindow w;
         w.openDemo();
-        const char* seen[] = {"quantityName", "candidateTable", "wiringSteps", "linkState",
+        const char* seen[] = {"quantityName", "candidateTable", "wiringSteps", "tabSignal",
                               "stepLadder",   "takePoint",      "alerts"};
         w.lines(3, 140);
         for (int i = 0; i < 7; ++i) {

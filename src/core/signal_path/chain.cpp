@@ -78,7 +78,7 @@ void line_within(std::span<const double> in, std::span<double> out, Affine line,
     const std::size_t n = in.size();
     for (std::size_t i = 0; i < n; ++i) {
         const double value = x[i];
-        y[i] = (value > low) & (value < high) ? line.a * value + line.b : nan;
+        y[i] = ((value > low) & (value < high)) ? line.a * value + line.b : nan;
     }
 }
 

@@ -12,8 +12,8 @@ namespace cognitum::simulate {
 namespace {
 
 constexpr TimeUs most_late = minute_us;
-constexpr std::uint64_t echo_stream = 201, water_stream = 202, salt_stream = 203, air_stream = 204,
-                        light_stream = 205, soil_stream = 206, cistern_stream = 207, luck_stream = 208;
+constexpr std::uint64_t echo_stream = 201, salt_stream = 203, air_stream = 204, light_stream = 205,
+                        soil_stream = 206, cistern_stream = 207, luck_stream = 208;
 constexpr double mount_mm = 2100; ///< ranger's face above the pool's bottom
 
 /// Level in a lying cylinder of the cistern's size (1 m across, 2 m long) that holds so many litres, m; by

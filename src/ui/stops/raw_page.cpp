@@ -170,6 +170,11 @@ void RawPage::refreshSignal(const Reading& reading, const std::vector<HealthVerd
     refreshHealth(verdicts, has_lines && !samples.empty());
     m_stages->refresh();
     if (!has_lines) return;
+    // A fast board is drawn ten times a second: more is not seen, and it is what costs most.
+    if (board->lines_per_s > 50 && m_drawn.isValid() && m_drawn.elapsed() < 95 && m_drawn_reading == reading.id)
+        return;
+    m_drawn.start();
+    m_drawn_reading = reading.id;
     if (!samples.empty()) m_plots->show(samples, session.rawAbout(reading));
     m_lines->refresh();
 }

@@ -3,6 +3,7 @@
 
 #include "ui/page.h"
 
+#include <QElapsedTimer>
 #include <array>
 
 namespace cognitum {
@@ -38,6 +39,8 @@ class RawPage : public Page {
     void refreshHealth(const std::vector<HealthVerdict>& verdicts, bool samples);
     [[nodiscard]] QString emptyText(const Reading& reading, const BoardUse* use, const LiveBoard* board) const;
 
+    QElapsedTimer m_drawn;
+    std::string m_drawn_reading;
     LinkBox* m_link;
     std::array<QPushButton*, 3> m_tabs = {};
     Tab m_tab = signal_tab;

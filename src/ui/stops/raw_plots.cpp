@@ -4,6 +4,7 @@
 #include "core/units/format.h"
 #include "core/units/unit.h"
 #include "ui/plots/plot.h"
+#include "ui/widgets/live_label.h"
 #include "ui/widgets/parts.h"
 
 #include <QHBoxLayout>
@@ -88,7 +89,8 @@ RawPlots::RawPlots(Context& context, QWidget* parent) : QWidget(parent), m_conte
         auto* label = new TextLabel(theme, TextLabel::Role::soft, name);
         label->setWordWrap(false);
         figures->addWidget(label, row, column % 5);
-        m_figures.append(new TextLabel(theme, TextLabel::Role::mono));
+        m_figures.append(new LiveLabel(theme, LiveLabel::Role::mono));
+        m_figures.last()->setSample(QStringLiteral("0000.00"));
         m_figures.last()->setObjectName(QStringLiteral("rawFigure%1").arg(column));
         figures->addWidget(m_figures.last(), row + 1, column % 5);
         ++column;
@@ -169,6 +171,8 @@ void RawPlots::showTrace(const std::vector<RawSample>& samples, const SignalAbou
         high = std::max(high, samples[i].code);
     }
     m_graph->setLineStyle(about.kind == SignalKind::wave ? QCPGraph::lsLine : QCPGraph::lsStepLeft);
+    m_graph->setAntialiased(about.kind ==
+                            SignalKind::wave); // steps stand on pixels, and are drawn ten times as fast
     m_graph->setData(x, y, true);
     m_now->setData({x.last()}, {y.last()});
     const double end = std::max(0.0, -x.first() * 0.01);
@@ -273,7 +277,7 @@ void RawPlots::showFigures(const SignalAbout& about, const SignalFigures& f) {
         seconds_text(f.jitter_s),
         QString::number(f.gaps)};
     for (int i = 0; i < texts.size(); ++i)
-        set_text(m_figures[i], texts[i]);
+        m_figures[i]->setText(texts[i]);
 }
 
 } // namespace cognitum

@@ -14,6 +14,7 @@ class QCPItemText;
 
 namespace cognitum {
 
+class LiveLabel;
 class Plot;
 class TextLabel;
 
@@ -40,7 +41,7 @@ class RawPlots : public QWidget {
     QCPBars* m_bars;
     QList<QCPItemStraightLine*> m_mains; ///< 50 and 60 Hz, or where they show
     QList<QCPItemText*> m_mains_text;
-    QList<TextLabel*> m_figures;
+    QList<LiveLabel*> m_figures;
     TimeUs m_spectrum_second = 0;
     std::string m_spectrum_reading;
 };

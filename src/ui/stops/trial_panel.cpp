@@ -4,6 +4,7 @@
 #include "core/units/unit.h"
 #include "session/bring_up.h"
 #include "ui/plots/plot.h"
+#include "ui/widgets/live_label.h"
 #include "ui/widgets/parts.h"
 
 #include <QHBoxLayout>
@@ -38,7 +39,9 @@ TrialPanel::TrialPanel(Context& context, QWidget* parent) : QWidget(parent), m_c
     m_choice->setObjectName(QStringLiteral("trialChoice"));
     m_choice->setAccessibleName(tr("Test"));
     head->addWidget(m_choice, 1);
-    m_left = new TextLabel(theme, TextLabel::Role::mono_soft);
+    m_left = new LiveLabel(theme, LiveLabel::Role::mono_soft);
+    m_left->setSample(tr("%1 s left").arg(1000));
+    m_left->setAlignment(Qt::AlignRight);
     m_left->setObjectName(QStringLiteral("trialLeft"));
     head->addWidget(m_left);
     m_start = make_button(tr("Start the test"), QStringLiteral("trialStart"), true);
@@ -237,7 +240,7 @@ void TrialPanel::showTexts() {
     m_mark->setMark(m_view.phase == TrialPhase::passed   ? Mark::done
                     : m_view.phase == TrialPhase::failed ? Mark::bad
                                                          : Mark::not_begun);
-    set_text(m_left, running ? tr("%1 s left").arg(std::lround(std::ceil(m_view.seconds_left))) : QString());
+    m_left->setText(running ? tr("%1 s left").arg(std::lround(std::ceil(m_view.seconds_left))) : QString());
     set_text(m_act, running || m_view.over() ? from_std(m_view.now) : from_std(m_stimulus->act));
     set_text(m_must, from_std(m_view.must));
     m_must->setVisible(!m_view.must.empty());

@@ -15,6 +15,7 @@ class QCPItemStraightLine;
 
 namespace cognitum {
 
+class LiveLabel;
 class MarkLabel;
 class Plot;
 class TextLabel;
@@ -55,7 +56,8 @@ class TrialPanel : public QWidget {
     TrialView m_view;
     std::string m_reading;            ///< that the trial is of
     std::vector<RawSample> m_samples; ///< of the trial, and those before it
-    TextLabel *m_act, *m_caution, *m_asks, *m_must, *m_seen, *m_left, *m_unit;
+    TextLabel *m_act, *m_caution, *m_asks, *m_must, *m_seen, *m_unit;
+    LiveLabel* m_left;
     MarkLabel *m_mark, *m_caution_mark;
     QWidget *m_asked, *m_caution_row, *m_hand_row;
     QComboBox* m_choice;

@@ -5,6 +5,7 @@
 #include "link/http_receiver.h"
 #include "link/serial_link.h"
 #include "ui/widgets/link_more.h"
+#include "ui/widgets/live_label.h"
 #include "ui/widgets/parts.h"
 
 #include <QFileDialog>
@@ -16,29 +17,6 @@ namespace {
 
 const QString simulated_id = QStringLiteral("simulated:");
 enum Page { serial_page, mqtt_page, http_page, file_page };
-
-QHBoxLayout* row_in(QWidget* widget, int spacing) {
-    auto* row = new QHBoxLayout(widget);
-    row->setContentsMargins(0, 0, 0, 0);
-    row->setSpacing(spacing);
-    return row;
-}
-
-QLineEdit* field(const char* name, const QString& about, const QString& hint) {
-    auto* edit = new QLineEdit;
-    edit->setObjectName(QLatin1String(name));
-    edit->setAccessibleName(about);
-    edit->setToolTip(about);
-    edit->setPlaceholderText(hint);
-    return edit;
-}
-
-QCheckBox* check(const char* name, const QString& text) {
-    auto* box = new QCheckBox(text);
-    box->setObjectName(QLatin1String(name));
-    return box;
-}
-
 } // namespace
 
 LinkBox::LinkBox(Context& context, QWidget* parent) : QWidget(parent), m_context(context) {
@@ -47,7 +25,7 @@ LinkBox::LinkBox(Context& context, QWidget* parent) : QWidget(parent), m_context
     box->setContentsMargins(0, 0, 0, 0);
     box->setSpacing(theme.px(6));
     m_choice = new QWidget;
-    auto* row = row_in(m_choice, theme.px(8));
+    auto* row = make_row(m_choice, theme.px(8));
     m_kind = new QComboBox;
     m_kind->setObjectName(QStringLiteral("linkKind"));
     m_kind->setAccessibleName(tr("Kind of link"));
@@ -79,7 +57,7 @@ LinkBox::LinkBox(Context& context, QWidget* parent) : QWidget(parent), m_context
     box->addWidget(m_choice);
     m_folded = new QWidget;
     m_folded->hide();
-    auto* folded = row_in(m_folded, theme.px(8));
+    auto* folded = make_row(m_folded, theme.px(8));
     auto* format = new TextLabel(theme, TextLabel::Role::soft, tr("Format"));
     format->setWordWrap(false);
     folded->addWidget(format, 0, Qt::AlignTop);
@@ -92,6 +70,10 @@ LinkBox::LinkBox(Context& context, QWidget* parent) : QWidget(parent), m_context
     m_state = new TextLabel(theme, TextLabel::Role::soft);
     m_state->setObjectName(QStringLiteral("linkState"));
     below->addWidget(m_state, 1);
+    m_counts = new LiveLabel(theme, LiveLabel::Role::soft);
+    m_counts->setObjectName(QStringLiteral("linkCounts"));
+    m_counts->hide();
+    below->addWidget(m_counts, 1);
     m_close = make_button(tr("Disconnect"), QStringLiteral("linkClose"));
     below->addWidget(m_close);
     box->addLayout(below);
@@ -120,106 +102,6 @@ void LinkBox::showKind(int page) {
                                                            : LinkKind::serial));
     m_unfold->setText(m_unfolded ? tr("Less") : tr("More"));
     m_folded->setVisible(m_unfolded && m_choice->isVisibleTo(this));
-}
-
-QWidget* LinkBox::serialFields() {
-    Theme& theme = m_context.theme();
-    auto* page = new QWidget;
-    auto* row = row_in(page, theme.px(8));
-    m_port = new QComboBox;
-    m_port->setObjectName(QStringLiteral("linkPort"));
-    m_port->setAccessibleName(tr("Port"));
-    m_port->setEditable(true);
-    m_port->setMinimumWidth(theme.px(150));
-    m_port->lineEdit()->setPlaceholderText(tr("choose a port, or type its path"));
-    m_speed = new QComboBox;
-    m_speed->setObjectName(QStringLiteral("linkSpeed"));
-    m_speed->setAccessibleName(tr("Speed"));
-    m_speed->addItem(tr("find the speed"), 0);
-    for (const int baud : {9600, 19200, 38400, 57600, 115200, 230400, 250000, 500000, 1000000})
-        m_speed->addItem(tr("%1 Bd").arg(from_std(format_constant(baud, 7))), baud);
-    m_speed->setCurrentIndex(m_speed->findData(115200));
-    row->addWidget(m_port, 1);
-    row->addWidget(m_speed);
-    return page;
-}
-
-QWidget* LinkBox::mqttFields() {
-    auto* page = new QWidget;
-    auto* row = row_in(page, m_context.theme().px(8));
-    m_broker = field("linkBroker", tr("Broker, with its port"), tr("localhost:1883"));
-    m_topics = field("linkTopics", tr("Topics, with + and # for any; blanks between"), tr("shed/#"));
-    m_tls = check("linkTls", tr("TLS"));
-    m_log_in = check("linkLogIn", tr("log in"));
-    m_log_in->setToolTip(
-        tr("User name and password are asked for each time; they are never written into the bench."));
-    row->addWidget(m_broker, 2);
-    row->addWidget(m_topics, 2);
-    for (QCheckBox* box : {m_tls, m_log_in})
-        row->addWidget(box);
-    return page;
-}
-
-QWidget* LinkBox::httpFields() {
-    Theme& theme = m_context.theme();
-    auto* page = new QWidget;
-    auto* row = row_in(page, theme.px(8));
-    m_http_port = field("linkHttpPort", tr("Port to listen on"), tr("8765"));
-    m_http_port->setMaximumWidth(theme.px(70));
-    m_wide = check("linkWide", tr("from other computers"));
-    m_wide->setToolTip(tr("Off: only programs on this computer can post. On: a token is needed."));
-    auto* fresh = make_link(tr("New token"), QStringLiteral("linkToken"));
-    m_token = new TextLabel(theme, TextLabel::Role::mono_small);
-    m_token->setObjectName(QStringLiteral("linkTokenText"));
-    m_token->setTextInteractionFlags(Qt::TextSelectableByMouse | Qt::TextSelectableByKeyboard);
-    connect(fresh, &QPushButton::clicked, this, [this] {
-        const QString token = new_token();
-        m_token_print = token_print(token);
-        set_text(m_token, tr("%1 (shown once: put it into the board’s program)").arg(token));
-    });
-    row->addWidget(m_http_port);
-    row->addWidget(m_wide);
-    row->addWidget(fresh);
-    row->addWidget(m_token, 1);
-    return page;
-}
-
-QWidget* LinkBox::fileFields() {
-    auto* page = new QWidget;
-    auto* row = row_in(page, m_context.theme().px(8));
-    m_path = field("linkPath", tr("File, or folder of files, that the board or its logger writes"),
-                   tr("/home/me/log.csv"));
-    m_follow = check("linkFollow", tr("follow as it grows"));
-    m_follow->setChecked(true);
-    auto* browse = make_link(tr("Choose …"), QStringLiteral("linkBrowse"));
-    connect(browse, &QPushButton::clicked, this, [this] {
-        const QString path = QFileDialog::getOpenFileName(this, tr("File of lines"));
-        if (!path.isEmpty()) m_path->setText(path);
-    });
-    row->addWidget(m_path, 1);
-    row->addWidget(browse);
-    row->addWidget(m_follow);
-    return page;
-}
-
-QWidget* LinkBox::secretRow() {
-    m_secret = new QWidget;
-    auto* row = row_in(m_secret, m_context.theme().px(8));
-    m_user = field("linkUser", tr("User name"), tr("user name"));
-    m_password = field("linkPassword", tr("Password"), tr("password"));
-    m_password->setEchoMode(QLineEdit::Password);
-    auto* enter = make_button(tr("Log in"), QStringLiteral("linkSecret"), true);
-    const auto log_in = [this] {
-        m_context.session().logIn(m_board, m_user->text(), m_password->text());
-        m_password->clear();
-    };
-    connect(enter, &QPushButton::clicked, this, log_in);
-    connect(m_password, &QLineEdit::returnPressed, this, log_in);
-    row->addWidget(m_user);
-    row->addWidget(m_password);
-    row->addWidget(enter);
-    row->addStretch(1);
-    return m_secret;
 }
 
 void LinkBox::setBoard(const std::string& board) {
@@ -372,33 +254,41 @@ void LinkBox::refresh() {
     const LiveBoard* board = found == m_context.live().boards.end() ? nullptr : &found->second;
     m_secret->setVisible(linked && board && !board->secret_wanted.isEmpty());
     if (!linked || !board) {
+        m_counts->hide();
+        m_state->show();
         set_text(m_state, m_complaint.isEmpty() ? tr("Not connected.") : m_complaint);
         m_state->setColour({});
         return;
     }
-    QString text;
-    if (!board->reason.isEmpty())
-        text = board->reason;
-    else if (board->state == LinkState::open)
-        text = tr("Connected to %1: %2 lines, %3 lost, %4 rejected")
-                   .arg(board->port.isEmpty() ? from_std(use->name) : board->port)
-                   .arg(board->lines)
-                   .arg(board->lost)
-                   .arg(board->rejected);
-    else if (board->state == LinkState::closed)
-        text = tr("Closed.");
-    else
-        text = tr("Opening …");
-    if (board->state == LinkState::open && !board->rejections.empty()) {
-        text += tr(" (%1)").arg(from_std(board->rejections.front().reason));
-        m_state->setToolTip(
-            tr("Last set aside: %1")
-                .arg(board->rejected_last.empty() ? QString() : from_std(board->rejected_last.back().text)));
+    // Counts grow with every line and are only painted; a reason is a sentence that may take two lines.
+    const bool counts = board->reason.isEmpty() && board->state == LinkState::open;
+    m_counts->setVisible(counts);
+    m_state->setVisible(!counts);
+    if (counts) {
+        m_counts->setText(countsText(*use, *board));
+        return;
     }
-    if (board->dropped > 0) text += tr("; %1 came faster than they could be taken").arg(board->dropped);
-    if (board->kept > 0) text += tr("; %1 kept by the broker").arg(board->kept);
-    set_text(m_state, text);
+    set_text(m_state, !board->reason.isEmpty()            ? board->reason
+                      : board->state == LinkState::closed ? tr("Closed.")
+                                                          : tr("Opening …"));
     m_state->setColour(board->state == LinkState::lost ? m_context.theme().colours().bad : QColor());
+}
+
+QString LinkBox::countsText(const BoardUse& use, const LiveBoard& board) {
+    QString text = tr("Connected to %1: %2 lines, %3 lost, %4 rejected")
+                       .arg(board.port.isEmpty() ? from_std(use.name) : board.port)
+                       .arg(board.lines)
+                       .arg(board.lost)
+                       .arg(board.rejected);
+    if (!board.rejections.empty()) {
+        text += tr(" (%1)").arg(from_std(board.rejections.front().reason));
+        m_counts->setToolTip(
+            tr("Last set aside: %1")
+                .arg(board.rejected_last.empty() ? QString() : from_std(board.rejected_last.back().text)));
+    }
+    if (board.dropped > 0) text += tr("; %1 came faster than they could be taken").arg(board.dropped);
+    if (board.kept > 0) text += tr("; %1 kept by the broker").arg(board.kept);
+    return text;
 }
 
 } // namespace cognitum

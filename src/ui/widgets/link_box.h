@@ -16,6 +16,7 @@ namespace cognitum {
 
 class PortWatch;
 class LinkMore;
+class LiveLabel;
 class TextLabel;
 
 class LinkBox : public QWidget {
@@ -39,6 +40,7 @@ class LinkBox : public QWidget {
     void connectLink();
     void disconnectLink();
     void refresh();
+    QString countsText(const BoardUse& use, const LiveBoard& board);
     void complain(const QString& sentence);
 
     Context& m_context;
@@ -55,6 +57,7 @@ class LinkBox : public QWidget {
     QWidget *m_choice, *m_secret, *m_folded;
     QLineEdit *m_user, *m_password;
     TextLabel* m_state;
+    LiveLabel* m_counts;
     QString m_complaint; ///< shown until something is changed
 };
 

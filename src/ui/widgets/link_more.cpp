@@ -10,26 +10,10 @@ namespace cognitum {
 
 namespace {
 
-QLineEdit* edit(const char* name, const QString& about, const QString& hint) {
-    auto* field = new QLineEdit;
-    field->setObjectName(QLatin1String(name));
-    field->setAccessibleName(about);
-    field->setToolTip(about);
-    field->setPlaceholderText(hint);
-    return field;
-}
-
 TextLabel* label(Theme& theme, const QString& text) {
     auto* l = new TextLabel(theme, TextLabel::Role::soft, text);
     l->setWordWrap(false);
     return l;
-}
-
-QHBoxLayout* row_in(Theme& theme, QWidget* widget) {
-    auto* row = new QHBoxLayout(widget);
-    row->setContentsMargins(0, 0, 0, 0);
-    row->setSpacing(theme.px(8));
-    return row;
 }
 
 } // namespace
@@ -42,14 +26,13 @@ LinkMore::LinkMore(Theme& theme, QWidget* parent) : QStackedWidget(parent), m_th
 
 QWidget* LinkMore::portFields() {
     auto* page = new QWidget;
-    auto* row = row_in(m_theme, page);
+    auto* row = make_row(page, m_theme.px(8));
     m_frame = new QComboBox;
     m_frame->setObjectName(QStringLiteral("linkFrame"));
     m_frame->setAccessibleName(tr("Data bits, parity, stop bits"));
     for (const char* frame : {"8N1", "7E1", "7O1", "8E1", "8O1", "8N2"})
         m_frame->addItem(QLatin1String(frame));
-    m_may_reset = new QCheckBox(tr("opening may reset the board"));
-    m_may_reset->setObjectName(QStringLiteral("linkMayReset"));
+    m_may_reset = make_check("linkMayReset", tr("opening may reset the board"));
     m_may_reset->setToolTip(tr("Off: the reset line is kept still, and a board goes on where it is."));
     row->addWidget(label(m_theme, tr("Frame")));
     row->addWidget(m_frame);
@@ -66,14 +49,16 @@ QWidget* LinkMore::brokerFields() {
     auto* row = new QHBoxLayout;
     row->setSpacing(m_theme.px(8));
     rows->addLayout(row);
-    m_status =
-        edit("linkStatusTopic", tr("Topic where the board says that it is there, and its will that it is gone"),
-             tr("shed/status"));
-    m_gone = edit("linkGoneWord", tr("Word of the will"), tr("offline"));
+    m_status = make_field("linkStatusTopic",
+                          tr("Topic where the board says that it is there, and its will that it is gone"),
+                          tr("shed/status"));
+    m_gone = make_field("linkGoneWord", tr("Word of the will"), tr("offline"));
     m_gone->setMaximumWidth(m_theme.px(80));
-    m_command = edit("linkCommandTopic", tr("Topic on which the board listens for commands"), tr("shed/command"));
-    m_ca = edit("linkCaFile", tr("Certificate of the authority that signed the broker’s; empty: the system’s"),
-                tr("the system’s"));
+    m_command =
+        make_field("linkCommandTopic", tr("Topic on which the board listens for commands"), tr("shed/command"));
+    m_ca =
+        make_field("linkCaFile", tr("Certificate of the authority that signed the broker’s; empty: the system’s"),
+                   tr("the system’s"));
     auto* browse = make_link(tr("Choose …"), QStringLiteral("linkCaBrowse"));
     connect(browse, &QPushButton::clicked, this, [this] {
         const QString path = QFileDialog::getOpenFileName(this, tr("Certificate of the authority"));
@@ -87,8 +72,7 @@ QWidget* LinkMore::brokerFields() {
     auto* below = new QHBoxLayout;
     below->setSpacing(m_theme.px(8));
     rows->addLayout(below);
-    m_version_5 = new QCheckBox(tr("MQTT version 5"));
-    m_version_5->setObjectName(QStringLiteral("linkVersion5"));
+    m_version_5 = make_check("linkVersion5", tr("MQTT version 5"));
     below->addWidget(label(m_theme, tr("TLS signed by")));
     below->addWidget(m_ca, 1);
     below->addWidget(browse);
@@ -98,7 +82,7 @@ QWidget* LinkMore::brokerFields() {
 
 QWidget* LinkMore::fileFields() {
     auto* page = new QWidget;
-    auto* row = row_in(m_theme, page);
+    auto* row = make_row(page, m_theme.px(8));
     m_speed = new QComboBox;
     m_speed->setObjectName(QStringLiteral("linkReplay"));
     m_speed->setAccessibleName(tr("Pace of the replay"));

@@ -150,6 +150,28 @@ QPushButton* make_link(const QString& text, const QString& name) {
     return button;
 }
 
+QLineEdit* make_field(const char* name, const QString& about, const QString& hint) {
+    auto* field = new QLineEdit;
+    field->setObjectName(QLatin1String(name));
+    field->setAccessibleName(about);
+    field->setToolTip(about);
+    field->setPlaceholderText(hint);
+    return field;
+}
+
+QCheckBox* make_check(const char* name, const QString& text) {
+    auto* box = new QCheckBox(text);
+    box->setObjectName(QLatin1String(name));
+    return box;
+}
+
+QHBoxLayout* make_row(QWidget* widget, int spacing) {
+    auto* row = new QHBoxLayout(widget);
+    row->setContentsMargins(0, 0, 0, 0);
+    row->setSpacing(spacing);
+    return row;
+}
+
 void see_through(QScrollArea* area) {
     area->viewport()->setAutoFillBackground(false);
     area->widget()->setAutoFillBackground(false);

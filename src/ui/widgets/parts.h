@@ -5,8 +5,11 @@
 #include "session/path_state.h"
 #include "ui/theme.h"
 
+#include <QCheckBox>
+#include <QHBoxLayout>
 #include <QLabel>
 #include <QLayout>
+#include <QLineEdit>
 #include <QPainter>
 #include <QPushButton>
 #include <QScrollArea>
@@ -72,6 +75,12 @@ class RuleLine : public QWidget {
 
 QPushButton* make_button(const QString& text, const QString& name, bool main = false);
 QPushButton* make_link(const QString& text, const QString& name);
+
+/// A field to type in; `about` says what, for who hovers and who listens.
+QLineEdit* make_field(const char* name, const QString& about, const QString& hint);
+QCheckBox* make_check(const char* name, const QString& text);
+/// A row without margins inside a widget.
+QHBoxLayout* make_row(QWidget* widget, int spacing);
 
 /// A frameless scroll area around a widget that lets the page show through; scrolls downwards only.
 QScrollArea* make_scroll(QWidget* content);
