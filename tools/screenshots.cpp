@@ -105,7 +105,8 @@ class Theatre {
             seen = now;
         }
         m_window.context().refresh();
-        QApplication::processEvents();
+        for (limit.start(); limit.elapsed() < 150;) // what is drawn a moment later
+            QApplication::processEvents(QEventLoop::AllEvents, 20);
     }
 
   private:

@@ -1,6 +1,8 @@
 #include "link/mqtt_link.h"
 
 #include <QFileInfo>
+#include <QHostAddress>
+#include <QHostInfo>
 #include <cerrno>
 #include <cstring>
 #include <mosquitto.h>
@@ -106,18 +108,32 @@ void MqttLink::start() {
     connectNow();
 }
 
-/// The library comes back by itself once it was connected; until then it is asked again from here.
+/// A name is looked up without waiting: the library would hold up this thread, and every other board's link with
+/// it.
 void MqttLink::connectNow() {
+    if (!m_wanted || !m_client) return;
+    const QString host = QString::fromStdString(m_plan.mqtt.host);
+    if (host == QStringLiteral("localhost") || !QHostAddress(host).isNull()) return reach();
+    QHostInfo::lookupHost(host, this, [this](const QHostInfo& found) {
+        if (found.error() == QHostInfo::NoError) return reach();
+        if (m_wanted) again(tr("there is no such name: %1").arg(found.errorString()));
+    });
+}
+
+/// The library comes back by itself once it was connected; until then it is asked again from here.
+void MqttLink::reach() {
     if (!m_wanted || !m_client) return;
     const int rc = mosquitto_connect_async(m_client, m_plan.mqtt.host.c_str(), m_plan.mqtt.port, keep_alive_s);
     if (rc == MOSQ_ERR_SUCCESS) {
         mosquitto_loop_start(m_client);
         return;
     }
-    emit stateChanged(
-        LinkState::lost,
-        tr("No broker answers at %1 (%2). It is tried again by itself.")
-            .arg(place(), QString::fromUtf8(rc == MOSQ_ERR_ERRNO ? std::strerror(errno) : mosquitto_strerror(rc))));
+    again(QString::fromUtf8(rc == MOSQ_ERR_ERRNO ? std::strerror(errno) : mosquitto_strerror(rc)));
+}
+
+void MqttLink::again(const QString& why) {
+    emit stateChanged(LinkState::lost,
+                      tr("No broker answers at %1 (%2). It is tried again by itself.").arg(place(), why));
     m_again.start(m_pause_ms);
     m_pause_ms = std::min(2 * m_pause_ms, longest_pause_ms);
 }

@@ -36,6 +36,8 @@ class MqttLink : public Link {
         LinkMessage message = {};
     };
     void connectNow();
+    void reach();
+    void again(const QString& why);
     void push(Event event);
     void drain();
     void onConnected(int code);

@@ -57,8 +57,8 @@ void Page::showEvent(QShowEvent* event) {
 void Page::resizeEvent(QResizeEvent* event) {
     QWidget::resizeEvent(event);
     constexpr double needed = 660; // design pixels; at 1280 x 800 a page has 776
-    if (m_columns)
-        m_columns->setDirection(width() < theme().px(needed) ? QBoxLayout::TopToBottom : QBoxLayout::LeftToRight);
+    for (QBoxLayout* columns : m_columns)
+        columns->setDirection(width() < theme().px(needed) ? QBoxLayout::TopToBottom : QBoxLayout::LeftToRight);
 }
 
 void Page::showSide(QWidget* section, bool visible) {

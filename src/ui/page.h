@@ -36,7 +36,7 @@ class Page : public QWidget {
     void showEvent(QShowEvent* event) override;
     void resizeEvent(QResizeEvent* event) override;
     /// Columns that stand above each other where the page is narrower than they need.
-    void stackWhenNarrow(QBoxLayout* columns) { m_columns = columns; }
+    void stackWhenNarrow(QBoxLayout* columns) { m_columns.push_back(columns); }
     /// Shows or hides what the page has in the side panel; nothing while it is not in there, or it would be a
     /// window.
     static void showSide(QWidget* section, bool visible);
@@ -51,7 +51,7 @@ class Page : public QWidget {
     TextLabel* m_title;
     LiveLabel* m_note;
     QVBoxLayout* m_body;
-    QBoxLayout* m_columns = nullptr;
+    std::vector<QBoxLayout*> m_columns;
 };
 
 } // namespace cognitum

@@ -116,6 +116,18 @@ class TestLinks : public QObject {
         QTRY_COMPARE_WITH_TIMEOUT(heard.state, LinkState::lost, 10000);
         QVERIFY2(heard.reason.contains("127.0.0.1:1"), qPrintable(heard.reason));
     }
+    /// A name that nobody has (RFC 2606) is told, without holding up the thread that asked.
+    void aBrokersNameIsLookedUpWithoutWaiting() {
+        LinkPlan plan = mqtt_plan(1883);
+        plan.mqtt.host = "broker.invalid";
+        MqttLink link(plan);
+        Listener heard(link);
+        link.start();
+        QCOMPARE(heard.state, LinkState::opening); // nothing was waited for
+        QTRY_COMPARE_WITH_TIMEOUT(heard.state, LinkState::lost, 30000);
+        QVERIFY2(heard.reason.contains("broker.invalid") && heard.reason.contains("by itself"),
+                 qPrintable(heard.reason));
+    }
     void aSecretIsAskedForAndNeverInThePlan() {
         LinkPlan plan = mqtt_plan(1);
         plan.mqtt.log_in = true;

@@ -16,6 +16,8 @@ namespace cognitum {
 
 namespace {
 
+constexpr std::size_t shown_runs = 24;
+
 QString rate_text(double per_s, const std::string& unit) {
     const bool slow = per_s < 0.5;
     return QStringLiteral("%1 %2/%3")
@@ -211,6 +213,10 @@ void RatesView::refreshLive() {
             values.push_back(p.value);
         }
     const auto every = static_cast<std::size_t>(m_every->value());
+    if (const std::size_t shown = shown_runs * every; values.size() > shown) { // as many as the eye can part
+        values.erase(values.begin(), values.end() - static_cast<std::ptrdiff_t>(shown));
+        x.remove(0, x.size() - static_cast<qsizetype>(shown));
+    }
     m_plot->setVisible(values.size() > every);
     if (!r || values.size() <= every) {
         set_text(m_loss, tr("It takes %1 live values to show what becomes of them.").arg(every + 1));

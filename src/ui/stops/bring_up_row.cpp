@@ -10,9 +10,17 @@ namespace cognitum {
 
 BringUpRow::BringUpRow(Context& context, QWidget* parent) : QWidget(parent), m_context(context) {
     Theme& theme = context.theme();
-    auto* row = new QHBoxLayout(this);
-    row->setContentsMargins(0, theme.px(4), 0, 0);
-    row->setSpacing(theme.px(4));
+    m_columns = new QHBoxLayout(this);
+    m_columns->setContentsMargins(0, theme.px(4), 0, 0);
+    m_columns->setSpacing(theme.px(4));
+    // Two halves, which stand below each other where the page is narrow.
+    auto* row = new QHBoxLayout;
+    auto* second = new QHBoxLayout;
+    for (QHBoxLayout* half : {row, second}) {
+        half->setSpacing(theme.px(4));
+        m_columns->addLayout(half);
+    }
+    m_columns->addStretch(1);
     row->addWidget(new TextLabel(theme, TextLabel::Role::name, tr("Bring-up")));
     row->addSpacing(theme.px(10));
     int index = 0;
@@ -22,13 +30,15 @@ BringUpRow::BringUpRow(Context& context, QWidget* parent) : QWidget(parent), m_c
         link->setProperty("link", QVariant());
         link->setProperty("quiet", true);
         m_links.push_back(link);
-        row->addWidget(m_marks.back());
-        row->addWidget(link);
-        row->addSpacing(theme.px(6));
+        QHBoxLayout* half = index < 4 ? row : second;
+        half->addWidget(m_marks.back());
+        half->addWidget(link);
+        half->addSpacing(theme.px(6));
         connect(link, &QPushButton::clicked, this, [this, index] { emit stageChosen(index); });
         ++index;
     }
     row->addStretch(1);
+    second->addStretch(1);
 }
 
 void BringUpRow::refresh() {

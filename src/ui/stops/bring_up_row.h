@@ -3,6 +3,7 @@
 
 #include "ui/context.h"
 
+#include <QBoxLayout>
 #include <QPushButton>
 #include <QWidget>
 
@@ -16,12 +17,14 @@ class BringUpRow : public QWidget {
   public:
     explicit BringUpRow(Context& context, QWidget* parent = nullptr);
     void refresh();
+    [[nodiscard]] QBoxLayout* columns() const { return m_columns; }
 
   signals:
     void stageChosen(int stage);
 
   private:
     Context& m_context;
+    QBoxLayout* m_columns;
     std::vector<MarkLabel*> m_marks;
     std::vector<QPushButton*> m_links;
 };

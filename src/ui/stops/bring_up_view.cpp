@@ -113,12 +113,6 @@ QWidget* BringUpView::buildStage() {
     return right;
 }
 
-void BringUpView::resizeEvent(QResizeEvent* event) {
-    QWidget::resizeEvent(event);
-    m_columns->setDirection(width() < m_context.theme().px(560) ? QBoxLayout::TopToBottom
-                                                                : QBoxLayout::LeftToRight);
-}
-
 const BringUpStage* BringUpView::stage() const {
     return &bring_up_stages()[static_cast<std::size_t>(m_ladder->chosen())];
 }

@@ -24,14 +24,13 @@ class BringUpView : public QWidget {
     explicit BringUpView(Context& context, QWidget* parent = nullptr);
     void refresh();
     void forget();
+    /// Stand above each other where the page is narrow.
+    [[nodiscard]] QBoxLayout* columns() const { return m_columns; }
     /// Goes to a stage; its first test is offered.
     void showStage(std::size_t stage);
     /// A test outside of the stages: the one that tells a verdict's causes apart. It starts at once.
     void runTest(const Stimulus* stimulus);
     [[nodiscard]] TrialPanel* trial() const { return m_trial; }
-
-  protected:
-    void resizeEvent(QResizeEvent* event) override;
 
   private:
     QWidget* buildLadder();

@@ -138,12 +138,6 @@ QWidget* FaultFinder::buildWalk() {
     return right;
 }
 
-void FaultFinder::resizeEvent(QResizeEvent* event) {
-    QWidget::resizeEvent(event);
-    m_columns->setDirection(width() < m_context.theme().px(560) ? QBoxLayout::TopToBottom
-                                                                : QBoxLayout::LeftToRight);
-}
-
 const Symptom* FaultFinder::symptom() const {
     for (const Symptom& s : m_context.session().guide().symptoms.symptoms)
         if (s.id == m_symptom) return &s;

@@ -22,11 +22,10 @@ class FaultFinder : public QWidget {
     explicit FaultFinder(Context& context, QWidget* parent = nullptr);
     void refresh();
     void forget();
+    /// Stand above each other where the page is narrow.
+    [[nodiscard]] QBoxLayout* columns() const { return m_columns; }
     void choose(const std::string& symptom);
     [[nodiscard]] const SymptomWalk& walk() const { return m_walk; }
-
-  protected:
-    void resizeEvent(QResizeEvent* event) override;
 
   private:
     QWidget* buildSymptoms();

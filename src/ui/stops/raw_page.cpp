@@ -23,12 +23,19 @@ RawPage::RawPage(Context& context) : Page(context, tr("What the board sends")) {
     buildTabs();
     buildSignal();
     m_bring_up = new BringUpView(context);
+    stackWhenNarrow(m_bring_up->columns());
     body()->addWidget(m_bring_up, 1);
     m_finder = new FaultFinder(context);
+    stackWhenNarrow(m_finder->columns());
     body()->addWidget(m_finder, 1);
     m_side = new RawSide(context);
     m_side->hide();
     setFocusPolicy(Qt::StrongFocus);
+    m_draw_later.setSingleShot(true);
+    m_draw_later.setInterval(100);
+    connect(&m_draw_later, &QTimer::timeout, this, [this] {
+        if (isVisible()) refresh();
+    });
     connect(m_side, &RawSide::testRequested, this, [this](const Stimulus* stimulus) {
         showTab(bring_up_tab);
         m_bring_up->runTest(stimulus);
@@ -54,9 +61,12 @@ void RawPage::buildTabs() {
         connect(m_tabs[i], &QPushButton::clicked, this, [this, i] { showTab(static_cast<Tab>(i)); });
     }
     row->addStretch(1);
+    auto* both = new QHBoxLayout;
+    stackWhenNarrow(both);
+    both->addLayout(row, 1);
     m_field = new FieldChoice(context());
-    row->addWidget(m_field);
-    body()->addLayout(row);
+    both->addWidget(m_field, 0, Qt::AlignLeft);
+    body()->addLayout(both);
 }
 
 void RawPage::buildSignal() {
@@ -83,6 +93,7 @@ void RawPage::buildSignal() {
     box->addStretch(1); // where there is nothing to draw yet, words stand at the top
     box->addWidget(new RuleLine(theme()));
     m_stages = new BringUpRow(context());
+    stackWhenNarrow(m_stages->columns());
     box->addWidget(m_stages);
     body()->addWidget(m_signal, 1);
 }
@@ -165,14 +176,17 @@ void RawPage::refreshSignal(const Reading& reading, const std::vector<HealthVerd
     const bool has_lines = board && board->lines > 0;
     m_content->setVisible(has_lines);
     m_plots->setVisible(!samples.empty());
-    m_empty->setVisible(samples.empty());
-    if (samples.empty()) set_text(m_empty, emptyText(reading, use, board));
+    const bool nothing = !has_lines || samples.empty();
+    m_empty->setVisible(nothing);
+    if (nothing) set_text(m_empty, emptyText(reading, use, board));
     refreshHealth(verdicts, has_lines && !samples.empty());
     m_stages->refresh();
     if (!has_lines) return;
     // A fast board is drawn ten times a second: more is not seen, and it is what costs most.
-    if (board->lines_per_s > 50 && m_drawn.isValid() && m_drawn.elapsed() < 95 && m_drawn_reading == reading.id)
+    if (board->lines_per_s > 50 && m_drawn.isValid() && m_drawn.elapsed() < 95 && m_drawn_reading == reading.id) {
+        if (!m_draw_later.isActive()) m_draw_later.start(); // the last lines are seen, too, when it falls silent
         return;
+    }
     m_drawn.start();
     m_drawn_reading = reading.id;
     if (!samples.empty()) m_plots->show(samples, session.rawAbout(reading));

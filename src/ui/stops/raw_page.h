@@ -4,6 +4,7 @@
 #include "ui/page.h"
 
 #include <QElapsedTimer>
+#include <QTimer>
 #include <array>
 
 namespace cognitum {
@@ -40,6 +41,7 @@ class RawPage : public Page {
     [[nodiscard]] QString emptyText(const Reading& reading, const BoardUse* use, const LiveBoard* board) const;
 
     QElapsedTimer m_drawn;
+    QTimer m_draw_later;
     std::string m_drawn_reading;
     LinkBox* m_link;
     std::array<QPushButton*, 3> m_tabs = {};

@@ -60,6 +60,7 @@ LinkBox::LinkBox(Context& context, QWidget* parent) : QWidget(parent), m_context
     auto* folded = make_row(m_folded, theme.px(8));
     auto* format = new TextLabel(theme, TextLabel::Role::soft, tr("Format"));
     format->setWordWrap(false);
+    format->setContentsMargins(0, theme.px(7), 0, 0); // on the line of the fields beside it
     folded->addWidget(format, 0, Qt::AlignTop);
     folded->addWidget(m_format, 0, Qt::AlignTop);
     m_more = new LinkMore(theme);
