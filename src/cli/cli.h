@@ -23,6 +23,9 @@ Result<std::string> read_input(const std::string& path);
 
 int run_physics(const std::string& name, const std::vector<std::string>& arguments, bool json);
 int run_convert(const std::string& chain, bool inverse, bool uncertainty, bool json);
+int run_vessel(const std::string& shape, const std::vector<std::string>& arguments, bool json);
+int run_rain(const std::string& tips, const std::vector<std::string>& arguments, bool json);
+int run_beats(const std::string& wave, const std::vector<std::string>& arguments, bool json);
 int run_fit(const std::string& points, const std::string& model, bool json);
 int run_decode(const std::string& input, const std::string& format, long head, bool json);
 int run_signal(const std::string& series, const std::vector<std::string>& arguments, bool json);

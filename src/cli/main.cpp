@@ -33,7 +33,7 @@ Result<std::string> read_input(const std::string& path) {
 
 namespace {
 
-const std::vector<std::string> later = {"vessel", "rain", "beats", "compare", "backtest", "battery"};
+const std::vector<std::string> later = {"compare", "backtest", "battery"};
 
 int run(int argc, char** argv) {
     CLI::App app{"Cognitum without a window: physics, conversion, fits, checks and bench files."};
@@ -60,6 +60,21 @@ int run(int argc, char** argv) {
     convert->add_flag("--inverse", inverse);
     convert->add_flag("--uncertainty", uncertainty);
     convert->callback([&] { code = run_convert(a, inverse, uncertainty, json); });
+
+    CLI::App* vessel = verb("vessel", "litres from a level, or a level from litres: vessel SHAPE key=value…");
+    vessel->add_option("shape", a)->required();
+    vessel->add_option("arguments", arguments);
+    vessel->callback([&] { code = run_vessel(a, arguments, json); });
+
+    CLI::App* rain = verb("rain", "tips of a bucket to millimetres: funnel_diameter= or funnel_area=, tip_volume=");
+    rain->add_option("tips", a)->required();
+    rain->add_option("arguments", arguments);
+    rain->callback([&] { code = run_rain(a, arguments, json); });
+
+    CLI::App* beats = verb("beats", "a pulse wave to beats; rate= where there is no time. No diagnosis");
+    beats->add_option("wave", a)->required();
+    beats->add_option("arguments", arguments);
+    beats->callback([&] { code = run_beats(a, arguments, json); });
 
     CLI::App* fit = verb("fit", "a correction from calibration points");
     fit->add_option("points", a)->required();

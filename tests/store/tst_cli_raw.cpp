@@ -1,31 +1,17 @@
 // cognitum-cli decode and signal as scripts use them: keys, exit codes, and messages that name the place.
-#include "core/base/json_reader.h"
+#include "support/cli.h"
 #include "support/support.h"
 
 #include <QFile>
-#include <QProcess>
 #include <cmath>
 #include <functional>
 #include <numbers>
 
 using namespace cognitum;
+using test::cli;
+using test::Run;
 
 namespace {
-
-struct Run {
-    int code = -1;
-    QByteArray out, err;
-    [[nodiscard]] Json json() const { return Json::parse(out.toStdString(), nullptr, false); }
-};
-
-Run cli(const QStringList& arguments, const QByteArray& input) {
-    QProcess process;
-    process.start(QStringLiteral(COGNITUM_BIN_DIR "/cognitum-cli"), arguments);
-    process.write(input);
-    process.closeWriteChannel();
-    process.waitForFinished(60000);
-    return {process.exitCode(), process.readAllStandardOutput(), process.readAllStandardError()};
-}
 
 QByteArray series(int n, double interval_s, const std::function<double(int, double)>& value) {
     QByteArray out = "time,value\n";

@@ -1,8 +1,11 @@
+#include "core/base/json_fields.h"
+#include "core/physics/thermocouple.h"
 #include "core/signal_path/chain.h"
 #include "core/units/unit.h"
 
 #include <cmath>
 #include <fmt/format.h>
+#include <fmt/ranges.h>
 #include <functional>
 
 namespace cognitum {
@@ -27,6 +30,11 @@ const std::vector<StageForm>& forms() {
         {"thermistor_beta", ThermistorBeta{}, {}, {}},
         {"thermistor_steinhart_hart", ThermistorSteinhartHart{}, {}, {}},
         {"rtd", Rtd{}, {}, {}},
+        {"thermocouple", Thermocouple{}, {"type"}, {}},
+        {"echo", Echo{}, {}, {"temperature_degC", "humidity", "pressure_Pa", "speed_m_s"}},
+        {"level", LevelBelow{}, {}, {}},
+        {"vessel", VesselFill{}, {"shape", "levels_mm", "volumes_L"}, {}},
+        {"conductivity25", Conductivity25{}, {}, {"alpha_per_K"}},
         {"correction", Correction{}, {"unit"}, {"gain", "offset"}},
     };
     return all;
@@ -72,6 +80,21 @@ Result<void> read_constant(const JsonReader& json, const std::string& key, bool 
     COGNITUM_TRY(cause, json.string_or("cause_" + key, {}));
     out.origin = origin;
     out.cause = cause;
+    return {};
+}
+
+Result<void> read_echo(const JsonReader& json, Echo& echo) {
+    const bool fixed = json.has("speed_m_s");
+    const bool humid = json.has("humidity");
+    if (fixed && (json.has("temperature_degC") || humid || json.has("pressure_Pa")))
+        return json.error("give the speed, or the air that it follows from, not both.", "speed_m_s");
+    if (!fixed && !json.has("temperature_degC"))
+        return json.error("sound needs the air's temperature, or its speed.", "temperature_degC");
+    echo.air = fixed ? Echo::Air::fixed_speed : humid ? Echo::Air::humid : Echo::Air::dry;
+    if (!(echo.speed() > 0))
+        return json.error("no speed of sound follows from this: temperatures are °C, a humidity is a share from 0 "
+                          "to 1, a pressure is Pa.",
+                          fixed ? "speed_m_s" : "temperature_degC");
     return {};
 }
 
@@ -125,12 +148,44 @@ Result<void> read_rest(const JsonReader& json, Stage& stage) {
         return positive(beta->beta_K, "beta_K");
     }
     if (auto* rtd = std::get_if<Rtd>(&stage)) return positive(rtd->r0_ohm, "r0_ohm");
+    if (auto* couple = std::get_if<Thermocouple>(&stage)) {
+        COGNITUM_TRY(type, json.string("type"));
+        if (!physics::thermocouple_type(type))
+            return json.error("the type is one of B, E, J, K, N, R, S, T.", "type");
+        couple->type = type;
+        return {};
+    }
+    if (auto* echo = std::get_if<Echo>(&stage)) return read_echo(json, *echo);
+    if (auto* vessel = std::get_if<VesselFill>(&stage)) {
+        if (vessel->kind == physics::VesselKind::strapping) {
+            COGNITUM_CHECK(JsonFields(json)
+                               .may("levels_mm", vessel->levels_mm)
+                               .may("volumes_L", vessel->volumes_L)
+                               .known("stage")
+                               .known("shape")
+                               .done());
+        }
+        if (const auto sound = physics::check_vessel(vessel->shape()); !sound)
+            return json.error(sound.error().what,
+                              sound.error().where == "table" ? "levels_mm" : sound.error().where + "_m");
+        return {};
+    }
+    if (auto* conductivity = std::get_if<Conductivity25>(&stage)) {
+        if (conductivity->alpha_per_K.value < 0 || conductivity->alpha_per_K.value > 0.1)
+            return json.error("alpha lies between 0 and 0.1 per kelvin.", "alpha_per_K");
+        return {};
+    }
     if (auto* correction = std::get_if<Correction>(&stage)) {
         COGNITUM_TRY(unit, read_unit(json, "unit"));
         correction->unit = unit;
         if (correction->gain.value == 0) return json.error("a gain of zero loses the value.", "gain");
     }
     return {};
+}
+
+bool echo_uses(const Echo& echo, const std::string& key) {
+    if (echo.air == Echo::Air::fixed_speed) return key == "speed_m_s";
+    return key == "temperature_degC" || (echo.air == Echo::Air::humid && key != "speed_m_s");
 }
 
 std::string leg_name(UnknownLeg leg) {
@@ -150,6 +205,13 @@ Result<Stage> read_stage(const JsonReader& json) {
     if (!form) return json.error(fmt::format("the stage \"{}\" is not known; known are {}.", name, names), "stage");
 
     Stage stage = form->blank;
+    if (auto* vessel = std::get_if<VesselFill>(&stage)) { // its constants follow from its shape
+        COGNITUM_TRY(shape, json.string("shape"));
+        if (!physics::vessel_kind(shape, vessel->kind))
+            return json.error(fmt::format("the shape \"{}\" is not known; known are {}.", shape,
+                                          fmt::join(physics::vessel_names(), ", ")),
+                              "shape");
+    }
     std::vector<std::string> known = {"stage"};
     known.insert(known.end(), form->keys.begin(), form->keys.end());
     for (const NamedConstant& named : constants(stage))
@@ -202,8 +264,18 @@ Json stage_json(const Stage& stage) {
         out["unknown"] = leg_name(ratio->unknown);
     }
     if (const auto* divider = std::get_if<Divider>(&stage)) out["unknown"] = leg_name(divider->unknown);
+    if (const auto* couple = std::get_if<Thermocouple>(&stage)) out["type"] = couple->type;
+    if (const auto* vessel = std::get_if<VesselFill>(&stage)) {
+        out["shape"] = physics::vessel_name(vessel->kind);
+        if (vessel->kind == physics::VesselKind::strapping) {
+            out["levels_mm"] = vessel->levels_mm;
+            out["volumes_L"] = vessel->volumes_L;
+        }
+    }
+    const auto* echo = std::get_if<Echo>(&stage);
     for (const NamedConstant& named : constants(copy)) {
         const Constant& constant = *named.constant;
+        if (echo && !echo_uses(*echo, named.key)) continue;
         out[named.key] = constant.value;
         if (constant.spread == Spread::standard) out["u_" + named.key] = constant.doubt;
         if (constant.spread == Spread::rectangular) out["tol_" + named.key] = constant.doubt;

@@ -1,11 +1,12 @@
 #include "core/signal_path/stage.h"
 
+#include "core/physics/conductivity.h"
+#include "core/physics/sound.h"
+#include "core/physics/thermocouple.h"
 #include "core/physics/thermometry.h"
-#include "core/units/format.h"
-#include "core/units/unit.h"
+#include "core/signal_path/overloaded.h"
 
 #include <cmath>
-#include <fmt/format.h>
 #include <limits>
 #include <numbers>
 
@@ -14,13 +15,6 @@ namespace cognitum {
 namespace {
 
 constexpr double nan = std::numeric_limits<double>::quiet_NaN();
-
-template <typename... F>
-struct Overloaded : F... {
-    using F::operator()...;
-};
-template <typename... F>
-Overloaded(F...) -> Overloaded<F...>;
 
 double codes(int bits) {
     return std::ldexp(1.0, bits);
@@ -54,14 +48,31 @@ double to_ratio(double ohm, double fixed_ohm, UnknownLeg unknown) {
     return (unknown == UnknownLeg::bottom ? ohm : fixed_ohm) / (ohm + fixed_ohm);
 }
 
-std::string num(double value, int digits = 5) {
-    return format_constant(value, digits);
-}
-std::string plus(double value) {
-    return value < 0 ? " − " + num(-value) : " + " + num(value);
+Value from_emf(const Thermocouple& s, double emf_mV) {
+    const auto type = physics::thermocouple_type(s.type);
+    return type ? finite_or(physics::thermocouple_temperature(*type, emf_mV, s.reference_degC.value),
+                            Cause::out_of_range)
+                : Value::none(Cause::out_of_range);
 }
 
 } // namespace
+
+double Echo::speed() const {
+    switch (air) {
+    case Air::dry: return physics::dry_speed_of_sound(temperature_degC.value);
+    case Air::humid:
+        return physics::humid_speed_of_sound(temperature_degC.value, humidity.value, pressure_Pa.value);
+    case Air::fixed_speed: return speed_m_s.value;
+    }
+    return nan;
+}
+
+physics::VesselShape VesselFill::shape() const {
+    physics::VesselShape out{kind, diameter_m.value, length_m.value, width_m.value, height_m.value, {}, volumes_L};
+    for (const double level : levels_mm)
+        out.levels_m.push_back(level / 1000);
+    return out;
+}
 
 double Constant::standard_uncertainty() const {
     switch (spread) {
@@ -107,6 +118,22 @@ Value forward(const Stage& stage, double x) {
             [x](const Rtd& s) {
                 return finite_or(physics::platinum_temperature(x, s.r0_ohm.value), Cause::out_of_range);
             },
+            [x](const Thermocouple& s) { return from_emf(s, x); },
+            [x](const Echo& s) -> Value {
+                if (x <= 0) return Value::none(Cause::failed);
+                return finite_or(x * s.speed() / 2000, Cause::out_of_range);
+            },
+            [x](const LevelBelow& s) -> Value { return {s.mount_height_mm.value - x}; },
+            [x](const VesselFill& s) -> Value {
+                const physics::VesselShape shape = s.shape();
+                if (x < 0) return Value::none(Cause::below_empty);
+                if (x / 1000 > physics::vessel_height(shape)) return Value::none(Cause::overfull);
+                return finite_or(physics::vessel_volume(shape, x / 1000), Cause::out_of_range);
+            },
+            [x](const Conductivity25& s) {
+                return finite_or(physics::conductivity_25(x, s.temperature_degC.value, s.alpha_per_K.value),
+                                 Cause::out_of_range);
+            },
             [x](const Correction& s) { return finite_or(s.gain.value * x + s.offset.value, Cause::out_of_range); },
         },
         stage);
@@ -146,123 +173,32 @@ Value inverse(const Stage& stage, double y) {
             [y](const Rtd& s) {
                 return finite_or(physics::platinum_resistance(y, s.r0_ohm.value), Cause::out_of_range);
             },
+            [y](const Thermocouple& s) {
+                const auto type = physics::thermocouple_type(s.type);
+                return type ? finite_or(physics::thermocouple_emf(*type, y, s.reference_degC.value),
+                                        Cause::out_of_range)
+                            : Value::none(Cause::out_of_range);
+            },
+            [y](const Echo& s) {
+                return y > 0 ? finite_or(2000 * y / s.speed(), Cause::out_of_range)
+                             : Value::none(Cause::out_of_range);
+            },
+            [y](const LevelBelow& s) -> Value { return {s.mount_height_mm.value - y}; },
+            [y](const VesselFill& s) -> Value {
+                const physics::VesselShape shape = s.shape();
+                if (y < 0) return Value::none(Cause::below_empty);
+                const double level = physics::vessel_level(shape, y);
+                return std::isfinite(level) ? Value{1000 * level} : Value::none(Cause::overfull);
+            },
+            [y](const Conductivity25& s) {
+                return finite_or(physics::conductivity_at(y, s.temperature_degC.value, s.alpha_per_K.value),
+                                 Cause::out_of_range);
+            },
             [y](const Correction& s) {
                 return finite_or((y - s.offset.value) / s.gain.value, Cause::out_of_range);
             },
         },
         stage);
-}
-
-std::string input_unit(const Stage& stage) {
-    return std::visit(
-        Overloaded{[](const Adc&) -> std::string { return "count"; }, [](const Linear& s) { return s.input_unit; },
-                   [](const Scale& s) { return s.input_unit; }, [](const Divider&) -> std::string { return "V"; },
-                   [](const RatioDivider&) -> std::string { return "count"; },
-                   [](const Correction& s) { return s.unit; }, [](const auto&) -> std::string { return "ohm"; }},
-        stage);
-}
-
-std::string output_unit(const Stage& stage) {
-    return std::visit(
-        Overloaded{[](const Adc&) -> std::string { return "V"; }, [](const Linear& s) { return s.unit; },
-                   [](const Scale& s) { return s.unit; }, [](const Divider&) -> std::string { return "ohm"; },
-                   [](const RatioDivider&) -> std::string { return "ohm"; },
-                   [](const Correction& s) { return s.unit; }, [](const auto&) -> std::string { return "degC"; }},
-        stage);
-}
-
-std::string stage_title(const Stage& stage) {
-    return std::visit(Overloaded{[](const Adc&) { return "Voltage"; }, [](const Divider&) { return "Resistance"; },
-                                 [](const RatioDivider&) { return "Resistance"; },
-                                 [](const Correction&) { return "Corrected"; },
-                                 [](const Scale&) { return "Scaled"; }, [](const auto&) { return "Temperature"; }},
-                      stage);
-}
-
-std::string arithmetic_text(const Stage& stage, double x) {
-    return std::visit(
-        Overloaded{
-            [x](const Adc& s) {
-                const std::string code = s.centre ? fmt::format("({} + ½)", num(x)) : num(x);
-                return fmt::format("{} × {} V ÷ {}", code, format_fixed(s.reference_V.value, 3), num(divisor(s)));
-            },
-            [x](const Linear& s) {
-                const std::string unit = unit_symbol(s.input_unit);
-                return fmt::format("({} {} − {} {}) ÷ {} {}/{}", num(x), unit, num(s.zero.value), unit,
-                                   num(s.slope.value), unit, unit_symbol(s.unit));
-            },
-            [x](const Scale& s) {
-                return fmt::format("{} × {}{}", num(s.factor.value), num(x), plus(s.offset.value));
-            },
-            [x](const Divider& s) {
-                return s.unknown == UnknownLeg::bottom
-                           ? fmt::format("{} Ω × {} V ÷ ({} V − {} V)", num(s.fixed_ohm.value), num(x),
-                                         num(s.supply_V.value), num(x))
-                           : fmt::format("{} Ω × ({} V − {} V) ÷ {} V", num(s.fixed_ohm.value),
-                                         num(s.supply_V.value), num(x), num(x));
-            },
-            [x](const RatioDivider& s) {
-                return s.unknown == UnknownLeg::bottom
-                           ? fmt::format("{} Ω × {} ÷ ({} − {})", num(s.fixed_ohm.value), num(x + 0.5, 7),
-                                         num(codes(s.bits), 7), num(x + 0.5, 7))
-                           : fmt::format("{} Ω × ({} − {}) ÷ {}", num(s.fixed_ohm.value), num(codes(s.bits), 7),
-                                         num(x + 0.5, 7), num(x + 0.5, 7));
-            },
-            [x](const ThermistorBeta& s) {
-                return fmt::format("1/T = 1/{} K + ln({} ÷ {}) ÷ {} K",
-                                   num(s.t0_degC.value + physics::zero_celsius_K), num(x), num(s.r0_ohm.value),
-                                   num(s.beta_K.value));
-            },
-            [x](const ThermistorSteinhartHart&) {
-                return fmt::format("1/T = A + B ln R + C (ln R)³, R = {} Ω", num(x));
-            },
-            [x](const Rtd& s) { return fmt::format("IEC 60751 at {} Ω, R0 = {} Ω", num(x), num(s.r0_ohm.value)); },
-            [x](const Correction& s) {
-                const std::string scaled =
-                    s.gain.value == 1 ? num(x) : fmt::format("{} × {}", num(s.gain.value), num(x));
-                return scaled + plus(s.offset.value);
-            },
-        },
-        stage);
-}
-
-std::string cause_text(Cause cause) {
-    switch (cause) {
-    case Cause::none: return "";
-    case Cause::at_low_rail: return "at the lower rail";
-    case Cause::at_high_rail: return "at the upper rail";
-    case Cause::outside_codes: return "no code of this converter";
-    case Cause::out_of_range: return "outside the sensor's range";
-    case Cause::not_a_number: return "no number in the line";
-    case Cause::missing: return "field missing";
-    case Cause::failed: return "the part says that it did not measure";
-    }
-    return "";
-}
-
-std::string cause_text(const Stage& stage, Cause cause, double x) {
-    int bits = 10;
-    if (const auto* adc = std::get_if<Adc>(&stage)) bits = adc->bits;
-    if (const auto* ratio = std::get_if<RatioDivider>(&stage)) bits = ratio->bits;
-    const std::string top = num(codes(bits) - 1, 7);
-    switch (cause) {
-    case Cause::at_low_rail:
-        return fmt::format(
-            "Code {} is the converter's lower rail: the pin is at or below 0 V, which is no measurement. "
-            "Look for an unplugged or shorted sensor.",
-            num(x));
-    case Cause::at_high_rail:
-        return fmt::format(
-            "Code {} is the converter's upper rail: the pin is at or above the reference, which is no "
-            "measurement. Look for a loose ground or a signal above full scale.",
-            top);
-    case Cause::outside_codes:
-        return fmt::format("{} is no code of a {}-bit converter, which gives 0 to {}.", num(x), bits, top);
-    case Cause::out_of_range:
-        return fmt::format("{} {} is outside the range of this step ({}).", num(x), unit_symbol(input_unit(stage)),
-                           stage_title(stage));
-    default: return cause_text(cause);
-    }
 }
 
 double quantum(const Stage& stage, double at) {
@@ -304,6 +240,32 @@ std::vector<NamedConstant> constants(Stage& stage) {
             [](Rtd& s) {
                 return List{{"r0_ohm", "ohm", &s.r0_ohm}};
             },
+            [](Thermocouple& s) {
+                return List{{"reference_degC", "degC", &s.reference_degC}};
+            },
+            [](Echo& s) {
+                return List{{"temperature_degC", "degC", &s.temperature_degC},
+                            {"humidity", "1", &s.humidity},
+                            {"pressure_Pa", "Pa", &s.pressure_Pa},
+                            {"speed_m_s", "m/s", &s.speed_m_s}};
+            },
+            [](LevelBelow& s) {
+                return List{{"mount_height_mm", "mm", &s.mount_height_mm}};
+            },
+            [](VesselFill& s) {
+                List out;
+                for (const std::string& size : physics::vessel_sizes(s.kind))
+                    out.push_back({size + "_m", "m",
+                                   size == "diameter" ? &s.diameter_m
+                                   : size == "length" ? &s.length_m
+                                   : size == "width"  ? &s.width_m
+                                                      : &s.height_m});
+                return out;
+            },
+            [](Conductivity25& s) {
+                return List{{"temperature_degC", "degC", &s.temperature_degC},
+                            {"alpha_per_K", "/K", &s.alpha_per_K}};
+            },
             [](Correction& s) {
                 return List{{"gain", "", &s.gain}, {"offset", s.unit, &s.offset}};
             },
@@ -319,6 +281,8 @@ bool as_affine(const Stage& stage, Affine& line) {
         line = {1 / linear->slope.value, -linear->zero.value / linear->slope.value};
     } else if (const auto* scale = std::get_if<Scale>(&stage)) {
         line = {scale->factor.value, scale->offset.value};
+    } else if (const auto* below = std::get_if<LevelBelow>(&stage)) {
+        line = {-1, below->mount_height_mm.value};
     } else if (const auto* correction = std::get_if<Correction>(&stage)) {
         line = {correction->gain.value, correction->offset.value};
     } else {

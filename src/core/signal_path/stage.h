@@ -4,6 +4,7 @@
 #pragma once
 
 #include "core/base/error.h"
+#include "core/physics/vessel.h"
 
 #include <cstdint>
 #include <string>
@@ -22,6 +23,8 @@ enum class Cause : std::uint8_t {
     not_a_number = 5,  ///< the line held text, NaN or nothing where the number belongs
     missing = 6,       ///< the line did not bring this field
     failed = 7,        ///< the number that the part gives when it did not measure
+    below_empty = 8,   ///< a level under the vessel's bottom
+    overfull = 9,      ///< a level over its top
 };
 
 /// How a constant's doubt is stated.
@@ -95,6 +98,42 @@ struct Rtd {
     Constant r0_ohm;
     bool operator==(const Rtd&) const = default;
 };
+/// mV → degC, ITS-90, with the reference junction added in volts
+struct Thermocouple {
+    std::string type = "K"; ///< B, E, J, K, N, R, S or T
+    Constant reference_degC{25, 0, Spread::none, {}, {}};
+    bool operator==(const Thermocouple&) const = default;
+};
+/// us → mm: half the way that sound goes in that time. An echo time of zero is an echo that never came.
+struct Echo {
+    enum class Air : std::uint8_t { dry, humid, fixed_speed };
+    Air air = Air::dry; ///< humid: Cramer (1993) with humidity and pressure; fixed: the speed as it is given
+    Constant temperature_degC{20, 0, Spread::none, {}, {}};
+    Constant humidity{0.5, 0, Spread::none, {}, {}}; ///< 0…1
+    Constant pressure_Pa{101325, 0, Spread::none, {}, {}};
+    Constant speed_m_s{343, 0, Spread::none, {}, {}};
+    bool operator==(const Echo&) const = default;
+    [[nodiscard]] double speed() const; ///< m/s; NaN outside the range of its formula
+};
+/// mm → mm: what is left under a sensor at that height over the bottom
+struct LevelBelow {
+    Constant mount_height_mm;
+    bool operator==(const LevelBelow&) const = default;
+};
+/// mm → L; sizes in m, those that the shape asks for
+struct VesselFill {
+    physics::VesselKind kind = physics::VesselKind::box;
+    Constant diameter_m, length_m, width_m, height_m;
+    std::vector<double> levels_mm, volumes_L; ///< of a strapping table
+    bool operator==(const VesselFill&) const = default;
+    [[nodiscard]] physics::VesselShape shape() const;
+};
+/// mS/cm → mS/cm at 25 °C, linear compensation
+struct Conductivity25 {
+    Constant temperature_degC{25, 0, Spread::none, {}, {}};
+    Constant alpha_per_K{0.02, 0, Spread::none, {}, {}};
+    bool operator==(const Conductivity25&) const = default;
+};
 /// gain · x + offset, found by calibration
 struct Correction {
     Constant gain{1, 0, Spread::none, {}, {}}, offset;
@@ -103,7 +142,7 @@ struct Correction {
 };
 
 using Stage = std::variant<Adc, Linear, Scale, Divider, RatioDivider, ThermistorBeta, ThermistorSteinhartHart, Rtd,
-                           Correction>;
+                           Thermocouple, Echo, LevelBelow, VesselFill, Conductivity25, Correction>;
 
 /// A number, or the cause why there is none (then `number` is NaN).
 struct Value {

@@ -22,6 +22,17 @@ std::string label_of(const std::string& key) {
         {"offset", "Calibration"},
         {"gain", "Calibration, gain"},
         {"factor", "Scale factor"},
+        {"reference_degC", "Cold junction"},
+        {"temperature_degC", "Temperature beside it"},
+        {"humidity", "Humidity of the air"},
+        {"pressure_Pa", "Pressure of the air"},
+        {"speed_m_s", "Speed of sound"},
+        {"mount_height_mm", "Mounting height"},
+        {"diameter_m", "Diameter"},
+        {"length_m", "Length"},
+        {"width_m", "Width"},
+        {"height_m", "Height"},
+        {"alpha_per_K", "Temperature coefficient"},
     };
     const auto found = labels.find(key);
     return found == labels.end() ? key : found->second;

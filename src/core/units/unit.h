@@ -30,6 +30,9 @@ enum class Dimension {
     speed,
     frequency,
     angle,
+    area,
+    amount_concentration,
+    charge,
 };
 
 struct Unit {

@@ -1,0 +1,200 @@
+#include "cli/arguments.h"
+#include "cli/cli.h"
+
+#include "core/analyse/statistics.h"
+#include "core/decode/number.h"
+#include "core/pulses/beats.h"
+#include "core/pulses/rain.h"
+#include "core/units/format.h"
+#include "store/csv_rows.h"
+
+#include <algorithm>
+#include <cmath>
+#include <cstdio>
+#include <fmt/format.h>
+#include <numbers>
+
+namespace cognitum::cli {
+
+namespace {
+
+struct Column {
+    std::string name;
+    std::vector<std::string> cells;
+};
+struct Table {
+    std::vector<Column> columns;
+    std::vector<int> lines; ///< of each row
+    [[nodiscard]] const Column* find(std::string_view name) const {
+        for (const Column& c : columns)
+            if (csv::lower(c.name) == name) return &c;
+        return nullptr;
+    }
+};
+
+Result<Table> read_table(const std::string& path) {
+    COGNITUM_TRY(text, read_input(path));
+    Table out;
+    std::vector<std::string_view> fields;
+    std::vector<std::string> unquoted;
+    std::size_t at = 0;
+    for (int number = 1; at < text.size(); ++number) {
+        const std::size_t end = std::min(text.find('\n', at), text.size());
+        const std::string_view row = csv::trimmed(std::string_view(text).substr(at, end - at));
+        at = end + 1;
+        if (row.empty()) continue;
+        csv::split(row, ',', fields, unquoted);
+        if (out.columns.empty()) {
+            for (const std::string_view name : fields)
+                out.columns.push_back({std::string(name), {}});
+            continue;
+        }
+        if (fields.size() != out.columns.size())
+            return failure(fmt::format("{} cells, where the header has {}.", fields.size(), out.columns.size()),
+                           fmt::format("{}:{}", path, number));
+        for (std::size_t i = 0; i < fields.size(); ++i)
+            out.columns[i].cells.emplace_back(fields[i]);
+        out.lines.push_back(number);
+    }
+    if (out.columns.empty()) return failure("the file is empty.", path, "Write a header line and rows.");
+    return out;
+}
+
+Result<TimeUs> time_of(const Table& table, const Column& column, std::size_t row, const std::string& path) {
+    if (const auto t = parse_time(column.cells[row])) return *t;
+    return failure(fmt::format("\"{}\" is no time.", column.cells[row]),
+                   fmt::format("{}:{}", path, table.lines[row]), "Write ISO 8601, or seconds since 1970.");
+}
+
+/// "09:00", or "+02:00" with a sign: as microseconds.
+Result<TimeUs> clock_of(const std::string& text, const std::string& key) {
+    int hours = 0, minutes = 0, used = 0;
+    const bool negative = text.starts_with('-');
+    const char* digits = text.c_str() + (text.starts_with('+') || negative ? 1 : 0);
+    if (std::sscanf(digits, "%2d:%2d%n", &hours, &minutes, &used) != 2 ||
+        static_cast<std::size_t>(used) != std::string_view(digits).size() || hours > 23 || minutes > 59 ||
+        hours < 0 || minutes < 0)
+        return failure(fmt::format("\"{}\" is no time of day.", text), key, "Write it as 09:00, a zone as +02:00.");
+    return (negative ? -1 : 1) * (hours * hour_us + minutes * minute_us);
+}
+
+Json amounts(const std::vector<RainAmount>& list) {
+    Json out = Json::array();
+    for (const RainAmount& a : list)
+        out.push_back({{"start", iso_time(a.start)}, {"mm", a.mm}});
+    return out;
+}
+
+} // namespace
+
+int run_rain(const std::string& path, const std::vector<std::string>& arguments, bool json) {
+    const auto read = read_arguments(arguments);
+    if (!read) return complain(read.error(), usage);
+    const Arguments& given = *read;
+    for (const auto& [key, value] : given)
+        if (key != "funnel_diameter" && key != "funnel_area" && key != "tip_volume" && key != "day_start" &&
+            key != "zone")
+            return complain({fmt::format("rain does not know {}=.", key), "rain", ""}, usage);
+    if (given.contains("funnel_diameter") == given.contains("funnel_area") || !given.contains("tip_volume"))
+        return complain({"rain takes funnel_diameter= or funnel_area=, and tip_volume=.", "rain", ""}, usage);
+    const auto volume = measure_of(given, "tip_volume", "mL");
+    if (!volume) return complain(volume.error(), usage);
+    const bool by_area = given.contains("funnel_area");
+    const auto size = measure_of(given, by_area ? "funnel_area" : "funnel_diameter", by_area ? "cm2" : "cm");
+    if (!size) return complain(size.error(), usage);
+    const double mm = millimetres_per_tip(*volume, by_area ? *size : std::numbers::pi * *size * *size / 4);
+    if (!std::isfinite(mm)) return complain({"a funnel and a tip are larger than nothing.", "rain", ""}, usage);
+    RainOptions options;
+    for (const auto& [key, into] : {std::pair{"day_start", &options.day_start}, {"zone", &options.zone}}) {
+        if (!given.contains(key)) continue;
+        const auto clock = clock_of(given.at(key), key);
+        if (!clock) return complain(clock.error(), usage);
+        *into = *clock;
+    }
+    const auto table = read_table(path);
+    if (!table) return complain(table.error());
+    const Column* times = table->find("time");
+    if (!times) return complain({"there is no column \"time\".", path + ":1", ""});
+    std::vector<TimeUs> tips;
+    for (std::size_t i = 0; i < times->cells.size(); ++i) {
+        const auto t = time_of(*table, *times, i, path);
+        if (!t) return complain(t.error());
+        tips.push_back(*t);
+    }
+    std::sort(tips.begin(), tips.end());
+    const RainTotals r = rain_totals(tips, mm, options);
+    if (json)
+        print_json({{"mm_per_tip", mm},
+                    {"total_mm", r.total_mm},
+                    {"hours", amounts(r.hours)},
+                    {"days", amounts(r.days)},
+                    {"max_intensity_mm_h", r.max_intensity_mm_h},
+                    {"rejected", r.rejected}});
+    else
+        std::puts(fmt::format("{} in {} tips of {}; at most {} mm/h; {} bounces set aside.",
+                              format_measure(r.total_mm, "mm", 5), r.tips, format_measure(mm, "mm", 4),
+                              format_constant(r.max_intensity_mm_h, 3), r.rejected)
+                      .c_str());
+    return done;
+}
+
+int run_beats(const std::string& path, const std::vector<std::string>& arguments, bool json) {
+    const auto read = read_arguments(arguments);
+    if (!read) return complain(read.error(), usage);
+    const auto table = read_table(path);
+    if (!table) return complain(table.error());
+    const Column* values = table->find("value");
+    const Column* times = table->find("time");
+    if (!values) return complain({"there is no column \"value\".", path + ":1", ""});
+    double rate = 0, first = 0;
+    if (read->contains("rate")) {
+        const auto hz = measure_of(*read, "rate", "Hz");
+        if (!hz) return complain(hz.error(), usage);
+        rate = *hz;
+    } else if (!times) {
+        return complain({"without a column \"time\" the rate is needed.", path, "Add rate=50Hz."}, usage);
+    }
+    std::vector<double> wave, seconds_of;
+    for (std::size_t i = 0; i < values->cells.size(); ++i) {
+        const std::string& cell = values->cells[i];
+        const char* p = cell.data();
+        double value = 0;
+        if (!read_number(p, cell.data() + cell.size(), value) || p != cell.data() + cell.size())
+            return complain(
+                {fmt::format("\"{}\" is no number.", cell), fmt::format("{}:{}", path, table->lines[i]), ""});
+        wave.push_back(value);
+        if (rate > 0) continue;
+        const auto t = time_of(*table, *times, i, path);
+        if (!t) return complain(t.error());
+        seconds_of.push_back(seconds(*t));
+    }
+    if (rate <= 0 && seconds_of.size() > 1) {
+        std::vector<double> steps;
+        for (std::size_t i = 1; i < seconds_of.size(); ++i)
+            steps.push_back(seconds_of[i] - seconds_of[i - 1]);
+        const double step = median(steps);
+        rate = step > 0 ? 1 / step : 0;
+        first = seconds_of.front();
+    }
+    const Beats b = find_beats(wave, rate);
+    Json list = Json::array();
+    for (const double t : b.times)
+        list.push_back(times && !seconds_of.empty() ? Json(iso_time(from_seconds(first + t))) : Json(t));
+    if (json) {
+        Json out = {{"bpm", number_or_null(b.bpm)},
+                    {"beats", list},
+                    {"quality", pulse_quality_name(b.quality)},
+                    {"rejected", b.rejected}};
+        if (!b.why.empty()) out["why"] = b.why;
+        print_json(out);
+    } else if (std::isfinite(b.bpm)) {
+        std::puts(fmt::format("{:.0f} a minute from {} beats, quality {}. No diagnosis.", b.bpm, b.times.size(),
+                              pulse_quality_name(b.quality))
+                      .c_str());
+    } else {
+        std::puts(fmt::format("No pulse to trust: {}.", b.why).c_str());
+    }
+    return done;
+}
+
+} // namespace cognitum::cli

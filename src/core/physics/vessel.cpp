@@ -1,0 +1,202 @@
+#include "core/physics/vessel.h"
+
+#include <algorithm>
+#include <array>
+#include <cmath>
+#include <fmt/format.h>
+#include <limits>
+#include <numbers>
+
+namespace cognitum::physics {
+
+namespace {
+
+using std::numbers::pi;
+constexpr double nan = std::numeric_limits<double>::quiet_NaN();
+constexpr double litres = 1000; ///< in a cubic metre
+
+/// Area of a circle's segment of height h, radius r.
+double segment_area(double r, double h) {
+    const double x = std::clamp((r - h) / r, -1.0, 1.0);
+    return r * r * (std::acos(x) - x * std::sqrt(1 - x * x));
+}
+
+/// A cone's or frustum's volume below a level, from both diameters of that part.
+double frustum_volume(double bottom, double top, double height) {
+    return pi * height / 12 * (bottom * bottom + bottom * top + top * top);
+}
+
+/// Steffen's slope at row i: no larger than twice the smaller neighbouring slope, and zero at a turn.
+double steffen_slope(const VesselShape& s, std::size_t i) {
+    const auto& x = s.levels_m;
+    const auto& y = s.volumes_L;
+    const auto chord = [&](std::size_t k) { return (y[k + 1] - y[k]) / (x[k + 1] - x[k]); };
+    const std::size_t n = x.size();
+    const auto limited = [](double p, double a) {
+        return p * a <= 0 ? 0 : std::abs(p) > 2 * std::abs(a) ? 2 * a : p;
+    };
+    if (n == 2) return chord(0);
+    if (i == 0) {
+        const double h0 = x[1] - x[0], h1 = x[2] - x[1];
+        return limited(chord(0) * (1 + h0 / (h0 + h1)) - chord(1) * h0 / (h0 + h1), chord(0));
+    }
+    if (i + 1 == n) {
+        const double h0 = x[n - 1] - x[n - 2], h1 = x[n - 2] - x[n - 3];
+        return limited(chord(n - 2) * (1 + h0 / (h0 + h1)) - chord(n - 3) * h0 / (h0 + h1), chord(n - 2));
+    }
+    const double a = chord(i - 1), b = chord(i);
+    const double h0 = x[i] - x[i - 1], h1 = x[i + 1] - x[i];
+    const double p = (a * h1 + b * h0) / (h0 + h1);
+    const double sign = (a > 0 ? 1 : -1) + (b > 0 ? 1 : -1);
+    if (a == 0 || b == 0) return 0;
+    return sign * std::min({std::abs(a), std::abs(b), 0.5 * std::abs(p)});
+}
+
+double strapping_volume(const VesselShape& s, double level) {
+    const auto above = std::upper_bound(s.levels_m.begin(), s.levels_m.end(), level);
+    const auto at = static_cast<std::size_t>(std::clamp<std::ptrdiff_t>(
+        above - s.levels_m.begin() - 1, 0, static_cast<std::ptrdiff_t>(s.levels_m.size()) - 2));
+    const double h = s.levels_m[at + 1] - s.levels_m[at];
+    const double t = level - s.levels_m[at];
+    const double chord = (s.volumes_L[at + 1] - s.volumes_L[at]) / h;
+    const double d0 = steffen_slope(s, at), d1 = steffen_slope(s, at + 1);
+    const double a = (d0 + d1 - 2 * chord) / (h * h);
+    const double b = (3 * chord - 2 * d0 - d1) / h;
+    return s.volumes_L[at] + t * (d0 + t * (b + t * a));
+}
+
+struct Kind {
+    std::string name;
+    std::vector<std::string> sizes;
+};
+const std::vector<Kind>& kinds() { // in the order of VesselKind
+    static const std::vector<Kind> all = {{"box", {"length", "width", "height"}},
+                                          {"upright-cylinder", {"diameter", "height"}},
+                                          {"lying-cylinder", {"diameter", "length"}},
+                                          {"dished-cylinder", {"diameter", "length"}},
+                                          {"cone", {"diameter", "height"}},
+                                          {"frustum", {"diameter", "width", "height"}},
+                                          {"sphere", {"diameter"}},
+                                          {"lying-oval", {"width", "height", "length"}},
+                                          {"rounded-box", {"length", "width", "height", "diameter"}},
+                                          {"strapping", {}}};
+    return all;
+}
+
+double size_of(const VesselShape& s, std::string_view name) {
+    return name == "diameter" ? s.diameter_m
+           : name == "length" ? s.length_m
+           : name == "width"  ? s.width_m
+                              : s.height_m;
+}
+
+Result<void> check_table(const VesselShape& s) {
+    if (s.levels_m.size() != s.volumes_L.size() || s.levels_m.size() < 2)
+        return failure("a strapping table needs at least two rows, each with a level and a volume.", "table");
+    for (std::size_t i = 0; i < s.levels_m.size(); ++i) {
+        if (!std::isfinite(s.levels_m[i]) || !std::isfinite(s.volumes_L[i]))
+            return failure(fmt::format("row {} of the table is no number.", i + 1), "table");
+        if (i > 0 && s.levels_m[i] <= s.levels_m[i - 1])
+            return failure(
+                fmt::format("row {} of the table goes back: its level is not above the one before.", i + 1),
+                "table", "Sort the rows by level, and take doubled ones out.");
+        if (i > 0 && s.volumes_L[i] < s.volumes_L[i - 1])
+            return failure(fmt::format("row {} of the table goes back: it holds less at a higher level.", i + 1),
+                           "table", "Measure that row again.");
+    }
+    if (s.levels_m.front() != 0)
+        return failure("the table does not begin at level 0.", "table", "Add the row of the empty vessel.");
+    return {};
+}
+
+} // namespace
+
+const std::vector<std::string>& vessel_names() {
+    static const std::vector<std::string> names = [] {
+        std::vector<std::string> out;
+        for (const Kind& kind : kinds())
+            out.push_back(kind.name);
+        return out;
+    }();
+    return names;
+}
+
+bool vessel_kind(std::string_view name, VesselKind& kind) {
+    const auto& names = vessel_names();
+    const auto at = std::find(names.begin(), names.end(), name);
+    if (at == names.end()) return false;
+    kind = static_cast<VesselKind>(at - names.begin());
+    return true;
+}
+
+const std::string& vessel_name(VesselKind kind) {
+    return kinds()[static_cast<std::size_t>(kind)].name;
+}
+
+std::vector<std::string> vessel_sizes(VesselKind kind) {
+    return kinds()[static_cast<std::size_t>(kind)].sizes;
+}
+
+Result<void> check_vessel(const VesselShape& s) {
+    if (s.kind == VesselKind::strapping) return check_table(s);
+    for (const std::string& size : vessel_sizes(s.kind)) {
+        const double value = size_of(s, size);
+        if (!std::isfinite(value) || value <= 0)
+            return failure(fmt::format("a {} needs a {} above zero.", vessel_name(s.kind), size), size);
+    }
+    if (s.kind == VesselKind::rounded_box && s.diameter_m > std::min(s.length_m, s.width_m))
+        return failure("the rounded edges are wider than the box.", "diameter");
+    return {};
+}
+
+double vessel_height(const VesselShape& s) {
+    switch (s.kind) {
+    case VesselKind::lying_cylinder:
+    case VesselKind::dished_cylinder:
+    case VesselKind::sphere: return s.diameter_m;
+    case VesselKind::strapping: return s.levels_m.empty() ? nan : s.levels_m.back();
+    default: return s.height_m;
+    }
+}
+
+double vessel_volume(const VesselShape& s, double h) {
+    if (!(h >= 0) || h > vessel_height(s)) return nan;
+    const double r = s.diameter_m / 2;
+    switch (s.kind) {
+    case VesselKind::box: return litres * s.length_m * s.width_m * h;
+    case VesselKind::upright_cylinder: return litres * pi * r * r * h;
+    case VesselKind::lying_cylinder: return litres * s.length_m * segment_area(r, h);
+    case VesselKind::dished_cylinder: // the two ends together are an ellipsoid r × r × r/2 along the axis
+        return litres * (s.length_m * segment_area(r, h) + 0.5 * pi * h * h * (3 * r - h) / 3);
+    case VesselKind::cone: return litres * frustum_volume(0, s.diameter_m * h / s.height_m, h);
+    case VesselKind::frustum:
+        return litres * frustum_volume(s.diameter_m, s.diameter_m + (s.width_m - s.diameter_m) * h / s.height_m, h);
+    case VesselKind::sphere: return litres * pi * h * h * (3 * r - h) / 3;
+    case VesselKind::lying_oval: // a circle of the height, stretched sideways
+        return litres * s.length_m * segment_area(s.height_m / 2, h) * s.width_m / s.height_m;
+    case VesselKind::rounded_box: return litres * (s.length_m * s.width_m - (4 - pi) * r * r) * h;
+    case VesselKind::strapping: return strapping_volume(s, h);
+    }
+    return nan;
+}
+
+double vessel_level(const VesselShape& s, double volume) {
+    double low = 0;
+    double high = vessel_height(s);
+    if (!(volume >= vessel_volume(s, 0)) || volume > vessel_volume(s, high) * (1 + 1e-12)) return nan;
+    for (int i = 0; i < 200 && high - low > 1e-14 * (1 + high); ++i) {
+        const double middle = (low + high) / 2;
+        (vessel_volume(s, middle) < volume ? low : high) = middle;
+    }
+    return (low + high) / 2;
+}
+
+double vessel_litres_per_mm(const VesselShape& s, double level) {
+    const double height = vessel_height(s);
+    if (!(level >= 0) || level > height) return nan;
+    const double step = std::min(1e-5, height / 10);
+    const double from = std::max(0.0, level - step), to = std::min(height, level + step);
+    return (vessel_volume(s, to) - vessel_volume(s, from)) / (to - from) / 1000;
+}
+
+} // namespace cognitum::physics

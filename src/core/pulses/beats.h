@@ -1,0 +1,31 @@
+// A pulse wave to beats, with how far they can be trusted. A pulse reading is no diagnosis.
+#pragma once
+
+#include <cstddef>
+#include <span>
+#include <string>
+#include <vector>
+
+namespace cognitum {
+
+enum class PulseQuality { good, fair, bad };
+const char* pulse_quality_name(PulseQuality quality);
+
+struct Beats {
+    std::vector<double> times;     ///< of the wave's tops, s
+    std::vector<double> intervals; ///< accepted ones, s
+    double bpm = 0;                ///< from their median; NaN when there is no pulse to trust
+    PulseQuality quality = PulseQuality::bad;
+    std::size_t rejected = 0; ///< intervals more than 25 % off the running median
+    std::string why;          ///< what is wrong with the wave; empty: nothing
+};
+
+/// Band-pass 0.5…8 Hz (Butterworth of second order, forwards and backwards), tops above half the usual height
+/// behind a rise above half the usual steepness, 250 ms apart, intervals within 25 % of the median of the last
+/// eight. Even samples at 20…2 000 a second, finite; shorter than three seconds or flat: no beats.
+Beats find_beats(std::span<const double> wave, double rate_hz);
+
+/// The school of hobby code: a beat at each rise through a fixed threshold. Times in s.
+std::vector<double> threshold_beats(std::span<const double> wave, double rate_hz, double threshold);
+
+} // namespace cognitum

@@ -1,0 +1,38 @@
+// Tips of a bucket to rain: millimetres, hours, days, intensity. Totals come from the tips' own times, never from a
+// running text total.
+#pragma once
+
+#include "core/base/time.h"
+
+#include <span>
+#include <vector>
+
+namespace cognitum {
+
+/// mm of rain in one tip: its volume over the funnel's area (1 mm is 1 L/m²). Both above zero, else NaN.
+double millimetres_per_tip(double tip_volume_mL, double funnel_area_cm2);
+
+struct RainAmount {
+    TimeUs start = 0; ///< of the hour or the day
+    double mm = 0;
+};
+
+struct RainTotals {
+    double total_mm = 0;
+    std::vector<RainAmount> hours; ///< whole hours with rain, in order
+    std::vector<RainAmount> days;  ///< days with rain, from their boundary on
+    double max_intensity_mm_h = 0; ///< over the time between tips, and over five minutes at least
+    std::size_t tips = 0;          ///< that counted
+    std::size_t rejected = 0;      ///< bounces: within `bounce_s` of the tip before
+};
+
+struct RainOptions {
+    double bounce_s = 0.1;
+    TimeUs day_start = 0; ///< after midnight, of the zone
+    TimeUs zone = 0;      ///< what local time is ahead of UTC
+};
+
+/// One pass over tip times that grow; a time that goes back is taken as a bounce.
+RainTotals rain_totals(std::span<const TimeUs> tips, double mm_per_tip, const RainOptions& options = {});
+
+} // namespace cognitum

@@ -1,0 +1,175 @@
+// Tips to rain and waves to beats: by hand, against a slow plain count, and on the simulated heart whose rate is
+// known.
+#include "core/pulses/beats.h"
+#include "core/pulses/rain.h"
+#include "core/simulate/world.h"
+#include "support/support.h"
+
+#include <map>
+#include <random>
+
+using namespace cognitum;
+
+namespace {
+
+constexpr TimeUs start = 1795617060LL * second_us; // 2026-11-25T14:31:00Z
+constexpr double rate = 50;
+
+std::vector<double> pulse(double seconds_long, double noise, std::uint64_t seed = 20261) {
+    std::mt19937_64 random(seed);
+    std::normal_distribution<double> normal(0, noise);
+    std::vector<double> out;
+    for (int i = 0; i < seconds_long * rate; ++i)
+        out.push_back(505 + 150 * simulate::pulse_wave(seed, start + from_seconds(i / rate)) +
+                      (noise > 0 ? normal(random) : 0));
+    return out;
+}
+
+double true_rate(double seconds_long, std::uint64_t seed = 20261) {
+    double sum = 0;
+    int n = 0;
+    for (double t = 0; t < seconds_long; t += 0.5, ++n)
+        sum += simulate::heart_rate(seed, start + from_seconds(t));
+    return sum / n;
+}
+
+} // namespace
+
+class TestPulses : public QObject {
+    Q_OBJECT
+
+  private slots:
+    void aTipIsItsVolumeOverTheFunnel() {
+        CLOSE(millimetres_per_tip(5, 250), 0.2, 1e-12); // 5 mL over 250 cm²
+        QVERIFY(std::isnan(millimetres_per_tip(0, 250)) && std::isnan(millimetres_per_tip(5, -1)));
+    }
+    void rainByHand() {
+        const auto at = [](const char* time) { return *parse_time(time); };
+        const std::vector<TimeUs> tips = {at("2026-06-01T08:59:00Z"), at("2026-06-01T08:59:00.050Z"), // bounce
+                                          at("2026-06-01T09:01:00Z"), at("2026-06-01T09:11:00Z"),
+                                          at("2026-06-01T23:59:59Z"), at("2026-06-02T00:00:01Z")};
+        const RainTotals r = rain_totals(tips, 0.2);
+        QCOMPARE(r.rejected, std::size_t(1));
+        CLOSE(r.total_mm, 1.0, 1e-12);
+        QCOMPARE(r.hours.size(), std::size_t(4));
+        CLOSE(r.hours[1].mm, 0.4, 1e-12);
+        QCOMPARE(iso_time(r.hours[1].start), std::string("2026-06-01T09:00:00.000Z"));
+        QCOMPARE(r.days.size(), std::size_t(2));
+        CLOSE(r.days[0].mm, 0.8, 1e-12);
+        // One tip over the two minutes, taken as five; two over twelve minutes are less.
+        CLOSE(r.max_intensity_mm_h, 2.4, 1e-9);
+        const RainTotals nine = rain_totals(tips, 0.2, {0.1, 9 * hour_us, 0});
+        QCOMPARE(nine.days.size(), std::size_t(2));
+        CLOSE(nine.days[0].mm, 0.2, 1e-12);
+        QCOMPARE(iso_time(nine.days[0].start), std::string("2026-05-31T09:00:00.000Z"));
+        const RainTotals east = rain_totals(tips, 0.2, {0.1, 0, 2 * hour_us}); // midnight is 22:00 UTC
+        QCOMPARE(iso_time(east.days[1].start), std::string("2026-06-01T22:00:00.000Z"));
+        CLOSE(east.days[1].mm, 0.4, 1e-12);
+        QCOMPARE(rain_totals({}, 0.2).total_mm, 0.0);
+        // A cloudburst: twenty tips, ten seconds apart, are 190 s and 19 tips: over five minutes.
+        std::vector<TimeUs> burst;
+        for (int i = 0; i < 20; ++i)
+            burst.push_back(start + i * 10 * second_us);
+        CLOSE(rain_totals(burst, 0.2).max_intensity_mm_h, 19 * 0.2 * 12, 1e-9);
+    }
+    /// Beside a plain count in a map, over storms with bounces.
+    void rainAgainstAPlainCount() {
+        std::mt19937_64 random(3);
+        for (int round = 0; round < 20; ++round) {
+            std::vector<TimeUs> tips;
+            TimeUs t = start;
+            for (int i = 0; i < 2000; ++i)
+                tips.push_back(t += random() % 7 == 0 ? 20'000
+                                    : random() % 50 == 0
+                                        ? static_cast<TimeUs>(random() % (30 * hour_us))
+                                        : static_cast<TimeUs>(random() % (3 * minute_us)) + 100'000);
+            const RainOptions options{0.1, static_cast<TimeUs>(random() % 24) * hour_us,
+                                      static_cast<TimeUs>(random() % 24) * hour_us - 12 * hour_us};
+            std::map<TimeUs, int> hours, days;
+            TimeUs before = 0;
+            std::size_t counted = 0;
+            for (const TimeUs tip : tips) {
+                if (before != 0 && tip - before < 100'000) continue;
+                before = tip;
+                ++counted;
+                ++hours[tip / hour_us];
+                ++days[(tip + options.zone - options.day_start) / day_us];
+            }
+            const RainTotals r = rain_totals(tips, 0.25, options);
+            QCOMPARE(r.tips, counted);
+            QCOMPARE(r.rejected + r.tips, tips.size());
+            QCOMPARE(r.hours.size(), hours.size());
+            QCOMPARE(r.days.size(), days.size());
+            std::size_t i = 0;
+            for (const auto& [hour, n] : hours) {
+                CLOSE(r.hours[i].mm, 0.25 * n, 1e-9);
+                QCOMPARE(r.hours[i++].start, hour * hour_us);
+            }
+            i = 0;
+            for (const auto& [day, n] : days) {
+                CLOSE(r.days[i].mm, 0.25 * n, 1e-9);
+                QCOMPARE(r.days[i++].start, day * day_us - options.zone + options.day_start);
+            }
+        }
+    }
+
+    void aHeartIsCounted_data() {
+        QTest::addColumn<double>("noise");
+        QTest::addColumn<int>("seed");
+        for (const double noise : {0.0, 5.0, 20.0})
+            for (const int seed : {1, 7, 20261})
+                QTest::addRow("noise %g, heart %d", noise, seed) << noise << seed;
+    }
+    void aHeartIsCounted() {
+        QFETCH(double, noise);
+        QFETCH(int, seed);
+        const auto s = static_cast<std::uint64_t>(seed);
+        const Beats b = find_beats(pulse(60, noise, s), rate);
+        QVERIFY2(b.quality != PulseQuality::bad, b.why.c_str());
+        CLOSE(b.bpm, true_rate(60, s), 2.5);
+        CLOSE(static_cast<double>(b.times.size()), true_rate(60, s), 3); // and each of them, once
+    }
+    /// Made-up waves of a known rate: a second wave after each beat is not counted.
+    void theSecondWaveIsNoBeat() {
+        for (const double bpm : {45.0, 72.0, 120.0, 180.0}) {
+            std::vector<double> wave;
+            for (int i = 0; i < 40 * 100; ++i) {
+                const double t = std::fmod(i / 100.0 * bpm / 60, 1.0) * 60 / bpm;
+                wave.push_back(300 + 100 * std::exp(-std::pow((t - 0.12) / 0.05, 2)) +
+                               38 * std::exp(-std::pow((t - 0.12 - 0.35 * 60 / bpm) / 0.05, 2)));
+            }
+            const Beats b = find_beats(wave, 100);
+            QVERIFY2(b.quality != PulseQuality::bad, b.why.c_str());
+            CLOSE(b.bpm, bpm, 0.02 * bpm);
+        }
+    }
+    void whatIsNoPulseGivesNoNumber() {
+        std::mt19937_64 random(9);
+        std::normal_distribution<double> normal(0, 30);
+        std::vector<double> noise, flat(3000, 512.0), cut;
+        for (int i = 0; i < 3000; ++i)
+            noise.push_back(512 + normal(random));
+        for (const double x : pulse(60, 1))
+            cut.push_back(std::min(x, 520.0)); // pressed too hard
+        for (const auto* wave : {&noise, &flat, &cut}) {
+            const Beats b = find_beats(*wave, rate);
+            QVERIFY2(std::isnan(b.bpm) && b.quality == PulseQuality::bad, std::to_string(b.bpm).c_str());
+            QVERIFY(!b.why.empty());
+        }
+        QVERIFY(std::isnan(find_beats(std::vector<double>(10, 1.0), rate).bpm));
+        QVERIFY(std::isnan(find_beats(pulse(10, 1), 5).bpm));
+    }
+    /// The fixed threshold counts as well, as long as nobody presses harder.
+    void theFixedThresholdIsFragile() {
+        std::vector<double> wave = pulse(60, 0);
+        const double n = static_cast<double>(threshold_beats(wave, rate, 560).size());
+        CLOSE(n, true_rate(60), 3);
+        for (double& x : wave)
+            x -= 120;
+        QVERIFY(threshold_beats(wave, rate, 560).empty());
+        CLOSE(find_beats(wave, rate).bpm, true_rate(60), 2.5);
+    }
+};
+
+QTEST_APPLESS_MAIN(TestPulses)
+#include "tst_pulses.moc"

@@ -1,0 +1,143 @@
+// Vessels: closed forms by hand, a slow sum of slices beside each, monotone, back and forth, and tables that go
+// back.
+#include "core/physics/vessel.h"
+#include "support/support.h"
+
+#include <numbers>
+#include <random>
+
+using namespace cognitum;
+using namespace cognitum::physics;
+
+namespace {
+
+VesselShape shape_of(VesselKind kind) {
+    VesselShape s{kind, 1.2, 2.5, 0.9, 1.4, {}, {}};
+    if (kind == VesselKind::rounded_box) s.diameter_m = 0.4;
+    if (kind == VesselKind::strapping) {
+        s.levels_m = {0, 0.1, 0.3, 0.6, 1.0};
+        s.volumes_L = {0, 12, 70, 75, 300};
+    }
+    return s;
+}
+
+/// Width of the section at a height, by geometry; the slow model sums it up.
+double section_area(const VesselShape& s, double h) {
+    using std::numbers::pi;
+    const double r = s.diameter_m / 2;
+    const auto chord = [](double radius, double height) {
+        return 2 * std::sqrt(std::max(0.0, radius * radius - (radius - height) * (radius - height)));
+    };
+    switch (s.kind) {
+    case VesselKind::box: return s.length_m * s.width_m;
+    case VesselKind::upright_cylinder: return pi * r * r;
+    case VesselKind::lying_cylinder: return s.length_m * chord(r, h);
+    case VesselKind::dished_cylinder: return s.length_m * chord(r, h) + pi * chord(r, h) * chord(r, h) / 8;
+    case VesselKind::cone: return pi * r * r * h * h / (s.height_m * s.height_m);
+    case VesselKind::frustum: {
+        const double d = s.diameter_m + (s.width_m - s.diameter_m) * h / s.height_m;
+        return pi * d * d / 4;
+    }
+    case VesselKind::sphere: return pi * chord(r, h) * chord(r, h) / 4;
+    case VesselKind::lying_oval: return s.length_m * chord(s.height_m / 2, h) * s.width_m / s.height_m;
+    case VesselKind::rounded_box: return s.length_m * s.width_m - (4 - pi) * r * r;
+    case VesselKind::strapping: return 0;
+    }
+    return 0;
+}
+
+} // namespace
+
+class TestVessel : public QObject {
+    Q_OBJECT
+
+  private slots:
+    void byHand() {
+        using std::numbers::pi;
+        VesselShape lying{VesselKind::lying_cylinder, 1.0, 2.0, 0, 0, {}, {}};
+        CLOSE(vessel_volume(lying, 0.5), 1000 * pi * 0.25, 1e-9); // half of π r² l
+        CLOSE(vessel_volume(lying, 1.0), 2000 * pi * 0.25, 1e-9);
+        CLOSE(vessel_litres_per_mm(lying, 0.5), 2.0, 1e-6); // as wide as its diameter there
+        VesselShape box{VesselKind::box, 0, 2, 0.5, 1, {}, {}};
+        CLOSE(vessel_volume(box, 0.4), 400, 1e-9);
+        CLOSE(vessel_litres_per_mm(box, 0.4), 1.0, 1e-9);
+        VesselShape cone{VesselKind::cone, 1, 0, 0, 1, {}, {}};
+        CLOSE(vessel_volume(cone, 1), 1000 * pi / 12, 1e-9);
+        CLOSE(vessel_volume(cone, 0.5), 1000 * pi / 96, 1e-9);
+        VesselShape sphere{VesselKind::sphere, 2, 0, 0, 0, {}, {}};
+        CLOSE(vessel_volume(sphere, 2), 4000 * pi / 3, 1e-9);
+        VesselShape dished = lying;
+        dished.kind = VesselKind::dished_cylinder; // each end a half ellipsoid of depth r/2
+        CLOSE(vessel_volume(dished, 1.0) - vessel_volume(lying, 1.0), 1000 * 4 * pi / 3 * 0.5 * 0.5 * 0.25, 1e-9);
+    }
+
+    void everyShape_data() {
+        QTest::addColumn<int>("kind");
+        for (std::size_t i = 0; i < vessel_names().size(); ++i)
+            QTest::addRow("%s", vessel_names()[i].c_str()) << static_cast<int>(i);
+    }
+    void everyShape() {
+        QFETCH(int, kind);
+        const VesselShape s = shape_of(static_cast<VesselKind>(kind));
+        QVERIFY(check_vessel(s));
+        const double height = vessel_height(s);
+        CLOSE(vessel_volume(s, 0), 0, 1e-9);
+        double sum = 0, before = 0;
+        constexpr int slices = 20000;
+        for (int i = 1; i <= slices; ++i) {
+            const double h = height * i / slices;
+            sum += 1000 * section_area(s, height * (i - 0.5) / slices) * height / slices;
+            const double v = vessel_volume(s, std::min(h, height));
+            QVERIFY2(v >= before - 1e-9, qPrintable(QString::number(h))); // never less at a higher level
+            before = v;
+            if (s.kind != VesselKind::strapping && i % 2000 == 0) CLOSE(v, sum, 1e-4 * vessel_volume(s, height));
+        }
+        std::mt19937_64 random(static_cast<std::uint64_t>(kind) + 1);
+        for (int i = 0; i < 300; ++i) {
+            const double level = height * std::uniform_real_distribution<double>(0.001, 1)(random);
+            const double volume = vessel_volume(s, level);
+            if (vessel_litres_per_mm(s, level) < 1e-3) continue; // flat: many levels hold the same
+            CLOSE(vessel_level(s, volume), level, 1e-7);
+        }
+        QVERIFY(std::isnan(vessel_volume(s, -0.001)) && std::isnan(vessel_volume(s, height * 1.001)));
+        QVERIFY(std::isnan(vessel_level(s, -1)) && std::isnan(vessel_level(s, vessel_volume(s, height) + 1)));
+    }
+
+    void aTableIsMetAndNeverOvershot() {
+        const VesselShape s = shape_of(VesselKind::strapping);
+        for (std::size_t i = 0; i < s.levels_m.size(); ++i)
+            CLOSE(vessel_volume(s, s.levels_m[i]), s.volumes_L[i], 1e-9);
+        for (std::size_t i = 0; i + 1 < s.levels_m.size(); ++i)
+            for (int k = 1; k < 50; ++k) {
+                const double v = vessel_volume(s, s.levels_m[i] + (s.levels_m[i + 1] - s.levels_m[i]) * k / 50);
+                QVERIFY(v >= s.volumes_L[i] - 1e-9 && v <= s.volumes_L[i + 1] + 1e-9);
+            }
+        // A straight table stays straight.
+        VesselShape straight = s;
+        straight.volumes_L = {0, 20, 60, 120, 200};
+        CLOSE(vessel_volume(straight, 0.47), 94, 1e-9);
+    }
+
+    void whatIsNoVesselIsSaid() {
+        const auto says = [](VesselShape s) {
+            return check_vessel(s) ? std::string() : check_vessel(s).error().text();
+        };
+        VesselShape s = shape_of(VesselKind::box);
+        s.width_m = -1;
+        QVERIFY2(says(s).find("width") != std::string::npos, says(s).c_str());
+        s = shape_of(VesselKind::rounded_box);
+        s.diameter_m = 2;
+        QVERIFY2(says(s).find("wider") != std::string::npos, says(s).c_str());
+        s = shape_of(VesselKind::strapping);
+        std::swap(s.levels_m[1], s.levels_m[2]);
+        QVERIFY2(says(s).find("row 3") != std::string::npos, says(s).c_str());
+        s = shape_of(VesselKind::strapping);
+        s.volumes_L[3] = 60;
+        QVERIFY2(says(s).find("holds less") != std::string::npos, says(s).c_str());
+        s.levels_m.clear();
+        QVERIFY2(says(s).find("two rows") != std::string::npos, says(s).c_str());
+    }
+};
+
+QTEST_APPLESS_MAIN(TestVessel)
+#include "tst_vessel.moc"
