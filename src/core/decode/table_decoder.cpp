@@ -74,9 +74,10 @@ bool read_usual_line(const char* p, const char* end, char separator, std::size_t
     }
 }
 
-/// Usual lines, one after the other, each with its end; nothing looks for the end first. Stops before the first that is
-/// any other, or that is not whole. `line` counts on.
-const char* read_usual_lines(const char* p, const char* end, char separator, RecordBatch& out, std::uint64_t& line) {
+/// Usual lines, one after the other, each with its end; nothing looks for the end first. Stops before the first
+/// that is any other, or that is not whole. `line` counts on.
+const char* read_usual_lines(const char* p, const char* end, char separator, RecordBatch& out,
+                             std::uint64_t& line) {
     constexpr std::size_t rows_ahead = 256;
     const std::size_t columns = out.columns;
     std::size_t used = out.values.size();
@@ -88,8 +89,7 @@ const char* read_usual_lines(const char* p, const char* end, char separator, Rec
         while (read_number(q, end, values[i]) && ++i < columns && q != end && *q == separator)
             ++q;
         if (i == columns && q != end && *q == '\r') ++q;
-        if (i != columns || q == end || *q != '\n' ||
-            static_cast<std::size_t>(q - p) > TableDecoder::longest_line)
+        if (i != columns || q == end || *q != '\n' || static_cast<std::size_t>(q - p) > TableDecoder::longest_line)
             break;
         used += columns;
         out.lines.push_back(static_cast<std::uint32_t>(line + 1));
