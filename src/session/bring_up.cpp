@@ -53,8 +53,6 @@ SymptomFacts seen_facts(const Session& session, const Reading& reading, const Li
     if (const LiveBoard* board = board_of(reading, live)) {
         seen.open = board->state == LinkState::open;
         seen.refused = board->state == LinkState::lost && board->lines == 0;
-        seen.lines = board->lines;
-        seen.has_fields = !board->fields.empty();
         const std::string field = reading.field();
         seen.brings_reading = std::any_of(board->fields.begin(), board->fields.end(),
                                           [&](const Field& f) { return f.name == field; });

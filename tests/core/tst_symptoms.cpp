@@ -186,8 +186,7 @@ class TestSymptoms : public QObject {
         QCOMPARE(s->id, symptom_id.toStdString());
         SeenByBench seen;
         seen.open = true;
-        seen.lines = heard.stream().facts().lines;
-        seen.has_fields = seen.brings_reading = true;
+        seen.brings_reading = true;
         const auto samples = heard.heard();
         seen.samples = samples;
         seen.verdicts = verdicts;

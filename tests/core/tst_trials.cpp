@@ -238,6 +238,26 @@ class TestTrials : public QObject {
         QCOMPARE(judged(4, 109), TrialPhase::failed);
     }
 
+    /// A measured pour is what came since the start, not the bucket's total; and it counts once nothing tips any
+    /// more.
+    void aPourIsCountedFromItsStart() {
+        HeardBoard rain("gauge", "rain");
+        TrialAbout about = trial_about(rain.placed()); // 0.2 mm a tip, 0.5 mm asked for
+        const auto judged = [&](double poured_mm, double now) {
+            std::vector<RawSample> samples;
+            for (int i = 0; i < 1000; ++i)
+                samples.push_back({i * second_us, 400.0 + std::clamp((i - 100) / 5, 0, 50)}); // 50 tips: 10 mm
+            std::erase_if(samples, [&](const RawSample& s) { return s.time > from_seconds(now); });
+            const Trial trial{&stimulus("measured-pour"), 99 * second_us, {}, poured_mm, 0.1};
+            return judge_trial(trial, about, samples, {}, from_seconds(now)).phase;
+        };
+        QCOMPARE(judged(10, 400), TrialPhase::passed);
+        QCOMPARE(judged(10, 360), TrialPhase::acting); // ten seconds after the last tip
+        QCOMPARE(judged(5, 226), TrialPhase::acting);  // passing by is not agreeing
+        QCOMPARE(judged(12, 999), TrialPhase::failed);
+        QCOMPARE(judged(90, 999), TrialPhase::failed); // the total since the board's start
+    }
+
     void linesAreCountedFromTheStart() {
         const TrialAbout about = about_10_bits();
         const Trial trial{&stimulus("every-line"), 0, {100, 3}};

@@ -13,12 +13,8 @@ using test::Run;
 class TestCliPhysics : public QObject {
     Q_OBJECT
 
-    QTemporaryDir m_folder;
-    QString write(const char* name, const QByteArray& text) {
-        QFile file(m_folder.filePath(QLatin1String(name)));
-        if (file.open(QIODevice::WriteOnly)) file.write(text);
-        return file.fileName();
-    }
+    test::Scratch m_scratch;
+    QString write(const char* name, const QByteArray& text) { return m_scratch.write(name, text); }
 
   private slots:
     /// One call of each name in the contract, with a published value.

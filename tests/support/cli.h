@@ -3,7 +3,9 @@
 
 #include "core/base/json_reader.h"
 
+#include <QFile>
 #include <QProcess>
+#include <QTemporaryDir>
 
 namespace cognitum::test {
 
@@ -21,5 +23,18 @@ inline Run cli(const QStringList& arguments, const QByteArray& input = {}) {
     process.waitForFinished(60000);
     return {process.exitCode(), process.readAllStandardOutput(), process.readAllStandardError()};
 }
+
+/// Files for a program to read.
+class Scratch {
+  public:
+    QString write(const char* name, const QByteArray& text) {
+        QFile file(m_folder.filePath(QLatin1String(name)));
+        if (file.open(QIODevice::WriteOnly)) file.write(text);
+        return file.fileName();
+    }
+
+  private:
+    QTemporaryDir m_folder;
+};
 
 } // namespace cognitum::test

@@ -8,11 +8,9 @@
 namespace cognitum {
 
 struct SeenByBench {
-    bool open = false;    ///< the link is open
-    bool refused = false; ///< it was tried and did not open
-    std::uint64_t lines = 0;
-    bool has_fields = false;     ///< any field was found in the lines
-    bool brings_reading = false; ///< and one of them is the reading's
+    bool open = false;           ///< the link is open
+    bool refused = false;        ///< it was tried and did not open
+    bool brings_reading = false; ///< a field of the lines is the reading's
     std::span<const RawSample> samples;
     std::span<const HealthVerdict> verdicts;
     StreamFacts stream;

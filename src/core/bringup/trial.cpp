@@ -52,7 +52,11 @@ std::string Judge::amount(double raw) const {
     const SignalAbout& a = m_about.signal;
     const bool codes = a.kind == SignalKind::codes || a.kind == SignalKind::wave;
     const double noise = std::max(m_parted.noise, a.resolution);
-    const int decimals = codes ? (std::abs(raw) < 10 ? 1 : 0) : noise > 0 ? decimals_for(2 * noise) : 2;
+    const int decimals = codes                           ? (std::abs(raw) < 10 ? 1 : 0)
+                         : a.kind == SignalKind::counter ? 0
+                         : a.kind == SignalKind::contact ? 1
+                         : noise > 0                     ? decimals_for(2 * noise)
+                                                         : 2;
     std::string out = format_fixed(raw, std::min(decimals, 4));
     if (codes) return out + " counts";
     if (const std::string symbol = a.unit.empty() ? std::string() : unit_symbol(a.unit); !symbol.empty())
@@ -90,7 +94,12 @@ double Judge::recent() const {
 /// steps of the converter.
 double Judge::size() const {
     const double asked = s.least > 0 ? std::abs(raw_step(s.least)) : 0;
-    return std::max({std::isfinite(asked) ? asked : 0, 5 * m_parted.noise, 2 * m_about.signal.resolution, 1e-12});
+    // Events are whole: one of a counter, more than half a step of a contact.
+    const SignalKind kind = m_about.signal.kind;
+    const double step = kind == SignalKind::counter   ? 1
+                        : kind == SignalKind::contact ? 0.5
+                                                      : 2 * m_about.signal.resolution;
+    return std::max({std::isfinite(asked) ? asked : 0, 5 * m_parted.noise, step, 1e-12});
 }
 
 std::string Judge::seen_move() const {

@@ -11,7 +11,8 @@ namespace cognitum {
 
 namespace {
 constexpr double nan = std::numeric_limits<double>::quiet_NaN();
-}
+constexpr double counter_quiet_s = 30; ///< without an event: a pour is over
+} // namespace
 
 void Judge::move(int direction) {
     const double mark = size();
@@ -157,10 +158,20 @@ void Judge::agree() {
     }
     v.must = fmt::format("It agrees with {} to {} within {}.", format_value(m_trial.read_off, mark, unit),
                          format_value(mark, mark / 5, unit), format_measure(m_limit, "s"));
+    const auto converted = [&](double raw) { return path ? forward(m_about.path, raw).number : raw; };
+    // A counter goes on from where it was: what counts is how far it went since the start, once it stands still.
+    const bool counter = m_about.signal.kind == SignalKind::counter;
+    const double from = !counter                      ? 0
+                        : !m_parted.before.empty()    ? converted(m_parted.before.back())
+                        : m_parted.after_good.empty() ? 0
+                                                      : converted(m_parted.after_good.front());
     std::vector<double> values;
-    for (const double raw : m_parted.after_good) {
-        const double value = path ? forward(m_about.path, raw).number : raw;
-        if (std::isfinite(value)) values.push_back(value);
+    TimeUs changed = m_trial.started;
+    for (const RawSample& x : m_parted.after) {
+        const double value = std::isfinite(x.code) ? converted(x.code) - from : nan;
+        if (!std::isfinite(value)) continue;
+        if (counter && !values.empty() && value != values.back()) changed = x.time;
+        values.push_back(value);
     }
     // The last three: those before were taken while the person was still at it.
     if (values.size() > 3) values.erase(values.begin(), values.end() - 3);
@@ -172,6 +183,7 @@ void Judge::agree() {
     const double mean = m.mean;
     v.seen = fmt::format("{}: off by {}", format_value(mean, mark / 2, unit),
                          format_value(mean - m_trial.read_off, mark / 2, unit));
+    if (counter && (mean <= 0 || seconds(m_now - changed) < counter_quiet_s)) return; // it may still be pouring
     if (m.low >= m_trial.read_off - mark && m.high <= m_trial.read_off + mark) end(true);
 }
 
