@@ -52,9 +52,16 @@ BoardsPage::BoardsPage(Context& context) : Page(context, tr("Boards, and who sit
     auto* assign = make_button(tr("Choose all pins anew"), QStringLiteral("assignAnew"));
     assign->setToolTip(tr("Pins that you chose yourself stay"));
     auto* copy = make_button(tr("Copy for a second place…"), QStringLiteral("copyBuild"));
-    tabs->addWidget(assign);
-    tabs->addWidget(copy);
-    content->addLayout(tabs);
+    auto* actions = new QHBoxLayout;
+    actions->setSpacing(theme().px(6));
+    actions->addWidget(assign);
+    actions->addWidget(copy);
+    actions->addStretch(1);
+    m_bar = new QHBoxLayout;
+    m_bar->setSpacing(theme().px(6));
+    m_bar->addLayout(tabs, 1);
+    m_bar->addLayout(actions);
+    content->addLayout(m_bar);
     buildPins();
     content->addWidget(m_pins_tab, 1);
     m_modules = new ModulesView(context);
@@ -92,9 +99,13 @@ void BoardsPage::buildBar() {
     m_card->setObjectName(QStringLiteral("boardCard"));
     m_card->setAccessibleName(tr("Kind of board to add"));
     m_card->setMaximumWidth(theme().px(380));
+    m_card->setSizeAdjustPolicy(
+        QComboBox::AdjustToMinimumContentsLengthWithIcon); // it may be cut in a small window
+    m_card->setMinimumContentsLength(16);
+    m_card->setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Fixed);
     for (const BoardCard& card : context().session().catalog().boards)
         m_card->addItem(from_std(card.name), from_std(card.id));
-    bar->addWidget(m_card);
+    bar->addWidget(m_card, 4);
     auto* add = make_button(tr("Add it"), QStringLiteral("addBoard"));
     bar->addWidget(add);
     body()->addLayout(bar);
@@ -142,6 +153,12 @@ void BoardsPage::buildPins() {
     scroll->setMinimumWidth(theme().px(370));
     scroll->setMaximumWidth(theme().px(440));
     columns->addWidget(scroll);
+}
+
+void BoardsPage::resizeEvent(QResizeEvent* event) {
+    Page::resizeEvent(event);
+    // Five tabs and two actions take 1 010 design pixels.
+    m_bar->setDirection(width() < theme().px(1030) ? QBoxLayout::TopToBottom : QBoxLayout::LeftToRight);
 }
 
 std::string BoardsPage::chosen() const {

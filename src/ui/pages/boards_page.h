@@ -29,6 +29,7 @@ class BoardsPage : public Page {
   protected:
     void refresh() override;
     void readingChanged() override { m_key.clear(); }
+    void resizeEvent(QResizeEvent* event) override;
 
   private:
     void buildBar();
@@ -45,6 +46,7 @@ class BoardsPage : public Page {
     QComboBox *m_board, *m_card;
     QWidget *m_content, *m_pins_tab;
     std::vector<QPushButton*> m_tabs;
+    QBoxLayout* m_bar; ///< tabs, and beside or below them what can be done
     LinkBox* m_link;
     TextLabel *m_facts, *m_empty;
     BoardSettings* m_settings;

@@ -112,7 +112,10 @@ void BudgetBars::paintEvent(QPaintEvent*) {
         paint_mark(p, m_theme, QPointF(m_theme.px(6), top + m_theme.px(9)), m_theme.px(9), r.mark);
         p.setFont(m_theme.text(12));
         p.setPen(t.ink);
-        p.drawText(QRect(m_theme.px(18), top, width(), m_theme.px(18)), Qt::AlignLeft | Qt::AlignVCenter, r.name);
+        // The numbers are whole; a name that does not fit beside them is cut.
+        const int room = width() - m_theme.px(28) - QFontMetrics(m_theme.mono(12)).horizontalAdvance(r.numbers);
+        p.drawText(QRect(m_theme.px(18), top, room, m_theme.px(18)), Qt::AlignLeft | Qt::AlignVCenter,
+                   p.fontMetrics().elidedText(r.name, Qt::ElideRight, room));
         p.setFont(m_theme.mono(12));
         p.setPen(r.mark == Mark::done ? t.soft : mark_colour(m_theme, r.mark));
         p.drawText(QRect(0, top, width() - 1, m_theme.px(18)), Qt::AlignRight | Qt::AlignVCenter, r.numbers);
