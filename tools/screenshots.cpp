@@ -162,8 +162,10 @@ int main(int argc, char** argv) {
     if (want("start")) stage.shoot(QStringLiteral("start"));
     stage.openDemo();
     // Readings that show a stop best; the others keep the one that is live.
-    const std::map<QString, const char*> of = {{QStringLiteral("sensor"), "tide-pool"},
-                                               {QStringLiteral("wiring"), "tide-pool"}};
+    const std::map<QString, const char*> of = {{QStringLiteral("quantity"), "cistern"},
+                                               {QStringLiteral("sensor"), "tide-pool"},
+                                               {QStringLiteral("wiring"), "tide-pool"},
+                                               {QStringLiteral("convert"), "conductivity"}};
     const char* stops[] = {"quantity", "sensor", "wiring", "raw", "convert", "calibrate", "watch"};
     for (int i = 0; i < 7; ++i) {
         if (!want(stops[i])) continue;
@@ -187,7 +189,7 @@ int main(int argc, char** argv) {
         stage.window().showStop(2);
         stage.shoot(QStringLiteral("wiring-converter"));
     }
-    if (want("wiring-board")) {
+    if (wanted.contains(QStringLiteral("wiring-board"))) {
         stage.window().context().selectReading("cistern");
         stage.window().showStop(2);
         press("loomBoard");
@@ -231,12 +233,50 @@ int main(int argc, char** argv) {
         }
         stage.shoot(QLatin1String(page));
     }
-    if (want("convert-dark") && !theme.isDark()) {
-        theme.setDark(true);
-        stage.window().showStop(4);
-        stage.shoot(QStringLiteral("convert-dark"));
-        theme.setDark(false);
+    if (want("quantity-rain")) {
+        stage.window().context().selectReading("rain");
+        stage.window().showStop(0);
+        stage.shoot(QStringLiteral("quantity-rain"));
     }
+    if (want("convert-flue")) { // a thermocouple whose cold end another reading knows
+        stage.window().context().selectReading("stove-flue");
+        stage.window().showStop(4);
+        stage.shoot(QStringLiteral("convert-flue"));
+    }
+    if (want("convert-formula")) { // in the dark theme: constants, and a step of one's own
+        const bool was_dark = theme.isDark();
+        theme.setDark(true);
+        stage.session().editReading("daylight", QStringLiteral("own step"), [](Reading& r) {
+            const auto text = JsonText::parse("own", R"({"stage":"formula","expression":"a * x ^ b","names":["a","b"],"a":1.09,
+                "tol_a":0.04,"origin_a":"beside a lux meter","b":0.985,"tol_b":0.005,"origin_b":"beside a lux meter","low":0,
+                "high":100000,"input_unit":"lx","unit":"lx"})");
+            r.path.input_unit = "lx";
+            r.path.stages = {*read_stage(JsonReader(*text))};
+        });
+        stage.window().context().selectReading("daylight");
+        stage.window().showStop(4);
+        press("tabConstants");
+        stage.run(12);
+        stage.shoot(QStringLiteral("convert-formula"));
+        stage.session().undoStack()->undo();
+        press("tabSteps");
+        theme.setDark(was_dark);
+    }
+    const struct {
+        const char *view, *reading, *tab;
+    } tabs[] = {{"convert-constants", "tide-pool", "tabConstants"}, {"convert-table", "cistern", "tabMeter"},
+                {"convert-sender", "tide-pool", "tabSender"},       {"convert-rain", "rain", "tabPulses"},
+                {"convert-pulse", "pulse", "tabPulses"},            {"convert-hut", "hut-air", "tabSteps"},
+                {"convert-tide", "tide-pool", "tabSteps"},          {"convert-cistern", "cistern", "tabSteps"}};
+    for (const auto& tab : tabs)
+        if (wanted.contains(QLatin1String(tab.view))) { // when asked for
+            stage.window().context().selectReading(tab.reading);
+            stage.window().showStop(4);
+            press(tab.tab);
+            stage.settle();
+            stage.shoot(QLatin1String(tab.view));
+            press("tabSteps");
+        }
     if (want("raw-test")) { // a stimulus test under way
         stage.window().context().selectReading("rock");
         stage.window().showStop(3);
@@ -252,7 +292,7 @@ int main(int argc, char** argv) {
         stage.run(5);
         press("tabSignal");
     }
-    if (want("raw-sick")) { // hum, looked at fast enough to be told
+    if (wanted.contains(QStringLiteral("raw-sick"))) { // hum, looked at fast enough to be told
         stage.window().context().selectReading("rock");
         stage.window().showStop(3);
         stage.tell("wave off");

@@ -93,7 +93,7 @@ int run_rain(const std::string& path, const std::vector<std::string>& arguments,
     const Arguments& given = *read;
     for (const auto& [key, value] : given)
         if (key != "funnel_diameter" && key != "funnel_area" && key != "tip_volume" && key != "day_start" &&
-            key != "zone")
+            key != "zone" && key != "tips_per_pulse")
             return complain({fmt::format("rain does not know {}=.", key), "rain", ""}, usage);
     if (given.contains("funnel_diameter") == given.contains("funnel_area") || !given.contains("tip_volume"))
         return complain({"rain takes funnel_diameter= or funnel_area=, and tip_volume=.", "rain", ""}, usage);
@@ -105,6 +105,11 @@ int run_rain(const std::string& path, const std::vector<std::string>& arguments,
     const double mm = millimetres_per_tip(*volume, by_area ? *size : std::numbers::pi * *size * *size / 4);
     if (!std::isfinite(mm)) return complain({"a funnel and a tip are larger than nothing.", "rain", ""}, usage);
     RainOptions options;
+    if (given.contains("tips_per_pulse")) {
+        if (given.at("tips_per_pulse") != "1" && given.at("tips_per_pulse") != "2")
+            return complain({"a contact closes for 1 or for 2 tips.", "tips_per_pulse", ""}, usage);
+        options.tips_per_pulse = given.at("tips_per_pulse") == "2" ? 2 : 1;
+    }
     for (const auto& [key, into] : {std::pair{"day_start", &options.day_start}, {"zone", &options.zone}}) {
         if (!given.contains(key)) continue;
         const auto clock = clock_of(given.at(key), key);
@@ -123,8 +128,12 @@ int run_rain(const std::string& path, const std::vector<std::string>& arguments,
     }
     std::sort(tips.begin(), tips.end());
     const RainTotals r = rain_totals(tips, mm, options);
+    Json events = Json::array();
+    for (const RainEvent& e : r.events)
+        events.push_back({{"start", iso_time(e.start)}, {"end", iso_time(e.end)}, {"mm", e.mm}});
     if (json)
         print_json({{"mm_per_tip", mm},
+                    {"events", events},
                     {"total_mm", r.total_mm},
                     {"hours", amounts(r.hours)},
                     {"days", amounts(r.days)},
@@ -141,6 +150,8 @@ int run_rain(const std::string& path, const std::vector<std::string>& arguments,
 int run_beats(const std::string& path, const std::vector<std::string>& arguments, bool json) {
     const auto read = read_arguments(arguments);
     if (!read) return complain(read.error(), usage);
+    for (const auto& [key, text] : *read)
+        if (key != "rate") return complain({fmt::format("beats does not know {}=.", key), "beats", ""}, usage);
     const auto table = read_table(path);
     if (!table) return complain(table.error());
     const Column* values = table->find("value");

@@ -37,6 +37,37 @@ Result<void> read_table(const std::string& path, physics::VesselShape& shape) {
     return {};
 }
 
+/// Fills in the sizes that its kind asks for.
+Result<physics::VesselShape> read_sizes(const Arguments& given, physics::VesselShape shape) {
+    for (const std::string& size : physics::vessel_sizes(shape.kind)) {
+        if (!given.contains(size))
+            return failure(fmt::format("a {} needs {}=.", physics::vessel_name(shape.kind), size), size);
+        COGNITUM_TRY(value, measure_of(given, size, "m"));
+        (size == "diameter" ? shape.diameter_m
+         : size == "length" ? shape.length_m
+         : size == "width"  ? shape.width_m
+                            : shape.height_m) = value;
+    }
+    return shape;
+}
+
+/// "cone:diameter=1m:height=0.4m": one section of a stack.
+Result<physics::VesselShape> read_section(const std::string& text, const std::string& key) {
+    physics::VesselShape out;
+    const auto colon = std::min(text.find(':'), text.size());
+    if (!physics::vessel_kind(text.substr(0, colon), out.kind))
+        return failure(fmt::format("\"{}\" is no shape.", text.substr(0, colon)), key,
+                       "Write a section as cone:diameter=1m:height=0.4m.");
+    std::vector<std::string> parts;
+    for (std::size_t at = colon; at < text.size();) {
+        const std::size_t end = std::min(text.find(':', at + 1), text.size());
+        parts.push_back(text.substr(at + 1, end - at - 1));
+        at = end;
+    }
+    COGNITUM_TRY(given, read_arguments(parts));
+    return read_sizes(given, out);
+}
+
 } // namespace
 
 int run_vessel(const std::string& name, const std::vector<std::string>& arguments, bool json) {
@@ -52,19 +83,24 @@ int run_vessel(const std::string& name, const std::vector<std::string>& argument
     const bool by_level = given.contains("level");
     std::vector<std::string> wanted = vessel_sizes(shape.kind);
     if (shape.kind == VesselKind::strapping) wanted.push_back("table");
+    if (shape.kind == VesselKind::stack)
+        for (int i = 1; i == 1 || given.contains(fmt::format("section{}", i)); ++i)
+            wanted.push_back(fmt::format("section{}", i));
     for (const std::string& size : wanted)
         if (!given.contains(size) || given.size() != wanted.size() + 1 || by_level == given.contains("volume"))
             return complain(
                 {fmt::format("{} takes {}=, and level= or volume=.", name, fmt::join(wanted, "=, ")), "vessel", ""},
                 usage);
-    for (const std::string& size : vessel_sizes(shape.kind)) {
-        const auto value = measure_of(given, size, "m");
-        if (!value) return complain(value.error(), usage);
-        (size == "diameter" ? shape.diameter_m
-         : size == "length" ? shape.length_m
-         : size == "width"  ? shape.width_m
-                            : shape.height_m) = *value;
-    }
+    const auto sized = read_sizes(given, shape);
+    if (!sized) return complain(sized.error(), usage);
+    shape = *sized;
+    if (shape.kind == VesselKind::stack)
+        for (int i = 1; given.contains(fmt::format("section{}", i)); ++i) {
+            const std::string key = fmt::format("section{}", i);
+            const auto section = read_section(given[key], key);
+            if (!section) return complain(section.error(), usage);
+            shape.sections.push_back(*section);
+        }
     if (shape.kind == VesselKind::strapping)
         if (const auto read = read_table(given["table"], shape); !read) return complain(read.error());
     if (const auto sound = check_vessel(shape); !sound) return complain(sound.error());

@@ -49,6 +49,7 @@ void BoardFeed::setRoutes(std::vector<Route> routes) {
                 route.before = known.before;
                 route.total = known.total;
                 route.first_count = known.first_count;
+                if (route.collector && known.collector) route.collector = known.collector;
             }
     m_routes = std::move(routes);
 }
@@ -237,18 +238,30 @@ void BoardFeed::takeRow(const Stream::Row& row, Route& route) {
     const auto raw = records.value(row.row, decoder.field(route.field));
     Sample sample{row.time, nan, nan, Cause::missing};
     if (!raw) {
+        if (route.collector) return; // between its samples come other lines
         // What the board's program never sent is a plan, not a loss; and another kind of line says nothing.
         if (m_seen.count(route.field) && decoder.is_table_row(records, row.row)) m_sink.value(route, sample, {});
         return;
     }
     m_seen.insert(route.field);
     sample.raw = *raw;
-    if (const FailureRule* failed = failed_by(route.failures, *raw, route.before, route.span)) {
+    std::string doubtful;
+    if (route.collector) {
+        const auto collected = route.collector->take(row.time, *raw);
+        if (!collected) return;
+        sample.raw = collected->number;
+        if (!std::isfinite(collected->number)) {
+            sample.cause = Cause::failed;
+            m_sink.value(route, sample, collected->why);
+            return;
+        }
+        doubtful = collected->why;
+    } else if (const FailureRule* failed = failed_by(route.failures, *raw, route.before, route.span)) {
         sample.cause = Cause::failed;
         m_sink.value(route, sample, "The part says: " + failed->means + ".");
         return;
     }
-    double number = *raw;
+    double number = sample.raw;
     if (std::isfinite(number)) {
         route.before = number;
         if (route.counter) { // a counter that starts anew goes on from where it was
@@ -256,10 +269,16 @@ void BoardFeed::takeRow(const Stream::Row& row, Route& route) {
             number = route.first_count + route.total.take(number);
         }
     }
-    const Value value = forward(route.path, number);
+    if (route.follows)
+        if (const PartnersNow& now = m_sink.partners(row.time); now.revision != route.fed_at) {
+            route.fed = route.path;
+            feed(route.fed, now.partners);
+            route.fed_at = now.revision;
+        }
+    const Value value = forward(route.now(), number);
     sample.value = value.number;
     sample.cause = value.cause;
-    m_sink.value(route, sample, {});
+    m_sink.value(route, sample, value.ok() ? doubtful : std::string());
 }
 
 } // namespace cognitum

@@ -5,6 +5,7 @@
 #include "core/bench/bench.h"
 #include "core/decode/failure.h"
 #include "core/decode/stream.h"
+#include "core/pulses/collector.h"
 #include "link/make_link.h"
 #include "session/line_store.h"
 #include "session/live.h"
@@ -31,6 +32,18 @@ struct Route {
     double before = std::numeric_limits<double>::quiet_NaN(); ///< last good raw number
     CounterTotal total = {};
     double first_count = std::numeric_limits<double>::quiet_NaN();
+    std::optional<Collector> collector = {}; ///< many numbers become one first
+    bool follows = false;                    ///< its path has constants that follow other readings
+    Chain fed = {};                          ///< the path as those readings set it
+    std::uint64_t fed_at = 0;                ///< revision of the partners that `fed` holds; 0: none yet
+    /// What converts now.
+    [[nodiscard]] const Chain& now() const { return fed_at > 0 ? fed : path; }
+};
+
+/// What the readings that others follow say now, and a number that grows when it changes.
+struct PartnersNow {
+    Partners partners;
+    std::uint64_t revision = 1;
 };
 
 class BoardFeed : public QObject {
@@ -41,6 +54,7 @@ class BoardFeed : public QObject {
         std::function<void(const Route&, const Sample&, const std::string& cause)> value;
         std::function<void(const Route&, const RawSample&)> signal;
         std::function<void(int baud)> speed_found;
+        std::function<const PartnersNow&(TimeUs now)> partners;
     };
     BoardFeed(BoardUse board, LiveShare* share, LineStore* lines, Clock clock, Sink sink, LinkServices& services);
 

@@ -13,6 +13,7 @@
 #include <QTimer>
 #include <map>
 #include <memory>
+#include <set>
 
 namespace cognitum {
 
@@ -54,6 +55,8 @@ class Ingest : public QObject {
               const std::string& cause);
     void addFeed(const BoardUse& board, const Facts& facts);
     void setRoutes(BoardFeed& feed, const Facts& facts);
+    void takePartner(const Reading& reading, double value, TimeUs time);
+    [[nodiscard]] const PartnersNow& partnersAt(TimeUs now);
     void record(const std::string& reading, const Sample& sample);
     void commit();
     void writeLog(const std::string& reading, const std::string& kind, const std::string& text);
@@ -68,6 +71,8 @@ class Ingest : public QObject {
     std::string m_path;
     std::unique_ptr<BenchFile> m_file;
     std::map<std::string, std::unique_ptr<BoardFeed>> m_feeds;
+    PartnersNow m_partners;
+    std::set<std::string> m_followed; ///< readings that others follow
     QTimer m_commit;
     bool m_recording = false;
     std::vector<SeriesBatch> m_pending;

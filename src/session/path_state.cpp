@@ -147,7 +147,14 @@ PathState path_state(const Session& session, const Reading& r, const Live& live,
         out.reaches = 3;
         raw = {Mark::done,
                std::isfinite(now->raw) ? text(format_measure(now->raw, r.path.first_unit())) : no_value_word(*now)};
-        const Walk steps = walk(r.path, now->raw);
+        Chain path = r.path;
+        const Partners partners = session.partners(r, live);
+        feed(path, partners);
+        for (const auto& [id, partner] : partners) // a derived value is as old as its oldest input
+            if (now->time && partner.time > 0 && partner.time < *now->time)
+                if (const TimeUs age = session.now() - partner.time; seconds(age) > 2 * r.quantity.interval_s + 1)
+                    out.age = text(age_text(age) + " (" + partner.name + ")");
+        const Walk steps = walk(path, now->raw);
         // A pin that floats, sticks or clips gives codes, but they measure nothing.
         const auto sick = std::find_if(findings.begin(), findings.end(), [](const Finding& f) {
             const auto& verdicts = all_verdict_ids();

@@ -160,6 +160,17 @@ void Session::edit(const QString& text, const std::function<void(Bench&)>& chang
     if (!m_file) return;
     Bench after = m_bench;
     change(after);
+    for (const Reading& reading : after.readings) {
+        const std::vector<std::string> loop = feed_loop(after, reading.id);
+        if (loop.empty() || !feed_loop(m_bench, reading.id).empty()) continue; // what a file brought is a finding
+        QStringList names;
+        for (const std::string& id : loop)
+            names << QString::fromStdString(after.reading(id)->name);
+        names << names.front();
+        emit trouble(tr("Readings would feed each other in a circle: %1. Nothing was changed.")
+                         .arg(names.join(QStringLiteral(" → "))));
+        return;
+    }
     PlanDifference delta = difference(m_bench, after);
     if (delta.empty()) return;
     m_undo.push(new PlanEdit(text, std::move(delta),

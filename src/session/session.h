@@ -83,8 +83,19 @@ class Session : public QObject {
     /// What the Raw stop looks at: the reading's own numbers, or the signal behind them.
     [[nodiscard]] std::vector<RawSample> rawSamples(const Reading& reading, const Live& live) const;
     [[nodiscard]] SignalAbout rawAbout(const Reading& reading) const;
+    /// Raw numbers since then: what was recorded, and what came live behind it. At most half a million.
+    [[nodiscard]] std::vector<RawSample> history(const Reading& reading, TimeUs since, const Live& live);
     [[nodiscard]] const LineStore& lines() const { return m_lines; }
     [[nodiscard]] Budget budget(const Reading& reading, double raw, const Live& live) const;
+    /// The same question to a Monte Carlo run: what it needs beside the path.
+    [[nodiscard]] DoubtInputs doubts(const Reading& reading, double raw, const Live& live) const;
+    /// What the readings that a reading's path follows say now, with their doubt; those that are silent are
+    /// missing.
+    [[nodiscard]] Partners partners(const Reading& reading, const Live& live) const;
+    /// The path as it converts now.
+    [[nodiscard]] Chain livePath(const Reading& reading, const Live& live) const {
+        return effective_path(reading, partners(reading, live));
+    }
 
     void startRecording();
     void stopRecording();
@@ -122,6 +133,9 @@ class Session : public QObject {
     /// And waits until it is done.
     void onWorkerNow(std::function<void()> task);
     void sendPlan();
+    [[nodiscard]] Partners partners(const Reading& reading, const Live& live, int depth) const;
+    [[nodiscard]] double noise(const Reading& reading, const Live& live) const;
+    [[nodiscard]] Budget budgetAt(const Reading& reading, double raw, const Live& live, int depth) const;
 
     Clock m_clock;
     std::unique_ptr<BenchFile> m_file;

@@ -1,6 +1,7 @@
 // What a session works out from its plan and the live values: findings, health, budgets.
 #include "session/session.h"
 
+#include "core/plan/path.h"
 #include "core/plan/signal_about.h"
 #include "core/plan/wiring_steps.h"
 #include "core/uncertainty/reading_doubt.h"
@@ -89,6 +90,22 @@ std::vector<RawSample> Session::rawSamples(const Reading& reading, const Live& l
     return out;
 }
 
+std::vector<RawSample> Session::history(const Reading& reading, TimeUs since, const Live& live) {
+    constexpr std::size_t most = 500'000;
+    std::vector<RawSample> out;
+    if (m_file)
+        (void)for_each_sample(*m_file, reading.id, since, now(), [&](std::span<const Sample> samples) {
+            for (const Sample& s : samples)
+                out.push_back({s.time, s.raw});
+            return out.size() < most;
+        });
+    const auto known = live.readings.find(reading.id);
+    if (known == live.readings.end()) return out;
+    for (const LivePoint& p : known->second.points)
+        if (p.time >= since && (out.empty() || p.time > out.back().time)) out.push_back({p.time, p.raw});
+    return out;
+}
+
 SignalAbout Session::rawAbout(const Reading& reading) const {
     return about_signal(place(m_bench, catalog(), reading));
 }
@@ -107,21 +124,56 @@ const std::vector<HealthVerdict>& Session::health(const Reading& reading, const 
     return known.verdicts;
 }
 
-Budget Session::budget(const Reading& reading, double raw, const Live& live) const {
-    double noise = 0;
+double Session::noise(const Reading& reading, const Live& live) const {
     const auto known = live.readings.find(reading.id);
-    if (known != live.readings.end()) {
-        const auto& points = known->second.points;
-        std::vector<RawSample> samples;
-        for (auto p = points.end() - static_cast<std::ptrdiff_t>(std::min<std::size_t>(60, points.size()));
-             p != points.end(); ++p)
-            samples.push_back({p->time, p->raw});
-        if (samples.size() >= 10) noise = signal_figures(samples, 10).noise;
-        // The quantisation is in the scatter of the codes as well, and is counted on its own.
-        noise = std::sqrt(std::max(0.0, noise * noise - 1.0 / 12));
+    // A mean over many beats or turns is no raw number whose scatter says how good one is.
+    if (known == live.readings.end() || !reading.source.collect.empty()) return 0;
+    double noise = 0;
+    const auto& points = known->second.points;
+    std::vector<RawSample> samples;
+    for (auto p = points.end() - static_cast<std::ptrdiff_t>(std::min<std::size_t>(60, points.size()));
+         p != points.end(); ++p)
+        samples.push_back({p->time, p->raw});
+    if (samples.size() >= 10) noise = signal_figures(samples, 10).noise;
+    // The quantisation is in the scatter of the codes as well, and is counted on its own.
+    return std::sqrt(std::max(0.0, noise * noise - 1.0 / 12));
+}
+
+Partners Session::partners(const Reading& reading, const Live& live, int depth) const {
+    Partners out;
+    if (depth > 8) return out; // a file may hold a circle; nobody waits for it
+    for (const std::string& id : followed(reading.path)) {
+        const Reading* other = m_bench.reading(id);
+        const auto at = live.readings.find(id);
+        if (!other || at == live.readings.end() || !at->second.value.ok()) continue;
+        const LiveReading& now_there = at->second;
+        if (freshness(now_there.time, now(), other->quantity.interval_s) == Freshness::silent) continue;
+        const double u = now_there.by_hand ? now_there.hand_doubt / 2
+                                           : budgetAt(*other, now_there.raw, live, depth + 1).standard_uncertainty;
+        out[id] = {now_there.value.number, std::isfinite(u) ? u : 0, other->quantity.unit, other->name,
+                   now_there.time.value_or(0)};
     }
-    const double card = reading.path.stages.empty() ? place(m_bench, catalog(), reading).card_doubt() : 0;
-    return reading_budget(reading, part(reading), raw, noise, now(), std::isfinite(card) ? card : 0);
+    return out;
+}
+
+Partners Session::partners(const Reading& reading, const Live& live) const {
+    return partners(reading, live, 0);
+}
+
+Budget Session::budgetAt(const Reading& reading, double raw, const Live& live, int depth) const {
+    const Partners fed = partners(reading, live, depth);
+    return reading_budget(reading, part(reading), raw, noise(reading, live), now(),
+                          part_limit(place(m_bench, catalog(), reading), raw, fed), fed);
+}
+
+Budget Session::budget(const Reading& reading, double raw, const Live& live) const {
+    return budgetAt(reading, raw, live, 0);
+}
+
+DoubtInputs Session::doubts(const Reading& reading, double raw, const Live& live) const {
+    const Partners fed = partners(reading, live);
+    return reading_doubts(reading, part(reading), raw, noise(reading, live), now(),
+                          part_limit(place(m_bench, catalog(), reading), raw, fed), fed);
 }
 
 } // namespace cognitum

@@ -1,8 +1,10 @@
 // The families' physics against published values, at both ends of their ranges, both ways.
 #include "core/physics/air.h"
 #include "core/physics/conductivity.h"
+#include "core/physics/radiation.h"
 #include "core/physics/salts.h"
 #include "core/physics/sound.h"
+#include "core/physics/steffen.h"
 #include "core/physics/sun.h"
 #include "core/physics/thermocouple.h"
 #include "core/physics/water.h"
@@ -170,6 +172,51 @@ class TestPhysicsFamilies : public QObject {
         CLOSE(dissolved_solids(1000, 0.64), 640, 1e-12);
         QVERIFY(std::isnan(dissolved_solids(1000, 0.9)));
     }
+    /// ISO 7888, table of factors for natural waters: 0, 10, 20, 25, 30 °C.
+    void naturalWaterOfIso7888() {
+        CLOSE(natural_water_factor(0), 1.918, 0.006);
+        CLOSE(natural_water_factor(10), 1.428, 0.003);
+        CLOSE(natural_water_factor(20), 1.116, 0.0005);
+        CLOSE(natural_water_factor(25), 1.000, 0.0005);
+        CLOSE(natural_water_factor(30), 0.903, 0.002);
+        double before = 3;
+        for (double t = 0; t <= 36; t += 0.5) {
+            QVERIFY(natural_water_factor(t) < before);
+            before = natural_water_factor(t);
+        }
+        QVERIFY(std::isnan(natural_water_factor(-1)) && std::isnan(natural_water_factor(37)));
+    }
+    /// The fourth-power law, by its own figures: a black body needs no correction, a mirror shows the room.
+    void radiation() {
+        CLOSE(surface_temperature(80, 1, 20), 80, 1e-9);
+        CLOSE(shown_by_radiation(200, 0.5, 200), 200, 1e-9); // in an oven everything is as warm
+        const double seen = std::pow(0.9 * std::pow(373.15, 4) + 0.1 * std::pow(293.15, 4), 0.25) - 273.15;
+        CLOSE(shown_by_radiation(100, 0.9, 20), seen, 1e-9);
+        for (double t = -20; t < 400; t += 35)
+            for (const double e : {0.3, 0.7, 0.95}) {
+                CLOSE(surface_temperature(shown_by_radiation(t, e, 25), e, 25), t, 1e-6);
+                if (std::abs(t - 25) > 20)
+                    CLOSE(emissivity_from_contact(shown_by_radiation(t, e, 25), t, 25), e, 1e-9);
+            }
+        QVERIFY(std::isnan(surface_temperature(80, 0.01, 20)) && std::isnan(surface_temperature(80, 1.1, 20)));
+        QVERIFY(std::isnan(surface_temperature(20, 0.1, 200))); // the mirrored share alone is more
+        CLOSE(spot_size(120, 12), 10, 1e-12);
+    }
+    /// Points are met, and between them it never leaves their range; as good as a line through a line.
+    void steffensCurve() {
+        const std::vector<double> x = {0, 1, 2, 4, 7}, y = {0, 5, 5, 6, 20};
+        for (std::size_t i = 0; i < x.size(); ++i)
+            CLOSE(steffen(x, y, x[i]), y[i], 1e-12);
+        for (std::size_t i = 0; i + 1 < x.size(); ++i)
+            for (double part = 0; part <= 1; part += 0.05) {
+                const double at = steffen(x, y, x[i] + part * (x[i + 1] - x[i]));
+                QVERIFY(at >= y[i] - 1e-12 && at <= y[i + 1] + 1e-12);
+            }
+        const std::vector<double> line = {1, 3, 5, 9, 15};
+        CLOSE(steffen(x, line, 5.3), 1 + 2 * 5.3, 1e-9);
+        QVERIFY(std::isnan(steffen(x, y, -0.1)) && std::isnan(steffen(x, y, 7.1)));
+    }
+
     /// UNESCO (1983), Technical Papers in Marine Science 44, check values of PSS-78.
     void practicalSalinityOfUnesco() {
         CLOSE(practical_salinity(42.914, 15, 0), 35, 1e-6);

@@ -102,7 +102,7 @@ class TestPlan : public QObject {
     }
     void benchJsonComesBack() {
         VALUE_OF(bench, load_bench_json(data_folder() + "/demo/whelk-point.json"));
-        QCOMPARE(bench.readings.size(), std::size_t(18));
+        QCOMPARE(bench.readings.size(), std::size_t(19));
         QCOMPARE(bench.boards.size(), std::size_t(4)); // the receiver's file is a source too
         bench.readings[0].correction = AppliedCorrection{
             1.01, -0.5, 0.01, 0.001, -0.002, 0.05, 2, 0, 30, 7, from_seconds(1.7e9), "pass", "key"};

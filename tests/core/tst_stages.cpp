@@ -5,6 +5,7 @@
 #include "core/uncertainty/budget.h"
 #include "support/support.h"
 
+#include <QFile>
 #include <random>
 
 using namespace cognitum;
@@ -51,6 +52,37 @@ class TestStages : public QObject {
         row("strapping", R"({"stage":"vessel","shape":"strapping","levels_mm":[0,200,900],"volumes_L":[0,50,400]})",
             1, 899);
         row("conductivity", R"({"stage":"conductivity25","temperature_degC":14,"alpha_per_K":0.0191})", 0.1, 60);
+        row("natural water", R"({"stage":"conductivity25","compensation":"natural-water","temperature_degC":8})",
+            0.1, 60);
+        row("bulging tank",
+            R"({"stage":"vessel","shape":"box","length_m":1,"width_m":0.5,"height_m":1,"bulge":0.03,"u_bulge":0.01})",
+            1, 999);
+        row("stack",
+            R"({"stage":"vessel","shape":"stack","sections":[{"shape":"cone","diameter_m":1,"height_m":0.4},
+            {"shape":"upright-cylinder","diameter_m":1,"height_m":0.8}]})",
+            1, 1199);
+        row("loop", R"({"stage":"current_loop","shunt_ohm":150,"tol_shunt_ohm":0.15})", 0.55, 3.1);
+        row("photo resistor", R"({"stage":"photo_resistor","r10_ohm":14000,"tol_r10_ohm":3000,"gamma":0.7})", 200,
+            90000);
+        row("straight couple", R"({"stage":"straight_couple","type":"K","reference_degC":22,"u_reference_degC":1})",
+            0, 900);
+        row("infrared", R"({"stage":"infrared","emissivity":0.9,"u_emissivity":0.02,"ambient_degC":21})", 30, 380);
+        row("salinity", R"({"stage":"salinity","temperature_degC":12,"u_temperature_degC":0.1})", 5, 45);
+        row("dew point", R"({"stage":"moist_air","wanted":"dew-point","temperature_degC":18})", 10, 99);
+        row("absolute humidity", R"({"stage":"moist_air","wanted":"absolute-humidity","temperature_degC":18})", 10,
+            99);
+        row("what air lacks", R"({"stage":"moist_air","wanted":"vapour-pressure-deficit","temperature_degC":18})",
+            10, 99);
+        row("sea level", R"({"stage":"sea_level","altitude_m":420,"tol_altitude_m":5})", 900, 1020);
+        row("altitude", R"({"stage":"altitude","base_hPa":1009})", 500, 1040);
+        row("gas", R"({"stage":"gas_at","temperature_degC":38,"u_temperature_degC":1,"reference_degC":20})", 100,
+            400);
+        row("between", R"({"stage":"between","at_0":2.3,"tol_at_0":0.1,"at_100":1.0,"input_unit":"V"})", 1.0, 2.3);
+        row("table", R"({"stage":"table","inputs":[0,1,3,6],"outputs":[0,2,3,9],"input_unit":"V","unit":"mm"})", 0,
+            6);
+        row("formula", R"({"stage":"formula","expression":"a * ln(x) + b","names":["a","b"],"a":3,"u_a":0.1,"b":-2,
+            "input_unit":"ohm","unit":"degC"})",
+            1, 5000);
     }
     void bothWays() {
         QFETCH(QByteArray, stage);
@@ -76,6 +108,54 @@ class TestStages : public QObject {
         QVERIFY(!arithmetic_text(chain.stages[0], (low + high) / 2).empty());
         for (const Contribution& c : budget(chain, (low + high) / 2).contributions)
             QVERIFY2(std::isfinite(c.u) && c.label.find('_') == std::string::npos, c.label.c_str());
+    }
+
+    /// Words below zero, and which codes they are not.
+    void signedWords() {
+        const Chain word = chain_of(R"({"stage":"signed_word","bits":12})");
+        QCOMPARE(forward(word, 5).number, 5.0);
+        QCOMPARE(forward(word, 2047).number, 2047.0);
+        QCOMPARE(forward(word, 2048).number, -2048.0);
+        QCOMPARE(forward(word, 4095).number, -1.0);
+        QCOMPARE(forward(word, 4096).cause, Cause::outside_codes);
+        QCOMPARE(forward(word, 0.5).cause, Cause::outside_codes);
+        QCOMPARE(inverse(word, -1).number, 4095.0);
+        QCOMPARE(inverse(word, 2048).cause, Cause::out_of_range);
+        // A one-wire thermometer at twelve bits: −10.125 °C is 0xFF5E, sixteenths.
+        const Chain probe = chain_of(R"({"stage":"signed_word","bits":16},
+            {"stage":"scale","factor":0.0625,"input_unit":"count","unit":"degC"})");
+        QCOMPARE(forward(probe, 0xFF5E).number, -10.125);
+        QCOMPARE(forward(probe, 0x0191).number, 25.0625);
+    }
+
+    /// The new stages against figures that stand elsewhere or follow by hand.
+    void newStagesByHand() {
+        const auto value = [](const char* stage, double x) { return forward(chain_of(stage), x).number; };
+        CLOSE(value(R"({"stage":"current_loop","shunt_ohm":250})", 1.0), 4, 1e-12);
+        CLOSE(value(R"({"stage":"photo_resistor","r10_ohm":10000,"gamma":0.5})", 1000), 1000,
+              1e-9); // a tenth: 100 times
+        // A straight-line chip at 25 °C shows 500 °C·: ITS-90 says what the real temperature is, 20.644 mV − 1.000
+        // mV.
+        CLOSE(value(R"({"stage":"straight_couple","type":"K","slope_uV_per_K":41.276,"reference_degC":25})",
+                    25 + (20.644 - 1.000) / 0.041276),
+              500, 0.03);
+        // Polished steel at 100 °C: an emissivity of 0.1 in a room of 20 °C looks like 30.3 °C.
+        CLOSE(value(R"({"stage":"infrared","emissivity":0.1,"ambient_degC":20})", 30.34), 100, 0.2);
+        CLOSE(value(R"({"stage":"gas_at","temperature_degC":40,"reference_degC":20,"ambient_kPa":100})", 213.15),
+              313.15 * 293.15 / 313.15 - 100, 1e-9);
+        CLOSE(value(R"({"stage":"salinity","temperature_degC":15})", 42.914), 35, 1e-6);
+        CLOSE(value(R"({"stage":"moist_air","wanted":"dew-point","temperature_degC":20})", 50), 9.27, 0.02);
+        CLOSE(value(R"({"stage":"moist_air","wanted":"absolute-humidity","temperature_degC":20})", 100), 17.3, 0.1);
+        CLOSE(value(R"({"stage":"altitude"})", 898.746), 1000, 0.05);
+        CLOSE(value(R"({"stage":"between","at_0":2.3,"at_100":1.0,"input_unit":"V"})", 1.65), 50, 1e-9);
+        CLOSE(value(R"({"stage":"vessel","shape":"box","length_m":1,"width_m":1,"height_m":1,"bulge":0.04})", 1000),
+              1040, 1e-9);
+        // Cone 0.4 m high under a cylinder: a third of the cylinder's volume, and what stands above it.
+        const double area = 3.14159265358979 / 4;
+        CLOSE(value(R"({"stage":"vessel","shape":"stack","sections":[{"shape":"cone","diameter_m":1,"height_m":0.4},
+            {"shape":"upright-cylinder","diameter_m":1,"height_m":0.8}]})",
+                    700),
+              1000 * area * (0.4 / 3 + 0.3), 1e-9);
     }
 
     /// An ADC behind a 32 mV probe, by hand; a cistern from an echo, by hand.
@@ -105,6 +185,30 @@ class TestStages : public QObject {
         const Chain couple = chain_of(R"({"stage":"thermocouple","type":"K","reference_degC":25})");
         QCOMPARE(forward(couple, 60).cause, Cause::out_of_range);
         QCOMPARE(inverse(couple, 1400).cause, Cause::out_of_range);
+        // A loop below 3.6 mA or above 21 mA is a transmitter that says that it failed.
+        const Chain loop = chain_of(R"({"stage":"current_loop","shunt_ohm":250})");
+        QCOMPARE(forward(loop, 0.85).cause, Cause::failed);
+        QCOMPARE(forward(loop, 5.3).cause, Cause::failed);
+        QCOMPARE(forward(loop, 0.91).cause, Cause::none);
+        // Beyond its two points a scale says so, and is not clamped.
+        const Chain soil = chain_of(R"({"stage":"between","at_0":2.3,"at_100":1.0,"input_unit":"V"})");
+        CLOSE(forward(soil, 2.313).number, -1, 1e-9);
+        QCOMPARE(forward(soil, 2.4).cause, Cause::below_empty);
+        QCOMPARE(forward(soil, 0.9).cause, Cause::overfull);
+        QVERIFY(walk(soil, 0.9).cause.find("no longer holds") != std::string::npos);
+    }
+
+    /// docs/chains.md names every stage.
+    void theHandbookNamesEveryStage() {
+        QFile file(QStringLiteral(COGNITUM_SOURCE_DIR "/docs/chains.md"));
+        QVERIFY(file.open(QIODevice::ReadOnly));
+        const QByteArray book = file.readAll();
+        const std::string told = refusal(R"({"stage":"magic"})");
+        const QString list = QString::fromStdString(told.substr(told.find("known are ") + 10)).section('.', 0, 0);
+        const QStringList names = list.split(QStringLiteral(", "));
+        QCOMPARE(names.size(), qsizetype(std::variant_size_v<Stage>));
+        for (const QString& name : names)
+            QVERIFY2(book.contains("| `" + name.toUtf8() + "` |"), qPrintable(name));
     }
 
     void badStagesNameTheirPlace() {
@@ -126,6 +230,23 @@ class TestStages : public QObject {
                  std::string());
         QCOMPARE(says(R"({"stage":"conductivity25","temperature_degC":20,"alpha_per_K":2})", "alpha"),
                  std::string());
+        QCOMPARE(
+            says(R"({"stage":"conductivity25","temperature_degC":20,"compensation":"cubic"})", "natural-water"),
+            std::string());
+        QCOMPARE(says(R"({"stage":"infrared","emissivity":1.2,"ambient_degC":20})", "0.05 and 1"), std::string());
+        QCOMPARE(says(R"({"stage":"between","at_0":1,"at_100":1,"input_unit":"V"})", "the same"), std::string());
+        QCOMPARE(
+            says(R"({"stage":"table","inputs":[0,2,1],"outputs":[0,1,2],"input_unit":"V","unit":"mm"})", "row 3"),
+            std::string());
+        QCOMPARE(says(R"({"stage":"table","inputs":[0,2],"outputs":[0],"input_unit":"V","unit":"mm"})", "as many"),
+                 std::string());
+        QCOMPARE(says(R"({"stage":"vessel","shape":"stack","sections":[]})", "one to twenty"), std::string());
+        QCOMPARE(
+            says(R"({"stage":"vessel","shape":"stack","sections":[{"shape":"box","width_m":1}]})", "section 1"),
+            std::string());
+        QCOMPARE(says(R"({"stage":"vessel","shape":"sphere","diameter_m":1,"bulge":0.9})", "bulges"),
+                 std::string());
+        QCOMPARE(says(R"({"stage":"signed_word","bits":1})", "two bits"), std::string());
         QCOMPARE(says(R"({"stage":"level","mount_height_mm":1},{"stage":"conductivity25","temperature_degC":20})",
                       "takes mS/cm"),
                  std::string());

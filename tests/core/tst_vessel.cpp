@@ -41,7 +41,8 @@ double section_area(const VesselShape& s, double h) {
     case VesselKind::sphere: return pi * chord(r, h) * chord(r, h) / 4;
     case VesselKind::lying_oval: return s.length_m * chord(s.height_m / 2, h) * s.width_m / s.height_m;
     case VesselKind::rounded_box: return s.length_m * s.width_m - (4 - pi) * r * r;
-    case VesselKind::strapping: return 0;
+    case VesselKind::strapping:
+    case VesselKind::stack: return 0;
     }
     return 0;
 }
@@ -52,6 +53,49 @@ class TestVessel : public QObject {
     Q_OBJECT
 
   private slots:
+    /// The width that is drawn, against the section's area that the slow sum uses, where one follows from the
+    /// other.
+    void widthsThatAreDrawn() {
+        for (const auto kind : {VesselKind::box, VesselKind::lying_cylinder, VesselKind::lying_oval}) {
+            const VesselShape s = shape_of(kind);
+            for (double part = 0.05; part < 1; part += 0.05) {
+                const double h = part * vessel_height(s);
+                CLOSE(vessel_width(s, h), section_area(s, h) / s.length_m, 1e-9);
+            }
+        }
+        const VesselShape cone = shape_of(VesselKind::cone);
+        CLOSE(vessel_width(cone, cone.height_m / 2), cone.diameter_m / 2, 1e-12);
+        QVERIFY(std::isnan(vessel_width(cone, 2)));
+        QVERIFY(std::isnan(vessel_width(shape_of(VesselKind::strapping), 0.5)));
+        // A lying cylinder is worst at its middle, a cone at its top.
+        CLOSE(vessel_worst_level(shape_of(VesselKind::lying_cylinder), 9), 0.6, 0.011);
+        CLOSE(vessel_worst_level(cone, 1.0), 1.0, 0.011);
+    }
+
+    /// A stack is what its sections hold, whichever way one walks through it.
+    void aStackIsItsSections() {
+        VesselShape stack;
+        stack.kind = VesselKind::stack;
+        stack.sections = {shape_of(VesselKind::cone), shape_of(VesselKind::upright_cylinder),
+                          shape_of(VesselKind::frustum)};
+        QVERIFY(check_vessel(stack));
+        CLOSE(vessel_height(stack), 3 * 1.4, 1e-12);
+        double whole = 0;
+        for (const VesselShape& s : stack.sections)
+            whole += vessel_volume(s, vessel_height(s));
+        CLOSE(vessel_volume(stack, vessel_height(stack)), whole, 1e-9);
+        CLOSE(vessel_volume(stack, 1.4), vessel_volume(stack.sections[0], 1.4), 1e-9);
+        double before = -1;
+        for (double h = 0; h <= 4.2; h += 0.07) {
+            const double v = vessel_volume(stack, h);
+            QVERIFY(v > before);
+            before = v;
+            CLOSE(vessel_level(stack, v), h, 1e-6);
+        }
+        stack.sections[1].kind = VesselKind::strapping;
+        QVERIFY(!check_vessel(stack));
+    }
+
     void byHand() {
         using std::numbers::pi;
         VesselShape lying{VesselKind::lying_cylinder, 1.0, 2.0, 0, 0, {}, {}};

@@ -155,6 +155,36 @@ class TestCliPhysics : public QObject {
               0.001);
     }
 
+    void formulasAndStacks() {
+        const QString chain = write("own.json", R"({"input_unit": "V", "stages": [
+            {"stage": "formula", "expression": "a*x^2 + 1", "names": ["a"], "a": 2, "u_a": 0.1, "low": 0, "high": 10,
+             "input_unit": "V", "unit": "mm"}]})");
+        const Json json = cli({"convert", chain, "--json", "--uncertainty"}, "3\n11\n").json();
+        CLOSE(json["values"][0].get<double>(), 19, 1e-9);
+        CLOSE(json["standard_uncertainty"][0].get<double>(), 0.9, 1e-6);
+        QVERIFY(json["values"][1].is_null());
+        CLOSE(cli({"convert", chain, "--json", "--inverse"}, "19\n").json()["values"][0].get<double>(), 3, 1e-9);
+        const Run bad = cli({"convert", write("bad.json", R"({"stages": [{"stage": "formula",
+            "expression": "x +* 2", "input_unit": "V", "unit": "mm"}]})")},
+                            "1\n");
+        QCOMPARE(bad.code, 3);
+        QVERIFY2(bad.err.contains("character") && bad.err.contains("bad.json"), bad.err.constData());
+        const Run loop = cli({"convert", write("pole.json", R"({"stages": [{"stage": "formula",
+            "expression": "1/x", "input_unit": "V", "unit": "mm"}]})"),
+                              "--json"},
+                             "0\n4\n");
+        QVERIFY(loop.json()["values"][0].is_null());
+        QVERIFY(loop.json()["causes"][0].get<std::string>().find("divides by zero") != std::string::npos);
+        CLOSE(loop.json()["values"][1].get<double>(), 0.25, 1e-12);
+
+        const Json stack = cli({"vessel", "stack", "section1=cone:diameter=1m:height=0.4m",
+                                "section2=upright-cylinder:diameter=1m:height=0.8m", "level=0.7m", "--json"})
+                               .json();
+        CLOSE(stack["volume_L"].get<double>(), 340.339, 0.01);
+        QVERIFY(cli({"vessel", "stack", "section1=bottle:diameter=1m", "level=1m"}).err.contains("no shape"));
+        QCOMPARE(cli({"vessel", "stack", "level=1m"}).code, 2);
+    }
+
     void rain() {
         const QString tips = write("tips.csv", "time\n2026-06-01T08:59:00Z\n2026-06-01T08:59:00.050Z\n"
                                                "2026-06-01T09:01:00Z\n1780304400\n");
@@ -165,6 +195,11 @@ class TestCliPhysics : public QObject {
         QCOMPARE(json["days"].size(), std::size_t(2));
         QCOMPARE(json["days"][0]["start"].get<std::string>(), std::string("2026-05-31T09:00:00.000Z"));
         CLOSE(json["total_mm"].get<double>(), 0.6, 0.001);
+        const Json two =
+            cli({"rain", tips, "funnel_area=250cm2", "tip_volume=5mL", "tips_per_pulse=2", "--json"}).json();
+        CLOSE(two["total_mm"].get<double>(), 1.2, 1e-9);
+        QCOMPARE(two["events"].size(), std::size_t(1));
+        QCOMPARE(cli({"rain", tips, "funnel_area=250cm2", "tip_volume=5mL", "tips_per_pulse=3"}).code, 2);
         QCOMPARE(cli({"rain", tips, "tip_volume=5mL"}).code, 2);
         QCOMPARE(cli({"rain", tips, "tip_volume=5mL", "funnel_area=250cm2", "day_start=25:00"}).code, 2);
         const Run bad = cli({"rain", write("bad.csv", "time\n2026-06-01T08:59:00Z\nnoon\n"), "tip_volume=5mL",
@@ -191,6 +226,7 @@ class TestCliPhysics : public QObject {
         QCOMPARE(none.code, 0);
         QVERIFY(none.json()["bpm"].is_null() && none.json()["quality"] == "bad");
         QCOMPARE(cli({"beats", write("flat.csv", flat)}).code, 2); // no time and no rate
+        QCOMPARE(cli({"beats", write("flat.csv", flat), "rate=50Hz", "colour=red"}).code, 2);
     }
 };
 

@@ -461,6 +461,7 @@ std::vector<Defect> all_defects() {
     add_pins(d);
     add_bus(d);
     add_sensor(d);
+    add_convert(d);
     add_timing(d);
     add_cautions(d);
     add_boards(d);

@@ -87,5 +87,7 @@ inline Bench with_modules(Bench bench, std::vector<Module> modules) {
 }
 
 std::vector<Defect> all_defects();
+/// Those of a path's constants, in defects_convert.cpp.
+void add_convert(std::vector<Defect>& defects);
 
 } // namespace cognitum::test

@@ -134,7 +134,7 @@ class TestBringUpPages : public QObject {
         const auto echo = [&](int mm) {
             w.clocked.pass(6);
             w.clocked.session.injectMessageNow(
-                "shed", {"shed/pool", "{\"range_mm\":" + QByteArray::number(mm) + "}", false});
+                "shed", {"shed/pool", "{\"echo_us\":" + QByteArray::number(mm) + "}", false});
             w.refresh();
         };
         for (int i = 0; i < 8; ++i)

@@ -152,10 +152,10 @@ class TestPlanPages : public QObject {
         w.click("copyBuild");
         const Bench& bench = w.clocked.session.bench();
         QCOMPARE(bench.boards.size(), std::size_t(5));
-        QCOMPARE(bench.readings.size(), std::size_t(18 + 5));
+        QCOMPARE(bench.readings.size(), std::size_t(19 + 5));
         QVERIFY(!bench.readings.back().correction);
         w.trigger("undo");
-        QCOMPARE(w.clocked.session.bench().readings.size(), std::size_t(18));
+        QCOMPARE(w.clocked.session.bench().readings.size(), std::size_t(19));
     }
     void pinsAreChosenAnew() {
         TestWindow w;
@@ -313,6 +313,7 @@ class TestPlanPages : public QObject {
         w.type("quantityHigh", "1500");
         w.type("quantityAccuracy", "60");
         w.type("quantityInterval", "60");
+        w.choose("vesselShape", "lying-cylinder");
         w.type("vesselWidth", "1000");
         w.type("vesselLength", "2000");
         w.type("vesselMount", "1150");

@@ -71,7 +71,7 @@ class TestRaw : public QObject {
         };
         QCOMPARE(at("12,4000,512,140", "A2", 3), std::string("140"));
         QCOMPARE(at("ms=12 A0=512", "A0", 7), std::string("512"));
-        QCOMPARE(at("shed/pool {\"seq\":1,\"range_mm\":1432}", "range_mm", -1), std::string("1432"));
+        QCOMPARE(at("shed/pool {\"seq\":1,\"echo_us\":1432}", "echo_us", -1), std::string("1432"));
         QCOMPARE(at("{\"beds\":{\"A0\":13541,\"A1\":2}}", "beds.A1", -1), std::string("2"));
         QCOMPARE(at("shed/jetty 1", "jetty", -1), std::string("1"));
         QCOMPARE(at("XA0=7 A0=8", "A0", -1), std::string("8"));
@@ -163,7 +163,7 @@ class TestRaw : public QObject {
             w.clocked.pass(6);
             w.clocked.session.injectMessageNow("shed", {"shed/pool",
                                                         QByteArray("{\"seq\":") + QByteArray::number(i) +
-                                                            ",\"range_mm\":" + (i % 3 ? "1400" : "0") + "}",
+                                                            ",\"echo_us\":" + (i % 3 ? "1400" : "0") + "}",
                                                         false});
         }
         w.window.context().selectReading("tide-pool");
@@ -173,7 +173,7 @@ class TestRaw : public QObject {
         const LiveReading now = w.clocked.session.live().readings.at("tide-pool");
         QCOMPARE(now.value.cause, Cause::failed); // the last one was 0: no echo, and not "full"
         w.clocked.session.injectMessageNow("shed",
-                                           {"shed/pool", "{\"range_mm\":1500}", true}); // the broker had kept it
+                                           {"shed/pool", "{\"echo_us\":1500}", true}); // the broker had kept it
         QCOMPARE(w.clocked.session.live().boards.at("shed").kept, std::uint64_t(1));
         QCOMPARE(w.clocked.session.live().readings.at("tide-pool").raw, now.raw);
     }

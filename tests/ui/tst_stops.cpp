@@ -255,6 +255,7 @@ class TestStops : public QObject {
         w.openDemo();
         w.window.showStop(4);
         w.lines(3, 140);
+        w.click("tabConstants");
         w.type("constant_reference_V", "4.97");
         const Constant& c = std::get<Adc>(w.reading().path.stages[0]).reference_V;
         CLOSE(c.value, 4.97, 1e-12);

@@ -72,20 +72,44 @@ std::string path_key(const Reading& reading) {
                        chain_json(bare).dump());
 }
 
+namespace {
+
+bool reaches(const Bench& bench, const std::string& from, const std::string& goal, std::vector<std::string>& way) {
+    const Reading* reading = bench.reading(from);
+    if (!reading || way.size() > bench.readings.size()) return false;
+    way.push_back(from);
+    for (const std::string& next : followed(reading->path)) {
+        if (next == goal) return true;
+        if (std::find(way.begin(), way.end(), next) == way.end() && reaches(bench, next, goal, way)) return true;
+    }
+    way.pop_back();
+    return false;
+}
+
+} // namespace
+
+std::vector<std::string> feed_loop(const Bench& bench, const std::string& id) {
+    std::vector<std::string> way;
+    reaches(bench, id, id, way);
+    return way;
+}
+
 bool correction_is_stale(const Reading& reading) {
     return reading.correction && reading.correction->path_key != path_key(reading);
 }
 
-Chain effective_path(const Reading& reading) {
+Chain effective_path(const Reading& reading, const Partners& partners) {
     Chain chain = reading.path;
+    feed(chain, partners);
     if (!reading.correction || chain.stages.empty()) return chain;
     const bool line = reading.correction->gain != 1;
     if (!correction_is_stale(reading))
         for (Stage& stage : chain.stages)
             for (const NamedConstant& named : constants(stage)) {
-                const bool shifts = named.key == "zero" || named.key == "offset" || named.key == "r0_ohm";
+                const bool shifts = named.key == "zero" || named.key == "offset" || named.key == "r0_ohm" ||
+                                    named.key == "mount_height_mm" || named.key == "at_0";
                 const bool tilts = named.key == "slope" || named.key == "factor" || named.key == "beta_K" ||
-                                   named.key == "fixed_ohm";
+                                   named.key == "fixed_ohm" || named.key == "at_100";
                 if (shifts || (line && tilts)) drop_doubt(*named.constant);
             }
     const std::string origin = "calibration " + iso_time(reading.correction->time).substr(0, 10);

@@ -5,47 +5,16 @@
 #include "core/base/json_reader.h"
 #include "core/base/time.h"
 #include "core/bench/link_plan.h"
+#include "core/bench/quantity.h"
 #include "core/bench/wiring.h"
 #include "core/signal_path/chain.h"
+#include "core/signal_path/feeds.h"
 
 #include <optional>
 #include <string>
 #include <vector>
 
 namespace cognitum {
-
-/// What stands around the sensor; each asks something of it.
-struct Surroundings {
-    bool water = false, food = false, outdoors = false;
-    bool beside_regulator = false; ///< on or next to the board's regulator
-    double hottest_degC = 40;
-    bool operator==(const Surroundings&) const = default;
-};
-
-/// The vessel under a ranger or a probe. Zero: not said.
-struct Vessel {
-    std::string shape;   ///< as for `cognitum-cli vessel`; empty: none
-    double width_mm = 0; ///< narrowest free width around the beam: tube diameter, tank width
-    double length_mm = 0, height_mm = 0;
-    double mount_mm = 0; ///< sensor's face above the bottom
-    double full_mm = 0;  ///< level that counts as full, above the bottom
-    bool operator==(const Vessel&) const = default;
-};
-
-struct Quantity {
-    std::string kind = "temperature"; ///< id of a QuantityKind
-    std::string unit = "degC";
-    double low = -10, high = 40; ///< expected range, unit
-    double accuracy = 1;         ///< needed: ± in unit, at 95 %
-    double interval_s = 1;       ///< needed: a value every so many seconds
-    std::string place = {};
-    double sample_s = 0; ///< between two samples on the board; 0: as interval_s
-    double change_s = 0; ///< time constant of the fastest change that must be seen; 0: not said
-    double stale_s = 0;  ///< age at which a value counts as gone; 0: three intervals
-    Surroundings around = {};
-    Vessel vessel = {};
-    bool operator==(const Quantity&) const = default;
-};
 
 struct Rejected {
     std::string part; ///< id of a PartCard
@@ -83,10 +52,11 @@ struct Bands {
 
 /// Where a reading's number stands in what arrives.
 struct Source {
-    std::string field = {};  ///< name in the lines; empty: the label of its pin
-    std::string signal = {}; ///< another field that the Raw stop looks at: the wave behind a rate; empty: the same
-    std::string feed = {};   ///< id of the BoardUse whose link brings it; empty: the board it is wired to
-    std::string unit = {};   ///< that the number comes in, when it has no path; empty: the reading's own
+    std::string field = {};   ///< name in the lines; empty: the label of its pin
+    std::string signal = {};  ///< another field that the Raw stop looks at: the wave behind a rate; empty: the same
+    std::string feed = {};    ///< id of the BoardUse whose link brings it; empty: the board it is wired to
+    std::string unit = {};    ///< that the number comes in, when it has no path; empty: the reading's own
+    std::string collect = {}; ///< what many numbers become first: "beats" of a wave, "rate" of a count; empty: each
     bool operator==(const Source&) const = default;
 };
 
@@ -193,11 +163,14 @@ struct Bench {
 
 /// The path with the correction that is in force as its last stage (without the correction's doubt, which depends
 /// on where on the line the value lies: see uncertainty of a reading). Constants that the calibration went through
-/// no longer carry their data-sheet doubt.
-Chain effective_path(const Reading& reading);
+/// no longer carry their data-sheet doubt. Constants that follow another reading take what it says, see feeds.h.
+Chain effective_path(const Reading& reading, const Partners& partners = {});
 
 /// Identifies the path and how it is wired: changes when a calibration would no longer hold.
 std::string path_key(const Reading& reading);
+
+/// Ids of readings that feed each other in a circle, beginning with `id`; empty: none does.
+std::vector<std::string> feed_loop(const Bench& bench, const std::string& id);
 
 /// True when the correction in force was found with another path or wiring.
 bool correction_is_stale(const Reading& reading);

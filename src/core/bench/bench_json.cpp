@@ -1,7 +1,6 @@
 #include "core/bench/bench.h"
 
 #include "core/base/json_fields.h"
-#include "core/units/quantity_kind.h"
 #include "core/units/unit.h"
 
 #include <fmt/format.h>
@@ -9,70 +8,6 @@
 namespace cognitum {
 
 namespace {
-
-Json quantity_json(const Quantity& q) {
-    Json out = {{"kind", q.kind},  {"unit", q.unit},         {"low", q.low},
-                {"high", q.high},  {"accuracy", q.accuracy}, {"interval_s", q.interval_s},
-                {"place", q.place}};
-    if (q.sample_s != 0) out["sample_s"] = q.sample_s;
-    if (q.change_s != 0) out["change_s"] = q.change_s;
-    if (q.stale_s != 0) out["stale_s"] = q.stale_s;
-    if (!(q.around == Surroundings{}))
-        out["around"] = {{"water", q.around.water},
-                         {"food", q.around.food},
-                         {"outdoors", q.around.outdoors},
-                         {"beside_regulator", q.around.beside_regulator},
-                         {"hottest_degC", q.around.hottest_degC}};
-    if (!(q.vessel == Vessel{}))
-        out["vessel"] = {{"shape", q.vessel.shape},         {"width_mm", q.vessel.width_mm},
-                         {"length_mm", q.vessel.length_mm}, {"height_mm", q.vessel.height_mm},
-                         {"mount_mm", q.vessel.mount_mm},   {"full_mm", q.vessel.full_mm}};
-    return out;
-}
-
-Result<Quantity> read_quantity(const JsonReader& json) {
-    Quantity q;
-    JsonFields fields(json);
-    fields.need("kind", q.kind)
-        .need("unit", q.unit)
-        .need("low", q.low)
-        .need("high", q.high)
-        .need("accuracy", q.accuracy)
-        .need("interval_s", q.interval_s)
-        .may("place", q.place)
-        .may("sample_s", q.sample_s)
-        .may("change_s", q.change_s)
-        .may("stale_s", q.stale_s)
-        .object("around",
-                [&](const JsonReader& around) {
-                    Surroundings& s = q.around;
-                    return JsonFields(around)
-                        .may("water", s.water)
-                        .may("food", s.food)
-                        .may("outdoors", s.outdoors)
-                        .may("beside_regulator", s.beside_regulator)
-                        .may("hottest_degC", s.hottest_degC)
-                        .done();
-                })
-        .object("vessel", [&](const JsonReader& vessel) {
-            Vessel& v = q.vessel;
-            return JsonFields(vessel)
-                .may("shape", v.shape)
-                .may("width_mm", v.width_mm)
-                .may("length_mm", v.length_mm)
-                .may("height_mm", v.height_mm)
-                .may("mount_mm", v.mount_mm)
-                .may("full_mm", v.full_mm)
-                .done();
-        });
-    fields.check(find_quantity_kind(q.kind), "kind", fmt::format("the quantity \"{}\" is not known.", q.kind));
-    fields.check(find_unit(q.unit), "unit", fmt::format("the unit \"{}\" is not known.", q.unit));
-    fields.check(q.low < q.high, "low", "low must be below high.");
-    fields.check(q.accuracy > 0, "accuracy", "the needed accuracy must be above zero.");
-    fields.check(q.interval_s > 0, "interval_s", "the interval must be above zero.");
-    COGNITUM_CHECK(fields.done());
-    return q;
-}
 
 Json sensor_json(const SensorChoice& s) {
     Json out = {{"part", s.part}, {"reason", s.reason}};
@@ -153,6 +88,7 @@ Json source_json(const Source& s) {
     Json out = Json::object();
     if (!s.field.empty()) out["field"] = s.field;
     if (!s.signal.empty()) out["signal"] = s.signal;
+    if (!s.collect.empty()) out["collect"] = s.collect;
     if (!s.feed.empty()) out["feed"] = s.feed;
     if (!s.unit.empty()) out["unit"] = s.unit;
     return out;
@@ -160,7 +96,13 @@ Json source_json(const Source& s) {
 
 Result<void> read_source(const JsonReader& json, Source& s) {
     JsonFields fields(json);
-    fields.may("field", s.field).may("signal", s.signal).may("feed", s.feed).may("unit", s.unit);
+    fields.may("field", s.field)
+        .may("signal", s.signal)
+        .may("feed", s.feed)
+        .may("unit", s.unit)
+        .may("collect", s.collect);
+    fields.check(s.collect.empty() || s.collect == "beats" || s.collect == "rate", "collect",
+                 "numbers are collected to \"beats\" or to a \"rate\".");
     fields.check(s.unit.empty() || find_unit(s.unit), "unit", fmt::format("the unit \"{}\" is not known.", s.unit));
     return fields.done();
 }

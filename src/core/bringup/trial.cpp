@@ -143,6 +143,16 @@ TrialView Judge::judge() {
     return v;
 }
 
+Chain read_off_path(const Stimulus& stimulus, const Chain& path) {
+    if (!stimulus.raw) return path;
+    for (std::size_t i = 0; i < path.stages.size(); ++i)
+        if (std::holds_alternative<Echo>(path.stages[i]))
+            return {path.name,
+                    path.input_unit,
+                    {path.stages.begin(), path.stages.begin() + static_cast<std::ptrdiff_t>(i + 1)}};
+    return {};
+}
+
 TrialAbout trial_about(const Placed& p) {
     TrialAbout out;
     out.signal = about_signal(p);

@@ -21,6 +21,10 @@ struct TrialAbout {
 TrialAbout trial_about(const Placed& placed);
 StimulusFor stimulus_for(const Placed& placed);
 
+/// From the raw signal to what a person reads off for such a test: the whole path; for a raw one nothing, but the
+/// way that sound went where the raw signal is an echo's time.
+Chain read_off_path(const Stimulus& stimulus, const Chain& path);
+
 /// Lines of the board, counted since its link opened.
 struct LineCount {
     std::uint64_t lines = 0, lost = 0;

@@ -140,10 +140,10 @@ void Judge::calm() {
 }
 
 void Judge::agree() {
-    const bool path = !s.raw && !m_about.path.stages.empty();
-    const std::string unit = s.raw || m_about.path.stages.empty()
-                                 ? (m_about.signal.unit.empty() ? m_about.unit : m_about.signal.unit)
-                                 : m_about.unit;
+    const Chain path = read_off_path(s, m_about.path);
+    const std::string unit = !path.stages.empty()          ? path.last_unit()
+                             : m_about.signal.unit.empty() ? m_about.unit
+                                                           : m_about.signal.unit;
     if (!std::isfinite(m_trial.read_off)) {
         v.now = fmt::format("Type what you read off: {}, in {}.", s.asks, unit_symbol(unit));
         return;
@@ -152,13 +152,13 @@ void Judge::agree() {
     const auto zero = convert_unit(0, m_about.unit, unit);
     const double needed = in_unit && zero ? std::abs(*in_unit - *zero) : m_about.accuracy;
     const double mark = std::hypot(needed, m_trial.read_off_doubt);
-    if (s.raw) {
+    if (s.raw && path.stages.empty()) {
         v.mark_low = m_trial.read_off - mark;
         v.mark_high = m_trial.read_off + mark;
     }
     v.must = fmt::format("It agrees with {} to {} within {}.", format_value(m_trial.read_off, mark, unit),
                          format_value(mark, mark / 5, unit), format_measure(m_limit, "s"));
-    const auto converted = [&](double raw) { return path ? forward(m_about.path, raw).number : raw; };
+    const auto converted = [&](double raw) { return forward(path, raw).number; };
     // A counter goes on from where it was: what counts is how far it went since the start, once it stands still.
     const bool counter = m_about.signal.kind == SignalKind::counter;
     const double from = !counter                      ? 0

@@ -24,6 +24,14 @@ double conductivity_at(double kappa_25, double theta, double alpha) {
     return share > 0 ? kappa_25 * share : nan;
 }
 
+double natural_water_factor(double theta) {
+    if (!(theta >= 0) || theta > 36) return nan;
+    const double from_20 = theta - 20;
+    const double viscosity = std::pow(10, (-1.1709 * from_20 - 0.001827 * from_20 * from_20) / (theta + 89.93));
+    constexpr double a = 0.962144;
+    return ((1 - a) + a * std::pow(viscosity, 0.965078)) * 1.116;
+}
+
 double potassium_chloride_conductivity(double mol_per_L, double theta) {
     static constexpr std::array hundredth = {0.776, 0.896, 1.020, 1.147, 1.278, 1.413, 1.552}; // 0, 5 … 30 °C
     static constexpr std::array tenth = {7.15, 8.22, 9.33, 10.48, 11.67, 12.88, 14.12};

@@ -10,6 +10,11 @@ double conductivity_25(double kappa, double theta_degC, double alpha_per_K);
 /// Its inverse: conductivity at theta.
 double conductivity_at(double kappa_25, double theta_degC, double alpha_per_K);
 
+/// Factor that brings a natural water's conductivity from theta to 25 °C, 0…36 °C: the nonlinear compensation of
+/// ISO 7888 in its closed form ((1 − a) + a·(η/η20)^n)·1.116, a = 0.962144, n = 0.965078, with the viscosity of
+/// water by Korson et al. (1969), J. Phys. Chem. 73, 34. Within 0.3 % of the standard's table.
+double natural_water_factor(double theta_degC);
+
 /// Conductivity, mS/cm, of potassium-chloride standards of 0.01, 0.1 or 1 mol/L at 0…30 °C (1 mol/L: 0…25 °C), from
 /// the published table of 5 °C steps (Kohlrausch; OIML R 56 lists the like by mass), interpolated by a cubic.
 double potassium_chloride_conductivity(double mol_per_L, double theta_degC);

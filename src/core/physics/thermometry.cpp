@@ -12,27 +12,12 @@ constexpr double nan = std::numeric_limits<double>::quiet_NaN();
 constexpr double cvd_A = 3.9083e-3;
 constexpr double cvd_B = -5.775e-7;
 constexpr double cvd_C = -4.183e-12;
-
-double positive_kelvin_to_celsius(double inverse_T) {
-    return inverse_T > 0 ? 1 / inverse_T - zero_celsius_K : nan;
-}
 } // namespace
-
-double thermistor_beta_temperature(double resistance_ohm, double r0_ohm, double t0_degC, double beta_K) {
-    if (!(resistance_ohm > 0) || !(r0_ohm > 0) || !(beta_K > 0)) return nan;
-    return positive_kelvin_to_celsius(1 / (t0_degC + zero_celsius_K) + std::log(resistance_ohm / r0_ohm) / beta_K);
-}
 
 double thermistor_beta_resistance(double theta_degC, double r0_ohm, double t0_degC, double beta_K) {
     const double T = theta_degC + zero_celsius_K;
     if (!(T > 0) || !(r0_ohm > 0) || !(beta_K > 0)) return nan;
     return r0_ohm * std::exp(beta_K * (1 / T - 1 / (t0_degC + zero_celsius_K)));
-}
-
-double steinhart_hart_temperature(double resistance_ohm, double a, double b, double c) {
-    if (!(resistance_ohm > 0)) return nan;
-    const double ln = std::log(resistance_ohm);
-    return positive_kelvin_to_celsius(a + b * ln + c * ln * ln * ln);
 }
 
 double steinhart_hart_resistance(double theta_degC, double a, double b, double c) {

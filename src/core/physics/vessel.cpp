@@ -1,5 +1,7 @@
 #include "core/physics/vessel.h"
 
+#include "core/physics/steffen.h"
+
 #include <algorithm>
 #include <array>
 #include <cmath>
@@ -26,45 +28,6 @@ double frustum_volume(double bottom, double top, double height) {
     return pi * height / 12 * (bottom * bottom + bottom * top + top * top);
 }
 
-/// Steffen's slope at row i: no larger than twice the smaller neighbouring slope, and zero at a turn.
-double steffen_slope(const VesselShape& s, std::size_t i) {
-    const auto& x = s.levels_m;
-    const auto& y = s.volumes_L;
-    const auto chord = [&](std::size_t k) { return (y[k + 1] - y[k]) / (x[k + 1] - x[k]); };
-    const std::size_t n = x.size();
-    const auto limited = [](double p, double a) {
-        return p * a <= 0 ? 0 : std::abs(p) > 2 * std::abs(a) ? 2 * a : p;
-    };
-    if (n == 2) return chord(0);
-    if (i == 0) {
-        const double h0 = x[1] - x[0], h1 = x[2] - x[1];
-        return limited(chord(0) * (1 + h0 / (h0 + h1)) - chord(1) * h0 / (h0 + h1), chord(0));
-    }
-    if (i + 1 == n) {
-        const double h0 = x[n - 1] - x[n - 2], h1 = x[n - 2] - x[n - 3];
-        return limited(chord(n - 2) * (1 + h0 / (h0 + h1)) - chord(n - 3) * h0 / (h0 + h1), chord(n - 2));
-    }
-    const double a = chord(i - 1), b = chord(i);
-    const double h0 = x[i] - x[i - 1], h1 = x[i + 1] - x[i];
-    const double p = (a * h1 + b * h0) / (h0 + h1);
-    const double sign = (a > 0 ? 1 : -1) + (b > 0 ? 1 : -1);
-    if (a == 0 || b == 0) return 0;
-    return sign * std::min({std::abs(a), std::abs(b), 0.5 * std::abs(p)});
-}
-
-double strapping_volume(const VesselShape& s, double level) {
-    const auto above = std::upper_bound(s.levels_m.begin(), s.levels_m.end(), level);
-    const auto at = static_cast<std::size_t>(std::clamp<std::ptrdiff_t>(
-        above - s.levels_m.begin() - 1, 0, static_cast<std::ptrdiff_t>(s.levels_m.size()) - 2));
-    const double h = s.levels_m[at + 1] - s.levels_m[at];
-    const double t = level - s.levels_m[at];
-    const double chord = (s.volumes_L[at + 1] - s.volumes_L[at]) / h;
-    const double d0 = steffen_slope(s, at), d1 = steffen_slope(s, at + 1);
-    const double a = (d0 + d1 - 2 * chord) / (h * h);
-    const double b = (3 * chord - 2 * d0 - d1) / h;
-    return s.volumes_L[at] + t * (d0 + t * (b + t * a));
-}
-
 struct Kind {
     std::string name;
     std::vector<std::string> sizes;
@@ -79,7 +42,8 @@ const std::vector<Kind>& kinds() { // in the order of VesselKind
                                           {"sphere", {"diameter"}},
                                           {"lying-oval", {"width", "height", "length"}},
                                           {"rounded-box", {"length", "width", "height", "diameter"}},
-                                          {"strapping", {}}};
+                                          {"strapping", {}},
+                                          {"stack", {}}};
     return all;
 }
 
@@ -107,6 +71,31 @@ Result<void> check_table(const VesselShape& s) {
     if (s.levels_m.front() != 0)
         return failure("the table does not begin at level 0.", "table", "Add the row of the empty vessel.");
     return {};
+}
+
+Result<void> check_stack(const VesselShape& s) {
+    if (s.sections.empty() || s.sections.size() > 20)
+        return failure("a stack has one to twenty sections.", "sections", "Name them from the lowest upwards.");
+    for (std::size_t i = 0; i < s.sections.size(); ++i) {
+        if (s.sections[i].kind == VesselKind::stack || s.sections[i].kind == VesselKind::strapping)
+            return failure(fmt::format("section {} is a {}, which cannot be part of a stack.", i + 1,
+                                       vessel_name(s.sections[i].kind)),
+                           "sections");
+        if (const auto sound = check_vessel(s.sections[i]); !sound)
+            return failure(fmt::format("section {}: {}", i + 1, sound.error().what), "sections");
+    }
+    return {};
+}
+
+double stack_volume(const VesselShape& s, double level) {
+    double sum = 0;
+    for (const VesselShape& section : s.sections) {
+        const double height = vessel_height(section);
+        sum += vessel_volume(section, std::clamp(level, 0.0, height));
+        level -= height;
+        if (level <= 0) break;
+    }
+    return sum;
 }
 
 } // namespace
@@ -139,6 +128,7 @@ std::vector<std::string> vessel_sizes(VesselKind kind) {
 
 Result<void> check_vessel(const VesselShape& s) {
     if (s.kind == VesselKind::strapping) return check_table(s);
+    if (s.kind == VesselKind::stack) return check_stack(s);
     for (const std::string& size : vessel_sizes(s.kind)) {
         const double value = size_of(s, size);
         if (!std::isfinite(value) || value <= 0)
@@ -155,6 +145,12 @@ double vessel_height(const VesselShape& s) {
     case VesselKind::dished_cylinder:
     case VesselKind::sphere: return s.diameter_m;
     case VesselKind::strapping: return s.levels_m.empty() ? nan : s.levels_m.back();
+    case VesselKind::stack: {
+        double sum = 0;
+        for (const VesselShape& section : s.sections)
+            sum += vessel_height(section);
+        return sum;
+    }
     default: return s.height_m;
     }
 }
@@ -175,7 +171,8 @@ double vessel_volume(const VesselShape& s, double h) {
     case VesselKind::lying_oval: // a circle of the height, stretched sideways
         return litres * s.length_m * segment_area(s.height_m / 2, h) * s.width_m / s.height_m;
     case VesselKind::rounded_box: return litres * (s.length_m * s.width_m - (4 - pi) * r * r) * h;
-    case VesselKind::strapping: return strapping_volume(s, h);
+    case VesselKind::strapping: return steffen(s.levels_m, s.volumes_L, h);
+    case VesselKind::stack: return stack_volume(s, h);
     }
     return nan;
 }
@@ -189,6 +186,45 @@ double vessel_level(const VesselShape& s, double volume) {
         (vessel_volume(s, middle) < volume ? low : high) = middle;
     }
     return (low + high) / 2;
+}
+
+double vessel_width(const VesselShape& s, double h) {
+    const double height = vessel_height(s);
+    if (!(h >= 0) || h > height) return nan;
+    const double part = h / height;
+    switch (s.kind) {
+    case VesselKind::box:
+    case VesselKind::rounded_box: return s.width_m;
+    case VesselKind::upright_cylinder: return s.diameter_m;
+    case VesselKind::lying_cylinder:
+    case VesselKind::dished_cylinder:
+    case VesselKind::sphere: return 2 * s.diameter_m * std::sqrt(std::max(0.0, part * (1 - part)));
+    case VesselKind::cone: return s.diameter_m * part;
+    case VesselKind::frustum: return s.diameter_m + (s.width_m - s.diameter_m) * part;
+    case VesselKind::lying_oval: return 2 * s.width_m * std::sqrt(std::max(0.0, part * (1 - part)));
+    case VesselKind::strapping: return nan;
+    case VesselKind::stack:
+        for (const VesselShape& section : s.sections) {
+            const double here = vessel_height(section);
+            if (h <= here) return vessel_width(section, h);
+            h -= here;
+        }
+        return nan;
+    }
+    return nan;
+}
+
+double vessel_worst_level(const VesselShape& s, double up_to) {
+    const double top = std::min(up_to, vessel_height(s));
+    double worst = 0, slope = -1;
+    for (int i = 0; i <= 100; ++i) {
+        const double level = top * i / 100;
+        if (const double here = vessel_litres_per_mm(s, level); here > slope) {
+            slope = here;
+            worst = level;
+        }
+    }
+    return worst;
 }
 
 double vessel_litres_per_mm(const VesselShape& s, double level) {

@@ -21,12 +21,14 @@ enum class VesselKind {
     lying_oval,       ///< elliptic section: width, height, length
     rounded_box,      ///< length, width, height, diameter of its four upright edges
     strapping,        ///< a table of levels and volumes
+    stack,            ///< sections one over the other, the lowest first
 };
 
 struct VesselShape {
     VesselKind kind = VesselKind::box;
     double diameter_m = 0, length_m = 0, width_m = 0, height_m = 0;
-    std::vector<double> levels_m, volumes_L; ///< strapping: both growing, from an empty vessel on
+    std::vector<double> levels_m = {}, volumes_L = {}; ///< strapping: both growing, from an empty vessel on
+    std::vector<VesselShape> sections = {};            ///< of a stack
     bool operator==(const VesselShape&) const = default;
 };
 
@@ -34,7 +36,8 @@ struct VesselShape {
 const std::vector<std::string>& vessel_names();
 bool vessel_kind(std::string_view name, VesselKind& kind);
 const std::string& vessel_name(VesselKind kind);
-/// Names of the sizes that a kind needs: diameter, length, width, height; empty for strapping.
+/// Names of the sizes that a kind needs: diameter, length, width, height; empty for strapping and
+/// a stack.
 std::vector<std::string> vessel_sizes(VesselKind kind);
 
 /// Error that names the size that is missing, negative or impossible, or the row of the table that goes back.
@@ -47,6 +50,11 @@ double vessel_height(const VesselShape& shape);
 double vessel_volume(const VesselShape& shape, double level_m);
 /// The inverse, by bisection.
 double vessel_level(const VesselShape& shape, double volume_L);
+/// Width of the section that one draws at a level, m: of the circle of what lies, of the side of a box. NaN
+/// outside, and for a strapping table, which knows none.
+double vessel_width(const VesselShape& shape, double level_m);
+/// The level at which a millimetre is the most litres, m, among a hundred between 0 and `up_to_m`.
+double vessel_worst_level(const VesselShape& shape, double up_to_m);
 /// Slope of the volume at a level, L/mm.
 double vessel_litres_per_mm(const VesselShape& shape, double level_m);
 

@@ -374,6 +374,12 @@ Result<Bench> choose_part(const Bench& bench, const Catalog& catalog, const std:
     r->sensor.shared_with.clear();
     r->wiring = wiring;
     r->path = {};
+    // A wave becomes beats, the count of a wheel a frequency.
+    const Measurand* measured = part->measurand(r->quantity.kind);
+    const bool wheel = measured && !measured->transfer.empty() && input_unit(measured->transfer.front()) == "Hz";
+    r->source.collect = r->quantity.kind == "pulse-rate" && part->interface.speech == Speech::analog ? "beats"
+                        : wheel                                                                      ? "rate"
+                                                                                                     : "";
     Assignment placed = assign_pins(next, catalog, Keep::placed, board_id);
     const Reading& done = *placed.bench.reading(id);
     if (!needs.empty() &&

@@ -3,7 +3,7 @@
 #include "core/plan/assign.h"
 #include "core/plan/findings.h"
 #include "core/plan/path.h"
-#include "core/uncertainty/budget.h"
+#include "core/uncertainty/reading_doubt.h"
 #include "core/units/format.h"
 #include "core/units/unit.h"
 
@@ -66,9 +66,12 @@ Candidate judge(const PartCard& part, const Bench& bench, const Catalog& catalog
 
     const double middle = (q.low + q.high) / 2;
     Budget as_bought;
-    if (const Value code = trial.path.stages.empty() ? Value::none(Cause::missing) : inverse(trial.path, middle);
+    const Partners partners = planned_partners(trial_bench, trial.path);
+    if (const Value code = trial.path.stages.empty() ? Value::none(Cause::missing)
+                                                     : inverse(effective_path(trial, partners), middle);
         code.ok()) {
-        as_bought = budget(trial.path, code.number);
+        as_bought =
+            reading_budget(trial, &part, code.number, 0, 0, part_limit(placed, code.number, partners), partners);
         out.doubt = as_bought.expanded();
     } else {
         out.doubt = placed.card_doubt();

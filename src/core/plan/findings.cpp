@@ -12,8 +12,8 @@ using ReadingTable = std::span<const ReadingRule>;
 using BoardTable = std::span<const BoardRule>;
 
 std::vector<ReadingTable> reading_tables() {
-    return {supply_rules(), level_rules(),  pin_rules(),    bus_rules(),
-            sensor_rules(), timing_rules(), caution_rules()};
+    return {supply_rules(), level_rules(),   pin_rules(),    bus_rules(),
+            sensor_rules(), convert_rules(), timing_rules(), caution_rules()};
 }
 std::vector<BoardTable> board_tables() {
     return {board_supply_rules(), board_bus_rules(), board_line_rules()};
@@ -97,13 +97,7 @@ bool mend(Bench& bench, const Catalog& catalog, const Finding& finding) {
     if (!finding.action || !finding.action->change) return false;
     const Bench before = bench;
     finding.action->change(bench);
-    for (Reading& r : bench.readings) {
-        const Reading* old = before.reading(r.id);
-        if (!old || old->wiring == r.wiring) continue;
-        // What was typed or measured into the path stays unless the wiring asks for another one.
-        const Chain was = build_path(place(before, catalog, *old));
-        if (const Chain now = build_path(place(bench, catalog, r)); !(now == was)) refresh_path(bench, catalog, r);
-    }
+    refresh_changed_paths(before, catalog, bench);
     if (Reading* r = bench.reading(finding.reading)) r->wiring.mended.push_back(finding.message);
     return true;
 }

@@ -5,6 +5,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <limits>
 
 namespace cognitum {
 
@@ -35,15 +36,17 @@ Scale unit_stage(const std::string& from, const std::string& to) {
     return {from_card(one - zero, 0), from_card(zero, 0), from, to};
 }
 
-} // namespace
+Constant assumed(double value, double tolerance, std::string partner = {}) {
+    return {value, tolerance, Spread::rectangular, "assumed", {}, std::move(partner)};
+}
 
-Chain build_path(const Placed& p) {
-    Chain chain;
-    if (!p.reading || !p.part || !p.board || !p.measurand || p.measurand->transfer.empty() || !p.is_voltage())
-        return chain;
-    if (!(p.full_scale_V() > 0)) return chain;
-    chain.input_unit = "count";
-    chain.name = p.reading->name;
+Constant from_plan(double value, double tolerance) {
+    return {value, tolerance, Spread::rectangular, "plan, Quantity", {}, {}};
+}
+
+/// Stages between the pin and the part's own quantity.
+bool voltage_stages(const Placed& p, Chain& chain) {
+    if (!p.board || p.measurand->transfer.empty() || !(p.full_scale_V() > 0)) return false;
     if (is_ratiometric(p)) {
         chain.stages.emplace_back(RatioDivider{p.part->divider->fixed_ohm, p.part->divider->unknown, p.bits()});
     } else {
@@ -62,15 +65,174 @@ Chain build_path(const Placed& p) {
         }
     }
     chain.stages.insert(chain.stages.end(), p.measurand->transfer.begin(), p.measurand->transfer.end());
+    return true;
+}
+
+/// From an echo or a distance to what stands in the vessel; only where the plan says how high the face is.
+bool ranger_stages(const Placed& p, Chain& chain) {
+    const Quantity& q = p.reading->quantity;
+    if (p.part->family != "ranger" || p.measurand->quantity != "level" || !(q.vessel.mount_mm > 0)) return false;
+    const bool echoes = p.part->interface.speech == Speech::echo;
+    const std::string from = !p.reading->source.unit.empty() ? p.reading->source.unit
+                             : echoes                        ? "us"
+                                                             : p.measurand->unit;
+    const Unit* unit = find_unit(from);
+    if (!unit) return false;
+    if (unit->dimension == Dimension::time) {
+        if (!same_unit(from, "us")) chain.stages.emplace_back(unit_stage(from, "us"));
+        Echo echo;
+        echo.temperature_degC = assumed(15, 12, temperature_partner(*p.bench, *p.reading, false));
+        chain.stages.emplace_back(echo);
+    } else if (unit->dimension == Dimension::length) {
+        if (!same_unit(from, "mm")) chain.stages.emplace_back(unit_stage(from, "mm"));
+    } else {
+        return false;
+    }
+    chain.stages.emplace_back(LevelBelow{from_plan(q.vessel.mount_mm, 5)});
+    return true;
+}
+
+/// From a level to what the vessel then holds; false where the plan does not say how it looks.
+bool vessel_stage(const Placed& p, Chain& chain) {
+    const Quantity& q = p.reading->quantity;
+    const physics::VesselShape shape = vessel_shape(q.vessel);
+    if (q.vessel.shape.empty() || !physics::check_vessel(shape)) return false;
+    VesselFill fill;
+    fill.kind = shape.kind;
+    fill.levels_mm = q.vessel.levels_mm;
+    fill.volumes_L = q.vessel.volumes_L;
+    Stage stage = fill;
+    for (const NamedConstant& named : constants(stage)) {
+        const double bulge = q.vessel.bulge_percent / 100;
+        if (named.key == "bulge" && bulge > 0)
+            *named.constant = from_plan(bulge, bulge / 2);
+        else if (named.key != "bulge")
+            *named.constant = from_plan(named.key == "diameter_m" ? shape.diameter_m
+                                        : named.key == "length_m" ? shape.length_m
+                                        : named.key == "width_m"  ? shape.width_m
+                                                                  : shape.height_m,
+                                        0.002);
+    }
+    chain.stages.push_back(stage);
+    return true;
+}
+
+/// What the card says has to be done with a number that the part sends.
+bool number_stages(const Placed& p, Chain& chain) {
+    if (p.measurand->transfer.empty()) return false;
+    chain.stages = p.measurand->transfer;
+    if (p.reading->source.collect == "beats") return false;
+    const Funnel& funnel = p.reading->quantity.funnel;
+    if (p.reading->quantity.kind == "rain" && funnel.area_cm2 > 0 && funnel.tip_mL > 0)
+        if (auto* scale = std::get_if<Scale>(&chain.stages.front())) {
+            const double mm = 10 * funnel.tip_mL / funnel.area_cm2;
+            scale->factor = from_plan(mm, mm * 0.02);
+        }
+    return true;
+}
+
+} // namespace
+
+std::string temperature_partner(const Bench& bench, const Reading& reading, bool in_water) {
+    std::string best;
+    int best_score = 0;
+    for (const Reading& r : bench.readings) {
+        if (r.quantity.kind != "temperature" || r.id == reading.id) continue;
+        const bool same_part =
+            !r.sensor.shared_with.empty() &&
+            (r.sensor.shared_with == reading.id || r.sensor.shared_with == reading.sensor.shared_with);
+        if (!same_part && (r.quantity.around.water != in_water || r.quantity.high > 60)) continue;
+        const std::vector<std::string> its = followed(r.path);
+        if (std::find(its.begin(), its.end(), reading.id) != its.end()) continue;
+        const int score = 1 + (same_part ? 8 : 0) + (r.wiring.board == reading.wiring.board ? 2 : 0);
+        if (score > best_score) {
+            best = r.id;
+            best_score = score;
+        }
+    }
+    return best;
+}
+
+Chain build_path(const Placed& p) {
+    Chain chain;
+    if (!p.reading || !p.part || !p.measurand) return chain;
+    if (!(p.is_voltage() ? voltage_stages(p, chain) : ranger_stages(p, chain) || number_stages(p, chain)))
+        return {};
+    for (Stage& stage : chain.stages) // a card knows no reading that its part could follow
+        for (const NamedConstant& named : constants(stage))
+            if ((named.key == "temperature_degC" || named.key == "reference_degC" || named.key == "ambient_degC") &&
+                named.constant->from.empty() && named.constant->origin == "assumed")
+                named.constant->from = temperature_partner(*p.bench, *p.reading, false);
+    const Unit* reached = find_unit(chain.last_unit());
+    if (p.reading->quantity.kind == "volume" && reached && reached->dimension == Dimension::length) {
+        if (!same_unit(chain.last_unit(), "mm")) chain.stages.emplace_back(unit_stage(chain.last_unit(), "mm"));
+        if (!vessel_stage(p, chain)) return {};
+    }
+    if (p.reading->quantity.kind == "conductivity") {
+        if (!same_unit(chain.last_unit(), "mS/cm"))
+            chain.stages.emplace_back(unit_stage(chain.last_unit(), "mS/cm"));
+        Conductivity25 at_25;
+        at_25.temperature_degC = assumed(20, 8, temperature_partner(*p.bench, *p.reading, true));
+        at_25.alpha_per_K = {0.02, 0.001, Spread::rectangular, "usual for water, ISO 7888", {}, {}};
+        chain.stages.emplace_back(at_25);
+    }
     const std::string& wanted = p.reading->quantity.unit;
-    if (!same_unit(p.measurand->unit, wanted)) chain.stages.emplace_back(unit_stage(p.measurand->unit, wanted));
+    if (!same_unit(chain.last_unit(), wanted)) {
+        if (!convert_unit(0, chain.last_unit(), wanted)) return {};
+        chain.stages.emplace_back(unit_stage(chain.last_unit(), wanted));
+    }
+    chain.input_unit = chain.first_unit();
+    chain.name = p.reading->name;
     return chain;
 }
 
 void refresh_path(const Bench& bench, const Catalog& catalog, Reading& reading) {
     const std::string name = reading.path.name.empty() ? reading.name : reading.path.name;
+    const Chain old = std::move(reading.path);
+    reading.path = {};
     reading.path = build_path(place(bench, catalog, reading));
     reading.path.name = name;
+    // A person's own step at the end stays, if what is in front of it still gives its unit.
+    if (const auto* own = old.stages.empty() ? nullptr : std::get_if<Formula>(&old.stages.back()))
+        if (!reading.path.stages.empty() && same_unit(reading.path.last_unit(), own->input_unit))
+            reading.path.stages.push_back(old.stages.back());
+}
+
+void refresh_changed_paths(const Bench& before, const Catalog& catalog, Bench& after) {
+    for (Reading& r : after.readings) {
+        const Reading* old = before.reading(r.id);
+        if (!old || (old->wiring == r.wiring && old->quantity == r.quantity && old->source == r.source)) continue;
+        // What was typed or measured into the path stays unless the plan asks for another one.
+        const Chain was = build_path(place(before, catalog, *old));
+        if (const Chain now = build_path(place(after, catalog, r)); !(now == was)) refresh_path(after, catalog, r);
+    }
+}
+
+Partners planned_partners(const Bench& bench, const Chain& chain) {
+    Partners out;
+    for (const std::string& id : followed(chain))
+        if (const Reading* r = bench.reading(id)) {
+            const Quantity& q = r->quantity;
+            out[id] = {(q.low + q.high) / 2, q.accuracy / 2, q.unit, r->name, 0};
+        }
+    return out;
+}
+
+double part_limit(const Placed& p, double raw, const Partners& partners) {
+    if (!p.measurand || !p.part) return 0;
+    if (p.reading->path.stages.empty()) return p.card_doubt();
+    if (!p.measurand->transfer.empty() && (p.is_voltage() || p.part->interface.speech == Speech::pulse)) return 0;
+    Chain chain = effective_path(*p.reading, partners);
+    const Walk steps = walk(chain, raw);
+    for (std::size_t i = 0; i <= chain.stages.size(); ++i) {
+        const std::string unit = i == 0 ? chain.first_unit() : output_unit(chain.stages[i - 1]);
+        if (!same_unit(unit, p.measurand->unit) || !steps.steps[i].ok()) continue;
+        const double here = steps.steps[i].number;
+        const double limit = p.measurand->accuracy + p.measurand->accuracy_percent / 100 * std::abs(here);
+        const Chain rest{{}, unit, {chain.stages.begin() + static_cast<std::ptrdiff_t>(i), chain.stages.end()}};
+        return limit * std::abs(slope(rest, here));
+    }
+    return std::numeric_limits<double>::quiet_NaN();
 }
 
 VoltRange source_range(const Placed& p) {

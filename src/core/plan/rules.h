@@ -37,6 +37,7 @@ std::span<const ReadingRule> level_rules();
 std::span<const ReadingRule> pin_rules();
 std::span<const ReadingRule> bus_rules();
 std::span<const ReadingRule> sensor_rules();
+std::span<const ReadingRule> convert_rules();
 std::span<const ReadingRule> timing_rules();
 std::span<const ReadingRule> caution_rules();
 std::span<const BoardRule> board_supply_rules();

@@ -92,11 +92,14 @@ Found accuracy_not_reached(const Placed& p) {
     double reached = 0;
     std::string why;
     std::string fix = "Choose a better part.";
-    const Value code = p.reading->path.stages.empty() ? Value::none(Cause::missing)
-                                                      : inverse(effective_path(*p.reading), (q.low + q.high) / 2);
+    const Partners partners = planned_partners(*p.bench, p.reading->path);
+    const Value code = p.reading->path.stages.empty()
+                           ? Value::none(Cause::missing)
+                           : inverse(effective_path(*p.reading, partners), (q.low + q.high) / 2);
     if (code.ok()) {
         const TimeUs at = p.reading->correction ? p.reading->correction->time : 0;
-        const Budget b = reading_budget(*p.reading, p.part, code.number, 0, at);
+        const Budget b =
+            reading_budget(*p.reading, p.part, code.number, 0, at, part_limit(p, code.number, partners), partners);
         reached = b.expanded();
         if (!b.contributions.empty()) why = "The largest share: " + b.contributions.front().label + ".";
         if (reached > q.accuracy) {

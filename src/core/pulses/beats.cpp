@@ -194,4 +194,29 @@ std::vector<double> threshold_beats(std::span<const double> wave, double rate, d
     return out;
 }
 
+double threshold_from_recording(std::span<const double> wave, double rate_hz) {
+    constexpr double nan = std::numeric_limits<double>::quiet_NaN();
+    const Beats found = find_beats(wave, rate_hz);
+    if (found.quality == PulseQuality::bad || wave.empty()) return nan;
+    const auto [low, high] = std::minmax_element(wave.begin(), wave.end());
+    constexpr int tried = 80;
+    // The longest run of thresholds that agree is the one with the most room on both sides.
+    int best_from = 0, best_length = 0, from = 0, length = 0;
+    for (int i = 1; i < tried; ++i) {
+        const double threshold = *low + (*high - *low) * i / tried;
+        const auto counted = static_cast<std::ptrdiff_t>(threshold_beats(wave, rate_hz, threshold).size());
+        const auto beats = static_cast<std::ptrdiff_t>(found.times.size());
+        if (std::abs(counted - beats) > 1) { // one may begin or end outside
+            length = 0;
+            continue;
+        }
+        if (length++ == 0) from = i;
+        if (length > best_length) {
+            best_length = length;
+            best_from = from;
+        }
+    }
+    return best_length == 0 ? nan : *low + (*high - *low) * (best_from + 0.5 * (best_length - 1)) / tried;
+}
+
 } // namespace cognitum

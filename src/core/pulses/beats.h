@@ -28,4 +28,8 @@ Beats find_beats(std::span<const double> wave, double rate_hz);
 /// The school of hobby code: a beat at each rise through a fixed threshold. Times in s.
 std::vector<double> threshold_beats(std::span<const double> wave, double rate_hz, double threshold);
 
+/// A threshold for that school, chosen from a recording: the middle of those that count as many beats as
+/// find_beats() does. NaN where none does, or where the wave cannot be trusted.
+double threshold_from_recording(std::span<const double> wave, double rate_hz);
+
 } // namespace cognitum

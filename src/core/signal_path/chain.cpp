@@ -6,7 +6,6 @@
 #include <cmath>
 #include <fmt/format.h>
 #include <limits>
-#include <stdexcept>
 
 namespace cognitum {
 
@@ -66,52 +65,6 @@ Value inverse(const Chain& chain, double y) {
     for (auto stage = chain.stages.rbegin(); stage != chain.stages.rend() && value.ok(); ++stage)
         value = inverse(*stage, value.number);
     return value;
-}
-
-namespace {
-
-/// y = a·x + b for x strictly inside (low, high), else NaN; written without a branch so that it vectorises.
-void line_within(std::span<const double> in, std::span<double> out, Affine line, double low, double high) {
-    constexpr double nan = std::numeric_limits<double>::quiet_NaN();
-    const double* x = in.data();
-    double* y = out.data();
-    const std::size_t n = in.size();
-    for (std::size_t i = 0; i < n; ++i) {
-        const double value = x[i];
-        y[i] = ((value > low) & (value < high)) ? line.a * value + line.b : nan;
-    }
-}
-
-} // namespace
-
-void forward(const Chain& chain, std::span<const double> in, std::span<double> out) {
-    if (in.size() != out.size()) throw std::invalid_argument("forward: spans of different size");
-    constexpr double infinity = std::numeric_limits<double>::infinity();
-    std::span<const double> from = in;
-    std::size_t stage = 0;
-    do {
-        Affine folded{1, 0};
-        double low = -infinity;
-        double high = infinity;
-        Affine line{};
-        const std::size_t first = stage;
-        for (; stage < chain.stages.size() && as_affine(chain.stages[stage], line); ++stage) {
-            if (const auto* adc = std::get_if<Adc>(&chain.stages[stage])) {
-                if (stage != first) break; // a converter checks its own input, so it starts a pass
-                low = 0;
-                high = std::ldexp(1.0, adc->bits) - 1;
-            }
-            folded = {line.a * folded.a, line.a * folded.b + line.b};
-        }
-        if (stage > first || chain.stages.empty()) {
-            line_within(from, out, folded, low, high);
-        } else {
-            const Stage& curved = chain.stages[stage++];
-            for (std::size_t i = 0; i < from.size(); ++i)
-                out[i] = forward(curved, from[i]).number;
-        }
-        from = out;
-    } while (stage < chain.stages.size());
 }
 
 double slope(const Chain& chain, double x) {

@@ -5,6 +5,7 @@
 
 #include "core/base/error.h"
 #include "core/physics/vessel.h"
+#include "core/signal_path/formula.h"
 
 #include <cstdint>
 #include <string>
@@ -25,6 +26,7 @@ enum class Cause : std::uint8_t {
     failed = 7,        ///< the number that the part gives when it did not measure
     below_empty = 8,   ///< a level under the vessel's bottom
     overfull = 9,      ///< a level over its top
+    ambiguous = 10,    ///< backwards, where more than one input gives this output
 };
 
 /// How a constant's doubt is stated.
@@ -39,8 +41,9 @@ struct Constant {
     double value = 0;
     double doubt = 0; ///< same unit as value; see spread
     Spread spread = Spread::none;
-    std::string origin; ///< for a person: "data sheet", "measured 3 Nov", "typed by hand"; empty: unknown
-    std::string cause;  ///< constants with one non-empty cause are the same quantity and err together
+    std::string origin;    ///< for a person: "data sheet", "measured 3 Nov", "typed by hand"; empty: unknown
+    std::string cause;     ///< constants with one non-empty cause are the same quantity and err together
+    std::string from = {}; ///< id of the reading that it follows; then `value` is what is assumed without one
 
     /// Standard uncertainty (GUM 4.3.7 for rectangular limits: half width / √3).
     [[nodiscard]] double standard_uncertainty() const;
@@ -83,6 +86,21 @@ struct RatioDivider {
     int bits = 10;
     bool operator==(const RatioDivider&) const = default;
 };
+/// V → mA: a current loop's shunt
+struct CurrentLoop {
+    Constant shunt_ohm;
+    bool operator==(const CurrentLoop&) const = default;
+};
+/// count → count: a word of that width whose upper half means numbers below zero (two's complement)
+struct SignedWord {
+    int bits = 16;
+    bool operator==(const SignedWord&) const = default;
+};
+/// ohm → lx: R = R10 · (E / 10 lx)^−γ
+struct PhotoResistor {
+    Constant r10_ohm, gamma;
+    bool operator==(const PhotoResistor&) const = default;
+};
 /// ohm → degC
 struct ThermistorBeta {
     Constant r0_ohm, t0_degC, beta_K;
@@ -104,6 +122,19 @@ struct Thermocouple {
     Constant reference_degC{25, 0, Spread::none, {}, {}};
     bool operator==(const Thermocouple&) const = default;
 };
+/// degC → degC: what a chip shows that takes a thermocouple for a straight line, back to ITS-90
+struct StraightCouple {
+    std::string type = "K";
+    Constant slope_uV_per_K{41.276, 0, Spread::none, {}, {}};
+    Constant reference_degC{25, 0, Spread::none, {}, {}}; ///< the chip's own temperature
+    bool operator==(const StraightCouple&) const = default;
+};
+/// degC → degC: what a radiation thermometer shows that was set to an emissivity of 1, for this surface
+struct Infrared {
+    Constant emissivity{0.95, 0, Spread::none, {}, {}};
+    Constant ambient_degC{20, 0, Spread::none, {}, {}}; ///< of what is mirrored in the surface
+    bool operator==(const Infrared&) const = default;
+};
 /// us → mm: half the way that sound goes in that time. An echo time of zero is an echo that never came.
 struct Echo {
     enum class Air : std::uint8_t { dry, humid, fixed_speed };
@@ -124,15 +155,72 @@ struct LevelBelow {
 struct VesselFill {
     physics::VesselKind kind = physics::VesselKind::box;
     Constant diameter_m, length_m, width_m, height_m;
-    std::vector<double> levels_mm, volumes_L; ///< of a strapping table
+    Constant bulge{0, 0, Spread::none, {}, {}}; ///< share that it holds more when full, because its walls give way
+    std::vector<double> levels_mm, volumes_L;   ///< of a strapping table
+    std::vector<physics::VesselShape> sections; ///< of a stack, the lowest first
     bool operator==(const VesselFill&) const = default;
     [[nodiscard]] physics::VesselShape shape() const;
 };
-/// mS/cm → mS/cm at 25 °C, linear compensation
+/// mS/cm → mS/cm at 25 °C
 struct Conductivity25 {
+    enum class Compensation : std::uint8_t { linear, natural_water };
+    Compensation compensation = Compensation::linear; ///< natural_water: ISO 7888, and then alpha plays no part
     Constant temperature_degC{25, 0, Spread::none, {}, {}};
     Constant alpha_per_K{0.02, 0, Spread::none, {}, {}};
     bool operator==(const Conductivity25&) const = default;
+};
+/// mS/cm at its own temperature → practical salinity, PSS-78
+struct Salinity {
+    Constant temperature_degC{15, 0, Spread::none, {}, {}};
+    bool operator==(const Salinity&) const = default;
+};
+/// % of relative humidity → what the air holds: its dew point (degC), its water (g/m3), what it lacks (kPa)
+struct MoistAir {
+    enum class Wanted : std::uint8_t { dew_point, absolute_humidity, vapour_pressure_deficit };
+    Wanted wanted = Wanted::dew_point;
+    Constant temperature_degC{20, 0, Spread::none, {}, {}};
+    bool operator==(const MoistAir&) const = default;
+};
+/// hPa at the station → hPa at sea level
+struct SeaLevel {
+    Constant altitude_m;
+    Constant temperature_degC{15, 0, Spread::none, {}, {}};
+    bool operator==(const SeaLevel&) const = default;
+};
+/// hPa → m above where the pressure is `base_hPa`, in the standard atmosphere
+struct Altitude {
+    Constant base_hPa{1013.25, 0, Spread::none, {}, {}};
+    bool operator==(const Altitude&) const = default;
+};
+/// kPa above ambient → the same at another temperature of the gas, in a vessel that keeps its volume
+struct GasAt {
+    Constant temperature_degC{20, 0, Spread::none, {}, {}};
+    Constant reference_degC{20, 0, Spread::none, {}, {}};
+    Constant ambient_kPa{101.325, 0, Spread::none, {}, {}};
+    bool operator==(const GasAt&) const = default;
+};
+/// any → %: a scale between two points that were measured, such as dry and wet. Up to 5 % beyond is said as it is;
+/// further out the points no longer hold.
+struct Between {
+    Constant at_0, at_100;
+    std::string input_unit;
+    bool operator==(const Between&) const = default;
+};
+/// A curve through points, monotone in between (Steffen 1990) and nothing outside.
+struct Table {
+    std::vector<double> inputs, outputs; ///< inputs grow
+    std::string input_unit, unit;
+    bool operator==(const Table&) const = default;
+};
+/// A person's own formula in x and constants with names.
+struct Formula {
+    std::string expression;
+    std::vector<std::pair<std::string, Constant>> names;
+    double low = 0, high = 0; ///< where x lies; equal: anywhere. The inverse is looked for there.
+    std::string input_unit, unit;
+    FormulaProgram program; ///< follows from the above
+    bool operator==(const Formula& other) const;
+    [[nodiscard]] double evaluate(double x) const; ///< NaN where there is no number
 };
 /// gain · x + offset, found by calibration
 struct Correction {
@@ -141,8 +229,10 @@ struct Correction {
     bool operator==(const Correction&) const = default;
 };
 
-using Stage = std::variant<Adc, Linear, Scale, Divider, RatioDivider, ThermistorBeta, ThermistorSteinhartHart, Rtd,
-                           Thermocouple, Echo, LevelBelow, VesselFill, Conductivity25, Correction>;
+using Stage = std::variant<Adc, Linear, Scale, Divider, RatioDivider, CurrentLoop, SignedWord, PhotoResistor,
+                           ThermistorBeta, ThermistorSteinhartHart, Rtd, Thermocouple, StraightCouple, Infrared,
+                           Echo, LevelBelow, VesselFill, Conductivity25, Salinity, MoistAir, SeaLevel, Altitude,
+                           GasAt, Between, Table, Formula, Correction>;
 
 /// A number, or the cause why there is none (then `number` is NaN).
 struct Value {

@@ -1,6 +1,7 @@
 #include "core/simulate/gauge_board.h"
 
 #include "core/decode/number.h"
+#include "core/physics/thermocouple.h"
 #include "core/simulate/world.h"
 
 #include <algorithm>
@@ -111,8 +112,11 @@ int GaugeBoard::pulse_code(TimeUs now) {
 
 std::string GaugeBoard::flue_text(TimeUs now) {
     if (m_faults.on("flue-open")) return "nan";
-    const double t = flue_temperature(m_seed, now) + 6 * m_hand.warmth("stove-flue") +
-                     0.15 * hash_normal(m_seed, flue_stream, m_draws++);
+    const double flue = flue_temperature(m_seed, now) + 6 * m_hand.warmth("stove-flue") +
+                        0.15 * hash_normal(m_seed, flue_stream, m_draws++);
+    // The converter chip takes the thermocouple for a straight line over its own temperature, which is the hut's.
+    const double chip = air_temperature(m_seed, now);
+    const double t = chip + physics::thermocouple_emf(physics::ThermocoupleType::K, flue, chip) / 0.041276;
     if (m_faults.on("whole-degrees")) return fmt::format("{}", static_cast<int>(t));
     return fmt::format("{:.2f}", std::floor(t * 4) / 4);
 }

@@ -1,5 +1,7 @@
 #include "core/simulate/station_boards.h"
 
+#include "core/physics/sound.h"
+#include "core/physics/vessel.h"
 #include "core/simulate/gauge_board.h"
 #include "core/simulate/world.h"
 
@@ -16,20 +18,8 @@ constexpr std::uint64_t echo_stream = 201, salt_stream = 203, air_stream = 204, 
                         soil_stream = 206, cistern_stream = 207, luck_stream = 208;
 constexpr double mount_mm = 2100; ///< ranger's face above the pool's bottom
 
-/// Level in a lying cylinder of the cistern's size (1 m across, 2 m long) that holds so many litres, m; by
-/// bisection.
-double cistern_level_m(double litres) {
-    const auto volume = [](double h) {
-        constexpr double r = 0.5;
-        const double area = r * r * std::acos((r - h) / r) - (r - h) * std::sqrt(std::max(0.0, 2 * r * h - h * h));
-        return 2000 * area;
-    };
-    double low = 0;
-    double high = 1;
-    for (int i = 0; i < 50; ++i)
-        (volume((low + high) / 2) < litres ? low : high) = (low + high) / 2;
-    return low;
-}
+/// The cistern: 1 m across, 2 m long, lying.
+const physics::VesselShape cistern = {physics::VesselKind::lying_cylinder, 1, 2, 0, 0};
 
 } // namespace
 
@@ -84,11 +74,12 @@ std::string ShedBoard::pool(TimeUs now) {
     const std::int64_t draw = next_draw();
     const double luck = hash_noise(seed(), luck_stream, draw);
     ++m_tick;
-    // The ranger gives the distance in whole millimetres by the speed at 20 °C; zero is its word for no echo.
-    long range = std::lround(mount_mm - tide_level(seed(), now) + 1.6 * hash_normal(seed(), echo_stream, draw));
+    // Sound's time there and back through air as warm as it is; zero is the ranger's word for no echo.
+    double range = mount_mm - tide_level(seed(), now) + 1.6 * hash_normal(seed(), echo_stream, draw);
     if (m_hand.on("tide-pool", "step-of-board")) range -= 120;
     if (m_hand.on("tide-pool", "ruler")) range = 500;
-    if (m_faults.on("no-echo") && luck > 0.2) range = 0;
+    long echo = std::lround(2000 * range / physics::dry_speed_of_sound(air_temperature(seed(), now)));
+    if (m_faults.on("no-echo") && luck > 0.2) echo = 0;
     double water = std::floor((pool_temperature(seed(), now) + 0.08 + 2 * m_hand.warmth("pool-water")) * 16) / 16;
     if (m_faults.on("probe-lost") && luck > 0.4) water = -127;
     if (m_faults.on("power-on-value") && m_tick % 3 == 0) water = 85;
@@ -98,8 +89,8 @@ std::string ShedBoard::pool(TimeUs now) {
     volts += 0.0007 * hash_normal(seed(), salt_stream, draw);
     TimeUs said = now;
     if (m_faults.on("clock-back") && m_tick % 8 == 0) said -= 10 * minute_us;
-    return fmt::format(R"({{"seq":{},"time":"{}","range_mm":{},"water_degC":{:.4f},"ec":{}}})", m_sequence++,
-                       iso_time(said), range, water, converter_code(volts, 3.3, 12));
+    return fmt::format(R"({{"seq":{},"time":"{}","echo_us":{},"water_degC":{:.4f},"ec":{}}})", m_sequence++,
+                       iso_time(said), echo, water, converter_code(volts, 3.3, 12));
 }
 
 void ShedBoard::send(std::size_t job, TimeUs now, std::vector<Sent>& out) {
@@ -152,8 +143,8 @@ void PumpHouseBoard::send(std::size_t job, TimeUs now, std::vector<Sent>& out) {
     const std::int64_t draw = next_draw();
     double litres = cistern_litres(seed(), now) + (m_hand.on("cistern") ? 12 : 0);
     if (m_faults.on("tap-left-open")) litres = std::max(5.0, litres - 0.45 * seconds(now - faultSince()));
-    const long range =
-        std::lround(1150 - 1000 * cistern_level_m(litres) + 1.3 * hash_normal(seed(), cistern_stream, draw));
+    const long range = std::lround(1150 - 1000 * physics::vessel_level(cistern, litres) +
+                                   1.3 * hash_normal(seed(), cistern_stream, draw));
     std::string beds;
     for (int bed = 1; bed <= 4; ++bed) {
         const double wet = soil_moisture(seed(), now, bed) + (m_hand.on(fmt::format("bed-{}", bed)) ? 15 : 0);

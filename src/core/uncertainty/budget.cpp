@@ -33,6 +33,21 @@ std::string label_of(const std::string& key) {
         {"width_m", "Width"},
         {"height_m", "Height"},
         {"alpha_per_K", "Temperature coefficient"},
+        {"shunt_ohm", "Shunt"},
+        {"r10_ohm", "Its resistance at 10 lx"},
+        {"gamma", "Sensor’s curve (γ)"},
+        {"slope_uV_per_K", "The chip’s straight line"},
+        {"emissivity", "Emissivity"},
+        {"ambient_degC", "What is mirrored in it"},
+        {"bulge", "Bulging walls"},
+        {"altitude_m", "Height above the sea"},
+        {"base_hPa", "Pressure at the base"},
+        {"ambient_kPa", "Air pressure"},
+        {"at_0", "The 0 % point"},
+        {"at_100", "The 100 % point"},
+        {"a", "Coefficient A"},
+        {"b", "Coefficient B"},
+        {"c", "Coefficient C"},
     };
     const auto found = labels.find(key);
     return found == labels.end() ? key : found->second;

@@ -16,8 +16,8 @@ double correction_u(const AppliedCorrection& c, double x) {
     return std::sqrt(fitted + c.u_reference * c.u_reference);
 }
 
-Budget reading_budget(const Reading& reading, const PartCard* part, double raw, double noise, TimeUs now,
-                      double card_doubt) {
+DoubtInputs reading_doubts(const Reading& reading, const PartCard* part, double raw, double noise, TimeUs now,
+                           double card_doubt, const Partners& partners) {
     DoubtInputs inputs;
     inputs.noise = noise;
     // A total of tips is known to a tip, however well the tip's own volume is known.
@@ -28,7 +28,9 @@ Budget reading_budget(const Reading& reading, const PartCard* part, double raw, 
         inputs.others.push_back({"part", "The part’s own limit", card_doubt / std::numbers::sqrt3});
     if (reading.correction) {
         const AppliedCorrection& c = *reading.correction;
-        const Value indication = forward(reading.path, raw);
+        Chain path = reading.path;
+        feed(path, partners);
+        const Value indication = forward(path, raw);
         if (indication.ok()) {
             // The fit's own degrees of freedom are few; the references' stated doubt is taken as well known.
             const double shared = c.u_reference;
@@ -44,7 +46,13 @@ Budget reading_budget(const Reading& reading, const PartCard* part, double raw, 
             inputs.others.push_back({"drift", "Drift since " + iso_time(c.time).substr(0, 10),
                                      measured->drift_per_year * years / std::numbers::sqrt3});
     }
-    return budget(effective_path(reading), raw, inputs);
+    return inputs;
+}
+
+Budget reading_budget(const Reading& reading, const PartCard* part, double raw, double noise, TimeUs now,
+                      double card_doubt, const Partners& partners) {
+    return budget(effective_path(reading, partners), raw,
+                  reading_doubts(reading, part, raw, noise, now, card_doubt, partners));
 }
 
 namespace {
@@ -69,14 +77,64 @@ std::string lower_first(std::string text) {
 
 } // namespace
 
+namespace {
+
+/// What can be done about the doubt of one constant, and the standard uncertainty that it then has.
+struct Remedy {
+    const char* key;
+    const char* action;
+    double u;      ///< of the constant's unit
+    bool relative; ///< u is a share of the value
+};
+constexpr Remedy remedies[] = {
+    {"reference_V", "Measure the reference to ± 5 mV and type it in", 0.0029, false},
+    {"supply_V", "Measure the supply to ± 5 mV and type it in", 0.0029, false},
+    {"fixed_ohm", "Measure the fixed resistor to 0.1 % and type it in", 0.0006, true},
+    {"shunt_ohm", "Measure the shunt to 0.1 % and type it in", 0.0006, true},
+    {"temperature_degC", "A thermometer beside it, to ± 0.5 °C, that it follows", 0.29, false},
+    {"reference_degC", "A thermometer at its cold end, to ± 0.5 °C", 0.29, false},
+    {"ambient_degC", "A thermometer for what is mirrored, to ± 1 °C", 0.58, false},
+    {"humidity", "A hygrometer that it follows", 0.02, false},
+    {"pressure_Pa", "A barometer that it follows", 100, false},
+    {"speed_m_s", "The speed of sound from the air's temperature", 0.3, false},
+    {"mount_height_mm", "Measure the mounting height to ± 1 mm", 0.58, false},
+    {"diameter_m", "Measure the diameter to ± 1 mm", 0.00058, false},
+    {"length_m", "Measure the length to ± 1 mm", 0.00058, false},
+    {"width_m", "Measure the width to ± 1 mm", 0.00058, false},
+    {"height_m", "Measure the height to ± 1 mm", 0.00058, false},
+    {"bulge", "Measure its girth empty and full", 0.002, false},
+    {"alpha_per_K", "Measure one sample at two temperatures for its coefficient", 0.0003, false},
+    {"emissivity", "Find the emissivity with matt tape or a contact probe", 0.01, false},
+};
+
+/// The largest standard uncertainty that a constant of that key has in the path; 0: there is none.
+double constant_u(const Chain& path, std::string_view key, double& value) {
+    Chain copy = path;
+    double u = 0;
+    for (Stage& stage : copy.stages)
+        for (const NamedConstant& named : constants(stage))
+            if (named.key == key && named.constant->standard_uncertainty() > u) {
+                u = named.constant->standard_uncertainty();
+                value = named.constant->value;
+            }
+    return u;
+}
+
+} // namespace
+
 Advice what_would_help(const Placed& placed, const Budget& now) {
     const Reading& reading = *placed.reading;
     if (now.contributions.empty() || !(now.standard_uncertainty > 0)) return {};
     const std::string& unit = reading.quantity.unit;
     const Contribution& top = now.contributions.front();
+    const auto remedy =
+        std::find_if(std::begin(remedies), std::end(remedies), [&](const Remedy& r) { return top.id == r.key; });
     std::string action;
     Budget after = now;
-    if (top.id == "quantisation") {
+    if (top.id == "quantisation" && reading.quantity.kind == "rain") {
+        action = "A bucket that tips at half the volume";
+        after = with_share(now, top.id, 0.5);
+    } else if (top.id == "quantisation") {
         const VoltageReference* finer = finer_reference(placed);
         const VoltageReference* today = placed.reference;
         if (finer && today) {
@@ -84,27 +142,28 @@ Advice what_would_help(const Placed& placed, const Budget& now) {
             after = with_share(now, "quantisation", finer->voltage_V / today->voltage_V);
         } else {
             action = "An external 16-bit converter";
-            after = with_share(now, "quantisation", 1.0 / 64);
+            after = with_share(now, "quantisation", std::ldexp(1.0, std::min(0, placed.bits() - 16)));
         }
-    } else if (top.id == "reference_V" || top.id == "supply_V") {
-        action = "Measure that voltage to ± 5 mV and type it in";
-        for (const Stage& stage : reading.path.stages)
-            if (const auto* adc = std::get_if<Adc>(&stage)) {
-                const double u = adc->reference_V.standard_uncertainty();
-                if (u > 0) after = with_share(now, top.id, std::min(1.0, 0.005 / std::numbers::sqrt3 / u));
-            }
     } else if (top.id == "noise") {
         action = "The mean of 16 lines";
         after = with_share(now, "noise", 0.25);
     } else if (top.id == "calibration" || top.id == "drift") {
         action = top.id == "drift" ? "Calibrate again" : "A reference twice as good";
         after = with_share(now, top.id, top.id == "drift" ? 0 : 0.5);
+    } else if (double value = 0; remedy != std::end(remedies) && constant_u(reading.path, top.id, value) > 0) {
+        const double u = constant_u(reading.path, top.id, value);
+        action = remedy->action;
+        after = with_share(now, top.id, std::min(1.0, (remedy->relative ? remedy->u * value : remedy->u) / u));
     } else {
-        action = "Calibrate at two points against a reference good to ± 0.1";
+        // A calibration through the whole path takes the sensor's own constants; counts, noise and supply stay.
+        const double reference = reading.quantity.accuracy / 5;
+        action = fmt::format("Calibrate at two points against a reference good to ± {}",
+                             format_measure(reference, unit, 1));
         std::vector<Contribution> parts;
         for (const Contribution& c : now.contributions)
-            if (c.id == "quantisation" || c.id == "noise" || c.id == "reference_V") parts.push_back(c);
-        parts.push_back({"calibration", "Calibration", 0.1});
+            if (c.id == "quantisation" || c.id == "noise" || c.id == "reference_V" || c.id == "temperature_degC")
+                parts.push_back(c);
+        parts.push_back({"calibration", "Calibration", reference / 1.73});
         after = combine(now.value, std::move(parts));
     }
     if (after.expanded() > 0.97 * now.expanded()) return {};

@@ -11,9 +11,12 @@
 namespace cognitum {
 
 /// Budget of a reading at a raw value. `part` may be null (no drift then); noise in the raw unit, 1 sigma.
-/// `card_doubt`: ± of a part that sends finished numbers, reading's unit; 0: the path's constants say it all.
+/// `card_doubt`: ± of the part itself, reading's unit, see part_limit(); 0: the path's constants say it all.
 Budget reading_budget(const Reading& reading, const PartCard* part, double raw, double noise, TimeUs now,
-                      double card_doubt = 0);
+                      double card_doubt = 0, const Partners& partners = {});
+/// What reading_budget() knows beside the path, for a Monte Carlo check of the same.
+DoubtInputs reading_doubts(const Reading& reading, const PartCard* part, double raw, double noise, TimeUs now,
+                           double card_doubt = 0, const Partners& partners = {});
 
 /// Standard uncertainty of a correction at an indication: variance of the fitted line there, and what the
 /// references share, which more points do not average away.

@@ -37,6 +37,8 @@ const std::vector<Unit>& all_units() {
         {"MPa", "MPa", Dimension::pressure, 1e6, 0, {}},
         {"kg/m3", "kg/m³", Dimension::density, 1, 0, {"kg/m^3"}},
         {"g/m3", "g/m³", Dimension::mass_concentration, 1e-3, 0, {"g/m^3"}},
+        {"mg/L", "mg/L", Dimension::mass_concentration, 1e-3, 0, {"mg/l"}},
+        {"uV/K", "µV/K", Dimension::seebeck, 1e-6, 0, {"uV/degC"}},
         {"/K", "/K", Dimension::per_temperature, 1, 0, {"1/K", "/degC"}},
         {"A", "A", Dimension::current, 1, 0, {}},
         {"mA", "mA", Dimension::current, 1e-3, 0, {}},

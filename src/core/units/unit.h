@@ -22,6 +22,7 @@ enum class Dimension {
     density,
     mass_concentration,
     per_temperature,
+    seebeck, ///< a voltage for each kelvin
     current,
     illuminance,
     volume,

@@ -1,70 +1,119 @@
 #include "ui/stops/convert_page.h"
 
+#include "core/plan/path.h"
+#include "core/uncertainty/reading_doubt.h"
 #include "core/units/format.h"
+#include "core/units/quantity_kind.h"
 #include "core/units/unit.h"
-#include "ui/plots/plot.h"
-#include "ui/widgets/number_field.h"
+#include "ui/stops/constants_view.h"
+#include "ui/stops/meter_view.h"
+#include "ui/stops/pulse_view.h"
+#include "ui/stops/sender_view.h"
+#include "ui/stops/step_ladder.h"
+#include "ui/stops/transfer_curve.h"
 #include "ui/widgets/parts.h"
 
-#include <QDateTime>
 #include <QGridLayout>
 #include <QMessageBox>
+#include <QThreadPool>
 #include <cmath>
 #include <fmt/format.h>
+#include <mutex>
 
 namespace cognitum {
 
+/// The answer is left here by the other thread and taken by the page's next refresh.
+struct ConvertPage::Asked {
+    std::mutex mutex;
+    std::optional<MonteCarlo> answer;
+    Budget budget;
+    std::string unit;
+    bool said = false;
+};
+
 ConvertPage::ConvertPage(Context& context) : Page(context, tr("From a count to a temperature")) {
-    m_empty = new TextLabel(theme(), TextLabel::Role::body,
-                            tr("The steps follow from the part and the board: choose a part at stop 2 first."));
+    m_empty = new TextLabel(theme(), TextLabel::Role::body);
+    m_empty->setObjectName(QStringLiteral("convertEmpty"));
+    m_empty->setWordWrap(true);
     body()->addWidget(m_empty);
-    m_content = new QWidget;
-    auto* columns = new QHBoxLayout(m_content);
+    buildTabs();
+    m_meter = new MeterView(context);
+    m_sender = new SenderView(context);
+    m_pulses = new PulseView(context);
+    m_views = {buildSteps(), buildConstants(), m_meter, make_scroll(m_sender), make_scroll(m_pulses)};
+    for (QWidget* view : m_views)
+        body()->addWidget(view, 1);
+    showTab(steps_tab);
+}
+
+ConvertPage::~ConvertPage() = default;
+
+void ConvertPage::buildTabs() {
+    auto* row = new QHBoxLayout;
+    row->setSpacing(theme().px(6));
+    const std::array names = {tr("Steps"), tr("Constants"), tr("Table for a meter"), tr("The board’s arithmetic"),
+                              tr("What it adds up to")};
+    const std::array ids = {"tabSteps", "tabConstants", "tabMeter", "tabSender", "tabPulses"};
+    for (std::size_t i = 0; i < m_tabs.size(); ++i) {
+        m_tabs[i] = make_button(names[i], QLatin1String(ids[i]));
+        m_tabs[i]->setCheckable(true);
+        m_tabs[i]->setAutoExclusive(true);
+        row->addWidget(m_tabs[i]);
+        connect(m_tabs[i], &QPushButton::clicked, this, [this, i] { showTab(static_cast<Tab>(i)); });
+    }
+    row->addStretch(1);
+    body()->addLayout(row);
+}
+
+QWidget* ConvertPage::buildSteps() {
+    auto* content = new QWidget;
+    auto* columns = new QHBoxLayout(content);
     stackWhenNarrow(columns);
     columns->setContentsMargins(0, 0, 0, 0);
     columns->setSpacing(theme().px(26));
     auto* left = new QVBoxLayout;
     left->setSpacing(theme().px(6));
     columns->addLayout(left, 1);
-    m_ladder = new StepLadder(context);
+    m_ladder = new StepLadder(context());
     left->addWidget(m_ladder);
     m_cause = new TextLabel(theme(), TextLabel::Role::body);
     m_cause->setObjectName(QStringLiteral("convertCause"));
+    m_cause->setWordWrap(true);
     left->addWidget(m_cause);
+    m_follows = new TextLabel(theme(), TextLabel::Role::body);
+    m_follows->setObjectName(QStringLiteral("convertFollows"));
+    m_follows->setWordWrap(true);
+    left->addWidget(m_follows);
     m_live = make_link(tr("Back to live"), QStringLiteral("backToLive"));
     left->addWidget(m_live, 0, Qt::AlignLeft);
-    left->addWidget(new RuleLine(theme()));
-    left->addWidget(new TextLabel(theme(), TextLabel::Role::name, tr("Where the constants come from")));
-    m_constants = new QGridLayout;
-    m_constants->setHorizontalSpacing(theme().px(10));
-    m_constants->setVerticalSpacing(theme().px(4));
-    left->addLayout(m_constants);
     left->addStretch(1);
 
     auto* right = new QVBoxLayout;
     right->setSpacing(theme().px(8));
     columns->addLayout(right, 1);
     right->addWidget(new TextLabel(theme(), TextLabel::Role::name, tr("Transfer curve")));
-    m_plot = new Plot(theme());
-    m_plot->setObjectName(QStringLiteral("transferCurve"));
-    m_plot->setAccessibleName(tr("Transfer curve with the live point"));
-    m_plot->setMinimumHeight(theme().px(240));
-    m_expected = new QCPItemRect(m_plot);
-    m_curve = m_plot->addGraph();
-    m_point = m_plot->addGraph();
-    m_point_label = m_plot->addLabel({}, theme().colours().ink);
-    m_expected_label = m_plot->addLabel({}, theme().colours().accent);
-    right->addWidget(m_plot, 1);
+    m_curve = new TransferCurve(context());
+    right->addWidget(m_curve, 1);
     right->addWidget(new RuleLine(theme()));
     right->addWidget(new TextLabel(theme(), TextLabel::Role::name, tr("What your meter should show at the pin")));
     m_table = new QGridLayout;
     m_table->setVerticalSpacing(theme().px(6));
     m_table->setHorizontalSpacing(theme().px(10));
     right->addLayout(m_table);
+    right->addWidget(new RuleLine(theme()));
+    auto* buttons = new QHBoxLayout;
+    buttons->setSpacing(theme().px(8));
     auto* why = make_button(tr("Why this number"), QStringLiteral("whyThisNumber"));
-    right->addWidget(why, 0, Qt::AlignLeft);
-    right->addStretch(0);
-    body()->addWidget(m_content, 1);
+    m_draws = make_button(tr("Check the doubt"), QStringLiteral("checkByDraws"));
+    m_draws->setToolTip(tr("Draws every doubtful number a million times and looks at what comes out"));
+    buttons->addWidget(why);
+    buttons->addWidget(m_draws);
+    buttons->addStretch(1);
+    right->addLayout(buttons);
+    m_check = new TextLabel(theme(), TextLabel::Role::soft);
+    m_check->setObjectName(QStringLiteral("drawsSay"));
+    m_check->setWordWrap(true);
+    right->addWidget(m_check);
 
     connect(m_ladder, &StepLadder::typed, this, [this](std::size_t step, double value) {
         m_typed = {step, value};
@@ -75,243 +124,264 @@ ConvertPage::ConvertPage(Context& context) : Page(context, tr("From a count to a
         refresh();
     });
     connect(why, &QPushButton::clicked, this, &ConvertPage::explain);
-    const auto restyle = [this] {
-        const Tokens& t = theme().colours();
-        m_curve->setPen(theme().pen(t.ink, 1.8));
-        m_point->setScatterStyle(QCPScatterStyle(QCPScatterStyle::ssDisc, t.accent, t.accent, theme().px(10)));
-        m_point->setLineStyle(QCPGraph::lsNone);
-        m_expected->setBrush(t.tint);
-        m_expected->setPen(Qt::NoPen);
-        m_point_label->setColor(t.ink);
-        m_point_label->setFont(theme().mono(12));
-        m_expected_label->setColor(t.accent);
-        m_expected_label->setFont(theme().text(11));
-    };
-    connect(m_plot, &Plot::restyled, this, restyle);
-    restyle();
+    connect(m_draws, &QPushButton::clicked, this, &ConvertPage::checkByDraws);
+    return make_scroll(content);
+}
+
+QWidget* ConvertPage::buildConstants() {
+    auto* content = new QWidget;
+    auto* box = new QVBoxLayout(content);
+    box->setContentsMargins(0, 0, 0, 0);
+    box->setSpacing(theme().px(14));
+    m_constants = new ConstantsView(context());
+    box->addWidget(m_constants);
+    box->addWidget(new RuleLine(theme()));
+    m_formula = new FormulaEditor(context());
+    box->addWidget(m_formula);
+    box->addStretch(1);
+    return make_scroll(content);
+}
+
+void ConvertPage::showTab(Tab tab) {
+    m_tab = tab;
+    m_tabs[tab]->setChecked(true);
+    for (std::size_t i = 0; i < m_views.size(); ++i)
+        m_views[i]->setVisible(i == static_cast<std::size_t>(tab));
+    if (isVisible()) refresh();
 }
 
 void ConvertPage::readingChanged() {
     m_typed.reset();
     m_table_key.clear();
-    m_constants_key.clear();
+    m_constants->forget();
+    m_meter->forget();
+    m_asked.reset();
+    m_check->clear();
+}
+
+Walk ConvertPage::currentWalk(const Reading& reading, const Chain& chain) {
+    const LiveReading* live = context().liveReading();
+    const Freshness freshness = context().state(reading.id).freshness;
+    m_fresh = live && freshness != Freshness::silent && freshness != Freshness::none;
+    if (m_typed && m_typed->first <= chain.stages.size())
+        return walk_through(chain, m_typed->first, m_typed->second);
+    if (m_fresh) return walk(chain, live->raw);
+    Walk steps = walk(chain, std::numeric_limits<double>::quiet_NaN());
+    steps.cause = tr("No fresh value. Type one at any step to follow it.").toStdString();
+    return steps;
 }
 
 void ConvertPage::refresh() {
     const Reading* r = context().reading();
     if (!r) return;
-    const Chain chain = effective_path(*r);
-    m_content->setVisible(!chain.stages.empty());
-    m_empty->setVisible(chain.stages.empty());
-    if (chain.stages.empty()) return;
-    setTitle(tr("From a %1 to a %2")
-                 .arg(chain.first_unit() == "count" ? tr("count") : from_std(chain.first_unit()),
-                      r->quantity.kind == "temperature" ? tr("temperature") : tr("value")));
-    setNote(m_typed ? tr("following what you typed") : tr("type at any step: the others follow, both ways"));
-    m_live->setVisible(m_typed.has_value());
-
-    Walk steps;
-    const LiveReading* live = context().liveReading();
-    const bool fresh = live && context().state(r->id).freshness != Freshness::silent &&
-                       context().state(r->id).freshness != Freshness::none;
-    if (m_typed && m_typed->first <= chain.stages.size())
-        steps = walk_through(chain, m_typed->first, m_typed->second);
-    else if (fresh)
-        steps = walk(chain, live->raw);
-    else {
-        steps = walk(chain, std::numeric_limits<double>::quiet_NaN());
-        steps.cause = tr("No fresh value. Type one at any step to follow it.").toStdString();
+    const Chain chain = context().session().livePath(*r, context().live());
+    const bool any = !chain.stages.empty();
+    const bool pulses = PulseView::knows(*r);
+    for (const Tab tab : {steps_tab, table_tab, sender_tab})
+        m_tabs[tab]->setVisible(any);
+    m_tabs[pulses_tab]->setVisible(pulses);
+    m_tabs[constants_tab]->setText(any ? tr("Constants") : tr("A step of your own"));
+    if (!any && m_tab != constants_tab && m_tab != pulses_tab) return showTab(pulses ? pulses_tab : constants_tab);
+    if (m_tab == pulses_tab && !pulses) return showTab(any ? steps_tab : constants_tab);
+    m_empty->setVisible(!any);
+    if (!any) {
+        const bool beats = r->source.collect == "beats";
+        set_text(m_empty,
+                 r->sensor.part.empty()
+                     ? tr("The steps follow from the part and the board: choose a part at stop 2 first.")
+                 : beats ? tr("The beats of the wave are counted here; nothing has to be converted.")
+                         : tr("This part sends finished numbers: nothing has to be converted. A step of your own "
+                              "can follow."));
     }
+    const QuantityKind* kind = find_quantity_kind(r->quantity.kind);
+    const QString from = chain.first_unit() == "count" ? tr("a count") : from_std(unit_symbol(chain.first_unit()));
+    setTitle(any ? tr("From %1 to %2").arg(from, kind ? from_std(kind->title).toLower() : tr("a value"))
+                 : tr("A finished number"));
+    setNote(!any      ? QString()
+            : m_typed ? tr("following what you typed")
+                      : tr("type at any step: the others follow, both ways"));
+    m_live->setVisible(m_typed.has_value());
+    if (m_tab == constants_tab) {
+        m_constants->setVisible(any);
+        if (any) m_constants->show(*r, chain);
+        m_formula->show(*r);
+    } else if (m_tab == pulses_tab) {
+        m_pulses->show(*r);
+    } else if (m_tab == table_tab) {
+        m_meter->show(*r, chain);
+    } else {
+        const Walk steps = currentWalk(*r, chain);
+        if (m_tab == steps_tab)
+            showSteps(*r, chain, steps);
+        else
+            m_sender->show(
+                chain, steps,
+                steps.steps.front().ok()
+                    ? context().session().budget(*r, steps.steps.front().number, context().live()).expanded()
+                    : 0);
+    }
+}
+
+void ConvertPage::showSteps(const Reading& r, const Chain& chain, const Walk& steps) {
+    Session& session = context().session();
     set_text(m_cause, from_std(steps.cause));
     m_cause->setVisible(!steps.cause.empty());
-    m_cause->setColour(m_typed || fresh ? theme().colours().bad : theme().colours().soft);
-
+    m_cause->setColour(m_typed || m_fresh ? theme().colours().bad : theme().colours().soft);
+    const Partners partners = session.partners(r, context().live());
+    Reading head = r; // the path up to a step, before the correction
+    head.correction.reset();
     std::vector<double> doubts(chain.stages.size() + 1, 0);
+    double whole = 0;
     if (steps.steps.front().ok()) {
-        const double code = steps.steps.front().number;
-        const Budget whole = context().session().budget(*r, code, context().live());
+        const double raw = steps.steps.front().number;
+        const Budget budget = session.budget(r, raw, context().live());
+        whole = budget.expanded();
         // Before the correction, the data sheet's tolerances hold; the noise goes through every step.
-        DoubtInputs noise;
-        if (const Contribution* n = whole.find("noise")) noise.noise = n->u / std::abs(slope(chain, code));
-        for (std::size_t i = 1; i <= r->path.stages.size(); ++i) {
-            const Chain head{"",
-                             chain.input_unit,
-                             {r->path.stages.begin(), r->path.stages.begin() + static_cast<std::ptrdiff_t>(i)}};
-            doubts[i] = budget(head, code, noise).expanded();
+        double noise = 0;
+        if (const Contribution* n = budget.find("noise")) noise = n->u / std::abs(slope(chain, raw));
+        for (std::size_t i = 1; i <= r.path.stages.size(); ++i) {
+            head.path.stages.assign(r.path.stages.begin(), r.path.stages.begin() + static_cast<std::ptrdiff_t>(i));
+            Placed placed = place(session.bench(), session.catalog(), head);
+            doubts[i] = reading_budget(head, nullptr, raw, noise, 0, part_limit(placed, raw, partners), partners)
+                            .expanded();
         }
-        doubts.back() = whole.expanded();
+        doubts.back() = whole;
     }
     m_ladder->show(chain, steps, doubts, m_typed ? std::optional<std::size_t>(m_typed->first) : std::nullopt);
-    refreshCurve(chain, steps);
-    refreshTable(chain);
-    refreshConstants(*r);
+    m_curve->show(chain, r, steps, whole);
+    showShortTable(r, chain);
+
+    QStringList follows;
+    bool assumed = false;
+    Chain fed = r.path;
+    for (const Fed& f : feed(fed, partners)) {
+        const Reading* other = session.bench().reading(f.from);
+        const QString name = other ? from_std(other->name) : from_std(f.from);
+        if (f.live) {
+            const TimeUs age = session.now() - partners.at(f.from).time;
+            follows << tr("%1 comes from %2, %3 old.")
+                           .arg(from_std(stage_title(fed.stages[f.stage])), name, from_std(age_text(age)));
+        } else {
+            assumed = true;
+            follows << tr("%1 is silent: its part in “%2” is assumed, with a larger doubt.")
+                           .arg(name, from_std(stage_title(fed.stages[f.stage])));
+        }
+    }
+    set_text(m_follows, follows.join(QLatin1Char(' ')));
+    m_follows->setVisible(!follows.isEmpty());
+    m_follows->setColour(assumed ? theme().colours().look : theme().colours().soft);
+
+    if (m_asked && !m_asked->said) {
+        const std::lock_guard lock(m_asked->mutex);
+        if (!m_asked->answer) return;
+        const MonteCarlo& mc = *m_asked->answer;
+        m_asked->said = true;
+        m_draws->setEnabled(true);
+        const auto plus_minus = [&](double doubt) {
+            return from_std("± " + format_value(doubt, doubt / 10, m_asked->unit));
+        };
+        if (!std::isfinite(mc.mean)) {
+            set_text(m_check, tr("Hardly any of the draws gave a value: this is too near an end."));
+            return;
+        }
+        set_text(m_check, disagree(m_asked->budget, mc)
+                              ? tr("A million draws: %1; the budget says %2. They differ by more than 5 %: the "
+                                   "path is too curved here, "
+                                   "or one tolerance with hard edges rules. Trust the draws.")
+                                    .arg(plus_minus(mc.expanded()), plus_minus(m_asked->budget.expanded()))
+                              : tr("A million draws: %1; the budget says %2. They agree.")
+                                    .arg(plus_minus(mc.expanded()), plus_minus(m_asked->budget.expanded())));
+        m_check->setColour(disagree(m_asked->budget, mc) ? theme().colours().look : theme().colours().good);
+    }
 }
 
-void ConvertPage::refreshCurve(const Chain& chain, const Walk& steps) {
-    const Reading& r = *context().reading();
-    // What a meter sees at the pin is the value behind the converter; without one, the raw value itself.
-    const bool has_volts = std::holds_alternative<Adc>(chain.stages.front());
-    QVector<double> x, y;
-    const auto* adc = std::get_if<Adc>(&chain.stages.front());
-    const int bits = adc ? adc->bits
-                     : std::holds_alternative<RatioDivider>(chain.stages.front())
-                         ? std::get<RatioDivider>(chain.stages.front()).bits
-                         : 10;
-    const double top = std::ldexp(1.0, bits) - 1;
-    for (int i = 0; i <= 400; ++i) {
-        const double code = 0.5 + (top - 1) * i / 400.0;
-        const Walk w = walk(chain, code);
-        if (!w.result().ok()) continue;
-        x.append(w.result().number);
-        y.append(has_volts ? w.steps[1].number : code);
-    }
-    if (x.isEmpty()) return;
-    m_curve->setData(x, y, false);
-    const auto [low, high] = std::minmax_element(x.begin(), x.end());
-    const double y_top =
-        has_volts ? (adc->reference_V.value > 2 ? std::ceil(adc->reference_V.value) : 1.1 * adc->reference_V.value)
-                  : top + 1;
-    // A steep curve's far ends would flatten what matters.
-    const double width = r.quantity.high - r.quantity.low;
-    const double from = std::max(*low, r.quantity.low - 9 * width);
-    const double to = std::min(*high, r.quantity.high + 9 * width);
-    m_plot->xAxis->setRange(from, to);
-    m_plot->yAxis->setRange(0, y_top);
-    m_plot->xAxis->setLabel(from_std(unit_symbol(r.quantity.unit)));
-    m_plot->setYUnit(has_volts ? QStringLiteral("V") : tr("counts"));
-    m_expected->topLeft->setCoords(r.quantity.low, y_top);
-    m_expected->bottomRight->setCoords(r.quantity.high, 0);
-    m_expected_label->setText(tr("expected %1…%2")
-                                  .arg(from_std(format_constant(r.quantity.low)),
-                                       from_std(format_measure(r.quantity.high, r.quantity.unit))));
-    m_expected_label->position->setCoords(r.quantity.high, y_top * 0.955);
-    const bool ok = steps.steps.front().ok() && steps.result().ok();
-    m_point->setVisible(ok);
-    m_point_label->setVisible(ok);
-    if (ok) {
-        const double py = has_volts ? steps.steps[1].number : steps.steps[0].number;
-        m_point->setData({steps.result().number}, {py});
-        m_point_label->setText(QStringLiteral("%1 → %2").arg(
-            from_std(has_volts ? format_measure(py, "V", 4) : format_measure(py, "count", 4)),
-            from_std(format_value(steps.result().number, context().budget().expanded(), r.quantity.unit))));
-        const bool right_half = steps.result().number > (from + to) / 2;
-        m_point_label->setPositionAlignment((right_half ? Qt::AlignRight : Qt::AlignLeft) | Qt::AlignVCenter);
-        m_point_label->position->setCoords(steps.result().number, py + y_top * (right_half ? 0.04 : -0.03));
-    }
-    m_plot->replot(QCustomPlot::rpQueuedReplot);
-}
-
-void ConvertPage::refreshTable(const Chain& chain) {
-    const Reading& r = *context().reading();
+void ConvertPage::showShortTable(const Reading& r, const Chain& chain) {
     const QString key =
         from_std(chain_json(chain).dump()) + QString::number(r.quantity.low) + QString::number(r.quantity.high);
     if (key == m_table_key) return;
     m_table_key = key;
     clear_layout(m_table);
-    const bool has_volts = std::holds_alternative<Adc>(chain.stages.front());
-    m_table->addWidget(new TextLabel(theme(), TextLabel::Role::mono_soft, from_std(unit_symbol(r.quantity.unit))),
-                       0, 0);
-    if (has_volts)
-        m_table->addWidget(new TextLabel(theme(), TextLabel::Role::mono_soft, QStringLiteral("V")), 1, 0);
-    m_table->addWidget(new TextLabel(theme(), TextLabel::Role::mono_soft, tr("code")), 2, 0);
-    for (int i = 0; i < 6; ++i) {
-        const double value = std::round((r.quantity.low + (r.quantity.high - r.quantity.low) * i / 5) * 10) / 10;
-        const Walk w = walk_back(chain, value);
-        const auto cell = [&](int row, const std::string& text, TextLabel::Role role) {
-            auto* label = new TextLabel(theme(), role, from_std(text));
+    const std::size_t meter = meter_step(chain);
+    const auto unit_at = [&](std::size_t i) {
+        return i == 0 ? chain.first_unit() : output_unit(chain.stages[i - 1]);
+    };
+    std::vector<std::size_t> rows = {chain.stages.size()};
+    if (meter != 0 && meter != chain.stages.size()) rows.push_back(meter);
+    rows.push_back(0);
+    constexpr int columns = 6;
+    std::vector<Walk> walks;
+    const double span = r.quantity.high - r.quantity.low;
+    const double grain = round_step(span / 5, 4) / 2;
+    for (int i = 0; i < columns; ++i)
+        walks.push_back(walk_back(chain, std::round((r.quantity.low + span * i / (columns - 1)) / grain) * grain));
+    for (std::size_t row = 0; row < rows.size(); ++row) {
+        const std::size_t step = rows[row];
+        const std::string unit = unit_at(step);
+        m_table->addWidget(new TextLabel(theme(), TextLabel::Role::mono_soft,
+                                         unit == "count" ? tr("code") : from_std(unit_symbol(unit))),
+                           static_cast<int>(row), 0);
+        double largest = 0;
+        for (const Walk& w : walks)
+            if (w.steps[step].ok()) largest = std::max(largest, std::abs(w.steps[step].number));
+        for (int i = 0; i < columns; ++i) {
+            const Value& value = walks[static_cast<std::size_t>(i)].steps[step];
+            auto* label =
+                new TextLabel(theme(), row == 0 ? TextLabel::Role::mono_soft : TextLabel::Role::mono_small,
+                              from_std(row == 0 && value.ok() ? format_constant(value.number, 6)
+                                                              : meter_cell(value, unit, largest)));
             label->setAlignment(Qt::AlignRight);
-            m_table->addWidget(label, row, i + 1);
-        };
-        cell(0, format_constant(value), TextLabel::Role::mono_soft);
-        if (has_volts)
-            cell(1, w.steps[1].ok() ? format_fixed(w.steps[1].number, 3) : "—", TextLabel::Role::mono_small);
-        cell(2, w.steps[0].ok() ? format_fixed(std::round(w.steps[0].number), 0) : "—",
-             TextLabel::Role::mono_small);
+            m_table->addWidget(label, static_cast<int>(row), i + 1);
+        }
     }
 }
 
-void ConvertPage::refreshConstants(const Reading& reading) {
-    Chain chain = effective_path(reading);
-    const QString key = from_std(chain_json(chain).dump() + chain_json(reading.path).dump());
-    if (key == m_constants_key) return;
-    m_constants_key = key;
-    clear_layout(m_constants);
-    int row = 0;
-    for (std::size_t s = 0; s < chain.stages.size(); ++s)
-        for (const NamedConstant& named : constants(chain.stages[s])) {
-            const bool own = s < reading.path.stages.size();
-            if (!own && named.key == "gain" && named.constant->value == 1) continue;
-            auto* field = new NumberField(theme(), QStringLiteral("constant_%1").arg(from_std(named.key)),
-                                          from_std(named.key), 12);
-            field->setFixedWidth(theme().px(128));
-            std::string unit = named.unit;
-            if (const auto slash = unit.find('/'); slash != std::string::npos)
-                unit = unit_symbol(unit.substr(0, slash)) + "/" + unit_symbol(unit.substr(slash + 1));
-            else
-                unit = unit_symbol(unit);
-            field->setUnit(from_std(unit));
-            field->show(from_std(format_constant(named.constant->value, own ? 6 : 3)));
-            field->setReadOnly(!own);
-            connect(field, &NumberField::numberEdited, this,
-                    [this, s, k = named.key](double value) { editConstant(s, k, value); });
-            m_constants->addWidget(field, row, 0);
-            std::string origin = named.constant->origin.empty() ? "origin unknown" : named.constant->origin;
-            // What a calibration went through keeps its card's tolerance in the note, though it no longer counts.
-            if (named.constant->doubt > 0)
-                origin += ", ± " + format_constant(named.constant->doubt, 3);
-            else if (own && reading.correction)
-                origin += ", now held by the calibration";
-            m_constants->addWidget(new TextLabel(theme(), TextLabel::Role::soft, from_std(origin)), row++, 1);
-        }
-    m_constants->setColumnStretch(1, 1);
-}
-
-void ConvertPage::editConstant(std::size_t stage, const std::string& key, double value) {
+void ConvertPage::checkByDraws() {
     const Reading* r = context().reading();
-    if (!r || stage >= r->path.stages.size()) return;
-    const std::string today = iso_time(context().session().now()).substr(0, 10);
-    context().session().editReading(r->id, tr("Type constant"), [&](Reading& reading) {
-        Stage candidate = reading.path.stages[stage];
-        for (const NamedConstant& named : constants(candidate)) {
-            if (named.key != key || named.constant->value == value) continue;
-            const bool volts = named.unit == "V" && std::holds_alternative<Adc>(candidate);
-            named.constant->value = value;
-            named.constant->origin = volts ? "measured with a meter, " + today : "typed by hand, " + today;
-            if (volts) { // what a hand-held meter is good for
-                named.constant->spread = Spread::rectangular;
-                named.constant->doubt = 0.005;
-            }
-        }
-        // The same rules as for a file: a slope of zero or a negative reference is not taken.
-        const auto text = JsonText::parse("typed", stage_json(candidate).dump());
-        const auto checked = text ? read_stage(JsonReader(*text)) : tl::make_unexpected(text.error());
-        if (checked)
-            reading.path.stages[stage] = candidate;
-        else
-            emit context().said(from_std(checked.error().what + " Nothing was changed."));
-    });
-    m_constants_key.clear();
-    refresh();
+    if (!r) return;
+    const Chain chain = context().session().livePath(*r, context().live());
+    const Walk steps = currentWalk(*r, chain);
+    if (!steps.result().ok()) return;
+    const double raw = steps.steps.front().number;
+    m_asked = std::make_shared<Asked>();
+    m_asked->budget = context().session().budget(*r, raw, context().live());
+    m_asked->unit = r->quantity.unit;
+    m_draws->setEnabled(false);
+    set_text(m_check, tr("Drawing …"));
+    m_check->setColour(theme().colours().soft);
+    QThreadPool::globalInstance()->start(
+        [asked = m_asked, chain, raw, inputs = context().session().doubts(*r, raw, context().live())] {
+            const MonteCarlo answer = monte_carlo(chain, raw, inputs);
+            const std::lock_guard lock(asked->mutex);
+            asked->answer = answer;
+        });
 }
 
 void ConvertPage::explain() {
     const Reading* r = context().reading();
-    const LiveReading* live = context().liveReading();
-    if (!r || !live) return;
-    const Chain chain = effective_path(*r);
-    const Walk w = m_typed ? walk_through(chain, m_typed->first, m_typed->second) : walk(chain, live->raw);
-    std::string text = fmt::format(
-        "{}\n\n", w.steps[0].ok() ? "The board sent " + format_measure(w.steps[0].number, chain.first_unit()) + "."
-                                  : w.cause);
-    for (std::size_t i = 0; i < chain.stages.size() && w.steps[i].ok() && w.steps[i + 1].ok(); ++i)
+    if (!r) return;
+    const Chain chain = context().session().livePath(*r, context().live());
+    const Walk w = currentWalk(*r, chain);
+    std::string text =
+        fmt::format("{}\n\n", w.steps[0].ok() ? "The board sent " +
+                                                    format_measure(w.steps[0].number, chain.first_unit(), 7) + "."
+                                              : w.cause);
+    for (std::size_t i = 0; i < chain.stages.size() && w.steps[i].ok() && w.steps[i + 1].ok(); ++i) {
         text += fmt::format("{}: {} = {}\n", stage_title(chain.stages[i]),
                             arithmetic_text(chain.stages[i], w.steps[i].number),
                             format_measure(w.steps[i + 1].number, output_unit(chain.stages[i]), 5));
+        Stage stage = chain.stages[i];
+        for (const NamedConstant& named : constants(stage))
+            if (!named.constant->origin.empty() && !(named.key == "offset" && named.constant->value == 0))
+                text += fmt::format("    {} = {}: {}\n", named.key, format_constant(named.constant->value),
+                                    named.constant->origin);
+    }
     if (w.result().ok()) {
         const Budget b = context().session().budget(*r, w.steps[0].number, context().live());
         text += fmt::format("\nSo it is {}, at 95 %.",
                             format_with_doubt(w.result().number, b.expanded(), r->quantity.unit));
         if (!b.contributions.empty()) text += " Most of the doubt: " + b.contributions.front().label + ".";
+    } else if (!w.cause.empty() && w.steps[0].ok()) {
+        text += "\n" + w.cause;
     }
     QMessageBox box(QMessageBox::NoIcon, tr("Why this number"), from_std(text), QMessageBox::Close, this);
     box.setObjectName(QStringLiteral("whyBox"));

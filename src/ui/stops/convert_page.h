@@ -1,79 +1,69 @@
-// Stop 5: what is that in units? The chain as steps that can be typed into, both ways.
+// Stop 5: what is that in units? The chain as steps that can be typed into, both ways; behind it the constants, the
+// table for a meter, the board's own arithmetic, and what pulses add up to.
 #pragma once
 
+#include "core/uncertainty/monte_carlo.h"
 #include "ui/page.h"
 
+#include <array>
+#include <memory>
 #include <optional>
-
-class QCPGraph;
-class QCPItemRect;
-class QCPItemText;
-class QGridLayout;
 
 namespace cognitum {
 
+class ConstantsView;
+class FormulaEditor;
+class MeterView;
 class NumberField;
-class Plot;
+class PulseView;
+class SenderView;
+class StepLadder;
 class TextLabel;
-
-/// The steps joined by the live line: a number, its doubt, and the arithmetic at each.
-class StepLadder : public QWidget {
-    Q_OBJECT
-
-  public:
-    explicit StepLadder(Context& context, QWidget* parent = nullptr);
-    /// Shows a walk through the path; `typed` is the step that the person typed into, or none.
-    void show(const Chain& chain, const Walk& walk, const std::vector<double>& doubts,
-              std::optional<std::size_t> typed);
-
-  signals:
-    void typed(std::size_t step, double value);
-
-  protected:
-    void paintEvent(QPaintEvent* event) override;
-
-  private:
-    void build(std::size_t steps);
-    struct Step {
-        TextLabel* title;
-        TextLabel* doubt;
-        NumberField* field;
-        TextLabel* arithmetic;
-    };
-    Context& m_context;
-    std::vector<Step> m_steps;
-    std::size_t m_failed_from = 0;
-};
+class TransferCurve;
 
 class ConvertPage : public Page {
     Q_OBJECT
 
   public:
     explicit ConvertPage(Context& context);
+    ~ConvertPage() override;
+    enum Tab { steps_tab, constants_tab, table_tab, sender_tab, pulses_tab };
+    void showTab(Tab tab);
 
   protected:
     void refresh() override;
     void readingChanged() override;
 
   private:
-    void refreshCurve(const Chain& chain, const Walk& walk);
-    void refreshTable(const Chain& chain);
-    void refreshConstants(const Reading& reading);
-    void editConstant(std::size_t stage, const std::string& key, double value);
+    void buildTabs();
+    QWidget* buildSteps();
+    QWidget* buildConstants();
+    void showSteps(const Reading& reading, const Chain& chain, const Walk& steps);
+    void showShortTable(const Reading& reading, const Chain& chain);
+    [[nodiscard]] Walk currentWalk(const Reading& reading, const Chain& chain);
     void explain();
+    void checkByDraws();
 
+    std::array<QPushButton*, 5> m_tabs{};
+    std::array<QWidget*, 5> m_views{};
+    Tab m_tab = steps_tab;
     StepLadder* m_ladder;
-    TextLabel* m_cause;
-    QPushButton* m_live;
-    Plot* m_plot;
-    QCPGraph *m_curve, *m_point;
-    QCPItemRect* m_expected;
-    QCPItemText *m_point_label, *m_expected_label;
-    QGridLayout *m_table, *m_constants;
-    QWidget* m_content;
-    TextLabel* m_empty;
-    QString m_table_key, m_constants_key;
+    TextLabel *m_cause, *m_follows, *m_check, *m_empty;
+    QPushButton *m_live, *m_draws;
+    TransferCurve* m_curve;
+    QGridLayout* m_table;
+    ConstantsView* m_constants;
+    FormulaEditor* m_formula;
+    MeterView* m_meter;
+    SenderView* m_sender;
+    PulseView* m_pulses;
+    QString m_table_key;
     std::optional<std::pair<std::size_t, double>> m_typed; ///< step and value that the person follows
+    bool m_fresh = false;
+    /// A check by draws runs on a thread of its own; what it was asked for, so that a late answer to another is
+    /// dropped.
+    struct Asked;
+    std::shared_ptr<Asked> m_asked;
 };
 
 } // namespace cognitum

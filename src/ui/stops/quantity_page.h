@@ -13,20 +13,9 @@ namespace cognitum {
 
 class NumberField;
 
-/// The expected range as a scale, with the needed accuracy, the band, and the value now.
-class RangeScale : public QWidget {
-    Q_OBJECT
-
-  public:
-    explicit RangeScale(Context& context, QWidget* parent = nullptr);
-    [[nodiscard]] QSize sizeHint() const override;
-
-  protected:
-    void paintEvent(QPaintEvent* event) override;
-
-  private:
-    Context& m_context;
-};
+class FunnelDrawing;
+class RangeScale;
+class VesselDrawing;
 
 class QuantityPage : public Page {
     Q_OBJECT
@@ -43,14 +32,25 @@ class QuantityPage : public Page {
     void buildSurroundings(QGridLayout* form, int& row);
     void showSurroundings(const Quantity& quantity);
 
+    /// A number that only some quantities have.
     struct More {
         NumberField* field;
         TextLabel* label;
         double* (*get)(Quantity&);
+        QString (*label_for)(const Quantity&); ///< empty: this quantity has none
     };
+    NumberField* addMore(const char* name, const QString& unit, double* (*get)(Quantity&),
+                         QString (*label_for)(const Quantity&));
+    void readTable();
     std::vector<std::pair<QCheckBox*, bool Surroundings::*>> m_around;
     std::vector<More> m_more;
-    std::size_t m_vessel_from = 0; ///< in m_more: only for levels and volumes
+    QGridLayout* m_pairs = nullptr;
+    QComboBox* m_shape = nullptr;
+    TextLabel *m_shape_label = nullptr, *m_table_label = nullptr;
+    QLineEdit *m_table = nullptr, *m_expected = nullptr;
+    VesselDrawing* m_vessel;
+    FunnelDrawing* m_funnel;
+    TextLabel* m_vessel_says;
     QLineEdit* m_name;
     QComboBox* m_kind;
     QComboBox* m_unit;

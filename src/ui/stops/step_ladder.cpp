@@ -1,6 +1,6 @@
+#include "ui/stops/step_ladder.h"
 #include "core/units/format.h"
 #include "core/units/unit.h"
-#include "ui/stops/convert_page.h"
 #include "ui/widgets/number_field.h"
 #include "ui/widgets/parts.h"
 
@@ -9,6 +9,29 @@
 #include <cmath>
 
 namespace cognitum {
+
+namespace {
+
+QString title_of_input(const std::string& unit) {
+    if (unit == "count") return Session::tr("Code");
+    if (unit == "us") return Session::tr("Echo time");
+    return Session::tr("What it sends");
+}
+
+/// "reference 4.998 V: measured with a meter; …" for the constants that a person may want to question.
+QString origins(Stage stage) {
+    QStringList out;
+    for (const NamedConstant& named : constants(stage)) {
+        const Constant& c = *named.constant;
+        if (named.key == "offset" && c.value == 0) continue;
+        if (c.origin.empty() || (named.key == "bulge" && c.value == 0)) continue;
+        const QString text = from_std(c.origin);
+        if (!out.contains(text)) out << text;
+    }
+    return out.join(QStringLiteral(" · "));
+}
+
+} // namespace
 
 StepLadder::StepLadder(Context& context, QWidget* parent) : QWidget(parent), m_context(context) {
     setObjectName(QStringLiteral("stepLadder"));
@@ -27,14 +50,17 @@ void StepLadder::build(std::size_t steps) {
         Step step{new TextLabel(theme, TextLabel::Role::name), new TextLabel(theme, TextLabel::Role::mono_soft),
                   new NumberField(theme, QStringLiteral("step%1").arg(i), tr("Step %1").arg(i + 1),
                                   i + 1 == steps ? 22 : 17),
-                  new TextLabel(theme, TextLabel::Role::mono_soft)};
+                  new TextLabel(theme, TextLabel::Role::mono_soft), new TextLabel(theme, TextLabel::Role::small)};
+        step.arithmetic->setWordWrap(true);
+        step.origin->setWordWrap(true);
         step.doubt->setAlignment(Qt::AlignRight);
         head->addWidget(step.title);
         head->addWidget(step.doubt, 1);
         column->addLayout(head);
         column->addWidget(step.field);
         column->addWidget(step.arithmetic);
-        column->addSpacing(theme.px(10));
+        column->addWidget(step.origin);
+        column->addSpacing(theme.px(steps > 5 ? 5 : 9));
         connect(step.field, &NumberField::numberEdited, this, [this, i](double value) { emit typed(i, value); });
         m_steps.push_back(step);
     }
@@ -49,7 +75,8 @@ void StepLadder::show(const Chain& chain, const Walk& walk, const std::vector<do
         const std::string unit = i == 0 ? chain.first_unit() : output_unit(chain.stages[i - 1]);
         const Value& value = walk.steps[i];
         if (!value.ok()) m_failed_from = std::min(m_failed_from, i);
-        set_text(step.title, i == 0 ? tr("Code") : from_std(stage_title(chain.stages[i - 1])));
+        set_text(step.title,
+                 i == 0 ? title_of_input(chain.first_unit()) : from_std(stage_title(chain.stages[i - 1])));
         step.field->setUnit(from_std(unit_symbol(unit)));
         // One digit more than the doubt carries, so that steps can be followed by hand; the last shows what is
         // meant.
@@ -58,7 +85,7 @@ void StepLadder::show(const Chain& chain, const Walk& walk, const std::vector<do
                                     : std::min(9, decimals_for(doubt) + (i + 1 == walk.steps.size() ? 0 : 1));
         step.field->show(value.ok() ? from_std(format_fixed(value.number, decimals)) : QStringLiteral("—"));
         if (i == 0)
-            set_text(step.doubt, tr("± ½ count"));
+            set_text(step.doubt, unit == "count" ? tr("± ½ count") : QString());
         else
             set_text(step.doubt,
                      doubt > 0 && value.ok()
@@ -75,6 +102,8 @@ void StepLadder::show(const Chain& chain, const Walk& walk, const std::vector<do
             set_text(step.arithmetic, walk.steps[i - 1].ok()
                                           ? from_std(arithmetic_text(chain.stages[i - 1], walk.steps[i - 1].number))
                                           : QString());
+        set_text(step.origin, i == 0 ? QString() : origins(chain.stages[i - 1]));
+        step.origin->setVisible(!step.origin->text().isEmpty());
     }
     update();
 }

@@ -212,8 +212,10 @@ void TrialPanel::refresh() {
     m_hand_row->setVisible(use && use->link.is_simulated() && isRunning());
     const Session& session = m_context.session();
     const SignalAbout about = session.rawAbout(*r);
-    const bool raw = m_stimulus->raw || r->path.stages.empty();
-    set_text(m_unit, from_std(unit_symbol(raw && !about.unit.empty() ? about.unit : r->quantity.unit)));
+    const Chain read = read_off_path(*m_stimulus, r->path);
+    set_text(m_unit, from_std(unit_symbol(!read.stages.empty() ? read.last_unit()
+                                          : about.unit.empty() ? r->quantity.unit
+                                                               : about.unit)));
     const std::vector<RawSample> samples = session.rawSamples(*r, m_context.live());
     if (isRunning()) {
         // The session keeps the last values only; a test needs those from before its start as well.

@@ -120,9 +120,7 @@ void WiringPage::rewire(const QString& what, const std::function<void(Reading&)>
         change(reading);
         if (reading.wiring == old) return;
         // Another pin keeps the constants that were measured; another rail or reference brings its own.
-        const Chain was = build_path(place(before, session.catalog(), *before.reading(id)));
-        if (const Chain now = build_path(place(bench, session.catalog(), reading)); !(now == was))
-            refresh_path(bench, session.catalog(), reading);
+        refresh_changed_paths(before, session.catalog(), bench);
         reading.wiring.ticked.clear();
     });
 }

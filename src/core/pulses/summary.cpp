@@ -1,0 +1,143 @@
+#include "core/pulses/summary.h"
+
+#include "core/pulses/beats.h"
+#include "core/pulses/events.h"
+#include "core/pulses/wind.h"
+#include "core/units/format.h"
+
+#include <algorithm>
+#include <cmath>
+#include <fmt/format.h>
+
+namespace cognitum {
+
+namespace {
+
+std::string mm(double value) {
+    return format_value(value, 0.1, "mm");
+}
+
+std::string count(std::size_t n, const char* one, const char* many) {
+    return fmt::format("{} {}", n, n == 1 ? one : many);
+}
+
+std::string clock(TimeUs t) {
+    return iso_time(t).substr(11, 5);
+}
+
+} // namespace
+
+std::vector<PulseFact> rain_facts(std::span<const TimeUs> tips, double mm_per_pulse, TimeUs now,
+                                  const RainOptions& options) {
+    const RainTotals totals = rain_totals(tips, mm_per_pulse, options);
+    const double per_tip = mm_per_pulse * options.tips_per_pulse;
+    std::vector<PulseFact> out;
+    out.push_back({"One tip", format_value(per_tip, 0.001, "mm"), "its volume over the funnel’s area"});
+    out.push_back({"Last hour", mm(rain_within(tips, per_tip, now, hour_us)), ""});
+    const TimeUs boundary = options.day_start - options.zone;
+    const TimeUs today = now - (((now - boundary) % day_us) + day_us) % day_us;
+    out.push_back(
+        {"Today", mm(rain_within(tips, per_tip, now, now - today)), "since " + clock(today + options.zone)});
+    out.push_back({"Last 24 hours", mm(rain_within(tips, per_tip, now, day_us)), "whatever the hour is"});
+    if (totals.events.empty()) {
+        out.push_back({"This rain", "none", "no tip is on record"});
+    } else {
+        const RainEvent& last = totals.events.back();
+        const bool over = now - last.end >= from_seconds(options.dry_spell_s);
+        out.push_back({over ? "The last rain" : "This rain", mm(last.mm),
+                       fmt::format("{} to {} UTC; a dry spell of {} h ends it", iso_time(last.start).substr(0, 16),
+                                   over ? clock(last.end) : "now", format_constant(options.dry_spell_s / 3600))});
+    }
+    out.push_back({"Heaviest", format_value(totals.max_intensity_mm_h, 0.5, "mm") + "/h",
+                   "over the time between tips, five minutes at least"});
+    if (!totals.months.empty()) out.push_back({"This month", mm(totals.months.back().mm), "of what is on record"});
+    if (totals.rejected > 0)
+        out.push_back(
+            {"Bounces", count(totals.rejected, "tip", "tips"), "within 100 ms of the one before: not counted"});
+    if (options.loss_a != 1 || options.loss_b != 1)
+        out.push_back({"With what is lost", mm(totals.corrected_mm), "water that falls while the bucket tips"});
+    else
+        out.push_back({"What it misses", "some %",
+                       "in heavy rain, while the bucket tips; calibrate at two intensities to know"});
+    return out;
+}
+
+std::vector<PulseFact> beat_facts(std::span<const RawSample> samples) {
+    std::vector<double> wave;
+    TimeUs first = 0, last = 0;
+    for (const RawSample& s : samples) {
+        if (!std::isfinite(s.code)) continue;
+        if (!wave.empty() && s.time - last > second_us) wave.clear(); // only what hangs together
+        if (wave.empty()) first = s.time;
+        last = s.time;
+        wave.push_back(s.code);
+    }
+    if (wave.size() < 100 || last <= first) return {{"Beats", "—", "too little of the wave is there yet"}};
+    const double rate = static_cast<double>(wave.size() - 1) / seconds(last - first);
+    const Beats found = find_beats(wave, rate);
+    std::vector<PulseFact> out;
+    out.push_back(
+        {"By slope and height", std::isfinite(found.bpm) ? format_value(found.bpm, 1, "/min") : "—",
+         fmt::format("{} in {} s; median of the accepted intervals", count(found.times.size(), "beat", "beats"),
+                     format_fixed(seconds(last - first), 0))});
+    out.push_back({"Contact", pulse_quality_name(found.quality), found.why});
+    out.push_back(
+        {"Set aside", count(found.rejected, "interval", "intervals"), "more than 25 % off the running median"});
+    const double threshold = threshold_from_recording(wave, rate);
+    if (std::isfinite(threshold)) {
+        const auto beats = threshold_beats(wave, rate, threshold);
+        out.push_back({"By a fixed threshold",
+                       beats.size() > 1 ? format_value(60 * static_cast<double>(beats.size() - 1) /
+                                                           (beats.back() - beats.front()),
+                                                       1, "/min")
+                                        : "—",
+                       fmt::format("chosen from this recording: {}; it fails when the finger moves",
+                                   format_constant(std::round(threshold), 5))});
+    } else {
+        out.push_back({"By a fixed threshold", "—", "no threshold counts these beats"});
+    }
+    out.push_back({"What it is not", "", "A pulse reading is no medical device and no diagnosis."});
+    return out;
+}
+
+std::vector<PulseFact> switch_facts(std::span<const RawSample> samples, TimeUs now, double hold_s,
+                                    double warm_up_s) {
+    std::vector<SwitchSample> line;
+    for (const RawSample& s : samples)
+        if (std::isfinite(s.code)) line.push_back({s.time, s.code != 0});
+    if (line.empty()) return {{"Events", "—", "no sample yet"}};
+    EventOptions options;
+    options.hold_s = hold_s;
+    options.warm_up_s = warm_up_s;
+    const EventReport report = switch_events(line, options);
+    std::vector<PulseFact> out;
+    out.push_back({"Events", fmt::format("{}", report.events.size()),
+                   fmt::format("in {}; off for less than {} s is the same one",
+                               age_text(line.back().time - line.front().time), format_constant(hold_s))});
+    out.push_back({"An hour", format_fixed(report.per_hour, 1), ""});
+    if (!report.events.empty()) {
+        const SwitchEvent& last = report.events.back();
+        out.push_back({"The last one", line.back().on ? "now" : age_text(now - last.end) + " ago",
+                       fmt::format("{} s, triggered {}", format_fixed(seconds(last.end - last.start), 0),
+                                   count(last.triggers, "time", "times"))});
+    }
+    out.push_back({"On", format_fixed(100 * report.on_share, 1) + std::string(thin_space) + "%", "of the time"});
+    if (report.bounces > 0)
+        out.push_back({"Bounces", fmt::format("{}", report.bounces), "changes that were too short to be one"});
+    if (report.in_warm_up > 0)
+        out.push_back(
+            {"While warming up", fmt::format("{}", report.in_warm_up), "samples that were on and do not count"});
+    return out;
+}
+
+std::vector<PulseFact> wind_facts(std::span<const RawSample> speeds, const std::string& unit) {
+    std::vector<WindSample> wind;
+    for (const RawSample& s : speeds)
+        wind.push_back({s.time, s.code, std::nan("")});
+    const WindReport report = wind_report(wind);
+    if (report.samples == 0) return {{"Wind", "—", "no sample yet"}};
+    return {{"Mean", format_value(report.mean, 0.1, unit), "over ten minutes"},
+            {"Gust", format_value(report.gust, 0.1, unit), "the largest mean of three seconds in them"}};
+}
+
+} // namespace cognitum

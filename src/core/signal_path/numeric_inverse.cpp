@@ -1,0 +1,59 @@
+#include "core/signal_path/numeric_inverse.h"
+
+#include <algorithm>
+#include <cmath>
+
+namespace cognitum {
+
+namespace {
+
+constexpr int points = 1000;
+
+double grid(int i, double low, double high) {
+    if (low < high) return low + (high - low) * i / points;
+    const double u = 60.0 * i / points - 30; // ± 1e10, a thousandth apart near zero
+    return std::copysign(1e-3 * std::expm1(std::abs(u)), u);
+}
+
+} // namespace
+
+Value numeric_inverse(const std::function<double(double)>& f, double y, double low, double high) {
+    double found = 0;
+    int roots = 0;
+    double x0 = grid(0, low, high);
+    double d0 = f(x0) - y;
+    const auto root = [&](double x) {
+        if (roots == 0 || std::abs(x - found) > 1e-9 * (1 + std::abs(x))) ++roots;
+        found = x;
+    };
+    if (d0 == 0) root(x0);
+    for (int i = 1; i <= points; ++i) {
+        const double x1 = grid(i, low, high);
+        const double d1 = f(x1) - y;
+        if (d1 == 0) {
+            root(x1);
+        } else if (d0 != 0 && std::isfinite(d0) && std::isfinite(d1) && (d0 < 0) != (d1 < 0)) {
+            double a = x0, b = x1, da = d0;
+            for (int k = 0; k < 200 && b - a > 1e-15 * std::max(std::abs(a), std::abs(b)); ++k) {
+                const double m = a + (b - a) / 2;
+                const double dm = f(m) - y;
+                if (!std::isfinite(dm)) break;
+                if ((dm < 0) == (da < 0)) {
+                    a = m;
+                    da = dm;
+                } else {
+                    b = m;
+                }
+            }
+            // At a pole the sign changes as well, but nothing comes near y.
+            const double x = a + (b - a) / 2;
+            if (std::abs(f(x) - y) <= 1e-6 * (std::abs(y) + std::min(std::abs(d0), std::abs(d1)) + 1e-9)) root(x);
+        }
+        x0 = x1;
+        d0 = d1;
+    }
+    if (roots == 1) return {found};
+    return Value::none(roots == 0 ? Cause::out_of_range : Cause::ambiguous);
+}
+
+} // namespace cognitum

@@ -1,0 +1,25 @@
+// Pieces of a stage's JSON that several kinds share; used by stage_json.cpp.
+#pragma once
+
+#include "core/base/json_reader.h"
+#include "core/signal_path/stage.h"
+
+namespace cognitum {
+
+/// A whole number of bits, 1 to 32.
+Result<int> read_bits(const JsonReader& json);
+/// The code of a unit that is known.
+Result<std::string> read_unit(const JsonReader& json, std::string_view key);
+/// input_unit and unit.
+Result<void> read_units(const JsonReader& json, std::string& from, std::string& to);
+/// A key that is one of some words: the index of the word. Missing: 0.
+Result<std::size_t> read_choice(const JsonReader& json, const std::string& key,
+                                const std::vector<std::string>& words);
+Result<std::vector<double>> read_numbers(const JsonReader& json, const std::string& key);
+Result<std::vector<std::string>> read_words(const JsonReader& json, const std::string& key);
+/// KEY with u_KEY or tol_KEY, origin_KEY, cause_KEY and from_KEY. Optional and missing: `out` stays.
+Result<void> read_constant(const JsonReader& json, const std::string& key, bool optional, Constant& out);
+/// An error when the constant is not above zero.
+Result<void> positive(const JsonReader& json, const Constant& constant, std::string_view key);
+
+} // namespace cognitum

@@ -1,0 +1,177 @@
+// Converters, dividers, loops and words: from what a board counts to volts, ohms and milliamperes.
+#include "core/signal_path/stage_parts.h"
+#include "core/units/format.h"
+
+#include <cmath>
+#include <fmt/format.h>
+#include <limits>
+
+namespace cognitum::stages {
+
+namespace {
+
+constexpr double nan = std::numeric_limits<double>::quiet_NaN();
+
+/// Codes at the rails are no measurement: the signal may be anything beyond.
+Cause rail(int bits, double code) {
+    const double top = codes(bits) - 1;
+    if (!std::isfinite(code)) return Cause::not_a_number;
+    if (code < 0 || code > top) return Cause::outside_codes;
+    if (code <= 0) return Cause::at_low_rail;
+    if (code >= top) return Cause::at_high_rail;
+    return Cause::none;
+}
+
+Value code_or(int bits, double code) {
+    const Cause cause = rail(bits, code);
+    if (cause == Cause::none) return {code};
+    return Value::none(cause == Cause::outside_codes ? Cause::out_of_range : cause);
+}
+
+/// Unknown resistance from the ratio of the tapped voltage to the supply.
+double from_ratio(double ratio, double fixed_ohm, UnknownLeg unknown) {
+    if (!(ratio > 0 && ratio < 1)) return nan;
+    return unknown == UnknownLeg::bottom ? fixed_ohm * ratio / (1 - ratio) : fixed_ohm * (1 - ratio) / ratio;
+}
+
+double to_ratio(double ohm, double fixed_ohm, UnknownLeg unknown) {
+    if (!(ohm > 0) || !(fixed_ohm > 0)) return nan;
+    return (unknown == UnknownLeg::bottom ? ohm : fixed_ohm) / (ohm + fixed_ohm);
+}
+
+} // namespace
+
+Value forward_of(const Adc& s, double x) {
+    if (const Cause cause = rail(s.bits, x); cause != Cause::none) return Value::none(cause);
+    return {(x + (s.centre ? 0.5 : 0.0)) * s.reference_V.value / divisor(s)};
+}
+Value inverse_of(const Adc& s, double y) {
+    return code_or(s.bits, y * divisor(s) / s.reference_V.value - (s.centre ? 0.5 : 0.0));
+}
+Units units_of(const Adc&) {
+    return {"count", "V"};
+}
+const char* title_of(const Adc&) {
+    return "Voltage";
+}
+std::string arithmetic_of(const Adc& s, double x) {
+    const std::string code = s.centre ? fmt::format("({} + ½)", num(x)) : num(x);
+    return fmt::format("{} × {} V ÷ {}", code, format_fixed(s.reference_V.value, 3), num(divisor(s)));
+}
+Constants constants_of(Adc& s) {
+    return {{"reference_V", "V", &s.reference_V}};
+}
+
+Value forward_of(const Divider& s, double x) {
+    return finite_or(from_ratio(x / s.supply_V.value, s.fixed_ohm.value, s.unknown));
+}
+Value inverse_of(const Divider& s, double y) {
+    return finite_or(s.supply_V.value * to_ratio(y, s.fixed_ohm.value, s.unknown));
+}
+Units units_of(const Divider&) {
+    return {"V", "ohm"};
+}
+const char* title_of(const Divider&) {
+    return "Resistance";
+}
+std::string arithmetic_of(const Divider& s, double x) {
+    return s.unknown == UnknownLeg::bottom ? fmt::format("{} Ω × {} V ÷ ({} V − {} V)", num(s.fixed_ohm.value),
+                                                         num(x), num(s.supply_V.value), num(x))
+                                           : fmt::format("{} Ω × ({} V − {} V) ÷ {} V", num(s.fixed_ohm.value),
+                                                         num(s.supply_V.value), num(x), num(x));
+}
+Constants constants_of(Divider& s) {
+    return {{"fixed_ohm", "ohm", &s.fixed_ohm}, {"supply_V", "V", &s.supply_V}};
+}
+
+Value forward_of(const RatioDivider& s, double x) {
+    if (const Cause cause = rail(s.bits, x); cause != Cause::none) return Value::none(cause);
+    return finite_or(from_ratio((x + 0.5) / codes(s.bits), s.fixed_ohm.value, s.unknown));
+}
+Value inverse_of(const RatioDivider& s, double y) {
+    const double ratio = to_ratio(y, s.fixed_ohm.value, s.unknown);
+    if (!std::isfinite(ratio)) return Value::none(Cause::out_of_range);
+    return code_or(s.bits, ratio * codes(s.bits) - 0.5);
+}
+Units units_of(const RatioDivider&) {
+    return {"count", "ohm"};
+}
+const char* title_of(const RatioDivider&) {
+    return "Resistance";
+}
+std::string arithmetic_of(const RatioDivider& s, double x) {
+    return s.unknown == UnknownLeg::bottom ? fmt::format("{} Ω × {} ÷ ({} − {})", num(s.fixed_ohm.value),
+                                                         num(x + 0.5, 7), num(codes(s.bits), 7), num(x + 0.5, 7))
+                                           : fmt::format("{} Ω × ({} − {}) ÷ {}", num(s.fixed_ohm.value),
+                                                         num(codes(s.bits), 7), num(x + 0.5, 7), num(x + 0.5, 7));
+}
+Constants constants_of(RatioDivider& s) {
+    return {{"fixed_ohm", "ohm", &s.fixed_ohm}};
+}
+
+// Below 3.6 mA and above 21 mA a 4–20 mA transmitter says that it failed (NAMUR NE 43).
+Value forward_of(const CurrentLoop& s, double x) {
+    const double mA = 1000 * x / s.shunt_ohm.value;
+    return mA < 3.6 || mA > 21 ? Value::none(Cause::failed) : finite_or(mA);
+}
+Value inverse_of(const CurrentLoop& s, double y) {
+    return y < 3.6 || y > 21 ? Value::none(Cause::out_of_range) : finite_or(y * s.shunt_ohm.value / 1000);
+}
+Units units_of(const CurrentLoop&) {
+    return {"V", "mA"};
+}
+const char* title_of(const CurrentLoop&) {
+    return "Loop current";
+}
+std::string arithmetic_of(const CurrentLoop& s, double x) {
+    return fmt::format("{} V ÷ {} Ω", num(x), num(s.shunt_ohm.value));
+}
+Constants constants_of(CurrentLoop& s) {
+    return {{"shunt_ohm", "ohm", &s.shunt_ohm}};
+}
+
+Value forward_of(const SignedWord& s, double x) {
+    if (x < 0 || x > codes(s.bits) - 1 || x != std::floor(x)) return Value::none(Cause::outside_codes);
+    return {x < codes(s.bits - 1) ? x : x - codes(s.bits)};
+}
+Value inverse_of(const SignedWord& s, double y) {
+    const double half = codes(s.bits - 1);
+    if (y < -half || y > half - 1) return Value::none(Cause::out_of_range);
+    return {y < 0 ? y + codes(s.bits) : y};
+}
+Units units_of(const SignedWord&) {
+    return {"count", "count"};
+}
+const char* title_of(const SignedWord&) {
+    return "Signed";
+}
+std::string arithmetic_of(const SignedWord& s, double x) {
+    return x < codes(s.bits - 1) ? fmt::format("{}, as it is", num(x, 9))
+                                 : fmt::format("{} − {}", num(x, 9), num(codes(s.bits), 9));
+}
+Constants constants_of(SignedWord&) {
+    return {};
+}
+
+Value forward_of(const PhotoResistor& s, double x) {
+    if (!(x > 0)) return Value::none(Cause::out_of_range);
+    return finite_or(10 * std::pow(x / s.r10_ohm.value, -1 / s.gamma.value));
+}
+Value inverse_of(const PhotoResistor& s, double y) {
+    if (!(y > 0)) return Value::none(Cause::out_of_range);
+    return finite_or(s.r10_ohm.value * std::pow(y / 10, -s.gamma.value));
+}
+Units units_of(const PhotoResistor&) {
+    return {"ohm", "lx"};
+}
+const char* title_of(const PhotoResistor&) {
+    return "Light";
+}
+std::string arithmetic_of(const PhotoResistor& s, double x) {
+    return fmt::format("10 lx × ({} Ω ÷ {} Ω)^(1/{})", num(s.r10_ohm.value), num(x), num(s.gamma.value));
+}
+Constants constants_of(PhotoResistor& s) {
+    return {{"r10_ohm", "ohm", &s.r10_ohm}, {"gamma", "", &s.gamma}};
+}
+
+} // namespace cognitum::stages

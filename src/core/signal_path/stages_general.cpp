@@ -1,0 +1,174 @@
+// Lines, scales, curves and formulas: stages that mean what their units say.
+#include "core/physics/steffen.h"
+#include "core/signal_path/numeric_inverse.h"
+#include "core/signal_path/stage_parts.h"
+#include "core/units/unit.h"
+
+#include <array>
+#include <cmath>
+#include <fmt/format.h>
+
+namespace cognitum {
+
+bool Formula::operator==(const Formula& other) const {
+    return expression == other.expression && names == other.names && low == other.low && high == other.high &&
+           input_unit == other.input_unit && unit == other.unit;
+}
+
+double Formula::evaluate(double x) const {
+    std::array<double, 16> values{};
+    const std::size_t count = std::min(values.size(), names.size());
+    for (std::size_t i = 0; i < count; ++i)
+        values[i] = names[i].second.value;
+    return program.evaluate(x, std::span(values).first(count));
+}
+
+} // namespace cognitum
+
+namespace cognitum::stages {
+
+Value forward_of(const Linear& s, double x) {
+    return finite_or((x - s.zero.value) / s.slope.value);
+}
+Value inverse_of(const Linear& s, double y) {
+    return finite_or(y * s.slope.value + s.zero.value);
+}
+Units units_of(const Linear& s) {
+    return {s.input_unit, s.unit};
+}
+const char* title_of(const Linear& s) {
+    const Unit* unit = find_unit(s.unit);
+    if (!unit) return "Straight line";
+    switch (unit->dimension) {
+    case Dimension::temperature: return "Temperature";
+    case Dimension::pressure: return "Pressure";
+    case Dimension::conductivity: return "Conductivity";
+    case Dimension::illuminance: return "Light";
+    case Dimension::length: return "Length";
+    case Dimension::flow: return "Flow";
+    case Dimension::speed: return "Speed";
+    case Dimension::voltage: return "Voltage";
+    case Dimension::current: return "Current";
+    default: return "Straight line";
+    }
+}
+std::string arithmetic_of(const Linear& s, double x) {
+    const std::string unit = unit_symbol(s.input_unit);
+    return fmt::format("({} {} − {} {}) ÷ {} {}/{}", num(x), unit, num(s.zero.value), unit, num(s.slope.value),
+                       unit, unit_symbol(s.unit));
+}
+Constants constants_of(Linear& s) {
+    return {{"zero", s.input_unit, &s.zero}, {"slope", s.input_unit + "/" + s.unit, &s.slope}};
+}
+
+Value forward_of(const Scale& s, double x) {
+    return finite_or(s.factor.value * x + s.offset.value);
+}
+Value inverse_of(const Scale& s, double y) {
+    return finite_or((y - s.offset.value) / s.factor.value);
+}
+Units units_of(const Scale& s) {
+    return {s.input_unit, s.unit};
+}
+const char* title_of(const Scale&) {
+    return "Scaled";
+}
+std::string arithmetic_of(const Scale& s, double x) {
+    return fmt::format("{} × {}{}", num(s.factor.value), num(x),
+                       s.offset.value == 0 ? std::string() : plus(s.offset.value));
+}
+Constants constants_of(Scale& s) {
+    return {{"factor", "", &s.factor}, {"offset", s.unit, &s.offset}};
+}
+
+Value forward_of(const Between& s, double x) {
+    const double percent = 100 * (x - s.at_0.value) / (s.at_100.value - s.at_0.value);
+    if (percent < -5) return Value::none(Cause::below_empty);
+    if (percent > 105) return Value::none(Cause::overfull);
+    return finite_or(percent);
+}
+Value inverse_of(const Between& s, double y) {
+    if (y < -5) return Value::none(Cause::below_empty);
+    if (y > 105) return Value::none(Cause::overfull);
+    return finite_or(s.at_0.value + y / 100 * (s.at_100.value - s.at_0.value));
+}
+Units units_of(const Between& s) {
+    return {s.input_unit, "%"};
+}
+const char* title_of(const Between&) {
+    return "Between two points";
+}
+std::string arithmetic_of(const Between& s, double x) {
+    const std::string unit = unit_symbol(s.input_unit);
+    return fmt::format("({} − {}) {} ÷ ({} − {}) {}", num(x), num(s.at_0.value), unit, num(s.at_100.value),
+                       num(s.at_0.value), unit);
+}
+Constants constants_of(Between& s) {
+    return {{"at_0", s.input_unit, &s.at_0}, {"at_100", s.input_unit, &s.at_100}};
+}
+
+Value forward_of(const Table& s, double x) {
+    return finite_or(physics::steffen(s.inputs, s.outputs, x));
+}
+Value inverse_of(const Table& s, double y) {
+    if (s.inputs.empty()) return Value::none(Cause::out_of_range);
+    return numeric_inverse([&](double x) { return physics::steffen(s.inputs, s.outputs, x); }, y, s.inputs.front(),
+                           s.inputs.back());
+}
+Units units_of(const Table& s) {
+    return {s.input_unit, s.unit};
+}
+const char* title_of(const Table&) {
+    return "From a table";
+}
+std::string arithmetic_of(const Table& s, double x) {
+    return fmt::format("{} {} in a curve through {} points", num(x), unit_symbol(s.input_unit), s.inputs.size());
+}
+Constants constants_of(Table&) {
+    return {};
+}
+
+Value forward_of(const Formula& s, double x) {
+    if (s.low < s.high && (x < s.low || x > s.high)) return Value::none(Cause::out_of_range);
+    return finite_or(s.evaluate(x));
+}
+Value inverse_of(const Formula& s, double y) {
+    return numeric_inverse([&](double x) { return s.evaluate(x); }, y, s.low, s.high);
+}
+Units units_of(const Formula& s) {
+    return {s.input_unit, s.unit};
+}
+const char* title_of(const Formula&) {
+    return "Own formula";
+}
+std::string arithmetic_of(const Formula& s, double x) {
+    return fmt::format("{}, x = {}", s.expression, num(x));
+}
+Constants constants_of(Formula& s) {
+    Constants out;
+    for (auto& [name, constant] : s.names)
+        out.push_back({name, "", &constant});
+    return out;
+}
+
+Value forward_of(const Correction& s, double x) {
+    return finite_or(s.gain.value * x + s.offset.value);
+}
+Value inverse_of(const Correction& s, double y) {
+    return finite_or((y - s.offset.value) / s.gain.value);
+}
+Units units_of(const Correction& s) {
+    return {s.unit, s.unit};
+}
+const char* title_of(const Correction&) {
+    return "Corrected";
+}
+std::string arithmetic_of(const Correction& s, double x) {
+    const std::string scaled = s.gain.value == 1 ? num(x) : fmt::format("{} × {}", num(s.gain.value), num(x));
+    return scaled + plus(s.offset.value);
+}
+Constants constants_of(Correction& s) {
+    return {{"gain", "", &s.gain}, {"offset", s.unit, &s.offset}};
+}
+
+} // namespace cognitum::stages

@@ -1,0 +1,37 @@
+// Stop 5, what pulses add up to: rain over hours and days, beats beside the fixed threshold, events of a contact,
+// gusts.
+#pragma once
+
+#include "core/pulses/summary.h"
+#include "ui/context.h"
+
+#include <QWidget>
+
+class QComboBox;
+class QGridLayout;
+
+namespace cognitum {
+
+class NumberField;
+
+class PulseView : public QWidget {
+    Q_OBJECT
+
+  public:
+    explicit PulseView(Context& context, QWidget* parent = nullptr);
+    /// True for kinds whose numbers add up to something.
+    static bool knows(const Reading& reading);
+    void show(const Reading& reading);
+
+  private:
+    [[nodiscard]] std::vector<PulseFact> facts(const Reading& reading) const;
+
+    Context& m_context;
+    QGridLayout* m_grid;
+    QWidget* m_rain;
+    QComboBox *m_day, *m_contact;
+    TimeUs m_second = 0;
+    std::string m_reading;
+};
+
+} // namespace cognitum

@@ -1,0 +1,1 @@
+// Nothing but a place for a group's precompiled headers to belong to.
