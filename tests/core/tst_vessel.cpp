@@ -14,6 +14,7 @@ namespace {
 VesselShape shape_of(VesselKind kind) {
     VesselShape s{kind, 1.2, 2.5, 0.9, 1.4, {}, {}};
     if (kind == VesselKind::rounded_box) s.diameter_m = 0.4;
+    if (kind == VesselKind::stack) s.sections = {shape_of(VesselKind::cone), shape_of(VesselKind::box)};
     if (kind == VesselKind::strapping) {
         s.levels_m = {0, 0.1, 0.3, 0.6, 1.0};
         s.volumes_L = {0, 12, 70, 75, 300};
@@ -41,8 +42,13 @@ double section_area(const VesselShape& s, double h) {
     case VesselKind::sphere: return pi * chord(r, h) * chord(r, h) / 4;
     case VesselKind::lying_oval: return s.length_m * chord(s.height_m / 2, h) * s.width_m / s.height_m;
     case VesselKind::rounded_box: return s.length_m * s.width_m - (4 - pi) * r * r;
-    case VesselKind::strapping:
-    case VesselKind::stack: return 0;
+    case VesselKind::strapping: return 0;
+    case VesselKind::stack:
+        for (const VesselShape& section : s.sections) {
+            if (h <= vessel_height(section)) return section_area(section, h);
+            h -= vessel_height(section);
+        }
+        return 0;
     }
     return 0;
 }

@@ -33,7 +33,7 @@ class TestBoard : public QObject {
         QTRY_VERIFY(air(session).points.size() > 20);
         const Value v = air(session).value;
         QVERIFY2(v.ok() && v.number > 3 && v.number < 25, qPrintable(QString::number(v.number)));
-        const auto& fields = session.live().boards.at("gauge").fields;
+        const auto fields = session.live().boards.at("gauge").fields;
         QVERIFY(std::any_of(fields.begin(), fields.end(), [](const Field& f) { return f.name == "A2"; }));
     }
     void commandsAreAnswered() {

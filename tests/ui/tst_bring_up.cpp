@@ -131,10 +131,11 @@ class TestBringUpPages : public QObject {
     void aTypedDistanceIsCompared() {
         TestWindow w;
         open_raw(w, "tide-pool");
-        const auto echo = [&](int mm) {
+        const auto echo = [&](int mm) { // sound at the 15 °C that are assumed
             w.clocked.pass(6);
+            const auto us = std::lround(2000 * mm / (331.3 * std::sqrt(1 + 15 / 273.15)));
             w.clocked.session.injectMessageNow(
-                "shed", {"shed/pool", "{\"echo_us\":" + QByteArray::number(mm) + "}", false});
+                "shed", {"shed/pool", "{\"echo_us\":" + QByteArray::number(static_cast<int>(us)) + "}", false});
             w.refresh();
         };
         for (int i = 0; i < 8; ++i)

@@ -110,6 +110,9 @@ class TestConvert : public QObject {
         w.type("meterStep", "10");
         QCOMPARE(table->rowCount(), 4);
         QCOMPARE(table->item(1, 0)->text(), QStringLiteral("10.00"));
+        w.window.context().askSavePath = [&w](QWidget*, const QString&, const QString&, const QString&) {
+            return w.next_path;
+        };
         w.next_path = w.clocked.folder.filePath(QStringLiteral("meter.csv"));
         w.click("meterCsv");
         QFile csv(w.next_path);

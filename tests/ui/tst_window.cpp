@@ -110,7 +110,7 @@ class TestMainWindow : public QObject {
         const QAbstractItemModelTester tester(&model, QAbstractItemModelTester::FailureReportingMode::QtTest);
         w.lines(2, 140);
         w.trigger("newReading");
-        QCOMPARE(model.rowCount(), 19);
+        QCOMPARE(model.rowCount(), 20);
         w.trigger("undo");
         QCOMPARE(model.rowCount(), 19);
         QCOMPARE(model.rowOf("rock"), 1);

@@ -74,30 +74,9 @@ Found bits_of_another_converter(const Placed& p) {
     return f;
 }
 
-Found reference_of_another_board(const Placed& p) {
-    const Adc* adc = converter(p);
-    const double planned = p.full_scale_V();
-    if (!adc || !(planned > 0)) return {};
-    const double off = std::abs(adc->reference_V.value - planned);
-    if (off <= 0.06 * planned + p.full_scale_tolerance_V()) return {};
-    Finding f = finding(Severity::error, Stop::convert,
-                        fmt::format("The path takes {} for the reference; this board measures against {}.",
-                                    volts(adc->reference_V.value), volts(planned)),
-                        fmt::format("Every voltage is wrong by a factor of {}.",
-                                    format_constant(adc->reference_V.value / planned, 2)),
-                        "Measure the reference with a meter, or take the board's own.");
-    f.action = change_reading(
-        "Take " + volts(planned), p.reading->id, [v = planned, tolerance = p.full_scale_tolerance_V()](Reading& r) {
-            if (auto* first = std::get_if<Adc>(&r.path.stages.front()))
-                first->reference_V = {v, tolerance, Spread::rectangular, "data sheet", {}, {}};
-        });
-    return f;
-}
-
 constexpr ReadingRule rules[] = {{"feeds-in-a-circle", feeds_in_a_circle},
                                  {"partner-gone", partner_gone},
-                                 {"bits-of-another-converter", bits_of_another_converter},
-                                 {"reference-of-another-board", reference_of_another_board}};
+                                 {"bits-of-another-converter", bits_of_another_converter}};
 
 } // namespace
 

@@ -14,7 +14,7 @@ namespace cognitum {
 namespace {
 
 std::string mm(double value) {
-    return format_value(value, 0.1, "mm");
+    return format_value(value, 0.2, "mm");
 }
 
 std::string count(std::size_t n, const char* one, const char* many) {
@@ -32,7 +32,7 @@ std::vector<PulseFact> rain_facts(std::span<const TimeUs> tips, double mm_per_pu
     const RainTotals totals = rain_totals(tips, mm_per_pulse, options);
     const double per_tip = mm_per_pulse * options.tips_per_pulse;
     std::vector<PulseFact> out;
-    out.push_back({"One tip", format_value(per_tip, 0.001, "mm"), "its volume over the funnel’s area"});
+    out.push_back({"One tip", format_measure(per_tip, "mm", 3), "its volume over the funnel’s area"});
     out.push_back({"Last hour", mm(rain_within(tips, per_tip, now, hour_us)), ""});
     const TimeUs boundary = options.day_start - options.zone;
     const TimeUs today = now - (((now - boundary) % day_us) + day_us) % day_us;
@@ -136,8 +136,8 @@ std::vector<PulseFact> wind_facts(std::span<const RawSample> speeds, const std::
         wind.push_back({s.time, s.code, std::nan("")});
     const WindReport report = wind_report(wind);
     if (report.samples == 0) return {{"Wind", "—", "no sample yet"}};
-    return {{"Mean", format_value(report.mean, 0.1, unit), "over ten minutes"},
-            {"Gust", format_value(report.gust, 0.1, unit), "the largest mean of three seconds in them"}};
+    return {{"Mean", format_value(report.mean, 0.2, unit), "over ten minutes"},
+            {"Gust", format_value(report.gust, 0.2, unit), "the largest mean of three seconds in them"}};
 }
 
 } // namespace cognitum

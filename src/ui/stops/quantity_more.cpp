@@ -52,9 +52,10 @@ QString shape_title(const std::string& name) {
 
 NumberField* QuantityPage::addMore(const char* name, const QString& unit, double* (*get)(Quantity&),
                                    QString (*label_for)(const Quantity&)) {
-    auto* field = new NumberField(theme(), QLatin1String(name), QLatin1String(name));
+    // They belong to the page before a place is found for them, or they would be windows.
+    auto* field = new NumberField(theme(), QLatin1String(name), QLatin1String(name), 13, this);
     field->setUnit(unit);
-    auto* text = new TextLabel(theme(), TextLabel::Role::soft);
+    auto* text = new TextLabel(theme(), TextLabel::Role::soft, {}, this);
     text->setWordWrap(false);
     m_more.push_back({field, text, get, label_for});
     connect(field, &NumberField::numberEdited, this, [this, get, field](double value) {
