@@ -309,7 +309,8 @@ Json convert_redraw(const std::string& folder) {
     const Json told = told_by(folder + "/cognitum-redraw");
     if (told.is_discarded()) return {{"what", "the Convert stop was not drawn"}, {"met", false}};
     const double typed = told["typed_ms"].get<double>(), edited = told["edited_ms"].get<double>();
-    return {{"what", "a number typed at the Convert stop until it is drawn, ms; beside it a constant changed in the plan"},
+    return {{"what",
+             "a number typed at the Convert stop until it is drawn, ms; beside it a constant changed in the plan"},
             {"value", typed},
             {"baseline", 16.0},
             {"ratio", typed / 16},

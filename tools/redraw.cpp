@@ -1,5 +1,5 @@
-// How long the Convert stop takes from an edit to its picture: a number is typed at a step, and a constant is changed in
-// the plan, forty times each. Prints one JSON object with medians and the slowest but one in twenty.
+// How long the Convert stop takes from an edit to its picture: a number is typed at a step, and a constant is
+// changed in the plan, forty times each. Prints one JSON object with medians and the slowest but one in twenty.
 #include "core/base/json_reader.h"
 #include "session/session.h"
 #include "ui/shell/main_window.h"

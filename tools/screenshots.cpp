@@ -247,7 +247,8 @@ int main(int argc, char** argv) {
         const bool was_dark = theme.isDark();
         theme.setDark(true);
         stage.session().editReading("daylight", QStringLiteral("own step"), [](Reading& r) {
-            const auto text = JsonText::parse("own", R"({"stage":"formula","expression":"a * x ^ b","names":["a","b"],"a":1.09,
+            const auto text =
+                JsonText::parse("own", R"({"stage":"formula","expression":"a * x ^ b","names":["a","b"],"a":1.09,
                 "tol_a":0.04,"origin_a":"beside a lux meter","b":0.985,"tol_b":0.005,"origin_b":"beside a lux meter","low":0,
                 "high":100000,"input_unit":"lx","unit":"lx"})");
             r.path.input_unit = "lx";
@@ -264,10 +265,14 @@ int main(int argc, char** argv) {
     }
     const struct {
         const char *view, *reading, *tab;
-    } tabs[] = {{"convert-constants", "tide-pool", "tabConstants"}, {"convert-table", "cistern", "tabMeter"},
-                {"convert-sender", "tide-pool", "tabSender"},       {"convert-rain", "rain", "tabPulses"},
-                {"convert-pulse", "pulse", "tabPulses"},            {"convert-hut", "hut-air", "tabSteps"},
-                {"convert-tide", "tide-pool", "tabSteps"},          {"convert-cistern", "cistern", "tabSteps"}};
+    } tabs[] = {{"convert-constants", "tide-pool", "tabConstants"},
+                {"convert-table", "cistern", "tabMeter"},
+                {"convert-sender", "tide-pool", "tabSender"},
+                {"convert-rain", "rain", "tabPulses"},
+                {"convert-pulse", "pulse", "tabPulses"},
+                {"convert-hut", "hut-air", "tabSteps"},
+                {"convert-tide", "tide-pool", "tabSteps"},
+                {"convert-cistern", "cistern", "tabSteps"}};
     for (const auto& tab : tabs)
         if (wanted.contains(QLatin1String(tab.view))) { // when asked for
             stage.window().context().selectReading(tab.reading);

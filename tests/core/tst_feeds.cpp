@@ -159,6 +159,10 @@ class TestFeeds : public QObject {
         const Bench light = test::bench_with("volume", "light-pulse-ranger-long", "board-3v3-wifi-1-analog", ask);
         CLOSE(forward(light.readings[0].path, 650).number, 785.398, 0.01);
         QVERIFY(!stage_of<Echo>(light.readings[0].path));
+        // A potentiometer on the rail that the converter measures against: the supply cancels.
+        const Bench pot = test::bench_with("position", "potentiometer");
+        QVERIFY(stage_of<Ratio>(pot.readings[0].path));
+        CLOSE(forward(pot.readings[0].path, 255.5).number, (0.25 - 0.005) / 0.99 * 100, 1e-9);
         // A pressure probe at the bottom gives a level without any mount.
         const auto tank = [](Reading& r) {
             r.quantity.vessel.shape = "box";

@@ -13,8 +13,9 @@ using namespace cognitum;
 namespace {
 
 Result<Stage> read(const std::string& expression, const std::string& more = {}) {
-    const auto text = JsonText::parse("f.json", R"({"stage":"formula","input_unit":"V","unit":"mm","expression":)" +
-                                                    Json(expression).dump() + (more.empty() ? "" : ",") + more + "}");
+    const auto text =
+        JsonText::parse("f.json", R"({"stage":"formula","input_unit":"V","unit":"mm","expression":)" +
+                                      Json(expression).dump() + (more.empty() ? "" : ",") + more + "}");
     if (!text) return tl::make_unexpected(text.error());
     return read_stage(JsonReader(*text));
 }
@@ -86,8 +87,7 @@ class TestFormula : public QObject {
         QVERIFY2(told.find(says.toStdString()) != std::string::npos, told.c_str());
     }
     void aLongOneIsRefusedAndADeepOneEnds() {
-        QVERIFY(refusal(std::string(500, '1')).find("longer than") !=
-                std::string::npos);
+        QVERIFY(refusal(std::string(500, '1')).find("longer than") != std::string::npos);
         const std::string deep = std::string(190, '(') + "x" + std::string(190, ')');
         CLOSE(forward(formula(deep), 3).number, 3, 1e-12);
     }
@@ -122,8 +122,7 @@ class TestFormula : public QObject {
     /// Doubt of a constant goes through as its partial derivative.
     void doubtOfItsConstants() {
         Chain chain;
-        chain.stages.push_back(
-            formula("a*x^b", R"("names":["a","b"],"a":2,"u_a":0.1,"b":1.5,"u_b":0.02)"));
+        chain.stages.push_back(formula("a*x^b", R"("names":["a","b"],"a":2,"u_a":0.1,"b":1.5,"u_b":0.02)"));
         const Budget b = budget(chain, 4);
         CLOSE(b.find("a")->u, 0.1 * 8, 1e-6);
         CLOSE(b.find("b")->u, 0.02 * 2 * 8 * std::log(4.0), 1e-4);

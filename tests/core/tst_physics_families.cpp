@@ -3,6 +3,7 @@
 #include "core/physics/conductivity.h"
 #include "core/physics/radiation.h"
 #include "core/physics/salts.h"
+#include "core/physics/soil.h"
 #include "core/physics/sound.h"
 #include "core/physics/steffen.h"
 #include "core/physics/sun.h"
@@ -215,6 +216,13 @@ class TestPhysicsFamilies : public QObject {
         const std::vector<double> line = {1, 3, 5, 9, 15};
         CLOSE(steffen(x, line, 5.3), 1 + 2 * 5.3, 1e-9);
         QVERIFY(std::isnan(steffen(x, y, -0.1)) && std::isnan(steffen(x, y, 7.1)));
+    }
+
+    /// 250 mL of soil that lost 62.3 g of water at 20 °C: 62.3 / 0.998207 / 250.
+    void soilByWeighing() {
+        CLOSE(volumetric_water_content(412.3, 350, 250), 62.3 / 0.9982067 / 250, 1e-7);
+        QVERIFY(std::isnan(volumetric_water_content(350, 412, 250)) &&
+                std::isnan(volumetric_water_content(412, 350, 0)));
     }
 
     /// UNESCO (1983), Technical Papers in Marine Science 44, check values of PSS-78.

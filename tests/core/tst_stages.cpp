@@ -67,6 +67,7 @@ class TestStages : public QObject {
         row("straight couple", R"({"stage":"straight_couple","type":"K","reference_degC":22,"u_reference_degC":1})",
             0, 900);
         row("infrared", R"({"stage":"infrared","emissivity":0.9,"u_emissivity":0.02,"ambient_degC":21})", 30, 380);
+        row("dissolved solids", R"({"stage":"dissolved_solids","k":0.7,"tol_k":0.05})", 0.01, 5);
         row("salinity", R"({"stage":"salinity","temperature_degC":12,"u_temperature_degC":0.1})", 5, 45);
         row("dew point", R"({"stage":"moist_air","wanted":"dew-point","temperature_degC":18})", 10, 99);
         row("absolute humidity", R"({"stage":"moist_air","wanted":"absolute-humidity","temperature_degC":18})", 10,
@@ -126,6 +127,17 @@ class TestStages : public QObject {
             {"stage":"scale","factor":0.0625,"input_unit":"count","unit":"degC"})");
         QCOMPARE(forward(probe, 0xFF5E).number, -10.125);
         QCOMPARE(forward(probe, 0x0191).number, 25.0625);
+    }
+
+    /// A part that follows its supply: half of it is half, whatever it is; and the rails are no share.
+    void shareOfTheSupply() {
+        const Chain pot = chain_of(R"({"stage":"ratio","bits":10},
+            {"stage":"between","at_0":0.1,"at_100":0.9,"input_unit":"1"})");
+        CLOSE(forward(pot, 511.5).number, 50, 1e-9);
+        CLOSE(inverse(pot, 50).number, 511.5, 1e-9);
+        QCOMPARE(forward(pot, 1023).cause, Cause::at_high_rail);
+        CLOSE(budget(pot, 500).find("quantisation")->u, 100 / 0.8 / 1024 / std::sqrt(12.0), 1e-6);
+        CLOSE(quantum(pot.stages[0], 5), 1 / 1024.0, 1e-15);
     }
 
     /// The new stages against figures that stand elsewhere or follow by hand.

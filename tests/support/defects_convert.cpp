@@ -31,9 +31,8 @@ Bench couples(const char* first_follows) {
 }
 
 Bench thermometer(int bits) {
-    return with_first(bench_with("temperature", "analog-thermometer-with-offset"), [=](Reading& r) {
-        std::get<Adc>(r.path.stages.front()).bits = bits;
-    });
+    return with_first(bench_with("temperature", "analog-thermometer-with-offset"),
+                      [=](Reading& r) { std::get<Adc>(r.path.stages.front()).bits = bits; });
 }
 
 } // namespace

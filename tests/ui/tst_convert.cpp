@@ -38,10 +38,11 @@ class TestConvert : public QObject {
         open_stop(w, "tide-pool", Qt::Key_5);
         pool(w, 5000, 14, 1750);
         QCOMPARE(w.find<QLineEdit>("step0")->text(), QStringLiteral("5\u202f000"));
-        QVERIFY2(w.text("convertFollows").contains("Hut air is silent"), qPrintable(w.text("convertFollows")));
+        QVERIFY2(w.text("convertFollows").contains("because Hut air is silent"),
+                 qPrintable(w.text("convertFollows")));
         w.lines(2, 139);
         pool(w, 5001, 14, 1750);
-        QVERIFY2(w.text("convertFollows").contains("Distance comes from Hut air"),
+        QVERIFY2(w.text("convertFollows").contains("Temperature beside it: from Hut air"),
                  qPrintable(w.text("convertFollows")));
         // Both ways: 1 m of water, what does the echo take?
         w.type("step2", "1000");
@@ -178,7 +179,11 @@ class TestConvert : public QObject {
         open_stop(w, "rain", Qt::Key_5);
         for (int tips : {3, 3, 5}) {
             w.clocked.pass(60);
-            w.clocked.send("seq,ms,A1,A2,flue,tips,bpm\n1,1000,500,139,100," + QByteArray::number(tips) + ",nan\n");
+            static int seq = 0;
+            ++seq;
+            w.clocked.send((seq == 1 ? QByteArray("seq,ms,A1,A2,flue,tips,bpm\n") : QByteArray()) +
+                           QByteArray::number(seq) + "," + QByteArray::number(60000 * seq) + ",500,139,100," +
+                           QByteArray::number(tips) + ",nan\n");
         }
         w.refresh();
         w.click("tabPulses");

@@ -47,7 +47,14 @@ Constant from_plan(double value, double tolerance) {
 /// Stages between the pin and the part's own quantity.
 bool voltage_stages(const Placed& p, Chain& chain) {
     if (!p.board || p.measurand->transfer.empty() || !(p.full_scale_V() > 0)) return false;
-    if (is_ratiometric(p)) {
+    const bool by_supply =
+        same_unit(input_unit(p.measurand->transfer.front()), "1"); // its output follows its supply
+    const bool same_supply = !p.module_part && !level_divider(p).there() && p.reference &&
+                             p.reading->wiring.own_supply_V <= 0 &&
+                             std::abs(p.supply_V() - p.reference->voltage_V) < 1e-9;
+    if (by_supply && same_supply) {
+        chain.stages.emplace_back(Ratio{p.bits()});
+    } else if (is_ratiometric(p)) {
         chain.stages.emplace_back(RatioDivider{p.part->divider->fixed_ohm, p.part->divider->unknown, p.bits()});
     } else {
         Adc adc;
@@ -57,6 +64,11 @@ bool voltage_stages(const Placed& p, Chain& chain) {
         if (const LevelDivider divider = level_divider(p); divider.there()) {
             const double ratio = loaded_output(divider, 1, input_load_ohm(p));
             chain.stages.emplace_back(Scale{from_card(1 / ratio, 0.014 / ratio), from_card(0, 0), "V", "V"});
+        }
+        if (by_supply) {
+            if (!(p.supply_V() > 0)) return false;
+            const double tolerance = p.rail ? p.rail->tolerance_V / p.supply_V() / p.supply_V() : 0;
+            chain.stages.emplace_back(Scale{from_card(1 / p.supply_V(), tolerance), from_card(0, 0), "V", "1"});
         }
         if (p.part->divider) {
             const double tolerance = p.rail ? p.rail->tolerance_V : 0;
@@ -246,6 +258,10 @@ VoltRange source_range(const Placed& p) {
         if (!(p.supply_V() > 0)) return {};
         stages.emplace_back(
             Divider{p.part->divider->fixed_ohm, {p.supply_V(), 0, Spread::none, {}, {}}, p.part->divider->unknown});
+    }
+    if (same_unit(input_unit(p.measurand->transfer.front()), "1")) {
+        if (!(p.supply_V() > 0)) return {};
+        stages.emplace_back(Scale{from_card(1 / p.supply_V(), 0), from_card(0, 0), "V", "1"});
     }
     stages.insert(stages.end(), p.measurand->transfer.begin(), p.measurand->transfer.end());
     const Chain volts{"", "V", stages};

@@ -149,6 +149,8 @@ Found drive_too_low(const Placed& p) {
 Found output_above_full_scale(const Placed& p) {
     if (!p.is_voltage() || !p.board || !(p.full_scale_V() > 0) || p.reading->wiring.pin().empty()) return {};
     if (p.part->divider && std::abs(p.supply_V() - p.full_scale_V()) < 1e-9) return {};
+    // An output that is a share of the converter's own reference cannot leave it.
+    if (!p.reading->path.stages.empty() && std::holds_alternative<Ratio>(p.reading->path.stages.front())) return {};
     const VoltRange out = pin_range(p);
     const double full = p.full_scale_V() - p.full_scale_tolerance_V();
     if (!out.known() || out.high <= full) return {};

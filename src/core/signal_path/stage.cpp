@@ -78,8 +78,16 @@ std::vector<NamedConstant> constants(Stage& stage) {
     return std::visit([](auto& s) { return stages::constants_of(s); }, stage);
 }
 
+int code_bits(const Stage& stage) {
+    if (const auto* adc = std::get_if<Adc>(&stage)) return adc->bits;
+    if (const auto* divider = std::get_if<RatioDivider>(&stage)) return divider->bits;
+    if (const auto* ratio = std::get_if<Ratio>(&stage)) return ratio->bits;
+    return 0;
+}
+
 double quantum(const Stage& stage, double at) {
     if (const auto* adc = std::get_if<Adc>(&stage)) return adc->reference_V.value / stages::divisor(*adc);
+    if (const auto* ratio = std::get_if<Ratio>(&stage)) return 1 / stages::codes(ratio->bits);
     if (const auto* ratio = std::get_if<RatioDivider>(&stage)) {
         const Value here = forward(stage, at);
         const Value next = forward(stage, at + (at + 1 < stages::codes(ratio->bits) - 1 ? 1 : -1));
@@ -150,9 +158,7 @@ std::string cause_text(const Stage& stage, Cause cause, double x) {
     case Cause::at_low_rail:
     case Cause::at_high_rail:
     case Cause::outside_codes: {
-        int bits = 10;
-        if (const auto* adc = std::get_if<Adc>(&stage)) bits = adc->bits;
-        if (const auto* ratio = std::get_if<RatioDivider>(&stage)) bits = ratio->bits;
+        int bits = code_bits(stage);
         if (const auto* word = std::get_if<SignedWord>(&stage)) bits = word->bits;
         return rail_text(cause, bits, x);
     }

@@ -86,6 +86,11 @@ struct RatioDivider {
     int bits = 10;
     bool operator==(const RatioDivider&) const = default;
 };
+/// count → share of the supply, where that is the converter's reference and cancels
+struct Ratio {
+    int bits = 10;
+    bool operator==(const Ratio&) const = default;
+};
 /// V → mA: a current loop's shunt
 struct CurrentLoop {
     Constant shunt_ohm;
@@ -169,6 +174,11 @@ struct Conductivity25 {
     Constant alpha_per_K{0.02, 0, Spread::none, {}, {}};
     bool operator==(const Conductivity25&) const = default;
 };
+/// mS/cm at 25 °C → mg/L, an estimate: k depends on the salts
+struct DissolvedSolids {
+    Constant k{0.64, 0.1, Spread::rectangular, "usual for natural water", {}};
+    bool operator==(const DissolvedSolids&) const = default;
+};
 /// mS/cm at its own temperature → practical salinity, PSS-78
 struct Salinity {
     Constant temperature_degC{15, 0, Spread::none, {}, {}};
@@ -229,10 +239,10 @@ struct Correction {
     bool operator==(const Correction&) const = default;
 };
 
-using Stage = std::variant<Adc, Linear, Scale, Divider, RatioDivider, CurrentLoop, SignedWord, PhotoResistor,
+using Stage = std::variant<Adc, Linear, Scale, Divider, RatioDivider, Ratio, CurrentLoop, SignedWord, PhotoResistor,
                            ThermistorBeta, ThermistorSteinhartHart, Rtd, Thermocouple, StraightCouple, Infrared,
-                           Echo, LevelBelow, VesselFill, Conductivity25, Salinity, MoistAir, SeaLevel, Altitude,
-                           GasAt, Between, Table, Formula, Correction>;
+                           Echo, LevelBelow, VesselFill, Conductivity25, DissolvedSolids, Salinity, MoistAir,
+                           SeaLevel, Altitude, GasAt, Between, Table, Formula, Correction>;
 
 /// A number, or the cause why there is none (then `number` is NaN).
 struct Value {
@@ -256,6 +266,9 @@ std::string arithmetic_text(const Stage& stage, double x);
 std::string cause_text(const Stage& stage, Cause cause, double x);
 /// A sentence for a cause of which neither the stage nor the number is known any more.
 std::string cause_text(Cause cause);
+
+/// Bits of a stage that counts codes: a converter, a divider at one, a share of its supply; 0: it does not.
+int code_bits(const Stage& stage);
 
 /// Step from one code to the next, in the stage's output unit; 0 for stages that do not quantise.
 /// `at` is the stage's input there.

@@ -28,6 +28,7 @@ const std::vector<StageForm>& forms() { // in the order of the variant
         {"scale", Scale{}, {"input_unit", "unit"}, {"offset"}},
         {"divider", Divider{}, {"unknown"}, {}},
         {"ratio_divider", RatioDivider{}, {"unknown", "bits"}, {}},
+        {"ratio", Ratio{}, {"bits"}, {}},
         {"current_loop", CurrentLoop{}, {}, {}},
         {"signed_word", SignedWord{}, {"bits"}, {}},
         {"photo_resistor", PhotoResistor{}, {}, {}},
@@ -41,6 +42,7 @@ const std::vector<StageForm>& forms() { // in the order of the variant
         {"level", LevelBelow{}, {}, {}},
         {"vessel", VesselFill{}, {"shape", "levels_mm", "volumes_L", "sections"}, {"bulge"}},
         {"conductivity25", Conductivity25{}, {"compensation"}, {"alpha_per_K"}},
+        {"dissolved_solids", DissolvedSolids{}, {}, {"k"}},
         {"salinity", Salinity{}, {}, {}},
         {"moist_air", MoistAir{}, {"wanted"}, {}},
         {"sea_level", SeaLevel{}, {}, {"temperature_degC"}},
@@ -150,6 +152,11 @@ Result<void> read_rest(const JsonReader& json, RatioDivider& s) {
     s.bits = bits;
     return positive(json, s.fixed_ohm, "fixed_ohm");
 }
+Result<void> read_rest(const JsonReader& json, Ratio& s) {
+    COGNITUM_TRY(bits, read_bits(json));
+    s.bits = bits;
+    return {};
+}
 Result<void> read_rest(const JsonReader& json, CurrentLoop& s) {
     return positive(json, s.shunt_ohm, "shunt_ohm");
 }
@@ -230,6 +237,10 @@ Result<void> read_rest(const JsonReader& json, VesselFill& s) {
 Result<void> read_rest(const JsonReader& json, Conductivity25& s) {
     if (s.alpha_per_K.value < 0 || s.alpha_per_K.value > 0.1)
         return json.error("alpha lies between 0 and 0.1 per kelvin.", "alpha_per_K");
+    return {};
+}
+Result<void> read_rest(const JsonReader& json, DissolvedSolids& s) {
+    if (!(s.k.value >= 0.5) || s.k.value > 0.8) return json.error("k lies between 0.5 and 0.8.", "k");
     return {};
 }
 Result<void> read_rest(const JsonReader& json, MoistAir& s) {

@@ -66,6 +66,8 @@ Result<void> read_constant(const JsonReader& json, const std::string& key, bool 
     if (optional && !json.has(key) && !json.has("u_" + key) && !json.has("tol_" + key)) return {};
     COGNITUM_TRY(value, optional ? json.number_or(key, out.value) : json.number(key));
     out.value = value;
+    out.doubt = 0; // what is written takes the place of a default's doubt
+    out.spread = Spread::none;
     for (const auto& [prefix, spread] :
          {std::pair{"u_", Spread::standard}, std::pair{"tol_", Spread::rectangular}}) {
         const std::string doubt_key = prefix + key;

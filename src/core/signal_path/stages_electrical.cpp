@@ -109,6 +109,26 @@ Constants constants_of(RatioDivider& s) {
     return {{"fixed_ohm", "ohm", &s.fixed_ohm}};
 }
 
+Value forward_of(const Ratio& s, double x) {
+    if (const Cause cause = rail(s.bits, x); cause != Cause::none) return Value::none(cause);
+    return {(x + 0.5) / codes(s.bits)};
+}
+Value inverse_of(const Ratio& s, double y) {
+    return code_or(s.bits, y * codes(s.bits) - 0.5);
+}
+Units units_of(const Ratio&) {
+    return {"count", "1"};
+}
+const char* title_of(const Ratio&) {
+    return "Share of the supply";
+}
+std::string arithmetic_of(const Ratio& s, double x) {
+    return fmt::format("({} + ½) ÷ {}; the supply cancels", num(x), num(codes(s.bits), 7));
+}
+Constants constants_of(Ratio&) {
+    return {};
+}
+
 // Below 3.6 mA and above 21 mA a 4–20 mA transmitter says that it failed (NAMUR NE 43).
 Value forward_of(const CurrentLoop& s, double x) {
     const double mA = 1000 * x / s.shunt_ohm.value;

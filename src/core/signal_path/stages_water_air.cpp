@@ -53,6 +53,26 @@ Constants constants_of(Conductivity25& s) {
     return out;
 }
 
+Value forward_of(const DissolvedSolids& s, double x) {
+    return finite_or(physics::dissolved_solids(1000 * x, s.k.value));
+}
+Value inverse_of(const DissolvedSolids& s, double y) {
+    const bool possible = y >= 0 && s.k.value >= 0.5 && s.k.value <= 0.8;
+    return possible ? finite_or(y / s.k.value / 1000) : Value::none(Cause::out_of_range);
+}
+Units units_of(const DissolvedSolids&) {
+    return {"mS/cm", "mg/L"};
+}
+const char* title_of(const DissolvedSolids&) {
+    return "Dissolved solids, estimated";
+}
+std::string arithmetic_of(const DissolvedSolids& s, double x) {
+    return fmt::format("{} mg/L for each µS/cm × {} µS/cm; k depends on the salts", num(s.k.value), num(1000 * x));
+}
+Constants constants_of(DissolvedSolids& s) {
+    return {{"k", "", &s.k}};
+}
+
 Value forward_of(const Salinity& s, double x) {
     return finite_or(physics::practical_salinity(x, s.temperature_degC.value));
 }

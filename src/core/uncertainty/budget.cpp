@@ -7,9 +7,7 @@
 
 namespace cognitum {
 
-namespace {
-
-std::string label_of(const std::string& key) {
+std::string constant_label(const std::string& key) {
     static const std::map<std::string, std::string> labels = {
         {"reference_V", "Reference voltage"},
         {"supply_V", "Supply voltage"},
@@ -45,13 +43,16 @@ std::string label_of(const std::string& key) {
         {"ambient_kPa", "Air pressure"},
         {"at_0", "The 0 % point"},
         {"at_100", "The 100 % point"},
-        {"a", "Coefficient A"},
-        {"b", "Coefficient B"},
-        {"c", "Coefficient C"},
+        {"k", "What the salts are (k)"},
+        {"a", "Constant a"},
+        {"b", "Constant b"},
+        {"c", "Constant c"},
     };
     const auto found = labels.find(key);
     return found == labels.end() ? key : found->second;
 }
+
+namespace {
 
 /// Slope of the output in the constant, times its standard uncertainty. The step is small beside the uncertainty,
 /// so that effects of one cause cancel as they do in the formula.
@@ -69,9 +70,8 @@ double effect(Chain& chain, Constant& constant, double x) {
 
 /// Quantisation in the output's unit: the step of the first stage that quantises, through the slope of the rest.
 double quantisation(const Chain& chain, double x) {
-    const bool has_codes = std::any_of(chain.stages.begin(), chain.stages.end(), [](const Stage& s) {
-        return std::holds_alternative<Adc>(s) || std::holds_alternative<RatioDivider>(s);
-    });
+    const bool has_codes =
+        std::any_of(chain.stages.begin(), chain.stages.end(), [](const Stage& s) { return code_bits(s) > 0; });
     const double slope_here = has_codes ? slope(chain, x) : 0;
     return std::isfinite(slope_here) ? std::abs(slope_here) / std::sqrt(12.0) : 0;
 }
@@ -129,7 +129,7 @@ Budget budget(const Chain& chain, double x, const DoubtInputs& inputs) {
                 continue;
             }
             if (!cause.empty()) by_cause[cause] = found.size();
-            found.push_back({named.key, label_of(named.key), signed_effect});
+            found.push_back({named.key, constant_label(named.key), signed_effect});
         }
     for (Contribution& c : found)
         c.u = std::abs(c.u);

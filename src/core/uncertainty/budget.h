@@ -37,6 +37,9 @@ struct DoubtInputs {
 /// enters twice and cancels contributes nothing.
 Budget budget(const Chain& chain, double x, const DoubtInputs& inputs = {});
 
+/// What a person calls a constant, by its key: "Mounting height"; the key itself where there is no word.
+std::string constant_label(const std::string& key);
+
 /// t factor that covers 95 % with these degrees of freedom (infinity allowed).
 double coverage_factor(double dof);
 

@@ -42,9 +42,7 @@ void collect(Chain& scratch, std::vector<Drawn>& drawn, std::vector<Source>& sou
 }
 
 bool counts_codes(const Chain& chain) {
-    return std::any_of(chain.stages.begin(), chain.stages.end(), [](const Stage& s) {
-        return std::holds_alternative<Adc>(s) || std::holds_alternative<RatioDivider>(s);
-    });
+    return std::any_of(chain.stages.begin(), chain.stages.end(), [](const Stage& s) { return code_bits(s) > 0; });
 }
 
 } // namespace

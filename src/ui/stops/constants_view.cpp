@@ -21,26 +21,19 @@ std::string symbol_of(const std::string& unit) {
     return unit_symbol(unit.substr(0, slash)) + "/" + unit_symbol(unit.substr(slash + 1));
 }
 
-QString plain_name(const std::string& key) {
-    std::string name = key;
-    for (const char* suffix :
-         {"_degC", "_mm", "_ohm", "_V", "_m_s", "_m", "_Pa", "_hPa", "_kPa", "_per_K", "_uV_per_K"})
-        if (const std::string_view s = suffix; name.size() > s.size() && name.ends_with(s)) {
-            name.resize(name.size() - s.size());
-            break;
-        }
-    for (char& c : name)
-        if (c == '_') c = ' ';
-    return from_std(name);
-}
-
 /// Readings whose unit converts into the constant's, and that would close no loop.
 std::vector<const Reading*> possible_partners(const Bench& bench, const Reading& reading,
-                                              const NamedConstant& named) {
+                                              const NamedConstant& named, bool of_formula) {
     std::vector<const Reading*> out;
     for (const Reading& r : bench.readings) {
-        if (r.id == reading.id || named.unit.empty() || !convert_unit(1, r.quantity.unit, named.unit)) continue;
-        if (find_unit(named.unit)->dimension == Dimension::number && r.quantity.kind != "humidity") continue;
+        if (r.id == reading.id) continue;
+        // Temperatures, pressures and humidities change under a path; a formula may ask for anything.
+        const Unit* unit = find_unit(named.unit);
+        const bool fits = unit &&
+                          (unit->dimension == Dimension::temperature || unit->dimension == Dimension::pressure ||
+                           (unit->dimension == Dimension::number && r.quantity.kind == "humidity")) &&
+                          convert_unit(1, r.quantity.unit, named.unit);
+        if (!fits && !of_formula) continue;
         Bench trial = bench;
         Reading& self = *trial.reading(reading.id);
         Constant probe;
@@ -55,6 +48,22 @@ std::vector<const Reading*> possible_partners(const Bench& bench, const Reading&
 
 } // namespace
 
+QString plain_name(const std::string& key) {
+    if (const std::string label = constant_label(key);
+        label != key && key != "offset" && key != "gain" && key.size() > 1)
+        return from_std(label);
+    std::string name = key;
+    for (const char* suffix :
+         {"_degC", "_mm", "_ohm", "_V", "_m_s", "_m", "_Pa", "_hPa", "_kPa", "_per_K", "_uV_per_K"})
+        if (const std::string_view s = suffix; name.size() > s.size() && name.ends_with(s)) {
+            name.resize(name.size() - s.size());
+            break;
+        }
+    for (char& c : name)
+        if (c == '_') c = ' ';
+    return from_std(name);
+}
+
 ConstantsView::ConstantsView(Context& context, QWidget* parent) : QWidget(parent), m_context(context) {
     setObjectName(QStringLiteral("constantsView"));
     Theme& theme = context.theme();
@@ -64,9 +73,8 @@ ConstantsView::ConstantsView(Context& context, QWidget* parent) : QWidget(parent
     m_grid = new QGridLayout;
     m_grid->setHorizontalSpacing(theme.px(12));
     m_grid->setVerticalSpacing(theme.px(6));
-    m_grid->setColumnStretch(4, 1);
+    m_grid->setColumnStretch(3, 1);
     box->addLayout(m_grid);
-    box->addWidget(new RuleLine(theme));
     buildFactor(box);
     box->addStretch(1);
 }
@@ -77,6 +85,7 @@ void ConstantsView::buildFactor(QLayout* box) {
     auto* inner = new QVBoxLayout(m_factor_box);
     inner->setContentsMargins(0, 0, 0, 0);
     inner->setSpacing(theme.px(6));
+    inner->addWidget(new RuleLine(theme));
     inner->addWidget(new TextLabel(theme, TextLabel::Role::name, tr("A factor that you copied, taken apart")));
     auto* row = new QHBoxLayout;
     row->setSpacing(theme.px(12));
@@ -134,7 +143,7 @@ void ConstantsView::build(const Reading& reading, const Chain& effective) {
             if (named.key == "bulge" && named.constant->value == 0) continue;
             if (first) {
                 auto* title = new TextLabel(theme, TextLabel::Role::name, from_std(stage_title(chain.stages[s])));
-                m_grid->addWidget(title, row, 0);
+                m_grid->addWidget(title, row++, 0, 1, 4);
                 first = false;
             }
             addRow(reading, s, named, row++, own);
@@ -149,7 +158,7 @@ void ConstantsView::addRow(const Reading& reading, std::size_t stage, const Name
                            bool own) {
     Theme& theme = m_context.theme();
     const Constant& c = *named.constant;
-    m_grid->addWidget(new TextLabel(theme, TextLabel::Role::body, plain_name(named.key)), row, 1);
+    m_grid->addWidget(new TextLabel(theme, TextLabel::Role::body, plain_name(named.key)), row, 0);
     auto* field =
         new NumberField(theme, QStringLiteral("constant_%1").arg(from_std(named.key)), from_std(named.key), 12);
     field->setFixedWidth(theme.px(130));
@@ -167,7 +176,7 @@ void ConstantsView::addRow(const Reading& reading, std::size_t stage, const Name
             }
         });
     });
-    m_grid->addWidget(field, row, 2);
+    m_grid->addWidget(field, row, 1);
 
     auto* doubt = new NumberField(theme, QStringLiteral("doubt_%1").arg(from_std(named.key)),
                                   tr("Doubt of %1").arg(from_std(named.key)), 12);
@@ -183,20 +192,24 @@ void ConstantsView::addRow(const Reading& reading, std::size_t stage, const Name
             if (constant.spread == Spread::none) constant.spread = Spread::rectangular;
         });
     });
-    m_grid->addWidget(doubt, row, 3);
+    m_grid->addWidget(doubt, row, 2);
 
     std::string origin = c.origin.empty() ? "origin unknown" : c.origin;
     if (own && reading.correction && c.doubt <= 0) origin += ", now held by the calibration";
     auto* about = new QHBoxLayout;
     about->setSpacing(theme.px(8));
     const std::vector<const Reading*> partners =
-        own ? possible_partners(m_context.session().bench(), reading, named) : std::vector<const Reading*>{};
+        own ? possible_partners(m_context.session().bench(), reading, named,
+                                std::holds_alternative<Formula>(reading.path.stages[stage]))
+            : std::vector<const Reading*>{};
     auto* words = new TextLabel(theme, TextLabel::Role::soft, from_std(origin));
-    about->addWidget(words);
+    words->setWordWrap(partners.empty() && c.from.empty());
+    about->addWidget(words, words->wordWrap() ? 1 : 0);
     if (!partners.empty() || !c.from.empty()) {
         auto* follow = new QComboBox;
         follow->setObjectName(QStringLiteral("follow_%1").arg(from_std(named.key)));
         follow->setAccessibleName(tr("Reading that %1 follows").arg(plain_name(named.key)));
+        follow->setMaximumWidth(theme.px(176));
         follow->addItem(tr("follows nothing"), QString());
         for (const Reading* r : partners)
             follow->addItem(tr("follows %1").arg(from_std(r->name)), from_std(r->id));
@@ -216,8 +229,8 @@ void ConstantsView::addRow(const Reading& reading, std::size_t stage, const Name
             m_now.emplace_back(now, std::pair{stage, named.key});
         }
     }
-    about->addStretch(1);
-    m_grid->addLayout(about, row, 4);
+    if (!words->wordWrap()) about->addStretch(1);
+    m_grid->addLayout(about, row, 3);
 }
 
 void ConstantsView::editConstant(std::size_t stage, const std::string& key, const QString& what,

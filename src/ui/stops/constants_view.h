@@ -15,6 +15,9 @@ namespace cognitum {
 class NumberField;
 class TextLabel;
 
+/// "Mounting height" for mount_height_mm.
+QString plain_name(const std::string& key);
+
 class ConstantsView : public QWidget {
     Q_OBJECT
 

@@ -95,7 +95,8 @@ QWidget* ConvertPage::buildSteps() {
     m_curve = new TransferCurve(context());
     right->addWidget(m_curve, 1);
     right->addWidget(new RuleLine(theme()));
-    right->addWidget(new TextLabel(theme(), TextLabel::Role::name, tr("What your meter should show at the pin")));
+    m_table_title = new TextLabel(theme(), TextLabel::Role::name);
+    right->addWidget(m_table_title);
     m_table = new QGridLayout;
     m_table->setVerticalSpacing(theme().px(6));
     m_table->setHorizontalSpacing(theme().px(10));
@@ -194,7 +195,12 @@ void ConvertPage::refresh() {
                               "can follow."));
     }
     const QuantityKind* kind = find_quantity_kind(r->quantity.kind);
-    const QString from = chain.first_unit() == "count" ? tr("a count") : from_std(unit_symbol(chain.first_unit()));
+    const Unit* first = find_unit(chain.first_unit());
+    const Unit* last = find_unit(chain.last_unit());
+    const QString from = chain.first_unit() == "count"                          ? tr("a count")
+                         : first && last && first->dimension == last->dimension ? tr("what it sends")
+                         : first && first->dimension == Dimension::time         ? tr("an echo")
+                                                                        : from_std(unit_symbol(chain.first_unit()));
     setTitle(any ? tr("From %1 to %2").arg(from, kind ? from_std(kind->title).toLower() : tr("a value"))
                  : tr("A finished number"));
     setNote(!any      ? QString()
@@ -259,14 +265,22 @@ void ConvertPage::showSteps(const Reading& r, const Chain& chain, const Walk& st
         const QString name = other ? from_std(other->name) : from_std(f.from);
         if (f.live) {
             const TimeUs age = session.now() - partners.at(f.from).time;
-            follows << tr("%1 comes from %2, %3 old.")
-                           .arg(from_std(stage_title(fed.stages[f.stage])), name, from_std(age_text(age)));
+            follows << (age < 2 * second_us
+                            ? tr("%1: from %2, just now.").arg(plain_name(f.key), name)
+                            : tr("%1: from %2, %3 old.").arg(plain_name(f.key), name, from_std(age_text(age))));
         } else {
             assumed = true;
-            follows << tr("%1 is silent: its part in “%2” is assumed, with a larger doubt.")
-                           .arg(name, from_std(stage_title(fed.stages[f.stage])));
+            follows << tr("%1: assumed, with a larger doubt, because %2 is silent.").arg(plain_name(f.key), name);
         }
     }
+    for (const Stage& stage : r.path.stages)
+        if (std::holds_alternative<Between>(stage) && r.quantity.kind == "soil-moisture")
+            follows << tr("This is a scale between your dry and your wet point, not the share of water in the "
+                          "soil: that needs "
+                          "weighing.");
+    for (const Stage& stage : r.path.stages)
+        if (std::holds_alternative<DissolvedSolids>(stage))
+            follows << tr("Dissolved solids are an estimate: the factor depends on the salts.");
     set_text(m_follows, follows.join(QLatin1Char(' ')));
     m_follows->setVisible(!follows.isEmpty());
     m_follows->setColour(assumed ? theme().colours().look : theme().colours().soft);
@@ -302,6 +316,9 @@ void ConvertPage::showShortTable(const Reading& r, const Chain& chain) {
     m_table_key = key;
     clear_layout(m_table);
     const std::size_t meter = meter_step(chain);
+    set_text(m_table_title, meter == 0 && chain.first_unit() != "count" ? tr("What it should send")
+                            : meter == 0                                ? tr("What the board should count")
+                                         : tr("What your meter should show at the pin"));
     const auto unit_at = [&](std::size_t i) {
         return i == 0 ? chain.first_unit() : output_unit(chain.stages[i - 1]);
     };

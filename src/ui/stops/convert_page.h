@@ -48,7 +48,7 @@ class ConvertPage : public Page {
     std::array<QWidget*, 5> m_views{};
     Tab m_tab = steps_tab;
     StepLadder* m_ladder;
-    TextLabel *m_cause, *m_follows, *m_check, *m_empty;
+    TextLabel *m_cause, *m_follows, *m_check, *m_empty, *m_table_title;
     QPushButton *m_live, *m_draws;
     TransferCurve* m_curve;
     QGridLayout* m_table;

@@ -51,6 +51,7 @@ FormulaEditor::FormulaEditor(Context& context, QWidget* parent) : QWidget(parent
     grid->addWidget(m_names, 3, 1, 1, 3);
     label(tr("x lies between"), 4, 0);
     auto* span = new QHBoxLayout;
+    span->setSpacing(theme.px(8));
     m_low = make_field("formulaLow", tr("Least x"), tr("anywhere"));
     m_high = make_field("formulaHigh", tr("Largest x"), tr("anywhere"));
     for (QLineEdit* field : {m_low, m_high})
@@ -70,6 +71,7 @@ FormulaEditor::FormulaEditor(Context& context, QWidget* parent) : QWidget(parent
     m_says->setWordWrap(true);
     grid->addWidget(m_says, 5, 0, 1, 4);
     auto* buttons = new QHBoxLayout;
+    buttons->setSpacing(theme.px(12));
     m_take = make_button(tr("Use this step"), QStringLiteral("formulaTake"));
     m_remove = make_link(tr("Remove it"), QStringLiteral("formulaRemove"));
     buttons->addWidget(m_take);

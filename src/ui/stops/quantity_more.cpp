@@ -227,7 +227,10 @@ void QuantityPage::showSurroundings(const Quantity& q) {
             rows << from_std(fmt::format("{:g}:{:g}", q.vessel.levels_mm[i], q.vessel.volumes_L[i]));
         m_table->setText(rows.join(QStringLiteral(", ")));
     }
-    if (!m_expected->hasFocus()) m_expected->setText(from_std(q.expected_when));
+    if (!m_expected->hasFocus()) {
+        m_expected->setText(from_std(q.expected_when));
+        m_expected->setCursorPosition(0); // its beginning is read first
+    }
 }
 
 } // namespace cognitum

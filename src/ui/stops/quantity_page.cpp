@@ -18,11 +18,11 @@ namespace cognitum {
 QuantityPage::QuantityPage(Context& context) : Page(context, tr("What do you want to know?")) {
     auto* columns = new QHBoxLayout;
     stackWhenNarrow(columns);
-    columns->setSpacing(theme().px(40));
+    columns->setSpacing(theme().px(28));
     auto* form = new QGridLayout;
     form->setHorizontalSpacing(theme().px(12));
     form->setVerticalSpacing(theme().px(10));
-    form->setColumnMinimumWidth(0, theme().px(120));
+    form->setColumnMinimumWidth(0, theme().px(104));
     columns->addLayout(form, 5);
     int row = 0;
     const auto add = [&](const QString& label, QWidget* widget, const QString& hint = {}) {
@@ -40,20 +40,29 @@ QuantityPage::QuantityPage(Context& context) : Page(context, tr("What do you wan
     m_kind->setAccessibleName(tr("Kind of quantity"));
     for (const QuantityKind& kind : quantity_kinds())
         m_kind->addItem(from_std(kind.title), from_std(kind.id));
-    add(tr("Kind"), m_kind);
     m_unit = new QComboBox;
     m_unit->setObjectName(QStringLiteral("quantityUnit"));
     m_unit->setAccessibleName(tr("Unit"));
-    add(tr("Unit"), m_unit);
     m_low = new NumberField(theme(), QStringLiteral("quantityLow"), tr("Least you expect"));
     m_high = new NumberField(theme(), QStringLiteral("quantityHigh"), tr("Most you expect"));
     m_accuracy = new NumberField(theme(), QStringLiteral("quantityAccuracy"), tr("Needed accuracy, plus or minus"));
     m_interval = new NumberField(theme(), QStringLiteral("quantityInterval"), tr("A value every so many seconds"));
     m_interval->setUnit(QStringLiteral("s"));
-    add(tr("Least you expect"), m_low);
-    add(tr("Most you expect"), m_high);
-    add(tr("Good enough is ±"), m_accuracy, tr("at 95 %: nineteen readings of twenty lie this close to the truth"));
-    add(tr("A value every"), m_interval);
+    const auto pair = [&](const QString& label, QWidget* first, const QString& between, QWidget* second,
+                          const QString& hint = {}) {
+        auto* both = new QHBoxLayout;
+        both->setSpacing(theme().px(8));
+        both->addWidget(first, 1);
+        both->addWidget(new TextLabel(theme(), TextLabel::Role::soft, between));
+        both->addWidget(second, 1);
+        form->addWidget(new TextLabel(theme(), TextLabel::Role::soft, label), row, 0, Qt::AlignVCenter);
+        form->addLayout(both, row++, 1);
+        if (!hint.isEmpty()) form->addWidget(new TextLabel(theme(), TextLabel::Role::small, hint), row++, 1);
+    };
+    pair(tr("Kind"), m_kind, tr("in"), m_unit);
+    pair(tr("You expect"), m_low, tr("to"), m_high);
+    pair(tr("Good enough is ±"), m_accuracy, tr("every"), m_interval,
+         tr("at 95 %: nineteen readings of twenty lie this close to the truth"));
     m_place = new QLineEdit;
     m_place->setObjectName(QStringLiteral("quantityPlace"));
     m_place->setAccessibleName(tr("Place"));
@@ -76,11 +85,12 @@ QuantityPage::QuantityPage(Context& context) : Page(context, tr("What do you wan
     m_funnel = new FunnelDrawing(context);
     for (QWidget* drawing :
          {static_cast<QWidget*>(m_scale), static_cast<QWidget*>(m_vessel), static_cast<QWidget*>(m_funnel)})
-        right->addWidget(drawing, 1);
+        right->addWidget(drawing);
     m_vessel_says = new TextLabel(theme(), TextLabel::Role::body);
     m_vessel_says->setObjectName(QStringLiteral("vesselSays"));
     m_vessel_says->setWordWrap(true);
     right->addWidget(m_vessel_says);
+    right->addStretch(1);
     columns->addLayout(right, 4);
     body()->addLayout(columns, 1);
 

@@ -107,16 +107,17 @@ void SenderView::show(const Chain& chain, const Walk& walk, double doubt) {
     if (fixed) {
         const double millimetres = fixed->distance_mm;
         const bool litres = !same_unit(unit, "mm");
-        set_text(m_sound,
-                 tr("With the fixed speed of 20 °C (%1 m/s instead of %2 m/s) the distance is %3%4. It costs about "
-                    "0.18 % "
-                    "of the distance for each degree.")
-                     .arg(from_std(format_fixed(fixed->fixed_m_s, 1)), from_std(format_fixed(fixed->real_m_s, 1)),
-                          from_std((millimetres > 0 ? "+" : "") + format_value(millimetres, 0.5, "mm")),
-                          litres ? tr(", which makes %1")
-                                       .arg(from_std((fixed->result > 0 ? "+" : "") +
-                                                     format_value(fixed->result, 0.5, unit)))
-                                 : QString()));
+        const QString how = millimetres > 0 ? tr("long") : tr("short");
+        const QString result =
+            litres ? tr(", which makes %1")
+                         .arg(from_std((fixed->result > 0 ? "+" : "") + format_value(fixed->result, 0.5, unit)))
+                   : QString();
+        set_text(
+            m_sound,
+            tr("With the fixed speed of sound at 20 °C (%1 m/s instead of %2 m/s) the distance comes out %3 too "
+               "%4%5. It costs about 0.18 % of the distance for each degree.")
+                .arg(from_std(format_fixed(fixed->fixed_m_s, 1)), from_std(format_fixed(fixed->real_m_s, 1)),
+                     from_std(format_value(std::abs(millimetres), 0.5, "mm")), how, result));
     }
 }
 

@@ -17,10 +17,7 @@ std::string unit_at(const Chain& chain, std::size_t step) {
 }
 
 int code_bits(const Chain& chain) {
-    if (chain.stages.empty()) return 0;
-    if (const auto* adc = std::get_if<Adc>(&chain.stages.front())) return adc->bits;
-    if (const auto* ratio = std::get_if<RatioDivider>(&chain.stages.front())) return ratio->bits;
-    return 0;
+    return chain.stages.empty() ? 0 : cognitum::code_bits(chain.stages.front());
 }
 
 } // namespace
@@ -96,6 +93,12 @@ void TransferCurve::show(const Chain& chain, const Reading& r, const Walk& steps
             m_x.append(w.result().number);
             m_y.append(w.steps[m_meter].number);
         }
+        // Where what comes in is nearly what goes out, a line says nothing: what is added does.
+        m_difference = m_meter == 0 && same_unit(chain.first_unit(), chain.last_unit()) && m_x.size() > 1 &&
+                       (m_y.back() > m_y.front()) == (m_x.back() > m_x.front());
+        if (m_difference)
+            for (qsizetype i = 0; i < m_x.size(); ++i)
+                m_y[i] = m_x[i] - m_y[i];
         m_curve->setData(m_x, m_y, false);
     }
     if (m_x.isEmpty()) return;
@@ -112,12 +115,16 @@ void TransferCurve::show(const Chain& chain, const Reading& r, const Walk& steps
     if (!(y_low < y_high)) return;
     const bool codes = code_bits(chain) > 0;
     const double y_top = y_high + 0.08 * (y_high - y_low);
-    const double y_bottom = codes || y_low > 0 ? std::max(0.0, y_low - 0.08 * (y_high - y_low)) : y_low;
+    const double y_bottom = m_difference         ? y_low - 0.08 * (y_high - y_low)
+                            : codes || y_low > 0 ? std::max(0.0, y_low - 0.08 * (y_high - y_low))
+                                                 : y_low;
     m_plot->xAxis->setRange(from, to);
     m_plot->yAxis->setRange(y_bottom, y_top);
     m_plot->xAxis->setLabel(from_std(unit_symbol(q.unit)));
     const std::string y_unit = unit_at(chain, m_meter);
-    m_plot->setYUnit(y_unit == "count" ? tr("counts") : from_std(unit_symbol(y_unit)));
+    m_plot->setYUnit(m_difference        ? tr("added, %1").arg(from_std(unit_symbol(y_unit)))
+                     : y_unit == "count" ? tr("counts")
+                                         : from_std(unit_symbol(y_unit)));
     m_expected->topLeft->setCoords(q.low, y_top);
     m_expected->bottomRight->setCoords(q.high, y_bottom);
     m_expected_label->setText(
@@ -129,10 +136,12 @@ void TransferCurve::show(const Chain& chain, const Reading& r, const Walk& steps
     m_point->setVisible(ok);
     m_point_label->setVisible(ok);
     if (ok) {
-        const double py = steps.steps[m_meter].number;
+        const double sent = steps.steps[m_meter].number;
+        const double py = m_difference ? steps.result().number - sent : sent;
         m_point->setData({steps.result().number}, {py});
-        m_point_label->setText(QStringLiteral("%1 → %2").arg(
-            from_std(format_measure(py, y_unit, 4)), from_std(format_value(steps.result().number, doubt, q.unit))));
+        m_point_label->setText(
+            QStringLiteral("%1 → %2").arg(from_std(format_measure(sent, y_unit, 4)),
+                                          from_std(format_value(steps.result().number, doubt, q.unit))));
         const bool right = steps.result().number > (from + to) / 2;
         // Beside the line, on the side that it leaves free.
         const bool rising = m_y.size() < 2 || (m_y.back() > m_y.front()) == (m_x.back() > m_x.front());

@@ -33,7 +33,8 @@ class TransferCurve : public QWidget {
     TextLabel* m_resolution;
     std::string m_key; ///< of the chain and range that the curve was computed for
     QVector<double> m_x, m_y;
-    std::size_t m_meter = 0; ///< step that a meter would see
+    std::size_t m_meter = 0;   ///< step that a meter would see
+    bool m_difference = false; ///< in and out are alike: what is added is drawn
 };
 
 /// Raw values over which a path is worth drawing: all codes of a converter, else what the expected range needs and

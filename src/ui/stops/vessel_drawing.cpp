@@ -8,6 +8,7 @@
 
 #include <QPainter>
 #include <QPainterPath>
+#include <algorithm>
 #include <cmath>
 #include <numbers>
 
@@ -32,11 +33,11 @@ double half_width(const physics::VesselShape& shape, const Vessel& v, double mm)
 VesselDrawing::VesselDrawing(Context& context, QWidget* parent) : QWidget(parent), m_context(context) {
     setObjectName(QStringLiteral("vesselDrawing"));
     setAccessibleName(tr("The vessel in section, with sensor, dead zone, full and empty"));
-    setMinimumHeight(static_cast<int>(context.theme().px(260)));
+    setMinimumSize(context.theme().px(230), context.theme().px(300));
 }
 
 QSize VesselDrawing::sizeHint() const {
-    return {static_cast<int>(m_context.theme().px(280)), static_cast<int>(m_context.theme().px(340))};
+    return {m_context.theme().px(250), m_context.theme().px(310)};
 }
 
 double VesselDrawing::levelNow() const {
@@ -103,21 +104,19 @@ void VesselDrawing::paintEvent(QPaintEvent*) {
     double widest = 0;
     for (int i = 0; i <= 50; ++i)
         widest = std::max(widest, 2 * half_width(shape, v, height_mm * i / 50));
-    const double label_w = theme.px(104), head = theme.px(26), foot = theme.px(40);
-    const double scale = std::min((width() - 2 * label_w) / widest, (height() - head - foot) / top_mm);
-    const double cx = width() / 2.0, bottom = head + (height() - head - foot + top_mm * scale) / 2;
+    const double label_w = theme.px(80), head = theme.px(14), foot = theme.px(40), left = theme.px(4);
+    const double scale = std::min((width() - label_w - left) / widest, (height() - head - foot) / top_mm);
+    const double cx = left + (width() - label_w - left) / 2, bottom = head + top_mm * scale;
     const auto y = [&](double mm) { return bottom - mm * scale; };
 
-    QPainterPath wall;
-    for (int i = 0; i <= 60; ++i) {
-        const double mm = height_mm * i / 60;
-        const QPointF at(cx - half_width(shape, v, mm) * scale, y(mm));
-        i == 0 ? wall.moveTo(at) : wall.lineTo(at);
-    }
-    for (int i = 60; i >= 0; --i) {
-        const double mm = height_mm * i / 60;
-        wall.lineTo(cx + half_width(shape, v, mm) * scale, y(mm));
-    }
+    QPainterPath wall; // finer at the top and at the bottom, where round vessels turn
+    for (const int side : {-1, 1})
+        for (int i = 0; i <= 80; ++i) {
+            const double share = (1 - std::cos(std::numbers::pi * i / 80)) / 2;
+            const double mm = height_mm * (side < 0 ? share : 1 - share);
+            const QPointF at(cx + side * half_width(shape, v, mm) * scale, y(mm));
+            wall.elementCount() == 0 ? wall.moveTo(at) : wall.lineTo(at);
+        }
     wall.closeSubpath();
     const auto fill = [&](double from, double to, const QColor& colour) {
         p.save();
@@ -166,30 +165,38 @@ void VesselDrawing::paintEvent(QPaintEvent*) {
         p.setPen(Qt::NoPen);
         p.drawRect(QRectF(cx - theme.px(12), y(v.mount_mm) - theme.px(8), theme.px(24), theme.px(8)));
     }
-    // Levels with their words: right what the plan says, left what is now.
+    // Levels with their words at the right, from below upwards.
     p.setFont(theme.text(11));
     double last = 1e9;
-    const auto mark = [&](double mm, const QString& text, const QColor& colour, bool left) {
-        const double half = std::max(half_width(shape, v, std::clamp(mm, 0.0, height_mm)) * scale, static_cast<double>(theme.px(14)));
-        const double edge = left ? cx - half : cx + half;
-        p.setPen(theme.pen(colour, 1.2));
-        const double reach = left ? -theme.px(10) : theme.px(10);
-        p.drawLine(QPointF(edge, y(mm)), QPointF(edge + reach, y(mm)));
+    const auto mark = [&](double mm, const QString& text, const QColor& colour) {
+        const double half =
+            std::max(half_width(shape, v, std::clamp(mm, 0.0, height_mm)) * scale, theme.px(14) * 1.0);
+        const double edge = cx + half, column = cx + widest * scale / 2 + theme.px(12);
+        p.setPen(theme.pen(colour, 1));
         double ty = y(mm);
-        if (!left && last - ty < theme.px(30)) ty = last - theme.px(30); // words do not stand on each other
-        if (!left) last = ty;
+        if (last - ty < theme.px(30)) ty = last - theme.px(30); // words do not stand on each other
+        last = ty;
+        p.drawLine(QPointF(edge, y(mm)), QPointF(column - theme.px(4), ty));
         p.setPen(colour);
-        p.drawText(QRectF(left ? edge - theme.px(12) - label_w : edge + theme.px(14), ty - theme.px(15), label_w,
-                          theme.px(30)),
-                   (left ? Qt::AlignRight : Qt::AlignLeft) | Qt::AlignVCenter, text);
+        p.drawText(QRectF(column, ty - theme.px(15), label_w, theme.px(30)), Qt::AlignLeft | Qt::AlignVCenter,
+                   text);
     };
-    if (v.empty_mm > 0) mark(v.empty_mm, tr("empty\n%1").arg(mm_text(v.empty_mm)), t.soft, false);
-    if (v.full_mm > 0) mark(v.full_mm, tr("full\n%1").arg(mm_text(v.full_mm)), t.accent, false);
-    if (v.mount_mm > 0) mark(v.mount_mm, tr("sensor’s face\n%1").arg(mm_text(v.mount_mm)), t.ink, false);
-    if (std::isfinite(now)) mark(now, tr("now\n%1").arg(mm_text(std::round(now))), t.accent, true);
-    if (part && part->dead_zone_mm > 0 && v.mount_mm > 0 && part->dead_zone_mm * scale > theme.px(10))
-        mark(v.mount_mm - part->dead_zone_mm / 2, tr("dead zone\n%1").arg(mm_text(part->dead_zone_mm)), t.look,
-             true);
+    struct Level {
+        double mm;
+        QString text;
+        QColor colour;
+    };
+    std::vector<Level> levels;
+    if (v.empty_mm > 0) levels.push_back({v.empty_mm, tr("empty\n%1").arg(mm_text(v.empty_mm)), t.soft});
+    if (v.full_mm > 0) levels.push_back({v.full_mm, tr("full\n%1").arg(mm_text(v.full_mm)), t.soft});
+    if (std::isfinite(now)) levels.push_back({now, tr("now\n%1").arg(mm_text(std::round(now))), t.accent});
+    if (part && part->dead_zone_mm > 0 && v.mount_mm > 0 && part->dead_zone_mm * scale > theme.px(8))
+        levels.push_back(
+            {v.mount_mm - part->dead_zone_mm / 2, tr("dead zone\n%1").arg(mm_text(part->dead_zone_mm)), t.look});
+    if (v.mount_mm > 0) levels.push_back({v.mount_mm, tr("sensor’s face\n%1").arg(mm_text(v.mount_mm)), t.ink});
+    std::sort(levels.begin(), levels.end(), [](const Level& a, const Level& b) { return a.mm < b.mm; });
+    for (const Level& level : levels)
+        mark(level.mm, level.text, level.colour);
     // Its width below, and its length where the section does not show it.
     p.setPen(theme.pen(t.soft, 1));
     const double half = widest * scale / 2, line = bottom + theme.px(14);
@@ -201,17 +208,17 @@ void VesselDrawing::paintEvent(QPaintEvent*) {
     if (sound && v.length_mm > 0 && v.shape.find("lying") != std::string::npos)
         below += tr(" across, %1 long").arg(mm_text(v.length_mm));
     if (meets) below += tr(" · the beam meets the wall");
-    p.drawText(QRectF(0, line + theme.px(5), width(), theme.px(18)), Qt::AlignHCenter | Qt::AlignTop, below);
+    p.drawText(QRectF(0, line + theme.px(5), width(), theme.px(18)), Qt::AlignLeft | Qt::AlignTop, below);
 }
 
 FunnelDrawing::FunnelDrawing(Context& context, QWidget* parent) : QWidget(parent), m_context(context) {
     setObjectName(QStringLiteral("funnelDrawing"));
     setAccessibleName(tr("Funnel and bucket, with millimetres for each tip"));
-    setMinimumHeight(static_cast<int>(context.theme().px(240)));
+    setMinimumSize(context.theme().px(230), context.theme().px(300));
 }
 
 QSize FunnelDrawing::sizeHint() const {
-    return {static_cast<int>(m_context.theme().px(280)), static_cast<int>(m_context.theme().px(340))};
+    return {m_context.theme().px(250), m_context.theme().px(300)};
 }
 
 QString FunnelDrawing::words() const {
@@ -298,7 +305,7 @@ void FunnelDrawing::paintEvent(QPaintEvent*) {
         label(0, 38,
               tr("%1, ⌀ %2").arg(from_std(format_measure(f.area_cm2, "cm2", 4)), mm_text(std::round(diameter))),
               Qt::AlignHCenter);
-    if (f.tip_mL > 0) label(-70, 164, from_std(format_measure(f.tip_mL, "mL", 3)), Qt::AlignHCenter);
+    if (f.tip_mL > 0) label(-92, 150, from_std(format_measure(f.tip_mL, "mL", 3)), Qt::AlignHCenter);
     label(72, 216, tr("stop"), Qt::AlignLeft);
     const double mm = millimetres_per_tip(f.tip_mL, f.area_cm2);
     if (std::isfinite(mm)) {
