@@ -51,8 +51,8 @@ ConvertPage::~ConvertPage() = default;
 void ConvertPage::buildTabs() {
     auto* row = new QHBoxLayout;
     row->setSpacing(theme().px(6));
-    const std::array names = {tr("Steps"), tr("Constants"), tr("Table for a meter"), tr("The board’s arithmetic"),
-                              tr("What it adds up to")};
+    const std::array names = {tr("Steps"), tr("Constants"), tr("Meter table"), tr("Board’s arithmetic"),
+                              tr("Sums")};
     const std::array ids = {"tabSteps", "tabConstants", "tabMeter", "tabSender", "tabPulses"};
     for (std::size_t i = 0; i < m_tabs.size(); ++i) {
         m_tabs[i] = make_button(names[i], QLatin1String(ids[i]));
@@ -69,7 +69,7 @@ QWidget* ConvertPage::buildSteps() {
     auto* content = new QWidget;
     auto* columns = new QHBoxLayout(content);
     stackWhenNarrow(columns);
-    columns->setContentsMargins(0, 0, 0, 0);
+    columns->setContentsMargins(0, 0, theme().px(6), 0); // beside a scroll bar
     columns->setSpacing(theme().px(26));
     auto* left = new QVBoxLayout;
     left->setSpacing(theme().px(6));
