@@ -27,6 +27,7 @@ int run_vessel(const std::string& shape, const std::vector<std::string>& argumen
 int run_rain(const std::string& tips, const std::vector<std::string>& arguments, bool json);
 int run_beats(const std::string& wave, const std::vector<std::string>& arguments, bool json);
 int run_fit(const std::string& points, const std::string& model, bool json);
+int run_compare(const std::string& first, const std::string& second, bool json);
 int run_decode(const std::string& input, const std::string& format, long head, bool json);
 int run_signal(const std::string& series, const std::vector<std::string>& arguments, bool json);
 int run_check(const std::string& bench, bool json);

@@ -33,7 +33,7 @@ Result<std::string> read_input(const std::string& path) {
 
 namespace {
 
-const std::vector<std::string> later = {"compare", "backtest", "battery"};
+const std::vector<std::string> later = {"backtest", "battery"};
 
 int run(int argc, char** argv) {
     CLI::App app{"Cognitum without a window: physics, conversion, fits, checks and bench files."};
@@ -54,6 +54,11 @@ int run(int argc, char** argv) {
     physics->add_option("name", a)->required();
     physics->add_option("arguments", arguments);
     physics->callback([&] { code = run_physics(a, arguments, json); });
+
+    CLI::App* compare = verb("compare", "two files of the same thing, side by side: compare A.csv B.csv");
+    compare->add_option("first", a)->required();
+    compare->add_option("second", b)->required();
+    compare->callback([&] { code = run_compare(a, b, json); });
 
     CLI::App* convert = verb("convert", "numbers from standard input through a chain");
     convert->add_option("chain", a)->required();

@@ -1,12 +1,11 @@
 #include "cli/arguments.h"
 #include "cli/cli.h"
+#include "cli/table.h"
 
 #include "core/analyse/statistics.h"
-#include "core/decode/number.h"
 #include "core/pulses/beats.h"
 #include "core/pulses/rain.h"
 #include "core/units/format.h"
-#include "store/csv_rows.h"
 
 #include <algorithm>
 #include <cmath>
@@ -17,54 +16,6 @@
 namespace cognitum::cli {
 
 namespace {
-
-struct Column {
-    std::string name;
-    std::vector<std::string> cells;
-};
-struct Table {
-    std::vector<Column> columns;
-    std::vector<int> lines; ///< of each row
-    [[nodiscard]] const Column* find(std::string_view name) const {
-        for (const Column& c : columns)
-            if (csv::lower(c.name) == name) return &c;
-        return nullptr;
-    }
-};
-
-Result<Table> read_table(const std::string& path) {
-    COGNITUM_TRY(text, read_input(path));
-    Table out;
-    std::vector<std::string_view> fields;
-    std::vector<std::string> unquoted;
-    std::size_t at = 0;
-    for (int number = 1; at < text.size(); ++number) {
-        const std::size_t end = std::min(text.find('\n', at), text.size());
-        const std::string_view row = csv::trimmed(std::string_view(text).substr(at, end - at));
-        at = end + 1;
-        if (row.empty()) continue;
-        csv::split(row, ',', fields, unquoted);
-        if (out.columns.empty()) {
-            for (const std::string_view name : fields)
-                out.columns.push_back({std::string(name), {}});
-            continue;
-        }
-        if (fields.size() != out.columns.size())
-            return failure(fmt::format("{} cells, where the header has {}.", fields.size(), out.columns.size()),
-                           fmt::format("{}:{}", path, number));
-        for (std::size_t i = 0; i < fields.size(); ++i)
-            out.columns[i].cells.emplace_back(fields[i]);
-        out.lines.push_back(number);
-    }
-    if (out.columns.empty()) return failure("the file is empty.", path, "Write a header line and rows.");
-    return out;
-}
-
-Result<TimeUs> time_of(const Table& table, const Column& column, std::size_t row, const std::string& path) {
-    if (const auto t = parse_time(column.cells[row])) return *t;
-    return failure(fmt::format("\"{}\" is no time.", column.cells[row]),
-                   fmt::format("{}:{}", path, table.lines[row]), "Write ISO 8601, or seconds since 1970.");
-}
 
 /// "09:00", or "+02:00" with a sign: as microseconds.
 Result<TimeUs> clock_of(const std::string& text, const std::string& key) {
@@ -122,7 +73,7 @@ int run_rain(const std::string& path, const std::vector<std::string>& arguments,
     if (!times) return complain({"there is no column \"time\".", path + ":1", ""});
     std::vector<TimeUs> tips;
     for (std::size_t i = 0; i < times->cells.size(); ++i) {
-        const auto t = time_of(*table, *times, i, path);
+        const auto t = time_of(*table, *times, i);
         if (!t) return complain(t.error());
         tips.push_back(*t);
     }
@@ -167,15 +118,11 @@ int run_beats(const std::string& path, const std::vector<std::string>& arguments
     }
     std::vector<double> wave, seconds_of;
     for (std::size_t i = 0; i < values->cells.size(); ++i) {
-        const std::string& cell = values->cells[i];
-        const char* p = cell.data();
-        double value = 0;
-        if (!read_number(p, cell.data() + cell.size(), value) || p != cell.data() + cell.size())
-            return complain(
-                {fmt::format("\"{}\" is no number.", cell), fmt::format("{}:{}", path, table->lines[i]), ""});
-        wave.push_back(value);
+        const auto value = number_of(*table, *values, i);
+        if (!value) return complain(value.error());
+        wave.push_back(*value);
         if (rate > 0) continue;
-        const auto t = time_of(*table, *times, i, path);
+        const auto t = time_of(*table, *times, i);
         if (!t) return complain(t.error());
         seconds_of.push_back(seconds(*t));
     }

@@ -1,22 +1,13 @@
 // The check by draws: known distributions, causes that cancel, a slow model beside it, and when it disagrees.
 #include "core/signal_path/chain.h"
 #include "core/uncertainty/monte_carlo.h"
+#include "support/chains.h"
 #include "support/support.h"
 
 #include <random>
 
 using namespace cognitum;
-
-namespace {
-
-Chain chain_of(const std::string& stages) {
-    const auto text = JsonText::parse("chain.json", R"({"stages": [)" + stages + "]}");
-    const auto chain = read_chain(JsonReader(*text));
-    if (!chain) qFatal("%s", chain.error().text().c_str());
-    return *chain;
-}
-
-} // namespace
+using test::chain_of;
 
 class TestMonteCarlo : public QObject {
     Q_OBJECT

@@ -3,20 +3,16 @@
 #include "core/physics/sound.h"
 #include "core/signal_path/meter_table.h"
 #include "core/signal_path/sender.h"
+#include "support/chains.h"
 #include "support/support.h"
 
 #include <cstdint>
 
 using namespace cognitum;
+using test::chain_of;
 
 namespace {
 
-Chain chain_of(const std::string& stages) {
-    const auto text = JsonText::parse("chain.json", R"({"stages": [)" + stages + "]}");
-    const auto chain = read_chain(JsonReader(*text));
-    if (!chain) qFatal("%s", chain.error().text().c_str());
-    return *chain;
-}
 Chain thermometer(int bits = 10, double reference = 5, const char* convention = "2^N") {
     return chain_of(fmt::format(R"({{"stage":"adc","bits":{},"reference_V":{},"convention":"{}"}},)"
                                 R"({{"stage":"linear","zero":0.5,"slope":0.01,"input_unit":"V","unit":"degC"}})",

@@ -3,27 +3,19 @@
 #include "core/physics/thermocouple.h"
 #include "core/signal_path/chain.h"
 #include "core/uncertainty/budget.h"
+#include "support/chains.h"
 #include "support/support.h"
 
 #include <QFile>
 #include <random>
 
 using namespace cognitum;
+using test::chain_of;
 
 namespace {
 
-Result<Chain> read(const std::string& stages) {
-    const auto text = JsonText::parse("chain.json", R"({"stages": [)" + stages + "]}");
-    if (!text) return tl::make_unexpected(text.error());
-    return read_chain(JsonReader(*text));
-}
-Chain chain_of(const std::string& stages) {
-    auto chain = read(stages);
-    if (!chain) qFatal("%s", chain.error().text().c_str());
-    return *chain;
-}
 std::string refusal(const std::string& stages) {
-    const auto chain = read(stages);
+    const auto chain = test::read_chain_of(stages);
     return chain ? std::string("read") : chain.error().text();
 }
 

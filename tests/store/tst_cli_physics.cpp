@@ -208,6 +208,34 @@ class TestCliPhysics : public QObject {
         QVERIFY(bad.err.contains("bad.csv:3"));
     }
 
+    void compareTwoFiles() {
+        QByteArray a = "time,value\n", b = "time,value\n", far = "time,value\n";
+        for (int i = 0; i < 600; ++i) {
+            const double world = 15 + 4 * std::sin(i / 60.0) + std::sin(i / 11.0);
+            const double late = 15 + 4 * std::sin((i - 12) / 60.0) + std::sin((i - 12) / 11.0);
+            a += QByteArray::number(1780304400 + i) + "," + QByteArray::number(world, 'g', 10) + "\n";
+            b += QByteArray::number(1780304400 + i) + "," + QByteArray::number(late + 0.4, 'g', 10) + "\n";
+            far += QByteArray::number(1880304400 + i) + ",1\n";
+        }
+        const QString first = write("a.csv", a), second = write("b.csv", b);
+        const Json json = cli({"compare", first, second, "--json"}).json();
+        CLOSE(json["bias"].get<double>(), 0.4, 0.01);
+        CLOSE(json["lag_s"].get<double>(), 12, 0.5);
+        CLOSE(json["slope"].get<double>(), 1, 0.01);
+        CLOSE(json["limits_of_agreement"][0].get<double>() + json["limits_of_agreement"][1].get<double>(),
+              2 * json["bias"].get<double>(), 1e-9);
+        QVERIFY(json["n"].get<int>() > 500 && !json["verdict"].get<std::string>().empty());
+        const Run none = cli({"compare", first, write("far.csv", far), "--json"});
+        QCOMPARE(none.code, 1);
+        QVERIFY(none.json()["n"] == 0 && none.json()["bias"].is_null() &&
+                none.json()["limits_of_agreement"].is_null());
+        const Run bad = cli({"compare", first, write("bad.csv", "time,value\n2026-06-01T09:00:00Z,warm\n")});
+        QCOMPARE(bad.code, 3);
+        QVERIFY2(bad.err.contains("bad.csv:2"), bad.err.constData());
+        QCOMPARE(cli({"compare", first, write("head.csv", "when,what\n1,2\n")}).code, 3);
+        QCOMPARE(cli({"compare", first}).code, 2);
+    }
+
     void beats() {
         QByteArray text = "time,value\n", flat = "value\n";
         double truth = 0;

@@ -71,12 +71,18 @@ NumberField* QuantityPage::addMore(const char* name, const QString& unit, double
 }
 
 void QuantityPage::buildSurroundings(QGridLayout* form, int& row) {
-    auto* around = new QHBoxLayout;
+    auto* around = new QHBoxLayout; // two and two, one over the other where it is narrow
     around->setSpacing(theme().px(10));
+    stackWhenNarrow(around);
+    QHBoxLayout* halves[] = {new QHBoxLayout, new QHBoxLayout};
+    for (QHBoxLayout* half : halves) {
+        half->setSpacing(theme().px(10));
+        around->addLayout(half);
+    }
     const auto box = [&](const QString& text, const QString& name, bool Surroundings::*member) {
         auto* check = new QCheckBox(text);
         check->setObjectName(name);
-        around->addWidget(check);
+        halves[m_around.size() / 2]->addWidget(check);
         m_around.emplace_back(check, member);
         connect(check, &QCheckBox::clicked, this, [this, member](bool on) {
             edit(tr("Change surroundings"), [&](Reading& r) { r.quantity.around.*member = on; });
@@ -86,7 +92,8 @@ void QuantityPage::buildSurroundings(QGridLayout* form, int& row) {
     box(tr("outdoors"), QStringLiteral("aroundOutdoors"), &Surroundings::outdoors);
     box(tr("food"), QStringLiteral("aroundFood"), &Surroundings::food);
     box(tr("beside the board"), QStringLiteral("aroundRegulator"), &Surroundings::beside_regulator);
-    around->addStretch(1);
+    for (QHBoxLayout* half : halves)
+        half->addStretch(1);
     form->addWidget(new TextLabel(theme(), TextLabel::Role::soft, tr("There it is")), row, 0, Qt::AlignVCenter);
     form->addLayout(around, row++, 1);
 
@@ -199,6 +206,7 @@ void QuantityPage::showSurroundings(const Quantity& q) {
         check->setChecked(q.around.*member);
     Quantity copy = q;
     int place = 0;
+    const int across = width() < theme().px(500) ? 1 : 2;
     for (const More& more : m_more) {
         const QString label = more.label_for(q);
         const bool shown = !label.isEmpty();
@@ -209,8 +217,8 @@ void QuantityPage::showSurroundings(const Quantity& q) {
         if (!shown) continue;
         set_text(more.label, label);
         more.field->setAccessibleName(label);
-        m_pairs->addWidget(more.label, place / 2, 2 * (place % 2), Qt::AlignVCenter);
-        m_pairs->addWidget(more.field, place / 2, 2 * (place % 2) + 1);
+        m_pairs->addWidget(more.label, place / across, 2 * (place % across), Qt::AlignVCenter);
+        m_pairs->addWidget(more.field, place / across, 2 * (place % across) + 1);
         ++place;
         more.field->show(from_std(format_constant(*more.get(copy))));
     }

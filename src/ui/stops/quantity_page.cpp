@@ -40,6 +40,8 @@ QuantityPage::QuantityPage(Context& context) : Page(context, tr("What do you wan
     m_kind->setAccessibleName(tr("Kind of quantity"));
     for (const QuantityKind& kind : quantity_kinds())
         m_kind->addItem(from_std(kind.title), from_std(kind.id));
+    m_kind->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
+    m_kind->setMinimumContentsLength(8);
     m_unit = new QComboBox;
     m_unit->setObjectName(QStringLiteral("quantityUnit"));
     m_unit->setAccessibleName(tr("Unit"));
@@ -52,6 +54,8 @@ QuantityPage::QuantityPage(Context& context) : Page(context, tr("What do you wan
                           const QString& hint = {}) {
         auto* both = new QHBoxLayout;
         both->setSpacing(theme().px(8));
+        for (QWidget* field : {first, second})
+            field->setMinimumWidth(theme().px(56)); // with large text they share what there is
         both->addWidget(first, 1);
         both->addWidget(new TextLabel(theme(), TextLabel::Role::soft, between));
         both->addWidget(second, 1);

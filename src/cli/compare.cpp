@@ -1,0 +1,61 @@
+#include "cli/cli.h"
+#include "cli/table.h"
+
+#include "core/calibrate/compare.h"
+
+#include <algorithm>
+#include <cstdio>
+
+namespace cognitum::cli {
+
+namespace {
+
+/// Columns `time` and `value`, in order of time; rows without a value are gaps.
+Result<std::vector<TimedValue>> read_series(const std::string& path) {
+    COGNITUM_TRY(table, read_table(path));
+    const Column *times = table.find("time"), *values = table.find("value");
+    if (!times || !values)
+        return failure("the header needs the columns time and value.", path + ":1", "Write: time,value");
+    std::vector<TimedValue> out;
+    for (std::size_t i = 0; i < table.rows(); ++i) {
+        COGNITUM_TRY(time, time_of(table, *times, i));
+        if (values->cells[i].empty()) continue;
+        COGNITUM_TRY(value, number_of(table, *values, i));
+        out.push_back({time, value});
+    }
+    if (out.empty()) return failure("there are no values.", path, "Add rows below the header.");
+    std::stable_sort(out.begin(), out.end(),
+                     [](const TimedValue& a, const TimedValue& b) { return a.time < b.time; });
+    return out;
+}
+
+} // namespace
+
+int run_compare(const std::string& first, const std::string& second, bool json) {
+    const auto a = read_series(first);
+    if (!a) return complain(a.error());
+    const auto b = read_series(second);
+    if (!b) return complain(b.error());
+    const Comparison c = compare_series(*a, *b);
+    if (json) {
+        Json limits = c.n > 0 ? Json{number_or_null(c.low), number_or_null(c.high)} : Json(nullptr);
+        print_json({{"bias", number_or_null(c.bias)},
+                    {"u_bias", number_or_null(c.u_bias)},
+                    {"sd", number_or_null(c.sd)},
+                    {"limits_of_agreement", limits},
+                    {"slope", number_or_null(c.slope)},
+                    {"slope_york", number_or_null(c.slope_york)},
+                    {"lag_s", c.n > 0 ? Json(c.lag_s) : Json(nullptr)},
+                    {"lag_known", c.lag_known},
+                    {"n", c.n},
+                    {"verdict", c.verdict},
+                    {"cannot_show", c.cannot_show}});
+    } else {
+        std::puts(c.verdict.c_str());
+        for (const std::string& line : c.cannot_show)
+            std::puts(("It does not show: " + line).c_str());
+    }
+    return c.n > 0 ? done : answer_is_no;
+}
+
+} // namespace cognitum::cli

@@ -1,0 +1,67 @@
+#include "cli/table.h"
+
+#include "cli/cli.h"
+#include "core/decode/number.h"
+#include "store/csv_rows.h"
+
+#include <algorithm>
+#include <fmt/format.h>
+
+namespace cognitum::cli {
+
+const Column* Table::find(std::string_view name) const {
+    for (const Column& c : columns)
+        if (csv::lower(c.name) == name) return &c;
+    return nullptr;
+}
+
+std::string Table::where(std::size_t row) const {
+    return fmt::format("{}:{}", path, lines[row]);
+}
+
+Result<Table> read_table(const std::string& path) {
+    COGNITUM_TRY(text, read_input(path));
+    Table out;
+    out.path = path;
+    std::vector<std::string_view> fields;
+    std::vector<std::string> unquoted;
+    std::size_t at = 0;
+    for (int number = 1; at < text.size(); ++number) {
+        const std::size_t end = std::min(text.find('\n', at), text.size());
+        const std::string_view row = csv::trimmed(std::string_view(text).substr(at, end - at));
+        at = end + 1;
+        if (row.empty()) continue;
+        csv::split(row, ',', fields, unquoted);
+        if (out.columns.empty()) {
+            for (const std::string_view name : fields)
+                out.columns.push_back({std::string(csv::trimmed(name)), {}});
+            continue;
+        }
+        if (fields.size() != out.columns.size())
+            return failure(fmt::format("{} cells, where the header has {}.", fields.size(), out.columns.size()),
+                           fmt::format("{}:{}", path, number), "Mend that line; nothing was read.");
+        for (std::size_t i = 0; i < fields.size(); ++i)
+            out.columns[i].cells.emplace_back(csv::trimmed(fields[i]));
+        out.lines.push_back(number);
+    }
+    if (out.columns.empty()) return failure("the file is empty.", path, "Write a header line and rows.");
+    return out;
+}
+
+Result<TimeUs> time_of(const Table& table, const Column& column, std::size_t row) {
+    if (const auto t = parse_time(column.cells[row])) return *t;
+    return failure(fmt::format("\"{}\" is no time.", column.cells[row]), table.where(row),
+                   "Write ISO 8601, or seconds since 1970.");
+}
+
+Result<double> number_of(const Table& table, const Column& column, std::size_t row) {
+    const std::string& cell = column.cells[row];
+    const char* p = cell.data();
+    double value = 0;
+    if (!read_number(p, cell.data() + cell.size(), value) || p != cell.data() + cell.size())
+        return failure(fmt::format("\"{}\" is not a number.", cell), table.where(row),
+                       "Mend that line; nothing was read.");
+    return value;
+}
+
+} // namespace cognitum::cli
