@@ -314,7 +314,6 @@ void ConvertPage::showShortTable(const Reading& r, const Chain& chain) {
         from_std(chain_json(chain).dump()) + QString::number(r.quantity.low) + QString::number(r.quantity.high);
     if (key == m_table_key) return;
     m_table_key = key;
-    clear_layout(m_table);
     const std::size_t meter = meter_step(chain);
     set_text(m_table_title, meter == 0 && chain.first_unit() != "count" ? tr("What it should send")
                             : meter == 0                                ? tr("What the board should count")
@@ -331,23 +330,31 @@ void ConvertPage::showShortTable(const Reading& r, const Chain& chain) {
     const double grain = round_step(span / 5, 4) / 2;
     for (int i = 0; i < columns; ++i)
         walks.push_back(walk_back(chain, std::round((r.quantity.low + span * i / (columns - 1)) / grain) * grain));
+    const auto cell = [&](std::size_t row, int column) {
+        return qobject_cast<QLabel*>(m_table->itemAtPosition(static_cast<int>(row), column)->widget());
+    };
+    if (m_table->count() !=
+        static_cast<int>(rows.size()) * (columns + 1)) { // labels are dear; their words change often
+        clear_layout(m_table);
+        for (std::size_t row = 0; row < rows.size(); ++row)
+            for (int i = 0; i <= columns; ++i) {
+                auto* label = new TextLabel(theme(), i == 0 || row == 0 ? TextLabel::Role::mono_soft
+                                                                        : TextLabel::Role::mono_small);
+                if (i > 0) label->setAlignment(Qt::AlignRight);
+                m_table->addWidget(label, static_cast<int>(row), i);
+            }
+    }
     for (std::size_t row = 0; row < rows.size(); ++row) {
         const std::size_t step = rows[row];
         const std::string unit = unit_at(step);
-        m_table->addWidget(new TextLabel(theme(), TextLabel::Role::mono_soft,
-                                         unit == "count" ? tr("code") : from_std(unit_symbol(unit))),
-                           static_cast<int>(row), 0);
+        set_text(cell(row, 0), unit == "count" ? tr("code") : from_std(unit_symbol(unit)));
         double largest = 0;
         for (const Walk& w : walks)
             if (w.steps[step].ok()) largest = std::max(largest, std::abs(w.steps[step].number));
         for (int i = 0; i < columns; ++i) {
             const Value& value = walks[static_cast<std::size_t>(i)].steps[step];
-            auto* label =
-                new TextLabel(theme(), row == 0 ? TextLabel::Role::mono_soft : TextLabel::Role::mono_small,
-                              from_std(row == 0 && value.ok() ? format_constant(value.number, 6)
-                                                              : meter_cell(value, unit, largest)));
-            label->setAlignment(Qt::AlignRight);
-            m_table->addWidget(label, static_cast<int>(row), i + 1);
+            set_text(cell(row, i + 1), from_std(row == 0 && value.ok() ? format_constant(value.number, 6)
+                                                                       : meter_cell(value, unit, largest)));
         }
     }
 }
