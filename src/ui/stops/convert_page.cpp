@@ -157,6 +157,7 @@ void ConvertPage::readingChanged() {
     m_constants->forget();
     m_meter->forget();
     m_asked.reset();
+    m_draws->setEnabled(true);
     m_check->clear();
 }
 
@@ -166,9 +167,11 @@ Walk ConvertPage::currentWalk(const Reading& reading, const Chain& chain) {
     m_fresh = live && freshness != Freshness::silent && freshness != Freshness::none;
     if (m_typed && m_typed->first <= chain.stages.size())
         return walk_through(chain, m_typed->first, m_typed->second);
-    if (m_fresh) return walk(chain, live->raw);
+    const bool failed = live && live->value.cause == Cause::failed;
+    if (m_fresh && !failed) return walk(chain, live->raw);
     Walk steps = walk(chain, std::numeric_limits<double>::quiet_NaN());
-    steps.cause = tr("No fresh value. Type one at any step to follow it.").toStdString();
+    steps.cause =
+        failed && m_fresh ? live->cause : tr("No fresh value. Type one at any step to follow it.").toStdString();
     return steps;
 }
 
