@@ -50,7 +50,11 @@ std::vector<PulseFact> rain_facts(std::span<const TimeUs> tips, double mm_per_pu
     }
     out.push_back({"Heaviest", format_value(totals.max_intensity_mm_h, 0.5, "mm") + "/h",
                    "over the time between tips, five minutes at least"});
-    if (!totals.months.empty()) out.push_back({"This month", mm(totals.months.back().mm), "of what is on record"});
+    if (!totals.months.empty()) { // the last month on record is the last with rain, not always this one
+        const auto month = [&](TimeUs at) { return iso_time(at + options.zone).substr(0, 7); };
+        const RainAmount& last = totals.months.back();
+        out.push_back({"This month", mm(month(last.start) == month(today) ? last.mm : 0), "of what is on record"});
+    }
     if (totals.rejected > 0)
         out.push_back(
             {"Bounces", count(totals.rejected, "tip", "tips"), "within 100 ms of the one before: not counted"});
