@@ -1,54 +1,45 @@
 #include "cli/cli.h"
+#include "cli/table.h"
 
 #include "core/calibrate/fit.h"
-#include "core/decode/table_decoder.h"
 #include "core/units/format.h"
 
 #include <algorithm>
 #include <cmath>
 #include <cstdio>
-#include <fmt/format.h>
+#include <fmt/ranges.h>
 
 namespace cognitum::cli {
 
 namespace {
 
-constexpr Model all_models[] = {Model::offset, Model::gain,    Model::line,   Model::quadratic,
-                                Model::cubic,  Model::quartic, Model::quintic};
-const std::vector<std::string> later = {"piecewise", "power", "log", "york"};
+// Pieces and curves go through every point, so they are never recommended unasked.
+constexpr Model all_models[] = {Model::offset,  Model::gain,    Model::line,  Model::quadratic, Model::cubic,
+                                Model::quartic, Model::quintic, Model::power, Model::log,       Model::york};
 
 Result<std::vector<FitPoint>> read_points(const std::string& path) {
-    const auto text = read_input(path);
-    if (!text) return tl::make_unexpected(text.error());
-    TableDecoder decoder;
-    RecordBatch rows;
-    decoder.feed(*text, rows);
-    decoder.finish(true, rows);
-    const auto& names = decoder.names();
-    const auto column = [&](std::string_view name) {
-        const auto found = std::find(names.begin(), names.end(), name);
-        return found == names.end() ? -1 : static_cast<int>(found - names.begin());
-    };
-    const int x = column("indication"), y = column("reference"), ux = column("u_indication"),
-              uy = column("u_reference");
-    if (x < 0 || y < 0)
+    COGNITUM_TRY(table, read_table(path));
+    const Column *x = table.find("indication"), *y = table.find("reference"), *ux = table.find("u_indication"),
+                 *uy = table.find("u_reference"), *run = table.find("run");
+    if (!x || !y)
         return failure("the header needs the columns indication and reference.", path + ":1",
                        "Write: indication,reference");
-    if (!decoder.rejections().reasons().empty()) {
-        const Rejection& first = decoder.rejections().reasons().front();
-        return failure(first.reason + ".", fmt::format("{}:{}", path, first.first_line),
-                       "Mend that line; nothing was fitted.");
-    }
     std::vector<FitPoint> points;
-    for (std::size_t i = 0; i < rows.rows(); ++i) {
-        const auto get = [&](int c) {
-            return c < 0 ? 0.0 : rows.values[i * rows.columns + static_cast<std::size_t>(c)];
-        };
-        const FitPoint p{get(x), get(y), get(ux), get(uy)};
+    for (std::size_t i = 0; i < table.rows(); ++i) {
+        FitPoint p;
+        for (const auto& [column, into] : {std::pair{x, &p.indication}, std::pair{y, &p.reference},
+                                           std::pair{ux, &p.u_indication}, std::pair{uy, &p.u_reference}}) {
+            if (!column || (column->cells[i].empty() && column != x && column != y)) continue;
+            COGNITUM_TRY(value, number_of(table, *column, i));
+            *into = value;
+        }
         if (!std::isfinite(p.indication + p.reference + p.u_indication + p.u_reference) || p.u_indication < 0 ||
             p.u_reference < 0)
-            return failure("text or a negative doubt where a number belongs.",
-                           fmt::format("{}:{}", path, rows.lines[i]), "Mend that line.");
+            return failure("text or a negative doubt where a number belongs.", table.where(i), "Mend that line.");
+        if (run && !run->cells[i].empty() && run->cells[i] != "up" && run->cells[i] != "down")
+            return failure(fmt::format("\"{}\" is no run.", run->cells[i]), table.where(i),
+                           "Write up, down or nothing.");
+        if (run) p.run = run->cells[i] == "up" ? 1 : run->cells[i] == "down" ? -1 : 0;
         points.push_back(p);
     }
     if (points.empty()) return failure("there are no points.", path, "Add lines below the header.");
@@ -90,14 +81,10 @@ void print_for_person(const Fit& fit, const std::string& verdict) {
 } // namespace
 
 int run_fit(const std::string& path, const std::string& wanted, bool json) {
-    if (std::find(later.begin(), later.end(), wanted) != later.end())
-        return complain({fmt::format("the model {} is not there yet.", wanted), "--model", ""}, usage);
     const auto model = find_model(wanted);
     if (!model && wanted != "auto")
         return complain(
-            {fmt::format(
-                 "\"{}\" is no model; known are offset, gain, line, quadratic, cubic, quartic, quintic and auto.",
-                 wanted),
+            {fmt::format("\"{}\" is no model; known are {} and auto.", wanted, fmt::join(model_names(), ", ")),
              "--model", ""},
             usage);
     const auto points = read_points(path);

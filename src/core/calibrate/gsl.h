@@ -18,6 +18,7 @@ struct Deleter {
 };
 using Vector = std::unique_ptr<gsl_vector, Deleter<gsl_vector_free>>;
 using Matrix = std::unique_ptr<gsl_matrix, Deleter<gsl_matrix_free>>;
+using Robust = std::unique_ptr<gsl_multifit_robust_workspace, Deleter<gsl_multifit_robust_free>>;
 using Multifit = std::unique_ptr<gsl_multifit_linear_workspace, Deleter<gsl_multifit_linear_free>>;
 
 /// While alive, GSL returns error codes instead of ending the program.
