@@ -213,11 +213,7 @@ Result<ModelChoice> choose_model(std::span<const FitPoint> points, std::span<con
         warn();
         return choice;
     }
-    const double doubt = reference_doubt(points);
-    const double noise = best->cross_validated_se;
-    // What a richer model gains must be more than noise, and more than the references can tell apart.
-    const double enough =
-        best->cross_validated_error + std::max(noise, std::min(doubt, best->cross_validated_error));
+    const double enough = best->cross_validated_error + best->cross_validated_se;
     std::size_t chosen = choice.candidates.size();
     for (std::size_t i = 0; i < choice.candidates.size(); ++i) {
         const Fit& fit = choice.candidates[i];
@@ -229,13 +225,16 @@ Result<ModelChoice> choose_model(std::span<const FitPoint> points, std::span<con
     choice.chosen = chosen;
     const Fit& picked = choice.candidates[chosen];
     const double gain = picked.cross_validated_error - best->cross_validated_error;
-    choice.reason = &picked == best
-                        ? fmt::format("the {} has the smallest left-out error ({}).", model_words(picked.model),
-                                      with_unit(picked.cross_validated_error, unit))
-                        : fmt::format("the {} is enough: the {} gains {}, less than {} ({}).",
-                                      model_words(picked.model), model_words(best->model), with_unit(gain, unit),
-                                      doubt > noise ? "the doubt of the references" : "its own uncertainty",
-                                      with_unit(std::max(noise, doubt), unit));
+    const double doubt = reference_doubt(points);
+    const bool below_doubt = gain < doubt;
+    choice.reason =
+        &picked == best
+            ? fmt::format("the {} has the smallest left-out error ({}).", model_words(picked.model),
+                          with_unit(picked.cross_validated_error, unit))
+            : fmt::format("the {} is enough: the {} gains {}, less than {} ({}).", model_words(picked.model),
+                          model_words(best->model), with_unit(gain, unit),
+                          below_doubt ? "the doubt of the references" : "its own uncertainty",
+                          with_unit(below_doubt ? doubt : best->cross_validated_se, unit));
     warn();
     return choice;
 }
