@@ -251,7 +251,7 @@ int main(int argc, char** argv) {
     if (want("P3")) out["P3"] = p3();
     if (want("P5")) out["P5"] = p5(folder);
     if (want("P8")) out["P8"] = p8(folder);
-    if (want("P9")) out["P9"] = p9_draws();
+    if (want("P9")) out["P9"] = {{"draws", p9_draws()}, {"fits", p9_fits()}};
     if (want("convert")) out["convert"] = convert_redraw(folder);
     if (want("beats")) out["beats"] = beats_of_ten_million();
     if (want("rain")) out["rain"] = rain_of_a_million();

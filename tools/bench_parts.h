@@ -46,6 +46,7 @@ inline void keep(const void* p) {
 Json p1();
 Json p2();
 Json p9_draws();
+Json p9_fits();
 Json beats_of_ten_million();
 Json rain_of_a_million();
 
