@@ -124,20 +124,6 @@ void Ingest::setRoutes(BoardFeed& feed, const Facts& facts) {
             route.span = known->second.span;
             route.counter = known->second.counter && !route.collector;
         }
-        // A finished number may come in another unit than the reading is wanted in.
-        const std::string& unit = reading.source.unit;
-        if (reading.path.stages.empty() && !unit.empty() && !same_unit(unit, reading.quantity.unit)) {
-            const auto at_zero = convert_unit(0, unit, reading.quantity.unit);
-            const auto at_one = convert_unit(1, unit, reading.quantity.unit);
-            if (at_zero && at_one) {
-                Scale scale;
-                scale.factor.value = *at_one - *at_zero;
-                scale.offset.value = *at_zero;
-                scale.input_unit = unit;
-                scale.unit = reading.quantity.unit;
-                route.path.stages.insert(route.path.stages.begin(), scale);
-            }
-        }
         routes.push_back(std::move(route));
     }
     feed.setRoutes(std::move(routes));

@@ -261,31 +261,6 @@ void Session::enterByHand(const std::string& reading, double value, double doubt
     emit logChanged();
 }
 
-Result<CalibrationRecord> Session::finishCalibration(const std::string& id,
-                                                     const std::vector<CalibrationPoint>& points, Model model,
-                                                     const QString& by) {
-    const Reading* reading = m_bench.reading(id);
-    if (!reading || !m_file) return failure("the reading is not there any more.");
-    COGNITUM_TRY(record, finish_calibration(*reading, points, model, now(), by.toStdString()));
-    COGNITUM_TRY(record_id, m_file->append_calibration(record));
-    record.id = record.correction.record = record_id;
-    note(id, "calibration",
-         tr("%1: calibrated at %2 points, %3; as found %4, as left %5.")
-             .arg(QString::fromStdString(reading->name))
-             .arg(points.size())
-             .arg(QString::fromStdString(record.model), QString::fromStdString(record.verdict_found),
-                  QString::fromStdString(record.verdict_left)));
-    editReading(id, tr("Apply calibration"), [&](Reading& r) { r.correction = record.correction; });
-    return record;
-}
-
-std::vector<CalibrationRecord> Session::calibrations(const std::string& reading) {
-    if (!m_file) return {};
-    auto list = m_file->calibrations(reading);
-    if (!list) emit trouble(QString::fromStdString(list.error().text()));
-    return list ? std::move(*list) : std::vector<CalibrationRecord>{};
-}
-
 void Session::note(const std::string& reading, const std::string& kind, const QString& text) {
     if (!m_file) return;
     if (const auto written = m_file->append_log({0, now(), reading, kind, text.toStdString(), 0}); !written)

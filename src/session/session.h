@@ -109,9 +109,17 @@ class Session : public QObject {
     void enterByHand(const std::string& reading, double value, double doubt);
 
     // Proof.
-    Result<CalibrationRecord> finishCalibration(const std::string& reading,
-                                                const std::vector<CalibrationPoint>& points, Model model,
-                                                const QString& by);
+    /// Keeps the record, applies its correction and ends the draft. No model: compared, and nothing changed.
+    Result<CalibrationRecord> finishCalibration(const std::string& reading, CalibrationDraft draft,
+                                                std::optional<Model> model);
+    /// The calibration under way, as the file keeps it; an empty one when there is none.
+    [[nodiscard]] CalibrationDraft draft(const std::string& reading);
+    /// Kept in the file at once; an empty one ends it.
+    void saveDraft(const std::string& reading, const CalibrationDraft& draft);
+    [[nodiscard]] const std::vector<Recipe>& recipes() const { return cards().recipes; }
+    /// Makes a new reading that holds the recorded raw values of this one through its path of today, calibration
+    /// and all; its name says so. Returns its id. Error when nothing was recorded.
+    Result<std::string> reevaluate(const std::string& reading);
     [[nodiscard]] std::vector<CalibrationRecord> calibrations(const std::string& reading);
     void note(const std::string& reading, const std::string& kind, const QString& text);
     [[nodiscard]] std::vector<LogEntry> log();

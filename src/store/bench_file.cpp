@@ -105,6 +105,9 @@ Result<Bench> BenchFile::load_plan() {
             } else if (kind == "reading") {
                 COGNITUM_TRY(reading, read_reading(json));
                 bench.readings.push_back(reading);
+            } else if (kind == "reference") {
+                COGNITUM_TRY(reference, read_reference(json));
+                bench.references.push_back(reference);
             } else if (kind == "module") {
                 COGNITUM_TRY(module, read_module(json));
                 bench.modules.push_back(module);
@@ -145,7 +148,9 @@ Result<void> BenchFile::save_plan(const Bench& bench) {
             put("reading", reading.id, reading_json(reading));
         for (const Module& module : bench.modules)
             put("module", module.id, module_json(module));
-        m_db->exec("DELETE FROM plan WHERE (kind, id) NOT IN (SELECT kind, id FROM kept)");
+        for (const ReferenceInstrument& reference : bench.references)
+            put("reference", reference.id, reference_json(reference));
+        m_db->exec("DELETE FROM plan WHERE kind <> 'draft' AND (kind, id) NOT IN (SELECT kind, id FROM kept)");
         transaction.commit();
         return {};
     });
@@ -205,6 +210,30 @@ Result<std::vector<CalibrationRecord>> BenchFile::calibrations(const std::string
             out.push_back(record);
         }
         return out;
+    });
+}
+
+Result<void> BenchFile::save_draft(const std::string& reading, const CalibrationDraft* draft) {
+    return guarded(m_path, [&]() -> Result<void> {
+        SQLite::Statement change(*m_db, draft ? "INSERT OR REPLACE INTO plan (kind, id, position, body) "
+                                                "VALUES ('draft', ?, 0, ?)"
+                                              : "DELETE FROM plan WHERE kind = 'draft' AND id = ?");
+        change.bind(1, reading);
+        if (draft) change.bind(2, draft_json(*draft).dump());
+        change.exec();
+        return {};
+    });
+}
+
+Result<std::optional<CalibrationDraft>> BenchFile::draft(const std::string& reading) {
+    return guarded(m_path, [&]() -> Result<std::optional<CalibrationDraft>> {
+        SQLite::Statement rows(*m_db, "SELECT body FROM plan WHERE kind = 'draft' AND id = ?");
+        rows.bind(1, reading);
+        if (!rows.executeStep()) return std::nullopt;
+        COGNITUM_TRY(text, JsonText::parse(fmt::format("{} (calibration under way of {})", m_path, reading),
+                                           rows.getColumn(0).getString()));
+        COGNITUM_TRY(draft, read_draft(JsonReader(text)));
+        return draft;
     });
 }
 

@@ -51,6 +51,10 @@ class BenchFile {
     /// Of one reading, oldest first.
     Result<std::vector<CalibrationRecord>> calibrations(const std::string& reading);
 
+    /// A calibration under way, kept at once so that a closed file loses nothing; nullptr: it ended.
+    Result<void> save_draft(const std::string& reading, const CalibrationDraft* draft);
+    Result<std::optional<CalibrationDraft>> draft(const std::string& reading);
+
     /// A whole, consistent copy, also while recording. Error when the target exists or cannot be written.
     Result<void> save_copy(const std::string& target);
 

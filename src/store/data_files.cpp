@@ -91,6 +91,7 @@ LoadedCatalog load_catalog() {
     for (const fs::path& folder : folders) {
         load_cards(folder / "parts", out.catalog.parts, out.problems, read_part_card);
         load_cards(folder / "boards", out.catalog.boards, out.problems, read_board_card);
+        load_cards(folder / "recipes", out.recipes, out.problems, read_recipe);
     }
     load_part(data_folder() + "/bringup/stimuli.json", out.guide.stimuli, out.problems, read_stimuli);
     load_part(data_folder() + "/bringup/symptoms.json", out.guide.symptoms, out.problems, read_symptoms);

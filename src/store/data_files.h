@@ -3,6 +3,7 @@
 
 #include "core/bench/bench.h"
 #include "core/bringup/guide.h"
+#include "core/calibrate/recipe.h"
 #include "core/catalog/cards.h"
 
 #include <string>
@@ -19,6 +20,7 @@ std::string data_folder();
 struct LoadedCatalog {
     Catalog catalog;
     BringUpGuide guide;          ///< bringup/stimuli.json and bringup/symptoms.json
+    std::vector<Recipe> recipes; ///< recipes/*.json
     std::vector<Error> problems; ///< what could not be read, with file, line and pointer; the rest is there
 };
 /// Shipped cards, then the user's own from $XDG_DATA_HOME/cognitum (parts/*.json and boards/*.json).

@@ -1,11 +1,11 @@
 #include "store/demo_bench.h"
 
 #include "core/bringup/stages.h"
-#include "core/calibrate/record.h"
 #include "core/simulate/gauge_board.h"
 #include "core/units/format.h"
 #include "core/watch/bands.h"
 #include "store/data_files.h"
+#include "store/demo_calibrations.h"
 #include "store/samples.h"
 
 #include <cmath>
@@ -18,59 +18,6 @@ namespace {
 
 constexpr TimeUs history_length = 2 * day_us;
 constexpr TimeUs history_interval = 30 * second_us;
-constexpr TimeUs calibrated_before = 22 * day_us;
-
-/// One point of the earlier calibration, as a person would have taken it: the probe in a bath, twenty lines.
-CalibrationPoint take_point(simulate::GaugeBoard& board, const Reading& reading, TimeUs& now,
-                            const std::string& kind, const std::string& command, double reference,
-                            double u_reference) {
-    board.command(command, now);
-    now += minute_us;
-    board.code(now);
-    std::vector<double> codes;
-    double sum = 0;
-    for (int i = 0; i < 20; ++i) {
-        now += second_us;
-        codes.push_back(board.code(now));
-        sum += codes.back();
-    }
-    const double mean = sum / static_cast<double>(codes.size());
-    double squares = 0;
-    for (const double c : codes)
-        squares += (c - mean) * (c - mean);
-    const double u_code = std::sqrt(squares / 19.0 / 20.0);
-    CalibrationPoint point;
-    point.time = now;
-    point.reference_kind = kind;
-    point.reference = reference;
-    point.u_reference = u_reference;
-    point.raw = mean;
-    point.indication = forward(reading.path, mean).number;
-    point.u_indication = u_code * std::abs(slope(reading.path, mean));
-    now += minute_us;
-    return point;
-}
-
-Result<void> calibrate_once(BenchFile& file, Bench& bench, std::uint64_t seed, TimeUs when) {
-    Reading* reading = bench.reading("hut-air");
-    if (!reading) return failure("the demo has no reading hut-air.", "data/demo/whelk-point.json");
-    simulate::GaugeBoard board({seed, 1000, {}}, when);
-    TimeUs now = when;
-    std::vector<CalibrationPoint> points;
-    points.push_back(take_point(board, *reading, now, "ice-point", "probe ice", 0.0, 0.05));
-    points.push_back(take_point(board, *reading, now, "reference-thermometer", "probe bath 12.1", 12.1, 0.1));
-    points.push_back(take_point(board, *reading, now, "reference-thermometer", "probe bath 21.4", 21.4, 0.1));
-    COGNITUM_TRY(record, finish_calibration(*reading, points, Model::offset, now, "the warden"));
-    COGNITUM_TRY(id, file.append_calibration(record));
-    reading->correction = record.correction;
-    reading->correction->record = id;
-    COGNITUM_CHECK(file.append_log(
-        {0, now, reading->id, "calibration",
-         fmt::format("Calibrated at 3 points: offset {}, as left {}.",
-                     format_value(record.correction.offset, 0.05, record.unit), record.verdict_left),
-         0}));
-    return {};
-}
 
 Result<void> fill_history(BenchFile& file, const Reading& reading, std::uint64_t seed, TimeUs end) {
     const TimeUs start = end - history_length;
@@ -134,7 +81,7 @@ Result<BenchFile> create_demo_bench(const std::string& path, TimeUs end) {
     const std::uint64_t seed = gauge ? gauge->link.seed : 1;
     const auto fill = [&]() -> Result<void> {
         COGNITUM_CHECK(sign_bring_up(file, bench, end));
-        COGNITUM_CHECK(calibrate_once(file, bench, seed, end - calibrated_before));
+        COGNITUM_CHECK(add_demo_calibrations(file, bench, seed, end));
         COGNITUM_CHECK(fill_history(file, *bench.reading("hut-air"), seed, end));
         return file.save_plan(bench);
     };

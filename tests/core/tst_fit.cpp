@@ -27,17 +27,16 @@ std::vector<FitPoint> points_of(const std::vector<std::pair<double, double>>& xy
     return out;
 }
 
-std::vector<CalibrationPoint> calibration(const std::vector<std::pair<double, double>>& xy,
-                                          double u_reference = 0.1) {
-    std::vector<CalibrationPoint> out;
+CalibrationDraft calibration(const std::vector<std::pair<double, double>>& xy, double u_reference = 0.1) {
+    CalibrationDraft out;
     for (const auto& [x, y] : xy) {
         CalibrationPoint p;
-        p.reference_kind = "reference-thermometer";
+        p.reference_kind = "reference-instrument";
         p.indication = x;
         p.reference = y;
         p.u_indication = 0.03;
         p.u_reference = u_reference;
-        out.push_back(p);
+        out.points.push_back(p);
     }
     return out;
 }
@@ -232,8 +231,8 @@ class TestFit : public QObject {
     }
     void asFoundAndAsLeft() {
         const Reading reading = test::small_bench().readings[0];
-        const auto points = calibration({{0.7, 0.0}, {12.8, 12.1}, {22.0, 21.4}});
-        VALUE_OF(record, finish_calibration(reading, points, Model::offset, 5 * second_us, "the warden"));
+        const auto draft = calibration({{0.7, 0.0}, {12.8, 12.1}, {22.0, 21.4}});
+        VALUE_OF(record, finish_calibration(reading, draft, Model::offset, 5 * second_us));
         CLOSE(record.correction.offset, -2.0 / 3, 0.01);
         CLOSE(std::abs(record.worst_found), 0.7, 1e-9);
         CLOSE(std::abs(record.worst_left), 0.07, 0.02);
@@ -244,52 +243,44 @@ class TestFit : public QObject {
         // A second calibration judges as found what was shown: the corrected value.
         Reading corrected = reading;
         corrected.correction = record.correction;
-        VALUE_OF(again, finish_calibration(corrected, points, Model::offset, 6 * second_us, ""));
+        VALUE_OF(again, finish_calibration(corrected, draft, Model::offset, 6 * second_us));
         CLOSE(std::abs(again.worst_found), std::abs(record.worst_left), 1e-9);
     }
     void aPointSetAsideIsKeptAndDoesNotCount() {
         const Reading reading = test::small_bench().readings[0];
-        auto points = calibration({{0.7, 0.0}, {12.8, 12.1}, {22.0, 29.0}});
-        points[2].set_aside = "misread";
-        VALUE_OF(record, finish_calibration(reading, points, Model::offset, 0, ""));
+        auto draft = calibration({{0.7, 0.0}, {12.8, 12.1}, {22.0, 29.0}});
+        draft.points[2].set_aside = "misread";
+        VALUE_OF(record, finish_calibration(reading, draft, Model::offset, 0));
         QCOMPARE(record.points.size(), std::size_t(3));
         CLOSE(record.correction.offset, -0.7, 0.01);
-        points[0].set_aside = points[1].set_aside = "too";
-        QVERIFY(!finish_calibration(reading, points, Model::offset, 0, ""));
+        draft.points[0].set_aside = draft.points[1].set_aside = "too";
+        QVERIFY(!finish_calibration(reading, draft, Model::offset, 0));
     }
     void referencesDoNotAverageAway() {
         std::vector<std::pair<double, double>> many;
         for (int i = 0; i < 100; ++i)
             many.push_back({i * 0.3, i * 0.3});
         const Reading reading = test::small_bench().readings[0];
-        VALUE_OF(record, finish_calibration(reading, calibration(many, 0.1), Model::offset, 0, ""));
+        VALUE_OF(record, finish_calibration(reading, calibration(many, 0.1), Model::offset, 0));
         QVERIFY(correction_u(record.correction, 10) >= 0.1);
     }
     void aLineIsSurestInTheMiddleOfItsPoints() {
         const Reading reading = test::small_bench().readings[0];
         VALUE_OF(record, finish_calibration(reading, calibration({{0, 0.1}, {10, 10.0}, {20, 20.2}, {30, 30.1}}),
-                                            Model::line, 0, ""));
+                                            Model::line, 0));
         QVERIFY(correction_u(record.correction, 15) < correction_u(record.correction, 0));
         QVERIFY(correction_u(record.correction, 15) < correction_u(record.correction, 60));
     }
     void recordJsonComesBack() {
         const Reading reading = test::small_bench().readings[0];
-        auto points = calibration({{0.7, 0.0}, {12.8, 12.1}, {22.0, 21.4}});
-        points[1].forced = true;
-        points[2].set_aside = "moved";
-        VALUE_OF(record, finish_calibration(reading, points, Model::offset, from_seconds(1.79e9), "the warden"));
+        auto draft = calibration({{0.7, 0.0}, {12.8, 12.1}, {22.0, 21.4}});
+        draft.points[1].forced = true;
+        draft.points[2].set_aside = "moved";
+        VALUE_OF(record, finish_calibration(reading, draft, Model::offset, from_seconds(1.79e9)));
         VALUE_OF(text, JsonText::parse("record", record_json(record).dump()));
         VALUE_OF(again, read_record(JsonReader(text)));
         QCOMPARE(record_json(again).dump(), record_json(record).dump());
         QVERIFY(again.points[1].forced && again.points[2].set_aside == "moved");
-    }
-    void boilingWaterIsComputedForTheHeight() {
-        const auto sea = references_for("temperature", 0);
-        const auto hill = references_for("temperature", 1000);
-        CLOSE(sea[2].value, 99.97, 0.01);
-        CLOSE(hill[2].value, 96.68, 0.05);
-        QVERIFY(!sea[2].caution.empty());
-        QCOMPARE(sea[0].value, 0.0);
     }
 };
 

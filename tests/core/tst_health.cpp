@@ -207,7 +207,7 @@ class TestHealth : public QObject {
             p.u_indication = 0.03;
             points.push_back(p);
         }
-        VALUE_OF(record, finish_calibration(reading, points, Model::line, now, ""));
+        VALUE_OF(record, finish_calibration(reading, {{}, 0, points, {}, {}, {}}, Model::line, now));
         // What the maker believes of a voltage, against what the simulated sensor makes of it.
         const simulate::Truth t;
         const double gain = 0.01 / t.slope_V * t.supply_V / 5.0;

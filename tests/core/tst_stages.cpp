@@ -71,6 +71,8 @@ class TestStages : public QObject {
         row("gas", R"({"stage":"gas_at","temperature_degC":38,"u_temperature_degC":1,"reference_degC":20})", 100,
             400);
         row("between", R"({"stage":"between","at_0":2.3,"tol_at_0":0.1,"at_100":1.0,"input_unit":"V"})", 1.0, 2.3);
+        row("correction-curve",
+            R"({"stage":"correction_curve","inputs":[0,1,3,6],"outputs":[0,2,3,9],"unit":"mm"})", -3, 8);
         row("table", R"({"stage":"table","inputs":[0,1,3,6],"outputs":[0,2,3,9],"input_unit":"V","unit":"mm"})", 0,
             6);
         row("formula", R"({"stage":"formula","expression":"a * ln(x) + b","names":["a","b"],"a":3,"u_a":0.1,"b":-2,

@@ -70,7 +70,7 @@ class TestPathState : public QObject {
             points[i].reference = at[i] - 0.6;
             points[i].u_reference = points[i].u_indication = 0.05;
         }
-        QVERIFY(s.session.finishCalibration("air", points, Model::offset, {}));
+        QVERIFY(s.session.finishCalibration("air", {{}, 0, points, {}, {}, {}}, Model::offset));
         s.settle();
         const PathState state = state_of(s);
         QVERIFY2(state.value.startsWith("19.0"), qPrintable(state.value));

@@ -277,7 +277,7 @@ class TestSession : public QObject {
         points[1].reference = 20.0;
         for (CalibrationPoint& p : points)
             p.u_reference = p.u_indication = 0.05;
-        VALUE_OF(record, s.session.finishCalibration("air", points, Model::offset, "me"));
+        VALUE_OF(record, s.session.finishCalibration("air", {{}, 0, points, {}, {}, "me"}, Model::offset));
         QVERIFY(record.id > 0);
         s.settle();
         CLOSE(s.session.live().readings.at("air").value.number, before - 0.7, 1e-9); // the shown value at once

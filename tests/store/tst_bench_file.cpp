@@ -217,7 +217,7 @@ class TestBenchFile : public QObject {
         for (std::size_t i = 0; i < first.size(); ++i)
             QCOMPARE(first[i].sum, second[i].sum);
         VALUE_OF(records, one.calibrations("hut-air"));
-        QCOMPARE(records.size(), std::size_t(1));
+        QCOMPARE(records.size(), std::size_t(4));
         QCOMPARE(records[0].points.size(), std::size_t(3));
         QVERIFY(records[0].verdict_left == "pass");
         const auto log = one.log();

@@ -146,7 +146,7 @@ class TestEndToEnd : public QObject {
             QTRY_VERIFY_WITH_TIMEOUT(window.context().state("hut-air").reaches == 6, 15000);
             const Reading& r = *session.bench().reading("hut-air");
             QVERIFY(r.correction && r.correction->offset == offset && r.correction->record == record);
-            QCOMPARE(session.calibrations("hut-air").size(), std::size_t(2));
+            QCOMPARE(session.calibrations("hut-air").size(), std::size_t(5));
             QCOMPARE(session.calibrations("hut-air").back().points.size(), std::size_t(2));
             QCOMPARE(extent(*session.file(), "hut-air")->n, recorded); // not recording now: nothing was added
             window.showStop(5);

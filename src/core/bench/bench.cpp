@@ -1,5 +1,7 @@
 #include "core/bench/bench.h"
 
+#include "core/units/unit.h"
+
 #include <algorithm>
 #include <fmt/format.h>
 
@@ -26,6 +28,9 @@ const Reading* Bench::reading(std::string_view id) const {
 }
 const BoardUse* Bench::board(std::string_view id) const {
     return find_by_id(boards, id);
+}
+const ReferenceInstrument* Bench::reference(std::string_view id) const {
+    return find_by_id(references, id);
 }
 Reading* Bench::reading(std::string_view id) {
     return find_by_id(readings, id);
@@ -98,11 +103,29 @@ bool correction_is_stale(const Reading& reading) {
     return reading.correction && reading.correction->path_key != path_key(reading);
 }
 
-Chain effective_path(const Reading& reading, const Partners& partners) {
+Chain uncorrected_path(const Reading& reading, const Partners& partners) {
     Chain chain = reading.path;
     feed(chain, partners);
-    if (!reading.correction || chain.stages.empty()) return chain;
-    const bool line = reading.correction->gain != 1;
+    if (!chain.stages.empty()) return chain;
+    // A finished number may come in another unit than the reading is wanted in.
+    const std::string &from = reading.source.unit, &to = reading.quantity.unit;
+    if (chain.input_unit.empty()) chain.input_unit = from.empty() ? to : from;
+    const auto at_zero = convert_unit(0, chain.input_unit, to);
+    const auto at_one = convert_unit(1, chain.input_unit, to);
+    if (same_unit(chain.input_unit, to) || !at_zero || !at_one) return chain;
+    Scale scale;
+    scale.factor.value = *at_one - *at_zero;
+    scale.offset.value = *at_zero;
+    scale.input_unit = chain.input_unit;
+    scale.unit = to;
+    chain.stages.emplace_back(scale);
+    return chain;
+}
+
+Chain effective_path(const Reading& reading, const Partners& partners) {
+    Chain chain = uncorrected_path(reading, partners);
+    if (!reading.correction) return chain;
+    const bool line = reading.correction->gain != 1 || !reading.correction->curve.empty();
     if (!correction_is_stale(reading))
         for (Stage& stage : chain.stages)
             for (const NamedConstant& named : constants(stage)) {
@@ -112,12 +135,7 @@ Chain effective_path(const Reading& reading, const Partners& partners) {
                                    named.key == "fixed_ohm" || named.key == "at_100";
                 if (shifts || (line && tilts)) drop_doubt(*named.constant);
             }
-    const std::string origin = "calibration " + iso_time(reading.correction->time).substr(0, 10);
-    Correction stage;
-    stage.gain = Constant{reading.correction->gain, 0, Spread::none, origin, {}};
-    stage.offset = Constant{reading.correction->offset, 0, Spread::none, origin, {}};
-    stage.unit = chain.last_unit();
-    chain.stages.emplace_back(stage);
+    chain.stages.push_back(correction_stage(*reading.correction, chain.last_unit()));
     return chain;
 }
 

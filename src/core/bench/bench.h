@@ -4,8 +4,10 @@
 
 #include "core/base/json_reader.h"
 #include "core/base/time.h"
+#include "core/bench/correction.h"
 #include "core/bench/link_plan.h"
 #include "core/bench/quantity.h"
+#include "core/bench/reference.h"
 #include "core/bench/wiring.h"
 #include "core/signal_path/chain.h"
 #include "core/signal_path/feeds.h"
@@ -29,20 +31,6 @@ struct SensorChoice {
     std::string marking = {};            ///< what the person's own part says on it
     std::string shared_with = {};        ///< id of the reading whose part serves this one too
     bool operator==(const SensorChoice&) const = default;
-};
-
-/// The correction in force, taken from a calibration record.
-struct AppliedCorrection {
-    double gain = 1, offset = 0;
-    double var_offset = 0, var_gain = 0, covariance = 0; ///< of the fit
-    double u_reference = 0;  ///< doubt that all references share; does not shrink with the number of points
-    double dof = 0;          ///< of the fit; 0: unknown
-    double from = 0, to = 0; ///< span of the indications
-    std::int64_t record = 0; ///< id of the calibration record
-    TimeUs time = 0;
-    std::string verdict;  ///< as left
-    std::string path_key; ///< of the path that was calibrated; another path needs another calibration
-    bool operator==(const AppliedCorrection&) const = default;
 };
 
 struct Bands {
@@ -87,6 +75,7 @@ struct Reading {
     std::optional<Bands> bands;
     Source source = {};
     BringUp bring_up = {};
+    double calibrate_months = 0; ///< interval between calibrations; 0: twelve
     bool operator==(const Reading&) const = default;
 
     /// Id of the BoardUse that its numbers come from.
@@ -149,17 +138,23 @@ struct Bench {
     std::vector<Module> modules;
     std::vector<Price> prices; ///< what was paid or is expected, where it is not the class's guess
     std::string currency = "€";
+    std::vector<ReferenceInstrument> references; ///< the register of what readings are compared with
     bool operator==(const Bench&) const = default;
 
     [[nodiscard]] const Reading* reading(std::string_view id) const;
     [[nodiscard]] const BoardUse* board(std::string_view id) const;
     [[nodiscard]] const Module* module(std::string_view id) const;
+    [[nodiscard]] const ReferenceInstrument* reference(std::string_view id) const;
     [[nodiscard]] Reading* reading(std::string_view id);
     [[nodiscard]] BoardUse* board(std::string_view id);
     [[nodiscard]] Module* module(std::string_view id);
     /// "hut-air" from "Hut air", made unique among readings, boards and modules.
     [[nodiscard]] std::string free_id(std::string_view name) const;
 };
+
+/// The path from what arrives to the quantity's unit; where a board sends finished numbers, their unit's
+/// conversion.
+Chain uncorrected_path(const Reading& reading, const Partners& partners = {});
 
 /// The path with the correction that is in force as its last stage (without the correction's doubt, which depends
 /// on where on the line the value lies: see uncertainty of a reading). Constants that the calibration went through

@@ -38,52 +38,6 @@ Result<void> read_sensor(const JsonReader& json, SensorChoice& s) {
         .done();
 }
 
-Json correction_json(const AppliedCorrection& c) {
-    return {{"gain", c.gain},
-            {"offset", c.offset},
-            {"var_offset", c.var_offset},
-            {"var_gain", c.var_gain},
-            {"covariance", c.covariance},
-            {"u_reference", c.u_reference},
-            {"dof", c.dof},
-            {"from", c.from},
-            {"to", c.to},
-            {"record", c.record},
-            {"time", iso_time(c.time)},
-            {"verdict", c.verdict},
-            {"path_key", c.path_key}};
-}
-
-Result<AppliedCorrection> read_correction(const JsonReader& json) {
-    COGNITUM_CHECK(json.only_keys({"gain", "offset", "var_offset", "var_gain", "covariance", "u_reference", "dof",
-                                   "from", "to", "record", "time", "verdict", "path_key"}));
-    AppliedCorrection c;
-    for (auto& [key, field] :
-         std::initializer_list<std::pair<const char*, double*>>{{"gain", &c.gain},
-                                                                {"offset", &c.offset},
-                                                                {"var_offset", &c.var_offset},
-                                                                {"var_gain", &c.var_gain},
-                                                                {"covariance", &c.covariance},
-                                                                {"u_reference", &c.u_reference},
-                                                                {"dof", &c.dof},
-                                                                {"from", &c.from},
-                                                                {"to", &c.to}}) {
-        COGNITUM_TRY(value, json.number(key));
-        *field = value;
-    }
-    COGNITUM_TRY(record, json.number("record"));
-    COGNITUM_TRY(time, json.string("time"));
-    COGNITUM_TRY(verdict, json.string_or("verdict", {}));
-    COGNITUM_TRY(key, json.string_or("path_key", {}));
-    const auto when = parse_time(time);
-    if (!when) return json.error("this is no time; write it as 2026-11-03T09:00:00Z.", "time");
-    c.record = static_cast<std::int64_t>(record);
-    c.time = *when;
-    c.verdict = verdict;
-    c.path_key = key;
-    return c;
-}
-
 Json source_json(const Source& s) {
     Json out = Json::object();
     if (!s.field.empty()) out["field"] = s.field;
@@ -170,13 +124,14 @@ Json reading_json(const Reading& r) {
     if (r.bands)
         out["bands"] = {{"low", r.bands->low}, {"high", r.bands->high}, {"hysteresis", r.bands->hysteresis}};
     if (!(r.source == Source{})) out["source"] = source_json(r.source);
+    if (r.calibrate_months > 0) out["calibrate_months"] = r.calibrate_months;
     if (!(r.bring_up == BringUp{})) out["bring_up"] = bring_up_json(r.bring_up);
     return out;
 }
 
 Result<Reading> read_reading(const JsonReader& json) {
-    COGNITUM_CHECK(json.only_keys(
-        {"id", "name", "quantity", "sensor", "wiring", "path", "correction", "bands", "source", "bring_up"}));
+    COGNITUM_CHECK(json.only_keys({"id", "name", "quantity", "sensor", "wiring", "path", "correction", "bands",
+                                   "source", "bring_up", "calibrate_months"}));
     Reading r;
     COGNITUM_TRY(id, json.string("id"));
     COGNITUM_TRY(name, json.string("name"));
@@ -214,6 +169,9 @@ Result<Reading> read_reading(const JsonReader& json) {
         COGNITUM_TRY(source, json.object("source"));
         COGNITUM_CHECK(read_source(source, r.source));
     }
+    COGNITUM_TRY(months, json.number_or("calibrate_months", 0));
+    if (months < 0) return json.error("an interval is not below zero.", "calibrate_months");
+    r.calibrate_months = months;
     if (json.has("bring_up")) {
         COGNITUM_TRY(bring_up, json.object("bring_up"));
         COGNITUM_CHECK(read_bring_up(bring_up, r.bring_up));
@@ -258,11 +216,13 @@ Json bench_json(const Bench& bench) {
     for (const Module& module : bench.modules)
         out["modules"].push_back(module_json(module));
     if (const Json prices = prices_json(bench); !prices.empty()) out["prices"] = prices;
+    for (const ReferenceInstrument& reference : bench.references)
+        out["references"].push_back(reference_json(reference));
     return out;
 }
 
 Result<Bench> read_bench(const JsonReader& json) {
-    COGNITUM_CHECK(json.only_keys({"bench", "place", "boards", "readings", "modules", "prices"}));
+    COGNITUM_CHECK(json.only_keys({"bench", "place", "boards", "readings", "modules", "prices", "references"}));
     Bench bench;
     COGNITUM_TRY(name, json.string("bench"));
     COGNITUM_TRY(place, json.string_or("place", {}));
@@ -288,6 +248,15 @@ Result<Bench> read_bench(const JsonReader& json) {
             if (bench.module(module.id))
                 return item.error(fmt::format("the id \"{}\" is used twice.", module.id), "id");
             bench.modules.push_back(module);
+        }
+    }
+    if (json.has("references")) {
+        COGNITUM_TRY(references, json.list("references"));
+        for (const JsonReader& item : references) {
+            COGNITUM_TRY(reference, read_reference(item));
+            if (bench.reference(reference.id))
+                return item.error(fmt::format("the id \"{}\" is used twice.", reference.id), "id");
+            bench.references.push_back(reference);
         }
     }
     if (json.has("prices")) {

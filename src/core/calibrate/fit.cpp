@@ -227,14 +227,13 @@ Result<ModelChoice> choose_model(std::span<const FitPoint> points, std::span<con
     const double gain = picked.cross_validated_error - best->cross_validated_error;
     const double doubt = reference_doubt(points);
     const bool below_doubt = gain < doubt;
-    choice.reason =
-        &picked == best
-            ? fmt::format("the {} has the smallest left-out error ({}).", model_words(picked.model),
-                          with_unit(picked.cross_validated_error, unit))
-            : fmt::format("the {} is enough: the {} gains {}, less than {} ({}).", model_words(picked.model),
-                          model_words(best->model), with_unit(gain, unit),
-                          below_doubt ? "the doubt of the references" : "its own uncertainty",
-                          with_unit(below_doubt ? doubt : best->cross_validated_se, unit));
+    choice.reason = &picked == best
+                        ? fmt::format("the {} has the smallest left-out error ({}).", model_words(picked.model),
+                                      with_unit(picked.cross_validated_error, unit))
+                        : fmt::format("the {} is enough: the {} gains {}, less than {} ({}).",
+                                      model_words(picked.model), model_words(best->model), with_unit(gain, unit),
+                                      below_doubt ? "the doubt of the references" : "its own uncertainty",
+                                      with_unit(below_doubt ? doubt : best->cross_validated_se, unit));
     warn();
     return choice;
 }

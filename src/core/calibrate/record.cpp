@@ -1,7 +1,6 @@
 #include "core/calibrate/record.h"
 
-#include "core/physics/water.h"
-#include "core/uncertainty/reading_doubt.h"
+#include "core/calibrate/references.h"
 #include "core/units/format.h"
 
 #include <algorithm>
@@ -10,26 +9,6 @@
 #include <limits>
 
 namespace cognitum {
-
-std::vector<ReferenceKind> references_for(std::string_view kind, double altitude_m) {
-    constexpr double typed = std::numeric_limits<double>::quiet_NaN();
-    if (kind != "temperature") return {{"other", "Another reference", typed, 0.1, "Type what it says.", ""}};
-    const double pressure = physics::standard_pressure(altitude_m);
-    return {
-        {"ice-point", "Ice and water", physics::ice_point_degC, physics::ice_point_u_degC,
-         "Crushed ice with just enough water to fill the gaps. Sleeve the probe, keep it in the middle, stir, and "
-         "wait.",
-         "Keep the bare legs and the board dry; a glass can crack when ice is crushed in it."},
-        {"reference-thermometer", "Reference thermometer", typed, 0.1,
-         "Hold both in the same stirred water, tips together, and read the thermometer when it has settled.",
-         "Warm water only: nothing hotter than your hand bears is needed. Mind glass thermometers."},
-        {"boiling-point", "Boiling water", physics::boiling_point(pressure), 0.3,
-         fmt::format("The steam just above water at a full boil, {} here at {:.0f} m.",
-                     format_value(physics::boiling_point(pressure), 0.1, "degC"), altitude_m),
-         "Boiling water and steam scald. Clamp the probe, keep hands and wires away, and only where the part "
-         "stands it."},
-    };
-}
 
 Verdict judge(double error, double expanded, double limit) {
     const double size = std::abs(error);
@@ -57,86 +36,216 @@ std::string verdict_text(Verdict verdict) {
     return "";
 }
 
+Verdict find_verdict(std::string_view id) {
+    for (const Verdict v : {Verdict::pass, Verdict::pass_within_doubt, Verdict::fail_within_doubt})
+        if (verdict_id(v) == id) return v;
+    return Verdict::fail;
+}
+
+namespace {
+
+/// Something was turned in the middle: what was found before no longer holds for what is left.
+bool adjusted_between(const std::vector<CalibrationPoint>& points) {
+    return std::any_of(points.begin(), points.end(), [](const auto& p) { return p.as_left && p.counts(); });
+}
+
+} // namespace
+
 std::vector<FitPoint> fit_points(const std::vector<CalibrationPoint>& points) {
+    const bool after = adjusted_between(points);
     std::vector<FitPoint> out;
     for (const CalibrationPoint& p : points)
-        if (p.counts()) out.push_back({p.indication, p.reference, p.u_indication, p.u_reference});
+        if (p.counts() && p.as_left == after)
+            out.push_back({p.indication, p.reference, p.u_indication, p.u_reference, p.run});
     return out;
 }
 
 double error_found(const CalibrationPoint& point, const std::optional<AppliedCorrection>& before) {
-    const double shown = before ? before->gain * point.indication + before->offset : point.indication;
-    return shown - point.reference;
+    return (before ? corrected(*before, point.indication) : point.indication) - point.reference;
 }
 
-AppliedCorrection correction_from(const Fit& fit, const std::vector<CalibrationPoint>& points) {
-    AppliedCorrection c;
-    c.dof = fit.dof;
-    if (fit.model == Model::offset) {
-        c.offset = fit.parameters[0].value;
-        c.var_offset = fit.covariance[0];
-    } else if (fit.model == Model::gain) {
-        c.gain = fit.parameters[0].value;
-        c.var_gain = fit.covariance[0];
-    } else {
-        c.offset = fit.parameters[0].value;
-        c.gain = fit.parameters[1].value;
-        c.var_offset = fit.covariance[0];
-        c.covariance = fit.covariance[1];
-        c.var_gain = fit.covariance[3];
+namespace {
+
+/// A curve, sampled: eight steps between neighbouring points, and straight on over the expected range.
+Result<std::vector<CurveKnot>> sampled(const Fit& fit, double from, double to, double low, double high) {
+    std::vector<double> x;
+    if (fit.knots.empty()) {
+        constexpr int steps = 64;
+        for (int i = 0; i <= steps; ++i)
+            x.push_back(from + (to - from) * i / steps);
     }
+    for (std::size_t k = 0; k + 1 < fit.knots.size(); ++k)
+        for (int i = 0; i < 8; ++i)
+            x.push_back(fit.knots[k].first + (fit.knots[k + 1].first - fit.knots[k].first) * i / 8);
+    if (!fit.knots.empty()) x.push_back(fit.knots.back().first);
+    std::vector<CurveKnot> out;
+    for (const double at : x) {
+        const double u = fit.u_at(at);
+        out.push_back({at, fit.at(at), std::isfinite(u) ? u : 0});
+    }
+    // Beyond the points it goes on as straight as it ended, with a doubt that grows by what the bend may do.
+    const auto beyond = [&](const CurveKnot& end, const CurveKnot& inner, double at) {
+        const double slope = (end.reference - inner.reference) / (end.indication - inner.indication);
+        const double straight = end.reference + slope * (at - end.indication);
+        return CurveKnot{at, straight, std::hypot(end.u, std::abs(fit.at(at) - straight))};
+    };
+    if (high > to) out.push_back(beyond(out[out.size() - 1], out[out.size() - 2], high));
+    if (low < from) out.insert(out.begin(), beyond(out[0], out[1], low));
+    for (std::size_t i = 1; i < out.size(); ++i)
+        if (!(out[i].reference > out[i - 1].reference) || !std::isfinite(out[i].reference))
+            return failure(fmt::format("the {} turns back near {}: one indication would have two meanings.",
+                                       model_words(fit.model), format_constant(out[i].indication, 3)),
+                           {}, "Choose a simpler model, or look at the points there.");
+    return out;
+}
+
+} // namespace
+
+Result<AppliedCorrection> correction_from(const Fit& fit, const std::vector<CalibrationPoint>& points, double low,
+                                          double high) {
+    AppliedCorrection c;
+    c.dof = std::max(0, fit.dof);
     // One instrument or one method errs alike at every point: that share is the smallest doubt among the
     // references.
+    const bool after = adjusted_between(points);
     double shared = std::numeric_limits<double>::infinity();
     c.from = std::numeric_limits<double>::infinity();
     c.to = -c.from;
     for (const CalibrationPoint& p : points) {
-        if (!p.counts()) continue;
+        if (!p.counts() || p.as_left != after) continue;
         shared = std::min(shared, p.u_reference);
         c.from = std::min(c.from, p.indication);
         c.to = std::max(c.to, p.indication);
     }
     c.u_reference = std::isfinite(shared) ? shared : 0;
+    // Without a point to spare the residuals say nothing of the fit's doubt; what the points state is then all.
+    const auto known = [](double v) { return std::isfinite(v) ? v : 0; };
+    switch (fit.model) {
+    case Model::offset:
+        c.offset = fit.parameters[0].value;
+        c.var_offset = known(fit.covariance[0]);
+        return c;
+    case Model::gain:
+        c.gain = fit.parameters[0].value;
+        c.var_gain = known(fit.covariance[0]);
+        break;
+    case Model::line:
+    case Model::york:
+        c.offset = fit.parameters[0].value;
+        c.gain = fit.parameters[1].value;
+        c.var_offset = known(fit.covariance[0]);
+        c.covariance = known(fit.covariance[1]);
+        c.var_gain = known(fit.covariance[3]);
+        break;
+    default: {
+        COGNITUM_TRY(curve, sampled(fit, c.from, c.to, low, high));
+        c.curve = curve;
+        return c;
+    }
+    }
+    if (!(c.gain > 0))
+        return failure("the reading falls where the reference rises.", {},
+                       "Look at the wiring, the sign of the path and the points: a correction cannot mend that.");
     return c;
 }
 
-Result<CalibrationRecord> finish_calibration(const Reading& reading, const std::vector<CalibrationPoint>& points,
-                                             Model model, TimeUs now, std::string by) {
-    const auto fit = fit_model(fit_points(points), model);
-    if (!fit) return tl::make_unexpected(fit.error());
-    if (parameter_count(model) > 2) return failure("only an offset, a gain or a line can be applied.");
+namespace {
+
+/// What stays in force when a reading was compared and nothing changed: the same values, whose doubt is now what
+/// the comparison showed of their error, and that of the references.
+Result<AppliedCorrection> compared_only(const Reading& reading, const std::vector<CalibrationPoint>& points) {
+    AppliedCorrection c = reading.correction.value_or(AppliedCorrection{});
+    double squares = 0, n = 0, shared = std::numeric_limits<double>::infinity();
+    c.from = shared;
+    c.to = -shared;
+    for (const CalibrationPoint& p : points) {
+        if (!p.counts()) continue;
+        squares += std::pow(error_found(p, reading.correction), 2);
+        shared = std::min(shared, p.u_reference);
+        c.from = std::min(c.from, p.indication);
+        c.to = std::max(c.to, p.indication);
+        ++n;
+    }
+    if (n == 0) return failure("no point counts: there is nothing to compare.");
+    c.var_offset = squares / n;
+    c.var_gain = c.covariance = 0;
+    for (CurveKnot& knot : c.curve)
+        knot.u = std::sqrt(squares / n);
+    c.u_reference = shared;
+    c.dof = n;
+    return c;
+}
+
+} // namespace
+
+Result<CalibrationRecord> finish_calibration(const Reading& reading, const CalibrationDraft& draft,
+                                             std::optional<Model> model, TimeUs now) {
     CalibrationRecord record;
     record.reading = reading.id;
     record.time = now;
     record.unit = reading.quantity.unit;
     record.limit = reading.quantity.accuracy;
-    record.points = points;
-    record.model = model_name(model);
-    record.by = std::move(by);
-    record.correction = correction_from(*fit, points);
+    record.points = draft.points;
+    record.recipe = draft.recipe;
+    record.adjusted = draft.adjusted;
+    record.conditions = draft.conditions;
+    record.by = draft.by;
+    if (model) {
+        COGNITUM_TRY(fit, fit_model(fit_points(draft.points), *model));
+        COGNITUM_TRY(correction, correction_from(fit, draft.points, reading.quantity.low, reading.quantity.high));
+        record.model = model_name(*model);
+        record.correction = correction;
+    } else {
+        COGNITUM_TRY(unchanged, compared_only(reading, draft.points));
+        record.model = "none";
+        record.correction = unchanged;
+    }
     record.correction.time = now;
     record.correction.path_key = path_key(reading);
-
-    double doubt_found = 0;
-    double doubt_left = 0;
-    for (const CalibrationPoint& p : points) {
+    const bool after = adjusted_between(draft.points);
+    for (const CalibrationPoint& p : draft.points) {
         if (!p.counts()) continue;
-        const double found = error_found(p, reading.correction);
-        const double left = error_found(p, record.correction);
         const double u_point = 1.96 * std::hypot(p.u_reference, p.u_indication);
-        if (std::abs(found) >= std::abs(record.worst_found)) {
-            record.worst_found = found;
-            doubt_found = u_point;
+        if (!p.as_left) {
+            const double found = error_found(p, reading.correction);
+            if (std::abs(found) >= std::abs(record.worst_found)) {
+                record.worst_found = found;
+                record.doubt_found = u_point;
+            }
         }
-        if (std::abs(left) >= std::abs(record.worst_left)) {
-            record.worst_left = left;
-            doubt_left = 1.96 * std::hypot(correction_u(record.correction, p.indication), p.u_indication);
+        if (p.as_left == after) {
+            const double left = error_found(p, record.correction);
+            if (std::abs(left) >= std::abs(record.worst_left)) {
+                record.worst_left = left;
+                record.doubt_left =
+                    model ? 1.96 * std::hypot(correction_u(record.correction, p.indication), p.u_indication)
+                          : u_point;
+            }
         }
     }
-    record.verdict_found = verdict_id(judge(record.worst_found, doubt_found, record.limit));
-    record.verdict_left = verdict_id(judge(record.worst_left, doubt_left, record.limit));
+    record.verdict_found = verdict_id(judge(record.worst_found, record.doubt_found, record.limit));
+    record.verdict_left = verdict_id(judge(record.worst_left, record.doubt_left, record.limit));
     record.correction.verdict = record.verdict_left;
     return record;
+}
+
+std::vector<std::string> references_in_words(const std::vector<CalibrationPoint>& points,
+                                             const std::vector<ReferenceInstrument>& known,
+                                             const std::string& unit) {
+    std::vector<std::string> out;
+    for (const CalibrationPoint& p : points) {
+        const auto instrument =
+            std::find_if(known.begin(), known.end(), [&](const auto& r) { return r.id == p.instrument; });
+        const ReferenceKind* kind = find_reference_kind(p.reference_kind);
+        std::string words = instrument != known.end() ? instrument->name : kind ? kind->title : p.reference_kind;
+        words += fmt::format(", ± {}", format_measure(2 * p.u_reference, unit, 2));
+        if (instrument != known.end() && !instrument->certificate.empty())
+            words += fmt::format(", certificate {} of {}", instrument->certificate,
+                                 iso_time(instrument->certified).substr(0, 10));
+        if (kind && !kind->source.empty() && instrument == known.end()) words += "; " + kind->source;
+        if (std::find(out.begin(), out.end(), words) == out.end()) out.push_back(words);
+    }
+    return out;
 }
 
 } // namespace cognitum

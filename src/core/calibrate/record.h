@@ -11,28 +11,30 @@
 
 namespace cognitum {
 
-/// Where a point's reference value comes from.
-struct ReferenceKind {
-    std::string id;      ///< ice-point, boiling-point, reference-thermometer, other
-    std::string title;   ///< on screen
-    double value = 0;    ///< NaN: typed by hand
-    double u = 0;        ///< standard uncertainty
-    std::string how;     ///< how to make it, one or two sentences
-    std::string caution; ///< what can hurt; empty: nothing
-};
-/// References for a kind of quantity, in the order in which to use them. Boiling water is computed for
-/// `altitude_m`.
-std::vector<ReferenceKind> references_for(std::string_view quantity_kind, double altitude_m);
-
 struct CalibrationPoint {
     TimeUs time = 0;
-    std::string reference_kind; ///< id of a ReferenceKind
+    std::string reference_kind;  ///< id of a ReferenceKind
+    std::string instrument = {}; ///< id of a ReferenceInstrument; empty: none
     double reference = 0, u_reference = 0;
     double indication = 0, u_indication = 0; ///< of the path without correction
     double raw = 0;                          ///< mean raw value
     bool forced = false;                     ///< taken before the gate was open
-    std::string set_aside;                   ///< reason; empty: it counts. Points are never deleted.
+    std::string set_aside = {};              ///< reason; empty: it counts. Points are never deleted.
+    int run = 0;                             ///< 1 of a rising run, −1 of a falling one
+    bool as_left = false;                    ///< taken after something was turned or changed
     [[nodiscard]] bool counts() const { return set_aside.empty(); }
+    bool operator==(const CalibrationPoint&) const = default;
+};
+
+/// A calibration that is under way: kept in the bench file, so that a closed file loses nothing.
+struct CalibrationDraft {
+    std::string recipe; ///< id of a Recipe
+    int step = 0;       ///< of the recipe
+    std::vector<CalibrationPoint> points;
+    std::string adjusted;   ///< what was turned or changed between found and left, in words
+    std::string conditions; ///< air, weather, where
+    std::string by;         ///< who signs
+    bool operator==(const CalibrationDraft&) const = default;
 };
 
 /// Ways of stating conformity with a limit, guard-banded by the doubt (ILAC-G8:09/2019).
@@ -40,6 +42,7 @@ enum class Verdict { pass, pass_within_doubt, fail_within_doubt, fail };
 /// error: signed; expanded: U at 95 %; limit > 0.
 Verdict judge(double error, double expanded, double limit);
 std::string verdict_id(Verdict verdict);
+Verdict find_verdict(std::string_view id); ///< fail for an unknown one
 std::string verdict_text(Verdict verdict); ///< "good", "within the limit, but not beyond doubt", …
 
 struct CalibrationRecord {
@@ -50,27 +53,43 @@ struct CalibrationRecord {
     std::string unit;
     double limit = 0; ///< needed accuracy at that time
     std::vector<CalibrationPoint> points;
-    std::string model;
+    std::string recipe; ///< id; empty: none
+    std::string model;  ///< name of a Model; "none": compared and nothing changed
     AppliedCorrection correction;
-    double worst_found = 0, worst_left = 0;  ///< largest |error| of the points that count
+    double worst_found = 0, worst_left = 0;  ///< largest |error| of the points that count, signed
+    double doubt_found = 0, doubt_left = 0;  ///< ± at 95 % of those
     std::string verdict_found, verdict_left; ///< verdict_id
+    std::vector<std::string> references;     ///< instruments and standards, in words, with their doubt
+    std::string adjusted, conditions;
     std::string by, note;
 };
 
+Json draft_json(const CalibrationDraft& draft);
+Result<CalibrationDraft> read_draft(const JsonReader& json);
 Json record_json(const CalibrationRecord& record);
 Result<CalibrationRecord> read_record(const JsonReader& json);
 
-/// Points that count, as fit points.
+/// Points that count and that the correction is fitted to: those taken after an adjustment where there are any.
 std::vector<FitPoint> fit_points(const std::vector<CalibrationPoint>& points);
 
 /// Error of the reading at a point with the correction that was in force (none: 1·x + 0): shown − reference.
 double error_found(const CalibrationPoint& point, const std::optional<AppliedCorrection>& before);
 
-/// The correction that a fit stands for. Only offset, gain and line can be applied.
-AppliedCorrection correction_from(const Fit& fit, const std::vector<CalibrationPoint>& points);
+/// The correction that a fit stands for: a line, or the curve sampled so that it follows the fit. Error when the
+/// curve turns back between or near its points, because then one reading would have two meanings. `low` and `high`:
+/// expected range, over which a curve is kept.
+Result<AppliedCorrection> correction_from(const Fit& fit, const std::vector<CalibrationPoint>& points, double low,
+                                          double high);
 
-/// Puts a finished calibration together: fits, judges as found and as left. Error when the fit is impossible.
-Result<CalibrationRecord> finish_calibration(const Reading& reading, const std::vector<CalibrationPoint>& points,
-                                             Model model, TimeUs now, std::string by);
+/// Puts a finished calibration together: fits, judges as found and as left. No model: compared as found and nothing
+/// changed: the correction in force stays, with the doubt that the comparison showed. Error when the fit is
+/// impossible.
+Result<CalibrationRecord> finish_calibration(const Reading& reading, const CalibrationDraft& draft,
+                                             std::optional<Model> model, TimeUs now);
+
+/// "Two fixed points, instrument number 3: ± 0.1 °C" for each reference that the points used.
+std::vector<std::string> references_in_words(const std::vector<CalibrationPoint>& points,
+                                             const std::vector<ReferenceInstrument>& known,
+                                             const std::string& unit);
 
 } // namespace cognitum

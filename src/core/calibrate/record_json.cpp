@@ -7,15 +7,26 @@ namespace cognitum {
 namespace {
 
 Json point_json(const CalibrationPoint& p) {
-    return {{"time", iso_time(p.time)},
-            {"reference_kind", p.reference_kind},
-            {"reference", p.reference},
-            {"u_reference", p.u_reference},
-            {"indication", p.indication},
-            {"u_indication", p.u_indication},
-            {"raw", p.raw},
-            {"forced", p.forced},
-            {"set_aside", p.set_aside}};
+    Json out = {{"time", iso_time(p.time)},
+                {"reference_kind", p.reference_kind},
+                {"reference", p.reference},
+                {"u_reference", p.u_reference},
+                {"indication", p.indication},
+                {"u_indication", p.u_indication},
+                {"raw", p.raw},
+                {"forced", p.forced},
+                {"set_aside", p.set_aside}};
+    if (!p.instrument.empty()) out["instrument"] = p.instrument;
+    if (p.run != 0) out["run"] = p.run > 0 ? "up" : "down";
+    if (p.as_left) out["as_left"] = true;
+    return out;
+}
+
+Json points_json(const std::vector<CalibrationPoint>& points) {
+    Json out = Json::array();
+    for (const CalibrationPoint& p : points)
+        out.push_back(point_json(p));
+    return out;
 }
 
 Result<TimeUs> read_time(const JsonReader& json, std::string_view key) {
@@ -48,32 +59,67 @@ Result<CalibrationPoint> read_point(const JsonReader& json) {
     p.reference_kind = kind;
     p.forced = forced;
     p.set_aside = aside;
+    COGNITUM_TRY(instrument, json.string_or("instrument", {}));
+    COGNITUM_TRY(run, json.string_or("run", {}));
+    COGNITUM_TRY(as_left, json.boolean_or("as_left", false));
+    p.instrument = instrument;
+    p.run = run == "up" ? 1 : run == "down" ? -1 : 0;
+    p.as_left = as_left;
     return p;
+}
+
+Result<std::vector<CalibrationPoint>> read_points(const JsonReader& json) {
+    COGNITUM_TRY(items, json.list("points"));
+    std::vector<CalibrationPoint> out;
+    for (const JsonReader& item : items) {
+        COGNITUM_TRY(point, read_point(item));
+        out.push_back(point);
+    }
+    return out;
+}
+
+Result<void> read_words(const JsonReader& json,
+                        std::initializer_list<std::pair<const char*, std::string*>> fields) {
+    for (const auto& [key, field] : fields) {
+        COGNITUM_TRY(value, json.string_or(key, {}));
+        *field = value;
+    }
+    return {};
 }
 
 } // namespace
 
+Json draft_json(const CalibrationDraft& d) {
+    return {{"recipe", d.recipe},         {"step", d.step}, {"adjusted", d.adjusted},
+            {"conditions", d.conditions}, {"by", d.by},     {"points", points_json(d.points)}};
+}
+
+Result<CalibrationDraft> read_draft(const JsonReader& json) {
+    CalibrationDraft d;
+    COGNITUM_TRY(step, json.number_or("step", 0));
+    COGNITUM_TRY(points, read_points(json));
+    COGNITUM_CHECK(read_words(
+        json, {{"recipe", &d.recipe}, {"adjusted", &d.adjusted}, {"conditions", &d.conditions}, {"by", &d.by}}));
+    d.step = static_cast<int>(step);
+    d.points = points;
+    return d;
+}
+
 Json record_json(const CalibrationRecord& r) {
     Json out = {{"reading", r.reading}, {"time", iso_time(r.time)}, {"unit", r.unit}, {"limit", r.limit}};
-    out["points"] = Json::array();
-    for (const CalibrationPoint& p : r.points)
-        out["points"].push_back(point_json(p));
-    const AppliedCorrection& c = r.correction;
+    out["points"] = points_json(r.points);
     out["model"] = r.model;
-    out["correction"] = {{"gain", c.gain},
-                         {"offset", c.offset},
-                         {"var_offset", c.var_offset},
-                         {"var_gain", c.var_gain},
-                         {"covariance", c.covariance},
-                         {"u_reference", c.u_reference},
-                         {"dof", c.dof},
-                         {"from", c.from},
-                         {"to", c.to}};
-    out["path_key"] = c.path_key;
+    out["correction"] = correction_json(r.correction);
     out["worst_found"] = r.worst_found;
     out["worst_left"] = r.worst_left;
+    out["doubt_found"] = r.doubt_found;
+    out["doubt_left"] = r.doubt_left;
     out["verdict_found"] = r.verdict_found;
     out["verdict_left"] = r.verdict_left;
+    for (const auto& [key, text] : {std::pair{"recipe", &r.recipe}, std::pair{"adjusted", &r.adjusted},
+                                    std::pair{"conditions", &r.conditions}})
+        if (!text->empty()) out[key] = *text;
+    if (!r.references.empty()) out["references"] = r.references;
     out["by"] = r.by;
     out["note"] = r.note;
     out["supersedes"] = r.supersedes;
@@ -82,43 +128,40 @@ Json record_json(const CalibrationRecord& r) {
 
 Result<CalibrationRecord> read_record(const JsonReader& json) {
     CalibrationRecord r;
-    COGNITUM_TRY(reading, json.string("reading"));
     COGNITUM_TRY(time, read_time(json, "time"));
+    COGNITUM_TRY(points, read_points(json));
+    COGNITUM_TRY(correction_object, json.object("correction"));
+    COGNITUM_TRY(correction, read_correction(correction_object));
+    COGNITUM_TRY(reading, json.string("reading"));
     COGNITUM_TRY(unit, json.string("unit"));
-    COGNITUM_TRY(points, json.list("points"));
-    for (const JsonReader& item : points) {
-        COGNITUM_TRY(point, read_point(item));
-        r.points.push_back(point);
-    }
     COGNITUM_TRY(model, json.string("model"));
-    COGNITUM_TRY(correction, json.object("correction"));
-    AppliedCorrection& c = r.correction;
-    COGNITUM_CHECK(read_numbers(correction, {{"gain", &c.gain},
-                                             {"offset", &c.offset},
-                                             {"var_offset", &c.var_offset},
-                                             {"var_gain", &c.var_gain},
-                                             {"covariance", &c.covariance},
-                                             {"u_reference", &c.u_reference},
-                                             {"dof", &c.dof},
-                                             {"from", &c.from},
-                                             {"to", &c.to}}));
-    COGNITUM_CHECK(
-        read_numbers(json, {{"limit", &r.limit}, {"worst_found", &r.worst_found}, {"worst_left", &r.worst_left}}));
     COGNITUM_TRY(found, json.string("verdict_found"));
     COGNITUM_TRY(left, json.string("verdict_left"));
-    COGNITUM_TRY(key, json.string_or("path_key", {}));
-    COGNITUM_TRY(by, json.string_or("by", {}));
-    COGNITUM_TRY(note, json.string_or("note", {}));
+    COGNITUM_TRY(key, json.string_or("path_key", {})); // where older records keep it
     COGNITUM_TRY(supersedes, json.number_or("supersedes", 0));
+    COGNITUM_TRY(doubt_found, json.number_or("doubt_found", 0));
+    COGNITUM_TRY(doubt_left, json.number_or("doubt_left", 0));
+    COGNITUM_CHECK(
+        read_numbers(json, {{"limit", &r.limit}, {"worst_found", &r.worst_found}, {"worst_left", &r.worst_left}}));
+    COGNITUM_CHECK(read_words(json, {{"recipe", &r.recipe},
+                                     {"adjusted", &r.adjusted},
+                                     {"conditions", &r.conditions},
+                                     {"by", &r.by},
+                                     {"note", &r.note}}));
+    for (const Json& words : json.json().value("references", Json::array()))
+        if (words.is_string()) r.references.push_back(words.get<std::string>());
     r.reading = reading;
-    r.time = c.time = time;
+    r.time = time;
     r.unit = unit;
+    r.points = points;
     r.model = model;
+    r.correction = correction;
+    r.correction.time = time;
+    if (r.correction.path_key.empty()) r.correction.path_key = key;
     r.verdict_found = found;
-    r.verdict_left = c.verdict = left;
-    c.path_key = key;
-    r.by = by;
-    r.note = note;
+    r.verdict_left = r.correction.verdict = left;
+    r.doubt_found = doubt_found;
+    r.doubt_left = doubt_left;
     r.supersedes = static_cast<std::int64_t>(supersedes);
     return r;
 }

@@ -49,4 +49,12 @@ double steffen(std::span<const double> x, std::span<const double> y, double leve
     return y[at] + t * (d0 + t * (b + t * a));
 }
 
+double steffen_and_on(std::span<const double> x, std::span<const double> y, double at) {
+    const std::size_t n = x.size();
+    if (n >= 2 && n == y.size() && at < x[0]) return y[0] + (at - x[0]) * (y[1] - y[0]) / (x[1] - x[0]);
+    if (n >= 2 && n == y.size() && at > x[n - 1])
+        return y[n - 1] + (at - x[n - 1]) * (y[n - 1] - y[n - 2]) / (x[n - 1] - x[n - 2]);
+    return steffen(x, y, at);
+}
+
 } // namespace cognitum::physics

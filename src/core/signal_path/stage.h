@@ -238,11 +238,17 @@ struct Correction {
     std::string unit;
     bool operator==(const Correction&) const = default;
 };
+/// A curve found by calibration: monotone through its points, and straight on beyond them.
+struct CorrectionCurve {
+    std::vector<double> inputs, outputs; ///< both grow
+    std::string unit;
+    bool operator==(const CorrectionCurve&) const = default;
+};
 
 using Stage = std::variant<Adc, Linear, Scale, Divider, RatioDivider, Ratio, CurrentLoop, SignedWord, PhotoResistor,
                            ThermistorBeta, ThermistorSteinhartHart, Rtd, Thermocouple, StraightCouple, Infrared,
                            Echo, LevelBelow, VesselFill, Conductivity25, DissolvedSolids, Salinity, MoistAir,
-                           SeaLevel, Altitude, GasAt, Between, Table, Formula, Correction>;
+                           SeaLevel, Altitude, GasAt, Between, Table, Formula, Correction, CorrectionCurve>;
 
 /// A number, or the cause why there is none (then `number` is NaN).
 struct Value {

@@ -52,6 +52,7 @@ const std::vector<StageForm>& forms() { // in the order of the variant
         {"table", Table{}, {"inputs", "outputs", "input_unit", "unit"}, {}},
         {"formula", Formula{}, {"expression", "low", "high", "input_unit", "unit", "names"}, {}},
         {"correction", Correction{}, {"unit"}, {"gain", "offset"}},
+        {"correction_curve", CorrectionCurve{}, {"inputs", "outputs", "unit"}, {}},
     };
     return all;
 }
@@ -257,8 +258,9 @@ Result<void> read_rest(const JsonReader& json, Between& s) {
     if (s.at_0.value == s.at_100.value) return json.error("the two points are the same.", "at_100");
     return {};
 }
-Result<void> read_rest(const JsonReader& json, Table& s) {
-    COGNITUM_CHECK(read_units(json, s.input_unit, s.unit));
+/// Rows of a table or a curve, whose inputs grow.
+template <typename Rows>
+Result<void> read_rows(const JsonReader& json, Rows& s) {
     COGNITUM_TRY(inputs, read_numbers(json, "inputs"));
     COGNITUM_TRY(outputs, read_numbers(json, "outputs"));
     s.inputs = inputs;
@@ -268,6 +270,19 @@ Result<void> read_rest(const JsonReader& json, Table& s) {
     for (std::size_t i = 1; i < s.inputs.size(); ++i)
         if (!(s.inputs[i] > s.inputs[i - 1]))
             return json.error(fmt::format("row {} of the table goes back: inputs must grow.", i + 1), "inputs");
+    return {};
+}
+Result<void> read_rest(const JsonReader& json, Table& s) {
+    COGNITUM_CHECK(read_units(json, s.input_unit, s.unit));
+    return read_rows(json, s);
+}
+Result<void> read_rest(const JsonReader& json, CorrectionCurve& s) {
+    COGNITUM_TRY(unit, read_unit(json, "unit"));
+    s.unit = unit;
+    COGNITUM_CHECK(read_rows(json, s));
+    for (std::size_t i = 1; i < s.outputs.size(); ++i)
+        if (!(s.outputs[i] > s.outputs[i - 1]))
+            return json.error(fmt::format("row {} of the curve goes back: outputs must grow.", i + 1), "outputs");
     return {};
 }
 Result<void> read_rest(const JsonReader& json, Formula& s) {
@@ -330,6 +345,10 @@ void write_rest(const MoistAir& s, Json& out) {
     out["wanted"] = moist_air_words[static_cast<std::size_t>(s.wanted)];
 }
 void write_rest(const Table& s, Json& out) {
+    out["inputs"] = s.inputs;
+    out["outputs"] = s.outputs;
+}
+void write_rest(const CorrectionCurve& s, Json& out) {
     out["inputs"] = s.inputs;
     out["outputs"] = s.outputs;
 }

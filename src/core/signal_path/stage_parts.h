@@ -48,6 +48,7 @@ COGNITUM_STAGE(Between)
 COGNITUM_STAGE(Table)
 COGNITUM_STAGE(Formula)
 COGNITUM_STAGE(Correction)
+COGNITUM_STAGE(CorrectionCurve)
 #undef COGNITUM_STAGE
 
 /// Codes of a converter or word of that many bits.

@@ -171,4 +171,26 @@ Constants constants_of(Correction& s) {
     return {{"gain", "", &s.gain}, {"offset", s.unit, &s.offset}};
 }
 
+Value forward_of(const CorrectionCurve& s, double x) {
+    return finite_or(physics::steffen_and_on(s.inputs, s.outputs, x));
+}
+Value inverse_of(const CorrectionCurve& s, double y) {
+    if (s.inputs.size() < 2) return Value::none(Cause::out_of_range);
+    const double span = s.inputs.back() - s.inputs.front();
+    return numeric_inverse([&](double x) { return physics::steffen_and_on(s.inputs, s.outputs, x); }, y,
+                           s.inputs.front() - span, s.inputs.back() + span);
+}
+Units units_of(const CorrectionCurve& s) {
+    return {s.unit, s.unit};
+}
+const char* title_of(const CorrectionCurve&) {
+    return "Corrected";
+}
+std::string arithmetic_of(const CorrectionCurve& s, double x) {
+    return fmt::format("{} {} on the curve of the calibration", num(x), unit_symbol(s.unit));
+}
+Constants constants_of(CorrectionCurve&) {
+    return {};
+}
+
 } // namespace cognitum::stages

@@ -11,11 +11,6 @@
 
 namespace cognitum {
 
-double correction_u(const AppliedCorrection& c, double x) {
-    const double fitted = std::max(0.0, c.var_offset + 2 * x * c.covariance + x * x * c.var_gain);
-    return std::sqrt(fitted + c.u_reference * c.u_reference);
-}
-
 DoubtInputs reading_doubts(const Reading& reading, const PartCard* part, double raw, double noise, TimeUs now,
                            double card_doubt, const Partners& partners) {
     DoubtInputs inputs;
@@ -28,9 +23,7 @@ DoubtInputs reading_doubts(const Reading& reading, const PartCard* part, double 
         inputs.others.push_back({"part", "The part’s own limit", card_doubt / std::numbers::sqrt3});
     if (reading.correction) {
         const AppliedCorrection& c = *reading.correction;
-        Chain path = reading.path;
-        feed(path, partners);
-        const Value indication = forward(path, raw);
+        const Value indication = forward(uncorrected_path(reading, partners), raw);
         if (indication.ok()) {
             // The fit's own degrees of freedom are few; the references' stated doubt is taken as well known.
             const double shared = c.u_reference;

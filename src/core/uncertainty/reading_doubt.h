@@ -18,10 +18,6 @@ Budget reading_budget(const Reading& reading, const PartCard* part, double raw, 
 DoubtInputs reading_doubts(const Reading& reading, const PartCard* part, double raw, double noise, TimeUs now,
                            double card_doubt = 0, const Partners& partners = {});
 
-/// Standard uncertainty of a correction at an indication: variance of the fitted line there, and what the
-/// references share, which more points do not average away.
-double correction_u(const AppliedCorrection& correction, double indication);
-
 /// What would help most and by how much, in two sentences; empty when there is nothing to say.
 struct Advice {
     std::string first; ///< "The 1.1 V reference: ± 0.5 → ± 0.4 °C."

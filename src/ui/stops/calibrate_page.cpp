@@ -3,12 +3,18 @@
 #include "core/decode/table_decoder.h"
 #include "core/units/format.h"
 #include "core/units/unit.h"
+#include "link/remote_key.h"
 #include "ui/plots/plot.h"
+#include "ui/stops/calibration_history.h"
+#include "ui/stops/point_table.h"
+#include "ui/stops/recipe_strip.h"
+#include "ui/stops/reference_box.h"
 #include "ui/widgets/number_field.h"
 #include "ui/widgets/parts.h"
 
-#include <QGridLayout>
+#include <QCheckBox>
 #include <QKeyEvent>
+#include <QPushButton>
 #include <cmath>
 #include <fmt/format.h>
 
@@ -18,9 +24,14 @@ CalibratePage::CalibratePage(Context& context) : Page(context, tr("Against what,
     m_empty = new TextLabel(theme(), TextLabel::Role::body);
     body()->addWidget(m_empty);
     m_content = new QWidget;
-    auto* columns = new QHBoxLayout(m_content);
+    auto* whole = new QVBoxLayout(m_content);
+    whole->setContentsMargins(0, 0, 0, 0);
+    whole->setSpacing(theme().px(10));
+    m_strip = new RecipeStrip(context);
+    whole->addWidget(m_strip);
+    whole->addWidget(new RuleLine(theme()));
+    auto* columns = new QHBoxLayout;
     stackWhenNarrow(columns);
-    columns->setContentsMargins(0, 0, 0, 0);
     columns->setSpacing(theme().px(24));
     auto* left = new QVBoxLayout;
     left->setSpacing(theme().px(6));
@@ -28,11 +39,15 @@ CalibratePage::CalibratePage(Context& context) : Page(context, tr("Against what,
     buildCapture(left);
     auto* right = new QVBoxLayout;
     right->setSpacing(theme().px(8));
-    columns->addLayout(right, 7);
+    columns->addLayout(right, 8);
     buildPlots(right);
+    whole->addLayout(columns, 1);
     body()->addWidget(m_content, 1);
     buildSide();
+    connect(m_strip, &RecipeStrip::chosen, this, &CalibratePage::stepChosen);
 }
+
+CalibratePage::~CalibratePage() = default;
 
 void CalibratePage::buildCapture(QVBoxLayout* layout) {
     layout->addWidget(new TextLabel(theme(), TextLabel::Role::soft, tr("The probe says, uncorrected")));
@@ -47,7 +62,7 @@ void CalibratePage::buildCapture(QVBoxLayout* layout) {
     m_trend = new Plot(theme());
     m_trend->setObjectName(QStringLiteral("steadinessTrend"));
     m_trend->setAccessibleName(tr("The last minute of the indication; the box is the window that must be steady"));
-    m_trend->setFixedHeight(theme().px(64));
+    m_trend->setFixedHeight(theme().px(58));
     m_trend->xAxis->setVisible(false);
     m_trend->yAxis->setVisible(false);
     m_trend->axisRect()->setAutoMargins(QCP::msNone);
@@ -57,39 +72,53 @@ void CalibratePage::buildCapture(QVBoxLayout* layout) {
     layout->addWidget(m_trend);
     m_steady = new TextLabel(theme(), TextLabel::Role::name);
     m_steady->setObjectName(QStringLiteral("steadyText"));
+    m_steady->setWordWrap(true);
     m_steady_figures = new TextLabel(theme(), TextLabel::Role::soft);
+    m_steady_figures->setWordWrap(true);
     layout->addWidget(m_steady);
     layout->addWidget(m_steady_figures);
-    layout->addSpacing(theme().px(6));
-
-    layout->addWidget(new TextLabel(theme(), TextLabel::Role::soft, tr("The reference")));
-    m_reference = new QComboBox;
-    m_reference->setObjectName(QStringLiteral("referenceKind"));
-    m_reference->setAccessibleName(tr("Kind of reference"));
+    layout->addSpacing(theme().px(4));
+    m_reference = new ReferenceBox(context());
     layout->addWidget(m_reference);
-    auto* value = new QHBoxLayout;
-    m_value = new NumberField(theme(), QStringLiteral("referenceValue"), tr("The reference says"), 18);
-    m_doubt = new NumberField(theme(), QStringLiteral("referenceDoubt"), tr("Its standard uncertainty"), 13);
-    m_doubt->setToolTip(tr("standard uncertainty of the reference"));
-    value->addWidget(m_value, 3);
-    value->addWidget(new TextLabel(theme(), TextLabel::Role::mono, QStringLiteral("±")));
-    value->addWidget(m_doubt, 2);
-    layout->addLayout(value);
-    m_value->installEventFilter(this);
-    m_doubt->installEventFilter(this);
     auto* take = new QHBoxLayout;
+    m_begin = make_button(tr("Start here"), QStringLiteral("beginChange"));
     m_take = make_button(tr("Take the point"), QStringLiteral("takePoint"), true);
     m_take_hint = new TextLabel(theme(), TextLabel::Role::soft, tr("Space"));
+    m_take_hint->setObjectName(QStringLiteral("takeHint"));
     m_take_hint->setWordWrap(true);
+    take->addWidget(m_begin);
     take->addWidget(m_take);
     take->addWidget(m_take_hint, 1);
     layout->addLayout(take);
-    m_how = new TextLabel(theme(), TextLabel::Role::soft);
-    layout->addWidget(m_how);
-    m_caution = new TextLabel(theme(), TextLabel::Role::body);
-    m_caution->setObjectName(QStringLiteral("calibrateCaution"));
-    layout->addWidget(m_caution);
+    m_as_left = make_check("asLeft", tr("something was turned: as left"));
+    m_as_left->setToolTip(tr("Points from here on are taken after an adjustment; those before stay as found."));
+    layout->addWidget(m_as_left);
+    m_remote = make_check("remoteKey", tr("take points with a phone"));
+    m_remote->setToolTip(tr("Opens a page with one button in your own network until you switch it off."));
+    m_remote_where = new TextLabel(theme(), TextLabel::Role::mono_small);
+    m_remote_where->setObjectName(QStringLiteral("remoteWhere"));
+    m_remote_where->setWordWrap(true);
+    m_remote_where->setTextInteractionFlags(Qt::TextSelectableByMouse);
+    m_remote_where->hide();
+    layout->addWidget(m_remote);
+    layout->addWidget(m_remote_where);
+    buildBench(layout);
+    layout->addStretch(1);
+    connect(m_take, &QPushButton::clicked, this, &CalibratePage::takePoint);
+    connect(m_begin, &QPushButton::clicked, this, [this] {
+        m_start = CalibrationPoint{};
+        m_start->time = context().session().now();
+        m_start->indication = m_state.n > 0 ? m_gate->samples().back().value : 0;
+        refresh();
+    });
+    connect(m_reference, &ReferenceBox::changed, this, [this] {
+        watchFields();
+        if (context().reading() && m_gate) refreshGate();
+    });
+    connect(m_remote, &QCheckBox::toggled, this, &CalibratePage::setRemoteKey);
+}
 
+void CalibratePage::buildBench(QVBoxLayout* layout) {
     m_simulated = new QWidget;
     auto* bench = new QVBoxLayout(m_simulated);
     bench->setContentsMargins(0, 0, 0, 0);
@@ -108,10 +137,6 @@ void CalibratePage::buildCapture(QVBoxLayout* layout) {
     auto* read = make_link(tr("Read the thermometer in it"), QStringLiteral("readThermometer"));
     bench->addWidget(read, 0, Qt::AlignLeft);
     layout->addWidget(m_simulated);
-    layout->addStretch(1);
-
-    connect(m_reference, &QComboBox::activated, this, &CalibratePage::chooseReference);
-    connect(m_take, &QPushButton::clicked, this, &CalibratePage::takePoint);
     connect(m_probe, &QComboBox::activated, this, [this] {
         if (const Reading* r = context().reading())
             context().session().sendCommand(r->feed(), m_probe->currentData().toString());
@@ -122,33 +147,11 @@ void CalibratePage::buildCapture(QVBoxLayout* layout) {
     });
 }
 
-void CalibratePage::chooseReference() {
-    const int index = m_reference->currentIndex();
-    if (index < 0 || index >= static_cast<int>(m_references.size())) return;
-    const ReferenceKind& kind = m_references[static_cast<std::size_t>(index)];
-    m_value->show(std::isfinite(kind.value) ? from_std(format_fixed(kind.value, 2)) : QString());
-    m_value->setPlaceholderText(std::isfinite(kind.value) ? QString() : tr("type it"));
-    m_doubt->show(from_std(format_constant(kind.u)));
-    set_text(m_how, from_std(kind.how));
-    set_text(m_caution, kind.caution.empty() ? QString() : QStringLiteral("▲ ") + from_std(kind.caution));
-    m_caution->setVisible(!kind.caution.empty());
-}
-
-void CalibratePage::readingChanged() {
-    if (!m_reading.empty()) m_drafts[m_reading] = m_points;
-    m_reading = context().readingId();
-    m_points = m_drafts[m_reading];
-    m_gate.reset();
-    m_fed = 0;
-    m_model.reset();
-    m_side_key.clear();
-    const Reading* r = context().reading();
-    if (!r) return;
-    m_references = references_for(r->quantity.kind, 12);
-    m_reference->clear();
-    for (const ReferenceKind& kind : m_references)
-        m_reference->addItem(from_std(kind.title));
-    chooseReference();
+void CalibratePage::watchFields() {
+    for (NumberField* field : m_reference->fields()) {
+        field->removeEventFilter(this);
+        field->installEventFilter(this);
+    }
 }
 
 bool CalibratePage::eventFilter(QObject* watched, QEvent* event) {
@@ -160,6 +163,59 @@ bool CalibratePage::eventFilter(QObject* watched, QEvent* event) {
         return true;
     }
     return Page::eventFilter(watched, event);
+}
+
+void CalibratePage::readingChanged() {
+    m_reading = context().readingId();
+    m_gate.reset();
+    m_fed = 0;
+    m_model.reset();
+    m_start.reset();
+    m_at_step = 0;
+    const Reading* r = context().reading();
+    if (!r) return;
+    m_draft = context().session().draft(r->id);
+    m_plan_seen = 0;
+    const auto recipes = recipes_for(context().session().recipes(), r->quantity.kind);
+    m_strip->setRecipes(recipes, m_draft.recipe, m_draft.step);
+    m_reference->setReading(*r, recipes);
+    if (const RecipeStep* step = m_strip->current()) m_reference->choose(step->reference);
+    watchFields();
+    m_by->setText(from_std(m_draft.by));
+    m_conditions->setText(from_std(m_draft.conditions));
+    m_adjusted->setText(from_std(m_draft.adjusted));
+    m_as_left->setChecked(!m_draft.points.empty() && m_draft.points.back().as_left);
+    m_history->setReading(r->id);
+    refreshFit();
+}
+
+void CalibratePage::stepChosen() {
+    m_at_step = 0;
+    m_start.reset();
+    if (const RecipeStep* step = m_strip->current()) m_reference->choose(step->reference);
+    keepDraft();
+    refresh();
+}
+
+/// What a person did so far is in the file before the next thing happens.
+void CalibratePage::keepDraft() {
+    if (m_reading.empty()) return;
+    m_draft.recipe = m_strip->recipe() ? m_strip->recipe()->id : std::string();
+    m_draft.step = m_strip->step();
+    m_draft.by = m_by->text().trimmed().toStdString();
+    m_draft.conditions = m_conditions->text().trimmed().toStdString();
+    m_draft.adjusted = m_adjusted->text().trimmed().toStdString();
+    const bool begun = !m_draft.points.empty();
+    context().session().saveDraft(m_reading, begun ? m_draft : CalibrationDraft{});
+}
+
+bool CalibratePage::isChange() const {
+    return m_strip->recipe() && m_strip->recipe()->capture == Capture::change;
+}
+
+Chain CalibratePage::path() const {
+    const Reading& r = *context().reading();
+    return uncorrected_path(r, context().session().partners(r, context().live()));
 }
 
 void CalibratePage::feedGate() {
@@ -177,28 +233,22 @@ void CalibratePage::feedGate() {
         m_fed = 0;
     }
     if (!live) return;
+    const Chain chain = path();
     for (const LivePoint& p : live->points) {
         if (p.time <= m_fed) continue;
         m_fed = p.time;
-        const Value v = forward(r.path, p.raw);
+        const Value v = forward(chain, p.raw);
         if (v.ok()) m_gate->push({p.time, v.number});
     }
 }
 
-void CalibratePage::refreshGate() {
-    const Reading& r = *context().reading();
-    const Tokens& t = theme().colours();
-    const std::string& unit = r.quantity.unit;
-    const Freshness fresh = context().state(r.id).freshness;
+double CalibratePage::indicationStep() const {
     const LiveReading* live = context().liveReading();
-    const Value now = live && fresh != Freshness::silent && fresh != Freshness::none ? forward(r.path, live->raw)
-                                                                                     : Value::none(Cause::missing);
-    m_state = m_gate->state(context().session().now());
-    if (!now.ok()) m_state.steady = false;
-    const int decimals = decimals_for(std::max(meanStep(), 0.02));
-    set_text(m_number, now.ok() ? from_std(format_fixed(m_state.n > 2 ? m_state.mean : now.number, decimals))
-                                : QStringLiteral("—"));
-    set_text(m_number_unit, from_std(unit_symbol(unit)));
+    if (!live || !live->value.ok() || context().reading()->path.stages.empty()) return 0;
+    return std::abs(slope(path(), live->raw));
+}
+
+void CalibratePage::refreshTrend() {
     QVector<double> x, y;
     for (const TimedValue& s : m_gate->samples()) {
         x.append(seconds(s.time - context().session().now()));
@@ -209,84 +259,132 @@ void CalibratePage::refreshGate() {
     m_trend->xAxis->setRange(-3 * window, 0);
     if (!y.isEmpty()) {
         const auto [low, high] = std::minmax_element(y.begin(), y.end());
-        m_trend->yAxis->setRange(comfortable_range(*low, *high, r.quantity.accuracy));
+        m_trend->yAxis->setRange(comfortable_range(*low, *high, context().reading()->quantity.accuracy));
         m_window->topLeft->setCoords(-window, m_trend->yAxis->range().upper);
         m_window->bottomRight->setCoords(0, m_trend->yAxis->range().lower);
     }
     m_trend->replot(QCustomPlot::rpQueuedReplot);
+}
+
+void CalibratePage::refreshGate() {
+    const Reading& r = *context().reading();
+    const Tokens& t = theme().colours();
+    const std::string& unit = r.quantity.unit;
+    const Freshness fresh = context().state(r.id).freshness;
+    const LiveReading* live = context().liveReading();
+    const Value now = live && fresh != Freshness::silent && fresh != Freshness::none ? forward(path(), live->raw)
+                                                                                     : Value::none(Cause::missing);
+    m_state = m_gate->state(context().session().now());
+    const bool change = isChange();
+    if (!now.ok()) m_state.steady = false;
+    const double step = indicationStep();
+    const double resolved = step > 0 ? (change ? step : step / 5) : r.quantity.accuracy / 20;
+    const double shown = now.ok() ? (change && m_start          ? now.number - m_start->indication
+                                     : m_state.n > 2 && !change ? m_state.mean
+                                                                : now.number)
+                                  : now.number;
+    set_text(m_number,
+             now.ok() ? from_std(format_fixed(shown, decimals_for(std::max(resolved, r.quantity.accuracy / 200))))
+                      : QStringLiteral("—"));
+    set_text(m_number_unit, from_std(unit_symbol(unit)));
+    refreshTrend();
     if (!now.ok())
         set_text(m_steady,
                  tr("◆ no value: %1")
                      .arg(live && !live->cause.empty() ? from_std(live->cause) : context().state(r.id).word));
+    else if (change)
+        set_text(m_steady, m_start ? tr("● since the start, %1 s ago")
+                                         .arg(seconds(context().session().now() - m_start->time), 0, 'f', 0)
+                                   : tr("▲ start before you pour"));
     else if (m_state.steady)
         set_text(m_steady, tr("● steady for %1 s").arg(static_cast<int>(m_state.steady_for_s)));
     else
         set_text(m_steady, tr("▲ waiting: %1").arg(from_std(m_state.waiting_for)));
-    m_steady->setWordWrap(true);
-    m_steady->setColour(!now.ok() ? t.bad : m_state.steady ? t.good : t.look);
-    set_text(m_steady_figures, tr("slope %1 /min, scatter %2, mean of %3 values")
-                                   .arg(from_std(format_value(m_state.slope_per_min, 0.05, unit)),
-                                        from_std(format_value(m_state.scatter, 0.05, unit)))
-                                   .arg(m_state.n));
-    const bool has_reference = referenceValue().has_value();
-    m_take->setEnabled(now.ok() && m_state.n > 1 && has_reference);
-    m_take->setText(m_state.steady || !now.ok() ? tr("Take the point") : tr("Take it anyway"));
-    set_text(m_take_hint, !has_reference                ? tr("type what the reference says")
-                          : m_state.steady || !now.ok() ? tr("Space")
-                                                        : tr("it will be marked as forced"));
-}
-
-double CalibratePage::meanStep() const {
-    const Reading* r = context().reading();
-    const LiveReading* live = context().liveReading();
-    if (!r || !live || !live->value.ok()) return 0.1;
-    // The mean of a window tells a tenth of a count apart where there is noise to average over.
-    return std::abs(slope(r->path, live->raw)) / 5;
-}
-
-std::optional<double> CalibratePage::referenceValue() const {
-    return m_value->number();
+    m_steady->setColour(!now.ok() ? t.bad : m_state.steady || (change && m_start) ? t.good : t.look);
+    set_text(m_steady_figures,
+             tr("slope %1 /min, scatter %2, mean of %3 values")
+                 .arg(from_std(format_value(m_state.slope_per_min, r.quantity.accuracy / 20, unit)),
+                      from_std(format_value(m_state.scatter, r.quantity.accuracy / 20, unit)))
+                 .arg(m_state.n));
+    m_reference->refresh(now.ok() ? shown : now.number);
+    const QString trouble = m_reference->trouble();
+    const bool ready = now.ok() && (change ? m_start.has_value() : m_state.n > 1);
+    m_begin->setVisible(change);
+    m_begin->setEnabled(now.ok());
+    m_begin->setText(m_start ? tr("Start again") : tr("Start here"));
+    m_take->setEnabled(ready && trouble.isEmpty());
+    const bool calm = change || m_state.steady || !now.ok();
+    m_take->setText(change ? tr("End and take it") : calm ? tr("Take the point") : tr("Take it anyway"));
+    set_text(m_take_hint, !trouble.isEmpty() ? trouble : calm ? tr("Space") : tr("it will be marked as forced"));
+    if (m_remote_key)
+        m_remote_key->say(
+            tr("%1: %2 %3 · %4").arg(from_std(r.name), m_number->text(), m_number_unit->text(), m_steady->text()));
 }
 
 void CalibratePage::takePoint() {
     const Reading* r = context().reading();
-    const auto reference = referenceValue();
-    const auto doubt = m_doubt->number();
-    if (!r || !m_gate || !m_take->isEnabled() || !reference || !doubt || *doubt < 0) return;
+    const auto reference = m_reference->value();
+    if (!r || !m_gate || !m_take->isEnabled() || !reference || !m_reference->trouble().isEmpty()) return;
     CalibrationPoint p;
     p.time = context().session().now();
-    p.reference_kind = m_references[static_cast<std::size_t>(std::max(0, m_reference->currentIndex()))].id;
-    p.reference = *reference;
-    p.u_reference = *doubt;
-    p.indication = m_state.mean;
-    const Value raw = inverse(r->path, m_state.mean);
+    p.reference_kind = m_reference->kind();
+    p.instrument = m_reference->instrument();
+    p.reference = reference->value;
+    p.u_reference = reference->u;
+    p.as_left = m_as_left->isChecked();
+    if (const RecipeStep* step = m_strip->current()) p.run = step->run;
+    const double step = indicationStep() / std::sqrt(12.0);
+    if (isChange()) {
+        const double end = m_gate->samples().back().value;
+        p.indication = end - m_start->indication;
+        p.u_indication = std::max(step * std::sqrt(2.0), 1e-9); // a step more or less at either end
+        m_start.reset();
+    } else {
+        p.indication = m_state.mean;
+        // Without noise a mean is still no better than a step divided by √12.
+        p.u_indication = m_state.scatter > 0 ? std::max(m_state.u_mean, 0.1 * step) : std::max(step, 1e-9);
+        p.forced = !m_state.steady;
+    }
+    const Value raw = inverse(path(), p.indication);
     p.raw = raw.ok() ? raw.number : 0;
-    // Without noise a mean is still no better than a count divided by √12.
-    const double step = std::abs(slope(r->path, p.raw)) / std::sqrt(12.0);
-    p.u_indication = m_state.scatter > 0 ? std::max(m_state.u_mean, 0.1 * step) : step;
-    p.forced = !m_state.steady;
-    m_points.push_back(p);
+    m_draft.points.push_back(p);
+    ++m_at_step;
     context().session().note(r->id, "calibration",
                              tr("Point taken%1: reference %2, indication %3.")
                                  .arg(p.forced ? tr(" by force") : QString(),
                                       from_std(format_with_doubt(p.reference, p.u_reference, r->quantity.unit)),
                                       from_std(format_value(p.indication, p.u_indication, r->quantity.unit))));
-    m_side_key.clear();
+    m_strip->pointTaken(m_at_step); // goes on, and keeps the draft then
+    keepDraft();
+    refreshFit();
     refresh();
 }
 
-void CalibratePage::setAside(std::size_t index) {
-    CalibrationPoint& p = m_points[index];
-    p.set_aside = p.counts() ? tr("set aside by hand").toStdString() : std::string();
-    m_side_key.clear();
-    refresh();
+void CalibratePage::setAside(int row, const QString& reason) {
+    m_draft.points[static_cast<std::size_t>(row)].set_aside = reason.toStdString();
+    keepDraft();
+    refreshFit();
+}
+
+void CalibratePage::setRemoteKey(bool on) {
+    m_remote_key.reset();
+    m_remote_where->setVisible(on);
+    if (!on) return;
+    m_remote_key = std::make_unique<RemoteKey>();
+    connect(m_remote_key.get(), &RemoteKey::pressed, this, [this] {
+        if (isVisible()) takePoint();
+    });
+    const auto where = m_remote_key->open();
+    set_text(m_remote_where,
+             where ? tr("On a phone in this network: %1").arg(*where) : from_std(where.error().text()));
+    if (!where) m_remote_key.reset();
 }
 
 void CalibratePage::refresh() {
     const Reading* r = context().reading();
     if (!r) return;
     if (m_reading != r->id) readingChanged();
-    const bool possible = !r->path.stages.empty() && !r->wiring.board.empty();
+    const bool possible = !r->feed().empty();
     m_content->setVisible(possible);
     showSide(m_side, possible);
     m_empty->setVisible(!possible);
@@ -298,46 +396,44 @@ void CalibratePage::refresh() {
     }
     setNote(tr("limit ± %1 · %2 points")
                 .arg(from_std(format_measure(r->quantity.accuracy, r->quantity.unit)))
-                .arg(m_points.size()));
-    for (NumberField* field : {m_value, m_doubt})
-        field->setUnit(from_std(unit_symbol(r->quantity.unit)));
+                .arg(m_draft.points.size()));
     const BoardUse* use = context().session().bench().board(r->feed());
-    m_simulated->setVisible(use && use->link.kind == LinkKind::simulated);
+    m_simulated->setVisible(use && use->link.kind == LinkKind::simulated && r->quantity.kind == "temperature");
     if (const LiveBoard* board = context().liveBoard(); board && board->answers != m_answers) {
         m_answers = board->answers;
         const std::string says = comment_value(board->answer.toStdString(), "thermometer_degC");
-        if (!says.empty() &&
-            m_references[static_cast<std::size_t>(std::max(0, m_reference->currentIndex()))].id != "ice-point")
-            m_value->show(from_std(says));
+        if (const auto value = typed_number(from_std(says)); value && !says.empty()) m_reference->offer(*value);
     }
+    m_strip->refresh(*r);
     feedGate();
     refreshGate();
-    std::optional<ModelChoice> choice;
-    static constexpr Model applicable[] = {Model::offset, Model::line};
-    if (auto chosen = choose_model(fit_points(m_points), applicable)) choice = std::move(*chosen);
-    const Fit* fit = nullptr;
-    if (choice)
-        for (const Fit& f : choice->candidates)
-            if (f.model == chosenModel(*choice)) fit = &f;
-    refreshPlots(fit);
-    const QString key = QStringLiteral("%1|%2|%3|%4")
-                            .arg(m_points.size())
-                            .arg(fit ? static_cast<int>(fit->model) : -1)
-                            .arg(from_std(r->id))
-                            .arg(r->correction ? r->correction->record : 0);
-    if (key != m_side_key) {
-        m_side_key = key;
-        refreshPoints();
-        refreshSide(choice);
-        refreshHistory();
+    const std::uint64_t plan = r->correction ? static_cast<std::uint64_t>(r->correction->record) + 1 : 1;
+    if (plan != m_plan_seen) {
+        m_plan_seen = plan;
+        refreshFit();
+        m_history->refresh();
     }
 }
 
-Model CalibratePage::chosenModel(const ModelChoice& choice) const {
-    if (m_model)
-        for (const Fit& f : choice.candidates)
-            if (f.model == *m_model) return *m_model;
-    return choice.candidates[choice.chosen].model;
+const Fit* CalibratePage::chosenFit() const {
+    if (!m_choice) return nullptr;
+    for (const Fit& f : m_choice->candidates)
+        if (m_model && f.model == *m_model) return &f;
+    return &m_choice->candidates[m_choice->chosen];
+}
+
+void CalibratePage::refreshFit() {
+    const Reading* r = context().reading();
+    if (!r) return;
+    m_choice.reset();
+    const std::vector<Model> models =
+        m_strip->recipe() ? m_strip->recipe()->models : std::vector{Model::offset, Model::line};
+    if (auto chosen = choose_model(fit_points(m_draft.points), models, r->quantity.unit))
+        m_choice = std::move(*chosen);
+    const Fit* fit = chosenFit();
+    refreshPlots(fit);
+    m_table->points()->show(*r, m_draft.points, fit);
+    refreshSide();
 }
 
 } // namespace cognitum

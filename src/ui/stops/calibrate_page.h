@@ -1,13 +1,14 @@
-// Stop 6: how far is it from the truth, and what correction mends it? Points wait for steadiness, one key takes
-// them, and nothing that was recorded is ever changed.
+// Stop 6: how far is it from the truth, and what correction mends it? A recipe leads, points wait for steadiness,
+// one key takes them, and nothing that was recorded is ever changed. The left column is built here, the plots in
+// calibrate_plots.cpp, the right side in calibrate_proof.cpp.
 #pragma once
 
+#include "core/calibrate/drift.h"
 #include "core/calibrate/gate.h"
 #include "core/calibrate/record.h"
 #include "ui/page.h"
 
 #include <QComboBox>
-#include <map>
 #include <memory>
 
 class QCPErrorBars;
@@ -17,8 +18,13 @@ class QGridLayout;
 
 namespace cognitum {
 
+class CalibrationHistory;
 class NumberField;
 class Plot;
+class PointTable;
+class RecipeStrip;
+class ReferenceBox;
+class RemoteKey;
 class TextLabel;
 
 class CalibratePage : public Page {
@@ -26,12 +32,15 @@ class CalibratePage : public Page {
 
   public:
     explicit CalibratePage(Context& context);
+    ~CalibratePage() override;
     [[nodiscard]] QWidget* side() override { return m_side; }
     [[nodiscard]] bool sideAlone() const override { return true; }
 
-    /// Takes the point now, if the gate is open or the person insists. For the button and for Space.
+    /// Takes the point now, if the gate is open or the person insists. For the button, for Space and for the phone.
     void takePoint();
-    [[nodiscard]] const std::vector<CalibrationPoint>& points() const { return m_points; }
+    [[nodiscard]] const std::vector<CalibrationPoint>& points() const { return m_draft.points; }
+    /// Draws points, fit and verdict anew; for the timing of it.
+    void refreshFit();
 
   protected:
     void refresh() override;
@@ -40,51 +49,65 @@ class CalibratePage : public Page {
 
   private:
     void buildCapture(QVBoxLayout* layout);
+    void buildBench(QVBoxLayout* layout);
     void buildPlots(QVBoxLayout* layout);
     void buildSide();
-    void chooseReference();
+    void stepChosen();
+    void watchFields();
     void feedGate();
     void refreshGate();
-    void refreshPoints();
+    void refreshTrend();
     void refreshPlots(const Fit* fit);
-    void refreshSide(const std::optional<ModelChoice>& choice);
-    void refreshHistory();
-    void setAside(std::size_t index);
-    void finish();
-    [[nodiscard]] std::optional<double> referenceValue() const;
-    [[nodiscard]] double meanStep() const; ///< what the mean of a window can tell apart, reading's unit
-    [[nodiscard]] Model chosenModel(const ModelChoice& choice) const;
+    void refreshSide();
+    void refreshModels(const Fit* chosen);
+    void refreshVerdict(const Fit* chosen);
+    void refreshBucket();
+    void setAside(int row, const QString& reason);
+    void keepDraft();
+    void finish(bool change);
+    void setRemoteKey(bool on);
+    [[nodiscard]] double indicationStep() const; ///< one step of the raw value, reading's unit; 0: not known
+    [[nodiscard]] bool isChange() const;         ///< the recipe takes how far it went, not where it stands
+    [[nodiscard]] const Fit* chosenFit() const;
+    [[nodiscard]] Chain path() const; ///< without the correction, as its partners feed it now
 
-    std::map<std::string, std::vector<CalibrationPoint>> m_drafts; ///< points of readings that are not shown now
     std::string m_reading;
-    std::vector<CalibrationPoint> m_points;
+    CalibrationDraft m_draft;
+    int m_at_step = 0; ///< points taken at this step
     std::unique_ptr<SteadinessGate> m_gate;
     GateState m_state;
     TimeUs m_fed = 0;
-    std::vector<ReferenceKind> m_references;
-    std::optional<Model> m_model; ///< chosen by hand; none: the recommended one
-    QString m_side_key;
+    std::optional<CalibrationPoint> m_start; ///< of a change that is under way
+    std::optional<Model> m_model;            ///< chosen by hand; none: the recommended one
+    std::optional<ModelChoice> m_choice;
     std::uint64_t m_answers = 0;
+    std::uint64_t m_plan_seen = 0;
+    bool m_kept = true;
 
-    TextLabel *m_empty, *m_number, *m_number_unit, *m_steady, *m_steady_figures, *m_how, *m_caution, *m_take_hint;
+    TextLabel *m_empty, *m_number, *m_number_unit, *m_steady, *m_steady_figures, *m_take_hint;
     QWidget* m_content;
+    RecipeStrip* m_strip;
     Plot* m_trend;
     QCPGraph* m_trend_line;
     QCPItemRect* m_window;
-    QComboBox* m_reference;
-    NumberField *m_value, *m_doubt;
-    QPushButton *m_take, *m_finish;
+    ReferenceBox* m_reference;
+    QPushButton *m_take, *m_begin;
+    QCheckBox *m_as_left, *m_remote;
+    TextLabel* m_remote_where;
+    std::unique_ptr<RemoteKey> m_remote_key;
     QWidget* m_simulated;
     QComboBox* m_probe;
     Plot *m_fit_plot, *m_residual_plot;
-    QCPGraph *m_fit_line, *m_fit_points, *m_fit_now, *m_residuals, *m_aside_points;
+    QCPGraph *m_fit_line, *m_fit_points, *m_fit_now, *m_residuals, *m_aside_points, *m_band_low, *m_band_high;
     QCPErrorBars* m_residual_bars;
     QCPItemRect* m_limit;
-    QGridLayout* m_table;
+    PointTable* m_table;
     QWidget* m_side;
     TextLabel *m_so_far, *m_verdict_found, *m_verdict_left, *m_next;
     QGridLayout* m_models;
-    QVBoxLayout* m_history;
+    QLineEdit *m_by, *m_conditions, *m_adjusted;
+    QPushButton *m_finish, *m_compare_only;
+    CalibrationHistory* m_history;
 };
 
 } // namespace cognitum

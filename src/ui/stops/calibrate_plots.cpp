@@ -2,10 +2,10 @@
 #include "core/units/unit.h"
 #include "ui/plots/plot.h"
 #include "ui/stops/calibrate_page.h"
-#include "ui/widgets/number_field.h"
+#include "ui/stops/point_table.h"
+#include "ui/stops/reference_box.h"
 #include "ui/widgets/parts.h"
 
-#include <QGridLayout>
 #include <cmath>
 
 namespace cognitum {
@@ -15,6 +15,9 @@ void CalibratePage::buildPlots(QVBoxLayout* layout) {
     m_fit_plot->setObjectName(QStringLiteral("fitPlot"));
     m_fit_plot->setAccessibleName(tr("Reference against indication, with the fit"));
     m_fit_plot->setMinimumHeight(theme().px(190));
+    m_band_low = m_fit_plot->addGraph();
+    m_band_high = m_fit_plot->addGraph();
+    m_band_high->setChannelFillGraph(m_band_low);
     m_fit_line = m_fit_plot->addGraph();
     m_fit_points = m_fit_plot->addGraph();
     m_aside_points = m_fit_plot->addGraph();
@@ -34,10 +37,9 @@ void CalibratePage::buildPlots(QVBoxLayout* layout) {
         plot->axisRect()->setAutoMargins(QCP::msTop | QCP::msBottom | QCP::msRight);
         plot->axisRect()->setMargins(QMargins(theme().px(48), 0, 0, 0));
     }
-    m_table = new QGridLayout;
-    m_table->setHorizontalSpacing(theme().px(12));
-    m_table->setVerticalSpacing(theme().px(4));
-    layout->addLayout(m_table);
+    m_table = new PointTable(context());
+    layout->addWidget(m_table);
+    connect(m_table->points(), &PointModel::setAside, this, &CalibratePage::setAside);
 
     const auto restyle = [this] {
         const Tokens& t = theme().colours();
@@ -45,6 +47,11 @@ void CalibratePage::buildPlots(QVBoxLayout* layout) {
             return QCPScatterStyle(QCPScatterStyle::ssCircle, theme().pen(colour, 1.8), fill, theme().px(10));
         };
         m_fit_line->setPen(theme().pen(t.accent, 2));
+        for (QCPGraph* g : {m_band_low, m_band_high})
+            g->setPen(Qt::NoPen);
+        QColor band = t.accent;
+        band.setAlphaF(0.16F);
+        m_band_high->setBrush(band);
         for (QCPGraph* g : {m_fit_points, m_aside_points, m_fit_now, m_residuals})
             g->setLineStyle(QCPGraph::lsNone);
         m_fit_points->setScatterStyle(ring(t.ink, t.sheet));
@@ -71,7 +78,6 @@ void CalibratePage::buildPlots(QVBoxLayout* layout) {
                 .arg(theme().px(20))
                 .arg(t.soft.name())
                 .arg(theme().px(8)));
-        m_caution->setColour(t.look);
     };
     connect(m_fit_plot, &Plot::restyled, this, restyle);
     restyle();
@@ -81,44 +87,64 @@ void CalibratePage::refreshPlots(const Fit* fit) {
     const Reading& r = *context().reading();
     const double limit = r.quantity.accuracy;
     QVector<double> x, y, ax, ay, left, bars;
-    double low = std::min(r.quantity.low, 0.0);
-    double high = r.quantity.high;
-    for (const CalibrationPoint& p : m_points) {
-        (p.counts() ? x : ax).append(p.indication);
-        (p.counts() ? y : ay).append(p.reference);
-        if (!p.counts()) continue;
-        left.append(fit ? p.reference - fit->at(p.indication) : p.reference - p.indication);
+    double low = r.quantity.low, high = r.quantity.high;
+    if (!m_draft.points.empty()) { // what was taken fills the picture; a little beyond is shown as extrapolated
+        low = std::numeric_limits<double>::infinity();
+        high = -low;
+        for (const CalibrationPoint& p : m_draft.points) {
+            low = std::min({low, p.indication, p.reference});
+            high = std::max({high, p.indication, p.reference});
+        }
+        const double air = std::max(0.12 * (high - low), 0.05 * (r.quantity.high - r.quantity.low));
+        low -= air;
+        high += air;
+    }
+    const bool after = m_draft.points.empty() ? false : m_draft.points.back().as_left;
+    for (const CalibrationPoint& p : m_draft.points) {
+        const bool used = p.counts() && p.as_left == after;
+        (used ? x : ax).append(p.indication);
+        (used ? y : ay).append(p.reference);
+        if (!used) continue;
+        left.append(fit ? fit->at(p.indication) - p.reference : p.indication - p.reference);
         bars.append(1.96 * std::hypot(p.u_reference, p.u_indication));
-        low = std::min(low, p.indication);
-        high = std::max(high, p.indication);
     }
     m_fit_points->setData(x, y, false);
     m_aside_points->setData(ax, ay, false);
     m_residuals->setData(x, left, false);
     m_residual_bars->setData(bars);
-    if (fit)
-        m_fit_line->setData({low, high}, {fit->at(low), fit->at(high)}, true);
-    else
-        m_fit_line->setData({low, high}, {low, high}, true);
-    const auto reference = referenceValue();
-    if (reference && m_state.n > 0)
-        m_fit_now->setData({m_state.mean}, {*reference});
+    QVector<double> at, line, under, over;
+    constexpr int steps = 60;
+    for (int i = 0; i <= steps; ++i) {
+        const double here = low + (high - low) * i / steps;
+        const double value = fit ? fit->at(here) : here;
+        at.append(here);
+        line.append(value);
+        const double half = fit ? fit->prediction_band(here) : std::nan("");
+        under.append(value - (std::isfinite(half) ? half : 0));
+        over.append(value + (std::isfinite(half) ? half : 0));
+    }
+    m_fit_line->setData(at, line, true);
+    m_band_low->setData(at, under, true);
+    m_band_high->setData(at, over, true);
+    const auto reference = m_reference->value();
+    if (reference && m_state.n > 0 && !isChange())
+        m_fit_now->setData({m_state.mean}, {reference->value});
     else
         m_fit_now->data()->clear();
-    m_fit_plot->xAxis->setRange(comfortable_range(low, high, 1));
-    m_fit_plot->yAxis->setRange(comfortable_range(low, high, 1));
-    m_residual_plot->xAxis->setRange(m_fit_plot->xAxis->range());
+    m_fit_plot->xAxis->setRange(low, high);
+    m_fit_plot->yAxis->setRange(low, high);
+    m_residual_plot->xAxis->setRange(low, high);
     double tallest = 1.25 * limit;
     for (int i = 0; i < left.size(); ++i)
         tallest = std::max(tallest, std::abs(left[i]) + bars[i]);
     m_residual_plot->yAxis->setRange(-1.1 * tallest, 1.1 * tallest);
-    m_limit->topLeft->setCoords(m_fit_plot->xAxis->range().lower, limit);
-    m_limit->bottomRight->setCoords(m_fit_plot->xAxis->range().upper, -limit);
+    m_limit->topLeft->setCoords(low, limit);
+    m_limit->bottomRight->setCoords(high, -limit);
     const QString unit = from_std(unit_symbol(r.quantity.unit));
     m_fit_plot->xAxis->setLabel({});
     m_fit_plot->setYUnit(tr("reference, %1").arg(unit));
     m_residual_plot->xAxis->setLabel(tr("indication, %1").arg(unit));
-    m_residual_plot->setYUnit(tr("left over, %1").arg(unit));
+    m_residual_plot->setYUnit(tr("left over, %1, and the limit").arg(unit));
     m_fit_plot->replot(QCustomPlot::rpQueuedReplot);
     m_residual_plot->replot(QCustomPlot::rpQueuedReplot);
 }

@@ -1,13 +1,19 @@
-// The right side of the Calibrate stop: points as a table, candidates, verdict, history, and the finish.
-#include "core/uncertainty/reading_doubt.h"
+// The right side of the Calibrate stop: candidates, verdict, who signs, and the finish.
+#include "core/calibrate/certificate.h"
+#include "core/calibrate/special.h"
 #include "core/units/format.h"
 #include "core/units/unit.h"
 #include "ui/stops/calibrate_page.h"
+#include "ui/stops/calibration_history.h"
+#include "ui/stops/recipe_strip.h"
+#include "ui/stops/reference_box.h"
 #include "ui/widgets/parts.h"
 
-#include <QDateTime>
+#include <QCheckBox>
 #include <QGridLayout>
-#include <QLocale>
+#include <QLineEdit>
+#include <QPushButton>
+#include <QRegularExpression>
 #include <cmath>
 #include <fmt/format.h>
 
@@ -15,26 +21,9 @@ namespace cognitum {
 
 namespace {
 
-QString signed_text(double value, int decimals) {
-    return (value >= 0 ? QStringLiteral("+") : QString()) + from_std(format_fixed(value, decimals));
-}
-
-QString day_text(TimeUs time) {
-    return QLocale().toString(QDateTime::fromMSecsSinceEpoch(time / 1000).date(), QStringLiteral("d MMM yyyy"));
-}
-
-Verdict verdict_of(const std::string& id) {
-    for (const Verdict v : {Verdict::pass, Verdict::pass_within_doubt, Verdict::fail_within_doubt})
-        if (verdict_id(v) == id) return v;
-    return Verdict::fail;
-}
-
-Mark mark_of(Verdict v) {
-    return v == Verdict::pass ? Mark::done : v == Verdict::fail ? Mark::bad : Mark::look;
-}
-
-QString mark_text(Mark mark) {
-    return mark == Mark::done ? QStringLiteral("●") : mark == Mark::bad ? QStringLiteral("◆") : QStringLiteral("▲");
+QString upper_first(std::string text) {
+    if (!text.empty()) text[0] = static_cast<char>(std::toupper(static_cast<unsigned char>(text[0])));
+    return from_std(text);
 }
 
 } // namespace
@@ -57,95 +46,52 @@ void CalibratePage::buildSide() {
     m_verdict_found->setObjectName(QStringLiteral("verdictFound"));
     m_verdict_left = new TextLabel(theme(), TextLabel::Role::body);
     m_verdict_left->setObjectName(QStringLiteral("verdictLeft"));
+    m_next = new TextLabel(theme(), TextLabel::Role::soft);
+    m_next->setObjectName(QStringLiteral("whatNext"));
+    for (TextLabel* label : {m_so_far, m_verdict_found, m_verdict_left, m_next})
+        label->setWordWrap(true);
     side->addWidget(m_verdict_found);
     side->addWidget(m_verdict_left);
-    m_next = new TextLabel(theme(), TextLabel::Role::soft);
     side->addWidget(m_next);
-    m_finish = make_button(tr("Finish and apply"), QStringLiteral("finishCalibration"), false);
+    m_adjusted = make_field("adjusted", tr("What was turned or changed"), tr("what was turned"));
+    m_conditions = make_field("conditions", tr("Where and how it was done"), tr("where, weather, who helped"));
+    m_by = make_field("signedBy", tr("Who signs the certificate"), tr("signed by"));
+    for (QLineEdit* field : {m_adjusted, m_conditions, m_by}) {
+        side->addWidget(field);
+        connect(field, &QLineEdit::editingFinished, this, &CalibratePage::keepDraft);
+    }
+    m_adjusted->setVisible(false);
+    m_finish = make_button(tr("Finish and apply"), QStringLiteral("finishCalibration"), true);
+    m_compare_only = make_link(tr("Keep the comparison, change nothing"), QStringLiteral("compareOnly"));
     side->addWidget(m_finish, 0, Qt::AlignLeft);
-    connect(m_finish, &QPushButton::clicked, this, &CalibratePage::finish);
+    side->addWidget(m_compare_only, 0, Qt::AlignLeft);
+    connect(m_finish, &QPushButton::clicked, this, [this] { finish(true); });
+    connect(m_compare_only, &QPushButton::clicked, this, [this] { finish(false); });
+    connect(m_as_left, &QCheckBox::toggled, m_adjusted, &QWidget::setVisible);
     side->addWidget(new RuleLine(theme()));
-    side->addWidget(new TextLabel(theme(), TextLabel::Role::name, tr("Before this")));
-    m_history = new QVBoxLayout;
-    m_history->setSpacing(theme().px(6));
-    side->addLayout(m_history);
+    m_history = new CalibrationHistory(context());
+    side->addWidget(m_history);
     m_side->hide();
 }
 
-void CalibratePage::refreshPoints() {
-    const Reading& r = *context().reading();
-    clear_layout(m_table);
-    if (m_points.empty()) {
-        m_table->addWidget(
-            new TextLabel(
-                theme(), TextLabel::Role::soft,
-                tr("No point yet. Ice and water costs nothing and is good to 0.05 °C; a second point at the "
-                   "warm end of your range tells a shift from a slope.")),
-            0, 0);
-        return;
-    }
-    int column = 1;
-    for (const QString& head : {tr("reference"), tr("indication"), tr("error")})
-        m_table->addWidget(new TextLabel(theme(), TextLabel::Role::soft, head), 0, column++);
-    for (std::size_t i = 0; i < m_points.size(); ++i) {
-        const CalibrationPoint& p = m_points[i];
-        const int row = static_cast<int>(i) + 1;
-        QString title = from_std(p.reference_kind)
-                            .replace(QStringLiteral("reference-"), QString())
-                            .replace(QLatin1Char('-'), QLatin1Char(' '));
-        if (p.forced) title += tr(", forced");
-        if (!p.counts()) title += tr(", set aside");
-        auto* name = new TextLabel(theme(), p.counts() ? TextLabel::Role::body : TextLabel::Role::soft,
-                                   QStringLiteral("%1  %2").arg(i + 1).arg(title));
-        name->setToolTip(
-            tr("taken at %1")
-                .arg(QDateTime::fromMSecsSinceEpoch(p.time / 1000).toString(QStringLiteral("HH:mm:ss"))));
-        m_table->addWidget(name, row, 0);
-        m_table->addWidget(
-            new TextLabel(theme(), TextLabel::Role::mono_small,
-                          from_std(format_fixed(p.reference, 2) + " ± " + format_fixed(p.u_reference, 2))),
-            row, 1);
-        m_table->addWidget(
-            new TextLabel(theme(), TextLabel::Role::mono_small, from_std(format_fixed(p.indication, 2))), row, 2);
-        m_table->addWidget(
-            new TextLabel(theme(), TextLabel::Role::mono_small, signed_text(error_found(p, r.correction), 2)), row,
-            3);
-        auto* aside = make_link(p.counts() ? tr("set aside") : tr("count it"), QStringLiteral("aside%1").arg(i));
-        connect(aside, &QPushButton::clicked, this, [this, i] { setAside(i); });
-        m_table->addWidget(aside, row, 4);
-    }
-    m_table->setColumnStretch(0, 1);
-}
-
-void CalibratePage::refreshSide(const std::optional<ModelChoice>& choice) {
-    const Reading& r = *context().reading();
-    const std::string& unit = r.quantity.unit;
+void CalibratePage::refreshModels(const Fit* chosen) {
     clear_layout(m_models);
-    m_finish->setEnabled(choice.has_value());
-    if (!choice) {
-        set_text(m_so_far, tr("Nothing to fit yet. One point mends a shift; two tell a shift from a slope; four "
-                              "leave something to check with."));
-        set_text(m_verdict_found, tr("—"));
-        set_text(m_verdict_left, {});
-        m_verdict_found->setColour({});
-        set_text(m_next, {});
-        return;
-    }
-    const Model model = chosenModel(*choice);
     int row = 0;
     m_models->addWidget(new TextLabel(theme(), TextLabel::Role::soft, tr("model")), row, 0);
     m_models->addWidget(new TextLabel(theme(), TextLabel::Role::soft, tr("left-out error")), row++, 1);
-    for (const Fit& f : choice->candidates) {
-        const bool chosen = f.model == model;
-        m_models->addWidget(new TextLabel(theme(), chosen ? TextLabel::Role::name : TextLabel::Role::body,
-                                          f.model == Model::offset ? tr("offset") : tr("straight line")),
-                            row, 0);
-        m_models->addWidget(new TextLabel(theme(), TextLabel::Role::mono_small,
-                                          std::isfinite(f.cross_validated_error)
-                                              ? from_std(format_measure(f.cross_validated_error, unit, 2))
-                                              : tr("needs more")),
-                            row, 1);
-        if (chosen) {
+    const auto add = [&](const QString& name, const QString& error, bool bold) {
+        m_models->addWidget(new TextLabel(theme(), bold ? TextLabel::Role::name : TextLabel::Role::body, name), row,
+                            0);
+        m_models->addWidget(new TextLabel(theme(), TextLabel::Role::mono_small, error), row, 1);
+    };
+    for (const Fit& f : m_choice->candidates) {
+        const bool is_chosen = &f == chosen;
+        add(from_std(model_words(f.model)),
+            std::isfinite(f.cross_validated_error)
+                ? from_std(format_measure(f.cross_validated_error, context().reading()->quantity.unit, 2))
+                : tr("cannot tell"),
+            is_chosen);
+        if (is_chosen) {
             auto* label = new TextLabel(theme(), TextLabel::Role::name, tr("chosen"));
             label->setColour(theme().colours().accent);
             m_models->addWidget(label, row, 2);
@@ -153,98 +99,151 @@ void CalibratePage::refreshSide(const std::optional<ModelChoice>& choice) {
             auto* use = make_link(tr("use"), QStringLiteral("useModel_") + from_std(model_name(f.model)));
             connect(use, &QPushButton::clicked, this, [this, m = f.model] {
                 m_model = m;
-                m_side_key.clear();
-                refresh();
+                refreshFit();
             });
             m_models->addWidget(use, row, 2);
         }
         ++row;
     }
-    const auto record = finish_calibration(r, m_points, model, context().session().now(), {});
-    if (!record) return;
-    const AppliedCorrection& c = record->correction;
-    std::string reason = choice->reason;
-    if (!reason.empty()) reason[0] = static_cast<char>(std::toupper(static_cast<unsigned char>(reason[0])));
-    QString so_far = model == Model::offset
-                         ? tr("An offset of %1 mends it.").arg(from_std(format_measure(c.offset, unit, 3)))
-                         : tr("A line mends it: %1 × indication %2.")
-                               .arg(from_std(format_constant(c.gain, 5)),
-                                    (c.offset < 0 ? QStringLiteral("− ") : QStringLiteral("+ ")) +
-                                        from_std(format_measure(std::abs(c.offset), unit, 3)));
-    so_far += QLatin1Char(' ') + (m_model ? tr("Chosen by hand.") : from_std(reason));
-    set_text(m_so_far, so_far);
-
-    const auto say = [&](TextLabel* label, const QString& when, double worst, const std::string& verdict) {
-        const Verdict v = verdict_of(verdict);
-        set_text(label, tr("%1 %2: off by up to %3, %4")
-                            .arg(mark_text(mark_of(v)), when, from_std(format_measure(std::abs(worst), unit, 2)),
-                                 from_std(verdict_text(v))));
-        label->setColour(mark_colour(theme(), mark_of(v)));
-    };
-    say(m_verdict_found, tr("as found"), record->worst_found, record->verdict_found);
-    say(m_verdict_left, tr("as left"), record->worst_left, record->verdict_left);
-    std::string next;
-    for (const Fit& f : choice->candidates)
-        if (f.model == model && !f.warnings.empty()) next = f.warnings.front();
-    if (c.from > r.quantity.low || c.to < r.quantity.high)
-        next += fmt::format("{}Proven from {} to {}; beyond that it is extrapolated.", next.empty() ? "" : " ",
-                            format_constant(c.from, 3), format_measure(c.to, unit, 3));
-    if (!next.empty()) next[0] = static_cast<char>(std::toupper(static_cast<unsigned char>(next[0])));
-    set_text(m_next, from_std(next));
+    const std::size_t taken = fit_points(m_draft.points).size();
+    const std::vector<Model> wanted = m_strip->recipe() ? m_strip->recipe()->models : std::vector<Model>{};
+    for (const Model m : wanted)
+        if (static_cast<std::size_t>(parameter_count(m)) > taken) {
+            add(from_std(model_words(m)), tr("needs %1 points").arg(parameter_count(m) + 2), false);
+            ++row;
+        }
 }
 
-void CalibratePage::refreshHistory() {
-    clear_layout(m_history);
+/// The bucket's sides: which stop to turn, which way and how far.
+void CalibratePage::refreshBucket() {
+    const Recipe* recipe = m_strip->recipe();
+    if (!recipe || !recipe->dose) return;
     const Reading& r = *context().reading();
-    const auto records = context().session().calibrations(r.id);
-    if (records.empty())
-        m_history->addWidget(new TextLabel(theme(), TextLabel::Role::soft,
-                                           tr("Never calibrated: the data sheet’s tolerance is all there is.")));
-    for (auto record = records.rbegin(); record != records.rend(); ++record) {
-        const bool in_force = r.correction && r.correction->record == record->id;
-        const Verdict left = verdict_of(record->verdict_left);
-        m_history->addWidget(new TextLabel(theme(), TextLabel::Role::body,
-                                           tr("%1 %2%3").arg(mark_text(mark_of(left)), day_text(record->time),
-                                                             in_force ? tr(" · in force") : QString())));
-        m_history->addWidget(new TextLabel(
-            theme(), TextLabel::Role::soft,
-            tr("%1 points, %2 %3; found off by %4, left by %5%6")
-                .arg(record->points.size())
-                .arg(from_std(record->model), from_std(format_measure(record->correction.offset, record->unit, 2)),
-                     from_std(format_measure(std::abs(record->worst_found), record->unit, 2)),
-                     from_std(format_measure(std::abs(record->worst_left), record->unit, 2)),
-                     record->by.empty() ? QString() : tr("; by %1").arg(from_std(record->by)))));
-    }
+    const double area = m_reference->input("funnel_cm2").value_or(r.quantity.funnel.area_cm2);
     const PartCard* part = context().session().part(r);
     const Measurand* measured = part ? part->measurand(r.quantity.kind) : nullptr;
-    if (r.correction && measured && measured->drift_per_year > 0) {
-        // The limit, less what the calibration itself leaves open, divided by how fast the part may drift.
-        const double room =
-            r.quantity.accuracy - 1.96 * correction_u(*r.correction, (r.correction->from + r.correction->to) / 2);
-        const double years = room / measured->drift_per_year;
-        const TimeUs due = r.correction->time + from_seconds(std::clamp(years, 0.0, 2.0) * 365.25 * 86400);
-        m_history->addWidget(new TextLabel(
-            theme(), TextLabel::Role::soft,
-            tr("drifts up to %1 a year · next due %2")
-                .arg(from_std(format_measure(measured->drift_per_year, r.quantity.unit)), day_text(due))));
+    const double tip = r.quantity.funnel.tip_mL > 0 ? r.quantity.funnel.tip_mL : indicationStep() * area / 10;
+    std::vector<BucketTry> tries(1);
+    bool left = true;
+    for (const CalibrationPoint& p : m_draft.points) {
+        if (!p.counts()) continue;
+        if (p.as_left && tries.size() == 1) {
+            // "left 0.5 down, right 1 up": what was turned stands in the field for it.
+            const auto turns = [&](const QString& side) {
+                static const QRegularExpression form(QStringLiteral("(left|right)\\s+([0-9.,]+)\\s*(down|up)"));
+                for (auto all = form.globalMatch(m_adjusted->text()); all.hasNext();) {
+                    const auto match = all.next();
+                    if (match.captured(1) != side) continue;
+                    const double n =
+                        QString(match.captured(2)).replace(QLatin1Char(','), QLatin1Char('.')).toDouble();
+                    return match.captured(3) == QLatin1String("down") ? n : -n;
+                }
+                return 0.0;
+            };
+            tries[0].left_turns = turns(QStringLiteral("left"));
+            tries[0].right_turns = turns(QStringLiteral("right"));
+            tries.emplace_back();
+            left = true;
+        }
+        tries.back().doses.push_back({left, p.reference * area / 10});
+        left = !left;
     }
+    (void)measured;
+    const auto fit = fit_bucket(tries, tip);
+    QString words = tr("Doses count left and right in turn; the next is for the %1 side. ")
+                        .arg(left ? tr("left") : tr("right"));
+    if (fit)
+        words += tr("%1 %2 The sides differ by %3 %. Write the turns as “left 0.5 down, right 1 up”.")
+                     .arg(from_std(fit->left.advice), from_std(fit->right.advice))
+                     .arg(100 * std::abs(fit->asymmetry), 0, 'f', 0);
+    else
+        words += from_std(fit.error().text());
+    set_text(m_so_far, words);
 }
 
-void CalibratePage::finish() {
+void CalibratePage::refreshVerdict(const Fit* chosen) {
+    const Reading& r = *context().reading();
+    const std::string& unit = r.quantity.unit;
+    CalibrationDraft draft = m_draft;
+    const auto record = finish_calibration(r, draft, chosen->model, context().session().now());
+    m_finish->setEnabled(record.has_value());
+    if (!record) {
+        set_text(m_verdict_found, tr("◆ %1").arg(from_std(record.error().text())));
+        m_verdict_found->setColour(theme().colours().bad);
+        set_text(m_verdict_left, {});
+        set_text(m_next, {});
+        return;
+    }
+    const AppliedCorrection& c = record->correction;
+    set_text(m_so_far, tr("%1 mends it. %2")
+                           .arg(from_std(correction_text(c, unit)),
+                                m_model ? tr("Chosen by hand.") : upper_first(m_choice->reason)));
+    const auto say = [&](TextLabel* label, const QString& when, double worst, double doubt,
+                         const std::string& verdict) {
+        const Verdict v = find_verdict(verdict);
+        set_text(label, tr("%1 %2: off by up to %3, %4")
+                            .arg(mark_word(v), when, from_std(format_with_doubt(std::abs(worst), doubt, unit)),
+                                 from_std(verdict_text(v))));
+        label->setColour(mark_colour(theme(), mark_of_verdict(v)));
+    };
+    say(m_verdict_found, tr("as found"), record->worst_found, record->doubt_found, record->verdict_found);
+    say(m_verdict_left, tr("as left"), record->worst_left, record->doubt_left, record->verdict_left);
+    QStringList next;
+    const std::vector<std::string> warnings = fit_warnings(*chosen, fit_points(m_draft.points));
+    for (const std::string& warning : warnings)
+        next << upper_first(warning);
+    if (find_verdict(record->verdict_found) == Verdict::pass)
+        next << tr("It was good as found: keeping the comparison and changing nothing is the better choice.");
+    if (c.from > r.quantity.low || c.to < r.quantity.high)
+        next << tr("Proven from %1 to %2; beyond that it is extrapolated.")
+                    .arg(from_std(format_constant(c.from, 3)), from_std(format_measure(c.to, unit, 3)));
+    set_text(m_next, next.join(QStringLiteral("\n")));
+}
+
+void CalibratePage::refreshSide() {
+    const Fit* fit = chosenFit();
+    const bool any = !fit_points(m_draft.points).empty();
+    m_finish->setEnabled(fit != nullptr);
+    m_compare_only->setEnabled(any);
+    if (!fit) {
+        clear_layout(m_models);
+        set_text(m_so_far, tr("Nothing to fit yet. One point mends a shift; two tell a shift from a slope; four "
+                              "leave something to check with."));
+        set_text(m_verdict_found, tr("—"));
+        set_text(m_verdict_left, {});
+        m_verdict_found->setColour({});
+        set_text(m_next, {});
+    } else {
+        refreshModels(fit);
+        refreshVerdict(fit);
+    }
+    refreshBucket();
+}
+
+void CalibratePage::finish(bool change) {
     const Reading* r = context().reading();
-    static constexpr Model applicable[] = {Model::offset, Model::line};
-    const auto choice = choose_model(fit_points(m_points), applicable);
-    if (!r || !choice) return;
-    const auto record = context().session().finishCalibration(r->id, m_points, chosenModel(*choice), {});
+    const Fit* fit = chosenFit();
+    if (!r || (change && !fit)) return;
+    keepDraft();
+    m_draft.by = m_by->text().trimmed().toStdString();
+    const auto record = context().session().finishCalibration(
+        r->id, m_draft, change ? std::optional<Model>(fit->model) : std::nullopt);
     if (!record) {
         emit context().said(from_std(record.error().text()));
         return;
     }
-    m_points.clear();
+    const std::string by = m_draft.by;
+    m_draft = {};
     m_model.reset();
-    m_side_key.clear();
+    m_as_left->setChecked(false);
+    m_adjusted->clear();
+    m_conditions->clear();
+    m_strip->goTo(0);
     emit context().said(
-        tr("Calibrated and applied from now on. The record is kept; undo takes the correction off again."));
+        change ? tr("Calibrated and applied from now on. The record is kept; undo takes the correction off again.")
+               : tr("The comparison is kept. Nothing was changed."));
+    refreshFit();
+    m_history->refresh();
     refresh();
 }
 

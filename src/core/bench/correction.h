@@ -1,0 +1,49 @@
+// What a calibration mends: a line or a curve that turns an indication into a corrected value, with its doubt.
+#pragma once
+
+#include "core/base/json_reader.h"
+#include "core/base/time.h"
+#include "core/signal_path/stage.h"
+
+#include <string>
+#include <vector>
+
+namespace cognitum {
+
+/// One point of a correction's curve, in the reading's unit.
+struct CurveKnot {
+    double indication = 0, reference = 0;
+    double u = 0; ///< standard uncertainty of the fitted curve there
+    bool operator==(const CurveKnot&) const = default;
+};
+
+/// The correction in force, taken from a calibration record: gain · indication + offset, or a curve.
+struct AppliedCorrection {
+    double gain = 1, offset = 0;
+    double var_offset = 0, var_gain = 0, covariance = 0; ///< of the fit
+    double u_reference = 0;  ///< doubt that all references share; does not shrink with the number of points
+    double dof = 0;          ///< of the fit; 0: unknown
+    double from = 0, to = 0; ///< span of the indications
+    std::int64_t record = 0; ///< id of the calibration record
+    TimeUs time = 0;
+    std::string verdict;               ///< as left
+    std::string path_key;              ///< of the path that was calibrated; another path needs another calibration
+    std::vector<CurveKnot> curve = {}; ///< growing in both; empty: the line
+    bool operator==(const AppliedCorrection&) const = default;
+};
+
+/// The corrected value of an indication.
+double corrected(const AppliedCorrection& correction, double indication);
+
+/// Standard uncertainty of a correction at an indication: that of the fit there, growing beyond the calibrated
+/// span, and what the references share, which more points do not average away.
+double correction_u(const AppliedCorrection& correction, double indication);
+
+/// The last stage of a path that is corrected.
+Stage correction_stage(const AppliedCorrection& correction, const std::string& unit);
+
+/// gain, offset, their doubts, span and curve; what a bench and a record both keep.
+Json correction_json(const AppliedCorrection& correction);
+Result<AppliedCorrection> read_correction(const JsonReader& json);
+
+} // namespace cognitum

@@ -1,0 +1,89 @@
+#include "core/calibrate/certificate.h"
+
+#include "core/calibrate/references.h"
+#include "core/units/format.h"
+#include "core/units/unit.h"
+
+#include <cmath>
+#include <fmt/ranges.h>
+
+namespace cognitum {
+
+namespace {
+
+std::string verdict_line(double worst, double doubt, double limit, const std::string& verdict,
+                         const std::string& unit) {
+    return fmt::format("{}: off by up to {} at 95 %, limit ± {}", verdict_text(find_verdict(verdict)),
+                       format_with_doubt(std::abs(worst), doubt, unit), format_measure(limit, unit));
+}
+
+/// A cell of a CSV file: quoted where it must be (RFC 4180).
+std::string cell(const std::string& text) {
+    if (text.find_first_of(",\"\n\r") == std::string::npos) return text;
+    std::string out = "\"";
+    for (const char c : text)
+        out += c == '"' ? std::string("\"\"") : std::string(1, c);
+    return out + "\"";
+}
+
+} // namespace
+
+std::string correction_text(const AppliedCorrection& c, const std::string& unit) {
+    const std::string symbol = unit_symbol(unit);
+    if (!c.curve.empty())
+        return fmt::format("A curve from {} to {} {}", format_constant(c.from, 4), format_constant(c.to, 4),
+                           symbol);
+    const std::string sign = c.offset < 0 ? "−" : "+";
+    if (c.gain == 1) return fmt::format("An offset of {} {}", sign, format_measure(std::abs(c.offset), unit, 3));
+    if (c.offset == 0) return fmt::format("{} × indication", format_constant(c.gain, 6));
+    return fmt::format("{} × indication {} {}", format_constant(c.gain, 6), sign,
+                       format_measure(std::abs(c.offset), unit, 4));
+}
+
+std::vector<CertificateRow> certificate_rows(const CalibrationRecord& r, const CertificateAbout& about) {
+    std::vector<CertificateRow> rows = {{"What", about.reading + (about.part.empty() ? "" : ", " + about.part)},
+                                        {"Where", about.bench + (about.place.empty() ? "" : ", " + about.place)},
+                                        {"When", iso_time(r.time).substr(0, 16) + " UTC"}};
+    if (!about.recipe.empty()) rows.push_back({"By which recipe", about.recipe});
+    if (!r.references.empty()) rows.push_back({"With what", fmt::format("{}", fmt::join(r.references, "\n"))});
+    if (!r.conditions.empty()) rows.push_back({"Conditions", r.conditions});
+    rows.push_back({"As found", verdict_line(r.worst_found, r.doubt_found, r.limit, r.verdict_found, r.unit)});
+    if (!r.adjusted.empty()) rows.push_back({"Adjusted", r.adjusted});
+    rows.push_back({"Correction", r.model == "none" ? "None: compared, and nothing changed"
+                                                    : correction_text(r.correction, r.unit)});
+    rows.push_back({"As left", verdict_line(r.worst_left, r.doubt_left, r.limit, r.verdict_left, r.unit)});
+    rows.push_back({"Proven", fmt::format("from {} to {}", format_constant(r.correction.from, 4),
+                                          format_measure(r.correction.to, r.unit, 4))});
+    if (about.due > 0) rows.push_back({"Next due", iso_time(about.due).substr(0, 10)});
+    if (!r.note.empty()) rows.push_back({"Note", r.note});
+    rows.push_back({"Signed", r.by.empty() ? "by nobody yet" : r.by});
+    return rows;
+}
+
+Json certificate_json(const CalibrationRecord& record, const CertificateAbout& about) {
+    Json out = record_json(record);
+    out["id"] = record.id;
+    out["about"] = {{"bench", about.bench},
+                    {"place", about.place},
+                    {"reading", about.reading},
+                    {"part", about.part},
+                    {"recipe", about.recipe}};
+    if (about.due > 0) out["about"]["next_due"] = iso_time(about.due);
+    return out;
+}
+
+std::string certificate_csv(const CalibrationRecord& r) {
+    std::string out = "time,reference_kind,instrument,reference,u_reference,indication,u_indication,raw,corrected,"
+                      "run,as_left,forced,set_aside\n";
+    for (const CalibrationPoint& p : r.points)
+        out += fmt::format("{},{},{},{},{},{},{},{},{},{},{},{},{}\n", iso_time(p.time), cell(p.reference_kind),
+                           cell(p.instrument), p.reference, p.u_reference, p.indication, p.u_indication, p.raw,
+                           corrected(r.correction, p.indication),
+                           p.run > 0   ? "up"
+                           : p.run < 0 ? "down"
+                                       : "",
+                           p.as_left ? "yes" : "no", p.forced ? "yes" : "no", cell(p.set_aside));
+    return out;
+}
+
+} // namespace cognitum

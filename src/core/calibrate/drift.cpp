@@ -1,0 +1,132 @@
+#include "core/calibrate/drift.h"
+
+#include "core/uncertainty/budget.h"
+#include "core/units/format.h"
+
+#include <algorithm>
+#include <cmath>
+#include <fmt/format.h>
+
+namespace cognitum {
+
+namespace {
+
+constexpr double year_s = 365.25 * 86400;
+constexpr double usual_months = 12;
+
+double years(TimeUs from, TimeUs to) {
+    return seconds(to - from) / year_s;
+}
+
+/// Mean error of the uncorrected path at the points that count, as found. Their references' doubt is shared.
+std::optional<DriftPoint> point_of(const CalibrationRecord& record) {
+    DriftPoint out{record.time, 0, 0};
+    double n = 0, squares = 0, shared = 0;
+    for (const CalibrationPoint& p : record.points) {
+        if (!p.counts() || p.as_left) continue;
+        const double error = p.indication - p.reference;
+        out.error += error;
+        squares += error * error;
+        shared += p.u_reference;
+        ++n;
+    }
+    if (n == 0) return {};
+    out.error /= n;
+    const double scatter = n > 1 ? std::sqrt(std::max(0.0, squares / n - out.error * out.error) / (n - 1)) : 0;
+    out.u = std::hypot(shared / n, scatter);
+    return out;
+}
+
+/// Slope and its doubt, weighted; the doubt grows where the points scatter more than they state.
+void fit_line(Drift& d) {
+    double s = 0, st = 0, se = 0;
+    const TimeUs origin = d.points.front().time;
+    const auto weight = [](const DriftPoint& p) { return 1 / std::max(p.u * p.u, 1e-18); };
+    for (const DriftPoint& p : d.points) {
+        s += weight(p);
+        st += weight(p) * years(origin, p.time);
+        se += weight(p) * p.error;
+    }
+    double tt = 0, te = 0;
+    for (const DriftPoint& p : d.points) {
+        const double t = years(origin, p.time) - st / s;
+        tt += weight(p) * t * t;
+        te += weight(p) * t * p.error;
+    }
+    if (!(tt > 0)) return;
+    d.per_year = te / tt;
+    d.dof = static_cast<double>(d.points.size()) - 2;
+    double chi2 = 0;
+    for (const DriftPoint& p : d.points)
+        chi2 += weight(p) * std::pow(p.error - se / s - d.per_year * (years(origin, p.time) - st / s), 2);
+    const double widen = d.dof > 0 ? std::max(1.0, std::sqrt(chi2 / d.dof)) : 1;
+    d.u_per_year = widen / std::sqrt(tt);
+}
+
+} // namespace
+
+double Drift::shift_at(TimeUs time) const {
+    return points.empty() || from_data_sheet ? 0 : per_year * years(points.back().time, time);
+}
+
+double Drift::band_at(TimeUs time) const {
+    if (points.empty()) return std::numeric_limits<double>::quiet_NaN();
+    const double t = std::max(0.0, years(points.back().time, time));
+    if (from_data_sheet) return per_year * t;
+    return coverage_factor(dof > 0 ? dof : std::numeric_limits<double>::infinity()) * u_per_year * t;
+}
+
+bool Drift::real() const {
+    return !from_data_sheet && std::isfinite(per_year) &&
+           std::abs(per_year) >
+               coverage_factor(dof > 0 ? dof : std::numeric_limits<double>::infinity()) * u_per_year;
+}
+
+Drift drift_of(const Reading& reading, std::span<const CalibrationRecord> records, double sheet_per_year) {
+    Drift d;
+    const std::string key = path_key(reading);
+    for (const CalibrationRecord& record : records)
+        if (record.correction.path_key.empty() || record.correction.path_key == key)
+            if (const auto p = point_of(record)) d.points.push_back(*p);
+    if (d.points.empty()) return d;
+    if (d.points.size() >= 2) fit_line(d);
+    if (!std::isfinite(d.per_year)) {
+        d.from_data_sheet = true;
+        d.per_year = sheet_per_year;
+        d.u_per_year = sheet_per_year / std::sqrt(3.0);
+    }
+    const CalibrationRecord& last = records.back();
+    const double months = reading.calibrate_months > 0 ? reading.calibrate_months : usual_months;
+    const TimeUs begin = d.points.back().time;
+    d.due = begin + from_seconds(months / 12 * year_s);
+    // What the calibration left open is used up from the start.
+    const double left = std::abs(last.worst_left) + last.doubt_left;
+    constexpr int steps = 480;
+    for (int i = 0; i <= steps; ++i) {
+        const TimeUs at = begin + from_seconds(months / 12 * year_s * i / steps);
+        if (std::abs(d.shift_at(at)) + d.band_at(at) + left <= reading.quantity.accuracy) continue;
+        d.due = at;
+        d.because = Drift::Because::drift;
+        break;
+    }
+    if (reading.bring_up.disturbed > begin && reading.bring_up.disturbed < d.due) {
+        d.due = reading.bring_up.disturbed;
+        d.because = Drift::Because::disturbed;
+    }
+    return d;
+}
+
+std::string drift_text(const Drift& d, const std::string& unit) {
+    if (d.points.empty()) return "never calibrated";
+    if (d.from_data_sheet)
+        return d.per_year > 0
+                   ? fmt::format("may drift up to {} a year by its data sheet", format_measure(d.per_year, unit, 2))
+                   : "one calibration shows no drift yet";
+    const double expanded =
+        coverage_factor(d.dof > 0 ? d.dof : std::numeric_limits<double>::infinity()) * d.u_per_year;
+    if (!d.real()) return fmt::format("no drift to be seen (± {} a year)", format_measure(expanded, unit, 2));
+    return fmt::format("drifts {} {} ± {} a year", d.per_year < 0 ? "−" : "+",
+                       format_measure(std::abs(d.per_year), unit, 2), format_measure(expanded, unit, 2));
+}
+
+} // namespace cognitum

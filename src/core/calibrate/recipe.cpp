@@ -1,0 +1,89 @@
+#include "core/calibrate/recipe.h"
+
+#include "core/base/json_fields.h"
+#include "core/calibrate/references.h"
+#include "core/units/quantity_kind.h"
+
+#include <algorithm>
+#include <fmt/ranges.h>
+
+namespace cognitum {
+
+namespace {
+
+Result<RecipeStep> read_step(const JsonReader& json) {
+    RecipeStep step;
+    std::string run;
+    COGNITUM_CHECK(JsonFields(json)
+                       .need("title", step.title)
+                       .need("text", step.text)
+                       .may("caution", step.caution)
+                       .may("reference", step.reference)
+                       .may("share", step.share)
+                       .may("points", step.points)
+                       .may("run", run)
+                       .check(step.share <= 1, "share", "a share of the range lies between 0 and 1.")
+                       .check(step.points >= 0 && step.points <= 50, "points", "0 to 50 points.")
+                       .done());
+    if (!step.reference.empty() && !find_reference_kind(step.reference))
+        return json.error(fmt::format("\"{}\" is no reference.", step.reference), "reference");
+    if (!run.empty() && run != "up" && run != "down") return json.error("a run is up or down.", "run");
+    step.run = run == "up" ? 1 : run == "down" ? -1 : 0;
+    return step;
+}
+
+} // namespace
+
+Result<Recipe> read_recipe(const JsonReader& json) {
+    Recipe r;
+    std::vector<std::string> models;
+    std::string capture = "steady";
+    COGNITUM_CHECK(JsonFields(json)
+                       .need("id", r.id)
+                       .need("title", r.title)
+                       .need("about", r.about)
+                       .may("kinds", r.kinds)
+                       .may("equipment", r.equipment)
+                       .may("models", models)
+                       .may("capture", capture)
+                       .may("settle_responses", r.settle_responses)
+                       .may("finish", r.finish)
+                       .may("dose", r.dose)
+                       .list("steps",
+                             [&](const JsonReader& item) -> Result<void> {
+                                 COGNITUM_TRY(step, read_step(item));
+                                 r.steps.push_back(step);
+                                 return {};
+                             })
+                       .check(!r.steps.empty(), "steps", "a recipe has at least one step.")
+                       .check(!r.kinds.empty(), "kinds", "a recipe says which kinds of quantity it is for.")
+                       .check(r.settle_responses >= 0, "settle_responses", "a waiting time is not below zero.")
+                       .done());
+    for (const std::string& kind : r.kinds)
+        if (!find_quantity_kind(kind))
+            return json.error(fmt::format("\"{}\" is no kind of quantity.", kind), "kinds");
+    for (const std::string& name : models) {
+        const auto model = find_model(name);
+        if (!model)
+            return json.error(
+                fmt::format("\"{}\" is no model; known are {}.", name, fmt::join(model_names(), ", ")), "models");
+        r.models.push_back(*model);
+    }
+    if (r.models.empty()) r.models = {Model::offset, Model::line};
+    if (capture != "steady" && capture != "change") return json.error("a capture is steady or change.", "capture");
+    r.capture = capture == "change" ? Capture::change : Capture::steady;
+    return r;
+}
+
+std::vector<const Recipe*> recipes_for(const std::vector<Recipe>& all, std::string_view kind) {
+    std::vector<const Recipe*> out;
+    for (const Recipe& recipe : all)
+        if (std::find(recipe.kinds.begin(), recipe.kinds.end(), kind) != recipe.kinds.end()) out.push_back(&recipe);
+    return out;
+}
+
+double settle_seconds(const Recipe& recipe, double response_s, double interval_s) {
+    return std::max(recipe.settle_responses * response_s, 3 * interval_s);
+}
+
+} // namespace cognitum

@@ -1,0 +1,343 @@
+#include "core/calibrate/references.h"
+
+#include "core/physics/conductivity.h"
+#include "core/physics/salts.h"
+#include "core/physics/water.h"
+#include "core/units/format.h"
+#include "core/units/unit.h"
+
+#include <algorithm>
+#include <cmath>
+#include <fmt/format.h>
+#include <limits>
+
+namespace cognitum {
+
+namespace {
+
+constexpr double typed = std::numeric_limits<double>::quiet_NaN();
+using Inputs = std::map<std::string, double>;
+
+/// Mass of 1 mL of water that a balance shows, g, in air of usual density: buoyancy lifts water more than the brass
+/// or steel that the balance was set with (OIML D 28: ρ air 1.2, ρ weights 8000 kg/m³).
+double shown_density(double theta_degC) {
+    constexpr double air = 1.2, weights = 8000;
+    const double water = physics::water_density(theta_degC);
+    return (water - air) / (1 - air / weights) / 1000;
+}
+
+const char* salt_of(std::string_view id) {
+    if (id == "salt-lithium-chloride") return "lithium-chloride";
+    if (id == "salt-magnesium-chloride") return "magnesium-chloride";
+    if (id == "salt-sodium-chloride") return "sodium-chloride";
+    return "potassium-sulfate";
+}
+
+double mol_of(std::string_view id) {
+    return id == "kcl-1" ? 1 : id == "kcl-0.1" ? 0.1 : 0.01;
+}
+
+double value_of(std::string_view id, const Inputs& in) {
+    if (id == "ice-point") return physics::ice_point_degC;
+    if (id == "boiling-point") return physics::boiling_point(100 * in.at("pressure_hPa"));
+    if (id.starts_with("kcl-")) return physics::potassium_chloride_conductivity(mol_of(id), in.at("water_degC"));
+    if (id.starts_with("salt-")) return 100 * physics::salt_humidity(salt_of(id), in.at("air_degC"));
+    if (id == "weighed-water") return in.at("mass_g") / shown_density(in.at("water_degC")) / 1000;
+    if (id == "known-fill") return in.at("before_L") + in.at("added_L");
+    // 1 mL on 1 cm² stands 10 mm high.
+    if (id == "measured-pour")
+        return in.at("funnel_cm2") > 0 ? 10 * in.at("volume_mL") / in.at("funnel_cm2") : typed;
+    if (id == "weighed-pour")
+        return in.at("funnel_cm2") > 0
+                   ? 10 * in.at("mass_g") / shown_density(in.at("water_degC")) / in.at("funnel_cm2")
+                   : typed;
+    if (id == "counted-beats") return in.at("seconds") > 0 ? 60 * in.at("beats") / in.at("seconds") : typed;
+    if (id == "timed-fill") return in.at("seconds") > 0 ? 60 * in.at("volume_L") / in.at("seconds") : typed;
+    if (id == "tape-below") return in.at("face_mm") - in.at("distance_mm");
+    if (id == "dry" || id == "darkness") return 0;
+    return id == "saturated" ? 100 : typed;
+}
+
+ReferenceKind salt(const char* id, const char* title) {
+    return {id,
+            title,
+            "%",
+            {{"air_degC", "Air in the jar", "degC", 22, 0.5}},
+            "A slush of the salt with a little water in a closed jar, the probe above it and nowhere wet. Leave it "
+            "for some hours, at one temperature.",
+            "Salts and their solutions harm eyes, skin and metal: gloves, glasses, and no food nearby.",
+            "Greenspan (1977), J. Res. NBS 81A, 89",
+            100 * physics::salt_humidity_doubt(salt_of(id)) / 2};
+}
+
+ReferenceKind chloride(const char* id, const char* title) {
+    return {
+        id,
+        title,
+        "mS/cm",
+        {{"water_degC", "The solution", "degC", 25, 0.1}},
+        "Rinse the cell twice with the standard and throw that away; then fill, swirl out the bubbles, and wait "
+        "until cell and solution are equally warm.",
+        "Keep standards out of eyes and mouths. A conductivity is no proof of drinking water.",
+        "Kohlrausch’s table of potassium chloride; OIML R 56",
+        0.005 * physics::potassium_chloride_conductivity(mol_of(id), 25)};
+}
+
+constexpr const char* cold_hands =
+    "Keep the bare legs and the board dry; a glass can crack when ice is crushed in it.";
+constexpr const char* scale_and_water =
+    "Keep water away from the board, the balance’s mains lead and the floor you walk on.";
+
+} // namespace
+
+const std::vector<ReferenceKind>& reference_kinds() {
+    static const std::vector<ReferenceKind> all = {
+        {"ice-point",
+         "Ice and water",
+         "degC",
+         {},
+         "Crushed ice with just enough water to fill the gaps. Sleeve the probe, keep it in the middle, stir, and "
+         "wait.",
+         cold_hands,
+         "ITS-90; a kitchen’s ice is good to 0.1 °C",
+         physics::ice_point_u_degC},
+        {"boiling-point",
+         "Boiling water",
+         "degC",
+         {{"pressure_hPa", "Air pressure, not reduced to sea level", "hPa", 1013.25, 1}},
+         "The steam just above water at a full boil.",
+         "Boiling water and steam scald. Clamp the probe, keep hands and wires away, and only where the part "
+         "stands it.",
+         "IAPWS-IF97, saturation line",
+         0.15},
+        {"reference-instrument",
+         "A second instrument",
+         "",
+         {},
+         "Hold both in the same place until neither moves, then read the reference.",
+         "",
+         "",
+         0},
+        {"tape-measure",
+         "Measured by tape",
+         "",
+         {},
+         "Measure from the same edge each time, and read the tape square on.",
+         "Ladders and tanks: not alone, and never into a closed tank.",
+         "",
+         0},
+        {"tape-below",
+         "A tape, down to the water",
+         "mm",
+         {{"face_mm", "Sensor’s face above the bottom", "mm", typed, 1},
+          {"distance_mm", "From the face to the water", "mm", typed, 1}},
+         "Hang the tape beside the sensor and read where it touches the water.",
+         "Ladders and tanks: not alone, and never into a closed tank.",
+         "",
+         0.5},
+        {"known-fill",
+         "Filled by a known amount",
+         "L",
+         {{"before_L", "In it before", "L", 0, 0}, {"added_L", "Poured in since", "L", typed, 0.02}},
+         "Pour in a measured amount, let it calm, and take the point; go on until it is full.",
+         "A full vessel is heavy: it stands on the floor and is not lifted.",
+         "",
+         0},
+        {"weighed-water",
+         "Weighed water",
+         "L",
+         {{"mass_g", "Shown by the balance", "g", typed, 0.5}, {"water_degC", "The water", "degC", 20, 1}},
+         "Weigh the vessel before and after, and type the difference.",
+         scale_and_water,
+         "Tanaka et al. (2001), with air buoyancy",
+         0},
+        {"measured-pour",
+         "A measured pour",
+         "mm",
+         {{"volume_mL", "Poured", "mL", typed, 1}, {"funnel_cm2", "Funnel", "cm2", typed, 0}},
+         "Let a measured volume drip through the funnel over some minutes, no faster than heavy rain.",
+         "A gauge on a roof or mast comes down first: no pouring from a ladder.",
+         "",
+         0},
+        {"weighed-pour",
+         "A weighed pour",
+         "mm",
+         {{"mass_g", "Poured, by the balance", "g", typed, 0.5},
+          {"water_degC", "The water", "degC", 20, 1},
+          {"funnel_cm2", "Funnel", "cm2", typed, 0}},
+         "Weigh the bottle before and after, and let it drip through the funnel over some minutes.",
+         "A gauge on a roof or mast comes down first: no pouring from a ladder.",
+         "Tanaka et al. (2001), with air buoyancy",
+         0},
+        {"timed-fill",
+         "A timed fill",
+         "L/min",
+         {{"volume_L", "Caught", "L", typed, 0.02}, {"seconds", "In", "s", typed, 0.3}},
+         "Let the flow settle, catch it in a measured vessel, and time it for a minute or more.",
+         scale_and_water,
+         "",
+         0},
+        {"counted-beats",
+         "Beats counted by hand",
+         "/min",
+         {{"beats", "Beats", "1", typed, 0.5}, {"seconds", "In", "s", 60, 0.3}},
+         "Two fingers on the wrist; count for a whole minute while the person rests.",
+         "A comparison of two counts: no diagnosis, and no medical device.",
+         "",
+         0},
+        chloride("kcl-0.01", "Potassium chloride, 0.01 mol/L"),
+        chloride("kcl-0.1", "Potassium chloride, 0.1 mol/L"),
+        chloride("kcl-1", "Potassium chloride, 1 mol/L"),
+        salt("salt-lithium-chloride", "Over lithium chloride"),
+        salt("salt-magnesium-chloride", "Over magnesium chloride"),
+        salt("salt-sodium-chloride", "Over sodium chloride"),
+        salt("salt-potassium-sulfate", "Over potassium sulfate"),
+        {"dry",
+         "Dry",
+         "%",
+         {},
+         "The probe clean and dry in the air, or in soil dried in an oven.",
+         "An oven and what comes out of it burn: tongs, and a heat-proof place.",
+         "",
+         1},
+        {"saturated",
+         "Soaked through",
+         "%",
+         {},
+         "The probe in soil that water still stands on, or in water to its mark.",
+         "No connector and no wire under water.",
+         "",
+         1},
+        {"darkness",
+         "Darkness",
+         "lx",
+         {},
+         "Cover the sensor so that no light comes in, from behind either.",
+         "",
+         "",
+         0.1},
+        {"resistor",
+         "A known resistor",
+         "",
+         {},
+         "A resistor of a tight class in place of the sensor; type what the curve of the part gives for it.",
+         "Unplug the board while you change it.",
+         "",
+         0},
+        {"other", "Another reference", "", {}, "Type what it says, and how sure that is.", "", "", 0}};
+    return all;
+}
+
+const ReferenceKind* find_reference_kind(std::string_view id) {
+    if (id == "reference-thermometer") id = "reference-instrument"; // older records
+    const auto& all = reference_kinds();
+    const auto found = std::find_if(all.begin(), all.end(), [&](const ReferenceKind& k) { return k.id == id; });
+    return found == all.end() ? nullptr : &*found;
+}
+
+ReferenceKind reference_at(const ReferenceKind& kind, double altitude_m) {
+    ReferenceKind here = kind;
+    for (ReferenceInput& input : here.inputs)
+        if (input.key == "pressure_hPa") {
+            input.value = std::round(physics::standard_pressure(altitude_m) / 10) / 10;
+            input.u = 10; // the weather, until a barometer says more
+        }
+    return here;
+}
+
+Result<ReferenceValue> reference_value(const ReferenceKind& kind, const std::map<std::string, double>& given) {
+    Inputs inputs;
+    for (const ReferenceInput& input : kind.inputs)
+        inputs[input.key] = input.value;
+    for (const auto& [key, value] : given) {
+        if (!inputs.contains(key)) return failure(fmt::format("{} knows no \"{}\".", kind.title, key));
+        inputs[key] = value;
+    }
+    for (const ReferenceInput& input : kind.inputs)
+        if (!std::isfinite(inputs[input.key]))
+            return failure(fmt::format("{} is missing.", input.label), {}, "Type it.");
+    if (kind.typed()) return failure("this reference is typed, not computed.");
+    ReferenceValue out;
+    out.value = value_of(kind.id, inputs);
+    if (!std::isfinite(out.value))
+        return failure(fmt::format("{} has no value there.", kind.title), {},
+                       "Look at what was typed: it lies outside of what the table knows.");
+    double variance = kind.u * kind.u;
+    for (const ReferenceInput& input : kind.inputs) {
+        if (!(input.u > 0)) continue;
+        Inputs moved = inputs;
+        moved[input.key] += input.u;
+        double change = value_of(kind.id, moved) - out.value;
+        if (!std::isfinite(change)) { // at the edge of a table: the other way
+            moved[input.key] -= 2 * input.u;
+            change = value_of(kind.id, moved) - out.value;
+        }
+        if (std::isfinite(change)) variance += change * change;
+    }
+    out.u = std::sqrt(variance);
+    return out;
+}
+
+Result<void> check_reference(const Quantity& quantity, double value, double u) {
+    const std::string shown = format_measure(value, quantity.unit);
+    if (!std::isfinite(value)) return failure("the reference is no number.", {}, "Type what it says.");
+    if (!std::isfinite(u) || u <= 0)
+        return failure("the reference’s doubt must be above zero.", {},
+                       "No reference is that sure: half of the last digit it shows is the least.");
+    if (quantity.kind == "temperature") {
+        const auto celsius = convert_unit(value, quantity.unit, "degC");
+        if (celsius && *celsius < -273.15)
+            return failure(fmt::format("{} is below absolute zero.", shown), {},
+                           "Look at the number and its unit.");
+    } else if (quantity.kind == "humidity" && (value < 0 || value > 100)) {
+        return failure(fmt::format("{} is no relative humidity.", shown), {}, "It lies between 0 and 100 %.");
+    } else if (value < 0 && quantity.kind != "level" && quantity.kind != "motion" && quantity.low >= 0) {
+        return failure(fmt::format("{} is below nothing.", shown), {}, "Look at the sign.");
+    }
+    return {};
+}
+
+std::string unit_suspicion(const Quantity& quantity, double indication, double reference) {
+    const Unit* own = find_unit(quantity.unit);
+    const double span = std::max(quantity.high - quantity.low, std::abs(indication));
+    if (!own || own->dimension == Dimension::number || !(std::abs(reference - indication) > 0.2 * span)) return {};
+    for (const Unit& other : all_units()) {
+        if (other.dimension != own->dimension || other.code == own->code) continue;
+        const auto meant = convert_unit(reference, other.code, quantity.unit);
+        if (meant &&
+            std::abs(*meant - indication) <= std::max(quantity.accuracy * 2, 0.05 * std::abs(indication)) &&
+            std::abs(*meant - indication) < 0.25 * std::abs(reference - indication))
+            return fmt::format("{} would fit in {}: that is {}. Is it typed in the right unit?",
+                               format_constant(reference, 4), other.symbol,
+                               format_value(*meant, quantity.accuracy / 5, quantity.unit));
+    }
+    return {};
+}
+
+std::vector<std::string> reference_remarks(const ReferenceInstrument& r, const Reading& reading, TimeUs now) {
+    std::vector<std::string> out;
+    const Quantity& q = reading.quantity;
+    const Unit *own = find_unit(q.unit), *its = find_unit(r.unit);
+    if (!own || !its || own->dimension != its->dimension) {
+        out.push_back(fmt::format("{} measures in {}, which is another quantity.", r.name, unit_symbol(r.unit)));
+        return out;
+    }
+    if (r.due > 0 && now > r.due)
+        out.push_back(fmt::format("{} was due for its own check on {}: what it says is no proof until then.",
+                                  r.name, iso_time(r.due).substr(0, 10)));
+    if (r.certified == 0) out.push_back(fmt::format("{} has no certificate: its doubt is a claim.", r.name));
+    // Differences convert without the offset that temperatures have.
+    const double expanded = 2 * r.standard_uncertainty() * its->factor / own->factor;
+    if (expanded > q.accuracy / 3)
+        out.push_back(
+            fmt::format("{} is good to ± {}, more than a third of the limit: it can say little about ± {}.", r.name,
+                        format_measure(expanded, q.unit, 2), format_measure(q.accuracy, q.unit)));
+    if (!r.design.empty() && r.design == reading.sensor.part)
+        out.push_back(
+            fmt::format("{} is of the same design as what it should judge: both may err alike, which is no "
+                        "independent proof.",
+                        r.name));
+    return out;
+}
+
+} // namespace cognitum

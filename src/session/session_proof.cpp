@@ -1,0 +1,83 @@
+// Calibrations of a session: drafts, records, and old readings seen with a new correction.
+#include "session/session.h"
+#include "store/samples.h"
+
+namespace cognitum {
+
+Result<CalibrationRecord> Session::finishCalibration(const std::string& id, CalibrationDraft draft,
+                                                     std::optional<Model> model) {
+    const Reading* reading = m_bench.reading(id);
+    if (!reading || !m_file) return failure("the reading is not there any more.");
+    COGNITUM_TRY(record, finish_calibration(*reading, draft, model, now()));
+    record.references = references_in_words(draft.points, m_bench.references, record.unit);
+    COGNITUM_TRY(record_id, m_file->append_calibration(record));
+    record.id = record_id;
+    note(id, "calibration",
+         tr("%1: %2 at %3 points, %4; as found %5, as left %6.")
+             .arg(QString::fromStdString(reading->name), model ? tr("calibrated") : tr("compared"))
+             .arg(draft.points.size())
+             .arg(model ? QString::fromStdString(model_words(*model)) : tr("nothing changed"),
+                  QString::fromStdString(record.verdict_found), QString::fromStdString(record.verdict_left)));
+    record.correction.record = record_id;
+    editReading(id, model ? tr("Apply calibration") : tr("Keep the comparison"),
+                [&](Reading& r) { r.correction = record.correction; });
+    saveDraft(id, {});
+    return record;
+}
+
+CalibrationDraft Session::draft(const std::string& reading) {
+    if (!m_file) return {};
+    auto kept = m_file->draft(reading);
+    if (!kept) emit trouble(QString::fromStdString(kept.error().text()));
+    return kept && *kept ? std::move(**kept) : CalibrationDraft{};
+}
+
+void Session::saveDraft(const std::string& reading, const CalibrationDraft& draft) {
+    if (!m_file) return;
+    if (const auto saved = m_file->save_draft(reading, draft == CalibrationDraft{} ? nullptr : &draft); !saved)
+        emit trouble(QString::fromStdString(saved.error().text()));
+}
+
+std::vector<CalibrationRecord> Session::calibrations(const std::string& reading) {
+    if (!m_file) return {};
+    auto list = m_file->calibrations(reading);
+    if (!list) emit trouble(QString::fromStdString(list.error().text()));
+    return list ? std::move(*list) : std::vector<CalibrationRecord>{};
+}
+
+Result<std::string> Session::reevaluate(const std::string& id) {
+    const Reading* reading = m_bench.reading(id);
+    if (!reading || !m_file) return failure("the reading is not there any more.");
+    COGNITUM_TRY(known, extent(*m_file, id));
+    if (known.n == 0)
+        return failure("nothing was recorded of it yet.", {}, "There is nothing to see with other eyes.");
+    Reading again = *reading;
+    again.name += tr(", as calibrated on %1")
+                      .arg(QString::fromStdString(
+                          iso_time(reading->correction ? reading->correction->time : now()).substr(0, 10)))
+                      .toStdString();
+    again.id = m_bench.free_id(again.name);
+    again.wiring = {}; // a series of its own: nothing arrives there any more
+    again.source = {};
+    const Chain path = effective_path(*reading);
+    SeriesBatch batch{again.id, {}};
+    COGNITUM_CHECK(for_each_sample(*m_file, id, known.first, known.last, [&](std::span<const Sample> samples) {
+        for (Sample sample : samples) {
+            const Value v = std::isfinite(sample.raw) ? forward(path, sample.raw) : Value::none(sample.cause);
+            sample.value = v.number;
+            sample.cause = v.cause;
+            batch.samples.push_back(sample);
+        }
+        return true;
+    }));
+    edit(tr("Old readings seen anew"), [&](Bench& bench) { bench.readings.push_back(again); });
+    savePlan();
+    COGNITUM_TRY(added, add_samples(*m_file, {&batch, 1}));
+    note(id, "calibration",
+         tr("%1 recorded readings seen anew through the path of today, as “%2”. The old ones stay as they were.")
+             .arg(added.added)
+             .arg(QString::fromStdString(again.name)));
+    return again.id;
+}
+
+} // namespace cognitum

@@ -1,0 +1,148 @@
+#include "ui/stops/calibration_paper.h"
+
+#include "core/calibrate/certificate.h"
+#include "core/calibrate/references.h"
+#include "core/units/format.h"
+#include "core/units/unit.h"
+#include "ui/stops/calibration_history.h"
+#include "ui/widgets/parts.h"
+
+#include <QFile>
+#include <QPageSize>
+#include <QPdfWriter>
+#include <QTextDocument>
+#include <QUrl>
+#include <cmath>
+#include <qcustomplot.h>
+
+namespace cognitum {
+
+namespace {
+
+/// Errors of the points as found and as left, in black on white, with the limit.
+QImage error_plot(const CalibrationRecord& record, const Reading& reading,
+                  const std::optional<AppliedCorrection>& before) {
+    QCustomPlot plot;
+    plot.setFont(QFont(QStringLiteral("Inter"), 9));
+    const QString unit = from_std(unit_symbol(record.unit));
+    plot.xAxis->setLabel(Session::tr("reference, %1").arg(unit));
+    plot.yAxis->setLabel(Session::tr("error, %1").arg(unit));
+    double low = reading.quantity.low, high = reading.quantity.high, tallest = 1.2 * record.limit;
+    const auto add = [&](bool left, const QColor& fill) {
+        auto* graph = plot.addGraph();
+        auto* bars = new QCPErrorBars(plot.xAxis, plot.yAxis);
+        QVector<double> x, y, u;
+        for (const CalibrationPoint& p : record.points) {
+            if (!p.counts()) continue;
+            x.append(p.reference);
+            y.append((left ? corrected(record.correction, p.indication) : error_found(p, before) + p.reference) -
+                     p.reference);
+            u.append(1.96 * std::hypot(p.u_reference, p.u_indication));
+            low = std::min(low, p.reference);
+            high = std::max(high, p.reference);
+            tallest = std::max(tallest, std::abs(y.back()) + u.back());
+        }
+        graph->setData(x, y);
+        graph->setLineStyle(QCPGraph::lsNone);
+        graph->setScatterStyle(QCPScatterStyle(QCPScatterStyle::ssCircle, QPen(Qt::black), fill, 8));
+        bars->setDataPlottable(graph);
+        bars->setData(u);
+    };
+    for (const double limit : {record.limit, -record.limit}) {
+        auto* line = new QCPItemStraightLine(&plot);
+        line->point1->setCoords(0, limit);
+        line->point2->setCoords(1, limit);
+        line->setPen(QPen(Qt::black, 1, Qt::DashLine));
+    }
+    add(false, Qt::white);
+    add(true, Qt::black);
+    plot.xAxis->setRange(low, high);
+    plot.yAxis->setRange(-1.1 * tallest, 1.1 * tallest);
+    return plot.toPixmap(620, 240, 3).toImage();
+}
+
+QString html_of(const CalibrationRecord& record, const CertificateAbout& about) {
+    QString html = QStringLiteral("<h2>%1</h2><table cellspacing='0' cellpadding='3' width='100%'>")
+                       .arg(Session::tr("Certificate of calibration, number %1").arg(record.id).toHtmlEscaped());
+    for (const CertificateRow& row : certificate_rows(record, about))
+        html += QStringLiteral("<tr><td width='20%'><b>%1</b></td><td>%2</td></tr>")
+                    .arg(from_std(row.name).toHtmlEscaped(),
+                         from_std(row.text).toHtmlEscaped().replace(QLatin1Char('\n'), QStringLiteral("<br>")));
+    html += QStringLiteral("</table><p><img src='plot.png' width='500'></p><p>%1</p>")
+                .arg(Session::tr("Errors with their doubt at 95 %: open circles as found, full ones as left; "
+                                 "broken lines: the limit.")
+                         .toHtmlEscaped());
+    html += QStringLiteral("<table cellspacing='0' cellpadding='3' width='100%'><tr>");
+    for (const QString& head : {Session::tr("Point"), Session::tr("Reference"), Session::tr("Indication"),
+                                Session::tr("Corrected"), Session::tr("Remarks")})
+        html += QStringLiteral("<th align='left'>%1</th>").arg(head);
+    html += QStringLiteral("</tr>");
+    int n = 0;
+    for (const CalibrationPoint& p : record.points) {
+        const ReferenceKind* kind = find_reference_kind(p.reference_kind);
+        QStringList remarks;
+        if (p.run != 0) remarks << (p.run > 0 ? Session::tr("rising") : Session::tr("falling"));
+        if (p.as_left) remarks << Session::tr("as left");
+        if (p.forced) remarks << Session::tr("forced");
+        if (!p.counts()) remarks << Session::tr("set aside: %1").arg(from_std(p.set_aside));
+        html +=
+            QStringLiteral("<tr><td>%1 %2</td><td>%3</td><td>%4</td><td>%5</td><td>%6</td></tr>")
+                .arg(++n)
+                .arg(from_std(kind ? kind->title : p.reference_kind).toHtmlEscaped(),
+                     from_std(format_with_doubt(p.reference, 2 * p.u_reference, record.unit)),
+                     from_std(format_value(p.indication, p.u_reference, record.unit)),
+                     from_std(format_value(corrected(record.correction, p.indication), p.u_reference, record.unit)),
+                     remarks.join(QStringLiteral(", ")).toHtmlEscaped());
+    }
+    html += QStringLiteral("</table><p>%1</p>")
+                .arg(Session::tr("Doubts are expanded to 95 %. Conformity is stated with a guard band of the doubt "
+                                 "(ILAC-G8). Made by a person with the means "
+                                 "named above; no accredited laboratory stands behind it.")
+                         .toHtmlEscaped());
+    return html;
+}
+
+Result<void> write_text(const QString& path, const std::string& text) {
+    QFile file(path);
+    if (!file.open(QIODevice::WriteOnly) || file.write(text.data(), static_cast<qint64>(text.size())) < 0)
+        return failure("the file cannot be written.", path.toStdString(), "Choose another folder.");
+    return {};
+}
+
+} // namespace
+
+Result<void> save_certificate(Session& session, const Reading& reading, const CalibrationRecord& record,
+                              const QString& path) {
+    CertificateAbout about{session.bench().name, session.bench().place, reading.name, "", "", 0};
+    if (const PartCard* part = session.part(reading)) about.part = part->name;
+    for (const Recipe& recipe : session.recipes())
+        if (recipe.id == record.recipe) about.recipe = recipe.title;
+    const auto records = session.calibrations(reading.id);
+    std::optional<AppliedCorrection> before;
+    for (std::size_t i = 0; i < records.size(); ++i)
+        if (records[i].id == record.id && i > 0) before = records[i - 1].correction;
+    if (!records.empty() && records.back().id == record.id) about.due = drift_for(session, reading).due;
+    if (path.endsWith(QStringLiteral(".json")))
+        return write_text(path, certificate_json(record, about).dump(2) + "\n");
+    if (path.endsWith(QStringLiteral(".csv"))) return write_text(path, certificate_csv(record));
+    if (!path.endsWith(QStringLiteral(".pdf")))
+        return failure("a certificate ends in .pdf, .json or .csv.", path.toStdString(),
+                       "Give it one of these endings.");
+    if (QFile file(path); !file.open(QIODevice::WriteOnly))
+        return failure("the file cannot be written.", path.toStdString(), "Choose another folder.");
+    QPdfWriter writer(path);
+    writer.setPageSize(QPageSize(QPageSize::A4));
+    writer.setPageMargins(QMarginsF(15, 15, 15, 15), QPageLayout::Millimeter);
+    writer.setTitle(Session::tr("Calibration of %1").arg(from_std(reading.name)));
+    writer.setCreator(QStringLiteral("Cognitum"));
+    QTextDocument document;
+    document.setDefaultFont(QFont(QStringLiteral("Inter"), 9));
+    document.addResource(QTextDocument::ImageResource, QUrl(QStringLiteral("plot.png")),
+                         error_plot(record, reading, before));
+    document.setHtml(html_of(record, about));
+    document.print(&writer);
+    if (QFile file(path); file.size() > 0) return {};
+    return failure("the file cannot be written.", path.toStdString(), "Choose another folder.");
+}
+
+} // namespace cognitum
