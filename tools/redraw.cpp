@@ -1,5 +1,6 @@
 // How long the Convert stop takes from an edit to its picture: a number is typed at a step, and a constant is
-// changed in the plan, forty times each. Prints one JSON object with medians and the slowest but one in twenty.
+// changed in the plan; and the Calibrate stop, when one of a thousand points is set aside. Forty times each. Prints
+// one JSON object with medians and the slowest but one in twenty.
 #include "core/base/json_reader.h"
 #include "session/session.h"
 #include "ui/shell/main_window.h"
@@ -7,9 +8,11 @@
 #include <QApplication>
 #include <QElapsedTimer>
 #include <QLineEdit>
+#include <QTableView>
 #include <QTemporaryDir>
 #include <algorithm>
 #include <atomic>
+#include <cmath>
 #include <cstdio>
 
 using namespace cognitum;
@@ -69,7 +72,33 @@ int main(int argc, char** argv) {
             });
         }));
     }
-    std::puts(Json({{"typed_ms", share_of(typed, 0.5)},
+    // A calibration of a thousand points, one of which is set aside and counts again.
+    CalibrationDraft draft;
+    for (int i = 0; i < 1000; ++i) {
+        CalibrationPoint p;
+        p.time = now;
+        p.reference_kind = "other";
+        p.indication = 0.03 * i;
+        p.reference = 0.03 * i - 0.6 + 0.05 * std::sin(7.0 * i);
+        p.u_reference = p.u_indication = 0.05;
+        draft.points.push_back(p);
+    }
+    session.saveDraft("rock", draft);
+    window.context().selectReading("rock");
+    window.showStop(5);
+    window.context().refresh();
+    QApplication::processEvents();
+    auto* table = window.findChild<QTableView*>(QStringLiteral("pointTable"));
+    if (!table || table->model()->rowCount() != 1000) return 1;
+    std::vector<double> toggled;
+    for (int i = 0; i < 40; ++i)
+        toggled.push_back(painted([&] {
+            table->model()->setData(table->model()->index(25 * i, 0), i % 2 ? Qt::Checked : Qt::Unchecked,
+                                    Qt::CheckStateRole);
+        }));
+    std::puts(Json({{"toggled_ms", share_of(toggled, 0.5)},
+                    {"toggled_95_ms", share_of(toggled, 0.95)},
+                    {"typed_ms", share_of(typed, 0.5)},
                     {"typed_95_ms", share_of(typed, 0.95)},
                     {"edited_ms", share_of(edited, 0.5)},
                     {"edited_95_ms", share_of(edited, 0.95)}})

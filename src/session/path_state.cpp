@@ -1,5 +1,7 @@
 #include "session/path_state.h"
 
+#include "core/calibrate/drift.h"
+
 #include "core/units/format.h"
 #include "core/units/quantity_kind.h"
 #include "core/units/unit.h"
@@ -84,6 +86,15 @@ QString link_word(const LiveBoard& board) {
     case LinkState::open: return Session::tr("no lines yet");
     }
     return {};
+}
+
+/// Failed, found with another path, overdue by its interval or by a knock: or good.
+Mark calibration_mark(const Session& session, const Reading& r) {
+    const AppliedCorrection& c = *r.correction;
+    if (c.verdict == verdict_id(Verdict::fail)) return Mark::bad;
+    const double months = r.calibrate_months > 0 ? r.calibrate_months : usual_calibration_months;
+    const bool overdue = session.now() > c.time + from_seconds(months / 12 * 365.25 * 86400);
+    return correction_is_stale(r) || overdue || r.bring_up.disturbed > c.time ? Mark::look : Mark::done;
 }
 
 } // namespace
@@ -187,7 +198,7 @@ PathState path_state(const Session& session, const Reading& r, const Live& live,
             out.stops[4].text = Session::tr("no value");
         }
     }
-    if (r.correction) out.stops[5].mark = Mark::done;
+    if (r.correction) out.stops[5].mark = calibration_mark(session, r);
     if (r.correction && out.stops[5].text == QStringLiteral("—")) out.stops[5].text = Session::tr("calibrated");
     if (r.bands) {
         out.stops[6].mark = out.mark == Mark::look ? Mark::look : Mark::done;

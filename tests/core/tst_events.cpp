@@ -189,6 +189,7 @@ class TestEvents : public QObject {
         QCOMPARE(value(rain_facts(tips, 0.2, now, nine), "Today"), std::string("0.2 mm"));
         QCOMPARE(value(rain_facts({}, 0.2, now), "This rain"), std::string("none"));
         QCOMPARE(value(rain_facts(tips, 0.2, now + day_us), "The last rain"), std::string("0.4 mm"));
+        QCOMPARE(value(rain_facts(tips, 0.2, now + 40 * day_us), "This month"), std::string("0.0 mm")); // a dry one
     }
     void whatItSaysOfBeatsAndContacts() {
         std::vector<RawSample> wave;

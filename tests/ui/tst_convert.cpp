@@ -72,6 +72,18 @@ class TestConvert : public QObject {
         stage = std::get<Conductivity25>(w.reading("conductivity").path.stages.back());
         CLOSE(stage.alpha_per_K.doubt, 0.002, 1e-12);
     }
+    /// An echo that never came is no distance: its cause stands there, and the raw zero is not followed.
+    void aFailedMeasurementIsNotFollowed() {
+        TestWindow w;
+        open_stop(w, "tide-pool", Qt::Key_5);
+        pool(w, 5000, 14, 1750);
+        QVERIFY(w.find<QLineEdit>("step1")->text() != QStringLiteral("—"));
+        pool(w, 0, 14, 1750);
+        QCOMPARE(w.clocked.session.live().readings.at("tide-pool").value.cause, Cause::failed);
+        for (const char* step : {"step1", "step2"})
+            QCOMPARE(w.find<QLineEdit>(step)->text(), QStringLiteral("—"));
+        QVERIFY2(w.text("convertCause").contains("no echo"), qPrintable(w.text("convertCause")));
+    }
     void aCopiedFactorIsTakenApart() {
         TestWindow w;
         open_stop(w, "hut-air", Qt::Key_5);

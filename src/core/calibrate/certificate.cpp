@@ -35,9 +35,9 @@ std::string correction_text(const AppliedCorrection& c, const std::string& unit)
                            symbol);
     const std::string sign = c.offset < 0 ? "−" : "+";
     if (c.gain == 1) return fmt::format("An offset of {} {}", sign, format_measure(std::abs(c.offset), unit, 3));
-    if (c.offset == 0) return fmt::format("{} × indication", format_constant(c.gain, 6));
-    return fmt::format("{} × indication {} {}", format_constant(c.gain, 6), sign,
-                       format_measure(std::abs(c.offset), unit, 4));
+    if (c.offset == 0) return fmt::format("{} × indication", format_constant(c.gain, 5));
+    return fmt::format("{} × indication {} {}", format_constant(c.gain, 5), sign,
+                       format_measure(std::abs(c.offset), unit, 3));
 }
 
 std::vector<CertificateRow> certificate_rows(const CalibrationRecord& r, const CertificateAbout& about) {

@@ -6,35 +6,45 @@
 #include <algorithm>
 #include <cmath>
 #include <fmt/format.h>
+#include <set>
 
 namespace cognitum {
 
 namespace {
 
 constexpr double year_s = 365.25 * 86400;
-constexpr double usual_months = 12;
 
 double years(TimeUs from, TimeUs to) {
     return seconds(to - from) / year_s;
 }
 
-/// Mean error of the uncorrected path at the points that count, as found. Their references' doubt is shared.
-std::optional<DriftPoint> point_of(const CalibrationRecord& record) {
-    DriftPoint out{record.time, 0, 0};
-    double n = 0, squares = 0, shared = 0;
+/// Mean error of the uncorrected path at the points that count, as found.
+struct MeanError {
+    DriftPoint point;
+    double shared = 0;                ///< the references' own doubt
+    std::set<std::string> references; ///< kinds and instruments
+};
+std::optional<MeanError> mean_error(const CalibrationRecord& record) {
+    MeanError whole;
+    DriftPoint& out = whole.point;
+    out.time = record.time;
+    double n = 0, squares = 0, read = 0;
     for (const CalibrationPoint& p : record.points) {
         if (!p.counts() || p.as_left) continue;
         const double error = p.indication - p.reference;
         out.error += error;
         squares += error * error;
-        shared += p.u_reference;
+        whole.shared += p.u_reference;
+        read += p.u_indication * p.u_indication;
+        whole.references.insert(p.reference_kind + " " + p.instrument);
         ++n;
     }
     if (n == 0) return {};
+    whole.shared /= n;
     out.error /= n;
     const double scatter = n > 1 ? std::sqrt(std::max(0.0, squares / n - out.error * out.error) / (n - 1)) : 0;
-    out.u = std::hypot(shared / n, scatter);
-    return out;
+    out.u = std::max(scatter, std::sqrt(read) / n);
+    return whole;
 }
 
 /// Slope and its doubt, weighted; the doubt grows where the points scatter more than they state.
@@ -60,6 +70,7 @@ void fit_line(Drift& d) {
     for (const DriftPoint& p : d.points)
         chi2 += weight(p) * std::pow(p.error - se / s - d.per_year * (years(origin, p.time) - st / s), 2);
     const double widen = d.dof > 0 ? std::max(1.0, std::sqrt(chi2 / d.dof)) : 1;
+    if (widen <= 1) d.dof = std::numeric_limits<double>::infinity(); // it rests on what the points state
     d.u_per_year = widen / std::sqrt(tt);
 }
 
@@ -85,9 +96,17 @@ bool Drift::real() const {
 Drift drift_of(const Reading& reading, std::span<const CalibrationRecord> records, double sheet_per_year) {
     Drift d;
     const std::string key = path_key(reading);
+    std::vector<MeanError> errors;
     for (const CalibrationRecord& record : records)
         if (record.correction.path_key.empty() || record.correction.path_key == key)
-            if (const auto p = point_of(record)) d.points.push_back(*p);
+            if (auto error = mean_error(record)) errors.push_back(std::move(*error));
+    // The same references each time err alike each time: that is no drift. Others add their own doubt.
+    const bool same = std::all_of(errors.begin(), errors.end(),
+                                  [&](const MeanError& e) { return e.references == errors.front().references; });
+    for (MeanError& error : errors) {
+        if (!same) error.point.u = std::hypot(error.point.u, error.shared);
+        d.points.push_back(error.point);
+    }
     if (d.points.empty()) return d;
     if (d.points.size() >= 2) fit_line(d);
     if (!std::isfinite(d.per_year)) {
@@ -96,7 +115,7 @@ Drift drift_of(const Reading& reading, std::span<const CalibrationRecord> record
         d.u_per_year = sheet_per_year / std::sqrt(3.0);
     }
     const CalibrationRecord& last = records.back();
-    const double months = reading.calibrate_months > 0 ? reading.calibrate_months : usual_months;
+    const double months = reading.calibrate_months > 0 ? reading.calibrate_months : usual_calibration_months;
     const TimeUs begin = d.points.back().time;
     d.due = begin + from_seconds(months / 12 * year_s);
     // What the calibration left open is used up from the start.

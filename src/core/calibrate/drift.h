@@ -9,6 +9,9 @@
 
 namespace cognitum {
 
+/// Between two calibrations where a reading says nothing else.
+inline constexpr double usual_calibration_months = 12;
+
 struct DriftPoint {
     TimeUs time = 0;
     double error = 0; ///< mean of indication − reference of the uncorrected path, reading's unit

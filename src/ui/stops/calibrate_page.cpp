@@ -45,6 +45,9 @@ CalibratePage::CalibratePage(Context& context) : Page(context, tr("Against what,
     body()->addWidget(m_content, 1);
     buildSide();
     connect(m_strip, &RecipeStrip::chosen, this, &CalibratePage::stepChosen);
+    m_keep_soon.setSingleShot(true);
+    m_keep_soon.setInterval(150);
+    connect(&m_keep_soon, &QTimer::timeout, this, &CalibratePage::keepDraft);
 }
 
 CalibratePage::~CalibratePage() = default;
@@ -166,6 +169,7 @@ bool CalibratePage::eventFilter(QObject* watched, QEvent* event) {
 }
 
 void CalibratePage::readingChanged() {
+    if (m_keep_soon.isActive()) keepDraft();
     m_reading = context().readingId();
     m_gate.reset();
     m_fed = 0;
@@ -199,6 +203,7 @@ void CalibratePage::stepChosen() {
 
 /// What a person did so far is in the file before the next thing happens.
 void CalibratePage::keepDraft() {
+    m_keep_soon.stop();
     if (m_reading.empty()) return;
     m_draft.recipe = m_strip->recipe() ? m_strip->recipe()->id : std::string();
     m_draft.step = m_strip->step();
@@ -278,7 +283,7 @@ void CalibratePage::refreshGate() {
     const bool change = isChange();
     if (!now.ok()) m_state.steady = false;
     const double step = indicationStep();
-    const double resolved = step > 0 ? (change ? step : step / 5) : r.quantity.accuracy / 20;
+    const double resolved = step > 0 ? (change ? step : step / 2) : r.quantity.accuracy / 20;
     const double shown = now.ok() ? (change && m_start          ? now.number - m_start->indication
                                      : m_state.n > 2 && !change ? m_state.mean
                                                                 : now.number)
@@ -362,8 +367,13 @@ void CalibratePage::takePoint() {
 
 void CalibratePage::setAside(int row, const QString& reason) {
     m_draft.points[static_cast<std::size_t>(row)].set_aside = reason.toStdString();
-    keepDraft();
     refreshFit();
+    m_keep_soon.start();
+}
+
+void CalibratePage::hideEvent(QHideEvent* event) {
+    if (m_keep_soon.isActive()) keepDraft();
+    Page::hideEvent(event);
 }
 
 void CalibratePage::setRemoteKey(bool on) {

@@ -9,12 +9,16 @@
 #include "ui/page.h"
 
 #include <QComboBox>
+#include <QTimer>
 #include <memory>
 
+class QCheckBox;
 class QCPErrorBars;
 class QCPGraph;
 class QCPItemRect;
 class QGridLayout;
+class QLineEdit;
+class QPushButton;
 
 namespace cognitum {
 
@@ -46,6 +50,7 @@ class CalibratePage : public Page {
     void refresh() override;
     void readingChanged() override;
     bool eventFilter(QObject* watched, QEvent* event) override;
+    void hideEvent(QHideEvent* event) override;
 
   private:
     void buildCapture(QVBoxLayout* layout);
@@ -82,7 +87,7 @@ class CalibratePage : public Page {
     std::optional<ModelChoice> m_choice;
     std::uint64_t m_answers = 0;
     std::uint64_t m_plan_seen = 0;
-    bool m_kept = true;
+    QTimer m_keep_soon; ///< after a point was set aside: the picture first, then the file
 
     TextLabel *m_empty, *m_number, *m_number_unit, *m_steady, *m_steady_figures, *m_take_hint;
     QWidget* m_content;

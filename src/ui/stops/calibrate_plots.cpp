@@ -14,7 +14,7 @@ void CalibratePage::buildPlots(QVBoxLayout* layout) {
     m_fit_plot = new Plot(theme());
     m_fit_plot->setObjectName(QStringLiteral("fitPlot"));
     m_fit_plot->setAccessibleName(tr("Reference against indication, with the fit"));
-    m_fit_plot->setMinimumHeight(theme().px(190));
+    m_fit_plot->setMinimumHeight(theme().px(150));
     m_band_low = m_fit_plot->addGraph();
     m_band_high = m_fit_plot->addGraph();
     m_band_high->setChannelFillGraph(m_band_low);
@@ -26,7 +26,7 @@ void CalibratePage::buildPlots(QVBoxLayout* layout) {
     m_residual_plot = new Plot(theme());
     m_residual_plot->setObjectName(QStringLiteral("residualPlot"));
     m_residual_plot->setAccessibleName(tr("What is left over at each point, within the limit"));
-    m_residual_plot->setMinimumHeight(theme().px(110));
+    m_residual_plot->setMinimumHeight(theme().px(96));
     m_limit = new QCPItemRect(m_residual_plot);
     m_residuals = m_residual_plot->addGraph();
     m_residual_bars = new QCPErrorBars(m_residual_plot->xAxis, m_residual_plot->yAxis);

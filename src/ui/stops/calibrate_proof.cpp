@@ -38,7 +38,7 @@ void CalibratePage::buildSide() {
     m_so_far->setObjectName(QStringLiteral("calibrateSoFar"));
     side->addWidget(m_so_far);
     m_models = new QGridLayout;
-    m_models->setHorizontalSpacing(theme().px(10));
+    m_models->setHorizontalSpacing(theme().px(6));
     side->addLayout(m_models);
     side->addWidget(new RuleLine(theme()));
     side->addWidget(new TextLabel(theme(), TextLabel::Role::name, tr("Verdict")));

@@ -8,6 +8,7 @@
 #include "ui/plots/plot.h"
 #include "ui/stops/calibration_paper.h"
 #include "ui/stops/constants_dialog.h"
+#include "ui/stops/side_by_side.h"
 #include "ui/widgets/parts.h"
 
 #include <QDateTime>
@@ -48,7 +49,10 @@ CalibrationHistory::CalibrationHistory(Context& context, QWidget* parent) : QWid
     m_plot->setObjectName(QStringLiteral("driftPlot"));
     m_plot->setAccessibleName(tr("Error as found at each calibration, with the drift and its band"));
     m_plot->setFixedHeight(theme.px(104));
-    m_plot->useTimeAxis();
+    const QSharedPointer<QCPAxisTickerDateTime> years(new QCPAxisTickerDateTime);
+    years->setDateTimeFormat(QStringLiteral("MMM yy"));
+    years->setTickCount(3);
+    m_plot->xAxis->setTicker(years);
     m_plot->yAxis->setNumberPrecision(2);
     m_low = m_plot->addGraph();
     m_high = m_plot->addGraph();
@@ -73,6 +77,15 @@ CalibrationHistory::CalibrationHistory(Context& context, QWidget* parent) : QWid
     auto* anew = make_link(tr("See the old readings with this correction"), QStringLiteral("reevaluate"));
     layout->addWidget(constants, 0, Qt::AlignLeft);
     layout->addWidget(anew, 0, Qt::AlignLeft);
+    auto* beside = make_link(tr("Side by side with another reading"), QStringLiteral("openSideBySide"));
+    layout->addWidget(beside, 0, Qt::AlignLeft);
+    connect(beside, &QPushButton::clicked, this, [this] {
+        const Reading* r = m_context.session().bench().reading(m_reading);
+        if (!r) return;
+        auto* dialog = new SideBySide(m_context, *r, this);
+        dialog->setAttribute(Qt::WA_DeleteOnClose);
+        dialog->open();
+    });
     connect(constants, &QPushButton::clicked, this, &CalibrationHistory::showConstants);
     connect(anew, &QPushButton::clicked, this, [this] {
         const auto made = m_context.session().reevaluate(m_reading);
@@ -88,6 +101,7 @@ CalibrationHistory::CalibrationHistory(Context& context, QWidget* parent) : QWid
         for (QCPGraph* g : {m_low, m_high})
             g->setPen(Qt::NoPen);
         m_high->setBrush(band);
+        m_plot->setBackground(QBrush(t.paper));
         m_line->setPen(th.pen(t.accent, 2));
         QPen dashed = th.pen(t.look, 1.2);
         dashed.setStyle(Qt::DashLine);

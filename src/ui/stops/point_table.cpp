@@ -90,7 +90,7 @@ QVariant PointModel::headerData(int section, Qt::Orientation orientation, int ro
     switch (section) {
     case which: return tr("point");
     case reference: return tr("reference, %1").arg(unit);
-    case indication: return tr("indication, %1").arg(unit);
+    case indication: return tr("indication");
     case error: return tr("error");
     case left_over: return tr("left over");
     default: return tr("set aside because");
@@ -129,13 +129,22 @@ PointTable::PointTable(Context& context, QWidget* parent) : QTableView(parent), 
     setSelectionBehavior(QAbstractItemView::SelectRows);
     setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
     setWordWrap(false);
+    setTextElideMode(Qt::ElideMiddle);
     setTabKeyNavigation(false);
     verticalHeader()->hide();
     horizontalHeader()->setHighlightSections(false);
     horizontalHeader()->setSectionResizeMode(QHeaderView::Interactive);
     horizontalHeader()->setSectionResizeMode(PointModel::which, QHeaderView::Stretch);
     horizontalHeader()->setMinimumSectionSize(m_context.theme().px(40));
-    connect(m_model, &QAbstractItemModel::modelReset, this, [this] {
+    const auto reasons = [this] { // the column is there when there is a reason in it
+        bool any = false;
+        for (int row = 0; row < m_model->rowCount() && !any; ++row)
+            any = !m_model->index(row, PointModel::reason).data().toString().isEmpty();
+        setColumnHidden(PointModel::reason, !any);
+    };
+    connect(m_model, &QAbstractItemModel::dataChanged, this, reasons);
+    connect(m_model, &QAbstractItemModel::modelReset, this, [this, reasons] {
+        reasons();
         updateGeometry();
         if (m_model->rowCount() > 0) scrollToBottom();
     });
@@ -152,17 +161,21 @@ void PointTable::restyle() {
                        "QTableView::item{border-bottom:1px solid %3;padding:0 4px}"
                        "QHeaderView{background:transparent;border:none}"
                        "QHeaderView::section{background:transparent;border:none;border-bottom:1px solid %3;"
-                       "color:%4;padding:0 4px}")
-            .arg(t.ink.name(), t.selected.name(), t.rule.name(), t.soft.name()));
+                       "color:%4;padding:0 4px}"
+                       "QTableView::indicator{width:%5px;height:%5px;border:1px solid %4;background:%6}"
+                       "QTableView::indicator:checked{border:1px solid %7;background:%7}")
+            .arg(t.ink.name(), t.selected.name(), t.rule.name(), t.soft.name())
+            .arg(theme.px(11))
+            .arg(t.sheet.name(), t.accent.name()));
     verticalHeader()->setDefaultSectionSize(theme.px(24));
-    for (const auto& [column, width] : {std::pair{PointModel::reference, 120},
-                                        std::pair{PointModel::indication, 96}, std::pair{PointModel::error, 66},
-                                        std::pair{PointModel::left_over, 66}, std::pair{PointModel::reason, 118}})
+    for (const auto& [column, width] : {std::pair{PointModel::reference, 108},
+                                        std::pair{PointModel::indication, 78}, std::pair{PointModel::error, 58},
+                                        std::pair{PointModel::left_over, 62}, std::pair{PointModel::reason, 130}})
         setColumnWidth(column, theme.px(width));
 }
 
 QSize PointTable::sizeHint() const {
-    const int rows = std::clamp(m_model->rowCount(), 1, 6);
+    const int rows = std::clamp(m_model->rowCount(), 2, 6);
     return {m_context.theme().px(480),
             m_context.theme().px(24) * rows + horizontalHeader()->sizeHint().height() + 4};
 }

@@ -2,6 +2,7 @@
 
 #include "core/units/format.h"
 #include "core/units/unit.h"
+#include "ui/stops/register_dialog.h"
 #include "ui/widgets/number_field.h"
 #include "ui/widgets/parts.h"
 
@@ -17,7 +18,17 @@ ReferenceBox::ReferenceBox(Context& context, QWidget* parent) : QWidget(parent),
     auto* layout = new QVBoxLayout(this);
     layout->setContentsMargins(0, 0, 0, 0);
     layout->setSpacing(theme.px(6));
-    layout->addWidget(new TextLabel(theme, TextLabel::Role::soft, tr("The reference")));
+    auto* head = new QHBoxLayout;
+    head->addWidget(new TextLabel(theme, TextLabel::Role::soft, tr("The reference")), 1);
+    auto* all = make_link(tr("register"), QStringLiteral("openRegister"));
+    head->addWidget(all);
+    layout->addLayout(head);
+    connect(all, &QPushButton::clicked, this, [this] {
+        auto* dialog = new RegisterDialog(m_context, this);
+        dialog->setAttribute(Qt::WA_DeleteOnClose);
+        connect(dialog, &QDialog::finished, this, &ReferenceBox::registerChanged);
+        dialog->open();
+    });
     m_kind = new QComboBox;
     m_kind->setObjectName(QStringLiteral("referenceKind"));
     m_kind->setAccessibleName(tr("Kind of reference"));
@@ -39,12 +50,11 @@ ReferenceBox::ReferenceBox(Context& context, QWidget* parent) : QWidget(parent),
     row->addWidget(new TextLabel(theme, TextLabel::Role::mono, QStringLiteral("±")));
     row->addWidget(m_doubt, 2);
     layout->addLayout(row);
-    m_how = new TextLabel(theme, TextLabel::Role::soft);
     m_caution = new TextLabel(theme, TextLabel::Role::body);
     m_caution->setObjectName(QStringLiteral("calibrateCaution"));
     m_remarks = new TextLabel(theme, TextLabel::Role::body);
     m_remarks->setObjectName(QStringLiteral("referenceRemarks"));
-    for (TextLabel* label : {m_how, m_caution, m_remarks}) {
+    for (TextLabel* label : {m_caution, m_remarks}) {
         label->setWordWrap(true);
         layout->addWidget(label);
     }
@@ -85,15 +95,31 @@ void ReferenceBox::setReading(const Reading& reading, const std::vector<const Re
     m_kind->clear();
     for (const ReferenceKind& kind : m_kinds)
         m_kind->addItem(from_std(kind.title), from_std(kind.id));
+    fillInstruments(reading);
+    for (NumberField* field : {m_value, m_doubt})
+        field->setUnit(from_std(unit_symbol(reading.quantity.unit)));
+    kindChosen();
+}
+
+void ReferenceBox::fillInstruments(const Reading& reading) {
+    const Unit* own = find_unit(reading.quantity.unit);
     m_instrument->clear();
     m_instrument->addItem(tr("not in the register"), QString());
     for (const ReferenceInstrument& r : m_context.session().bench().references) {
         const Unit* its = find_unit(r.unit);
-        if (own && its && its->dimension == own->dimension) m_instrument->addItem(from_std(r.name), from_std(r.id));
+        if (own && its && its->dimension == own->dimension)
+            m_instrument->addItem(from_std(r.name), from_std(r.id));
     }
-    for (NumberField* field : {m_value, m_doubt})
-        field->setUnit(from_std(unit_symbol(reading.quantity.unit)));
-    kindChosen();
+}
+
+void ReferenceBox::registerChanged() {
+    const Reading* reading = m_context.session().bench().reading(m_reading);
+    if (!reading) return;
+    const QVariant chosen = m_instrument->currentData();
+    fillInstruments(*reading);
+    m_instrument->setCurrentIndex(std::max(0, m_instrument->findData(chosen)));
+    if (const ReferenceKind* kind = current()) m_instrument->setVisible(kind->typed() && m_instrument->count() > 1);
+    instrumentChosen();
 }
 
 void ReferenceBox::choose(const std::string& kind) {
@@ -130,8 +156,7 @@ void ReferenceBox::kindChosen() {
     }
     m_inputs->setVisible(!kind->inputs.empty());
     m_instrument->setVisible(kind->typed() && m_instrument->count() > 1);
-    set_text(m_how, from_std(kind->how));
-    m_how->setVisible(!kind->how.empty());
+    m_kind->setToolTip(from_std(kind->how)); // the recipe's step says it in full
     set_text(m_caution, kind->caution.empty() ? QString() : QStringLiteral("▲ ") + from_std(kind->caution));
     m_caution->setColour(m_context.theme().colours().look);
     m_caution->setVisible(!kind->caution.empty());

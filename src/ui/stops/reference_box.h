@@ -45,6 +45,8 @@ class ReferenceBox : public QWidget {
     void changed();
 
   private:
+    void fillInstruments(const Reading& reading);
+    void registerChanged();
     void kindChosen();
     void instrumentChosen();
     void compute();
@@ -58,7 +60,7 @@ class ReferenceBox : public QWidget {
     QGridLayout* m_input_grid;
     std::map<std::string, NumberField*> m_input_fields;
     NumberField *m_value, *m_doubt;
-    TextLabel *m_how, *m_caution, *m_remarks;
+    TextLabel *m_caution, *m_remarks;
 };
 
 } // namespace cognitum

@@ -1,0 +1,161 @@
+#include "ui/stops/side_by_side.h"
+
+#include "core/units/format.h"
+#include "core/units/unit.h"
+#include "store/samples.h"
+#include "ui/plots/plot.h"
+#include "ui/widgets/parts.h"
+
+#include <QComboBox>
+#include <QPushButton>
+#include <QVBoxLayout>
+#include <cmath>
+
+namespace cognitum {
+
+namespace {
+
+constexpr std::size_t most_samples = 20'000; ///< the newest ones: a comparison that nobody waits for
+
+/// Recorded values of a reading since a time, in a unit.
+std::vector<TimedValue> recorded(Session& session, const Reading& reading, TimeUs since, const std::string& unit) {
+    std::vector<TimedValue> out;
+    if (!session.file()) return out;
+    const auto done = for_each_sample(*session.file(), reading.id, since, session.now(), [&](std::span<const Sample> samples) {
+        for (const Sample& s : samples)
+            if (std::isfinite(s.value))
+                if (const auto value = convert_unit(s.value, reading.quantity.unit, unit)) out.push_back({s.time, *value});
+        return true;
+    });
+    if (!done) return {};
+    if (out.size() > most_samples) out.erase(out.begin(), out.end() - most_samples);
+    return out;
+}
+
+} // namespace
+
+SideBySide::SideBySide(Context& context, const Reading& reading, QWidget* parent)
+    : QDialog(parent), m_context(context), m_reading(reading.id) {
+    Theme& theme = context.theme();
+    setWindowTitle(tr("Side by side"));
+    setObjectName(QStringLiteral("sideBySide"));
+    auto* layout = new QVBoxLayout(this);
+    layout->setSpacing(theme.px(8));
+    auto* row = new QHBoxLayout;
+    row->addWidget(new TextLabel(theme, TextLabel::Role::name, tr("%1 beside").arg(from_std(reading.name))));
+    m_other = new QComboBox;
+    m_other->setObjectName(QStringLiteral("otherReading"));
+    m_other->setAccessibleName(tr("The other reading"));
+    const Unit* own = find_unit(reading.quantity.unit);
+    for (const Reading& other : context.session().bench().readings) {
+        const Unit* its = find_unit(other.quantity.unit);
+        if (other.id != reading.id && own && its && own->dimension == its->dimension && other.quantity.kind == reading.quantity.kind)
+            m_other->addItem(from_std(other.name), from_std(other.id));
+    }
+    m_span = new QComboBox;
+    m_span->setObjectName(QStringLiteral("comparedSpan"));
+    m_span->setAccessibleName(tr("Span"));
+    for (const auto& [text, days] : {std::pair{tr("the last day"), 1}, std::pair{tr("the last week"), 7}, std::pair{tr("all of it"), 0}})
+        m_span->addItem(text, days);
+    m_span->setCurrentIndex(2);
+    row->addWidget(m_other, 1);
+    row->addWidget(m_span);
+    layout->addLayout(row);
+    m_plot = new Plot(theme);
+    m_plot->setObjectName(QStringLiteral("sideBySidePlot"));
+    m_plot->setAccessibleName(tr("Both readings over time"));
+    m_plot->setMinimumHeight(theme.px(200));
+    m_plot->useTimeAxis();
+    m_a = m_plot->addGraph();
+    m_b = m_plot->addGraph();
+    layout->addWidget(m_plot, 1);
+    m_verdict = new TextLabel(theme, TextLabel::Role::name);
+    m_verdict->setObjectName(QStringLiteral("sideBySideVerdict"));
+    m_figures = new TextLabel(theme, TextLabel::Role::body);
+    m_figures->setObjectName(QStringLiteral("sideBySideFigures"));
+    m_cannot = new TextLabel(theme, TextLabel::Role::soft);
+    m_cannot->setObjectName(QStringLiteral("sideBySideCannot"));
+    for (TextLabel* label : {m_verdict, m_figures, m_cannot}) {
+        label->setWordWrap(true);
+        layout->addWidget(label);
+    }
+    auto* close = make_button(tr("Close"), QStringLiteral("sideBySideClose"));
+    layout->addWidget(close, 0, Qt::AlignLeft);
+    connect(close, &QPushButton::clicked, this, &QDialog::accept);
+    connect(m_other, &QComboBox::activated, this, &SideBySide::compare);
+    connect(m_span, &QComboBox::activated, this, &SideBySide::compare);
+    m_a->setPen(theme.pen(theme.colours().accent, 2));
+    QPen dashed = theme.pen(theme.colours().look, 1.6);
+    dashed.setStyle(Qt::DashLine);
+    m_b->setPen(dashed);
+    compare();
+    resize(theme.px(680), theme.px(520));
+}
+
+void SideBySide::compare() {
+    const Bench& bench = m_context.session().bench();
+    const Reading* a = bench.reading(m_reading);
+    const Reading* b = bench.reading(m_other->currentData().toString().toStdString());
+    if (!a || !b) {
+        set_text(m_verdict, tr("There is no other reading of this quantity on the bench."));
+        set_text(m_figures, tr("Put a second sensor beside this one, or import what another instrument recorded; cognitum-cli compare takes two files."));
+        set_text(m_cannot, {});
+        return;
+    }
+    const int days = m_span->currentData().toInt();
+    const TimeUs since = days > 0 ? m_context.session().now() - days * day_us : 0;
+    const std::string& unit = a->quantity.unit;
+    const auto first = recorded(m_context.session(), *a, since, unit), second = recorded(m_context.session(), *b, since, unit);
+    const Comparison c = compare_series(first, second);
+    draw(first, second, c);
+    if (c.n == 0) {
+        set_text(m_verdict, tr("The two were not recorded at the same time."));
+        set_text(m_figures, tr("Record both for a while, over as much of the range as you can."));
+        set_text(m_cannot, {});
+        return;
+    }
+    QString verdict = from_std(c.verdict);
+    if (!verdict.isEmpty()) verdict[0] = verdict[0].toUpper();
+    set_text(m_verdict, verdict);
+    const auto say = [&](double value) { return from_std(format_measure(value, unit, 2)); };
+    set_text(m_figures, tr("%1 pairs. %2 − %3 is %4 ± %5 on average; nineteen of twenty differences lie between %6 and %7. "
+                           "Slope %8 (Theil–Sen), %9 (York). %10")
+                            .arg(c.n)
+                            .arg(from_std(b->name), from_std(a->name), say(c.bias), say(2 * c.u_bias), say(c.low), say(c.high),
+                                 from_std(format_constant(c.slope, 3)), from_std(format_constant(c.slope_york, 3)),
+                                 c.lag_known ? tr("%1 is %2 s later.").arg(from_std(b->name), from_std(format_constant(c.lag_s, 3)))
+                                             : tr("A lag cannot be told.")));
+    QStringList cannot;
+    for (const std::string& words : c.cannot_show)
+        cannot << from_std(words);
+    if (!a->sensor.part.empty() && a->sensor.part == b->sensor.part)
+        cannot.prepend(tr("Both are of one design: what both get wrong does not show here."));
+    set_text(m_cannot, cannot.join(QLatin1Char(' ')));
+}
+
+void SideBySide::draw(const std::vector<TimedValue>& a, const std::vector<TimedValue>& b, const Comparison&) {
+    double low = std::numeric_limits<double>::infinity(), high = -low, from = low, to = -low;
+    const auto set = [&](QCPGraph* graph, const std::vector<TimedValue>& values) {
+        QVector<double> x, y;
+        const std::size_t step = std::max<std::size_t>(1, values.size() / 2000);
+        for (std::size_t i = 0; i < values.size(); i += step) {
+            x.append(seconds(values[i].time));
+            y.append(values[i].value);
+            low = std::min(low, y.back());
+            high = std::max(high, y.back());
+            from = std::min(from, x.back());
+            to = std::max(to, x.back());
+        }
+        graph->setData(x, y, true);
+    };
+    set(m_a, a);
+    set(m_b, b);
+    if (!(high >= low)) return;
+    const Reading* reading = m_context.session().bench().reading(m_reading);
+    m_plot->xAxis->setRange(from, std::max(to, from + 1));
+    m_plot->yAxis->setRange(comfortable_range(low, high, reading->quantity.accuracy));
+    m_plot->setYUnit(tr("%1; the other broken").arg(from_std(unit_symbol(reading->quantity.unit))));
+    m_plot->replot(QCustomPlot::rpQueuedReplot);
+}
+
+} // namespace cognitum

@@ -1,0 +1,35 @@
+// Two readings of the same thing, side by side: how far apart, how much later, and what that does not show.
+#pragma once
+
+#include "core/calibrate/compare.h"
+#include "ui/context.h"
+
+#include <QDialog>
+
+class QComboBox;
+class QCPGraph;
+
+namespace cognitum {
+
+class Plot;
+class TextLabel;
+
+class SideBySide : public QDialog {
+    Q_OBJECT
+
+  public:
+    SideBySide(Context& context, const Reading& reading, QWidget* parent = nullptr);
+
+  private:
+    void compare();
+    void draw(const std::vector<TimedValue>& a, const std::vector<TimedValue>& b, const Comparison& c);
+
+    Context& m_context;
+    std::string m_reading;
+    QComboBox *m_other, *m_span;
+    Plot* m_plot;
+    QCPGraph *m_a, *m_b;
+    TextLabel *m_verdict, *m_figures, *m_cannot;
+};
+
+} // namespace cognitum
