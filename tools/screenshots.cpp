@@ -354,6 +354,28 @@ int main(int argc, char** argv) {
         stage.window().findChild<QLineEdit*>(QStringLiteral("referenceValue"))->setText(QStringLiteral("32.7"));
         stage.shoot(QStringLiteral("calibrate"));
     }
+    if (wanted.contains(QStringLiteral("calibrate-more"))) { // waiting, failed, overdue, a pour, a certificate
+        stage.window().showStop(5);
+        stage.tell("probe bath 32.7");
+        for (int s = 0; s < 6; ++s)
+            stage.run(1);
+        stage.shoot(QStringLiteral("calibrate-waiting"));
+        for (const char* id : {"humidity", "air-pressure", "rain", "conductivity", "tide-pool"}) {
+            stage.window().context().selectReading(id);
+            stage.run(3);
+            stage.shoot(QStringLiteral("calibrate-") + QLatin1String(id));
+        }
+        stage.window().context().selectReading("hut-air");
+        stage.settle();
+        const QString paper = QDir(parser.value(QStringLiteral("out"))).filePath(QStringLiteral("certificate.pdf"));
+        stage.window().context().askSavePath = [&](QWidget*, const QString&, const QString&, const QString&) {
+            return paper;
+        };
+        press(qPrintable(
+            QStringLiteral("certificate%1").arg(stage.session().bench().reading("hut-air")->correction->record)));
+        press("openSideBySide");
+        stage.settle();
+    }
     if (wanted.contains(QStringLiteral("links"))) { // the fields of each kind of link, not connected
         for (const auto& [board, reading] : {std::pair{"shed", "tide-pool"}, {"beacon-log", "trailer-tyre"}}) {
             stage.session().edit(QStringLiteral("cut"),

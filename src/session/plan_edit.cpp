@@ -53,6 +53,7 @@ PlanDifference difference(const Bench& before, const Bench& after) {
     out.boards = list_difference(before.boards, after.boards);
     out.readings = list_difference(before.readings, after.readings);
     out.modules = list_difference(before.modules, after.modules);
+    out.references = list_difference(before.references, after.references);
     return out;
 }
 
@@ -67,6 +68,7 @@ void apply(const PlanDifference& change, bool forwards, Bench& bench) {
     apply_list(change.boards, forwards, bench.boards);
     apply_list(change.readings, forwards, bench.readings);
     apply_list(change.modules, forwards, bench.modules);
+    apply_list(change.references, forwards, bench.references);
 }
 
 } // namespace cognitum

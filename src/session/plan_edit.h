@@ -26,7 +26,10 @@ struct PlanDifference {
     std::vector<Item<BoardUse>> boards;
     std::vector<Item<Reading>> readings;
     std::vector<Item<Module>> modules;
-    [[nodiscard]] bool empty() const { return !head && boards.empty() && readings.empty() && modules.empty(); }
+    std::vector<Item<ReferenceInstrument>> references;
+    [[nodiscard]] bool empty() const {
+        return !head && boards.empty() && readings.empty() && modules.empty() && references.empty();
+    }
 };
 
 PlanDifference difference(const Bench& before, const Bench& after);

@@ -1,5 +1,5 @@
-// The Calibrate stop in the real window: whole calibrations against the simulated boards, whose true error is known;
-// drafts that survive; the register; certificates; the phone's button.
+// The Calibrate stop in the real window: whole calibrations against the simulated boards, whose true error is
+// known; drafts that survive; the register; certificates; the phone's button.
 #include "core/simulate/board.h"
 #include "core/simulate/gauge_board.h"
 #include "core/simulate/world.h"
@@ -146,7 +146,7 @@ class TestCalibrate : public QObject {
             // The gate's mean lies half a window back: so does the reference.
             s.take(reference(s.clocked.now), u);
         }
-        s.click("useModel_offset") ;
+        if (s.sees("useModel_offset")) s.click("useModel_offset");
         s.click("finishCalibration");
         QVERIFY(s.reading(name.constData()).correction.has_value());
         s.run(apart_s / 3);
@@ -270,6 +270,9 @@ class TestCalibrate : public QObject {
     void certificatesAreWritten() {
         Station s;
         s.open("hut-air");
+        s.window.context().askSavePath = [&](QWidget*, const QString&, const QString&, const QString&) {
+            return s.next_path;
+        };
         const std::string link = "certificate" + std::to_string(s.reading().correction->record);
         for (const char* ending : {"pdf", "json", "csv"}) {
             s.next_path = s.clocked.folder.filePath(QStringLiteral("paper.") + QLatin1String(ending));
@@ -279,7 +282,9 @@ class TestCalibrate : public QObject {
             const QByteArray bytes = file.readAll();
             QVERIFY(bytes.size() > 300);
             if (*ending == 'p') QVERIFY(bytes.startsWith("%PDF"));
-            if (*ending == 'j') QCOMPARE(Json::parse(bytes.toStdString())["about"]["reading"].get<std::string>(), std::string("Hut air"));
+            if (*ending == 'j')
+                QCOMPARE(Json::parse(bytes.toStdString())["about"]["reading"].get<std::string>(),
+                         std::string("Hut air"));
         }
         s.next_path = s.clocked.folder.filePath(QStringLiteral("paper.txt"));
         s.click(link.c_str());
@@ -313,15 +318,18 @@ class TestCalibrate : public QObject {
         s.type("registerDue", "2025-01-01");
         s.click("registerKeep");
         const auto& all = s.clocked.session.bench().references;
-        QCOMPARE(all.back().name, std::string("Kitchen thermometer"));
+        QVERIFY2(all.back().name == "Kitchen thermometer",
+                 (all.back().name + " " + s.text("registerSays").toStdString()).c_str());
         const std::string id = all.back().id;
         s.click("registerClose");
         s.choose("referenceKind", "reference-instrument");
         s.choose("referenceInstrument", id.c_str());
         QVERIFY2(s.text("referenceRemarks").contains("was due") && s.text("referenceRemarks").contains("a third"),
                  qPrintable(s.text("referenceRemarks")));
-        s.clocked.session.undoStack()->undo();
+        while (s.clocked.session.undoStack()->canUndo())
+            s.clocked.session.undoStack()->undo();
         QVERIFY(!s.clocked.session.bench().reference(id));
+        QVERIFY(s.clocked.session.bench().reference("thermometer-3"));
     }
     void oldReadingsAreSeenAnew() {
         Station s;
@@ -333,11 +341,14 @@ class TestCalibrate : public QObject {
         QCOMPARE(extent(*s.clocked.session.file(), made.id)->n, before);
         QCOMPARE(extent(*s.clocked.session.file(), "hut-air")->n, before);
         const Chain path = effective_path(s.reading());
-        (void)for_each_sample(*s.clocked.session.file(), made.id, 0, s.clocked.now, [&](std::span<const Sample> samples) {
-            for (const Sample& sample : samples)
-                if (std::isfinite(sample.raw)) CLOSE(sample.value, forward(path, sample.raw).number, 1e-9);
-            return false;
-        });
+        std::vector<Sample> samples;
+        QVERIFY(for_each_sample(*s.clocked.session.file(), made.id, 0, s.clocked.now,
+                                [&](std::span<const Sample> some) {
+                                    samples.insert(samples.end(), some.begin(), some.end());
+                                    return true;
+                                }));
+        for (const Sample& sample : samples)
+            if (std::isfinite(sample.raw)) CLOSE(sample.value, forward(path, sample.raw).number, 1e-9);
     }
     /// What was seen anew is the old one, moved by its correction: the comparison says so.
     void twoReadingsStandSideBySide() {
@@ -355,8 +366,10 @@ class TestCalibrate : public QObject {
         s.click("openSideBySide");
         s.choose("otherReading", made.c_str());
         const QString figures = QString::fromStdString(test::plain(s.text("sideBySideFigures").toStdString()));
-        const double bias = typed_number(QRegularExpression(QStringLiteral("is ([−0-9.]+)")).match(figures).captured(1)).value_or(99);
-        QVERIFY2(std::abs(std::abs(bias) - std::abs(offset)) < 0.02 || bias == 0, qPrintable(figures));
+        const double bias =
+            typed_number(QRegularExpression(QStringLiteral("is ([−0-9.]+)")).match(figures).captured(1))
+                .value_or(99);
+        QVERIFY2(std::abs(std::abs(bias) - std::abs(offset)) < 0.02, qPrintable(figures));
         QVERIFY2(figures.contains("Slope 1"), qPrintable(figures));
         QVERIFY(s.text("sideBySideCannot").contains("one design"));
     }
@@ -372,7 +385,9 @@ class TestCalibrate : public QObject {
             s.click("takePoint");
         }
         const QString says = s.text("calibrateSoFar");
-        QVERIFY2(says.contains("left side tips at 4.40") && says.contains("turn its stop down") && says.contains("stop up"), qPrintable(says));
+        QVERIFY2(says.contains("left side tips at 4.40") && says.contains("turn its stop down") &&
+                     says.contains("stop up"),
+                 qPrintable(says));
     }
     void aPhoneTakesThePoint() {
         RemoteKey key;

@@ -59,7 +59,7 @@ std::string Bench::free_id(std::string_view wanted) const {
         base.pop_back();
     if (base.empty()) base = "reading";
     std::string id = base;
-    for (int n = 2; reading(id) || board(id) || module(id); ++n)
+    for (int n = 2; reading(id) || board(id) || module(id) || reference(id); ++n)
         id = fmt::format("{}-{}", base, n);
     return id;
 }

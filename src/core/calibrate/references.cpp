@@ -67,7 +67,8 @@ ReferenceKind salt(const char* id, const char* title) {
             "for some hours, at one temperature.",
             "Salts and their solutions harm eyes, skin and metal: gloves, glasses, and no food nearby.",
             "Greenspan (1977), J. Res. NBS 81A, 89",
-            100 * physics::salt_humidity_doubt(salt_of(id)) / 2};
+            // A jar is never of one temperature throughout: half a per cent on top of the table’s own doubt.
+            std::hypot(0.5, 100 * physics::salt_humidity_doubt(salt_of(id)) / 2)};
 }
 
 ReferenceKind chloride(const char* id, const char* title) {

@@ -91,8 +91,9 @@ void CalibratePage::buildCapture(QVBoxLayout* layout) {
     m_take_hint->setWordWrap(true);
     take->addWidget(m_begin);
     take->addWidget(m_take);
-    take->addWidget(m_take_hint, 1);
+    take->addStretch(1);
     layout->addLayout(take);
+    layout->addWidget(m_take_hint);
     m_as_left = make_check("asLeft", tr("something was turned: as left"));
     m_as_left->setToolTip(tr("Points from here on are taken after an adjustment; those before stay as found."));
     layout->addWidget(m_as_left);
@@ -284,9 +285,9 @@ void CalibratePage::refreshGate() {
     if (!now.ok()) m_state.steady = false;
     const double step = indicationStep();
     const double resolved = step > 0 ? (change ? step : step / 2) : r.quantity.accuracy / 20;
-    const double shown = now.ok() ? (change && m_start          ? now.number - m_start->indication
-                                     : m_state.n > 2 && !change ? m_state.mean
-                                                                : now.number)
+    const double shown = now.ok() ? (change && m_start           ? now.number - m_start->indication
+                                     : m_state.steady && !change ? m_state.mean
+                                                                 : now.number)
                                   : now.number;
     set_text(m_number,
              now.ok() ? from_std(format_fixed(shown, decimals_for(std::max(resolved, r.quantity.accuracy / 200))))
@@ -443,6 +444,8 @@ void CalibratePage::refreshFit() {
     const Fit* fit = chosenFit();
     refreshPlots(fit);
     m_table->points()->show(*r, m_draft.points, fit);
+    m_table->setVisible(!m_draft.points.empty());
+    m_no_points->setVisible(m_draft.points.empty());
     refreshSide();
 }
 

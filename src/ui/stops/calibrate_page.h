@@ -107,6 +107,7 @@ class CalibratePage : public Page {
     QCPErrorBars* m_residual_bars;
     QCPItemRect* m_limit;
     PointTable* m_table;
+    TextLabel* m_no_points;
     QWidget* m_side;
     TextLabel *m_so_far, *m_verdict_found, *m_verdict_left, *m_next;
     QGridLayout* m_models;

@@ -39,6 +39,11 @@ void CalibratePage::buildPlots(QVBoxLayout* layout) {
     }
     m_table = new PointTable(context());
     layout->addWidget(m_table);
+    m_no_points = new TextLabel(theme(), TextLabel::Role::soft,
+                                tr("No point yet. Follow the recipe’s steps, or take one wherever you know better "
+                                   "than the reading what is true."));
+    m_no_points->setWordWrap(true);
+    layout->addWidget(m_no_points);
     connect(m_table->points(), &PointModel::setAside, this, &CalibratePage::setAside);
 
     const auto restyle = [this] {

@@ -74,7 +74,7 @@ CalibrationHistory::CalibrationHistory(Context& context, QWidget* parent) : QWid
     m_list->setSpacing(theme.px(4));
     layout->addLayout(m_list);
     auto* constants = make_link(tr("Constants for the board"), QStringLiteral("boardConstants"));
-    auto* anew = make_link(tr("See the old readings with this correction"), QStringLiteral("reevaluate"));
+    auto* anew = make_link(tr("Old readings with this correction"), QStringLiteral("reevaluate"));
     layout->addWidget(constants, 0, Qt::AlignLeft);
     layout->addWidget(anew, 0, Qt::AlignLeft);
     auto* beside = make_link(tr("Side by side with another reading"), QStringLiteral("openSideBySide"));

@@ -107,8 +107,7 @@ void ReferenceBox::fillInstruments(const Reading& reading) {
     m_instrument->addItem(tr("not in the register"), QString());
     for (const ReferenceInstrument& r : m_context.session().bench().references) {
         const Unit* its = find_unit(r.unit);
-        if (own && its && its->dimension == own->dimension)
-            m_instrument->addItem(from_std(r.name), from_std(r.id));
+        if (own && its && its->dimension == own->dimension) m_instrument->addItem(from_std(r.name), from_std(r.id));
     }
 }
 

@@ -37,7 +37,8 @@ RegisterDialog::RegisterDialog(Context& context, QWidget* parent) : QDialog(pare
     auto* layout = new QVBoxLayout(this);
     layout->setSpacing(theme.px(8));
     auto* about = new TextLabel(theme, TextLabel::Role::body,
-                                tr("What your readings are compared with. A reference should be at least three times as good as the limit, of another "
+                                tr("What your readings are compared with. A reference should be at least three "
+                                   "times as good as the limit, of another "
                                    "design than what it judges, and checked itself from time to time."));
     about->setWordWrap(true);
     layout->addWidget(about);
@@ -54,7 +55,8 @@ RegisterDialog::RegisterDialog(Context& context, QWidget* parent) : QDialog(pare
     m_unit = make_field("registerUnit", tr("Its unit"), tr("degC"));
     m_doubt = make_field("registerDoubt", tr("Its standard uncertainty"), tr("0.05"));
     m_resolution = make_field("registerResolution", tr("One step of its display"), tr("0.1"));
-    m_design = make_field("registerDesign", tr("What it is by its data sheet"), tr("stem thermometer, −10 to 50 °C"));
+    m_design =
+        make_field("registerDesign", tr("What it is by its data sheet"), tr("stem thermometer, −10 to 50 °C"));
     m_certificate = make_field("registerCertificate", tr("Number of its certificate"), tr("none"));
     m_certified = make_field("registerCertified", tr("Day of its certificate"), tr("2026-02-01"));
     m_due = make_field("registerDue", tr("Day on which it is due itself"), tr("2028-02-01"));
@@ -81,7 +83,8 @@ RegisterDialog::RegisterDialog(Context& context, QWidget* parent) : QDialog(pare
     row->addStretch(1);
     layout->addLayout(row);
     connect(m_which, &QComboBox::activated, this, [this] {
-        const ReferenceInstrument* r = m_context.session().bench().reference(m_which->currentData().toString().toStdString());
+        const ReferenceInstrument* r =
+            m_context.session().bench().reference(m_which->currentData().toString().toStdString());
         show(r ? *r : ReferenceInstrument{});
     });
     connect(m_kind, &QComboBox::activated, this, [this] {
@@ -109,7 +112,9 @@ void RegisterDialog::show(const ReferenceInstrument& r) {
     m_name->setText(from_std(r.name));
     const int kind = m_kind->findData(from_std(r.kind));
     m_kind->setCurrentIndex(std::max(0, kind));
-    m_unit->setText(r.unit.empty() ? from_std(quantity_kinds()[static_cast<std::size_t>(m_kind->currentIndex())].units[0]) : from_std(r.unit));
+    m_unit->setText(r.unit.empty()
+                        ? from_std(quantity_kinds()[static_cast<std::size_t>(m_kind->currentIndex())].units[0])
+                        : from_std(r.unit));
     m_doubt->setText(number(r.u));
     m_resolution->setText(number(r.resolution));
     m_design->setText(from_std(r.design));
@@ -128,7 +133,8 @@ Result<ReferenceInstrument> RegisterDialog::typed() const {
     r.kind = m_kind->currentData().toString().toStdString();
     r.unit = m_unit->text().trimmed().toStdString();
     const QuantityKind* kind = find_quantity_kind(r.kind);
-    if (!kind || !convert_unit(1, r.unit, kind->units[0])) return failure("That unit does not measure this quantity.");
+    if (!kind || !convert_unit(1, r.unit, kind->units[0]))
+        return failure("That unit does not measure this quantity.");
     const auto doubt = typed_number(m_doubt->text());
     if (!doubt || !(*doubt > 0))
         return failure("Its standard uncertainty must be above zero: a reference without doubt does not exist.");
@@ -156,7 +162,8 @@ void RegisterDialog::save() {
         return;
     }
     m_context.session().edit(tr("Register %1").arg(from_std(r->name)), [&](Bench& bench) {
-        const auto known = std::find_if(bench.references.begin(), bench.references.end(), [&](const auto& k) { return k.id == r->id; });
+        const auto known = std::find_if(bench.references.begin(), bench.references.end(),
+                                        [&](const auto& k) { return k.id == r->id; });
         if (known != bench.references.end())
             *known = *r;
         else

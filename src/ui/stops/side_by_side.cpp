@@ -21,12 +21,14 @@ constexpr std::size_t most_samples = 20'000; ///< the newest ones: a comparison 
 std::vector<TimedValue> recorded(Session& session, const Reading& reading, TimeUs since, const std::string& unit) {
     std::vector<TimedValue> out;
     if (!session.file()) return out;
-    const auto done = for_each_sample(*session.file(), reading.id, since, session.now(), [&](std::span<const Sample> samples) {
-        for (const Sample& s : samples)
-            if (std::isfinite(s.value))
-                if (const auto value = convert_unit(s.value, reading.quantity.unit, unit)) out.push_back({s.time, *value});
-        return true;
-    });
+    const auto done =
+        for_each_sample(*session.file(), reading.id, since, session.now(), [&](std::span<const Sample> samples) {
+            for (const Sample& s : samples)
+                if (std::isfinite(s.value))
+                    if (const auto value = convert_unit(s.value, reading.quantity.unit, unit))
+                        out.push_back({s.time, *value});
+            return true;
+        });
     if (!done) return {};
     if (out.size() > most_samples) out.erase(out.begin(), out.end() - most_samples);
     return out;
@@ -49,13 +51,15 @@ SideBySide::SideBySide(Context& context, const Reading& reading, QWidget* parent
     const Unit* own = find_unit(reading.quantity.unit);
     for (const Reading& other : context.session().bench().readings) {
         const Unit* its = find_unit(other.quantity.unit);
-        if (other.id != reading.id && own && its && own->dimension == its->dimension && other.quantity.kind == reading.quantity.kind)
+        if (other.id != reading.id && own && its && own->dimension == its->dimension &&
+            other.quantity.kind == reading.quantity.kind)
             m_other->addItem(from_std(other.name), from_std(other.id));
     }
     m_span = new QComboBox;
     m_span->setObjectName(QStringLiteral("comparedSpan"));
     m_span->setAccessibleName(tr("Span"));
-    for (const auto& [text, days] : {std::pair{tr("the last day"), 1}, std::pair{tr("the last week"), 7}, std::pair{tr("all of it"), 0}})
+    for (const auto& [text, days] :
+         {std::pair{tr("the last day"), 1}, std::pair{tr("the last week"), 7}, std::pair{tr("all of it"), 0}})
         m_span->addItem(text, days);
     m_span->setCurrentIndex(2);
     row->addWidget(m_other, 1);
@@ -98,14 +102,16 @@ void SideBySide::compare() {
     const Reading* b = bench.reading(m_other->currentData().toString().toStdString());
     if (!a || !b) {
         set_text(m_verdict, tr("There is no other reading of this quantity on the bench."));
-        set_text(m_figures, tr("Put a second sensor beside this one, or import what another instrument recorded; cognitum-cli compare takes two files."));
+        set_text(m_figures, tr("Put a second sensor beside this one, or import what another instrument recorded; "
+                               "cognitum-cli compare takes two files."));
         set_text(m_cannot, {});
         return;
     }
     const int days = m_span->currentData().toInt();
     const TimeUs since = days > 0 ? m_context.session().now() - days * day_us : 0;
     const std::string& unit = a->quantity.unit;
-    const auto first = recorded(m_context.session(), *a, since, unit), second = recorded(m_context.session(), *b, since, unit);
+    const auto first = recorded(m_context.session(), *a, since, unit),
+               second = recorded(m_context.session(), *b, since, unit);
     const Comparison c = compare_series(first, second);
     draw(first, second, c);
     if (c.n == 0) {
@@ -118,13 +124,15 @@ void SideBySide::compare() {
     if (!verdict.isEmpty()) verdict[0] = verdict[0].toUpper();
     set_text(m_verdict, verdict);
     const auto say = [&](double value) { return from_std(format_measure(value, unit, 2)); };
-    set_text(m_figures, tr("%1 pairs. %2 − %3 is %4 ± %5 on average; nineteen of twenty differences lie between %6 and %7. "
-                           "Slope %8 (Theil–Sen), %9 (York). %10")
-                            .arg(c.n)
-                            .arg(from_std(b->name), from_std(a->name), say(c.bias), say(2 * c.u_bias), say(c.low), say(c.high),
-                                 from_std(format_constant(c.slope, 3)), from_std(format_constant(c.slope_york, 3)),
-                                 c.lag_known ? tr("%1 is %2 s later.").arg(from_std(b->name), from_std(format_constant(c.lag_s, 3)))
-                                             : tr("A lag cannot be told.")));
+    set_text(m_figures,
+             tr("%1 pairs. %2 − %3 is %4 ± %5 on average; nineteen of twenty differences lie between %6 and %7. "
+                "Slope %8 (Theil–Sen), %9 (York). %10")
+                 .arg(c.n)
+                 .arg(from_std(b->name), from_std(a->name), say(c.bias), say(2 * c.u_bias), say(c.low), say(c.high),
+                      from_std(format_constant(c.slope, 3)), from_std(format_constant(c.slope_york, 3)),
+                      c.lag_known
+                          ? tr("%1 is %2 s later.").arg(from_std(b->name), from_std(format_constant(c.lag_s, 3)))
+                          : tr("A lag cannot be told.")));
     QStringList cannot;
     for (const std::string& words : c.cannot_show)
         cannot << from_std(words);
