@@ -102,7 +102,8 @@ CalibrationDraft draft_of(const Past& past, const Reading& reading, std::uint64_
         p.reference = past.references[i];
         p.u_reference = past.u_reference;
         p.indication = past.references[i] * (1 + past.gain) + past.offset +
-                       past.scatter * simulate::hash_normal(seed, when / second_us, static_cast<std::int64_t>(i));
+                       past.scatter * simulate::hash_normal(seed, static_cast<std::uint64_t>(when / second_us),
+                                                            static_cast<std::int64_t>(i));
         p.u_indication = past.scatter;
         const Value raw = inverse(reading.path, p.indication);
         p.raw = raw.ok() ? raw.number : 0;

@@ -1,6 +1,6 @@
 // Stop 6: how far is it from the truth, and what correction mends it? A recipe leads, points wait for steadiness,
-// one key takes them, and nothing that was recorded is ever changed. The left column is built here, the plots in
-// calibrate_plots.cpp, the right side in calibrate_proof.cpp.
+// one key takes them, and nothing that was recorded is ever changed. The left column is built in
+// calibrate_capture.cpp, the plots in calibrate_plots.cpp, the right side in calibrate_proof.cpp.
 #pragma once
 
 #include "core/calibrate/drift.h"
@@ -111,6 +111,7 @@ class CalibratePage : public Page {
     QWidget* m_side;
     TextLabel *m_so_far, *m_verdict_found, *m_verdict_left, *m_next;
     QGridLayout* m_models;
+    QString m_models_key;
     QLineEdit *m_by, *m_conditions, *m_adjusted;
     QPushButton *m_finish, *m_compare_only;
     CalibrationHistory* m_history;

@@ -113,6 +113,16 @@ void CalibratePage::refreshPlots(const Fit* fit) {
         left.append(fit ? fit->at(p.indication) - p.reference : p.indication - p.reference);
         bars.append(1.96 * std::hypot(p.u_reference, p.u_indication));
     }
+    // Hundreds of rings would be a thick line anyway, and slow to draw: dots then.
+    const bool many = m_draft.points.size() > 200;
+    for (QCPGraph* g : {m_fit_points, m_residuals}) {
+        QCPScatterStyle style = g->scatterStyle();
+        style.setShape(many ? QCPScatterStyle::ssDot : QCPScatterStyle::ssCircle);
+        style.setSize(theme().px(10));
+        g->setScatterStyle(style);
+        g->setAntialiasedScatters(!many);
+    }
+    m_residual_bars->setAntialiased(!many);
     m_fit_points->setData(x, y, false);
     m_aside_points->setData(ax, ay, false);
     m_residuals->setData(x, left, false);

@@ -75,6 +75,14 @@ void CalibratePage::buildSide() {
 }
 
 void CalibratePage::refreshModels(const Fit* chosen) {
+    QString key; // built anew only when a word of it differs
+    for (const Fit& f : m_choice->candidates)
+        key += QStringLiteral("%1 %2 %3;")
+                   .arg(from_std(model_name(f.model)), from_std(format_constant(f.cross_validated_error, 2)))
+                   .arg(&f == chosen);
+    key += QString::number(std::min<std::size_t>(fit_points(m_draft.points).size(), 10)) + from_std(m_reading);
+    if (key == m_models_key) return;
+    m_models_key = key;
     clear_layout(m_models);
     int row = 0;
     m_models->addWidget(new TextLabel(theme(), TextLabel::Role::soft, tr("model")), row, 0);
@@ -207,6 +215,7 @@ void CalibratePage::refreshSide() {
     m_compare_only->setEnabled(any);
     if (!fit) {
         clear_layout(m_models);
+        m_models_key.clear();
         set_text(m_so_far, tr("Nothing to fit yet. One point mends a shift; two tell a shift from a slope; four "
                               "leave something to check with."));
         set_text(m_verdict_found, tr("—"));
