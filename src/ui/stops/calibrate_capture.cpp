@@ -50,11 +50,10 @@ void CalibratePage::buildCapture(QVBoxLayout* layout) {
     m_take_hint = new TextLabel(theme(), TextLabel::Role::soft, tr("Space"));
     m_take_hint->setObjectName(QStringLiteral("takeHint"));
     m_take_hint->setWordWrap(true);
-    take->addWidget(m_begin);
+    layout->addWidget(m_begin, 0, Qt::AlignLeft);
     take->addWidget(m_take);
-    take->addStretch(1);
+    take->addWidget(m_take_hint, 1);
     layout->addLayout(take);
-    layout->addWidget(m_take_hint);
     m_as_left = make_check("asLeft", tr("something was turned: as left"));
     m_as_left->setToolTip(tr("Points from here on are taken after an adjustment; those before stay as found."));
     layout->addWidget(m_as_left);
