@@ -262,6 +262,8 @@ class TestCalibrate : public QObject {
         s.open("air-pressure");
         QCOMPARE(s.stop(6).mark, Mark::look); // overdue
         QVERIFY2(s.text("dueText").contains("due since"), qPrintable(s.text("dueText")));
+        s.open("pool-water"); // compared twice, and good
+        QCOMPARE(s.stop(6).mark, Mark::done);
         int histories = 0;
         for (const Reading& r : s.clocked.session.bench().readings)
             histories += !s.clocked.session.calibrations(r.id).empty();
