@@ -375,6 +375,39 @@ class TestCalibrate : public QObject {
         QVERIFY2(figures.contains("Slope 1"), qPrintable(figures));
         QVERIFY(s.text("sideBySideCannot").contains("one design"));
     }
+    /// The rock's thermistor is 0.4 % low: three baths' worth of points put that into its own constants.
+    void pointsBecomeTheThermistorsConstants() {
+        Station s;
+        s.open("rock");
+        QVERIFY(!s.find<QPushButton>("intoThermistor")->isEnabled());
+        CalibrationDraft draft;
+        for (const double t : {2.0, 18.0, 36.0}) {
+            CalibrationPoint p;
+            p.time = s.clocked.now;
+            p.reference_kind = "other";
+            p.reference = t;
+            p.u_reference = 0.05;
+            p.u_indication = 0.02;
+            const double ohm = 9960 * std::exp(3950 * (1 / (t + 273.15) - 1 / 298.15));
+            const Chain& path = s.reading("rock").path;
+            const auto& divider = std::get<RatioDivider>(path.stages[0]);
+            p.raw = inverse(Stage(divider), ohm).number;
+            p.indication = forward(path, p.raw).number;
+            draft.points.push_back(p);
+        }
+        s.clocked.session.saveDraft("rock", draft);
+        s.open("hut-air");
+        s.open("rock");
+        s.click("intoThermistor");
+        const auto& beta = std::get<ThermistorBeta>(s.reading("rock").path.stages.back());
+        CLOSE(beta.r0_ohm.value, 9960, 0.5);
+        CLOSE(beta.beta_K.value, 3950, 0.5);
+        QVERIFY(beta.beta_K.doubt > 0 && beta.beta_K.origin.find("3 points") != std::string::npos);
+        for (const CalibrationPoint& p : s.page().points())
+            CLOSE(p.indication, p.reference, 0.01);
+        s.clocked.session.undoStack()->undo();
+        CLOSE(std::get<ThermistorBeta>(s.reading("rock").path.stages.back()).r0_ohm.value, 10000, 1e-9);
+    }
     void theStopsOfABucketAreToldApart() {
         Station s;
         s.open("rain");

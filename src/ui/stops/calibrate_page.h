@@ -70,6 +70,7 @@ class CalibratePage : public Page {
     void setAside(int row, const QString& reason);
     void keepDraft();
     void finish(bool change);
+    void putIntoThermistor();
     void setRemoteKey(bool on);
     [[nodiscard]] double indicationStep() const; ///< one step of the raw value, reading's unit; 0: not known
     [[nodiscard]] bool isChange() const;         ///< the recipe takes how far it went, not where it stands
@@ -113,7 +114,7 @@ class CalibratePage : public Page {
     QGridLayout* m_models;
     QString m_models_key;
     QLineEdit *m_by, *m_conditions, *m_adjusted;
-    QPushButton *m_finish, *m_compare_only;
+    QPushButton *m_finish, *m_compare_only, *m_thermistor;
     CalibrationHistory* m_history;
 };
 

@@ -1,5 +1,6 @@
 // The right side of the Calibrate stop: candidates, verdict, who signs, and the finish.
 #include "core/calibrate/certificate.h"
+#include "core/calibrate/path_constants.h"
 #include "core/calibrate/special.h"
 #include "core/units/format.h"
 #include "core/units/unit.h"
@@ -65,6 +66,10 @@ void CalibratePage::buildSide() {
     m_compare_only = make_link(tr("Keep the comparison, change nothing"), QStringLiteral("compareOnly"));
     side->addWidget(m_finish, 0, Qt::AlignLeft);
     side->addWidget(m_compare_only, 0, Qt::AlignLeft);
+    m_thermistor = make_link(tr("Put it into the thermistor’s β and R25"), QStringLiteral("intoThermistor"));
+    m_thermistor->setToolTip(tr("Instead of a correction: the points become the part’s own curve in the path."));
+    side->addWidget(m_thermistor, 0, Qt::AlignLeft);
+    connect(m_thermistor, &QPushButton::clicked, this, &CalibratePage::putIntoThermistor);
     connect(m_finish, &QPushButton::clicked, this, [this] { finish(true); });
     connect(m_compare_only, &QPushButton::clicked, this, [this] { finish(false); });
     connect(m_as_left, &QCheckBox::toggled, m_adjusted, &QWidget::setVisible);
@@ -213,6 +218,8 @@ void CalibratePage::refreshSide() {
     const bool any = !fit_points(m_draft.points).empty();
     m_finish->setEnabled(fit != nullptr);
     m_compare_only->setEnabled(any);
+    m_thermistor->setVisible(has_thermistor(context().reading()->path));
+    m_thermistor->setEnabled(fit_points(m_draft.points).size() >= 2);
     if (!fit) {
         clear_layout(m_models);
         m_models_key.clear();
@@ -227,6 +234,25 @@ void CalibratePage::refreshSide() {
         refreshVerdict(fit);
     }
     refreshBucket();
+}
+
+void CalibratePage::putIntoThermistor() {
+    const Reading* r = context().reading();
+    if (!r) return;
+    const auto path = thermistor_from_points(r->path, m_draft.points, r->quantity.unit, context().session().now());
+    if (!path) {
+        emit context().said(from_std(path.error().text()));
+        return;
+    }
+    context().session().editReading(r->id, tr("Thermistor from points"),
+                                    [&](Reading& edited) { edited.path = *path; });
+    // What the probe said follows from the raw values through the path as it is now.
+    for (CalibrationPoint& p : m_draft.points)
+        if (const Value v = forward(*path, p.raw); v.ok()) p.indication = v.number;
+    m_gate.reset();
+    keepDraft();
+    refreshFit();
+    emit context().said(tr("The path has the new constants; the points stay, and tell what is left over."));
 }
 
 void CalibratePage::finish(bool change) {
