@@ -3,7 +3,6 @@
 #include <QHostAddress>
 #include <QNetworkInterface>
 #include <QRandomGenerator>
-#include <QTcpServer>
 #include <httplib.h>
 #include <mutex>
 #include <thread>

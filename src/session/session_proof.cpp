@@ -48,6 +48,10 @@ std::vector<CalibrationRecord> Session::calibrations(const std::string& reading)
 Result<std::string> Session::reevaluate(const std::string& id) {
     const Reading* reading = m_bench.reading(id);
     if (!reading || !m_file) return failure("the reading is not there any more.");
+    if (!followed(reading->path).empty())
+        return failure(
+            "its path follows another reading, whose values of that time are not asked.", {},
+            "With what is assumed instead the old values would be wrong: export both, and convert them.");
     COGNITUM_TRY(known, extent(*m_file, id));
     if (known.n == 0)
         return failure("nothing was recorded of it yet.", {}, "There is nothing to see with other eyes.");
@@ -63,7 +67,9 @@ Result<std::string> Session::reevaluate(const std::string& id) {
     SeriesBatch batch{again.id, {}};
     COGNITUM_CHECK(for_each_sample(*m_file, id, known.first, known.last, [&](std::span<const Sample> samples) {
         for (Sample sample : samples) {
-            const Value v = std::isfinite(sample.raw) ? forward(path, sample.raw) : Value::none(sample.cause);
+            const Value v = std::isfinite(sample.raw)
+                                ? forward(path, sample.raw)
+                                : Value::none(sample.cause == Cause::none ? Cause::missing : sample.cause);
             sample.value = v.number;
             sample.cause = v.cause;
             batch.samples.push_back(sample);

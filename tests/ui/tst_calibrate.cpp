@@ -237,6 +237,24 @@ class TestCalibrate : public QObject {
         QVERIFY(!s.find<QPushButton>("takePoint")->isEnabled());
         QCOMPARE(s.page().points().size(), std::size_t(1));
     }
+    /// An echo that never came is no level, at this stop neither.
+    void aFailedMeasurementIsNoIndication() {
+        Station s;
+        s.open("tide-pool");
+        s.run(30);
+        QVERIFY(s.text("indication") != QStringLiteral("—"));
+        s.boards["shed"]->command("fault no-echo", s.clocked.now);
+        for (int i = 0; i < 60 && s.clocked.session.live().readings.at("tide-pool").value.cause != Cause::failed;
+             ++i)
+            s.run(6);
+        QCOMPARE(s.clocked.session.live().readings.at("tide-pool").value.cause, Cause::failed);
+        QCOMPARE(s.text("indication"), QStringLiteral("—"));
+        QVERIFY2(s.text("steadyText").contains("no echo"), qPrintable(s.text("steadyText")));
+        QVERIFY(!s.find<QPushButton>("takePoint")->isEnabled());
+        // Nor are old values of a path that follows others made anew with what is assumed of them.
+        const auto made = s.clocked.session.reevaluate("conductivity");
+        QVERIFY(!made && made.error().what.find("follows") != std::string::npos);
+    }
     void goodAsFoundChangesNothing() {
         Station s;
         s.open("hut-air");

@@ -97,9 +97,13 @@ Drift drift_of(const Reading& reading, std::span<const CalibrationRecord> record
     Drift d;
     const std::string key = path_key(reading);
     std::vector<MeanError> errors;
+    double left = 0; // what the newest calibration left open is used up from the start
     for (const CalibrationRecord& record : records)
         if (record.correction.path_key.empty() || record.correction.path_key == key)
-            if (auto error = mean_error(record)) errors.push_back(std::move(*error));
+            if (auto error = mean_error(record)) {
+                errors.push_back(std::move(*error));
+                left = std::abs(record.worst_left) + record.doubt_left;
+            }
     // The same references each time err alike each time: that is no drift. Others add their own doubt.
     const bool same = std::all_of(errors.begin(), errors.end(),
                                   [&](const MeanError& e) { return e.references == errors.front().references; });
@@ -114,12 +118,9 @@ Drift drift_of(const Reading& reading, std::span<const CalibrationRecord> record
         d.per_year = sheet_per_year;
         d.u_per_year = sheet_per_year / std::sqrt(3.0);
     }
-    const CalibrationRecord& last = records.back();
     const double months = reading.calibrate_months > 0 ? reading.calibrate_months : usual_calibration_months;
     const TimeUs begin = d.points.back().time;
     d.due = begin + from_seconds(months / 12 * year_s);
-    // What the calibration left open is used up from the start.
-    const double left = std::abs(last.worst_left) + last.doubt_left;
     constexpr int steps = 480;
     for (int i = 0; i <= steps; ++i) {
         const TimeUs at = begin + from_seconds(months / 12 * year_s * i / steps);

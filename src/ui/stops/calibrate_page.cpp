@@ -161,8 +161,12 @@ void CalibratePage::refreshGate() {
     const std::string& unit = r.quantity.unit;
     const Freshness fresh = context().state(r.id).freshness;
     const LiveReading* live = context().liveReading();
-    const Value now = live && fresh != Freshness::silent && fresh != Freshness::none ? forward(path(), live->raw)
-                                                                                     : Value::none(Cause::missing);
+    // A failed measurement has a raw number as well: it is not followed.
+    const bool failed = live && live->value.cause == Cause::failed;
+    const bool arrives = live && fresh != Freshness::silent && fresh != Freshness::none;
+    const Value now = failed    ? Value::none(Cause::failed)
+                      : arrives ? forward(path(), live->raw)
+                                : Value::none(Cause::missing);
     m_state = m_gate->state(context().session().now());
     const bool change = isChange();
     if (!now.ok()) m_state.steady = false;
@@ -197,7 +201,7 @@ void CalibratePage::refreshGate() {
                  .arg(m_state.n));
     m_reference->refresh(now.ok() ? shown : now.number);
     const QString trouble = m_reference->trouble();
-    const bool ready = now.ok() && (change ? m_start.has_value() : m_state.n > 1);
+    const bool ready = now.ok() && (change ? m_start.has_value() && !m_gate->samples().empty() : m_state.n > 1);
     m_begin->setVisible(change);
     m_begin->setEnabled(now.ok());
     m_begin->setText(m_start ? tr("Start again") : tr("Start here"));

@@ -133,8 +133,6 @@ void CalibratePage::refreshBucket() {
     if (!recipe || !recipe->dose) return;
     const Reading& r = *context().reading();
     const double area = m_reference->input("funnel_cm2").value_or(r.quantity.funnel.area_cm2);
-    const PartCard* part = context().session().part(r);
-    const Measurand* measured = part ? part->measurand(r.quantity.kind) : nullptr;
     const double tip = r.quantity.funnel.tip_mL > 0 ? r.quantity.funnel.tip_mL : indicationStep() * area / 10;
     std::vector<BucketTry> tries(1);
     bool left = true;
@@ -161,7 +159,6 @@ void CalibratePage::refreshBucket() {
         tries.back().doses.push_back({left, p.reference * area / 10});
         left = !left;
     }
-    (void)measured;
     const auto fit = fit_bucket(tries, tip);
     QString words = tr("Doses count left and right in turn; the next is for the %1 side. ")
                         .arg(left ? tr("left") : tr("right"));
@@ -267,7 +264,6 @@ void CalibratePage::finish(bool change) {
         emit context().said(from_std(record.error().text()));
         return;
     }
-    const std::string by = m_draft.by;
     m_draft = {};
     m_model.reset();
     m_as_left->setChecked(false);
