@@ -3,6 +3,7 @@
 #pragma once
 
 #include "core/analyse/health.h"
+#include "core/calibrate/path_offers.h"
 #include "core/calibrate/record.h"
 #include "core/catalog/cards.h"
 #include "core/plan/findings.h"
@@ -112,6 +113,9 @@ class Session : public QObject {
     /// Keeps the record, applies its correction and ends the draft. No model: compared, and nothing changed.
     Result<CalibrationRecord> finishCalibration(const std::string& reading, CalibrationDraft draft,
                                                 std::optional<Model> model);
+    /// The same, where the points become constants of the path; undo takes path and correction back together.
+    Result<CalibrationRecord> finishIntoPath(const std::string& reading, const CalibrationDraft& draft,
+                                             const PathOffer& offer);
     /// The calibration under way, as the file keeps it; an empty one when there is none.
     [[nodiscard]] CalibrationDraft draft(const std::string& reading);
     /// Kept in the file at once; an empty one ends it.

@@ -9,19 +9,38 @@ Result<CalibrationRecord> Session::finishCalibration(const std::string& id, Cali
     const Reading* reading = m_bench.reading(id);
     if (!reading || !m_file) return failure("the reading is not there any more.");
     COGNITUM_TRY(record, finish_calibration(*reading, draft, model, now()));
-    record.references = references_in_words(draft.points, m_bench.references, record.unit);
+    return keepCalibration(std::move(record), model ? tr("calibrated") : tr("compared"),
+                           model ? QString::fromStdString(model_words(*model)) : tr("nothing changed"), nullptr);
+}
+
+Result<CalibrationRecord> Session::finishIntoPath(const std::string& id, const CalibrationDraft& draft,
+                                                  const PathOffer& offer) {
+    const Reading* reading = m_bench.reading(id);
+    if (!reading || !m_file) return failure("the reading is not there any more.");
+    COGNITUM_TRY(record, finish_into_path(*reading, draft, offer, now()));
+    return keepCalibration(std::move(record), tr("calibrated"), QString::fromStdString(record.into), &offer.path);
+}
+
+/// The record stands in the file for ever; what follows from it is an edit of the plan, which undo takes back.
+Result<CalibrationRecord> Session::keepCalibration(CalibrationRecord record, const QString& what,
+                                                   const QString& how, const Chain* path) {
+    record.references = references_in_words(record.points, m_bench.references, record.unit);
     COGNITUM_TRY(record_id, m_file->append_calibration(record));
-    record.id = record_id;
-    note(id, "calibration",
+    record.id = record.correction.record = record_id;
+    note(record.reading, "calibration",
          tr("%1: %2 at %3 points, %4; as found %5, as left %6.")
-             .arg(QString::fromStdString(reading->name), model ? tr("calibrated") : tr("compared"))
-             .arg(draft.points.size())
-             .arg(model ? QString::fromStdString(model_words(*model)) : tr("nothing changed"),
-                  QString::fromStdString(record.verdict_found), QString::fromStdString(record.verdict_left)));
-    record.correction.record = record_id;
-    editReading(id, model ? tr("Apply calibration") : tr("Keep the comparison"),
-                [&](Reading& r) { r.correction = record.correction; });
-    saveDraft(id, {});
+             .arg(QString::fromStdString(m_bench.reading(record.reading)->name), what)
+             .arg(record.points.size())
+             .arg(how, QString::fromStdString(record.verdict_found), QString::fromStdString(record.verdict_left)));
+    editReading(record.reading,
+                path                     ? tr("Constants from a calibration")
+                : record.model == "none" ? tr("Keep the comparison")
+                                         : tr("Apply calibration"),
+                [&](Reading& r) {
+                    r.correction = record.correction;
+                    if (path) r.path = *path;
+                });
+    saveDraft(record.reading, {});
     return record;
 }
 

@@ -105,6 +105,25 @@ class TestStages : public QObject {
             QVERIFY2(std::isfinite(c.u) && c.label.find('_') == std::string::npos, c.label.c_str());
     }
 
+    /// On, off, and in between neither; there is no way back from a state to what made it.
+    void thresholds() {
+        for (const bool above : {true, false}) {
+            const QByteArray stage =
+                R"({"stage":"threshold","level":2.5,"hysteresis":0.4,"on":"SIDE","input_unit":"V"})";
+            const Chain wet = chain_of(QByteArray(stage).replace("SIDE", above ? "above" : "below").toStdString());
+            QCOMPARE(forward(wet, 3).number, above ? 1.0 : 0.0);
+            QCOMPARE(forward(wet, 2).number, above ? 0.0 : 1.0);
+            QCOMPARE(forward(wet, 2.6).cause, Cause::undecided);
+            QVERIFY(walk(wet, 2.6).cause.find("too close") != std::string::npos);
+            QCOMPARE(inverse(wet, 1).cause, Cause::ambiguous);
+            QVERIFY(chain_of(stage_json(wet.stages[0]).dump()) == wet);
+            std::vector<double> in = {3, 2, 2.6, std::nan("")}, out(4);
+            forward(wet, in, out);
+            QCOMPARE(out[0] + 2 * out[1], above ? 1.0 : 2.0);
+            QVERIFY(std::isnan(out[2]) && std::isnan(out[3]));
+        }
+        QCOMPARE(forward(chain_of(R"({"stage":"threshold","level":2,"input_unit":"V"})"), 2).number, 1.0);
+    }
     /// Words below zero, and which codes they are not.
     void signedWords() {
         const Chain word = chain_of(R"({"stage":"signed_word","bits":12})");
@@ -253,6 +272,8 @@ class TestStages : public QObject {
         QCOMPARE(says(R"({"stage":"vessel","shape":"sphere","diameter_m":1,"bulge":0.9})", "bulges"),
                  std::string());
         QCOMPARE(says(R"({"stage":"signed_word","bits":1})", "two bits"), std::string());
+        QCOMPARE(says(R"({"stage":"threshold","level":1,"hysteresis":-1,"input_unit":"V"})", "below zero"),
+                 std::string());
         QCOMPARE(says(R"({"stage":"level","mount_height_mm":1},{"stage":"conductivity25","temperature_degC":20})",
                       "takes mS/cm"),
                  std::string());

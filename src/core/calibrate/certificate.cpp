@@ -49,9 +49,12 @@ std::vector<CertificateRow> certificate_rows(const CalibrationRecord& r, const C
     if (!r.conditions.empty()) rows.push_back({"Conditions", r.conditions});
     rows.push_back({"As found", verdict_line(r.worst_found, r.doubt_found, r.limit, r.verdict_found, r.unit)});
     if (!r.adjusted.empty()) rows.push_back({"Adjusted", r.adjusted});
-    rows.push_back({"Correction", r.model == "none" ? "None: compared, and nothing changed"
-                                                    : correction_text(r.correction, r.unit)});
+    rows.push_back({"Correction", r.model == "none"   ? "None: compared, and nothing changed"
+                                  : r.model == "path" ? r.into
+                                                      : correction_text(r.correction, r.unit)});
     rows.push_back({"As left", verdict_line(r.worst_left, r.doubt_left, r.limit, r.verdict_left, r.unit)});
+    if (!r.verdict_check.empty())
+        rows.push_back({"Check", verdict_line(r.worst_check, r.doubt_check, r.limit, r.verdict_check, r.unit)});
     rows.push_back({"Proven", fmt::format("from {} to {}", format_constant(r.correction.from, 4),
                                           format_measure(r.correction.to, r.unit, 4))});
     if (about.due > 0) rows.push_back({"Next due", iso_time(about.due).substr(0, 10)});
@@ -74,15 +77,16 @@ Json certificate_json(const CalibrationRecord& record, const CertificateAbout& a
 
 std::string certificate_csv(const CalibrationRecord& r) {
     std::string out = "time,reference_kind,instrument,reference,u_reference,indication,u_indication,raw,corrected,"
-                      "run,as_left,forced,set_aside\n";
+                      "run,as_left,check,forced,set_aside\n";
     for (const CalibrationPoint& p : r.points)
-        out += fmt::format("{},{},{},{},{},{},{},{},{},{},{},{},{}\n", iso_time(p.time), cell(p.reference_kind),
+        out += fmt::format("{},{},{},{},{},{},{},{},{},{},{},{},{},{}\n", iso_time(p.time), cell(p.reference_kind),
                            cell(p.instrument), p.reference, p.u_reference, p.indication, p.u_indication, p.raw,
                            corrected(r.correction, p.indication),
                            p.run > 0   ? "up"
                            : p.run < 0 ? "down"
                                        : "",
-                           p.as_left ? "yes" : "no", p.forced ? "yes" : "no", cell(p.set_aside));
+                           p.as_left ? "yes" : "no", p.check ? "yes" : "no", p.forced ? "yes" : "no",
+                           cell(p.set_aside));
     return out;
 }
 

@@ -30,7 +30,8 @@ std::optional<MeanError> mean_error(const CalibrationRecord& record) {
     out.time = record.time;
     double n = 0, squares = 0, read = 0;
     for (const CalibrationPoint& p : record.points) {
-        if (!p.counts() || p.as_left) continue;
+        // A path that got its constants from its points was another one before: only what was left is of it.
+        if (!p.counts() || p.check || p.as_left != (record.model == "path")) continue;
         const double error = p.indication - p.reference;
         out.error += error;
         squares += error * error;

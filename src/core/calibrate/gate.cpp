@@ -9,6 +9,20 @@
 
 namespace cognitum {
 
+GateSettings gate_settings(double response_s, double interval_s, double limit) {
+    GateSettings settings;
+    settings.window_s = std::max({response_s > 0 ? 2 * response_s : 20, 8 * interval_s, 1.0});
+    settings.slope_limit = 0.25 * limit / settings.window_s;
+    settings.scatter_limit = std::max(limit, 0.0);
+    settings.min_samples = 8;
+    return settings;
+}
+
+double indication_u(const GateState& state, double step) {
+    const double own = step / std::sqrt(12.0);
+    return state.scatter > 0 ? std::max(state.u_mean, 0.1 * own) : std::max(own, 1e-9);
+}
+
 GateState assess_steadiness(std::span<const TimedValue> samples, const GateSettings& settings, TimeUs now) {
     const TimeUs window = from_seconds(settings.window_s);
     std::vector<double> t;

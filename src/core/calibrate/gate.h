@@ -12,6 +12,7 @@ namespace cognitum {
 struct TimedValue {
     TimeUs time = 0;
     double value = 0;
+    bool operator==(const TimedValue&) const = default;
 };
 
 struct GateSettings {
@@ -32,6 +33,14 @@ struct GateState {
     double filled = 0;       ///< share of the window that holds samples, 0…1
     std::string waiting_for; ///< "6 s more", "still moving: 0.4 per min"; empty when steady
 };
+
+/// Two time constants of the part (0: not known, twenty seconds), and never fewer than eight values. `limit`:
+/// needed accuracy, unit.
+GateSettings gate_settings(double response_s, double interval_s, double limit);
+
+/// Standard uncertainty of a gate's mean where one step of the raw value makes `step`, unit. Without noise a mean
+/// is no better than the step's own, divided by √12; with noise never better than a tenth of that.
+double indication_u(const GateState& state, double step);
 
 /// State of the samples in the last window before `now`. Steady: the window is full, the scatter is below its
 /// limit, and the slope is below its limit or, by a t-test at 99 %, indistinguishable from zero.

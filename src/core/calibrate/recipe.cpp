@@ -22,6 +22,7 @@ Result<RecipeStep> read_step(const JsonReader& json) {
                        .may("share", step.share)
                        .may("points", step.points)
                        .may("run", run)
+                       .may("check", step.check)
                        .check(step.share <= 1, "share", "a share of the range lies between 0 and 1.")
                        .check(step.points >= 0 && step.points <= 50, "points", "0 to 50 points.")
                        .done());
@@ -69,7 +70,7 @@ Result<Recipe> read_recipe(const JsonReader& json) {
                 fmt::format("\"{}\" is no model; known are {}.", name, fmt::join(model_names(), ", ")), "models");
         r.models.push_back(*model);
     }
-    if (r.models.empty()) r.models = {Model::offset, Model::line};
+    if (!json.has("models")) r.models = {Model::offset, Model::line};
     if (capture != "steady" && capture != "change") return json.error("a capture is steady or change.", "capture");
     r.capture = capture == "change" ? Capture::change : Capture::steady;
     return r;

@@ -17,7 +17,8 @@ struct RecipeStep {
     std::string reference; ///< id of a ReferenceKind; empty: nothing is taken here
     double share = -1;     ///< where in the expected range, 0…1; below 0: wherever the reference lies
     int points = 1;
-    int run = 0; ///< 1: rising, −1: falling
+    int run = 0;        ///< 1: rising, −1: falling
+    bool check = false; ///< its points are kept out of the fit and judge it
 };
 
 /// What a point of it is.
@@ -32,7 +33,7 @@ struct Recipe {
     std::vector<std::string> kinds; ///< ids of QuantityKind
     std::vector<std::string> equipment;
     std::vector<RecipeStep> steps;
-    std::vector<Model> models; ///< that may be recommended, simplest first
+    std::vector<Model> models; ///< that may be recommended, simplest first; none: it compares and corrects nothing
     Capture capture = Capture::steady;
     double settle_responses = 5; ///< waiting time, in time constants of the part
     std::string finish;          ///< what to do at the end: a total pour, a second look

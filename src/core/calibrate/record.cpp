@@ -42,21 +42,15 @@ Verdict find_verdict(std::string_view id) {
     return Verdict::fail;
 }
 
-namespace {
-
-/// Something was turned in the middle: what was found before no longer holds for what is left.
 bool adjusted_between(const std::vector<CalibrationPoint>& points) {
-    return std::any_of(points.begin(), points.end(), [](const auto& p) { return p.as_left && p.counts(); });
+    return std::any_of(points.begin(), points.end(), [](const auto& p) { return p.fitted(true); });
 }
-
-} // namespace
 
 std::vector<FitPoint> fit_points(const std::vector<CalibrationPoint>& points) {
     const bool after = adjusted_between(points);
     std::vector<FitPoint> out;
     for (const CalibrationPoint& p : points)
-        if (p.counts() && p.as_left == after)
-            out.push_back({p.indication, p.reference, p.u_indication, p.u_reference, p.run});
+        if (p.fitted(after)) out.push_back({p.indication, p.reference, p.u_indication, p.u_reference, p.run});
     return out;
 }
 
@@ -66,8 +60,25 @@ double error_found(const CalibrationPoint& point, const std::optional<AppliedCor
 
 namespace {
 
-/// A curve, sampled: eight steps between neighbouring points, and straight on over the expected range.
-Result<std::vector<CurveKnot>> sampled(const Fit& fit, double from, double to, double low, double high) {
+/// What of a fit's variance the references do not share. The fit took their whole doubt for independent; the shared
+/// part moves all points alike, is added as a whole, and must not count twice. Where the points scatter by more
+/// than the rest allows (Birge 1932), the rest grows.
+double independent_part(const Fit& fit, const std::vector<FitPoint>& points, double shared) {
+    if (!(shared > 0)) return 1; // nothing stated: the variance came from the residuals
+    double share = 0, chi2 = 0;
+    for (const FitPoint& p : points) {
+        const double whole = p.u_reference * p.u_reference + p.u_indication * p.u_indication;
+        const double own = std::max(whole - shared * shared, 1e-6 * whole);
+        share = std::max(share, own / whole);
+        chi2 += std::pow(fit.at(p.indication) - p.reference, 2) / own;
+    }
+    return fit.dof > 0 ? std::min(1.0, share * std::max(1.0, chi2 / fit.dof)) : share;
+}
+
+/// A curve, sampled: eight steps between neighbouring points, and straight on over the expected range. `part`: of
+/// its variance, see above.
+Result<std::vector<CurveKnot>> sampled(const Fit& fit, double from, double to, double low, double high,
+                                       double part) {
     std::vector<double> x;
     if (fit.knots.empty()) {
         constexpr int steps = 64;
@@ -81,7 +92,7 @@ Result<std::vector<CurveKnot>> sampled(const Fit& fit, double from, double to, d
     std::vector<CurveKnot> out;
     for (const double at : x) {
         const double u = fit.u_at(at);
-        out.push_back({at, fit.at(at), std::isfinite(u) ? u : 0});
+        out.push_back({at, fit.at(at), std::isfinite(u) ? u * std::sqrt(part) : 0});
     }
     // Beyond the points it goes on as straight as it ended, with a doubt that grows by what the bend may do.
     const auto beyond = [&](const CurveKnot& end, const CurveKnot& inner, double at) {
@@ -112,14 +123,15 @@ Result<AppliedCorrection> correction_from(const Fit& fit, const std::vector<Cali
     c.from = std::numeric_limits<double>::infinity();
     c.to = -c.from;
     for (const CalibrationPoint& p : points) {
-        if (!p.counts() || p.as_left != after) continue;
+        if (!p.fitted(after)) continue;
         shared = std::min(shared, p.u_reference);
         c.from = std::min(c.from, p.indication);
         c.to = std::max(c.to, p.indication);
     }
     c.u_reference = std::isfinite(shared) ? shared : 0;
+    const double part = independent_part(fit, fit_points(points), c.u_reference);
     // Without a point to spare the residuals say nothing of the fit's doubt; what the points state is then all.
-    const auto known = [](double v) { return std::isfinite(v) ? v : 0; };
+    const auto known = [part](double v) { return std::isfinite(v) ? v * part : 0; };
     switch (fit.model) {
     case Model::offset:
         c.offset = fit.parameters[0].value;
@@ -138,7 +150,7 @@ Result<AppliedCorrection> correction_from(const Fit& fit, const std::vector<Cali
         c.var_gain = known(fit.covariance[3]);
         break;
     default: {
-        COGNITUM_TRY(curve, sampled(fit, c.from, c.to, low, high));
+        COGNITUM_TRY(curve, sampled(fit, c.from, c.to, low, high, part));
         c.curve = curve;
         return c;
     }
@@ -159,7 +171,7 @@ Result<AppliedCorrection> compared_only(const Reading& reading, const std::vecto
     c.from = shared;
     c.to = -shared;
     for (const CalibrationPoint& p : points) {
-        if (!p.counts()) continue;
+        if (!p.counts() || p.check) continue;
         squares += std::pow(error_found(p, reading.correction), 2);
         shared = std::min(shared, p.u_reference);
         c.from = std::min(c.from, p.indication);
@@ -176,10 +188,20 @@ Result<AppliedCorrection> compared_only(const Reading& reading, const std::vecto
     return c;
 }
 
+/// Largest error, signed, with its doubt.
+struct Worst {
+    double error = 0, doubt = 0;
+    void see(double e, double expanded) {
+        if (std::abs(e) < std::abs(error)) return;
+        error = e;
+        doubt = expanded;
+    }
+};
+
 } // namespace
 
-Result<CalibrationRecord> finish_calibration(const Reading& reading, const CalibrationDraft& draft,
-                                             std::optional<Model> model, TimeUs now) {
+CalibrationRecord judged_record(const Reading& reading, const CalibrationDraft& draft,
+                                const AppliedCorrection& correction, const std::string& model, TimeUs now) {
     CalibrationRecord record;
     record.reading = reading.id;
     record.time = now;
@@ -190,43 +212,55 @@ Result<CalibrationRecord> finish_calibration(const Reading& reading, const Calib
     record.adjusted = draft.adjusted;
     record.conditions = draft.conditions;
     record.by = draft.by;
-    if (model) {
-        COGNITUM_TRY(fit, fit_model(fit_points(draft.points), *model));
-        COGNITUM_TRY(correction, correction_from(fit, draft.points, reading.quantity.low, reading.quantity.high));
-        record.model = model_name(*model);
-        record.correction = correction;
-    } else {
-        COGNITUM_TRY(unchanged, compared_only(reading, draft.points));
-        record.model = "none";
-        record.correction = unchanged;
-    }
+    record.model = model;
+    record.correction = correction;
     record.correction.time = now;
-    record.correction.path_key = path_key(reading);
+    const bool compared = model == "none";
     const bool after = adjusted_between(draft.points);
+    Worst found, left, check;
+    bool checked = false;
     for (const CalibrationPoint& p : draft.points) {
         if (!p.counts()) continue;
-        const double u_point = 1.96 * std::hypot(p.u_reference, p.u_indication);
-        if (!p.as_left) {
-            const double found = error_found(p, reading.correction);
-            if (std::abs(found) >= std::abs(record.worst_found)) {
-                record.worst_found = found;
-                record.doubt_found = u_point;
-            }
+        const double u_point = std::hypot(p.u_reference, p.u_indication);
+        const double u_fit = std::hypot(correction_u(correction, p.indication), p.u_indication);
+        const double error = error_found(p, correction);
+        if (p.check) { // its reference is one of its own, beside those that the fit rests on
+            if (after && !p.as_left) continue;
+            check.see(error, 1.96 * (compared ? u_point : std::hypot(u_fit, p.u_reference)));
+            checked = true;
+            continue;
         }
-        if (p.as_left == after) {
-            const double left = error_found(p, record.correction);
-            if (std::abs(left) >= std::abs(record.worst_left)) {
-                record.worst_left = left;
-                record.doubt_left =
-                    model ? 1.96 * std::hypot(correction_u(record.correction, p.indication), p.u_indication)
-                          : u_point;
-            }
-        }
+        if (!p.as_left) found.see(error_found(p, reading.correction), 1.96 * u_point);
+        if (p.as_left == after) left.see(error, 1.96 * (compared ? u_point : u_fit));
     }
-    record.verdict_found = verdict_id(judge(record.worst_found, record.doubt_found, record.limit));
-    record.verdict_left = verdict_id(judge(record.worst_left, record.doubt_left, record.limit));
+    record.worst_found = found.error;
+    record.doubt_found = found.doubt;
+    record.worst_left = left.error;
+    record.doubt_left = left.doubt;
+    record.verdict_found = verdict_id(judge(found.error, found.doubt, record.limit));
+    record.verdict_left = verdict_id(judge(left.error, left.doubt, record.limit));
+    if (checked) {
+        record.worst_check = check.error;
+        record.doubt_check = check.doubt;
+        record.verdict_check = verdict_id(judge(check.error, check.doubt, record.limit));
+    }
     record.correction.verdict = record.verdict_left;
     return record;
+}
+
+Result<CalibrationRecord> finish_calibration(const Reading& reading, const CalibrationDraft& draft,
+                                             std::optional<Model> model, TimeUs now) {
+    AppliedCorrection correction;
+    if (model) {
+        COGNITUM_TRY(fit, fit_model(fit_points(draft.points), *model));
+        COGNITUM_TRY(found, correction_from(fit, draft.points, reading.quantity.low, reading.quantity.high));
+        correction = found;
+    } else {
+        COGNITUM_TRY(unchanged, compared_only(reading, draft.points));
+        correction = unchanged;
+    }
+    correction.path_key = path_key(reading);
+    return judged_record(reading, draft, correction, model ? model_name(*model) : "none", now);
 }
 
 std::vector<std::string> references_in_words(const std::vector<CalibrationPoint>& points,

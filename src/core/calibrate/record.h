@@ -5,7 +5,9 @@
 #include "core/base/time.h"
 #include "core/bench/bench.h"
 #include "core/calibrate/fit.h"
+#include "core/calibrate/gate.h"
 
+#include <optional>
 #include <string>
 #include <vector>
 
@@ -22,7 +24,10 @@ struct CalibrationPoint {
     std::string set_aside = {};              ///< reason; empty: it counts. Points are never deleted.
     int run = 0;                             ///< 1 of a rising run, −1 of a falling one
     bool as_left = false;                    ///< taken after something was turned or changed
+    bool check = false;                      ///< kept out of the fit: it judges the result
     [[nodiscard]] bool counts() const { return set_aside.empty(); }
+    /// A fit rests on it; `after`: only what was taken after an adjustment does.
+    [[nodiscard]] bool fitted(bool after) const { return counts() && !check && as_left == after; }
     bool operator==(const CalibrationPoint&) const = default;
 };
 
@@ -31,9 +36,10 @@ struct CalibrationDraft {
     std::string recipe; ///< id of a Recipe
     int step = 0;       ///< of the recipe
     std::vector<CalibrationPoint> points;
-    std::string adjusted;   ///< what was turned or changed between found and left, in words
-    std::string conditions; ///< air, weather, where
-    std::string by;         ///< who signs
+    std::string adjusted;                   ///< what was turned or changed between found and left, in words
+    std::string conditions;                 ///< air, weather, where
+    std::string by;                         ///< who signs
+    std::optional<TimedValue> started = {}; ///< where the indication stood when a change was begun
     bool operator==(const CalibrationDraft&) const = default;
 };
 
@@ -53,12 +59,15 @@ struct CalibrationRecord {
     std::string unit;
     double limit = 0; ///< needed accuracy at that time
     std::vector<CalibrationPoint> points;
-    std::string recipe; ///< id; empty: none
-    std::string model;  ///< name of a Model; "none": compared and nothing changed
+    std::string recipe;    ///< id; empty: none
+    std::string model;     ///< name of a Model; "none": compared, nothing changed; "path": constants of the path
+    std::string into = {}; ///< of "path": which constants, with their doubt, in words
     AppliedCorrection correction;
     double worst_found = 0, worst_left = 0;  ///< largest |error| of the points that count, signed
     double doubt_found = 0, doubt_left = 0;  ///< ± at 95 % of those
     std::string verdict_found, verdict_left; ///< verdict_id
+    double worst_check = 0, doubt_check = 0; ///< the same of the points that check the result
+    std::string verdict_check = {};          ///< empty: there are none
     std::vector<std::string> references;     ///< instruments and standards, in words, with their doubt
     std::string adjusted, conditions;
     std::string by, note;
@@ -68,6 +77,9 @@ Json draft_json(const CalibrationDraft& draft);
 Result<CalibrationDraft> read_draft(const JsonReader& json);
 Json record_json(const CalibrationRecord& record);
 Result<CalibrationRecord> read_record(const JsonReader& json);
+
+/// Something was turned in the middle: what was found before no longer holds for what is left.
+bool adjusted_between(const std::vector<CalibrationPoint>& points);
 
 /// Points that count and that the correction is fitted to: those taken after an adjustment where there are any.
 std::vector<FitPoint> fit_points(const std::vector<CalibrationPoint>& points);
@@ -86,6 +98,11 @@ Result<AppliedCorrection> correction_from(const Fit& fit, const std::vector<Cali
 /// impossible.
 Result<CalibrationRecord> finish_calibration(const Reading& reading, const CalibrationDraft& draft,
                                              std::optional<Model> model, TimeUs now);
+
+/// The record of a calibration whose correction is known: as found with what was in force, as left with the
+/// correction, and the points that check it. `model`: as CalibrationRecord::model.
+CalibrationRecord judged_record(const Reading& reading, const CalibrationDraft& draft,
+                                const AppliedCorrection& correction, const std::string& model, TimeUs now);
 
 /// "Two fixed points, instrument number 3: ± 0.1 °C" for each reference that the points used.
 std::vector<std::string> references_in_words(const std::vector<CalibrationPoint>& points,

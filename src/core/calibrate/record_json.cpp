@@ -19,6 +19,7 @@ Json point_json(const CalibrationPoint& p) {
     if (!p.instrument.empty()) out["instrument"] = p.instrument;
     if (p.run != 0) out["run"] = p.run > 0 ? "up" : "down";
     if (p.as_left) out["as_left"] = true;
+    if (p.check) out["check"] = true;
     return out;
 }
 
@@ -62,9 +63,11 @@ Result<CalibrationPoint> read_point(const JsonReader& json) {
     COGNITUM_TRY(instrument, json.string_or("instrument", {}));
     COGNITUM_TRY(run, json.string_or("run", {}));
     COGNITUM_TRY(as_left, json.boolean_or("as_left", false));
+    COGNITUM_TRY(check, json.boolean_or("check", false));
     p.instrument = instrument;
     p.run = run == "up" ? 1 : run == "down" ? -1 : 0;
     p.as_left = as_left;
+    p.check = check;
     return p;
 }
 
@@ -90,8 +93,10 @@ Result<void> read_words(const JsonReader& json,
 } // namespace
 
 Json draft_json(const CalibrationDraft& d) {
-    return {{"recipe", d.recipe},         {"step", d.step}, {"adjusted", d.adjusted},
-            {"conditions", d.conditions}, {"by", d.by},     {"points", points_json(d.points)}};
+    Json out = {{"recipe", d.recipe},         {"step", d.step}, {"adjusted", d.adjusted},
+                {"conditions", d.conditions}, {"by", d.by},     {"points", points_json(d.points)}};
+    if (d.started) out["started"] = {{"time", iso_time(d.started->time)}, {"indication", d.started->value}};
+    return out;
 }
 
 Result<CalibrationDraft> read_draft(const JsonReader& json) {
@@ -100,6 +105,12 @@ Result<CalibrationDraft> read_draft(const JsonReader& json) {
     COGNITUM_TRY(points, read_points(json));
     COGNITUM_CHECK(read_words(
         json, {{"recipe", &d.recipe}, {"adjusted", &d.adjusted}, {"conditions", &d.conditions}, {"by", &d.by}}));
+    if (json.has("started")) {
+        COGNITUM_TRY(started, json.object("started"));
+        COGNITUM_TRY(time, read_time(started, "time"));
+        COGNITUM_TRY(indication, started.number("indication"));
+        d.started = TimedValue{time, indication};
+    }
     d.step = static_cast<int>(step);
     d.points = points;
     return d;
@@ -110,6 +121,12 @@ Json record_json(const CalibrationRecord& r) {
     out["points"] = points_json(r.points);
     out["model"] = r.model;
     out["correction"] = correction_json(r.correction);
+    if (!r.into.empty()) out["into"] = r.into;
+    if (!r.verdict_check.empty()) {
+        out["worst_check"] = r.worst_check;
+        out["doubt_check"] = r.doubt_check;
+        out["verdict_check"] = r.verdict_check;
+    }
     out["worst_found"] = r.worst_found;
     out["worst_left"] = r.worst_left;
     out["doubt_found"] = r.doubt_found;
@@ -141,13 +158,17 @@ Result<CalibrationRecord> read_record(const JsonReader& json) {
     COGNITUM_TRY(supersedes, json.number_or("supersedes", 0));
     COGNITUM_TRY(doubt_found, json.number_or("doubt_found", 0));
     COGNITUM_TRY(doubt_left, json.number_or("doubt_left", 0));
+    COGNITUM_TRY(worst_check, json.number_or("worst_check", 0));
+    COGNITUM_TRY(doubt_check, json.number_or("doubt_check", 0));
     COGNITUM_CHECK(
         read_numbers(json, {{"limit", &r.limit}, {"worst_found", &r.worst_found}, {"worst_left", &r.worst_left}}));
     COGNITUM_CHECK(read_words(json, {{"recipe", &r.recipe},
                                      {"adjusted", &r.adjusted},
                                      {"conditions", &r.conditions},
                                      {"by", &r.by},
-                                     {"note", &r.note}}));
+                                     {"note", &r.note},
+                                     {"into", &r.into},
+                                     {"verdict_check", &r.verdict_check}}));
     for (const Json& words : json.json().value("references", Json::array()))
         if (words.is_string()) r.references.push_back(words.get<std::string>());
     r.reading = reading;
@@ -162,6 +183,8 @@ Result<CalibrationRecord> read_record(const JsonReader& json) {
     r.verdict_left = r.correction.verdict = left;
     r.doubt_found = doubt_found;
     r.doubt_left = doubt_left;
+    r.worst_check = worst_check;
+    r.doubt_check = doubt_check;
     r.supersedes = static_cast<std::int64_t>(supersedes);
     return r;
 }

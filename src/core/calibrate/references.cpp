@@ -54,7 +54,8 @@ double value_of(std::string_view id, const Inputs& in) {
     if (id == "counted-beats") return in.at("seconds") > 0 ? 60 * in.at("beats") / in.at("seconds") : typed;
     if (id == "timed-fill") return in.at("seconds") > 0 ? 60 * in.at("volume_L") / in.at("seconds") : typed;
     if (id == "tape-below") return in.at("face_mm") - in.at("distance_mm");
-    if (id == "dry" || id == "darkness") return 0;
+    if (id == "dry" || id == "darkness" || id == "state-off") return 0;
+    if (id == "state-on") return 1;
     return id == "saturated" ? 100 : typed;
 }
 
@@ -225,6 +226,22 @@ const std::vector<ReferenceKind>& reference_kinds() {
          "Unplug the board while you change it.",
          "",
          0},
+        {"state-off",
+         "It is off, and you see it",
+         "1",
+         {},
+         "Open, away, dry: whatever counts as off, seen with your own eyes.",
+         "",
+         "",
+         1e-3},
+        {"state-on",
+         "It is on, and you see it",
+         "1",
+         {},
+         "Closed, there, wet: whatever counts as on, seen with your own eyes.",
+         "",
+         "",
+         1e-3},
         {"other", "Another reference", "", {}, "Type what it says, and how sure that is.", "", "", 0}};
     return all;
 }
@@ -277,6 +294,17 @@ Result<ReferenceValue> reference_value(const ReferenceKind& kind, const std::map
     }
     out.u = std::sqrt(variance);
     return out;
+}
+
+ReferenceValue as_compensated(const ReferenceValue& standard, const Chain& path, double water_degC) {
+    for (const Stage& stage : path.stages)
+        if (const auto* at_25 = std::get_if<Conductivity25>(&stage)) {
+            Conductivity25 there = *at_25;
+            there.temperature_degC.value = water_degC;
+            const Value shown = forward(Stage(there), standard.value);
+            if (shown.ok() && standard.value > 0) return {shown.number, standard.u * shown.number / standard.value};
+        }
+    return standard;
 }
 
 Result<void> check_reference(const Quantity& quantity, double value, double u) {

@@ -44,6 +44,11 @@ struct ReferenceValue {
 /// input that is not known, is no number, or lies where the source says nothing.
 Result<ReferenceValue> reference_value(const ReferenceKind& kind, const std::map<std::string, double>& inputs);
 
+/// What a path that compensates to 25 °C shows of a standard solution whose conductivity (mS/cm, at `water_degC`)
+/// is known: the cell is compared, and not how far the standard's own temperature coefficient lies from that of the
+/// water. Its relative doubt stays. Any other path: as it is.
+ReferenceValue as_compensated(const ReferenceValue& standard, const Chain& path, double water_degC);
+
 /// What is wrong with a typed or computed reference for this quantity: below absolute zero, a humidity over 100 %,
 /// an amount below zero, a doubt of nothing. Error names it and says what to do.
 Result<void> check_reference(const Quantity& quantity, double value, double u);

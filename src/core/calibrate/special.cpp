@@ -220,29 +220,6 @@ Result<Strapping> fit_strapping(std::span<const FillStep> steps) {
     return out;
 }
 
-Result<CellConstant> fit_cell_constant(std::span<const double> conductance_mS, std::span<const double> kappa_mS_cm,
-                                       std::span<const double> u_kappa) {
-    if (conductance_mS.empty() || conductance_mS.size() != kappa_mS_cm.size() ||
-        u_kappa.size() != kappa_mS_cm.size())
-        return failure("each standard needs what was measured, what it is, and its doubt.");
-    double s = 0, sum = 0;
-    std::vector<double> each;
-    for (std::size_t i = 0; i < kappa_mS_cm.size(); ++i) {
-        if (!(conductance_mS[i] > 0) || !(kappa_mS_cm[i] > 0) || !(u_kappa[i] > 0))
-            return failure(fmt::format("standard {}: conductance, conductivity and doubt are above zero.", i + 1));
-        each.push_back(kappa_mS_cm[i] / conductance_mS[i]);
-        const double u = each.back() * u_kappa[i] / kappa_mS_cm[i];
-        s += 1 / (u * u);
-        sum += each.back() / (u * u);
-    }
-    CellConstant out{sum / s, 1 / std::sqrt(s), 0};
-    for (const double k : each)
-        out.temperature_effect = std::max(out.temperature_effect, std::abs(k / out.per_cm - 1));
-    if (each.size() > 1) // what the standards disagree by is doubt as well
-        out.u_per_cm = std::max(out.u_per_cm, spread_of(each).sd / std::sqrt(static_cast<double>(each.size())));
-    return out;
-}
-
 Result<ClockFit> fit_clock(std::span<const TimeUs> board, std::span<const TimeUs> truth) {
     if (board.size() != truth.size() || board.size() < 2)
         return failure("a clock is compared at two moments at least.");

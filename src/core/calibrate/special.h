@@ -72,14 +72,6 @@ struct Strapping {
 /// for levels that do not rise, amounts not above zero, fewer than two steps.
 Result<Strapping> fit_strapping(std::span<const FillStep> steps);
 
-struct CellConstant {
-    double per_cm = 0, u_per_cm = 0;
-    double temperature_effect = 0; ///< largest difference from the mean among the standards, relative
-};
-/// K = κ(standard) / conductance, weighted. conductance_mS and kappa_mS_cm above zero.
-Result<CellConstant> fit_cell_constant(std::span<const double> conductance_mS, std::span<const double> kappa_mS_cm,
-                                       std::span<const double> u_kappa);
-
 struct ClockFit {
     double offset_s = 0, u_offset_s = 0;   ///< to be added to the board's clock at the middle of the readings
     double drift_ppm = 0, u_drift_ppm = 0; ///< board − true, per time; NaN with fewer than three

@@ -129,6 +129,7 @@ std::string cause_text(Cause cause) {
     case Cause::below_empty: return "below empty";
     case Cause::overfull: return "overfull";
     case Cause::ambiguous: return "more than one answer";
+    case Cause::undecided: return "between the two states";
     }
     return "";
 }
@@ -181,6 +182,7 @@ std::string cause_text(const Stage& stage, Cause cause, double x) {
             return fmt::format("{} is beyond the 100 % point by more than 5 %: that point no longer holds.", given);
         return fmt::format("{} is more than the vessel holds: look at its height and at the mounting height.",
                            given);
+    case Cause::undecided: return fmt::format("{} is too close to the threshold to be either state.", given);
     case Cause::ambiguous:
         return fmt::format("More than one value gives {}: say between which two it lies.", given);
     default: return cause_text(cause);

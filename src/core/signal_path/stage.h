@@ -27,6 +27,7 @@ enum class Cause : std::uint8_t {
     below_empty = 8,   ///< a level under the vessel's bottom
     overfull = 9,      ///< a level over its top
     ambiguous = 10,    ///< backwards, where more than one input gives this output
+    undecided = 11,    ///< between two states, where neither is sure
 };
 
 /// How a constant's doubt is stated.
@@ -216,6 +217,14 @@ struct Between {
     std::string input_unit;
     bool operator==(const Between&) const = default;
 };
+/// any → 1 or 0: on beyond a threshold, off on its other side. Closer to it than half the hysteresis neither is
+/// sure, and there is no value.
+struct Threshold {
+    Constant level, hysteresis;
+    bool above_is_on = true;
+    std::string input_unit;
+    bool operator==(const Threshold&) const = default;
+};
 /// A curve through points, monotone in between (Steffen 1990) and nothing outside.
 struct Table {
     std::vector<double> inputs, outputs; ///< inputs grow
@@ -245,10 +254,11 @@ struct CorrectionCurve {
     bool operator==(const CorrectionCurve&) const = default;
 };
 
-using Stage = std::variant<Adc, Linear, Scale, Divider, RatioDivider, Ratio, CurrentLoop, SignedWord, PhotoResistor,
-                           ThermistorBeta, ThermistorSteinhartHart, Rtd, Thermocouple, StraightCouple, Infrared,
-                           Echo, LevelBelow, VesselFill, Conductivity25, DissolvedSolids, Salinity, MoistAir,
-                           SeaLevel, Altitude, GasAt, Between, Table, Formula, Correction, CorrectionCurve>;
+using Stage =
+    std::variant<Adc, Linear, Scale, Divider, RatioDivider, Ratio, CurrentLoop, SignedWord, PhotoResistor,
+                 ThermistorBeta, ThermistorSteinhartHart, Rtd, Thermocouple, StraightCouple, Infrared, Echo,
+                 LevelBelow, VesselFill, Conductivity25, DissolvedSolids, Salinity, MoistAir, SeaLevel, Altitude,
+                 GasAt, Between, Threshold, Table, Formula, Correction, CorrectionCurve>;
 
 /// A number, or the cause why there is none (then `number` is NaN).
 struct Value {

@@ -49,6 +49,7 @@ const std::vector<StageForm>& forms() { // in the order of the variant
         {"altitude", Altitude{}, {}, {"base_hPa"}},
         {"gas_at", GasAt{}, {}, {"reference_degC", "ambient_kPa"}},
         {"between", Between{}, {"input_unit"}, {}},
+        {"threshold", Threshold{}, {"on", "input_unit"}, {"hysteresis"}},
         {"table", Table{}, {"inputs", "outputs", "input_unit", "unit"}, {}},
         {"formula", Formula{}, {"expression", "low", "high", "input_unit", "unit", "names"}, {}},
         {"correction", Correction{}, {"unit"}, {"gain", "offset"}},
@@ -61,6 +62,7 @@ constexpr const char* prefixes[] = {"", "u_", "tol_", "origin_", "cause_", "from
 
 const std::vector<std::string> conventions = {"2^N", "2^N-1"};
 const std::vector<std::string> legs = {"top", "bottom"};
+const std::vector<std::string> sides = {"above", "below"};
 const std::vector<std::string> compensations = {"linear", "natural-water"};
 const std::vector<std::string> moist_air_words = {"dew-point", "absolute-humidity", "vapour-pressure-deficit"};
 
@@ -198,21 +200,6 @@ Result<void> read_rest(const JsonReader& json, Echo& s) {
     return {};
 }
 
-Result<physics::VesselShape> read_section(const JsonReader& json) {
-    physics::VesselShape out;
-    std::string shape;
-    COGNITUM_CHECK(JsonFields(json)
-                       .need("shape", shape)
-                       .may("diameter_m", out.diameter_m)
-                       .may("length_m", out.length_m)
-                       .may("width_m", out.width_m)
-                       .may("height_m", out.height_m)
-                       .done());
-    if (!physics::vessel_kind(shape, out.kind))
-        return json.error(fmt::format("the shape \"{}\" is not known.", shape), "shape");
-    return out;
-}
-
 Result<void> read_rest(const JsonReader& json, VesselFill& s) {
     if (s.kind == physics::VesselKind::strapping) {
         COGNITUM_TRY(levels, read_numbers(json, "levels_mm"));
@@ -256,6 +243,14 @@ Result<void> read_rest(const JsonReader& json, Between& s) {
     COGNITUM_TRY(unit, read_unit(json, "input_unit"));
     s.input_unit = unit;
     if (s.at_0.value == s.at_100.value) return json.error("the two points are the same.", "at_100");
+    return {};
+}
+Result<void> read_rest(const JsonReader& json, Threshold& s) {
+    COGNITUM_TRY(unit, read_unit(json, "input_unit"));
+    COGNITUM_TRY(on, read_choice(json, "on", sides));
+    s.input_unit = unit;
+    s.above_is_on = on == 0;
+    if (s.hysteresis.value < 0) return json.error("a hysteresis is not below zero.", "hysteresis");
     return {};
 }
 /// Rows of a table or a curve, whose inputs grow.
@@ -328,14 +323,8 @@ void write_rest(const VesselFill& s, Json& out) {
         out["levels_mm"] = s.levels_mm;
         out["volumes_L"] = s.volumes_L;
     }
-    for (const physics::VesselShape& section : s.sections) {
-        Json item = {{"shape", physics::vessel_name(section.kind)}};
-        for (const auto& [key, value] :
-             {std::pair{"diameter_m", section.diameter_m}, std::pair{"length_m", section.length_m},
-              std::pair{"width_m", section.width_m}, std::pair{"height_m", section.height_m}})
-            if (value != 0) item[key] = value;
-        out["sections"].push_back(item);
-    }
+    for (const physics::VesselShape& section : s.sections)
+        out["sections"].push_back(section_json(section));
 }
 void write_rest(const Conductivity25& s, Json& out) {
     if (s.compensation != Conductivity25::Compensation::linear)
@@ -343,6 +332,9 @@ void write_rest(const Conductivity25& s, Json& out) {
 }
 void write_rest(const MoistAir& s, Json& out) {
     out["wanted"] = moist_air_words[static_cast<std::size_t>(s.wanted)];
+}
+void write_rest(const Threshold& s, Json& out) {
+    out["on"] = sides[s.above_is_on ? 0 : 1];
 }
 void write_rest(const Table& s, Json& out) {
     out["inputs"] = s.inputs;

@@ -1,5 +1,6 @@
 #include "core/signal_path/stage_json_parts.h"
 
+#include "core/base/json_fields.h"
 #include "core/units/unit.h"
 
 #include <algorithm>
@@ -91,6 +92,30 @@ Result<void> read_constant(const JsonReader& json, const std::string& key, bool 
 Result<void> positive(const JsonReader& json, const Constant& constant, std::string_view key) {
     if (!(constant.value > 0)) return json.error("this must be above zero.", key);
     return {};
+}
+
+Result<physics::VesselShape> read_section(const JsonReader& json) {
+    physics::VesselShape out;
+    std::string shape;
+    COGNITUM_CHECK(JsonFields(json)
+                       .need("shape", shape)
+                       .may("diameter_m", out.diameter_m)
+                       .may("length_m", out.length_m)
+                       .may("width_m", out.width_m)
+                       .may("height_m", out.height_m)
+                       .done());
+    if (!physics::vessel_kind(shape, out.kind))
+        return json.error(fmt::format("the shape \"{}\" is not known.", shape), "shape");
+    return out;
+}
+
+Json section_json(const physics::VesselShape& section) {
+    Json out = {{"shape", physics::vessel_name(section.kind)}};
+    for (const auto& [key, value] :
+         {std::pair{"diameter_m", section.diameter_m}, std::pair{"length_m", section.length_m},
+          std::pair{"width_m", section.width_m}, std::pair{"height_m", section.height_m}})
+        if (value != 0) out[key] = value;
+    return out;
 }
 
 } // namespace cognitum

@@ -19,6 +19,9 @@ Result<std::vector<double>> read_numbers(const JsonReader& json, const std::stri
 Result<std::vector<std::string>> read_words(const JsonReader& json, const std::string& key);
 /// KEY with u_KEY or tol_KEY, origin_KEY, cause_KEY and from_KEY. Optional and missing: `out` stays.
 Result<void> read_constant(const JsonReader& json, const std::string& key, bool optional, Constant& out);
+/// A section of a stack of shapes, and back.
+Result<physics::VesselShape> read_section(const JsonReader& json);
+Json section_json(const physics::VesselShape& section);
 /// An error when the constant is not above zero.
 Result<void> positive(const JsonReader& json, const Constant& constant, std::string_view key);
 

@@ -107,6 +107,29 @@ Constants constants_of(Between& s) {
     return {{"at_0", s.input_unit, &s.at_0}, {"at_100", s.input_unit, &s.at_100}};
 }
 
+Value forward_of(const Threshold& s, double x) {
+    const double beyond = (x - s.level.value) * (s.above_is_on ? 1 : -1);
+    if (std::abs(beyond) < s.hysteresis.value / 2) return Value::none(Cause::undecided);
+    return {beyond >= 0 ? 1.0 : 0.0};
+}
+Value inverse_of(const Threshold&, double) {
+    return Value::none(Cause::ambiguous);
+}
+Units units_of(const Threshold& s) {
+    return {s.input_unit, "1"};
+}
+const char* title_of(const Threshold&) {
+    return "On or off";
+}
+std::string arithmetic_of(const Threshold& s, double x) {
+    const std::string unit = unit_symbol(s.input_unit);
+    return fmt::format("on {} {} {}, and it is {} {}", s.above_is_on ? "above" : "below", num(s.level.value), unit,
+                       num(x), unit);
+}
+Constants constants_of(Threshold& s) {
+    return {{"level", s.input_unit, &s.level}, {"hysteresis", s.input_unit, &s.hysteresis}};
+}
+
 Value forward_of(const Table& s, double x) {
     return finite_or(physics::steffen(s.inputs, s.outputs, x));
 }

@@ -70,9 +70,8 @@ void CalibratePage::buildCapture(QVBoxLayout* layout) {
     layout->addStretch(1);
     connect(m_take, &QPushButton::clicked, this, &CalibratePage::takePoint);
     connect(m_begin, &QPushButton::clicked, this, [this] {
-        m_start = CalibrationPoint{};
-        m_start->time = context().session().now();
-        m_start->indication = m_state.n > 0 ? m_gate->samples().back().value : 0;
+        m_draft.started = TimedValue{context().session().now(), m_state.n > 0 ? m_gate->samples().back().value : 0};
+        keepDraft();
         refresh();
     });
     connect(m_reference, &ReferenceBox::changed, this, [this] {

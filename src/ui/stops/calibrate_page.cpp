@@ -58,7 +58,6 @@ void CalibratePage::readingChanged() {
     m_gate.reset();
     m_fed = 0;
     m_model.reset();
-    m_start.reset();
     m_at_step = 0;
     const Reading* r = context().reading();
     if (!r) return;
@@ -79,7 +78,7 @@ void CalibratePage::readingChanged() {
 
 void CalibratePage::stepChosen() {
     m_at_step = 0;
-    m_start.reset();
+    m_draft.started.reset();
     if (const RecipeStep* step = m_strip->current()) m_reference->choose(step->reference);
     keepDraft();
     refresh();
@@ -94,12 +93,17 @@ void CalibratePage::keepDraft() {
     m_draft.by = m_by->text().trimmed().toStdString();
     m_draft.conditions = m_conditions->text().trimmed().toStdString();
     m_draft.adjusted = m_adjusted->text().trimmed().toStdString();
-    const bool begun = !m_draft.points.empty();
+    const bool begun = !m_draft.points.empty() || m_draft.started;
     context().session().saveDraft(m_reading, begun ? m_draft : CalibrationDraft{});
 }
 
 bool CalibratePage::isChange() const {
     return m_strip->recipe() && m_strip->recipe()->capture == Capture::change;
+}
+
+bool CalibratePage::isState() const {
+    const std::string& kind = context().reading()->quantity.kind;
+    return kind == "contact" || kind == "motion";
 }
 
 Chain CalibratePage::path() const {
@@ -111,14 +115,9 @@ void CalibratePage::feedGate() {
     const Reading& r = *context().reading();
     const LiveReading* live = context().liveReading();
     if (!m_gate) {
-        // Two time constants of the part, but never fewer than eight values.
         const PartCard* part = context().session().part(r);
-        GateSettings settings;
-        settings.window_s = std::max({part ? 2 * part->response_s : 20, 8 * r.quantity.interval_s, 1.0});
-        settings.slope_limit = 0.25 * r.quantity.accuracy / settings.window_s;
-        settings.scatter_limit = std::max(r.quantity.accuracy, 0.0);
-        settings.min_samples = 8;
-        m_gate = std::make_unique<SteadinessGate>(settings);
+        m_gate = std::make_unique<SteadinessGate>(
+            gate_settings(part ? part->response_s : 0, r.quantity.interval_s, r.quantity.accuracy));
         m_fed = 0;
     }
     if (!live) return;
@@ -135,6 +134,17 @@ double CalibratePage::indicationStep() const {
     const LiveReading* live = context().liveReading();
     if (!live || !live->value.ok() || context().reading()->path.stages.empty()) return 0;
     return std::abs(slope(path(), live->raw));
+}
+
+double CalibratePage::meanRaw() const {
+    const TimeUs from = context().session().now() - from_seconds(m_gate->settings().window_s);
+    double sum = 0, n = 0;
+    for (const LivePoint& p : context().liveReading()->points)
+        if (p.time >= from && std::isfinite(p.raw)) {
+            sum += p.raw;
+            ++n;
+        }
+    return n > 0 ? sum / n : context().liveReading()->raw;
 }
 
 void CalibratePage::refreshTrend() {
@@ -170,9 +180,15 @@ void CalibratePage::refreshGate() {
     m_state = m_gate->state(context().session().now());
     const bool change = isChange();
     if (!now.ok()) m_state.steady = false;
+    if (isState() && now.ok()) { // on or off is what it is now: it may not have said so again for hours
+        m_state = GateState{};
+        m_state.steady = true;
+        m_state.mean = now.number;
+        m_state.n = 2;
+    }
     const double step = indicationStep();
     const double resolved = step > 0 ? (change ? step : step / 2) : r.quantity.accuracy / 20;
-    const double shown = now.ok() ? (change && m_start           ? now.number - m_start->indication
+    const double shown = now.ok() ? (change && m_draft.started   ? now.number - m_draft.started->value
                                      : m_state.steady && !change ? m_state.mean
                                                                  : now.number)
                                   : now.number;
@@ -186,14 +202,17 @@ void CalibratePage::refreshGate() {
                  tr("◆ no value: %1")
                      .arg(live && !live->cause.empty() ? from_std(live->cause) : context().state(r.id).word));
     else if (change)
-        set_text(m_steady, m_start ? tr("● since the start, %1 s ago")
-                                         .arg(seconds(context().session().now() - m_start->time), 0, 'f', 0)
-                                   : tr("▲ start before you pour"));
+        set_text(m_steady, m_draft.started
+                               ? tr("● since the start, %1 s ago")
+                                     .arg(seconds(context().session().now() - m_draft.started->time), 0, 'f', 0)
+                               : tr("▲ start before you pour"));
+    else if (isState())
+        set_text(m_steady, tr("● as it is now"));
     else if (m_state.steady)
         set_text(m_steady, tr("● steady for %1 s").arg(static_cast<int>(m_state.steady_for_s)));
     else
         set_text(m_steady, tr("▲ waiting: %1").arg(from_std(m_state.waiting_for)));
-    m_steady->setColour(!now.ok() ? t.bad : m_state.steady || (change && m_start) ? t.good : t.look);
+    m_steady->setColour(!now.ok() ? t.bad : m_state.steady || (change && m_draft.started) ? t.good : t.look);
     set_text(m_steady_figures,
              tr("slope %1 /min, scatter %2, mean of %3 values")
                  .arg(from_std(format_value(m_state.slope_per_min, r.quantity.accuracy / 20, unit)),
@@ -201,10 +220,11 @@ void CalibratePage::refreshGate() {
                  .arg(m_state.n));
     m_reference->refresh(now.ok() ? shown : now.number);
     const QString trouble = m_reference->trouble();
-    const bool ready = now.ok() && (change ? m_start.has_value() && !m_gate->samples().empty() : m_state.n > 1);
+    const bool ready =
+        now.ok() && (change ? m_draft.started.has_value() && !m_gate->samples().empty() : m_state.n > 1);
     m_begin->setVisible(change);
     m_begin->setEnabled(now.ok());
-    m_begin->setText(m_start ? tr("Start again") : tr("Start here"));
+    m_begin->setText(m_draft.started ? tr("Start again") : tr("Start here"));
     m_take->setEnabled(ready && trouble.isEmpty());
     const bool calm = change || m_state.steady || !now.ok();
     m_take->setText(change ? tr("End and take it") : calm ? tr("Take the point") : tr("Take it anyway"));
@@ -225,21 +245,24 @@ void CalibratePage::takePoint() {
     p.reference = reference->value;
     p.u_reference = reference->u;
     p.as_left = m_as_left->isChecked();
-    if (const RecipeStep* step = m_strip->current()) p.run = step->run;
-    const double step = indicationStep() / std::sqrt(12.0);
+    if (const RecipeStep* step = m_strip->current()) {
+        p.run = step->run;
+        p.check = step->check;
+    }
+    const double step = indicationStep();
     if (isChange()) {
         const double end = m_gate->samples().back().value;
-        p.indication = end - m_start->indication;
-        p.u_indication = std::max(step * std::sqrt(2.0), 1e-9); // a step more or less at either end
-        m_start.reset();
+        p.indication = end - m_draft.started->value;
+        p.u_indication = std::max(step / std::sqrt(6.0), 1e-9); // a step more or less at either end
+        m_draft.started.reset();
+        const Value raw = inverse(path(), p.indication);
+        p.raw = raw.ok() ? raw.number : 0;
     } else {
         p.indication = m_state.mean;
-        // Without noise a mean is still no better than a step divided by √12.
-        p.u_indication = m_state.scatter > 0 ? std::max(m_state.u_mean, 0.1 * step) : std::max(step, 1e-9);
+        p.u_indication = indication_u(m_state, step);
         p.forced = !m_state.steady;
+        p.raw = meanRaw();
     }
-    const Value raw = inverse(path(), p.indication);
-    p.raw = raw.ok() ? raw.number : 0;
     m_draft.points.push_back(p);
     ++m_at_step;
     context().session().note(r->id, "calibration",

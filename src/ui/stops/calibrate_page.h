@@ -24,12 +24,15 @@ namespace cognitum {
 
 class CalibrationHistory;
 class NumberField;
+class PathOffersView;
 class Plot;
 class PointTable;
 class RecipeStrip;
 class ReferenceBox;
 class RemoteKey;
 class TextLabel;
+
+struct PathOffer;
 
 class CalibratePage : public Page {
     Q_OBJECT
@@ -66,14 +69,18 @@ class CalibratePage : public Page {
     void refreshSide();
     void refreshModels(const Fit* chosen);
     void refreshVerdict(const Fit* chosen);
+    void refreshOffers(const AppliedCorrection* correction);
     void refreshBucket();
     void setAside(int row, const QString& reason);
     void keepDraft();
     void finish(bool change);
-    void putIntoThermistor();
+    void finishIntoPath(const PathOffer& offer);
+    void ended(const QString& words, bool kept);
     void setRemoteKey(bool on);
     [[nodiscard]] double indicationStep() const; ///< one step of the raw value, reading's unit; 0: not known
     [[nodiscard]] bool isChange() const;         ///< the recipe takes how far it went, not where it stands
+    [[nodiscard]] bool isState() const;          ///< the reading is on or off
+    [[nodiscard]] double meanRaw() const;        ///< over the gate's window
     [[nodiscard]] const Fit* chosenFit() const;
     [[nodiscard]] Chain path() const; ///< without the correction, as its partners feed it now
 
@@ -83,8 +90,7 @@ class CalibratePage : public Page {
     std::unique_ptr<SteadinessGate> m_gate;
     GateState m_state;
     TimeUs m_fed = 0;
-    std::optional<CalibrationPoint> m_start; ///< of a change that is under way
-    std::optional<Model> m_model;            ///< chosen by hand; none: the recommended one
+    std::optional<Model> m_model; ///< chosen by hand; none: the recommended one
     std::optional<ModelChoice> m_choice;
     std::uint64_t m_answers = 0;
     std::uint64_t m_plan_seen = 0;
@@ -104,17 +110,19 @@ class CalibratePage : public Page {
     QWidget* m_simulated;
     QComboBox* m_probe;
     Plot *m_fit_plot, *m_residual_plot;
-    QCPGraph *m_fit_line, *m_fit_points, *m_fit_now, *m_residuals, *m_aside_points, *m_band_low, *m_band_high;
+    QCPGraph *m_fit_line, *m_fit_points, *m_fit_now, *m_residuals, *m_aside_points, *m_band_low, *m_band_high,
+        *m_checks, *m_check_residuals;
     QCPErrorBars* m_residual_bars;
     QCPItemRect* m_limit;
     PointTable* m_table;
     TextLabel* m_no_points;
     QWidget* m_side;
-    TextLabel *m_so_far, *m_verdict_found, *m_verdict_left, *m_next;
+    TextLabel *m_so_far, *m_verdict_found, *m_verdict_left, *m_verdict_check, *m_next;
     QGridLayout* m_models;
     QString m_models_key;
     QLineEdit *m_by, *m_conditions, *m_adjusted;
-    QPushButton *m_finish, *m_compare_only, *m_thermistor;
+    QPushButton *m_finish, *m_compare_only;
+    PathOffersView* m_offers;
     CalibrationHistory* m_history;
 };
 

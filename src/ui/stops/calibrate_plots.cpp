@@ -22,6 +22,7 @@ void CalibratePage::buildPlots(QVBoxLayout* layout) {
     m_fit_points = m_fit_plot->addGraph();
     m_aside_points = m_fit_plot->addGraph();
     m_fit_now = m_fit_plot->addGraph();
+    m_checks = m_fit_plot->addGraph();
     layout->addWidget(m_fit_plot, 3);
     m_residual_plot = new Plot(theme());
     m_residual_plot->setObjectName(QStringLiteral("residualPlot"));
@@ -29,6 +30,7 @@ void CalibratePage::buildPlots(QVBoxLayout* layout) {
     m_residual_plot->setMinimumHeight(theme().px(96));
     m_limit = new QCPItemRect(m_residual_plot);
     m_residuals = m_residual_plot->addGraph();
+    m_check_residuals = m_residual_plot->addGraph();
     m_residual_bars = new QCPErrorBars(m_residual_plot->xAxis, m_residual_plot->yAxis);
     m_residual_bars->setDataPlottable(m_residuals);
     layout->addWidget(m_residual_plot, 2);
@@ -57,8 +59,11 @@ void CalibratePage::buildPlots(QVBoxLayout* layout) {
         QColor band = t.accent;
         band.setAlphaF(0.16F);
         m_band_high->setBrush(band);
-        for (QCPGraph* g : {m_fit_points, m_aside_points, m_fit_now, m_residuals})
+        for (QCPGraph* g : {m_fit_points, m_aside_points, m_fit_now, m_residuals, m_checks, m_check_residuals})
             g->setLineStyle(QCPGraph::lsNone);
+        for (QCPGraph* g : {m_checks, m_check_residuals})
+            g->setScatterStyle(
+                QCPScatterStyle(QCPScatterStyle::ssDiamond, theme().pen(t.accent, 1.8), t.sheet, theme().px(12)));
         m_fit_points->setScatterStyle(ring(t.ink, t.sheet));
         m_aside_points->setScatterStyle(
             QCPScatterStyle(QCPScatterStyle::ssCross, theme().pen(t.soft, 1.8), Qt::NoBrush, theme().px(9)));
@@ -91,7 +96,7 @@ void CalibratePage::buildPlots(QVBoxLayout* layout) {
 void CalibratePage::refreshPlots(const Fit* fit) {
     const Reading& r = *context().reading();
     const double limit = r.quantity.accuracy;
-    QVector<double> x, y, ax, ay, left, bars;
+    QVector<double> x, y, ax, ay, left, bars, checked, known, off;
     double low = r.quantity.low, high = r.quantity.high;
     if (!m_draft.points.empty()) { // what was taken fills the picture; a little beyond is shown as extrapolated
         low = std::numeric_limits<double>::infinity();
@@ -104,9 +109,15 @@ void CalibratePage::refreshPlots(const Fit* fit) {
         low -= air;
         high += air;
     }
-    const bool after = m_draft.points.empty() ? false : m_draft.points.back().as_left;
+    const bool after = adjusted_between(m_draft.points);
     for (const CalibrationPoint& p : m_draft.points) {
-        const bool used = p.counts() && p.as_left == after;
+        if (p.check && p.counts()) {
+            checked.append(p.indication);
+            known.append(p.reference);
+            off.append((fit ? fit->at(p.indication) : p.indication) - p.reference);
+            continue;
+        }
+        const bool used = p.fitted(after);
         (used ? x : ax).append(p.indication);
         (used ? y : ay).append(p.reference);
         if (!used) continue;
@@ -126,6 +137,8 @@ void CalibratePage::refreshPlots(const Fit* fit) {
     m_fit_points->setData(x, y, false);
     m_aside_points->setData(ax, ay, false);
     m_residuals->setData(x, left, false);
+    m_checks->setData(checked, known, false);
+    m_check_residuals->setData(checked, off, false);
     m_residual_bars->setData(bars);
     QVector<double> at, line, under, over;
     constexpr int steps = 60;
@@ -152,6 +165,8 @@ void CalibratePage::refreshPlots(const Fit* fit) {
     double tallest = 1.25 * limit;
     for (int i = 0; i < left.size(); ++i)
         tallest = std::max(tallest, std::abs(left[i]) + bars[i]);
+    for (const double error : off)
+        tallest = std::max(tallest, std::abs(error));
     m_residual_plot->yAxis->setRange(-1.1 * tallest, 1.1 * tallest);
     m_limit->topLeft->setCoords(low, limit);
     m_limit->bottomRight->setCoords(high, -limit);

@@ -1,11 +1,12 @@
 // The right side of the Calibrate stop: candidates, verdict, who signs, and the finish.
 #include "core/calibrate/certificate.h"
-#include "core/calibrate/path_constants.h"
+#include "core/calibrate/path_offers.h"
 #include "core/calibrate/special.h"
 #include "core/units/format.h"
 #include "core/units/unit.h"
 #include "ui/stops/calibrate_page.h"
 #include "ui/stops/calibration_history.h"
+#include "ui/stops/path_offers_view.h"
 #include "ui/stops/recipe_strip.h"
 #include "ui/stops/reference_box.h"
 #include "ui/widgets/parts.h"
@@ -47,12 +48,15 @@ void CalibratePage::buildSide() {
     m_verdict_found->setObjectName(QStringLiteral("verdictFound"));
     m_verdict_left = new TextLabel(theme(), TextLabel::Role::body);
     m_verdict_left->setObjectName(QStringLiteral("verdictLeft"));
+    m_verdict_check = new TextLabel(theme(), TextLabel::Role::body);
+    m_verdict_check->setObjectName(QStringLiteral("verdictCheck"));
     m_next = new TextLabel(theme(), TextLabel::Role::soft);
     m_next->setObjectName(QStringLiteral("whatNext"));
-    for (TextLabel* label : {m_so_far, m_verdict_found, m_verdict_left, m_next})
+    for (TextLabel* label : {m_so_far, m_verdict_found, m_verdict_left, m_verdict_check, m_next})
         label->setWordWrap(true);
     side->addWidget(m_verdict_found);
     side->addWidget(m_verdict_left);
+    side->addWidget(m_verdict_check);
     side->addWidget(m_next);
     m_adjusted = make_field("adjusted", tr("What was turned or changed"), tr("what was turned"));
     m_conditions = make_field("conditions", tr("Where and how it was done"), tr("where, weather, who helped"));
@@ -66,10 +70,9 @@ void CalibratePage::buildSide() {
     m_compare_only = make_link(tr("Keep the comparison, change nothing"), QStringLiteral("compareOnly"));
     side->addWidget(m_finish, 0, Qt::AlignLeft);
     side->addWidget(m_compare_only, 0, Qt::AlignLeft);
-    m_thermistor = make_link(tr("Put it into the thermistor’s β and R25"), QStringLiteral("intoThermistor"));
-    m_thermistor->setToolTip(tr("Instead of a correction: the points become the part’s own curve in the path."));
-    side->addWidget(m_thermistor, 0, Qt::AlignLeft);
-    connect(m_thermistor, &QPushButton::clicked, this, &CalibratePage::putIntoThermistor);
+    m_offers = new PathOffersView(context());
+    side->addWidget(m_offers);
+    connect(m_offers, &PathOffersView::chosen, this, &CalibratePage::finishIntoPath);
     connect(m_finish, &QPushButton::clicked, this, [this] { finish(true); });
     connect(m_compare_only, &QPushButton::clicked, this, [this] { finish(false); });
     connect(m_as_left, &QCheckBox::toggled, m_adjusted, &QWidget::setVisible);
@@ -137,7 +140,7 @@ void CalibratePage::refreshBucket() {
     std::vector<BucketTry> tries(1);
     bool left = true;
     for (const CalibrationPoint& p : m_draft.points) {
-        if (!p.counts()) continue;
+        if (!p.counts() || p.check) continue;
         if (p.as_left && tries.size() == 1) {
             // "left 0.5 down, right 1 up": what was turned stands in the field for it.
             const auto turns = [&](const QString& side) {
@@ -174,20 +177,24 @@ void CalibratePage::refreshBucket() {
 void CalibratePage::refreshVerdict(const Fit* chosen) {
     const Reading& r = *context().reading();
     const std::string& unit = r.quantity.unit;
-    CalibrationDraft draft = m_draft;
-    const auto record = finish_calibration(r, draft, chosen->model, context().session().now());
-    m_finish->setEnabled(record.has_value());
+    const std::optional<Model> model = chosen ? std::optional(chosen->model) : std::nullopt;
+    const auto record = finish_calibration(r, m_draft, model, context().session().now());
+    m_finish->setEnabled(chosen && record);
+    refreshOffers(chosen && record ? &record->correction : nullptr);
+    const bool checked = record && !record->verdict_check.empty();
+    m_verdict_left->setVisible(chosen && record);
+    m_verdict_check->setVisible(checked);
     if (!record) {
         set_text(m_verdict_found, tr("◆ %1").arg(from_std(record.error().text())));
         m_verdict_found->setColour(theme().colours().bad);
-        set_text(m_verdict_left, {});
         set_text(m_next, {});
         return;
     }
     const AppliedCorrection& c = record->correction;
-    set_text(m_so_far, tr("%1 mends it. %2")
-                           .arg(from_std(correction_text(c, unit)),
-                                m_model ? tr("Chosen by hand.") : upper_first(m_choice->reason)));
+    set_text(m_so_far, !chosen ? tr("This recipe compares, and corrects nothing.")
+                               : tr("%1 mends it. %2")
+                                     .arg(from_std(correction_text(c, unit)),
+                                          m_model ? tr("Chosen by hand.") : upper_first(m_choice->reason)));
     const auto say = [&](TextLabel* label, const QString& when, double worst, double doubt,
                          const std::string& verdict) {
         const Verdict v = find_verdict(verdict);
@@ -198,58 +205,53 @@ void CalibratePage::refreshVerdict(const Fit* chosen) {
     };
     say(m_verdict_found, tr("as found"), record->worst_found, record->doubt_found, record->verdict_found);
     say(m_verdict_left, tr("as left"), record->worst_left, record->doubt_left, record->verdict_left);
+    if (checked) say(m_verdict_check, tr("check"), record->worst_check, record->doubt_check, record->verdict_check);
     QStringList next;
-    const std::vector<std::string> warnings = fit_warnings(*chosen, fit_points(m_draft.points));
+    if (checked && find_verdict(record->verdict_check) == Verdict::fail)
+        next << tr("The check, which the fit does not rest on, speaks against it: look for what differed, and take "
+                   "the points once more.");
+    const std::vector<std::string> warnings =
+        chosen ? fit_warnings(*chosen, fit_points(m_draft.points)) : std::vector<std::string>{};
     for (const std::string& warning : warnings)
         next << upper_first(warning);
-    if (find_verdict(record->verdict_found) == Verdict::pass)
+    if (chosen && find_verdict(record->verdict_found) == Verdict::pass)
         next << tr("It was good as found: keeping the comparison and changing nothing is the better choice.");
-    if (c.from > r.quantity.low || c.to < r.quantity.high)
+    if (chosen && (c.from > r.quantity.low || c.to < r.quantity.high))
         next << tr("Proven from %1 to %2; beyond that it is extrapolated.")
                     .arg(from_std(format_constant(c.from, 3)), from_std(format_measure(c.to, unit, 3)));
     set_text(m_next, next.join(QStringLiteral("\n")));
 }
 
+void CalibratePage::refreshOffers(const AppliedCorrection* correction) {
+    const Reading& r = *context().reading();
+    const std::optional<AppliedCorrection> line = correction ? std::optional(*correction) : std::nullopt;
+    m_offers->show(path_offers(r, context().session().partners(r, context().live()), m_draft.points, line,
+                               context().session().now()));
+}
+
 void CalibratePage::refreshSide() {
     const Fit* fit = chosenFit();
     const bool any = !fit_points(m_draft.points).empty();
-    m_finish->setEnabled(fit != nullptr);
     m_compare_only->setEnabled(any);
-    m_thermistor->setVisible(has_thermistor(context().reading()->path));
-    m_thermistor->setEnabled(fit_points(m_draft.points).size() >= 2);
     if (!fit) {
         clear_layout(m_models);
         m_models_key.clear();
+    }
+    if (any) {
+        if (fit) refreshModels(fit);
+        refreshVerdict(fit);
+    } else {
+        m_finish->setEnabled(false);
+        refreshOffers(nullptr);
         set_text(m_so_far, tr("Nothing to fit yet. One point mends a shift; two tell a shift from a slope; four "
                               "leave something to check with."));
         set_text(m_verdict_found, tr("—"));
-        set_text(m_verdict_left, {});
         m_verdict_found->setColour({});
+        m_verdict_left->hide();
+        m_verdict_check->hide();
         set_text(m_next, {});
-    } else {
-        refreshModels(fit);
-        refreshVerdict(fit);
     }
     refreshBucket();
-}
-
-void CalibratePage::putIntoThermistor() {
-    const Reading* r = context().reading();
-    if (!r) return;
-    const auto path = thermistor_from_points(r->path, m_draft.points, r->quantity.unit, context().session().now());
-    if (!path) {
-        emit context().said(from_std(path.error().text()));
-        return;
-    }
-    context().session().editReading(r->id, tr("Thermistor from points"),
-                                    [&](Reading& edited) { edited.path = *path; });
-    // What the probe said follows from the raw values through the path as it is now.
-    for (CalibrationPoint& p : m_draft.points)
-        if (const Value v = forward(*path, p.raw); v.ok()) p.indication = v.number;
-    m_gate.reset();
-    keepDraft();
-    refreshFit();
-    emit context().said(tr("The path has the new constants; the points stay, and tell what is left over."));
 }
 
 void CalibratePage::finish(bool change) {
@@ -257,22 +259,36 @@ void CalibratePage::finish(bool change) {
     const Fit* fit = chosenFit();
     if (!r || (change && !fit)) return;
     keepDraft();
-    m_draft.by = m_by->text().trimmed().toStdString();
     const auto record = context().session().finishCalibration(
         r->id, m_draft, change ? std::optional<Model>(fit->model) : std::nullopt);
-    if (!record) {
-        emit context().said(from_std(record.error().text()));
-        return;
-    }
+    ended(!record ? from_std(record.error().text())
+          : change
+              ? tr("Calibrated and applied from now on. The record is kept; undo takes the correction off again.")
+              : tr("The comparison is kept. Nothing was changed."),
+          record.has_value());
+}
+
+void CalibratePage::finishIntoPath(const PathOffer& offer) {
+    const Reading* r = context().reading();
+    if (!r) return;
+    keepDraft();
+    const PathOffer taken = offer; // the list is made anew while the plan changes
+    const auto record = context().session().finishIntoPath(r->id, m_draft, taken);
+    ended(record ? tr("The path has the new constants from now on. The record is kept; undo takes them back.")
+                 : from_std(record.error().text()),
+          record.has_value());
+}
+
+void CalibratePage::ended(const QString& words, bool kept) {
+    emit context().said(words);
+    if (!kept) return;
     m_draft = {};
     m_model.reset();
+    m_gate.reset(); // the path may be another one
     m_as_left->setChecked(false);
     m_adjusted->clear();
     m_conditions->clear();
     m_strip->goTo(0);
-    emit context().said(
-        change ? tr("Calibrated and applied from now on. The record is kept; undo takes the correction off again.")
-               : tr("The comparison is kept. Nothing was changed."));
     refreshFit();
     m_history->refresh();
     refresh();

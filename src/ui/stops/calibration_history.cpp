@@ -207,8 +207,9 @@ void CalibrationHistory::refreshList(const std::vector<CalibrationRecord>& recor
         connect(paper, &QPushButton::clicked, this, [this, kept = *record] { saveCertificate(kept); });
         m_list->addWidget(row);
         const QString what =
-            record->model == "none"
-                ? tr("compared, nothing changed")
+            record->model == "none" ? tr("compared, nothing changed")
+            : record->model == "path"
+                ? from_std(record->into)
                 : tr("left by %1").arg(from_std(format_measure(std::abs(record->worst_left), record->unit, 2)));
         auto* about =
             new TextLabel(theme, TextLabel::Role::soft,

@@ -28,12 +28,13 @@ QImage error_plot(const CalibrationRecord& record, const Reading& reading,
     plot.xAxis->setLabel(Session::tr("reference, %1").arg(unit));
     plot.yAxis->setLabel(Session::tr("error, %1").arg(unit));
     double low = reading.quantity.low, high = reading.quantity.high, tallest = 1.2 * record.limit;
+    const bool after = adjusted_between(record.points);
     const auto add = [&](bool left, const QColor& fill) {
         auto* graph = plot.addGraph();
         auto* bars = new QCPErrorBars(plot.xAxis, plot.yAxis);
         QVector<double> x, y, u;
         for (const CalibrationPoint& p : record.points) {
-            if (!p.counts()) continue;
+            if (!p.counts() || (left ? after && !p.as_left : p.as_left || p.check)) continue;
             x.append(p.reference);
             y.append((left ? corrected(record.correction, p.indication) : error_found(p, before) + p.reference) -
                      p.reference);
@@ -82,6 +83,7 @@ QString html_of(const CalibrationRecord& record, const CertificateAbout& about) 
         const ReferenceKind* kind = find_reference_kind(p.reference_kind);
         QStringList remarks;
         if (p.run != 0) remarks << (p.run > 0 ? Session::tr("rising") : Session::tr("falling"));
+        if (p.check) remarks << Session::tr("a check, not fitted");
         if (p.as_left) remarks << Session::tr("as left");
         if (p.forced) remarks << Session::tr("forced");
         if (!p.counts()) remarks << Session::tr("set aside: %1").arg(from_std(p.set_aside));

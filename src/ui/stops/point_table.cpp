@@ -44,6 +44,7 @@ QString PointModel::text(const CalibrationPoint& p, int row, int column) const {
                         : kind     ? from_std(kind->title)
                                    : from_std(p.reference_kind);
         if (p.run != 0) title += p.run > 0 ? tr(", rising") : tr(", falling");
+        if (p.check) title += tr(", a check");
         if (p.as_left) title += tr(", as left");
         if (p.forced) title += tr(", forced");
         return QStringLiteral("%1  %2").arg(row + 1).arg(title);
@@ -75,8 +76,10 @@ QVariant PointModel::data(const QModelIndex& index, int role) const {
         if (index.column() != which && index.column() != reason) return m_context.theme().mono(12);
         return {};
     case Qt::ToolTipRole:
-        return tr("taken at %1; untick it to set it aside, then write why")
-            .arg(QDateTime::fromMSecsSinceEpoch(p.time / 1000).toString(QStringLiteral("d MMM yyyy, HH:mm:ss")));
+        return text(p, index.row(), which) + QLatin1Char('\n') +
+               tr("taken at %1; untick it to set it aside, then write why")
+                   .arg(QDateTime::fromMSecsSinceEpoch(p.time / 1000)
+                            .toString(QStringLiteral("d MMM yyyy, HH:mm:ss")));
     default: return {};
     }
 }

@@ -50,6 +50,11 @@ ReferenceBox::ReferenceBox(Context& context, QWidget* parent) : QWidget(parent),
     row->addWidget(new TextLabel(theme, TextLabel::Role::mono, QStringLiteral("±")));
     row->addWidget(m_doubt, 2);
     layout->addLayout(row);
+    m_note = new TextLabel(theme, TextLabel::Role::soft);
+    m_note->setObjectName(QStringLiteral("referenceNote"));
+    m_note->setWordWrap(true);
+    m_note->hide();
+    layout->addWidget(m_note);
     m_caution = new TextLabel(theme, TextLabel::Role::body);
     m_caution->setObjectName(QStringLiteral("calibrateCaution"));
     m_remarks = new TextLabel(theme, TextLabel::Role::body);
@@ -135,14 +140,24 @@ void ReferenceBox::offer(double value) {
     }
 }
 
+std::optional<double> ReferenceBox::waterTemperature(const Reading& reading) const {
+    for (const auto& [id, partner] : m_context.session().partners(reading, m_context.live()))
+        if (const auto celsius = convert_unit(partner.value, partner.unit, "degC")) return *celsius;
+    return {};
+}
+
 void ReferenceBox::kindChosen() {
     const ReferenceKind* kind = current();
     const Reading* reading = m_context.session().bench().reading(m_reading);
     if (!kind || !reading) return;
     clear_layout(m_input_grid);
     m_input_fields.clear();
+    m_note->hide();
     int row = 0;
-    for (const ReferenceInput& input : kind->inputs) {
+    // The thermometer in the same water says how warm it is, until somebody knows better.
+    const std::optional<double> water = waterTemperature(*reading);
+    for (ReferenceInput input : kind->inputs) {
+        if (input.key == "water_degC" && water) input.value = std::round(*water * 10) / 10;
         auto* field = new NumberField(m_context.theme(), QStringLiteral("input_") + from_std(input.key),
                                       from_std(input.label));
         field->setUnit(input.unit == "1" ? QString() : from_std(unit_symbol(input.unit)));
@@ -189,7 +204,18 @@ void ReferenceBox::compute() {
     std::map<std::string, double> inputs;
     for (const auto& [key, field] : m_input_fields)
         if (const auto number = field->number()) inputs[key] = *number;
-    const auto value = reference_value(*kind, inputs);
+    auto value = reference_value(*kind, inputs);
+    QString note;
+    if (const auto water = inputs.find("water_degC"); value && water != inputs.end() && kind->unit == "mS/cm") {
+        const ReferenceValue own = *value;
+        *value = as_compensated(own, reading->path, water->second);
+        if (value->value != own.value)
+            note = tr("%1 at %2, which this path states at 25 °C")
+                       .arg(from_std(format_value(own.value, own.u, kind->unit)),
+                            from_std(format_measure(water->second, "degC")));
+    }
+    set_text(m_note, note);
+    m_note->setVisible(!note.isEmpty());
     const auto shown = value ? convert_unit(value->value, kind->unit, reading->quantity.unit)
                              : Result<double>(tl::make_unexpected(value.error()));
     if (!value || !shown) {

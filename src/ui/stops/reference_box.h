@@ -51,6 +51,7 @@ class ReferenceBox : public QWidget {
     void instrumentChosen();
     void compute();
     [[nodiscard]] const ReferenceKind* current() const;
+    [[nodiscard]] std::optional<double> waterTemperature(const Reading& reading) const;
 
     Context& m_context;
     std::string m_reading;
@@ -60,7 +61,7 @@ class ReferenceBox : public QWidget {
     QGridLayout* m_input_grid;
     std::map<std::string, NumberField*> m_input_fields;
     NumberField *m_value, *m_doubt;
-    TextLabel *m_caution, *m_remarks;
+    TextLabel *m_note, *m_caution, *m_remarks;
 };
 
 } // namespace cognitum
