@@ -137,6 +137,8 @@ class Session : public QObject {
 
   private:
     Result<void> take(BenchFile file);
+    Result<CalibrationRecord> keepCalibration(CalibrationRecord record, const QString& what, const QString& how,
+                                              const Chain* path);
     void applyChange(const PlanDifference& change, bool forwards);
     void savePlan();
     void tellBoardOfReference(const Reading& reading);

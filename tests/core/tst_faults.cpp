@@ -33,8 +33,8 @@ std::vector<HealthVerdict> verdicts_under(const simulate::Fault& fault, std::uin
             board.run(11);
         }
     board.run(fault.board == "pump-house" || fault.name == "whole-degrees" ? 2400
-              : fault.name == "wrong-speed" || fault.name == "drift" || fault.name == "stuck" ||
-                      fault.name == "spikes"
+              : fault.name == "fast-clock" || fault.name == "clock-behind" || fault.name == "wrong-speed" ||
+                      fault.name == "drift" || fault.name == "stuck" || fault.name == "spikes"
                   ? 500
                   : 90);
     return board.verdicts();

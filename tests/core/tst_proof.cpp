@@ -267,23 +267,13 @@ class TestProof : public QObject {
         const BucketTry one_sided{{{true, 2.5}}, 0, 0};
         QVERIFY(!fit_bucket(std::span(&one_sided, 1), 2.5));
     }
-    void strappingAndClocks() {
+    void strapping() {
         const std::vector<FillStep> steps = {{50, 0, 0}, {150, 20, 0.1}, {260, 20, 0.1}, {400, 20, 0.1}};
         VALUE_OF(table, fit_strapping(steps));
         QCOMPARE(table.volumes_L.back(), 60.0);
         CLOSE(table.u_L.back(), 0.1 * std::sqrt(3.0), 1e-12);
         const std::vector<FillStep> sinking = {{50, 0, 0}, {40, 20, 0.1}};
         QVERIFY(fit_strapping(sinking).error().what.find("did not rise") != std::string::npos);
-
-        std::vector<TimeUs> truth, board;
-        for (int i = 0; i < 10; ++i) { // slow by 20 parts in a million, and 3 s behind
-            truth.push_back(i * hour_us);
-            board.push_back(static_cast<TimeUs>(static_cast<double>(truth.back()) * (1 - 20e-6)) - 3 * second_us);
-        }
-        VALUE_OF(clock, fit_clock(board, truth));
-        CLOSE(clock.drift_ppm, -20, 0.1);
-        CLOSE(clock.offset_s, 3 + 20e-6 * 4.5 * 3600, 0.001);
-        QVERIFY(!fit_clock(std::span(board).first(1), std::span(truth).first(1)));
     }
 
     void theCertificateSaysWhatAReaderAsks() {

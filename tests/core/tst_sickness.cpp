@@ -186,6 +186,13 @@ class TestSickness : public QObject {
         QCOMPARE(with([](StreamFacts& f) { f.late = 9; }), std::string("reordered"));
         QCOMPARE(with([](StreamFacts& f) { f.lost = 9; }), std::string("gaps"));
         QCOMPARE(with([](StreamFacts& f) { f.set_back = 1; }), std::string("clock-back"));
+        const auto clock = [&](double ppm, double offset_s, bool absolute) {
+            return with([&](StreamFacts& f) { f.clock = {offset_s, 0.1, ppm, 20, 600, absolute}; });
+        };
+        QCOMPARE(clock(900, 0, false), std::string());
+        QCOMPARE(clock(-5000, 0, false), std::string("clock-rate"));
+        QCOMPARE(clock(30, 40, true), std::string("clock-offset"));
+        QCOMPARE(clock(30, 1.7e9, false), std::string()); // milliseconds since its start tell no time of day
         QCOMPARE(with([&](StreamFacts& f) { f.now = calm.back().time + 60 * second_us; }), std::string("silent"));
         QCOMPARE(with([&](StreamFacts& f) { f.now = calm.back().time + 2 * second_us; }), std::string());
     }

@@ -82,6 +82,39 @@ Verdict check_clock_back(const Signal& s) {
                          "Compare its time with this computer’s; times of arrival are used meanwhile."};
 }
 
+/// A part in a thousand: beyond that what the board times itself is worth less than a usual part's accuracy.
+constexpr double usual_ppm = 1000;
+
+Verdict check_clock_rate(const Signal& s) {
+    const ClockFit& c = s.facts.clock;
+    if (!c.known() || std::abs(c.drift_ppm) - 2 * c.u_drift_ppm < usual_ppm) return {};
+    const bool fast = c.drift_ppm > 0;
+    return HealthVerdict{
+        {},
+        {},
+        HealthRank::look,
+        fmt::format(
+            "the board’s clock runs {} % {} against this computer’s: what it counts by the minute is as much too "
+            "{}.",
+            format_constant(std::abs(c.drift_ppm) / 1e4, 2), fast ? "fast" : "slow", fast ? "low" : "high"),
+        {"a ceramic resonator instead of a crystal", "an oscillator that nobody trimmed",
+         "a program that loses ticks while it waits"},
+        "Count over a time that this computer measures, or let the board set its clock by the network."};
+}
+
+Verdict check_clock_offset(const Signal& s) {
+    const ClockFit& c = s.facts.clock;
+    if (!c.known() || !c.absolute || std::abs(c.offset_s) < 3 + 2 * c.u_offset_s) return {};
+    return HealthVerdict{
+        {},
+        {},
+        HealthRank::look,
+        fmt::format("the board’s clock is {} {}: a file that it writes is as much off.",
+                    age_text(from_seconds(std::abs(c.offset_s))), c.offset_s > 0 ? "behind" : "ahead"),
+        {"it was set by hand", "it runs away and nobody sets it", "this computer’s own clock is off"},
+        "Compare both with a clock that the network sets, then set the board’s."};
+}
+
 Verdict check_duplicates(const Signal& s) {
     if (s.facts.duplicates < 2) return {};
     return HealthVerdict{{},
@@ -159,6 +192,8 @@ constexpr Entry entries[] = {
     {"duplicates", "Doubled lines", check_duplicates},
     {"reordered", "Out of order", check_reordered},
     {"clock-back", "Clock set back", check_clock_back},
+    {"clock-rate", "Clock too fast or slow", check_clock_rate},
+    {"clock-offset", "Clock set wrong", check_clock_offset},
     {"gaps", "Gaps", check_gaps},
     {"jitter", "Uneven intervals", check_jitter},
     {"too-fast", "Faster than promised", check_too_fast},

@@ -2,6 +2,7 @@
 // figures over them.
 #pragma once
 
+#include "core/analyse/clock.h"
 #include "core/base/time.h"
 
 #include <cmath>
@@ -48,7 +49,8 @@ struct StreamFacts {
     std::uint64_t lines = 0, rejected = 0;
     std::uint64_t bytes = 0, odd_bytes = 0; ///< of text formats; odd: no printable text
     std::uint64_t lost = 0, duplicates = 0, late = 0, restarts = 0, set_back = 0;
-    TimeUs now = 0; ///< 0: silence is not judged
+    TimeUs now = 0;      ///< 0: silence is not judged
+    ClockFit clock = {}; ///< the sender's own, where its lines tell a time; over the whole stream
 };
 
 struct SignalFigures {

@@ -220,28 +220,4 @@ Result<Strapping> fit_strapping(std::span<const FillStep> steps) {
     return out;
 }
 
-Result<ClockFit> fit_clock(std::span<const TimeUs> board, std::span<const TimeUs> truth) {
-    if (board.size() != truth.size() || board.size() < 2)
-        return failure("a clock is compared at two moments at least.");
-    std::vector<FitPoint> points;
-    for (std::size_t i = 0; i < board.size(); ++i)
-        points.push_back({seconds(truth[i] - truth[0]), seconds(truth[i] - board[i])});
-    const auto n = static_cast<double>(points.size());
-    ClockFit out;
-    std::vector<double> off;
-    for (const FitPoint& p : points)
-        off.push_back(p.reference);
-    const Spread s = spread_of(off);
-    out.offset_s = s.mean;
-    out.u_offset_s = s.sd / std::sqrt(n);
-    out.drift_ppm = out.u_drift_ppm = nan;
-    if (points.size() >= 3) {
-        COGNITUM_TRY(line, fit_model(points, Model::line));
-        out.drift_ppm = -1e6 * line.parameters[1].value; // what must be added falls as the board runs fast
-        out.u_drift_ppm = 1e6 * line.parameters[1].standard_error;
-        out.u_offset_s = line.residual_sd / std::sqrt(n);
-    }
-    return out;
-}
-
 } // namespace cognitum

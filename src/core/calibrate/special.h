@@ -2,7 +2,6 @@
 #pragma once
 
 #include "core/base/error.h"
-#include "core/base/time.h"
 
 #include <span>
 #include <string>
@@ -71,12 +70,5 @@ struct Strapping {
 /// A vessel's table from known amounts; the first step's amount is what was in it at its level (0 for empty). Error
 /// for levels that do not rise, amounts not above zero, fewer than two steps.
 Result<Strapping> fit_strapping(std::span<const FillStep> steps);
-
-struct ClockFit {
-    double offset_s = 0, u_offset_s = 0;   ///< to be added to the board's clock at the middle of the readings
-    double drift_ppm = 0, u_drift_ppm = 0; ///< board − true, per time; NaN with fewer than three
-};
-/// From pairs of the board's time and the true one. Two at least.
-Result<ClockFit> fit_clock(std::span<const TimeUs> board, std::span<const TimeUs> truth);
 
 } // namespace cognitum

@@ -52,11 +52,15 @@ const std::vector<Stream::Row>& Stream::time_rows(TimeUs arrival) {
         TimeUs time = arrival;
         if (const auto said = m_records.rows[i].time) {
             m_clock.take(*said, arrival);
+            m_compared.take(*said, arrival, true);
             if (m_by_sender) time = *said;
         } else if (std::isfinite(last_ms)) {
             const double ms = m_records.value(i, ms_field).value_or(std::nan(""));
             // Rows of one chunk arrived together; the sender's own time says how far apart they were measured.
-            if (std::isfinite(ms)) time = SenderClock::spread(arrival, ms, last_ms);
+            if (std::isfinite(ms)) {
+                time = SenderClock::spread(arrival, ms, last_ms);
+                if (std::abs(ms) < 1e15) m_compared.take(static_cast<TimeUs>(1000 * ms), arrival, false);
+            }
         }
         if (!m_by_sender) { // no two samples at one time, none before the last
             time = std::max(time, m_last_time + 1);
@@ -81,11 +85,13 @@ StreamFacts Stream::facts() const {
     const std::uint64_t headers = m_decoder.headers();
     out.restarts = std::max(m_sequence.restarts(), headers > 0 ? headers - 1 : 0);
     out.set_back = m_clock.set_back();
+    out.clock = m_clock_fit;
     return out;
 }
 
 void Stream::remember(TimeUs arrival) {
     if (!m_history.empty() && arrival < m_history.back().first + snapshot_every) return;
+    m_clock_fit = m_compared.fit();
     m_history.emplace_back(arrival, facts());
     while (m_history.size() > 2 && m_history[1].first < arrival - recent)
         m_history.pop_front();

@@ -40,6 +40,8 @@ class Stream {
     std::vector<Row> m_rows;
     SequenceWatch m_sequence;
     SenderClock m_clock;
+    ClockCompare m_compared;
+    ClockFit m_clock_fit; ///< as it stood at the last snapshot
     TimeUs m_last_time = 0;
     std::uint64_t m_bytes = 0, m_odd_bytes = 0;
     std::deque<std::pair<TimeUs, StreamFacts>> m_history; ///< facts as they stood, one for each ten seconds

@@ -129,6 +129,11 @@ std::int64_t GaugeBoard::tips(TimeUs now) {
     return fallen + m_extra_tips;
 }
 
+std::int64_t GaugeBoard::own_ms(TimeUs now) const {
+    const TimeUs ahead = m_faults.on("fast-clock") ? (now - m_fault_since) / 1000 * 6 : 0;
+    return (now - m_reset_at + ahead) / 1000;
+}
+
 std::string GaugeBoard::reset(TimeUs now) {
     m_reset_at = now;
     m_sequence = 0;
@@ -148,8 +153,8 @@ std::string GaugeBoard::measure(TimeUs now) {
     const int rock = rock_code(now);
     const int air = code(now);
     const std::string flue = flue_text(now);
-    std::string line = fmt::format("{},{},{},{},{},{},{}\n", m_sequence++, (now - m_reset_at) / 1000, rock, air,
-                                   flue, tips(now), bpm);
+    std::string line =
+        fmt::format("{},{},{},{},{},{},{}\n", m_sequence++, own_ms(now), rock, air, flue, tips(now), bpm);
     if (m_faults.on("half-lines")) {
         const double cut = hash_noise(m_seed, cut_stream, m_draws);
         if (cut > -0.2) line.resize(static_cast<std::size_t>(static_cast<double>(line.size()) * (cut + 0.2) / 1.2));
@@ -191,8 +196,7 @@ std::vector<Sent> GaugeBoard::step(TimeUs now) {
             const TimeUs at = m_next_wave;
             m_next_wave += wave_every;
             if (!m_faults.on("hangs"))
-                out.push_back(
-                    {at, {}, fmt::format("ms={} A0={}\n", (at - m_reset_at) / 1000, pulse_code(at)), false});
+                out.push_back({at, {}, fmt::format("ms={} A0={}\n", own_ms(at), pulse_code(at)), false});
             continue;
         }
         const TimeUs at = m_next_line;

@@ -40,6 +40,7 @@ class GaugeBoard : public Board {
 
   private:
     void settle(TimeUs now);
+    [[nodiscard]] std::int64_t own_ms(TimeUs now) const; ///< since its start, by its own clock
     [[nodiscard]] double reference_V() const {
         return m_internal_reference ? m_truth.internal_V : m_truth.supply_V;
     }

@@ -88,6 +88,7 @@ std::string ShedBoard::pool(TimeUs now) {
     if (m_faults.on("dry-probe") || m_hand.on("conductivity", "lift-out")) volts = 0.012;
     volts += 0.0007 * hash_normal(seed(), salt_stream, draw);
     TimeUs said = now;
+    if (m_faults.on("clock-behind")) said -= 40 * second_us;
     if (m_faults.on("clock-back") && m_tick % 8 == 0) said -= 10 * minute_us;
     return fmt::format(R"({{"seq":{},"time":"{}","echo_us":{},"water_degC":{:.4f},"ec":{}}})", m_sequence++,
                        iso_time(said), echo, water, converter_code(volts, 3.3, 12));
