@@ -1,139 +1,13 @@
 // Makes the pictures of docs/screenshots from the demo bench, with a clock that stands still and the simulated
 // board inside this program, so that the same source always gives the same pictures. Run it through
 // tools/screenshots.
-#include "core/simulate/board.h"
-#include "ui/shell/main_window.h"
+#include "screenshots_theatre.h"
+
 #include "ui/stops/calibrate_page.h"
 
-#include <QApplication>
-#include <QComboBox>
 #include <QCommandLineParser>
-#include <QDir>
-#include <QElapsedTimer>
-#include <QLineEdit>
-#include <QPushButton>
-#include <QTemporaryDir>
-#include <atomic>
-#include <cstdio>
-#include <map>
 
 using namespace cognitum;
-
-namespace {
-
-class Theatre {
-  public:
-    Theatre(Theme& theme, const QString& folder, QSize size)
-        : m_now(*parse_time("2026-11-25T14:11:00Z")),
-          m_session(options()),
-          m_window(m_session, theme),
-          m_out(folder) {
-        m_window.resize(size);
-        m_window.show();
-    }
-
-    void shoot(const QString& name) {
-        settle();
-        const QString path = m_out.filePath(name + QStringLiteral(".png"));
-        m_window.grab().toImage().convertToFormat(QImage::Format_RGB888).save(path);
-        std::printf("%s\n", qPrintable(path));
-    }
-
-    void openDemo() {
-        if (const auto opened = m_session.openDemo(m_home.filePath(QStringLiteral("whelk-point.cognitum")));
-            !opened)
-            qFatal("%s", opened.error().text().c_str());
-        m_session.startRecording();
-        for (const std::string& name : simulate::board_names()) {
-            m_boards[name] = simulate::make_board(name, {20261, 0, 0}, m_now);
-            for (const simulate::Sent& sent : m_boards[name]->start(m_now))
-                hear(name, sent);
-        }
-        m_boards["gauge"]->command("wave off", m_now); // the wave is wanted for the last half minute alone
-        run(20 * 60 - 30);
-        m_boards["gauge"]->command("wave on", m_now);
-        run(30);
-    }
-
-    /// Lets the boards send for so many seconds.
-    void run(int seconds_long) {
-        for (int i = 0; i < seconds_long; ++i) {
-            const TimeUs second = m_now + second_us;
-            for (auto& [name, board] : m_boards)
-                while (board->next() <= second) {
-                    m_now = std::max(m_now.load(), board->next());
-                    for (const simulate::Sent& sent : board->step(m_now))
-                        hear(name, sent);
-                }
-            m_now = second;
-        }
-        settle();
-    }
-    void tell(const std::string& command, const std::string& board = "gauge") {
-        hear(board, {m_now, {}, m_boards[board]->command(command, m_now), false});
-    }
-
-    void takePoint(const std::string& probe, int reference, const QString& value) {
-        tell(probe);
-        auto* where = m_window.findChild<QComboBox*>(QStringLiteral("simulatedProbe"));
-        where->setCurrentIndex(where->findData(QString::fromStdString(probe)));
-        for (int i = 0; i < 90; ++i) {
-            run(1); // the gate looks at every value, as it does live
-        }
-        auto* kind = m_window.findChild<QComboBox*>(QStringLiteral("referenceKind"));
-        kind->setCurrentIndex(reference);
-        emit kind->activated(reference);
-        if (!value.isEmpty()) m_window.findChild<QLineEdit*>(QStringLiteral("referenceValue"))->setText(value);
-        settle();
-        m_window.findChild<QPushButton*>(QStringLiteral("takePoint"))->click();
-    }
-
-    MainWindow& window() { return m_window; }
-    Session& session() { return m_session; }
-    /// Waits until the worker has taken everything and the window has drawn it.
-    void settle() {
-        std::uint64_t seen = ~0ULL;
-        QElapsedTimer limit;
-        limit.start();
-        while (limit.elapsed() < 3000) {
-            std::atomic<bool> passed = false;
-            QMetaObject::invokeMethod(
-                &m_session, [&] { passed = true; }, Qt::QueuedConnection);
-            QApplication::processEvents(QEventLoop::AllEvents, 20);
-            const std::uint64_t now = m_session.liveRevision();
-            if (passed && now == seen) break;
-            seen = now;
-        }
-        m_window.context().refresh();
-        for (limit.start(); limit.elapsed() < 150;) // what is drawn a moment later
-            QApplication::processEvents(QEventLoop::AllEvents, 20);
-    }
-
-  private:
-    SessionOptions options() {
-        SessionOptions o;
-        o.clock = [this] { return m_now.load(); };
-        o.open_links = false;
-        return o;
-    }
-    void hear(const std::string& board, const simulate::Sent& sent) {
-        const QByteArray bytes = QByteArray::fromStdString(sent.bytes);
-        if (sent.retained || (sent.channel.empty() && board != "gauge")) return;
-        if (board == "gauge" || board == "beacon-log")
-            m_session.injectBytesNow(board, bytes);
-        else
-            m_session.injectMessageNow(board, {QString::fromStdString(sent.channel), bytes, false});
-    }
-
-    std::atomic<TimeUs> m_now;
-    QTemporaryDir m_home;
-    Session m_session;
-    MainWindow m_window;
-    QDir m_out;
-    std::map<std::string, std::unique_ptr<simulate::Board>> m_boards;
-};
-
-} // namespace
 
 int main(int argc, char** argv) {
     QApplication app(argc, argv);
@@ -175,10 +49,7 @@ int main(int argc, char** argv) {
         if (i == 5) continue; // last, because its baths are in the record then
         stage.shoot(QString::fromLatin1(stops[i]));
     }
-    const auto press = [&](const char* name) {
-        for (QPushButton* button : stage.window().findChildren<QPushButton*>(QLatin1String(name)))
-            if (button->isVisible()) button->click();
-    };
+    const auto press = [&](const char* name) { stage.press(name); };
     if (want("wiring-simple")) {
         stage.window().context().selectReading("hut-air");
         stage.window().showStop(2);
@@ -354,28 +225,8 @@ int main(int argc, char** argv) {
         stage.window().findChild<QLineEdit*>(QStringLiteral("referenceValue"))->setText(QStringLiteral("32.7"));
         stage.shoot(QStringLiteral("calibrate"));
     }
-    if (wanted.contains(QStringLiteral("calibrate-more"))) { // waiting, failed, overdue, a pour, a certificate
-        stage.window().showStop(5);
-        stage.tell("probe bath 32.7");
-        for (int s = 0; s < 6; ++s)
-            stage.run(1);
-        stage.shoot(QStringLiteral("calibrate-waiting"));
-        for (const char* id : {"humidity", "air-pressure", "rain", "conductivity", "tide-pool"}) {
-            stage.window().context().selectReading(id);
-            stage.run(3);
-            stage.shoot(QStringLiteral("calibrate-") + QLatin1String(id));
-        }
-        stage.window().context().selectReading("hut-air");
-        stage.settle();
-        const QString paper = QDir(parser.value(QStringLiteral("out"))).filePath(QStringLiteral("certificate.pdf"));
-        stage.window().context().askSavePath = [&](QWidget*, const QString&, const QString&, const QString&) {
-            return paper;
-        };
-        press(qPrintable(
-            QStringLiteral("certificate%1").arg(stage.session().bench().reading("hut-air")->correction->record)));
-        press("openSideBySide");
-        stage.settle();
-    }
+    if (wanted.contains(QStringLiteral("calibrate-more")))
+        shoot_calibrations(stage, parser.value(QStringLiteral("out")));
     if (wanted.contains(QStringLiteral("links"))) { // the fields of each kind of link, not connected
         for (const auto& [board, reading] : {std::pair{"shed", "tide-pool"}, {"beacon-log", "trailer-tyre"}}) {
             stage.session().edit(QStringLiteral("cut"),

@@ -282,6 +282,14 @@ class TestFormats : public QObject {
         QVERIFY(!heard.records.value(3, heard.decoder.field("A2"))); // not there, which is not the same as failed
         QCOMPARE(heard.decoder.rejections().total(), std::uint64_t(0));
     }
+    /// A board that answers a hundred commands has not changed its format.
+    void answersAreNoSilence() {
+        const Heard heard("# board=x\nseq,ms,A2\n0,1000,138\n" + repeated("# ok tipped by hand\n", 200) +
+                          "ms=1016 A0=512\n1,2000,139\n2,3000,140\n");
+        QCOMPARE(heard.kind(), std::string("table"));
+        QCOMPARE(heard.records.rows.size(), std::size_t(4));
+        CLOSE(heard.value(3, "A2"), 140, 0);
+    }
     void theFormatIsFoundAnewWhenItChanges() {
         const std::string first = repeated("1,2,3\n", 30);
         const std::string then = repeated("T=21.5 H=40\n", 3) + repeated("{\"a\":1}\n", 10);

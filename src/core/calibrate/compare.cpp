@@ -3,6 +3,7 @@
 #include "core/analyse/statistics.h"
 #include "core/calibrate/york.h"
 #include "core/units/format.h"
+#include "core/units/unit.h"
 
 #include <algorithm>
 #include <cmath>
@@ -107,23 +108,24 @@ bool find_lag(std::span<const TimedValue> a, std::span<const TimedValue> b, doub
     return true;
 }
 
-std::string verdict_of(const Comparison& c) {
+std::string verdict_of(const Comparison& c, const ComparedNames& names) {
     if (c.n == 0) return "The two have no time in common: nothing can be compared.";
     if (c.n < 10) return fmt::format("Only {} pairs: too few for a statement.", c.n);
     const double expanded = 2 * c.u_bias;
     const auto number = [&](double v) {
         return format_fixed(v, decimals_for(std::max(expanded, std::abs(c.sd) / 10)));
     };
+    const std::string unit = names.unit.empty() ? "" : std::string(thin_space) + unit_symbol(names.unit);
     std::string out = std::abs(c.bias) <= expanded
-                          ? fmt::format("No bias can be told: {} ± {}", number(c.bias), number(expanded))
-                          : fmt::format("B is {} ± {} {}", number(std::abs(c.bias)), number(expanded),
-                                        c.bias > 0 ? "higher" : "lower");
-    out += fmt::format("; 95 of 100 differences lie between {} and {}", number(c.low), number(c.high));
+                          ? fmt::format("No bias can be told: {} ± {}{}", number(c.bias), number(expanded), unit)
+                          : fmt::format("{} is {} ± {}{} {}", names.b, number(std::abs(c.bias)), number(expanded),
+                                        unit, c.bias > 0 ? "higher" : "lower");
+    out += fmt::format("; 95 of 100 differences lie between {} and {}{}", number(c.low), number(c.high), unit);
     if (std::isfinite(c.slope) && std::abs(c.slope - 1) > 0.02)
-        out += fmt::format("; B moves {} as far as A", format_constant(c.slope, 3));
+        out += fmt::format("; {} moves {} times as far as {}", names.b, format_constant(c.slope, 3), names.a);
     if (c.lag_known)
-        out +=
-            fmt::format("; B is {} s {}", format_constant(std::abs(c.lag_s), 3), c.lag_s > 0 ? "later" : "earlier");
+        out += fmt::format("; {} is {} s {}", names.b, format_constant(std::abs(c.lag_s), 3),
+                           c.lag_s > 0 ? "later" : "earlier");
     return out + ".";
 }
 
@@ -143,13 +145,14 @@ double theil_sen(std::span<const double> x, std::span<const double> y) {
     return (*middle + *std::max_element(slopes.begin(), middle)) / 2;
 }
 
-Comparison compare_series(std::span<const TimedValue> a, std::span<const TimedValue> b, double gap_s) {
+Comparison compare_series(std::span<const TimedValue> a, std::span<const TimedValue> b, double gap_s,
+                          const ComparedNames& names) {
     Comparison out;
     out.cannot_show = {
         "That both are right: two of one design share their error. Ask for an independent reference.",
         "What they do outside of the values that came here."};
     if (a.empty() || b.empty() || a.front().time > b.back().time || b.front().time > a.back().time) {
-        out.verdict = verdict_of(out);
+        out.verdict = verdict_of(out, names);
         return out;
     }
     if (!(gap_s > 0)) gap_s = 5 * usual_interval(b);
@@ -186,7 +189,7 @@ Comparison compare_series(std::span<const TimedValue> a, std::span<const TimedVa
             out.cannot_show.push_back(
                 "How one follows the other: the values hardly moved while both were recorded.");
     }
-    out.verdict = verdict_of(out);
+    out.verdict = verdict_of(out, names);
     return out;
 }
 

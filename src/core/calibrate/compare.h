@@ -25,10 +25,16 @@ struct Comparison {
     std::vector<std::string> cannot_show; ///< what this agreement does not prove
 };
 
+/// How the verdict calls the two; unit: of both, empty: none.
+struct ComparedNames {
+    std::string a = "A", b = "B", unit = {};
+};
+
 /// Series in order of time. B is read between its samples where they are at most `gap_s` apart (0: five of its
 /// usual intervals), at the times of A. The lag is that of the largest correlation, searched to a tenth of the
 /// overlap either way. Without overlap n is 0 and the figures are NaN.
-Comparison compare_series(std::span<const TimedValue> a, std::span<const TimedValue> b, double gap_s = 0);
+Comparison compare_series(std::span<const TimedValue> a, std::span<const TimedValue> b, double gap_s = 0,
+                          const ComparedNames& names = {});
 
 /// Median of the slopes between all pairs (Theil 1950, Sen 1968), among at most 600 points evenly chosen; NaN where
 /// all x are equal.

@@ -47,6 +47,17 @@ std::string with_unit(double value, const std::string& unit, int digits = 4) {
     return unit.empty() ? format_constant(value, digits) : format_measure(value, unit, digits);
 }
 
+/// "1.1292 · 10⁻³"
+std::string power_of_ten(double value) {
+    if (value == 0) return "0";
+    static const char* const digits[] = {"⁰", "¹", "²", "³", "⁴", "⁵", "⁶", "⁷", "⁸", "⁹"};
+    const int power = static_cast<int>(std::floor(std::log10(std::abs(value))));
+    std::string out = format_fixed(value / std::pow(10, power), 4) + " · 10" + (power < 0 ? "⁻" : "");
+    for (const char digit : std::to_string(std::abs(power)))
+        out += digits[digit - '0'];
+    return out;
+}
+
 // A straight line: the correction that was found goes into the stage that the part's own line stands in.
 
 /// out' = gain · out + shift at that stage; false where it has no constants for it.
@@ -132,7 +143,7 @@ void offer_straight(const Basis& basis, const std::optional<AppliedCorrection>& 
         if (!straight) return;
         PathOffer offer{"straight", "Into the path’s own constants", {}, false, basis.reading.path, {}, {}};
         if (!c) {
-            offer.words = "a point first";
+            offer.words = basis.n == 0 ? "a point first" : "not with these points: see above";
         } else if (!c->curve.empty()) {
             offer.words = "for an offset, a gain or a line; a curve has no place there";
         } else if (proportional && c->offset != 0) {
@@ -214,7 +225,8 @@ void offer_thermistor(const Basis& basis, std::vector<PathOffer>& out) {
     } else {
         three.path.stages[at] =
             ThermistorSteinhartHart{basis.constant(fit->a), basis.constant(fit->b), basis.constant(fit->c)};
-        three.words = fmt::format("a {:.5e}, b {:.5e}, c {:.4e}", fit->a, fit->b, fit->c);
+        three.words =
+            fmt::format("a {}, b {}, c {}", power_of_ten(fit->a), power_of_ten(fit->b), power_of_ten(fit->c));
         look_through(three, basis);
     }
     out.push_back(std::move(two));

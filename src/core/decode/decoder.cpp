@@ -102,11 +102,12 @@ void Decoder::feed(std::string_view bytes, Records& out) {
 
 void Decoder::feed_piece(std::string_view piece, Records& out) {
     const std::size_t rows = out.rows.size();
+    m_silent_bytes += piece.size();
     if (m_frames)
         m_frames->feed(piece, m_fields, out, m_rejections);
     else
         feed_text(piece, out);
-    m_silent_bytes = out.rows.size() > rows ? 0 : m_silent_bytes + piece.size();
+    if (out.rows.size() > rows) m_silent_bytes = 0;
     // What was found in noise must not stand in the way of what comes after it.
     if (!m_told && m_silent_bytes > lost_after && m_format.kind != FormatKind::automatic) {
         if (is_json()) m_rest.clear();
@@ -164,6 +165,7 @@ void Decoder::take_line(std::string_view line, Records& out) {
     if (!line.empty() && line.back() == '\r') line.remove_suffix(1);
     if (trimmed(line).empty()) return;
     if (line.front() == '#') {
+        if (is_plain_text(line)) m_silent_bytes = 0; // a board that answers is heard, if not measured
         m_comments.emplace_back(trimmed(line.substr(1)));
         if (m_comments.size() > 100) m_comments.erase(m_comments.begin());
         return;

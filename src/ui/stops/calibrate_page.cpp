@@ -193,9 +193,14 @@ void CalibratePage::refreshGate() {
                                                                  : now.number)
                                   : now.number;
     set_text(m_number,
-             now.ok() ? from_std(format_fixed(shown, decimals_for(std::max(resolved, r.quantity.accuracy / 200))))
-                      : QStringLiteral("—"));
-    set_text(m_number_unit, from_std(unit_symbol(unit)));
+             !now.ok() ? QStringLiteral("—")
+             : isState()
+                 ? from_std(format_constant(now.number, 4))
+                 : from_std(format_fixed(shown, decimals_for(std::max(resolved, r.quantity.accuracy / 200)))));
+    set_text(m_number_unit, !isState()        ? from_std(unit_symbol(unit))
+                            : now.number == 1 ? tr("on")
+                            : now.number == 0 ? tr("off")
+                                              : QString());
     refreshTrend();
     if (!now.ok())
         set_text(m_steady,
@@ -213,6 +218,7 @@ void CalibratePage::refreshGate() {
     else
         set_text(m_steady, tr("▲ waiting: %1").arg(from_std(m_state.waiting_for)));
     m_steady->setColour(!now.ok() ? t.bad : m_state.steady || (change && m_draft.started) ? t.good : t.look);
+    m_steady_figures->setVisible(!isState());
     set_text(m_steady_figures,
              tr("slope %1 /min, scatter %2, mean of %3 values")
                  .arg(from_std(format_value(m_state.slope_per_min, r.quantity.accuracy / 20, unit)),
@@ -337,6 +343,8 @@ void CalibratePage::refreshFit() {
         m_strip->recipe() ? m_strip->recipe()->models : std::vector{Model::offset, Model::line};
     if (auto chosen = choose_model(fit_points(m_draft.points), models, r->quantity.unit))
         m_choice = std::move(*chosen);
+    else
+        m_no_fit = from_std(chosen.error().text());
     const Fit* fit = chosenFit();
     refreshPlots(fit);
     m_table->points()->show(*r, m_draft.points, fit);

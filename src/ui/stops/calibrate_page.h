@@ -66,6 +66,7 @@ class CalibratePage : public Page {
     void refreshGate();
     void refreshTrend();
     void refreshPlots(const Fit* fit);
+    void plotStates();
     void refreshSide();
     void refreshModels(const Fit* chosen);
     void refreshVerdict(const Fit* chosen);
@@ -92,6 +93,7 @@ class CalibratePage : public Page {
     TimeUs m_fed = 0;
     std::optional<Model> m_model; ///< chosen by hand; none: the recommended one
     std::optional<ModelChoice> m_choice;
+    QString m_no_fit; ///< why there is none
     std::uint64_t m_answers = 0;
     std::uint64_t m_plan_seen = 0;
     QTimer m_keep_soon; ///< after a point was set aside: the picture first, then the file

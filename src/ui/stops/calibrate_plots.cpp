@@ -93,7 +93,40 @@ void CalibratePage::buildPlots(QVBoxLayout* layout) {
     restyle();
 }
 
+/// On and off over the number that makes them: where the threshold belongs is seen at once.
+void CalibratePage::plotStates() {
+    const Reading& r = *context().reading();
+    QVector<double> x, y, ax, ay, cx, cy;
+    double low = std::numeric_limits<double>::infinity(), high = -low;
+    const LiveReading* live = context().liveReading();
+    if (live && std::isfinite(live->raw)) low = high = live->raw;
+    for (const CalibrationPoint& p : m_draft.points) {
+        const bool used = p.counts();
+        (p.check && used ? cx : used ? x : ax).append(p.raw);
+        (p.check && used ? cy : used ? y : ay).append(p.reference);
+        low = std::min(low, p.raw);
+        high = std::max(high, p.raw);
+    }
+    if (!(high >= low)) low = 0, high = 1;
+    const double air = std::max(0.15 * (high - low), 0.5);
+    m_fit_points->setData(x, y);
+    m_aside_points->setData(ax, ay);
+    m_checks->setData(cx, cy);
+    for (QCPGraph* g : {m_fit_line, m_band_low, m_band_high, m_fit_now})
+        g->data()->clear();
+    if (live && std::isfinite(live->raw)) m_fit_now->setData({live->raw}, {0.5});
+    m_fit_plot->xAxis->setRange(low - air, high + air);
+    m_fit_plot->yAxis->setRange(-0.2, 1.2);
+    const QString unit = from_std(unit_symbol(uncorrected_path(r).first_unit()));
+    m_fit_plot->xAxis->setLabel(unit.isEmpty() ? tr("what the board sends; the cross is now")
+                                               : tr("what the board sends, %1; the cross is now").arg(unit));
+    m_fit_plot->setYUnit(tr("1 is on, 0 is off, as seen"));
+    m_fit_plot->replot(QCustomPlot::rpQueuedReplot);
+}
+
 void CalibratePage::refreshPlots(const Fit* fit) {
+    m_residual_plot->setVisible(!isState());
+    if (isState()) return plotStates();
     const Reading& r = *context().reading();
     const double limit = r.quantity.accuracy;
     QVector<double> x, y, ax, ay, left, bars, checked, known, off;
@@ -170,11 +203,12 @@ void CalibratePage::refreshPlots(const Fit* fit) {
     m_residual_plot->yAxis->setRange(-1.1 * tallest, 1.1 * tallest);
     m_limit->topLeft->setCoords(low, limit);
     m_limit->bottomRight->setCoords(high, -limit);
-    const QString unit = from_std(unit_symbol(r.quantity.unit));
+    const QString symbol = from_std(unit_symbol(r.quantity.unit));
+    const QString unit = symbol.isEmpty() ? QString() : QStringLiteral(", ") + symbol;
     m_fit_plot->xAxis->setLabel({});
-    m_fit_plot->setYUnit(tr("reference, %1").arg(unit));
-    m_residual_plot->xAxis->setLabel(tr("indication, %1").arg(unit));
-    m_residual_plot->setYUnit(tr("left over, %1, and the limit").arg(unit));
+    m_fit_plot->setYUnit(tr("reference%1").arg(unit));
+    m_residual_plot->xAxis->setLabel(tr("indication%1").arg(unit));
+    m_residual_plot->setYUnit(tr("left over%1, and the limit").arg(unit));
     m_fit_plot->replot(QCustomPlot::rpQueuedReplot);
     m_residual_plot->replot(QCustomPlot::rpQueuedReplot);
 }

@@ -191,10 +191,12 @@ void CalibratePage::refreshVerdict(const Fit* chosen) {
         return;
     }
     const AppliedCorrection& c = record->correction;
-    set_text(m_so_far, !chosen ? tr("This recipe compares, and corrects nothing.")
-                               : tr("%1 mends it. %2")
-                                     .arg(from_std(correction_text(c, unit)),
-                                          m_model ? tr("Chosen by hand.") : upper_first(m_choice->reason)));
+    const bool compares = m_strip->recipe() && m_strip->recipe()->models.empty();
+    set_text(m_so_far, compares  ? tr("This recipe compares, and corrects nothing.")
+                       : !chosen ? tr("No correction fits these points: %1").arg(m_no_fit)
+                                 : tr("%1 mends it. %2")
+                                       .arg(from_std(correction_text(c, unit)),
+                                            m_model ? tr("Chosen by hand.") : upper_first(m_choice->reason)));
     const auto say = [&](TextLabel* label, const QString& when, double worst, double doubt,
                          const std::string& verdict) {
         const Verdict v = find_verdict(verdict);
@@ -243,8 +245,10 @@ void CalibratePage::refreshSide() {
     } else {
         m_finish->setEnabled(false);
         refreshOffers(nullptr);
-        set_text(m_so_far, tr("Nothing to fit yet. One point mends a shift; two tell a shift from a slope; four "
-                              "leave something to check with."));
+        set_text(m_so_far, isState() ? tr("Nothing yet. Five of each state tell whether it says what you see, and "
+                                          "where the threshold belongs.")
+                                     : tr("Nothing to fit yet. One point mends a shift; two tell a shift from a "
+                                          "slope; four leave something to check with."));
         set_text(m_verdict_found, tr("—"));
         m_verdict_found->setColour({});
         m_verdict_left->hide();

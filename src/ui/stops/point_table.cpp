@@ -132,7 +132,7 @@ PointTable::PointTable(Context& context, QWidget* parent) : QTableView(parent), 
     setSelectionBehavior(QAbstractItemView::SelectRows);
     setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
     setWordWrap(false);
-    setTextElideMode(Qt::ElideMiddle);
+    setTextElideMode(Qt::ElideRight);
     setTabKeyNavigation(false);
     verticalHeader()->hide();
     horizontalHeader()->setHighlightSections(false);
@@ -171,9 +171,9 @@ void PointTable::restyle() {
             .arg(theme.px(11))
             .arg(t.sheet.name(), t.accent.name()));
     verticalHeader()->setDefaultSectionSize(theme.px(24));
-    for (const auto& [column, width] : {std::pair{PointModel::reference, 108},
-                                        std::pair{PointModel::indication, 78}, std::pair{PointModel::error, 58},
-                                        std::pair{PointModel::left_over, 62}, std::pair{PointModel::reason, 130}})
+    for (const auto& [column, width] : {std::pair{PointModel::reference, 100},
+                                        std::pair{PointModel::indication, 70}, std::pair{PointModel::error, 50},
+                                        std::pair{PointModel::left_over, 58}, std::pair{PointModel::reason, 130}})
         setColumnWidth(column, theme.px(width));
 }
 

@@ -220,11 +220,13 @@ void ReferenceBox::compute() {
                              : Result<double>(tl::make_unexpected(value.error()));
     if (!value || !shown) {
         m_value->show({});
-        m_value->setPlaceholderText(from_std(value ? shown.error().what : value.error().what));
+        m_value->setPlaceholderText(tr("from above"));
     } else {
         const Unit *its = find_unit(kind->unit), *own = find_unit(reading->quantity.unit);
         const double u = value->u * its->factor / own->factor;
-        m_value->show(from_std(format_fixed(*shown, std::max(2, decimals_for(u / 2)))));
+        const bool state = kind->unit == "1";
+        m_value->show(
+            from_std(state ? format_constant(*shown) : format_fixed(*shown, std::max(2, decimals_for(u / 2)))));
         m_doubt->show(from_std(format_constant(std::max(u, 1e-6), 2)));
     }
     emit changed();

@@ -52,9 +52,11 @@ RegisterDialog::RegisterDialog(Context& context, QWidget* parent) : QDialog(pare
     for (const QuantityKind& kind : quantity_kinds())
         m_kind->addItem(from_std(kind.title), from_std(kind.id));
     m_name = make_field("registerName", tr("Name of the reference"), tr("Thermometer number 3"));
-    m_unit = make_field("registerUnit", tr("Its unit"), tr("degC"));
-    m_doubt = make_field("registerDoubt", tr("Its standard uncertainty"), tr("0.05"));
-    m_resolution = make_field("registerResolution", tr("One step of its display"), tr("0.1"));
+    m_unit = new QComboBox;
+    m_unit->setObjectName(QStringLiteral("registerUnit"));
+    m_unit->setAccessibleName(tr("Its unit"));
+    m_doubt = new NumberField(theme, QStringLiteral("registerDoubt"), tr("Its standard uncertainty"));
+    m_resolution = new NumberField(theme, QStringLiteral("registerResolution"), tr("One step of its display"));
     m_design =
         make_field("registerDesign", tr("What it is by its data sheet"), tr("stem thermometer, −10 to 50 °C"));
     m_certificate = make_field("registerCertificate", tr("Number of its certificate"), tr("none"));
@@ -87,9 +89,10 @@ RegisterDialog::RegisterDialog(Context& context, QWidget* parent) : QDialog(pare
             m_context.session().bench().reference(m_which->currentData().toString().toStdString());
         show(r ? *r : ReferenceInstrument{});
     });
-    connect(m_kind, &QComboBox::activated, this, [this] {
-        if (const QuantityKind* kind = find_quantity_kind(m_kind->currentData().toString().toStdString()))
-            m_unit->setText(from_std(kind->units[0]));
+    connect(m_kind, &QComboBox::activated, this, [this] { offerUnits({}); });
+    connect(m_unit, &QComboBox::currentIndexChanged, this, [this] {
+        for (NumberField* field : {m_doubt, m_resolution})
+            field->setUnit(m_unit->currentText());
     });
     connect(keep, &QPushButton::clicked, this, &RegisterDialog::save);
     connect(away, &QPushButton::clicked, this, &RegisterDialog::remove);
@@ -107,21 +110,36 @@ void RegisterDialog::fill() {
     show(all.empty() ? ReferenceInstrument{} : all.front());
 }
 
+/// The units of the chosen quantity; one that a file brought stays.
+void RegisterDialog::offerUnits(const std::string& wanted) {
+    const QuantityKind* kind = find_quantity_kind(m_kind->currentData().toString().toStdString());
+    m_unit->clear();
+    if (!kind) return;
+    for (const std::string& unit : kind->units)
+        m_unit->addItem(unit == "1" ? tr("no unit") : from_std(unit_symbol(unit)), from_std(unit));
+    if (!wanted.empty() && m_unit->findData(from_std(wanted)) < 0)
+        m_unit->addItem(from_std(unit_symbol(wanted)), from_std(wanted));
+    m_unit->setCurrentIndex(std::max(0, m_unit->findData(from_std(wanted))));
+}
+
 void RegisterDialog::show(const ReferenceInstrument& r) {
     const auto number = [](double value) { return value > 0 ? from_std(format_constant(value, 6)) : QString(); };
     m_name->setText(from_std(r.name));
     const int kind = m_kind->findData(from_std(r.kind));
     m_kind->setCurrentIndex(std::max(0, kind));
-    m_unit->setText(r.unit.empty()
-                        ? from_std(quantity_kinds()[static_cast<std::size_t>(m_kind->currentIndex())].units[0])
-                        : from_std(r.unit));
+    offerUnits(r.unit);
     m_doubt->setText(number(r.u));
     m_resolution->setText(number(r.resolution));
     m_design->setText(from_std(r.design));
     m_certificate->setText(from_std(r.certificate));
     m_certified->setText(day_of(r.certified));
     m_due->setText(day_of(r.due));
-    set_text(m_says, {});
+    const bool overdue = r.due > 0 && r.due < m_context.session().now();
+    set_text(m_says,
+             overdue
+                 ? tr("▲ It was due itself on %1: have it certified before it judges others.").arg(day_of(r.due))
+                 : QString());
+    m_says->setColour(m_context.theme().colours().look);
 }
 
 Result<ReferenceInstrument> RegisterDialog::typed() const {
@@ -131,7 +149,7 @@ Result<ReferenceInstrument> RegisterDialog::typed() const {
     if (r.name.empty()) return failure("The name is missing.");
     if (r.id.empty()) r.id = m_context.session().bench().free_id(r.name);
     r.kind = m_kind->currentData().toString().toStdString();
-    r.unit = m_unit->text().trimmed().toStdString();
+    r.unit = m_unit->currentData().toString().toStdString();
     const QuantityKind* kind = find_quantity_kind(r.kind);
     if (!kind || !convert_unit(1, r.unit, kind->units[0]))
         return failure("That unit does not measure this quantity.");

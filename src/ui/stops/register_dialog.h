@@ -10,6 +10,7 @@ class QLineEdit;
 
 namespace cognitum {
 
+class NumberField;
 class TextLabel;
 
 class RegisterDialog : public QDialog {
@@ -21,14 +22,16 @@ class RegisterDialog : public QDialog {
   private:
     void fill();
     void show(const ReferenceInstrument& reference);
+    void offerUnits(const std::string& wanted);
     void save();
     void remove();
     /// What stands in the fields; an error names the field.
     [[nodiscard]] Result<ReferenceInstrument> typed() const;
 
     Context& m_context;
-    QComboBox *m_which, *m_kind;
-    QLineEdit *m_name, *m_unit, *m_doubt, *m_resolution, *m_design, *m_certificate, *m_certified, *m_due;
+    QComboBox *m_which, *m_kind, *m_unit;
+    NumberField *m_doubt, *m_resolution;
+    QLineEdit *m_name, *m_design, *m_certificate, *m_certified, *m_due;
     TextLabel* m_says;
 };
 

@@ -112,7 +112,7 @@ void SideBySide::compare() {
     const std::string& unit = a->quantity.unit;
     const auto first = recorded(m_context.session(), *a, since, unit),
                second = recorded(m_context.session(), *b, since, unit);
-    const Comparison c = compare_series(first, second);
+    const Comparison c = compare_series(first, second, 0, {a->name, b->name, unit});
     draw(first, second, c);
     if (c.n == 0) {
         set_text(m_verdict, tr("The two were not recorded at the same time."));
@@ -125,11 +125,10 @@ void SideBySide::compare() {
     set_text(m_verdict, verdict);
     const auto say = [&](double value) { return from_std(format_measure(value, unit, 2)); };
     set_text(m_figures,
-             tr("%1 pairs. %2 − %3 is %4 ± %5 on average; nineteen of twenty differences lie between %6 and %7. "
-                "Slope %8 (Theil–Sen), %9 (York). %10")
+             tr("%1 pairs; bias %2 (± %3), scatter of the differences %4. Slope %5 (Theil–Sen), %6 (York). %7")
                  .arg(c.n)
-                 .arg(from_std(b->name), from_std(a->name), say(c.bias), say(2 * c.u_bias), say(c.low), say(c.high),
-                      from_std(format_constant(c.slope, 3)), from_std(format_constant(c.slope_york, 3)),
+                 .arg(say(c.bias), say(2 * c.u_bias), say(c.sd), from_std(format_constant(c.slope, 3)),
+                      from_std(format_constant(c.slope_york, 3)),
                       c.lag_known
                           ? tr("%1 is %2 s later.").arg(from_std(b->name), from_std(format_constant(c.lag_s, 3)))
                           : tr("A lag cannot be told.")));
@@ -142,7 +141,7 @@ void SideBySide::compare() {
 }
 
 void SideBySide::draw(const std::vector<TimedValue>& a, const std::vector<TimedValue>& b, const Comparison&) {
-    double low = std::numeric_limits<double>::infinity(), high = -low, from = low, to = -low;
+    double low = std::numeric_limits<double>::infinity(), high = -low, from = -low, to = low;
     const auto set = [&](QCPGraph* graph, const std::vector<TimedValue>& values) {
         QVector<double> x, y;
         const std::size_t step = std::max<std::size_t>(1, values.size() / 2000);
@@ -151,16 +150,18 @@ void SideBySide::draw(const std::vector<TimedValue>& a, const std::vector<TimedV
             y.append(values[i].value);
             low = std::min(low, y.back());
             high = std::max(high, y.back());
-            from = std::min(from, x.back());
-            to = std::max(to, x.back());
         }
+        if (x.isEmpty()) return; // shown is what both have, and a little around it
+        from = std::max(from, x.front());
+        to = std::min(to, x.back());
         graph->setData(x, y, true);
     };
     set(m_a, a);
     set(m_b, b);
     if (!(high >= low)) return;
     const Reading* reading = m_context.session().bench().reading(m_reading);
-    m_plot->xAxis->setRange(from, std::max(to, from + 1));
+    const double air = 0.03 * std::max(to - from, 60.0);
+    m_plot->xAxis->setRange(from - air, std::max(to, from + 1) + air);
     m_plot->yAxis->setRange(comfortable_range(low, high, reading->quantity.accuracy));
     m_plot->setYUnit(tr("%1; the other broken").arg(from_std(unit_symbol(reading->quantity.unit))));
     m_plot->replot(QCustomPlot::rpQueuedReplot);

@@ -1,0 +1,169 @@
+// The demo's window on a stage: a clock that stands still until told, the simulated boards inside this program, and
+// a camera.
+#pragma once
+
+#include "core/simulate/board.h"
+#include "ui/shell/main_window.h"
+
+#include <QApplication>
+#include <QComboBox>
+#include <QDialog>
+#include <QDir>
+#include <QElapsedTimer>
+#include <QLineEdit>
+#include <QPushButton>
+#include <QTemporaryDir>
+#include <atomic>
+#include <cstdio>
+#include <map>
+
+namespace cognitum {
+
+class Theatre {
+  public:
+    Theatre(Theme& theme, const QString& folder, QSize size)
+        : m_now(*parse_time("2026-11-25T14:11:00Z")),
+          m_session(options()),
+          m_window(m_session, theme),
+          m_out(folder) {
+        m_window.resize(size);
+        m_window.show();
+    }
+
+    void shoot(const QString& name) {
+        settle();
+        const QString path = m_out.filePath(name + QStringLiteral(".png"));
+        m_window.grab().toImage().convertToFormat(QImage::Format_RGB888).save(path);
+        std::printf("%s\n", qPrintable(path));
+    }
+
+    void openDemo() {
+        if (const auto opened = m_session.openDemo(m_home.filePath(QStringLiteral("whelk-point.cognitum")));
+            !opened)
+            qFatal("%s", opened.error().text().c_str());
+        m_session.startRecording();
+        for (const std::string& name : simulate::board_names()) {
+            m_boards[name] = simulate::make_board(name, {20261, 0, 0}, m_now);
+            for (const simulate::Sent& sent : m_boards[name]->start(m_now))
+                hear(name, sent);
+        }
+        m_boards["gauge"]->command("wave off", m_now); // the wave is wanted for the last half minute alone
+        run(20 * 60 - 30);
+        m_boards["gauge"]->command("wave on", m_now);
+        run(30);
+    }
+
+    /// Lets the boards send for so many seconds.
+    void run(int seconds_long) {
+        for (int i = 0; i < seconds_long; ++i) {
+            const TimeUs second = m_now + second_us;
+            for (auto& [name, board] : m_boards)
+                while (board->next() <= second) {
+                    m_now = std::max(m_now.load(), board->next());
+                    for (const simulate::Sent& sent : board->step(m_now))
+                        hear(name, sent);
+                }
+            m_now = second;
+        }
+        settle();
+    }
+    void tell(const std::string& command, const std::string& board = "gauge") {
+        hear(board, {m_now, {}, m_boards[board]->command(command, m_now), false});
+    }
+
+    void takePoint(const std::string& probe, int reference, const QString& value) {
+        tell(probe);
+        auto* where = m_window.findChild<QComboBox*>(QStringLiteral("simulatedProbe"));
+        where->setCurrentIndex(where->findData(QString::fromStdString(probe)));
+        for (int i = 0; i < 90; ++i) {
+            run(1); // the gate looks at every value, as it does live
+        }
+        auto* kind = m_window.findChild<QComboBox*>(QStringLiteral("referenceKind"));
+        kind->setCurrentIndex(reference);
+        emit kind->activated(reference);
+        if (!value.isEmpty()) m_window.findChild<QLineEdit*>(QStringLiteral("referenceValue"))->setText(value);
+        settle();
+        m_window.findChild<QPushButton*>(QStringLiteral("takePoint"))->click();
+    }
+
+    /// The dialog that is open, alone.
+    void shootDialog(const QString& name) {
+        settle();
+        for (QWidget* top : QApplication::topLevelWidgets())
+            if (auto* dialog = qobject_cast<QDialog*>(top); dialog && dialog->isVisible()) {
+                const QString path = m_out.filePath(name + QStringLiteral(".png"));
+                dialog->grab().toImage().convertToFormat(QImage::Format_RGB888).save(path);
+                std::printf("%s\n", qPrintable(path));
+                dialog->close();
+            }
+    }
+    void press(const char* name) {
+        for (QPushButton* button : m_window.findChildren<QPushButton*>(QLatin1String(name)))
+            if (button->isVisible()) button->click();
+    }
+    void choose(const char* box, const char* data) {
+        for (QComboBox* choice : m_window.findChildren<QComboBox*>(QLatin1String(box)))
+            if (const int index = choice->findData(QLatin1String(data)); choice->isVisible() && index >= 0) {
+                choice->setCurrentIndex(index);
+                emit choice->activated(index);
+            }
+    }
+    void type(const char* field, const QString& text) {
+        for (QLineEdit* edit : m_window.findChildren<QLineEdit*>(QLatin1String(field)))
+            if (edit->isVisible()) {
+                edit->setText(text);
+                emit edit->textEdited(text);
+                emit edit->editingFinished();
+            }
+    }
+
+    MainWindow& window() { return m_window; }
+    Session& session() { return m_session; }
+    /// Waits until the worker has taken everything and the window has drawn it.
+    void settle() {
+        std::uint64_t seen = ~0ULL;
+        QElapsedTimer limit;
+        limit.start();
+        while (limit.elapsed() < 3000) {
+            std::atomic<bool> passed = false;
+            QMetaObject::invokeMethod(
+                &m_session, [&] { passed = true; }, Qt::QueuedConnection);
+            QApplication::processEvents(QEventLoop::AllEvents, 20);
+            const std::uint64_t now = m_session.liveRevision();
+            if (passed && now == seen) break;
+            seen = now;
+        }
+        m_window.context().refresh();
+        for (limit.start(); limit.elapsed() < 150;) // what is drawn a moment later
+            QApplication::processEvents(QEventLoop::AllEvents, 20);
+    }
+
+  private:
+    SessionOptions options() {
+        SessionOptions o;
+        o.clock = [this] { return m_now.load(); };
+        o.open_links = false;
+        return o;
+    }
+    void hear(const std::string& board, const simulate::Sent& sent) {
+        const QByteArray bytes = QByteArray::fromStdString(sent.bytes);
+        if (sent.retained || (sent.channel.empty() && board != "gauge")) return;
+        if (board == "gauge" || board == "beacon-log")
+            m_session.injectBytesNow(board, bytes);
+        else
+            m_session.injectMessageNow(board, {QString::fromStdString(sent.channel), bytes, false});
+    }
+
+    std::atomic<TimeUs> m_now;
+    QTemporaryDir m_home;
+    Session m_session;
+    MainWindow m_window;
+    QDir m_out;
+    std::map<std::string, std::unique_ptr<simulate::Board>> m_boards;
+};
+
+/// Calibrate in its other states: waiting, failed, overdue, a pour with its check, a state, a vessel's table,
+/// dialogs, a certificate in `out`.
+void shoot_calibrations(Theatre& stage, const QString& out);
+
+} // namespace cognitum
