@@ -286,7 +286,7 @@ class TestProof : public QObject {
         std::string all;
         for (const CertificateRow& row : certificate_rows(record, about))
             all += row.name + ": " + test::plain(row.text) + "\n";
-        for (const char* wanted : {"Hut air", "Ice and water", "As found", "As left: good", "offset of − 0.667 °C",
+        for (const char* wanted : {"Hut air", "Ice and water", "As found", "As left: good", "offset of −0.667 °C",
                                    "2027-11-25", "the warden", "limit ± 0.8 °C"})
             QVERIFY2(all.find(wanted) != std::string::npos, (all + wanted).c_str());
         const std::string csv = certificate_csv(record);

@@ -26,6 +26,7 @@ struct Bucket {
     Station& s;
     double water_mm = 0;
     void pour(double mL) {
+        s.run(2); // the path may be a new one
         s.click("beginChange");
         s.type("input_volume_mL", qPrintable(QString::number(mL)));
         for (water_mm += mL * 10 / funnel_cm2; water_mm >= true_mm; water_mm -= true_mm)
@@ -165,6 +166,12 @@ class TestCalibrate : public QObject {
         s.click("takePoint");
         CLOSE(s.page().points().back().indication, 2, 1e-9); // ten tips of 0.2 mm
         QVERIFY(!s.clocked.session.draft("rain").started);
+        // The board starts anew in the middle of one: its count is gone, and the pour with it.
+        s.click("beginChange");
+        s.hear("gauge", {s.clocked.now, {}, s.boards["gauge"]->command("reset", s.clocked.now), false});
+        s.run(5);
+        QVERIFY2(s.text("steadyText").contains("went back"), qPrintable(s.text("steadyText")));
+        QVERIFY(!s.find<QPushButton>("takePoint")->isEnabled());
     }
     /// A standard at 19 °C, at a reading that states 25 °C: compared is what the path makes of it.
     void aStandardIsComparedAsThePathStatesIt() {

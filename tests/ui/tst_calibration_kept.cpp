@@ -145,7 +145,7 @@ class TestCalibrationKept : public QObject {
         s.choose("otherReading", made.c_str());
         const QString figures = QString::fromStdString(test::plain(s.text("sideBySideFigures").toStdString()));
         const double bias =
-            typed_number(QRegularExpression(QStringLiteral("is ([−0-9.]+)")).match(figures).captured(1))
+            typed_number(QRegularExpression(QStringLiteral("bias ([−0-9.]+)")).match(figures).captured(1))
                 .value_or(99);
         QVERIFY2(std::abs(std::abs(bias) - std::abs(offset)) < 0.02, qPrintable(figures));
         QVERIFY2(figures.contains("Slope 1"), qPrintable(figures));

@@ -34,7 +34,8 @@ std::string correction_text(const AppliedCorrection& c, const std::string& unit)
         return fmt::format("A curve from {} to {} {}", format_constant(c.from, 4), format_constant(c.to, 4),
                            symbol);
     const std::string sign = c.offset < 0 ? "−" : "+";
-    if (c.gain == 1) return fmt::format("An offset of {} {}", sign, format_measure(std::abs(c.offset), unit, 3));
+    if (c.gain == 1)
+        return "An offset of " + (c.offset < 0 ? sign : "") + format_measure(std::abs(c.offset), unit, 3);
     if (c.offset == 0) return fmt::format("{} × indication", format_constant(c.gain, 5));
     return fmt::format("{} × indication {} {}", format_constant(c.gain, 5), sign,
                        format_measure(std::abs(c.offset), unit, 3));

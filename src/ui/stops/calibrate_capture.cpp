@@ -70,7 +70,7 @@ void CalibratePage::buildCapture(QVBoxLayout* layout) {
     layout->addStretch(1);
     connect(m_take, &QPushButton::clicked, this, &CalibratePage::takePoint);
     connect(m_begin, &QPushButton::clicked, this, [this] {
-        m_draft.started = TimedValue{context().session().now(), m_state.n > 0 ? m_gate->samples().back().value : 0};
+        m_draft.started = TimedValue{context().session().now(), m_now};
         keepDraft();
         refresh();
     });

@@ -177,8 +177,10 @@ void CalibratePage::refreshGate() {
     const Value now = failed    ? Value::none(Cause::failed)
                       : arrives ? forward(path(), live->raw)
                                 : Value::none(Cause::missing);
+    m_now = now.number;
     m_state = m_gate->state(context().session().now());
     const bool change = isChange();
+    const bool back = change && m_draft.started && m_now < m_draft.started->value - 1e-9;
     if (!now.ok()) m_state.steady = false;
     if (isState() && now.ok()) { // on or off is what it is now: it may not have said so again for hours
         m_state = GateState{};
@@ -206,6 +208,8 @@ void CalibratePage::refreshGate() {
         set_text(m_steady,
                  tr("◆ no value: %1")
                      .arg(live && !live->cause.empty() ? from_std(live->cause) : context().state(r.id).word));
+    else if (back)
+        set_text(m_steady, tr("◆ the total went back since the start: the board began anew. Start again."));
     else if (change)
         set_text(m_steady, m_draft.started
                                ? tr("● since the start, %1 s ago")
@@ -217,17 +221,18 @@ void CalibratePage::refreshGate() {
         set_text(m_steady, tr("● steady for %1 s").arg(static_cast<int>(m_state.steady_for_s)));
     else
         set_text(m_steady, tr("▲ waiting: %1").arg(from_std(m_state.waiting_for)));
-    m_steady->setColour(!now.ok() ? t.bad : m_state.steady || (change && m_draft.started) ? t.good : t.look);
+    m_steady->setColour(!now.ok() || back                               ? t.bad
+                        : m_state.steady || (change && m_draft.started) ? t.good
+                                                                        : t.look);
     m_steady_figures->setVisible(!isState());
     set_text(m_steady_figures,
-             tr("slope %1 /min, scatter %2, mean of %3 values")
+             tr("slope %1/min, scatter %2, mean of %3 values")
                  .arg(from_std(format_value(m_state.slope_per_min, r.quantity.accuracy / 20, unit)),
                       from_std(format_value(m_state.scatter, r.quantity.accuracy / 20, unit)))
                  .arg(m_state.n));
     m_reference->refresh(now.ok() ? shown : now.number);
     const QString trouble = m_reference->trouble();
-    const bool ready =
-        now.ok() && (change ? m_draft.started.has_value() && !m_gate->samples().empty() : m_state.n > 1);
+    const bool ready = now.ok() && (change ? m_draft.started && !back : m_state.n > 1);
     m_begin->setVisible(change);
     m_begin->setEnabled(now.ok());
     m_begin->setText(m_draft.started ? tr("Start again") : tr("Start here"));
@@ -257,8 +262,7 @@ void CalibratePage::takePoint() {
     }
     const double step = indicationStep();
     if (isChange()) {
-        const double end = m_gate->samples().back().value;
-        p.indication = end - m_draft.started->value;
+        p.indication = m_now - m_draft.started->value;
         p.u_indication = std::max(step / std::sqrt(6.0), 1e-9); // a step more or less at either end
         m_draft.started.reset();
         const Value raw = inverse(path(), p.indication);

@@ -90,6 +90,7 @@ class CalibratePage : public Page {
     int m_at_step = 0; ///< points taken at this step
     std::unique_ptr<SteadinessGate> m_gate;
     GateState m_state;
+    double m_now = 0; ///< the indication as it is shown; NaN: none
     TimeUs m_fed = 0;
     std::optional<Model> m_model; ///< chosen by hand; none: the recommended one
     std::optional<ModelChoice> m_choice;

@@ -125,7 +125,7 @@ void CalibratePage::plotStates() {
 }
 
 void CalibratePage::refreshPlots(const Fit* fit) {
-    m_residual_plot->setVisible(!isState());
+    m_residual_plot->setVisible(!isState() && !m_draft.points.empty());
     if (isState()) return plotStates();
     const Reading& r = *context().reading();
     const double limit = r.quantity.accuracy;

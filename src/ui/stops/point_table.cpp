@@ -171,8 +171,8 @@ void PointTable::restyle() {
             .arg(theme.px(11))
             .arg(t.sheet.name(), t.accent.name()));
     verticalHeader()->setDefaultSectionSize(theme.px(24));
-    for (const auto& [column, width] : {std::pair{PointModel::reference, 100},
-                                        std::pair{PointModel::indication, 70}, std::pair{PointModel::error, 50},
+    for (const auto& [column, width] : {std::pair{PointModel::reference, 112},
+                                        std::pair{PointModel::indication, 68}, std::pair{PointModel::error, 50},
                                         std::pair{PointModel::left_over, 58}, std::pair{PointModel::reason, 130}})
         setColumnWidth(column, theme.px(width));
 }
@@ -184,7 +184,7 @@ QSize PointTable::sizeHint() const {
 }
 
 QSize PointTable::minimumSizeHint() const {
-    return {m_context.theme().px(300), std::min(sizeHint().height(), m_context.theme().px(110))};
+    return {m_context.theme().px(260), std::min(sizeHint().height(), m_context.theme().px(110))};
 }
 
 } // namespace cognitum

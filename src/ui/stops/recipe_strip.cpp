@@ -15,20 +15,26 @@ RecipeStrip::RecipeStrip(Context& context, QWidget* parent) : QWidget(parent), m
     auto* layout = new QVBoxLayout(this);
     layout->setContentsMargins(0, 0, 0, 0);
     layout->setSpacing(theme.px(4));
-    auto* row = new QHBoxLayout;
+    m_row = new QHBoxLayout;
     m_recipe = new QComboBox;
     m_recipe->setObjectName(QStringLiteral("recipe"));
     m_recipe->setAccessibleName(tr("Recipe"));
     m_where = new TextLabel(theme, TextLabel::Role::name);
     m_where->setObjectName(QStringLiteral("recipeStep"));
+    m_where->setWordWrap(true);
+    m_recipe->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
+    m_recipe->setMinimumContentsLength(22);
     m_back = make_link(tr("step back"), QStringLiteral("stepBack"));
     m_next = make_link(tr("next step"), QStringLiteral("stepNext"));
-    row->addWidget(m_recipe);
-    row->addSpacing(theme.px(8));
-    row->addWidget(m_where, 1);
-    row->addWidget(m_back);
-    row->addWidget(m_next);
-    layout->addLayout(row);
+    m_row->setSpacing(theme.px(8));
+    auto* ways = new QHBoxLayout;
+    ways->addWidget(m_back);
+    ways->addWidget(m_next);
+    ways->addStretch(0);
+    m_row->addWidget(m_recipe);
+    m_row->addWidget(m_where, 1);
+    m_row->addLayout(ways);
+    layout->addLayout(m_row);
     m_text = new TextLabel(theme, TextLabel::Role::body);
     m_text->setObjectName(QStringLiteral("recipeText"));
     m_caution = new TextLabel(theme, TextLabel::Role::body);
@@ -43,6 +49,12 @@ RecipeStrip::RecipeStrip(Context& context, QWidget* parent) : QWidget(parent), m
     });
     connect(m_back, &QPushButton::clicked, this, [this] { goTo(m_step - 1); });
     connect(m_next, &QPushButton::clicked, this, [this] { goTo(m_step + 1); });
+}
+
+void RecipeStrip::resizeEvent(QResizeEvent* event) {
+    QWidget::resizeEvent(event);
+    const bool narrow = width() < m_context.theme().px(560);
+    m_row->setDirection(narrow ? QBoxLayout::TopToBottom : QBoxLayout::LeftToRight);
 }
 
 void RecipeStrip::setRecipes(const std::vector<const Recipe*>& recipes, const std::string& wanted, int step) {

@@ -7,6 +7,7 @@
 
 #include <QWidget>
 
+class QBoxLayout;
 class QComboBox;
 class QPushButton;
 
@@ -32,10 +33,14 @@ class RecipeStrip : public QWidget {
   signals:
     void chosen(); ///< another recipe, or another step
 
+  protected:
+    void resizeEvent(QResizeEvent* event) override;
+
   private:
     Context& m_context;
     std::vector<const Recipe*> m_recipes;
     int m_step = 0;
+    QBoxLayout* m_row; ///< recipe, step, ways on; under each other where it is narrow
     QComboBox* m_recipe;
     TextLabel *m_where, *m_text, *m_caution;
     QPushButton *m_back, *m_next;

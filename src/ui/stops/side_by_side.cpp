@@ -113,7 +113,7 @@ void SideBySide::compare() {
     const auto first = recorded(m_context.session(), *a, since, unit),
                second = recorded(m_context.session(), *b, since, unit);
     const Comparison c = compare_series(first, second, 0, {a->name, b->name, unit});
-    draw(first, second, c);
+    draw(first, second, from_std(b->name));
     if (c.n == 0) {
         set_text(m_verdict, tr("The two were not recorded at the same time."));
         set_text(m_figures, tr("Record both for a while, over as much of the range as you can."));
@@ -123,7 +123,9 @@ void SideBySide::compare() {
     QString verdict = from_std(c.verdict);
     if (!verdict.isEmpty()) verdict[0] = verdict[0].toUpper();
     set_text(m_verdict, verdict);
-    const auto say = [&](double value) { return from_std(format_measure(value, unit, 2)); };
+    const auto say = [&](double value) {
+        return from_std(format_measure(std::abs(value) < 1e-9 ? 0 : value, unit, 2));
+    };
     set_text(m_figures,
              tr("%1 pairs; bias %2 (± %3), scatter of the differences %4. Slope %5 (Theil–Sen), %6 (York). %7")
                  .arg(c.n)
@@ -140,30 +142,36 @@ void SideBySide::compare() {
     set_text(m_cannot, cannot.join(QLatin1Char(' ')));
 }
 
-void SideBySide::draw(const std::vector<TimedValue>& a, const std::vector<TimedValue>& b, const Comparison&) {
-    double low = std::numeric_limits<double>::infinity(), high = -low, from = -low, to = low;
-    const auto set = [&](QCPGraph* graph, const std::vector<TimedValue>& values) {
+/// What both have, and a little around it.
+void SideBySide::draw(const std::vector<TimedValue>& a, const std::vector<TimedValue>& b, const QString& other) {
+    const auto set = [](QCPGraph* graph, const std::vector<TimedValue>& values) {
         QVector<double> x, y;
         const std::size_t step = std::max<std::size_t>(1, values.size() / 2000);
         for (std::size_t i = 0; i < values.size(); i += step) {
             x.append(seconds(values[i].time));
             y.append(values[i].value);
-            low = std::min(low, y.back());
-            high = std::max(high, y.back());
         }
-        if (x.isEmpty()) return; // shown is what both have, and a little around it
-        from = std::max(from, x.front());
-        to = std::min(to, x.back());
         graph->setData(x, y, true);
     };
     set(m_a, a);
     set(m_b, b);
-    if (!(high >= low)) return;
+    if (a.empty() && b.empty()) return;
+    const std::vector<TimedValue>&one = a.empty() ? b : a, &two = b.empty() ? a : b;
+    const double begin = seconds(std::max(one.front().time, two.front().time));
+    const double end = std::max(begin + 1, seconds(std::min(one.back().time, two.back().time)));
+    const double air = 0.03 * std::max(end - begin, 60.0);
+    const QCPRange shown(begin - air, end + air);
+    double low = std::numeric_limits<double>::infinity(), high = -low;
+    for (const auto* values : {&a, &b})
+        for (const TimedValue& v : *values)
+            if (shown.contains(seconds(v.time))) {
+                low = std::min(low, v.value);
+                high = std::max(high, v.value);
+            }
     const Reading* reading = m_context.session().bench().reading(m_reading);
-    const double air = 0.03 * std::max(to - from, 60.0);
-    m_plot->xAxis->setRange(from - air, std::max(to, from + 1) + air);
-    m_plot->yAxis->setRange(comfortable_range(low, high, reading->quantity.accuracy));
-    m_plot->setYUnit(tr("%1; the other broken").arg(from_std(unit_symbol(reading->quantity.unit))));
+    m_plot->xAxis->setRange(shown);
+    if (high >= low) m_plot->yAxis->setRange(comfortable_range(low, high, reading->quantity.accuracy));
+    m_plot->setYUnit(tr("%1; %2 broken").arg(from_std(unit_symbol(reading->quantity.unit)), other));
     m_plot->replot(QCustomPlot::rpQueuedReplot);
 }
 

@@ -22,7 +22,7 @@ class SideBySide : public QDialog {
 
   private:
     void compare();
-    void draw(const std::vector<TimedValue>& a, const std::vector<TimedValue>& b, const Comparison& c);
+    void draw(const std::vector<TimedValue>& a, const std::vector<TimedValue>& b, const QString& other);
 
     Context& m_context;
     std::string m_reading;
