@@ -4,6 +4,7 @@
 
 #include "core/base/error.h"
 #include "core/base/json_reader.h"
+#include "store/text_table.h"
 
 #include <string>
 #include <vector>
@@ -20,6 +21,8 @@ void print_json(const Json& json);
 Json number_or_null(double value);
 /// "-" is standard input.
 Result<std::string> read_input(const std::string& path);
+/// The same, read as a CSV text with a header.
+Result<TextTable> read_table(const std::string& path);
 
 int run_physics(const std::string& name, const std::vector<std::string>& arguments, bool json);
 int run_convert(const std::string& chain, bool inverse, bool uncertainty, bool json);

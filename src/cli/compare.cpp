@@ -1,32 +1,16 @@
 #include "cli/cli.h"
-#include "cli/table.h"
 
 #include "core/calibrate/compare.h"
 
-#include <algorithm>
 #include <cstdio>
 
 namespace cognitum::cli {
 
 namespace {
 
-/// Columns `time` and `value`, in order of time; rows without a value are gaps.
 Result<std::vector<TimedValue>> read_series(const std::string& path) {
     COGNITUM_TRY(table, read_table(path));
-    const Column *times = table.find("time"), *values = table.find("value");
-    if (!times || !values)
-        return failure("the header needs the columns time and value.", path + ":1", "Write: time,value");
-    std::vector<TimedValue> out;
-    for (std::size_t i = 0; i < table.rows(); ++i) {
-        COGNITUM_TRY(time, time_of(table, *times, i));
-        if (values->cells[i].empty()) continue;
-        COGNITUM_TRY(value, number_of(table, *values, i));
-        out.push_back({time, value});
-    }
-    if (out.empty()) return failure("there are no values.", path, "Add rows below the header.");
-    std::stable_sort(out.begin(), out.end(),
-                     [](const TimedValue& a, const TimedValue& b) { return a.time < b.time; });
-    return out;
+    return series_of(table);
 }
 
 } // namespace

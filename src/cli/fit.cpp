@@ -1,5 +1,4 @@
 #include "cli/cli.h"
-#include "cli/table.h"
 
 #include "core/calibrate/fit.h"
 #include "core/units/format.h"
@@ -19,8 +18,8 @@ constexpr Model all_models[] = {Model::offset,  Model::gain,    Model::line,  Mo
 
 Result<std::vector<FitPoint>> read_points(const std::string& path) {
     COGNITUM_TRY(table, read_table(path));
-    const Column *x = table.find("indication"), *y = table.find("reference"), *ux = table.find("u_indication"),
-                 *uy = table.find("u_reference"), *run = table.find("run");
+    const TextColumn *x = table.find("indication"), *y = table.find("reference"), *ux = table.find("u_indication"),
+                     *uy = table.find("u_reference"), *run = table.find("run");
     if (!x || !y)
         return failure("the header needs the columns indication and reference.", path + ":1",
                        "Write: indication,reference");

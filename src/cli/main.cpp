@@ -31,6 +31,11 @@ Result<std::string> read_input(const std::string& path) {
     return std::string(std::istreambuf_iterator<char>(std::cin), {});
 }
 
+Result<TextTable> read_table(const std::string& path) {
+    COGNITUM_TRY(text, read_input(path));
+    return parse_table(path, text);
+}
+
 namespace {
 
 const std::vector<std::string> later = {"backtest", "battery"};

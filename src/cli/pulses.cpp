@@ -1,6 +1,5 @@
 #include "cli/arguments.h"
 #include "cli/cli.h"
-#include "cli/table.h"
 
 #include "core/analyse/statistics.h"
 #include "core/pulses/beats.h"
@@ -69,7 +68,7 @@ int run_rain(const std::string& path, const std::vector<std::string>& arguments,
     }
     const auto table = read_table(path);
     if (!table) return complain(table.error());
-    const Column* times = table->find("time");
+    const TextColumn* times = table->find("time");
     if (!times) return complain({"there is no column \"time\".", path + ":1", ""});
     std::vector<TimeUs> tips;
     for (std::size_t i = 0; i < times->cells.size(); ++i) {
@@ -105,8 +104,8 @@ int run_beats(const std::string& path, const std::vector<std::string>& arguments
         if (key != "rate") return complain({fmt::format("beats does not know {}=.", key), "beats", ""}, usage);
     const auto table = read_table(path);
     if (!table) return complain(table.error());
-    const Column* values = table->find("value");
-    const Column* times = table->find("time");
+    const TextColumn* values = table->find("value");
+    const TextColumn* times = table->find("time");
     if (!values) return complain({"there is no column \"value\".", path + ":1", ""});
     double rate = 0, first = 0;
     if (read->contains("rate")) {

@@ -13,6 +13,9 @@ Context::Context(Session& session, Theme& theme, QObject* parent)
     askSavePath = [](QWidget* asking, const QString& title, const QString& name, const QString& filter) {
         return QFileDialog::getSaveFileName(asking, title, name, filter);
     };
+    askOpenPath = [](QWidget* asking, const QString& title, const QString& filter) {
+        return QFileDialog::getOpenFileName(asking, title, {}, filter);
+    };
     m_timer.setInterval(50);
     connect(&m_timer, &QTimer::timeout, this, [this] {
         const TimeUs second = m_session.now() / second_us; // ages grow even when nothing arrives

@@ -38,6 +38,8 @@ class Context : public QObject {
     /// Asks where to save; tests give their own answer. Empty: cancelled.
     std::function<QString(QWidget* parent, const QString& title, const QString& name, const QString& filter)>
         askSavePath;
+    /// Asks which file to read; the same way.
+    std::function<QString(QWidget* parent, const QString& title, const QString& filter)> askOpenPath;
 
     /// Pulls now; called by the timer, by edits and by tests.
     void refresh();

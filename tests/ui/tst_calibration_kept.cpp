@@ -151,6 +151,63 @@ class TestCalibrationKept : public QObject {
         QVERIFY2(figures.contains("Slope 1"), qPrintable(figures));
         QVERIFY(s.text("sideBySideCannot").contains("one design"));
     }
+    /// A file of what another instrument recorded stands beside a reading; a broken one says what and where.
+    void aFileStandsBesideAReading() {
+        Station s;
+        s.open("hut-air");
+        QString csv = QStringLiteral("time,value\n"), broken = csv + QStringLiteral("yesterday,12\n");
+        QVERIFY(for_each_sample(*s.clocked.session.file(), "hut-air", 0, s.clocked.now,
+                                [&](std::span<const Sample> some) {
+                                    for (const Sample& sample : some)
+                                        if (std::isfinite(sample.value))
+                                            csv += QStringLiteral("%1,%2\n")
+                                                       .arg(QString::fromStdString(iso_time(sample.time)))
+                                                       .arg(sample.value + 0.25, 0, 'f', 6);
+                                    return true;
+                                }));
+        const auto choose_file = [&](const QString& name, const QString& text) {
+            QFile file(s.clocked.folder.filePath(name));
+            QVERIFY(text.isEmpty() || (file.open(QIODevice::WriteOnly) && file.write(text.toUtf8()) > 0));
+            file.close();
+            s.window.context().askOpenPath = [&](QWidget*, const QString&, const QString&) {
+                return file.fileName();
+            };
+            s.choose("otherReading", "");
+        };
+        s.click("openSideBySide");
+        choose_file(QStringLiteral("broken.csv"), broken);
+        QVERIFY2(s.text("sideBySideVerdict").contains("broken.csv:2"), qPrintable(s.text("sideBySideVerdict")));
+        QVERIFY2(s.text("sideBySideFigures").contains(QStringLiteral("°C")),
+                 qPrintable(s.text("sideBySideFigures")));
+        choose_file(QStringLiteral("gone.csv"), {});
+        QVERIFY2(s.text("sideBySideVerdict").contains("gone.csv"), qPrintable(s.text("sideBySideVerdict")));
+        choose_file(QStringLiteral("hand held.csv"), csv);
+        QVERIFY2(s.text("sideBySideVerdict").contains("Hand held is 0.25"), qPrintable(s.text("sideBySideVerdict")));
+        QVERIFY2(s.text("sideBySideVerdict").contains("higher"), qPrintable(s.text("sideBySideVerdict")));
+    }
+    /// Four stand in the list; all of them when somebody asks, for this reading alone.
+    void olderCalibrationsAreThere() {
+        Station s;
+        s.open("hut-air");
+        const auto papers = [&] {
+            int n = 0;
+            for (const QPushButton* button : s.window.findChildren<QPushButton*>())
+                n += button->isVisible() && button->objectName().startsWith(QStringLiteral("certificate"));
+            return n;
+        };
+        const auto all = static_cast<int>(s.clocked.session.calibrations("hut-air").size());
+        for (int n = all; n < 6; ++n) {
+            s.run(40);
+            s.choose("referenceKind", "other");
+            s.take(18, 0.2);
+            s.click("compareOnly");
+        }
+        QCOMPARE(papers(), 4);
+        s.click("olderCalibrations");
+        QCOMPARE(papers(), static_cast<int>(s.clocked.session.calibrations("hut-air").size()));
+        s.click("olderCalibrations");
+        QCOMPARE(papers(), 4);
+    }
     /// The rock's thermistor is 0.4 % low: three baths' worth of points put that into its own constants.
     void pointsBecomeTheThermistorsConstants() {
         Station s;

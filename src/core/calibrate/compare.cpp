@@ -113,7 +113,7 @@ std::string verdict_of(const Comparison& c, const ComparedNames& names) {
     if (c.n < 10) return fmt::format("Only {} pairs: too few for a statement.", c.n);
     const double expanded = 2 * c.u_bias;
     const auto number = [&](double v) {
-        return format_fixed(v, decimals_for(std::max(expanded, std::abs(c.sd) / 10)));
+        return format_fixed(v, decimals_for(std::max({expanded, std::abs(c.sd) / 10, 1e-3 * std::abs(c.bias)})));
     };
     const std::string unit = names.unit.empty() ? "" : std::string(thin_space) + unit_symbol(names.unit);
     std::string out = std::abs(c.bias) <= expanded

@@ -117,6 +117,7 @@ CalibrationHistory::CalibrationHistory(Context& context, QWidget* parent) : QWid
 
 void CalibrationHistory::setReading(const std::string& id) {
     m_reading = id;
+    m_all = false;
     refresh();
 }
 
@@ -192,7 +193,7 @@ void CalibrationHistory::refreshList(const std::vector<CalibrationRecord>& recor
         m_list->addWidget(label);
     }
     std::size_t shown = 0;
-    for (auto record = records.rbegin(); record != records.rend() && shown < 6; ++record, ++shown) {
+    for (auto record = records.rbegin(); record != records.rend() && (m_all || shown < few); ++record, ++shown) {
         const bool in_force = r.correction && r.correction->record == record->id;
         const Verdict found = find_verdict(record->verdict_found), left = find_verdict(record->verdict_left);
         auto* row = new QWidget;
@@ -220,6 +221,14 @@ void CalibrationHistory::refreshList(const std::vector<CalibrationRecord>& recor
         about->setWordWrap(true);
         m_list->addWidget(about);
     }
+    if (records.size() <= few) return;
+    auto* older = make_link(m_all ? tr("the newest alone") : tr("%1 older").arg(records.size() - few),
+                            QStringLiteral("olderCalibrations"));
+    connect(older, &QPushButton::clicked, this, [this] {
+        m_all = !m_all;
+        refresh();
+    });
+    m_list->addWidget(older, 0, Qt::AlignLeft);
 }
 
 void CalibrationHistory::saveCertificate(const CalibrationRecord& record) {

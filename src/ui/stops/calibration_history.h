@@ -36,8 +36,11 @@ class CalibrationHistory : public QWidget {
     void saveCertificate(const CalibrationRecord& record);
     void showConstants();
 
+    static constexpr std::size_t few = 4; ///< that are listed until somebody asks for all
+
     Context& m_context;
     std::string m_reading;
+    bool m_all = false;
     Plot* m_plot;
     QCPGraph *m_points, *m_line, *m_low, *m_high, *m_limit_high, *m_limit_low;
     TextLabel *m_drift, *m_due;

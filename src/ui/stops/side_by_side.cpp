@@ -2,13 +2,17 @@
 
 #include "core/units/format.h"
 #include "core/units/unit.h"
+#include "store/data_files.h"
 #include "store/samples.h"
+#include "store/text_table.h"
 #include "ui/plots/plot.h"
 #include "ui/widgets/parts.h"
 
 #include <QComboBox>
+#include <QFileInfo>
 #include <QPushButton>
 #include <QVBoxLayout>
+#include <algorithm>
 #include <cmath>
 
 namespace cognitum {
@@ -34,6 +38,17 @@ std::vector<TimedValue> recorded(Session& session, const Reading& reading, TimeU
     return out;
 }
 
+Result<std::vector<TimedValue>> read_series(const std::string& path) {
+    COGNITUM_TRY(text, read_text_file(path, 256 << 20));
+    COGNITUM_TRY(table, parse_table(path, text));
+    return series_of(table);
+}
+
+std::vector<TimedValue> since_then(const std::vector<TimedValue>& all, TimeUs since) {
+    const auto first = std::find_if(all.begin(), all.end(), [&](const TimedValue& v) { return v.time >= since; });
+    return {first, all.end()};
+}
+
 } // namespace
 
 SideBySide::SideBySide(Context& context, const Reading& reading, QWidget* parent)
@@ -55,6 +70,7 @@ SideBySide::SideBySide(Context& context, const Reading& reading, QWidget* parent
             other.quantity.kind == reading.quantity.kind)
             m_other->addItem(from_std(other.name), from_std(other.id));
     }
+    m_other->addItem(tr("a file of time and value …"), QString());
     m_span = new QComboBox;
     m_span->setObjectName(QStringLiteral("comparedSpan"));
     m_span->setAccessibleName(tr("Span"));
@@ -86,7 +102,7 @@ SideBySide::SideBySide(Context& context, const Reading& reading, QWidget* parent
     auto* close = make_button(tr("Close"), QStringLiteral("sideBySideClose"));
     layout->addWidget(close, 0, Qt::AlignLeft);
     connect(close, &QPushButton::clicked, this, &QDialog::accept);
-    connect(m_other, &QComboBox::activated, this, &SideBySide::compare);
+    connect(m_other, &QComboBox::activated, this, &SideBySide::otherChosen);
     connect(m_span, &QComboBox::activated, this, &SideBySide::compare);
     m_a->setPen(theme.pen(theme.colours().accent, 2));
     QPen dashed = theme.pen(theme.colours().look, 1.6);
@@ -96,24 +112,52 @@ SideBySide::SideBySide(Context& context, const Reading& reading, QWidget* parent
     resize(theme.px(680), theme.px(520));
 }
 
+/// A file is read once, when it is chosen; its values are in the reading's own unit.
+void SideBySide::otherChosen() {
+    m_from_file.clear();
+    m_file_trouble.clear();
+    if (m_other->currentData().toString().isEmpty()) {
+        const QString path = m_context.askOpenPath(this, tr("What another instrument recorded"), tr("CSV (*.csv)"));
+        m_file_name = QFileInfo(path).completeBaseName().toStdString();
+        const auto series = path.isEmpty() ? Result<std::vector<TimedValue>>(failure("no file was chosen."))
+                                           : read_series(path.toStdString());
+        if (series)
+            m_from_file = *series;
+        else
+            m_file_trouble = from_std(series.error().text());
+    }
+    compare();
+}
+
 void SideBySide::compare() {
     const Bench& bench = m_context.session().bench();
     const Reading* a = bench.reading(m_reading);
-    const Reading* b = bench.reading(m_other->currentData().toString().toStdString());
-    if (!a || !b) {
+    const std::string id = m_other->currentData().toString().toStdString();
+    const Reading* b = bench.reading(id);
+    if (id.empty() && !m_file_trouble.isEmpty()) {
+        set_text(m_verdict, m_file_trouble);
+        set_text(m_figures,
+                 tr("A file has a header line “time,value”, times as ISO 8601 or seconds since 1970, and "
+                    "values in %1.")
+                     .arg(from_std(unit_symbol(a->quantity.unit))));
+        set_text(m_cannot, {});
+        return;
+    }
+    if (!a || (!b && m_from_file.empty())) {
         set_text(m_verdict, tr("There is no other reading of this quantity on the bench."));
-        set_text(m_figures, tr("Put a second sensor beside this one, or import what another instrument recorded; "
-                               "cognitum-cli compare takes two files."));
+        set_text(m_figures, tr("Put a second sensor beside this one, or choose a file of what another instrument "
+                               "recorded."));
         set_text(m_cannot, {});
         return;
     }
     const int days = m_span->currentData().toInt();
     const TimeUs since = days > 0 ? m_context.session().now() - days * day_us : 0;
     const std::string& unit = a->quantity.unit;
-    const auto first = recorded(m_context.session(), *a, since, unit),
-               second = recorded(m_context.session(), *b, since, unit);
-    const Comparison c = compare_series(first, second, 0, {a->name, b->name, unit});
-    draw(first, second, from_std(b->name));
+    const std::string other = b ? b->name : m_file_name;
+    const auto first = recorded(m_context.session(), *a, since, unit);
+    const auto second = b ? recorded(m_context.session(), *b, since, unit) : since_then(m_from_file, since);
+    const Comparison c = compare_series(first, second, 0, {a->name, other, unit});
+    draw(first, second, from_std(other));
     if (c.n == 0) {
         set_text(m_verdict, tr("The two were not recorded at the same time."));
         set_text(m_figures, tr("Record both for a while, over as much of the range as you can."));
@@ -132,12 +176,12 @@ void SideBySide::compare() {
                  .arg(say(c.bias), say(2 * c.u_bias), say(c.sd), from_std(format_constant(c.slope, 3)),
                       from_std(format_constant(c.slope_york, 3)),
                       c.lag_known
-                          ? tr("%1 is %2 s later.").arg(from_std(b->name), from_std(format_constant(c.lag_s, 3)))
+                          ? tr("%1 is %2 s later.").arg(from_std(other), from_std(format_constant(c.lag_s, 3)))
                           : tr("A lag cannot be told.")));
     QStringList cannot;
     for (const std::string& words : c.cannot_show)
         cannot << from_std(words);
-    if (!a->sensor.part.empty() && a->sensor.part == b->sensor.part)
+    if (b && !a->sensor.part.empty() && a->sensor.part == b->sensor.part)
         cannot.prepend(tr("Both are of one design: what both get wrong does not show here."));
     set_text(m_cannot, cannot.join(QLatin1Char(' ')));
 }

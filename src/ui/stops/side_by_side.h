@@ -21,11 +21,15 @@ class SideBySide : public QDialog {
     SideBySide(Context& context, const Reading& reading, QWidget* parent = nullptr);
 
   private:
+    void otherChosen();
     void compare();
     void draw(const std::vector<TimedValue>& a, const std::vector<TimedValue>& b, const QString& other);
 
     Context& m_context;
     std::string m_reading;
+    std::vector<TimedValue> m_from_file; ///< of a file that was chosen instead of a reading
+    std::string m_file_name;
+    QString m_file_trouble;
     QComboBox *m_other, *m_span;
     Plot* m_plot;
     QCPGraph *m_a, *m_b;

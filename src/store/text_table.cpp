@@ -1,34 +1,33 @@
-#include "cli/table.h"
+#include "store/text_table.h"
 
-#include "cli/cli.h"
+#include "core/base/json_reader.h" // for COGNITUM_TRY
 #include "core/decode/number.h"
 #include "store/csv_rows.h"
 
 #include <algorithm>
 #include <fmt/format.h>
 
-namespace cognitum::cli {
+namespace cognitum {
 
-const Column* Table::find(std::string_view name) const {
-    for (const Column& c : columns)
+const TextColumn* TextTable::find(std::string_view name) const {
+    for (const TextColumn& c : columns)
         if (csv::lower(c.name) == name) return &c;
     return nullptr;
 }
 
-std::string Table::where(std::size_t row) const {
+std::string TextTable::where(std::size_t row) const {
     return fmt::format("{}:{}", path, lines[row]);
 }
 
-Result<Table> read_table(const std::string& path) {
-    COGNITUM_TRY(text, read_input(path));
-    Table out;
+Result<TextTable> parse_table(const std::string& path, std::string_view text) {
+    TextTable out;
     out.path = path;
     std::vector<std::string_view> fields;
     std::vector<std::string> unquoted;
     std::size_t at = 0;
     for (int number = 1; at < text.size(); ++number) {
         const std::size_t end = std::min(text.find('\n', at), text.size());
-        const std::string_view row = csv::trimmed(std::string_view(text).substr(at, end - at));
+        const std::string_view row = csv::trimmed(text.substr(at, end - at));
         at = end + 1;
         if (row.empty()) continue;
         csv::split(row, ',', fields, unquoted);
@@ -48,13 +47,13 @@ Result<Table> read_table(const std::string& path) {
     return out;
 }
 
-Result<TimeUs> time_of(const Table& table, const Column& column, std::size_t row) {
+Result<TimeUs> time_of(const TextTable& table, const TextColumn& column, std::size_t row) {
     if (const auto t = parse_time(column.cells[row])) return *t;
     return failure(fmt::format("\"{}\" is no time.", column.cells[row]), table.where(row),
                    "Write ISO 8601, or seconds since 1970.");
 }
 
-Result<double> number_of(const Table& table, const Column& column, std::size_t row) {
+Result<double> number_of(const TextTable& table, const TextColumn& column, std::size_t row) {
     const std::string& cell = column.cells[row];
     const char* p = cell.data();
     double value = 0;
@@ -64,4 +63,21 @@ Result<double> number_of(const Table& table, const Column& column, std::size_t r
     return value;
 }
 
-} // namespace cognitum::cli
+Result<std::vector<TimedValue>> series_of(const TextTable& table) {
+    const TextColumn *times = table.find("time"), *values = table.find("value");
+    if (!times || !values)
+        return failure("the header needs the columns time and value.", table.path + ":1", "Write: time,value");
+    std::vector<TimedValue> out;
+    for (std::size_t i = 0; i < table.rows(); ++i) {
+        COGNITUM_TRY(time, time_of(table, *times, i));
+        if (values->cells[i].empty()) continue;
+        COGNITUM_TRY(value, number_of(table, *values, i));
+        out.push_back({time, value});
+    }
+    if (out.empty()) return failure("there are no values.", table.path, "Add rows below the header.");
+    std::stable_sort(out.begin(), out.end(),
+                     [](const TimedValue& a, const TimedValue& b) { return a.time < b.time; });
+    return out;
+}
+
+} // namespace cognitum
