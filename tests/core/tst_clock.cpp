@@ -43,6 +43,14 @@ class TestClock : public QObject {
         compare.take(0, 60'000 * second_us, false); // it started anew: the old pairs say nothing of it
         QVERIFY(!compare.fit().known());
     }
+    void aRecordThatIsPlayedAgainIsNoClock() {
+        ClockCompare fast, late;
+        for (int i = 0; i < 2000; ++i) {
+            fast.take(60 * i * second_us, i * second_us, true); // an hour in a minute
+            late.take(i * second_us, 40 * day_us + i * second_us, true);
+        }
+        QVERIFY(!fast.fit().known() && !late.fit().known());
+    }
 };
 
 QTEST_APPLESS_MAIN(TestClock)

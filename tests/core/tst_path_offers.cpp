@@ -121,6 +121,8 @@ class TestPathOffers : public QObject {
             CLOSE(correction_u(inside.correction, mended), correction_u(behind.correction, shown), 1e-9);
         }
         CLOSE(inside.worst_left, behind.worst_left, 1e-9);
+        QVERIFY(std::isnan(said_after(inside, inside.points[0])));
+        QCOMPARE(said_after(inside, inside.points.back()), inside.points.back().indication);
         CLOSE(inside.worst_found, behind.worst_found, 1e-12);
         QCOMPARE(inside.verdict_left, behind.verdict_left);
         QVERIFY2(inside.into.find(offer->words) != std::string::npos, inside.into.c_str());

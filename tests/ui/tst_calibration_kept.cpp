@@ -182,7 +182,8 @@ class TestCalibrationKept : public QObject {
         choose_file(QStringLiteral("gone.csv"), {});
         QVERIFY2(s.text("sideBySideVerdict").contains("gone.csv"), qPrintable(s.text("sideBySideVerdict")));
         choose_file(QStringLiteral("hand held.csv"), csv);
-        QVERIFY2(s.text("sideBySideVerdict").contains("Hand held is 0.25"), qPrintable(s.text("sideBySideVerdict")));
+        QVERIFY2(s.text("sideBySideVerdict").contains("Hand held is 0.25"),
+                 qPrintable(s.text("sideBySideVerdict")));
         QVERIFY2(s.text("sideBySideVerdict").contains("higher"), qPrintable(s.text("sideBySideVerdict")));
     }
     /// Four stand in the list; all of them when somebody asks, for this reading alone.

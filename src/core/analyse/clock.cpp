@@ -61,6 +61,8 @@ void ClockCompare::take(TimeUs board, TimeUs arrival, bool absolute) {
 ClockFit ClockCompare::fit() const {
     if (m_board.size() < 10 || m_arrival.back() - m_arrival.front() < 5 * minute_us) return {};
     ClockFit out = fit_clock(m_board, m_arrival).value_or(ClockFit{});
+    // No oscillator is that wrong, and no clock a day: what was recorded is being played again.
+    if (std::abs(out.drift_ppm) > 50'000 || (m_absolute && std::abs(out.offset_s) > 86'400)) return {};
     out.absolute = m_absolute;
     return out;
 }

@@ -29,7 +29,7 @@ class ClockCompare {
     /// A line that said `board` came at `arrival`. A clock that goes back begins anew. `absolute`: the board told
     /// the time of day, and not the time since it started.
     void take(TimeUs board, TimeUs arrival, bool absolute);
-    /// Over five minutes at least; nothing known before.
+    /// Over five minutes at least; nothing known before, nor of a record that is played again.
     [[nodiscard]] ClockFit fit() const;
 
   private:

@@ -79,15 +79,17 @@ Json certificate_json(const CalibrationRecord& record, const CertificateAbout& a
 std::string certificate_csv(const CalibrationRecord& r) {
     std::string out = "time,reference_kind,instrument,reference,u_reference,indication,u_indication,raw,corrected,"
                       "run,as_left,check,forced,set_aside\n";
-    for (const CalibrationPoint& p : r.points)
+    for (const CalibrationPoint& p : r.points) {
+        const double after = said_after(r, p);
         out += fmt::format("{},{},{},{},{},{},{},{},{},{},{},{},{},{}\n", iso_time(p.time), cell(p.reference_kind),
                            cell(p.instrument), p.reference, p.u_reference, p.indication, p.u_indication, p.raw,
-                           corrected(r.correction, p.indication),
+                           std::isfinite(after) ? fmt::format("{}", after) : std::string(),
                            p.run > 0   ? "up"
                            : p.run < 0 ? "down"
                                        : "",
                            p.as_left ? "yes" : "no", p.check ? "yes" : "no", p.forced ? "yes" : "no",
                            cell(p.set_aside));
+    }
     return out;
 }
 

@@ -248,6 +248,11 @@ CalibrationRecord judged_record(const Reading& reading, const CalibrationDraft& 
     return record;
 }
 
+double said_after(const CalibrationRecord& record, const CalibrationPoint& point) {
+    if (record.model == "path" && !point.as_left) return std::numeric_limits<double>::quiet_NaN();
+    return corrected(record.correction, point.indication);
+}
+
 Result<CalibrationRecord> finish_calibration(const Reading& reading, const CalibrationDraft& draft,
                                              std::optional<Model> model, TimeUs now) {
     AppliedCorrection correction;

@@ -104,6 +104,10 @@ Result<CalibrationRecord> finish_calibration(const Reading& reading, const Calib
 CalibrationRecord judged_record(const Reading& reading, const CalibrationDraft& draft,
                                 const AppliedCorrection& correction, const std::string& model, TimeUs now);
 
+/// What the reading says at a point of a record with what was applied; NaN for one that was found before its path
+/// got other constants.
+double said_after(const CalibrationRecord& record, const CalibrationPoint& point);
+
 /// "Two fixed points, instrument number 3: ± 0.1 °C" for each reference that the points used.
 std::vector<std::string> references_in_words(const std::vector<CalibrationPoint>& points,
                                              const std::vector<ReferenceInstrument>& known,

@@ -87,14 +87,13 @@ QString html_of(const CalibrationRecord& record, const CertificateAbout& about) 
         if (p.as_left) remarks << Session::tr("as left");
         if (p.forced) remarks << Session::tr("forced");
         if (!p.counts()) remarks << Session::tr("set aside: %1").arg(from_std(p.set_aside));
-        html +=
-            QStringLiteral("<tr><td>%1 %2</td><td>%3</td><td>%4</td><td>%5</td><td>%6</td></tr>")
-                .arg(++n)
-                .arg(from_std(kind ? kind->title : p.reference_kind).toHtmlEscaped(),
-                     from_std(format_with_doubt(p.reference, 2 * p.u_reference, record.unit)),
-                     from_std(format_value(p.indication, p.u_reference, record.unit)),
-                     from_std(format_value(corrected(record.correction, p.indication), p.u_reference, record.unit)),
-                     remarks.join(QStringLiteral(", ")).toHtmlEscaped());
+        html += QStringLiteral("<tr><td>%1 %2</td><td>%3</td><td>%4</td><td>%5</td><td>%6</td></tr>")
+                    .arg(++n)
+                    .arg(from_std(kind ? kind->title : p.reference_kind).toHtmlEscaped(),
+                         from_std(format_with_doubt(p.reference, 2 * p.u_reference, record.unit)),
+                         from_std(format_value(p.indication, p.u_reference, record.unit)),
+                         from_std(format_value(said_after(record, p), p.u_reference, record.unit)),
+                         remarks.join(QStringLiteral(", ")).toHtmlEscaped());
     }
     html += QStringLiteral("</table><p>%1</p>")
                 .arg(Session::tr("Doubts are expanded to 95 %. Conformity is stated with a guard band of the doubt "
