@@ -43,6 +43,14 @@ class TestClock : public QObject {
         compare.take(0, 60'000 * second_us, false); // it started anew: the old pairs say nothing of it
         QVERIFY(!compare.fit().known());
     }
+    void itIsSaidInWords() {
+        QCOMPARE(clock_text({40, 0.1, 42.3, 1.2, 600, false}),
+                 std::string("Its clock runs 42 ± 3 millionths fast."));
+        QCOMPARE(clock_text({-1.24, 0.1, -900, 0, 600, true}),
+                 std::string("Its clock runs 900 ± 1 millionths slow, and is 1.2 s ahead."));
+        QCOMPARE(clock_text({0.01, 0.1, 0, 0, 600, true}),
+                 std::string("Its clock keeps pace within 1 millionth, and has the time."));
+    }
     void aRecordThatIsPlayedAgainIsNoClock() {
         ClockCompare fast, late;
         for (int i = 0; i < 2000; ++i) {

@@ -2,6 +2,9 @@
 
 #include "core/analyse/statistics.h"
 
+#include <algorithm>
+#include <fmt/format.h>
+
 namespace cognitum {
 
 Result<ClockFit> fit_clock(std::span<const TimeUs> board, std::span<const TimeUs> truth) {
@@ -28,6 +31,19 @@ Result<ClockFit> fit_clock(std::span<const TimeUs> board, std::span<const TimeUs
         out.u_offset_s = std::sqrt(squares / (n - 2) / n);
     }
     return out;
+}
+
+std::string clock_text(const ClockFit& c) {
+    const double rate = std::abs(c.drift_ppm), doubt = std::max(1.0, std::ceil(2 * c.u_drift_ppm));
+    std::string out = rate <= doubt ? fmt::format("Its clock keeps pace within {:.0f} millionth{}", rate + doubt,
+                                                  rate + doubt > 1.5 ? "s" : "")
+                                    : fmt::format("Its clock runs {:.0f} ± {:.0f} millionths {}", rate, doubt,
+                                                  c.drift_ppm < 0 ? "slow" : "fast");
+    if (c.absolute)
+        out += std::abs(c.offset_s) < 0.1
+                   ? std::string(", and has the time")
+                   : fmt::format(", and is {:.1f} s {}", std::abs(c.offset_s), c.offset_s > 0 ? "behind" : "ahead");
+    return out + ".";
 }
 
 void ClockCompare::take(TimeUs board, TimeUs arrival, bool absolute) {

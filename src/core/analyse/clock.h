@@ -6,6 +6,7 @@
 
 #include <cmath>
 #include <span>
+#include <string>
 #include <vector>
 
 namespace cognitum {
@@ -20,6 +21,9 @@ struct ClockFit {
 };
 /// From pairs of the board's time and the true one, by least squares. Two at least.
 Result<ClockFit> fit_clock(std::span<const TimeUs> board, std::span<const TimeUs> truth);
+
+/// "Its clock runs 42 ± 3 millionths fast, and is 1.2 s behind." Of a known one.
+std::string clock_text(const ClockFit& clock);
 
 /// Collects such pairs from a stream. Of each stretch the line that came with the least delay stands for it,
 /// because a line can only come late; the stretches double when there are too many, so that it stays small for

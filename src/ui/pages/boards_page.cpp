@@ -272,15 +272,9 @@ void BoardsPage::refresh() {
         references += fmt::format("{}{} (± {})", references.empty() ? "" : " or ", r.name,
                                   format_measure(r.tolerance_V, "V"));
     const auto live = context().live().boards.find(use->id);
-    std::string clock;
-    if (live != context().live().boards.end() && live->second.facts.clock.known()) {
-        const ClockFit& c = live->second.facts.clock;
-        clock = fmt::format(" Its clock runs {:.0f} ± {:.0f} millionths {}{}.", std::abs(c.drift_ppm),
-                            std::ceil(2 * c.u_drift_ppm), c.drift_ppm < 0 ? "slow" : "fast",
-                            c.absolute ? fmt::format(", and is {} s {}", format_fixed(std::abs(c.offset_s), 1),
-                                                     c.offset_s > 0 ? "behind" : "ahead")
-                                       : std::string());
-    }
+    const std::string clock = live != context().live().boards.end() && live->second.facts.clock.known()
+                                  ? " " + clock_text(live->second.facts.clock)
+                                  : std::string();
     set_text(m_facts,
              from_std(fmt::format(
                  "{} bits against {}. A pin stands {}, calls high what is above {}, drives {}. {}{}", card->bits,
