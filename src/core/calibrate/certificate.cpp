@@ -42,9 +42,10 @@ std::string correction_text(const AppliedCorrection& c, const std::string& unit)
 }
 
 std::vector<CertificateRow> certificate_rows(const CalibrationRecord& r, const CertificateAbout& about) {
-    std::vector<CertificateRow> rows = {{"What", about.reading + (about.part.empty() ? "" : ", " + about.part)},
-                                        {"Where", about.bench + (about.place.empty() ? "" : ", " + about.place)},
-                                        {"When", iso_time(r.time).substr(0, 16) + " UTC"}};
+    std::vector<CertificateRow> rows = {
+        {"What", about.reading + (about.part.empty() ? "" : ", " + about.part)},
+        {"Where", about.bench + (about.place.empty() ? "" : ", " + about.place)},
+        {"When", iso_time(r.time).substr(0, 10) + " " + iso_time(r.time).substr(11, 5) + " UTC"}};
     if (!about.recipe.empty()) rows.push_back({"By which recipe", about.recipe});
     if (!r.references.empty()) rows.push_back({"With what", fmt::format("{}", fmt::join(r.references, "\n"))});
     if (!r.conditions.empty()) rows.push_back({"Conditions", r.conditions});

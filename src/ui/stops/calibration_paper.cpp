@@ -62,7 +62,7 @@ QImage error_plot(const CalibrationRecord& record, const Reading& reading,
     return plot.toPixmap(620, 240, 3).toImage();
 }
 
-QString html_of(const CalibrationRecord& record, const CertificateAbout& about) {
+QString html_of(const CalibrationRecord& record, const CertificateAbout& about, const Bench& bench) {
     QString html = QStringLiteral("<h2>%1</h2><table cellspacing='0' cellpadding='3' width='100%'>")
                        .arg(Session::tr("Certificate of calibration, number %1").arg(record.id).toHtmlEscaped());
     for (const CertificateRow& row : certificate_rows(record, about))
@@ -81,6 +81,7 @@ QString html_of(const CalibrationRecord& record, const CertificateAbout& about) 
     int n = 0;
     for (const CalibrationPoint& p : record.points) {
         const ReferenceKind* kind = find_reference_kind(p.reference_kind);
+        const ReferenceInstrument* instrument = bench.reference(p.instrument);
         QStringList remarks;
         if (p.run != 0) remarks << (p.run > 0 ? Session::tr("rising") : Session::tr("falling"));
         if (p.check) remarks << Session::tr("a check, not fitted");
@@ -89,13 +90,16 @@ QString html_of(const CalibrationRecord& record, const CertificateAbout& about) 
         if (!p.counts()) remarks << Session::tr("set aside: %1").arg(from_std(p.set_aside));
         html += QStringLiteral("<tr><td>%1 %2</td><td>%3</td><td>%4</td><td>%5</td><td>%6</td></tr>")
                     .arg(++n)
-                    .arg(from_std(kind ? kind->title : p.reference_kind).toHtmlEscaped(),
+                    .arg(from_std(instrument ? instrument->name
+                                  : kind     ? kind->title
+                                             : p.reference_kind)
+                             .toHtmlEscaped(),
                          from_std(format_with_doubt(p.reference, 2 * p.u_reference, record.unit)),
                          from_std(format_value(p.indication, p.u_reference, record.unit)),
                          from_std(format_value(said_after(record, p), p.u_reference, record.unit)),
                          remarks.join(QStringLiteral(", ")).toHtmlEscaped());
     }
-    html += QStringLiteral("</table><p>%1</p>")
+    html += QStringLiteral("</table><p style='margin-top:14px'>%1</p>")
                 .arg(Session::tr("Doubts are expanded to 95 %. Conformity is stated with a guard band of the doubt "
                                  "(ILAC-G8). Made by a person with the means "
                                  "named above; no accredited laboratory stands behind it.")
@@ -140,7 +144,7 @@ Result<void> save_certificate(Session& session, const Reading& reading, const Ca
     document.setDefaultFont(QFont(QStringLiteral("Inter"), 9));
     document.addResource(QTextDocument::ImageResource, QUrl(QStringLiteral("plot.png")),
                          error_plot(record, reading, before));
-    document.setHtml(html_of(record, about));
+    document.setHtml(html_of(record, about, session.bench()));
     document.print(&writer);
     if (QFile file(path); file.size() > 0) return {};
     return failure("the file cannot be written.", path.toStdString(), "Choose another folder.");
