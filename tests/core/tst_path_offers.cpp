@@ -136,6 +136,29 @@ class TestPathOffers : public QObject {
                   1e-9 * (1 + std::abs(again.indication)));
         }
     }
+    /// A gain that was found in water of one temperature holds in water of every other.
+    void aCellsFactorHoldsAtEveryTemperature() {
+        Reading r = reading_of("conductivity", "mS/cm",
+                               R"({"stage":"linear","zero":0,"slope":0.5,"input_unit":"V","unit":"mS/cm"},
+                {"stage":"conductivity25","temperature_degC":20,"from_temperature_degC":"pool"})",
+                               0, 5);
+        const auto water = [](double celsius) { return Partners{{"pool", {celsius, 0.1, "degC", "Pool", 0}}}; };
+        AppliedCorrection c;
+        c.gain = 1.07;
+        CalibrationDraft draft;
+        const double at_12 = forward(uncorrected_path(r, water(12)), 1).number;
+        draft.points = {point(1, at_12, 1.07 * at_12)};
+        const auto offers = path_offers(r, water(12), draft.points, c, 0);
+        QVERIFY2(offers[0].possible, offers[0].words.c_str());
+        Reading mended = r;
+        mended.path = offers[0].path;
+        QCOMPARE(followed(mended.path), followed(r.path)); // it still asks the water
+        for (const double celsius : {2.0, 12.0, 31.0})
+            for (const double volts : {0.2, 1.0, 2.1})
+                CLOSE(forward(uncorrected_path(mended, water(celsius)), volts).number,
+                      1.07 * forward(uncorrected_path(r, water(celsius)), volts).number, 1e-12);
+        CLOSE(offers[0].indications[0], draft.points[0].reference, 1e-12);
+    }
     void whatHasNoPlaceInThePathSaysSo() {
         const Reading cell = reading_of("conductivity", "mS/cm",
                                         R"({"stage":"linear","zero":0,"slope":0.5,"input_unit":"V","unit":"mS/cm"},

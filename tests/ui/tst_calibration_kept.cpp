@@ -151,6 +151,59 @@ class TestCalibrationKept : public QObject {
         QVERIFY2(figures.contains("Slope 1"), qPrintable(figures));
         QVERIFY(s.text("sideBySideCannot").contains("one design"));
     }
+    /// A lid with an analog probe: from counts that were seen open and closed to a state that is live.
+    void aThresholdMakesAStateOfANumber() {
+        Station s;
+        s.clocked.session.edit(QStringLiteral("Lid"), [](Bench& bench) {
+            Reading lid;
+            lid.id = "lid";
+            lid.name = "Lid";
+            lid.quantity.kind = "contact";
+            lid.quantity.unit = "1";
+            lid.quantity.low = 0;
+            lid.quantity.high = 1;
+            lid.quantity.accuracy = 0.5;
+            lid.source.field = "A1"; // what the rock’s divider says stands in for the probe
+            lid.source.feed = "gauge";
+            bench.readings.push_back(lid);
+        });
+        s.open("lid");
+        s.run(5);
+        const double raw = s.clocked.session.live().readings.at("lid").raw;
+        QVERIFY(raw > 300 && raw < 900);
+        CalibrationDraft draft;
+        draft.recipe = "open-and-closed";
+        for (int i = 0; i < 5; ++i)
+            for (const double state : {0.0, 1.0}) {
+                CalibrationPoint p;
+                p.time = s.clocked.now;
+                p.reference_kind = state > 0 ? "state-on" : "state-off";
+                p.reference = state;
+                p.u_reference = 1e-3;
+                p.u_indication = 1e-3;
+                p.raw = p.indication = (state > 0 ? raw : raw - 200) + 2 * i; // near the one that is on
+                draft.points.push_back(p);
+            }
+        s.clocked.session.saveDraft("lid", draft);
+        s.open("hut-air");
+        s.open("lid");
+        QVERIFY2(s.text("offerWords_threshold").contains("on above"), qPrintable(s.text("offerWords_threshold")));
+        QVERIFY2(s.text("verdictFound").contains("beyond"), qPrintable(s.text("verdictFound")));
+        s.click("offer_threshold");
+        s.run(5);
+        QCOMPARE(s.shown("lid"), 1.0);
+        QCOMPARE(s.text("indication"), QStringLiteral("1"));
+        const CalibrationRecord kept = s.clocked.session.calibrations("lid").back();
+        QCOMPARE(kept.verdict_left, std::string("pass"));
+        // What lies between the states is neither, and says why.
+        s.clocked.session.editReading("lid", "near", [&](Reading& lid) {
+            std::get<Threshold>(lid.path.stages.back()).level.value = raw;
+            std::get<Threshold>(lid.path.stages.back()).hysteresis.value = 60;
+        });
+        s.run(5);
+        QCOMPARE(s.clocked.session.live().readings.at("lid").value.cause, Cause::undecided);
+        QVERIFY2(s.text("steadyText").contains("no value"), qPrintable(s.text("steadyText")));
+    }
     /// A file of what another instrument recorded stands beside a reading; a broken one says what and where.
     void aFileStandsBesideAReading() {
         Station s;
