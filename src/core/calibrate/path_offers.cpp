@@ -188,7 +188,9 @@ void look_through(PathOffer& offer, const Basis& basis) {
         offer.doubt.offset = 0;
         break;
     }
-    offer.words += fmt::format("; leaves up to {}", format_measure(worst, basis.unit(), 2));
+    const std::string& kind = basis.reading.quantity.kind;
+    if (kind != "contact" && kind != "motion")
+        offer.words += fmt::format("; leaves up to {}", format_measure(worst, basis.unit(), 2));
 }
 
 void offer_thermistor(const Basis& basis, std::vector<PathOffer>& out) {

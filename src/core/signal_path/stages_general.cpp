@@ -2,6 +2,7 @@
 #include "core/physics/steffen.h"
 #include "core/signal_path/numeric_inverse.h"
 #include "core/signal_path/stage_parts.h"
+#include "core/units/format.h"
 #include "core/units/unit.h"
 
 #include <array>
@@ -122,9 +123,8 @@ const char* title_of(const Threshold&) {
     return "On or off";
 }
 std::string arithmetic_of(const Threshold& s, double x) {
-    const std::string unit = unit_symbol(s.input_unit);
-    return fmt::format("on {} {} {}, and it is {} {}", s.above_is_on ? "above" : "below", num(s.level.value), unit,
-                       num(x), unit);
+    return fmt::format("on {} {}, and it is {}", s.above_is_on ? "above" : "below",
+                       format_measure(s.level.value, s.input_unit, 5), format_measure(x, s.input_unit, 5));
 }
 Constants constants_of(Threshold& s) {
     return {{"level", s.input_unit, &s.level}, {"hysteresis", s.input_unit, &s.hysteresis}};

@@ -206,6 +206,8 @@ void CalibratePage::refreshVerdict(const Fit* chosen) {
         label->setColour(mark_colour(theme(), mark_of_verdict(v)));
     };
     say(m_verdict_found, tr("as found"), record->worst_found, record->doubt_found, record->verdict_found);
+    if (isState() && std::abs(record->worst_found) > 1)
+        set_text(m_verdict_found, tr("◆ as found: what it sends is a number, and no state yet"));
     say(m_verdict_left, tr("as left"), record->worst_left, record->doubt_left, record->verdict_left);
     if (checked) say(m_verdict_check, tr("check"), record->worst_check, record->doubt_check, record->verdict_check);
     QStringList next;

@@ -21,7 +21,8 @@ void PointModel::show(const Reading& reading, const std::vector<CalibrationPoint
     double smallest = reading.quantity.accuracy;
     for (const CalibrationPoint& p : points)
         smallest = std::min(smallest, std::max(p.u_reference, p.u_indication));
-    m_decimals = decimals_for(std::max(smallest, 1e-9) / 2);
+    const bool state = reading.quantity.kind == "contact" || reading.quantity.kind == "motion";
+    m_decimals = state ? 0 : decimals_for(std::max(smallest, 1e-9) / 2);
     if (other)
         endResetModel();
     else if (!points.empty())
@@ -92,7 +93,7 @@ QVariant PointModel::headerData(int section, Qt::Orientation orientation, int ro
     const QString unit = from_std(unit_symbol(m_unit));
     switch (section) {
     case which: return tr("point");
-    case reference: return tr("reference, %1").arg(unit);
+    case reference: return unit.isEmpty() ? tr("reference") : tr("reference, %1").arg(unit);
     case indication: return tr("indication");
     case error: return tr("error");
     case left_over: return tr("left over");

@@ -36,6 +36,17 @@ std::pair<double, double> raw_span(const Chain& chain, const Quantity& q) {
         const double air = 0.15 * std::abs(b.number - a.number);
         return {std::min(a.number, b.number) - air, std::max(a.number, b.number) + air};
     }
+    for (std::size_t i = 0; i < chain.stages.size(); ++i)
+        if (const auto* switches =
+                std::get_if<Threshold>(&chain.stages[i])) { // around the step, far enough to see it
+            const double level = switches->level.value;
+            const double reach = std::max({3 * switches->hysteresis.value, 0.6 * std::abs(level), 1e-6});
+            Chain before = chain;
+            before.stages.resize(i);
+            const Value under = inverse(before, level - reach), over = inverse(before, level + reach);
+            if (under.ok() && over.ok())
+                return {std::min(under.number, over.number), std::max(under.number, over.number)};
+        }
     for (const Stage& stage : chain.stages)
         if (const auto* formula = std::get_if<Formula>(&stage); formula && formula->low < formula->high)
             return {formula->low, formula->high};
