@@ -112,6 +112,21 @@ class TestProof : public QObject {
         QCOMPARE(record.verdict_found, std::string("fail"));
     }
 
+    /// Two points at 10 °C and two at 20 °C, the same thermometer throughout: what is stated is all that is known,
+    /// and the thermometer's doubt counts once. Points that scatter by more than they state say more than that.
+    void scatterIsDoubtAndSharedDoubtCountsOnce() {
+        const auto with_scatter = [](double scatter) {
+            return draft({point(10.5 + scatter, 10), point(10.5 - scatter, 10), point(20.5 + scatter, 20),
+                          point(20.5 - scatter, 20)});
+        };
+        VALUE_OF(calm, finish_calibration(air(), with_scatter(0.01), Model::offset, 0));
+        CLOSE(correction_u(calm.correction, 15), std::hypot(0.05, 0.02 / 2), 1e-6);
+        VALUE_OF(wild, finish_calibration(air(), with_scatter(0.6), Model::offset, 0));
+        CLOSE(correction_u(wild.correction, 15), std::hypot(0.05, 0.6 * std::sqrt(4.0 / 3) / 2), 2e-3);
+        VALUE_OF(one, finish_calibration(air(), draft({point(10.5, 10)}), Model::offset, 0));
+        CLOSE(correction_u(one.correction, 10), std::hypot(0.05, 0.02), 1e-6);
+    }
+
     void driftIsFoundAndTellsWhenItIsDue() {
         Reading reading = air();
         reading.quantity.accuracy = 0.8;

@@ -72,7 +72,7 @@ double independent_part(const Fit& fit, const std::vector<FitPoint>& points, dou
         share = std::max(share, own / whole);
         chi2 += std::pow(fit.at(p.indication) - p.reference, 2) / own;
     }
-    return fit.dof > 0 ? std::min(1.0, share * std::max(1.0, chi2 / fit.dof)) : share;
+    return fit.dof > 0 ? share * std::max(1.0, chi2 / fit.dof) : share;
 }
 
 /// A curve, sampled: eight steps between neighbouring points, and straight on over the expected range. `part`: of
