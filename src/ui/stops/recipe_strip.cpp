@@ -23,7 +23,7 @@ RecipeStrip::RecipeStrip(Context& context, QWidget* parent) : QWidget(parent), m
     m_where->setObjectName(QStringLiteral("recipeStep"));
     m_where->setWordWrap(true);
     m_recipe->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
-    m_recipe->setMinimumContentsLength(22);
+    m_recipe->setMinimumContentsLength(27);
     m_back = make_link(tr("step back"), QStringLiteral("stepBack"));
     m_next = make_link(tr("next step"), QStringLiteral("stepNext"));
     m_row->setSpacing(theme.px(8));
@@ -53,7 +53,7 @@ RecipeStrip::RecipeStrip(Context& context, QWidget* parent) : QWidget(parent), m
 
 void RecipeStrip::resizeEvent(QResizeEvent* event) {
     QWidget::resizeEvent(event);
-    const bool narrow = width() < m_context.theme().px(560);
+    const bool narrow = width() < m_context.theme().px(600);
     m_row->setDirection(narrow ? QBoxLayout::TopToBottom : QBoxLayout::LeftToRight);
 }
 
