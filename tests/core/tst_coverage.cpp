@@ -1,38 +1,18 @@
 // The promise of every doubt that is stated: over many calibrations with different seeds, 95 % cover the truth 92
 // to 98 times in a hundred. With made-up points, and with the simulated gauge board, whose true error is known.
 #include "core/calibrate/gate.h"
-#include "core/calibrate/record.h"
 #include "core/simulate/gauge_board.h"
 #include "core/uncertainty/budget.h"
-#include "support/support.h"
+#include "support/calibrations.h"
 
 #include <random>
 
 using namespace cognitum;
+using namespace cognitum::test;
 
 namespace {
 
 constexpr int runs = 200;
-
-CalibrationPoint point(double indication, double reference, double u_reference, double u_indication) {
-    CalibrationPoint p;
-    p.reference_kind = "reference-instrument";
-    p.indication = indication;
-    p.reference = reference;
-    p.u_reference = u_reference;
-    p.u_indication = u_indication;
-    return p;
-}
-
-CalibrationDraft draft(std::vector<CalibrationPoint> points) {
-    CalibrationDraft d;
-    d.points = std::move(points);
-    return d;
-}
-
-Reading air() {
-    return test::small_bench().readings[0];
-}
 
 /// ± at 95 % that a reading states for its calibration, its few degrees of freedom taken into account.
 double stated(const AppliedCorrection& c, double indication) {

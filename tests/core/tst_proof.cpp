@@ -4,33 +4,14 @@
 #include "core/calibrate/drift.h"
 #include "core/calibrate/references.h"
 #include "core/calibrate/special.h"
-#include "support/support.h"
+#include "support/calibrations.h"
 
 #include <random>
 
 using namespace cognitum;
+using namespace cognitum::test;
 
 namespace {
-
-CalibrationPoint point(double indication, double reference, double u_reference = 0.05, double u_indication = 0.02) {
-    CalibrationPoint p;
-    p.reference_kind = "reference-instrument";
-    p.indication = indication;
-    p.reference = reference;
-    p.u_reference = u_reference;
-    p.u_indication = u_indication;
-    return p;
-}
-
-CalibrationDraft draft(std::vector<CalibrationPoint> points) {
-    CalibrationDraft d;
-    d.points = std::move(points);
-    return d;
-}
-
-Reading air() {
-    return test::small_bench().readings[0];
-}
 
 CalibrationRecord record_at(const char* day, double error, const Reading& reading) {
     CalibrationDraft d;

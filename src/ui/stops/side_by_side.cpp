@@ -45,7 +45,8 @@ Result<std::vector<TimedValue>> read_series(const std::string& path) {
 }
 
 std::vector<TimedValue> since_then(const std::vector<TimedValue>& all, TimeUs since) {
-    const auto first = std::find_if(all.begin(), all.end(), [&](const TimedValue& v) { return v.time >= since; });
+    auto first = std::find_if(all.begin(), all.end(), [&](const TimedValue& v) { return v.time >= since; });
+    if (all.end() - first > static_cast<std::ptrdiff_t>(most_samples)) first = all.end() - most_samples;
     return {first, all.end()};
 }
 
