@@ -1,4 +1,5 @@
 // Calibrations of a session: drafts, records, and old readings seen with a new correction.
+#include "core/calibrate/certificate.h"
 #include "session/session.h"
 #include "store/samples.h"
 
@@ -30,8 +31,10 @@ Result<CalibrationRecord> Session::keepCalibration(CalibrationRecord record, con
     note(record.reading, "calibration",
          tr("%1: %2 at %3 points, %4; as found %5, as left %6.")
              .arg(QString::fromStdString(m_bench.reading(record.reading)->name), what)
-             .arg(record.points.size())
-             .arg(how, QString::fromStdString(record.verdict_found), QString::fromStdString(record.verdict_left)));
+             .arg(points_taken(record))
+             .arg(how,
+                  record.verdict_found.empty() ? tr("not compared") : QString::fromStdString(record.verdict_found),
+                  QString::fromStdString(record.verdict_left)));
     editReading(record.reading,
                 path                     ? tr("Constants from a calibration")
                 : record.model == "none" ? tr("Keep the comparison")

@@ -296,6 +296,22 @@ class TestPathOffers : public QObject {
         VALUE_OF(turned, finish_calibration(r, draft, Model::offset, 0));
         QVERIFY(turned.verdict_check.empty());
     }
+    /// What was adjusted before anybody looked was not found good.
+    void whatWasNotComparedIsNotGood() {
+        CalibrationDraft draft;
+        draft.points = {point(100, 10.1, 10), point(100, 20.1, 20)};
+        for (CalibrationPoint& p : draft.points)
+            p.as_left = true;
+        VALUE_OF(record, finish_calibration(test::small_bench().readings[0], draft, Model::offset, 0));
+        QVERIFY(record.verdict_found.empty());
+        VALUE_OF(text, JsonText::parse("record", record_json(record).dump()));
+        VALUE_OF(again, read_record(JsonReader(text)));
+        QVERIFY(again.verdict_found.empty() && again.verdict_left == "pass");
+        bool said = false;
+        for (const CertificateRow& row : certificate_rows(record, {}))
+            said |= row.name == "As found" && row.text.find("not compared") == 0;
+        QVERIFY(said);
+    }
     void aDraftKeepsWhatWasBegun() {
         CalibrationDraft draft;
         draft.recipe = "slow-drip";

@@ -296,6 +296,10 @@ class TestCalibrationKept : public QObject {
         // The record keeps what was found with the old constants, and what the new ones make of it.
         const CalibrationRecord kept = s.clocked.session.calibrations("rock").back();
         QCOMPARE(kept.model, std::string("path"));
+        bool listed = false; // three were taken; what the new path made of them are no others
+        for (const QLabel* label : s.window.findChildren<QLabel*>())
+            listed |= label->isVisible() && label->text().startsWith(QStringLiteral("3 points, found off by"));
+        QVERIFY(listed);
         for (std::size_t i = 0; i < 3; ++i) {
             QVERIFY(kept.points[i] == draft.points[i]);
             CLOSE(kept.points[i + 3].indication, kept.points[i].reference, 0.01);

@@ -6,6 +6,7 @@
 
 #include <cmath>
 #include <fmt/ranges.h>
+#include <set>
 
 namespace cognitum {
 
@@ -41,6 +42,14 @@ std::string correction_text(const AppliedCorrection& c, const std::string& unit)
                        format_measure(std::abs(c.offset), unit, 3));
 }
 
+std::size_t points_taken(const CalibrationRecord& record) {
+    if (record.model != "path") return record.points.size();
+    std::set<std::pair<TimeUs, double>> taken; // both say the same time and raw value
+    for (const CalibrationPoint& p : record.points)
+        taken.emplace(p.time, p.raw);
+    return taken.size();
+}
+
 std::vector<CertificateRow> certificate_rows(const CalibrationRecord& r, const CertificateAbout& about) {
     std::vector<CertificateRow> rows = {
         {"What", about.reading + (about.part.empty() ? "" : ", " + about.part)},
@@ -49,7 +58,9 @@ std::vector<CertificateRow> certificate_rows(const CalibrationRecord& r, const C
     if (!about.recipe.empty()) rows.push_back({"By which recipe", about.recipe});
     if (!r.references.empty()) rows.push_back({"With what", fmt::format("{}", fmt::join(r.references, "\n"))});
     if (!r.conditions.empty()) rows.push_back({"Conditions", r.conditions});
-    rows.push_back({"As found", verdict_line(r.worst_found, r.doubt_found, r.limit, r.verdict_found, r.unit)});
+    rows.push_back({"As found", r.verdict_found.empty() ? "not compared before it was adjusted"
+                                                        : verdict_line(r.worst_found, r.doubt_found, r.limit,
+                                                                       r.verdict_found, r.unit)});
     if (!r.adjusted.empty()) rows.push_back({"Adjusted", r.adjusted});
     rows.push_back({"Correction", r.model == "none"   ? "None: compared, and nothing changed"
                                   : r.model == "path" ? r.into

@@ -19,6 +19,9 @@ struct CertificateAbout {
 struct CertificateRow {
     std::string name, text;
 };
+/// Points that somebody took: without what a new path made of the same raw values.
+std::size_t points_taken(const CalibrationRecord& record);
+
 /// What, with what, by which recipe, found, left, doubt, conditions, verdict, next due: name and text, in order.
 std::vector<CertificateRow> certificate_rows(const CalibrationRecord& record, const CertificateAbout& about);
 

@@ -191,7 +191,9 @@ Result<AppliedCorrection> compared_only(const Reading& reading, const std::vecto
 /// Largest error, signed, with its doubt.
 struct Worst {
     double error = 0, doubt = 0;
+    bool any = false;
     void see(double e, double expanded) {
+        any = true;
         if (std::abs(e) < std::abs(error)) return;
         error = e;
         doubt = expanded;
@@ -218,7 +220,6 @@ CalibrationRecord judged_record(const Reading& reading, const CalibrationDraft& 
     const bool compared = model == "none";
     const bool after = adjusted_between(draft.points);
     Worst found, left, check;
-    bool checked = false;
     for (const CalibrationPoint& p : draft.points) {
         if (!p.counts()) continue;
         const double u_point = std::hypot(p.u_reference, p.u_indication);
@@ -227,7 +228,6 @@ CalibrationRecord judged_record(const Reading& reading, const CalibrationDraft& 
         if (p.check) { // its reference is one of its own, beside those that the fit rests on
             if (after && !p.as_left) continue;
             check.see(error, 1.96 * (compared ? u_point : std::hypot(u_fit, p.u_reference)));
-            checked = true;
             continue;
         }
         if (!p.as_left) found.see(error_found(p, reading.correction), 1.96 * u_point);
@@ -237,9 +237,10 @@ CalibrationRecord judged_record(const Reading& reading, const CalibrationDraft& 
     record.doubt_found = found.doubt;
     record.worst_left = left.error;
     record.doubt_left = left.doubt;
-    record.verdict_found = verdict_id(judge(found.error, found.doubt, record.limit));
+    // Empty where nothing was compared before it was adjusted: that is not good, and not bad either.
+    if (found.any) record.verdict_found = verdict_id(judge(found.error, found.doubt, record.limit));
     record.verdict_left = verdict_id(judge(left.error, left.doubt, record.limit));
-    if (checked) {
+    if (check.any) {
         record.worst_check = check.error;
         record.doubt_check = check.doubt;
         record.verdict_check = verdict_id(judge(check.error, check.doubt, record.limit));

@@ -206,6 +206,10 @@ void CalibratePage::refreshVerdict(const Fit* chosen) {
         label->setColour(mark_colour(theme(), mark_of_verdict(v)));
     };
     say(m_verdict_found, tr("as found"), record->worst_found, record->doubt_found, record->verdict_found);
+    if (record->verdict_found.empty()) {
+        set_text(m_verdict_found, tr("○ as found: not compared before it was adjusted"));
+        m_verdict_found->setColour(theme().colours().soft);
+    }
     if (isState() && std::abs(record->worst_found) > 1)
         set_text(m_verdict_found, tr("◆ as found: what it sends is a number, and no state yet"));
     say(m_verdict_left, tr("as left"), record->worst_left, record->doubt_left, record->verdict_left);

@@ -212,12 +212,15 @@ void CalibrationHistory::refreshList(const std::vector<CalibrationRecord>& recor
             : record->model == "path"
                 ? from_std(record->into)
                 : tr("left by %1").arg(from_std(format_measure(std::abs(record->worst_left), record->unit, 2)));
-        auto* about =
-            new TextLabel(theme, TextLabel::Role::soft,
-                          tr("%1 points, found off by %2, %3%4")
-                              .arg(record->points.size())
-                              .arg(from_std(format_measure(std::abs(record->worst_found), record->unit, 2)), what,
-                                   record->by.empty() ? QString() : tr("; %1").arg(from_std(record->by))));
+        auto* about = new TextLabel(
+            theme, TextLabel::Role::soft,
+            tr("%1 points, %2, %3%4")
+                .arg(points_taken(*record))
+                .arg(record->verdict_found.empty()
+                         ? tr("adjusted before it was compared")
+                         : tr("found off by %1")
+                               .arg(from_std(format_measure(std::abs(record->worst_found), record->unit, 2))),
+                     what, record->by.empty() ? QString() : tr("; %1").arg(from_std(record->by))));
         about->setWordWrap(true);
         m_list->addWidget(about);
     }
