@@ -6,14 +6,14 @@
 #include "store/demo_bench.h"
 #include "store/export.h"
 #include "store/file_header.h"
-#include "store/samples.h"
+#include "store/verify.h"
 
+#include <algorithm>
 #include <chrono>
 #include <cstdio>
 #include <fcntl.h>
 #include <filesystem>
 #include <fmt/format.h>
-#include <limits>
 #include <memory>
 #include <unistd.h>
 
@@ -121,12 +121,13 @@ int run_import(const std::string& input, const std::string& path, bool as_raw, b
     if (is_new) plan->name = std::filesystem::path(path).stem().string();
     ImportOptions options;
     options.as_raw = as_raw;
+    const LoadedCatalog cards = load_catalog();
+    options.catalog = &cards.catalog;
     const auto report = import_csv(*file, *plan, input == "-" ? "stdin" : input, descriptor, options);
     close();
     if (!report) {
         const Error error = report.error();
-        if (is_new &&
-            extent(*file, plan->readings.empty() ? "" : plan->readings[0].id).value_or(SeriesExtent{}).n == 0) {
+        if (is_new && !has_samples(*file).value_or(true)) {
             { const BenchFile closing = std::move(*file); }
             remove_bench(path);
         }
@@ -146,14 +147,15 @@ int run_import(const std::string& input, const std::string& path, bool as_raw, b
     return done;
 }
 
-int run_export(const std::string& path, const std::string& format, const std::string& output) {
-    ExportFormat chosen{};
+int run_export(const std::string& path, const ExportRequest& request) {
+    ExportOptions options;
+    const auto& format = request.format;
     if (format == "csv")
-        chosen = ExportFormat::csv;
+        options.format = ExportFormat::csv;
     else if (format == "json")
-        chosen = ExportFormat::json;
+        options.format = ExportFormat::json;
     else if (format == "senml")
-        chosen = ExportFormat::senml;
+        options.format = ExportFormat::senml;
     else
         return complain(
             {fmt::format("\"{}\" is no format; known are csv, json and senml.", format), "--format", ""}, usage);
@@ -161,50 +163,87 @@ int run_export(const std::string& path, const std::string& format, const std::st
     if (!file) return complain(file.error());
     const auto plan = file->load_plan();
     if (!plan) return complain(plan.error());
+    options.causes = request.causes;
+    for (const std::string& name : request.readings) {
+        const auto at = std::find_if(plan->readings.begin(), plan->readings.end(),
+                                     [&](const Reading& r) { return r.name == name || r.id == name; });
+        if (at == plan->readings.end())
+            return complain({fmt::format("there is no reading \"{}\".", name), path, "Name it as in the bench."});
+        options.readings.push_back(at->id);
+    }
     // A file is written beside its name and moved there when it is whole.
+    const std::string& output = request.output;
     const std::string part = output + ".part";
     std::unique_ptr<std::FILE, int (*)(std::FILE*)> opened(
         output.empty() ? nullptr : std::fopen(part.c_str(), "wb"), std::fclose);
     std::FILE* out = output.empty() ? stdout : opened.get();
     if (!out) return complain({"the file cannot be written.", output, "Check the folder and its permissions."});
     bool whole = true;
-    const auto done_export =
-        export_samples(*file, *plan, chosen, std::numeric_limits<TimeUs>::min(), std::numeric_limits<TimeUs>::max(),
-                       [&](std::string_view text) {
-                           whole = std::fwrite(text.data(), 1, text.size(), out) == text.size() && whole;
-                       });
+    const auto report = export_samples(*file, *plan, options, [&](std::string_view text) {
+        whole = whole && std::fwrite(text.data(), 1, text.size(), out) == text.size();
+    });
     whole = std::fflush(out) == 0 && whole;
-    if (!done_export || !whole) {
+    if (!report || !whole) {
         if (!output.empty()) std::remove(part.c_str());
-        return complain(done_export ? Error{"it could not be written whole.",
-                                            output.empty() ? "standard output" : output, "Is the disk full?"}
-                                    : done_export.error());
+        return complain(report ? Error{"it could not be written whole.",
+                                       output.empty() ? "standard output" : output, "Is the disk full?"}
+                               : report.error());
     }
     if (!output.empty() && std::rename(part.c_str(), output.c_str()) != 0)
         return complain({"the file could not be put in place.", output, "Check the folder’s permissions."});
-    return done;
+    for (const std::string& name : report->private_readings)
+        complain({fmt::format("\"{}\" is about somebody’s health and is left out.", name), path,
+                  fmt::format("To export it, name it: --reading \"{}\".", name)});
+    for (const Unreadable& u : report->unreadable)
+        complain({fmt::format("{} samples from {} to {} cannot be read and are missing.", u.n, iso_time(u.first),
+                              iso_time(u.last)),
+                  fmt::format("{}, reading {}", path, u.reading), "Run: cognitum-cli verify"});
+    return report->unreadable.empty() ? done : answer_is_no;
 }
 
-int run_verify(const std::string& path, bool json) {
+int run_verify(const std::string& path, const std::string& mend, bool json) {
     // What is no bench, or a newer one, cannot be judged; a bench that is damaged can, and the answer is no.
     const FileHeader header = read_file_header(path);
     if (header.kind != FileKind::bench && header.kind != FileKind::truncated) return complain(header.error);
     auto file = BenchFile::open(path, Access::read);
     const auto report = file ? verify(*file) : Result<VerifyReport>(tl::make_unexpected(file.error()));
     Json problems = Json::array();
+    const auto tell = [&](const std::string& where, const std::string& what) {
+        problems.push_back({{"where", where}, {"what", what}});
+    };
     const bool ok = report && report->problems.empty();
     if (report)
         for (const Problem& p : report->problems)
-            problems.push_back({{"where", p.where}, {"what", p.what}});
+            tell(p.where, p.what);
     else
-        problems.push_back({{"where", path}, {"what", report.error().what}});
+        tell(path, report.error().what);
+    Json mended;
+    if (!mend.empty()) {
+        if (!file) return complain(file.error());
+        const auto copy = mend_into(*file, mend);
+        if (!copy) return complain(copy.error());
+        Json lost = Json::array();
+        for (const Problem& p : copy->lost)
+            lost.push_back({{"where", p.where}, {"what", p.what}});
+        mended = {{"file", mend}, {"samples", copy->samples}, {"lost", lost}};
+    }
     if (json) {
-        print_json({{"ok", ok}, {"samples", report ? report->samples : 0}, {"problems", problems}});
-    } else if (ok) {
-        std::puts(fmt::format("{}: sound, {} samples.", path, report->samples).c_str());
-    } else {
-        for (const Json& p : problems)
+        Json out = {{"ok", ok}, {"samples", report ? report->samples : 0}, {"problems", problems}};
+        if (!mend.empty()) out["mended"] = mended;
+        print_json(out);
+        return ok ? done : answer_is_no;
+    }
+    if (ok) std::puts(fmt::format("{}: sound, {} samples.", path, report->samples).c_str());
+    const auto list = [](const Json& items) {
+        for (const Json& p : items)
             std::puts(fmt::format("{}: {}", p["where"].get<std::string>(), p["what"].get<std::string>()).c_str());
+    };
+    list(problems);
+    if (!mend.empty()) {
+        std::puts(fmt::format("{}: a copy with {} samples.{}", mend, mended["samples"].get<std::uint64_t>(),
+                              mended["lost"].empty() ? "" : " Not in it:")
+                      .c_str());
+        list(mended["lost"]);
     }
     return ok ? done : answer_is_no;
 }

@@ -35,8 +35,13 @@ int run_decode(const std::string& input, const std::string& format, long head, b
 int run_signal(const std::string& series, const std::vector<std::string>& arguments, bool json);
 int run_check(const std::string& bench, bool json);
 int run_import(const std::string& input, const std::string& bench, bool as_raw, bool json);
-int run_export(const std::string& bench, const std::string& format, const std::string& output);
-int run_verify(const std::string& bench, bool json);
+struct ExportRequest {
+    std::string format = "csv", output;
+    std::vector<std::string> readings; ///< names or ids; empty: all but those about somebody's health
+    bool causes = false;
+};
+int run_export(const std::string& bench, const ExportRequest& request);
+int run_verify(const std::string& bench, const std::string& mend, bool json);
 int run_demo(const std::string& bench, const std::string& end);
 
 } // namespace cognitum::cli

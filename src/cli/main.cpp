@@ -46,7 +46,7 @@ int run(int argc, char** argv) {
     app.set_version_flag("--version", "cognitum-cli 0.1.0");
     int code = done;
     bool json = false;
-    std::string a, b, format = "csv", output, model = "auto", end, decode_format = "auto";
+    std::string a, b, mend, model = "auto", end, decode_format = "auto";
     long head = -1;
     std::vector<std::string> arguments;
     bool inverse = false, uncertainty = false, raw = false;
@@ -116,13 +116,18 @@ int run(int argc, char** argv) {
 
     CLI::App* export_verb = verb("export", "samples out of a bench file");
     export_verb->add_option("bench", a)->required();
-    export_verb->add_option("--format", format);
-    export_verb->add_option("--output", output);
-    export_verb->callback([&] { code = run_export(a, format, output); });
+    ExportRequest request;
+    export_verb->add_option("--format", request.format, "csv, json or senml");
+    export_verb->add_option("--output", request.output, "a file; standard output when left out");
+    export_verb->add_option("--reading", request.readings,
+                            "only this one; may be given again. A reading about somebody's health must be named");
+    export_verb->add_flag("--causes", request.causes, "say why a value is missing");
+    export_verb->callback([&] { code = run_export(a, request); });
 
     CLI::App* verify_verb = verb("verify", "is a bench file sound?");
     verify_verb->add_option("bench", a)->required();
-    verify_verb->callback([&] { code = run_verify(a, json); });
+    verify_verb->add_option("--mend", mend, "write a copy with all that can be read");
+    verify_verb->callback([&] { code = run_verify(a, mend, json); });
 
     CLI::App* demo = verb("demo", "make the demo bench of Whelk Point");
     demo->add_option("--bench", b)->required();

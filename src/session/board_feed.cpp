@@ -17,13 +17,15 @@ Stream new_stream(const LinkPlan& plan) {
 
 } // namespace
 
-BoardFeed::BoardFeed(BoardUse board, LiveShare* share, LineStore* lines, Clock clock, Sink sink,
-                     LinkServices& services)
+BoardFeed::BoardFeed(BoardUse board, LiveShare* share, LineStore* lines, Clock clock, Sink sink, const Bench& bench,
+                     PartnerValues& partners, LinkServices& services)
     : m_board(std::move(board)),
       m_share(share),
       m_lines(lines),
       m_clock(std::move(clock)),
       m_sink(std::move(sink)),
+      m_bench(bench),
+      m_partners(partners),
       m_link(make_link(m_board, services)),
       m_stream(new_stream(m_board.link)) {
     m_share->change([&](Live& live) { live.boards[m_board.id] = LiveBoard{}; });
@@ -45,12 +47,7 @@ BoardFeed::BoardFeed(BoardUse board, LiveShare* share, LineStore* lines, Clock c
 void BoardFeed::setRoutes(std::vector<Route> routes) {
     for (Route& route : routes)
         for (const Route& known : m_routes)
-            if (known.reading == route.reading && known.field == route.field) {
-                route.before = known.before;
-                route.total = known.total;
-                route.first_count = known.first_count;
-                if (route.collector && known.collector) route.collector = known.collector;
-            }
+            if (known.reading == route.reading && known.field == route.field) route.intake.carry_on(known.intake);
     m_routes = std::move(routes);
 }
 
@@ -76,6 +73,8 @@ void BoardFeed::forget() {
     m_headers_seen = 0;
     m_line_rest.clear();
     m_line_count = 0;
+    m_started.reset();
+    m_restarts = 0;
     m_rate.clear();
     m_lines->clear(m_board.id);
 }
@@ -84,6 +83,7 @@ void BoardFeed::onState(LinkState state, const QString& reason) {
     // After an opening the first line may be half a one, and the board may be another: learn anew.
     if (state == LinkState::open && m_link->isWire() && reason.isEmpty()) {
         forget();
+        m_stream.decoder().joined_midway();
         send("reset"); // a board that knows the word prints its header; others ignore it
     }
     m_share->change([&](Live& live) {
@@ -99,6 +99,7 @@ void BoardFeed::take(const QByteArray& bytes) {
     const std::uint64_t before = m_stream.decoder().lines();
     const auto& rows = m_stream.feed({bytes.constData(), static_cast<std::size_t>(bytes.size())}, arrival);
     keepLines(bytes, arrival, before + 1);
+    noticePower(arrival);
     takeComments();
     takeRows(rows);
     tellBoard(arrival);
@@ -116,6 +117,7 @@ void BoardFeed::takeMessage(const LinkMessage& message) {
     const auto& rows = m_stream.feed_message(
         {message.payload.constData(), static_cast<std::size_t>(message.payload.size())}, name, arrival);
     keepMessage(message, arrival, m_stream.decoder().lines());
+    noticePower(arrival);
     takeComments();
     takeRows(rows);
     tellBoard(arrival);
@@ -209,6 +211,19 @@ void BoardFeed::keepMessage(const LinkMessage& message, TimeUs arrival, std::uin
     m_lines->add(m_board.id, {line});
 }
 
+/// A board that began anew, as its own clock or its lines show, has just got power, and its parts with it.
+void BoardFeed::noticePower(TimeUs arrival) {
+    constexpr TimeUs same_start = 2 * second_us; // a sender's clock drifts, and lines wait on their way
+    const auto started = m_stream.started(arrival);
+    const std::uint64_t restarts = m_stream.facts().restarts;
+    const bool another = started && (!m_started || *started > *m_started + same_start);
+    if (another || (!started && restarts > m_restarts))
+        for (Route& route : m_routes)
+            route.intake.powered(started.value_or(arrival));
+    if (another) m_started = started;
+    m_restarts = restarts;
+}
+
 void BoardFeed::takeComments() {
     for (const std::string& comment : m_stream.decoder().take_comments()) {
         const std::string reference = comment_value(comment, "reference");
@@ -238,47 +253,19 @@ void BoardFeed::takeRow(const Stream::Row& row, Route& route) {
     const auto raw = records.value(row.row, decoder.field(route.field));
     Sample sample{row.time, nan, nan, Cause::missing};
     if (!raw) {
-        if (route.collector) return; // between its samples come other lines
+        if (route.intake.collects()) return; // between its samples come other lines
         // What the board's program never sent is a plan, not a loss; and another kind of line says nothing.
         if (m_seen.count(route.field) && decoder.is_table_row(records, row.row)) m_sink.value(route, sample, {});
         return;
     }
     m_seen.insert(route.field);
-    sample.raw = *raw;
-    std::string doubtful;
-    if (route.collector) {
-        const auto collected = route.collector->take(row.time, *raw);
-        if (!collected) return;
-        sample.raw = collected->number;
-        if (!std::isfinite(collected->number)) {
-            sample.cause = Cause::failed;
-            m_sink.value(route, sample, collected->why);
-            return;
-        }
-        doubtful = collected->why;
-    } else if (const FailureRule* failed = failed_by(route.failures, *raw, route.before, route.span)) {
-        sample.cause = Cause::failed;
-        m_sink.value(route, sample, "The part says: " + failed->means + ".");
-        return;
-    }
-    double number = sample.raw;
-    if (std::isfinite(number)) {
-        route.before = number;
-        if (route.counter) { // a counter that starts anew goes on from where it was
-            if (!std::isfinite(route.first_count)) route.first_count = number;
-            number = route.first_count + route.total.take(number);
-        }
-    }
-    if (route.follows)
-        if (const PartnersNow& now = m_sink.partners(row.time); now.revision != route.fed_at) {
-            route.fed = route.path;
-            feed(route.fed, now.partners);
-            route.fed_at = now.revision;
-        }
-    const Value value = forward(route.now(), number);
-    sample.value = value.number;
-    sample.cause = value.cause;
-    m_sink.value(route, sample, value.ok() ? doubtful : std::string());
+    const Partners& partners = m_partners.at(m_bench, row.time);
+    const auto arrived = route.intake.take(row.time, *raw, partners, m_partners.revision());
+    if (!arrived) return;
+    sample.raw = arrived->raw;
+    sample.value = arrived->value.number;
+    sample.cause = arrived->value.cause;
+    m_sink.value(route, sample, arrived->why);
 }
 
 } // namespace cognitum

@@ -3,9 +3,8 @@
 
 #include "core/analyse/signal.h"
 #include "core/bench/bench.h"
-#include "core/decode/failure.h"
 #include "core/decode/stream.h"
-#include "core/pulses/collector.h"
+#include "core/plan/intake.h"
 #include "link/make_link.h"
 #include "session/line_store.h"
 #include "session/live.h"
@@ -24,26 +23,8 @@ struct Route {
     std::string reading;
     std::string field;  ///< name in the lines
     std::string signal; ///< field that the Raw stop looks at; empty: the same
-    Chain path;         ///< effective; without stages the number is the value
     std::optional<Bands> bands;
-    std::vector<FailureRule> failures;
-    double span = 0;                                          ///< of the part's range
-    bool counter = false;                                     ///< goes on over restarts of the board
-    double before = std::numeric_limits<double>::quiet_NaN(); ///< last good raw number
-    CounterTotal total = {};
-    double first_count = std::numeric_limits<double>::quiet_NaN();
-    std::optional<Collector> collector = {}; ///< many numbers become one first
-    bool follows = false;                    ///< its path has constants that follow other readings
-    Chain fed = {};                          ///< the path as those readings set it
-    std::uint64_t fed_at = 0;                ///< revision of the partners that `fed` holds; 0: none yet
-    /// What converts now.
-    [[nodiscard]] const Chain& now() const { return fed_at > 0 ? fed : path; }
-};
-
-/// What the readings that others follow say now, and a number that grows when it changes.
-struct PartnersNow {
-    Partners partners;
-    std::uint64_t revision = 1;
+    Intake intake;
 };
 
 class BoardFeed : public QObject {
@@ -54,9 +35,10 @@ class BoardFeed : public QObject {
         std::function<void(const Route&, const Sample&, const std::string& cause)> value;
         std::function<void(const Route&, const RawSample&)> signal;
         std::function<void(int baud)> speed_found;
-        std::function<const PartnersNow&(TimeUs now)> partners;
     };
-    BoardFeed(BoardUse board, LiveShare* share, LineStore* lines, Clock clock, Sink sink, LinkServices& services);
+    /// `bench` and `partners` outlive the feed; all feeds of a worker share them.
+    BoardFeed(BoardUse board, LiveShare* share, LineStore* lines, Clock clock, Sink sink, const Bench& bench,
+              PartnerValues& partners, LinkServices& services);
 
     [[nodiscard]] const BoardUse& board() const { return m_board; }
     /// For tests that play the board: the plan's link, which is not opened.
@@ -76,6 +58,7 @@ class BoardFeed : public QObject {
     void forget();
     void takeRows(const std::vector<Stream::Row>& rows);
     void takeRow(const Stream::Row& row, Route& route);
+    void noticePower(TimeUs arrival);
     void takeComments();
     void keepLines(const QByteArray& bytes, TimeUs arrival, std::uint64_t first);
     void keepMessage(const LinkMessage& message, TimeUs arrival, std::uint64_t number);
@@ -87,6 +70,8 @@ class BoardFeed : public QObject {
     LineStore* m_lines;
     Clock m_clock;
     Sink m_sink;
+    const Bench& m_bench;
+    PartnerValues& m_partners;
     std::unique_ptr<Link> m_link;
     std::vector<Route> m_routes;
     Stream m_stream;
@@ -94,6 +79,8 @@ class BoardFeed : public QObject {
     std::uint64_t m_line_count = 0, m_headers_seen = 0;
     std::deque<std::pair<TimeUs, std::uint64_t>> m_rate; ///< lines up to a moment
     std::set<std::string> m_seen;                        ///< fields that the lines have brought at least once
+    std::optional<TimeUs> m_started;                     ///< when the board began, where its lines say so
+    std::uint64_t m_restarts = 0;
 };
 
 } // namespace cognitum

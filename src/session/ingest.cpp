@@ -42,12 +42,11 @@ void Ingest::setPlan(const Bench& bench, const Facts& facts, const QString& path
         }
     });
     m_bench = bench;
-    m_followed.clear();
+    m_partners.set_plan(bench);
+    m_by_hand.clear();
     for (const Reading& reading : bench.readings)
-        for (const std::string& id : followed(reading.path))
-            m_followed.insert(id);
-    std::erase_if(m_partners.partners, [&](const auto& p) { return m_followed.count(p.first) == 0; });
-    ++m_partners.revision;
+        if (const auto known = facts.find(reading.id); known != facts.end())
+            m_by_hand[reading.id] = Intake(reading, known->second);
     for (auto it = m_feeds.begin(); it != m_feeds.end();) {
         const BoardUse* board = bench.board(it->first);
         it = board && board->link == it->second->board().link ? std::next(it) : m_feeds.erase(it);
@@ -66,7 +65,7 @@ void Ingest::setPlan(const Bench& bench, const Facts& facts, const QString& path
             if (known == live.readings.end() || !std::isfinite(known->second.raw) || known->second.by_hand)
                 continue;
             if (known->second.value.cause == Cause::failed) continue;
-            const Walk steps = walk(effective_path(reading, m_partners.partners), known->second.raw);
+            const Walk steps = walk(effective_path(reading, m_partners.last()), known->second.raw);
             known->second.value = steps.result();
             known->second.cause = steps.cause;
         }
@@ -82,7 +81,8 @@ void Ingest::addFeed(const BoardUse& board, const Facts& facts) {
         if (sentence.empty() && sample.cause == Cause::missing)
             sentence = fmt::format("The board’s lines have no column {}. Its header must name it.", route.field);
         else if (sentence.empty() && sample.cause != Cause::none)
-            sentence = route.path.stages.empty() ? cause_text(sample.cause) : walk(route.now(), sample.raw).cause;
+            sentence = route.intake.path().stages.empty() ? cause_text(sample.cause)
+                                                          : walk(route.intake.path(), sample.raw).cause;
         take(route.reading, route.bands, sample, sentence);
     };
     sink.signal = [this](const Route& route, const RawSample& sample) {
@@ -92,12 +92,12 @@ void Ingest::addFeed(const BoardUse& board, const Facts& facts) {
             if (ring.size() > LiveReading::ring_size) ring.pop_front();
         });
     };
-    sink.partners = [this](TimeUs now) -> const PartnersNow& { return partnersAt(now); };
     sink.speed_found = [this, id = QString::fromStdString(board.id)](int baud) { emit speedFound(id, baud); };
     // A plan is followed without its links where a test plays the boards.
     BoardUse use = board;
     if (!m_open_links) use.link.kind = LinkKind::none;
-    auto feed = std::make_unique<BoardFeed>(use, m_share, m_lines, m_clock, std::move(sink), m_services);
+    auto feed = std::make_unique<BoardFeed>(use, m_share, m_lines, m_clock, std::move(sink), m_bench, m_partners,
+                                            m_services);
     if (!m_open_links) feed->pretend(board.link);
     setRoutes(*feed, facts);
     if (m_open_links) feed->start();
@@ -112,18 +112,9 @@ void Ingest::setRoutes(BoardFeed& feed, const Facts& facts) {
         route.reading = reading.id;
         route.field = reading.field().empty() ? reading.id : reading.field();
         route.signal = reading.source.signal;
-        route.path = effective_path(reading);
-        route.follows = !followed(route.path).empty();
-        if (reading.source.collect == "beats")
-            route.collector.emplace(Collector::Kind::beats, 1);
-        else if (reading.source.collect == "rate")
-            route.collector.emplace(Collector::Kind::rate, std::max(3.0, reading.quantity.interval_s));
         route.bands = reading.bands;
-        if (const auto known = facts.find(reading.id); known != facts.end()) {
-            route.failures = known->second.failures;
-            route.span = known->second.span;
-            route.counter = known->second.counter && !route.collector;
-        }
+        const auto known = facts.find(reading.id);
+        route.intake = Intake(reading, known == facts.end() ? RawRules{} : known->second);
         routes.push_back(std::move(route));
     }
     feed.setRoutes(std::move(routes));
@@ -147,30 +138,14 @@ void Ingest::take(const std::string& id, const std::optional<Bands>& bands, cons
             change = {sample.time, reading.zone, next, sample.value};
         if (next != Zone::unknown || !bands) reading.zone = next;
     });
-    if (sample.cause == Cause::none && m_followed.count(id) > 0)
-        if (const Reading* reading = m_bench.reading(id)) takePartner(*reading, sample.value, sample.time);
+    if (sample.cause == Cause::none && m_partners.is_followed(id))
+        if (const Reading* reading = m_bench.reading(id)) m_partners.tell(*reading, sample.value, sample.time);
     if (change.time != 0)
         if (const Reading* reading = m_bench.reading(id))
             writeLog(id, "alert",
                      fmt::format("{}: {} at {}.", reading->name, zone_word(change.to),
                                  format_value(change.value, 0.3, reading->quantity.unit)));
     if (m_recording && sample.cause != Cause::missing) record(id, sample);
-}
-
-void Ingest::takePartner(const Reading& reading, double value, TimeUs time) {
-    Partner& p = m_partners.partners[reading.id];
-    if (p.time == 0 || p.value != value) ++m_partners.revision;
-    p = {value, 0, reading.quantity.unit, reading.name, time};
-}
-
-/// Without those that have been silent too long.
-const PartnersNow& Ingest::partnersAt(TimeUs now) {
-    const auto gone = std::erase_if(m_partners.partners, [&](const auto& p) {
-        const Reading* reading = m_bench.reading(p.first);
-        return !reading || freshness(p.second.time, now, reading->quantity.interval_s) == Freshness::silent;
-    });
-    if (gone > 0) ++m_partners.revision;
-    return m_partners;
 }
 
 void Ingest::record(const std::string& reading, const Sample& sample) {
@@ -183,8 +158,9 @@ void Ingest::record(const std::string& reading, const Sample& sample) {
 void Ingest::takeByHand(const QString& id, double value, double doubt) {
     const Reading* reading = m_bench.reading(id.toStdString());
     if (!reading) return;
-    const Sample sample{m_clock(), std::nan(""), value, Cause::none};
-    take(reading->id, reading->bands, sample, {});
+    const Arrived typed = m_by_hand[reading->id].finished(value);
+    const Sample sample{m_clock(), std::nan(""), typed.value.number, typed.value.cause};
+    take(reading->id, reading->bands, sample, typed.why);
     m_share->change([&](Live& live) {
         LiveReading& now = live.readings[reading->id];
         if (!now.points.empty()) now.points.pop_back(); // it has no raw signal, which is no failed measurement
@@ -192,8 +168,9 @@ void Ingest::takeByHand(const QString& id, double value, double doubt) {
         now.hand_doubt = doubt;
     });
     writeLog(reading->id, "by hand",
-             fmt::format("{} ± {}, read by a person.", format_value(value, doubt, reading->quantity.unit),
-                         format_value(doubt, doubt / 10, reading->quantity.unit)));
+             fmt::format("{} ± {}, read by a person.{}", format_value(value, doubt, reading->quantity.unit),
+                         format_value(doubt, doubt / 10, reading->quantity.unit),
+                         typed.value.ok() ? "" : " Kept as no value. " + typed.why));
     // Typed values are few and dear: they are kept whether a recording runs or not.
     if (!m_recording) {
         record(reading->id, sample);

@@ -24,13 +24,7 @@ class Ingest : public QObject {
     Ingest(LiveShare* share, LineStore* lines, Clock clock, QStringList simulation_arguments,
            bool open_links = true);
 
-    /// What the plan and the cards together say of each reading's raw number.
-    struct RawFacts {
-        std::vector<FailureRule> failures;
-        double span = 0;
-        bool counter = false;
-    };
-    using Facts = std::map<std::string, RawFacts>; ///< by reading
+    using Facts = std::map<std::string, RawRules>; ///< by reading
     /// Takes over a plan: links that changed are opened anew, the others run on. `path` is the bench file.
     void setPlan(const Bench& bench, const Facts& facts, const QString& path);
     void startRecording();
@@ -55,8 +49,6 @@ class Ingest : public QObject {
               const std::string& cause);
     void addFeed(const BoardUse& board, const Facts& facts);
     void setRoutes(BoardFeed& feed, const Facts& facts);
-    void takePartner(const Reading& reading, double value, TimeUs time);
-    [[nodiscard]] const PartnersNow& partnersAt(TimeUs now);
     void record(const std::string& reading, const Sample& sample);
     void commit();
     void writeLog(const std::string& reading, const std::string& kind, const std::string& text);
@@ -71,8 +63,8 @@ class Ingest : public QObject {
     std::string m_path;
     std::unique_ptr<BenchFile> m_file;
     std::map<std::string, std::unique_ptr<BoardFeed>> m_feeds;
-    PartnersNow m_partners;
-    std::set<std::string> m_followed; ///< readings that others follow
+    PartnerValues m_partners;
+    std::map<std::string, Intake> m_by_hand; ///< of each reading, for numbers that are typed
     QTimer m_commit;
     bool m_recording = false;
     std::vector<SeriesBatch> m_pending;

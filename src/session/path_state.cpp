@@ -126,7 +126,7 @@ PathState path_state(const Session& session, const Reading& r, const Live& live,
     const bool linked = use && use->link.kind != LinkKind::none && board != live.boards.end();
     const auto known = live.readings.find(r.id);
     const LiveReading* now = known == live.readings.end() ? nullptr : &known->second;
-    out.freshness = freshness(now ? now->time : std::nullopt, session.now(), r.quantity.interval_s);
+    out.freshness = freshness(now ? now->time : std::nullopt, session.now(), r.quantity);
     if (now && now->time) out.age = text(age_text(session.now() - *now->time));
     // A cable that is known to be out ends the path at once, however young the last value is.
     const bool pulled = linked && board->second.state == LinkState::lost;

@@ -116,9 +116,7 @@ void Session::sendPlan() {
         const Catalog& catalog = cards.get()->catalog;
         Ingest::Facts facts;
         for (const Reading& reading : plan.readings) {
-            const Placed placed = place(plan, catalog, reading);
-            facts[reading.id] = {failure_rules_of(placed), part_span(placed),
-                                 about_signal(placed).kind == SignalKind::counter};
+            facts[reading.id] = raw_rules(place(plan, catalog, reading));
         }
         m_ingest->setPlan(plan, facts, where);
     });
@@ -281,7 +279,9 @@ Result<ImportReport> Session::importCsv(const QString& path, const ImportOptions
         return failure("the file cannot be read.", path.toStdString(), "Check its name and permissions.");
     savePlan();
     Bench plan = m_bench;
-    const auto report = import_csv(*m_file, plan, path.toStdString(), descriptor, options);
+    ImportOptions with_cards = options;
+    with_cards.catalog = &catalog();
+    const auto report = import_csv(*m_file, plan, path.toStdString(), descriptor, with_cards);
     ::close(descriptor);
     if (!report) return report;
     edit(tr("Readings from %1").arg(path), [&](Bench& bench) { bench = plan; });

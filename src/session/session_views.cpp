@@ -96,7 +96,7 @@ std::vector<RawSample> Session::history(const Reading& reading, TimeUs since, co
     if (m_file)
         (void)for_each_sample(*m_file, reading.id, since, now(), [&](std::span<const Sample> samples) {
             for (const Sample& s : samples)
-                out.push_back({s.time, s.raw});
+                out.push_back({s.time, s.cause == Cause::failed ? std::nan("") : s.raw});
             return out.size() < most;
         });
     const auto known = live.readings.find(reading.id);
@@ -147,7 +147,7 @@ Partners Session::partners(const Reading& reading, const Live& live, int depth) 
         const auto at = live.readings.find(id);
         if (!other || at == live.readings.end() || !at->second.value.ok()) continue;
         const LiveReading& now_there = at->second;
-        if (freshness(now_there.time, now(), other->quantity.interval_s) == Freshness::silent) continue;
+        if (freshness(now_there.time, now(), other->quantity) == Freshness::silent) continue;
         const double u = now_there.by_hand ? now_there.hand_doubt / 2
                                            : budgetAt(*other, now_there.raw, live, depth + 1).standard_uncertainty;
         out[id] = {now_there.value.number, std::isfinite(u) ? u : 0, other->quantity.unit, other->name,

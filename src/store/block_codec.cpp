@@ -16,7 +16,8 @@ namespace {
 constexpr char block_version = 1;
 constexpr char by_dictionary = 0, by_planes = 1;
 constexpr std::size_t largest_dictionary = 2048;
-constexpr std::size_t largest_plain = 64 << 20; // a block that claims more is no block
+// A sample takes at most 10 bytes of time, 2 × 8 of numbers, 2 × 2 of indices and 3 of causes; a dictionary 16 KiB.
+constexpr std::size_t largest_plain = samples_per_block * 40 + (1 << 17); // a block that claims more is none
 
 void put_varint(std::string& out, std::uint64_t v) {
     while (v >= 0x80) {
@@ -178,12 +179,13 @@ std::string encode_block(std::span<const Sample> samples) {
     plain.reserve(samples.size() * 6 + 64);
     plain.push_back(block_version);
     put_varint(plain, samples.size());
-    TimeUs last = 0;
-    TimeUs last_step = 0;
+    std::uint64_t last = 0; // unsigned, so that the widest step wraps and does not overflow
+    std::uint64_t last_step = 0;
     for (const Sample& s : samples) {
-        const TimeUs step = s.time - last;
-        put_varint(plain, zigzag(step - last_step));
-        last = s.time;
+        const auto time = static_cast<std::uint64_t>(s.time);
+        const std::uint64_t step = time - last;
+        put_varint(plain, zigzag(static_cast<std::int64_t>(step - last_step)));
+        last = time;
         last_step = step;
     }
     put_numbers(plain, samples, [](const Sample& s) { return s.raw; });
@@ -207,7 +209,7 @@ Result<std::vector<Sample>> decode_block(std::string_view bytes) {
     if (in.byte() != block_version)
         return failure("a block of samples has a form that this version does not know.");
     const std::uint64_t n = in.varint();
-    if (!in.ok() || n > plain->size()) return damaged;
+    if (!in.ok() || n > samples_per_block || n > plain->size()) return damaged;
     std::vector<Sample> samples(static_cast<std::size_t>(n));
     std::uint64_t last = 0; // unsigned, so that damaged bytes wrap and do not overflow
     std::uint64_t step = 0;
@@ -220,12 +222,10 @@ Result<std::vector<Sample>> decode_block(std::string_view bytes) {
     if (!get_numbers(in, samples, [](Sample& s, double v) { s.value = v; })) return damaged;
     for (std::size_t i = 0; i < samples.size();) {
         const std::uint64_t run = in.varint();
-        const char cause = in.byte();
-        if (!in.ok() || run == 0 || run > samples.size() - i || cause < 0 ||
-            cause > static_cast<char>(Cause::failed))
-            return damaged;
+        const auto cause = cause_from_number(static_cast<std::uint8_t>(in.byte()));
+        if (!in.ok() || run == 0 || run > samples.size() - i || !cause) return damaged;
         for (const std::size_t end = i + static_cast<std::size_t>(run); i < end; ++i)
-            samples[i].cause = static_cast<Cause>(cause);
+            samples[i].cause = *cause;
     }
     if (!in.ok() || !in.at_end()) return damaged;
     return samples;
@@ -307,12 +307,12 @@ Result<std::vector<Summary>> decode_digest(std::string_view bytes) {
     if (!plain) return tl::make_unexpected(plain.error());
     Bytes in(*plain);
     const std::uint64_t n = in.varint();
-    if (n > plain->size()) return failure("a summary is damaged.");
+    if (n > runs_per_block) return failure("a summary is damaged.");
     std::vector<Summary> out;
     for (std::uint64_t i = 0; i < n && in.ok(); ++i) {
         Summary s;
         s.from = unzigzag(in.varint());
-        s.to = s.from + unzigzag(in.varint());
+        s.to = static_cast<TimeUs>(static_cast<std::uint64_t>(s.from) + static_cast<std::uint64_t>(unzigzag(in.varint())));
         s.n = in.varint();
         s.valued = in.varint();
         s.low = get_double(in);

@@ -2,7 +2,7 @@
 
 #include "core/units/quantity_kind.h"
 #include "core/units/unit.h"
-#include "store/csv_rows.h"
+#include "store/csv_intake.h"
 #include "store/samples.h"
 
 #include <algorithm>
@@ -63,6 +63,17 @@ Result<CsvPreview> read_header(const std::string& name, std::string_view header,
         }
         out.columns.push_back(column);
     }
+    for (CsvColumn& column : out.columns) { // "NAME cause" beside a column NAME
+        constexpr std::string_view ending = " cause";
+        const std::string word = lower(column.name);
+        if (word.size() <= ending.size() || !std::string_view(word).ends_with(ending)) continue;
+        const std::string about = word.substr(0, word.size() - ending.size());
+        for (const CsvColumn& other : out.columns)
+            if (lower(other.name) == about && other.use != CsvColumn::Use::time) {
+                column.use = CsvColumn::Use::causes;
+                column.reading = other.reading.empty() ? other.name : other.reading;
+            }
+    }
     if (!has_time)
         return failure("no column is called \"time\".", name + ":1",
                        "The first line must name the columns: time, and one for each reading.");
@@ -87,30 +98,16 @@ class Pending {
         std::vector<SeriesBatch> batches;
         std::vector<std::vector<std::uint64_t>> lines;
         for (auto& [reading, list] : m_lists) {
-            std::vector<std::size_t> order(list.samples.size());
-            for (std::size_t i = 0; i < order.size(); ++i)
-                order[i] = i;
-            const auto earlier = [&samples = list.samples](std::size_t a, std::size_t b) {
-                return samples[a].time < samples[b].time;
-            };
-            if (!std::is_sorted(order.begin(), order.end(), earlier))
-                std::stable_sort(order.begin(), order.end(), earlier);
-            SeriesBatch batch{reading, {}};
-            std::vector<std::uint64_t> batch_lines;
-            for (const std::size_t i : order) {
-                batch.samples.push_back(list.samples[i]);
-                batch_lines.push_back(list.lines[i]);
-            }
-            batches.push_back(std::move(batch));
-            lines.push_back(std::move(batch_lines));
+            batches.push_back({reading, std::move(list.samples)});
+            lines.push_back(std::move(list.lines));
         }
         const auto added = add_samples(file, batches);
         if (!added) return tl::make_unexpected(added.error());
         report.samples += added->added;
         for (std::size_t b = 0; b < batches.size(); ++b) {
-            for (const std::size_t i : added->duplicates[b])
+            for (const std::size_t i : added->left_out[b])
                 --m_left[lines[b][i]];
-            if (added->duplicates[b].size() < batches[b].samples.size() &&
+            if (added->left_out[b].size() < batches[b].samples.size() &&
                 std::find(report.readings.begin(), report.readings.end(), batches[b].reading) ==
                     report.readings.end())
                 report.readings.push_back(batches[b].reading);
@@ -170,8 +167,8 @@ Result<CsvPreview> preview_csv(const std::string& name, std::string_view head, c
         ++line;
         if (row.empty()) continue;
         TimeUs time = 0;
-        std::vector<double> numbers;
-        if (const std::string reason = reader.read(row, time, numbers); reason.empty())
+        std::vector<csv::Cell> cells;
+        if (const std::string reason = reader.read(row, time, cells); reason.empty())
             ++preview.good;
         else
             preview.rejected.add(reason, line, row);
@@ -192,9 +189,9 @@ Result<ImportReport> import_csv(BenchFile& file, Bench& bench, const std::string
         got = lines.fill();
         if (got == Lines::Got::failed)
             return failure(fmt::format("it cannot be read ({}).", std::strerror(errno)), name);
-        if (lines.too_long())
-            return failure("the first line is longer than a megabyte.", name + ":1", "This is no CSV file.");
     }
+    if (lines.was_too_long())
+        return failure("the first line is longer than a megabyte.", name + ":1", "This is no CSV file.");
     COGNITUM_TRY(header, read_header(name, trimmed(row), bench, options.as_raw));
     std::vector<CsvColumn> columns = options.columns.empty() ? header.columns : options.columns;
     if (columns.size() != header.columns.size())
@@ -202,18 +199,21 @@ Result<ImportReport> import_csv(BenchFile& file, Bench& bench, const std::string
 
     // Readings that the file brings are created in a copy, which takes effect with the first samples.
     Bench plan = bench;
-    std::vector<Chain> paths(columns.size());
-    for (std::size_t i = 0; i < columns.size(); ++i) {
-        CsvColumn& column = columns[i];
+    for (CsvColumn& column : columns) {
         if (column.use != CsvColumn::Use::values && column.use != CsvColumn::Use::raw) continue;
-        if (column.reading.empty()) column.reading = create_reading(plan, column);
-        if (column.use == CsvColumn::Use::raw) paths[i] = effective_path(*plan.reading(column.reading));
+        if (!column.reading.empty()) continue;
+        column.reading = create_reading(plan, column);
+        for (CsvColumn& causes : columns)
+            if (causes.use == CsvColumn::Use::causes && causes.reading == column.name)
+                causes.reading = column.reading;
     }
+    csv::RowIntake intake(plan, options.catalog, columns);
 
     ImportReport report;
     Pending pending;
     RowReader reader(header.separator, columns);
     std::uint64_t line = 1;
+    std::vector<csv::Cell> cells;
     auto last_commit = clock::now();
     bool plan_saved = plan == bench;
     const auto commit = [&]() -> Result<void> {
@@ -223,7 +223,10 @@ Result<ImportReport> import_csv(BenchFile& file, Bench& bench, const std::string
             plan_saved = true;
         }
         last_commit = clock::now();
-        return pending.flush(file, report);
+        auto saved = pending.flush(file, report);
+        if (!saved && report.rows > 0)
+            saved.error().fix += fmt::format(" {} rows before that are saved.", report.rows);
+        return saved;
     };
     bool stopped = false;
     while (!stopped) {
@@ -232,31 +235,23 @@ Result<ImportReport> import_csv(BenchFile& file, Bench& bench, const std::string
             row = trimmed(row);
             if (row.empty()) continue;
             TimeUs time = 0;
-            std::vector<double> numbers;
-            if (const std::string reason = reader.read(row, time, numbers); !reason.empty()) {
+            const std::string reason =
+                lines.was_too_long() ? "longer than a megabyte" : reader.read(row, time, cells);
+            if (!reason.empty()) {
                 report.rejected.add(reason, line, row);
                 continue;
             }
-            for (std::size_t i = 0; i < columns.size(); ++i) {
-                if (!std::isfinite(numbers[i])) continue;
-                Sample sample{time, std::numeric_limits<double>::quiet_NaN(), numbers[i], Cause::none};
-                if (columns[i].use == CsvColumn::Use::raw) {
-                    const Value value = forward(paths[i], numbers[i]);
-                    sample = {time, numbers[i], value.number, value.cause};
-                }
-                pending.add(columns[i].reading, sample, line);
-            }
+            for (const csv::RowIntake::Taken& taken : intake.take(time, cells))
+                pending.add(*taken.reading, taken.sample, line);
             if (pending.samples() >= 500'000) COGNITUM_CHECK(commit());
         }
-        if (lines.too_long())
-            return failure("a line is longer than a megabyte.", fmt::format("{}:{}", name, line + 1),
-                           "This is no CSV file.");
         if (clock::now() - last_commit > std::chrono::milliseconds(400)) COGNITUM_CHECK(commit());
         if (got == Lines::Got::end) break;
         if (options.progress && !options.progress(lines.total())) stopped = true;
         got = lines.fill();
         if (got == Lines::Got::failed)
-            return failure(fmt::format("it cannot be read any further ({}).", std::strerror(errno)), name);
+            return failure(fmt::format("it cannot be read any further ({}).", std::strerror(errno)), name,
+                           report.rows > 0 ? fmt::format("{} rows before that are saved.", report.rows) : "");
     }
     COGNITUM_CHECK(commit());
     if (report.rows == 0) {

@@ -2,7 +2,8 @@
 // counted with their reason. Counts that a maker logged elsewhere go through the reading's own path.
 #pragma once
 
-#include "core/decode/table_decoder.h"
+#include "core/catalog/cards.h"
+#include "core/decode/rejections.h"
 #include "store/bench_file.h"
 
 #include <functional>
@@ -15,7 +16,8 @@ namespace cognitum {
 struct CsvColumn {
     std::string name; ///< as in the header, without a unit in brackets
     std::string unit; ///< from "name [unit]"; empty: not said
-    enum class Use { skip, time, values, raw } use = Use::skip;
+    /// causes: words that say why the reading has no value there, in a column called "NAME cause".
+    enum class Use { skip, time, values, raw, causes } use = Use::skip;
     std::string reading; ///< id of the reading it goes to; empty: one is created
 };
 
@@ -41,13 +43,15 @@ struct ImportReport {
 
 struct ImportOptions {
     bool as_raw = false;
-    std::vector<CsvColumn> columns; ///< empty: as preview_csv finds them
+    std::vector<CsvColumn> columns;   ///< empty: as preview_csv finds them
+    const Catalog* catalog = nullptr; ///< whose cards say which numbers are failed measurements; null: none do
     /// Told the bytes read so far, about ten times a second; false stops after what was committed.
     std::function<bool(std::uint64_t)> progress;
 };
 
 /// Imports from an open file descriptor (a file or a pipe), committing at least once a second. Readings that are
-/// not in the plan are created in it. Error when nothing could be taken; the bench is then as it was.
+/// not in the plan are created in it. A line longer than csv::Lines::longest is one rejected line. Error when nothing
+/// could be taken; the bench is then as it was. An error later on says how many rows are saved.
 Result<ImportReport> import_csv(BenchFile& file, Bench& bench, const std::string& name, int descriptor,
                                 const ImportOptions& options = {});
 

@@ -1,6 +1,7 @@
 #include "store/csv_rows.h"
 
 #include "core/decode/number.h"
+#include "core/decode/number_text.h"
 
 #include <algorithm>
 #include <cerrno>
@@ -78,40 +79,56 @@ Lines::Got Lines::fill() {
 }
 
 bool Lines::next(std::string_view& line) {
-    const std::size_t end = m_buffer.find('\n', m_at);
-    if (end == std::string::npos) {
-        if (!m_ended || m_at >= m_buffer.size()) return false;
-        line = std::string_view(m_buffer).substr(m_at);
-        m_at = m_buffer.size();
-        return true;
+    constexpr std::size_t kept_start = 80;
+    std::size_t end = m_buffer.find('\n', m_at);
+    if (end == std::string::npos && !m_ended) {
+        if (m_buffer.size() - m_at > longest) { // memory stays bounded until the line ends
+            m_skipping = true;
+            m_buffer.resize(m_at + kept_start);
+        }
+        return false;
     }
+    if (end == std::string::npos && m_at >= m_buffer.size()) return false;
+    end = std::min(end, m_buffer.size());
     line = std::string_view(m_buffer).substr(m_at, end - m_at);
-    m_at = end + 1;
+    m_at = std::min(end + 1, m_buffer.size());
+    m_was_too_long = m_skipping || line.size() > longest;
+    m_skipping = false;
     return true;
 }
+
 RowReader::RowReader(char separator, const std::vector<CsvColumn>& columns)
     : m_separator(separator), m_columns(columns) {
     for (std::size_t i = 0; i < columns.size(); ++i)
         if (columns[i].use == CsvColumn::Use::time) m_time_column = i;
 }
 
-std::string RowReader::read(std::string_view row, TimeUs& time, std::vector<double>& numbers) {
+std::string RowReader::read(std::string_view row, TimeUs& time, std::vector<Cell>& cells) {
     split(row, m_separator, m_fields, m_unquoted);
     if (m_fields.size() != m_columns.size())
         return fmt::format("{} fields where {} belong", m_fields.size(), m_columns.size());
     const auto t = parse_time(m_fields[m_time_column]);
     if (!t) return m_fields[m_time_column].empty() ? "no time" : "a time that cannot be read";
     time = *t;
-    numbers.assign(m_columns.size(), std::numeric_limits<double>::quiet_NaN());
+    cells.assign(m_columns.size(), {std::numeric_limits<double>::quiet_NaN(), Cause::none});
     bool any = false;
     for (std::size_t i = 0; i < m_columns.size(); ++i) {
-        const auto use = m_columns[i].use;
-        if ((use != CsvColumn::Use::values && use != CsvColumn::Use::raw) || m_fields[i].empty()) continue;
+        using Use = CsvColumn::Use;
+        const Use use = m_columns[i].use;
+        if (use == Use::skip || use == Use::time || m_fields[i].empty()) continue;
+        any = true;
+        if (use == Use::causes) {
+            const auto cause = cause_from_text(m_fields[i]);
+            if (!cause) return fmt::format("a cause that is not known, column \"{}\"", m_columns[i].name);
+            cells[i].cause = *cause;
+            continue;
+        }
         const char* p = m_fields[i].data();
         const char* end = p + m_fields[i].size();
-        if (!read_number(p, end, numbers[i]) || p != end)
+        if (read_number(p, end, cells[i].number) && p == end) continue;
+        if (!read_number_text(m_fields[i]).failed)
             return fmt::format("text where a number belongs, column \"{}\"", m_columns[i].name);
-        any = true;
+        cells[i] = {std::numeric_limits<double>::quiet_NaN(), Cause::not_a_number};
     }
     return any ? "" : "no value in the row";
 }

@@ -21,14 +21,14 @@ void split(std::string_view row, char separator, std::vector<std::string_view>& 
 /// Whole lines from a file descriptor; fill() wakes up at least twice a second, so that a silent pipe stops nobody.
 class Lines {
   public:
-    static constexpr std::size_t longest = 1 << 20;
+    static constexpr std::size_t longest = 1 << 20; ///< bytes of a line; of a longer one only the start is kept
     enum class Got { data, nothing_yet, end, failed };
 
     explicit Lines(int descriptor) : m_descriptor(descriptor) {}
     Got fill();
     /// Next whole line; at the end of the input also a last one without an end. The view holds until fill().
     bool next(std::string_view& line);
-    [[nodiscard]] bool too_long() const { return m_buffer.size() - m_at > longest; }
+    [[nodiscard]] bool was_too_long() const { return m_was_too_long; } ///< the line that next() gave last
     [[nodiscard]] std::uint64_t total() const { return m_total; } ///< bytes read
 
   private:
@@ -37,14 +37,22 @@ class Lines {
     std::size_t m_at = 0;
     std::uint64_t m_total = 0;
     bool m_ended = false;
+    bool m_skipping = false; ///< inside a line that is too long; its start stands at m_at
+    bool m_was_too_long = false;
+};
+
+/// A number of a row; NaN with `none`: an empty cell, NaN with a cause: a failed measurement.
+struct Cell {
+    double number;
+    Cause cause;
 };
 
 /// One row as numbers, or the reason why it is none. `columns` must outlive it.
 class RowReader {
   public:
     RowReader(char separator, const std::vector<CsvColumn>& columns);
-    /// Empty reason: time and numbers (NaN: empty cell) are filled in.
-    std::string read(std::string_view row, TimeUs& time, std::vector<double>& numbers);
+    /// Empty reason: time and a cell for each column are filled in.
+    std::string read(std::string_view row, TimeUs& time, std::vector<Cell>& cells);
     /// The fields of the last row, as they stand.
     [[nodiscard]] std::vector<std::string> texts() const { return {m_fields.begin(), m_fields.end()}; }
 

@@ -1,8 +1,8 @@
 #include "store/export.h"
 
-#include "core/units/unit.h"
-#include "store/samples.h"
+#include "core/units/quantity_kind.h"
 
+#include <algorithm>
 #include <cmath>
 #include <fmt/format.h>
 #include <optional>
@@ -24,19 +24,22 @@ class Cursor {
     }
     void pop() { ++m_at; }
     [[nodiscard]] const std::optional<Error>& error() const { return m_error; }
+    [[nodiscard]] const std::vector<Unreadable>& unreadable() const { return m_unreadable; }
     [[nodiscard]] const Reading& reading() const { return *m_reading; }
 
   private:
     void refill() {
         m_samples.clear();
         m_at = 0;
-        const auto done =
-            for_each_sample(*m_file, m_reading->id, m_next, m_to, [&](std::span<const Sample> samples) {
+        const auto done = for_each_sample(
+            *m_file, m_reading->id, m_next, m_to,
+            [&](std::span<const Sample> samples) {
                 m_samples.assign(samples.begin(), samples.end());
                 return m_samples.empty();
-            });
+            },
+            &m_unreadable);
         if (!done) m_error = done.error();
-        m_done = m_samples.empty();
+        m_done = m_samples.empty() || m_samples.back().time >= m_to;
         if (!m_done) m_next = m_samples.back().time + 1;
     }
 
@@ -47,6 +50,7 @@ class Cursor {
     std::size_t m_at = 0;
     bool m_done = false;
     std::optional<Error> m_error;
+    std::vector<Unreadable> m_unreadable;
 };
 
 std::string csv_field(const std::string& text) {
@@ -71,10 +75,12 @@ std::string senml_unit(const std::string& unit) {
     return unit;
 }
 
-void csv(std::vector<Cursor>& cursors, const std::function<void(std::string_view)>& out) {
+void csv(std::vector<Cursor>& cursors, bool causes, const std::function<void(std::string_view)>& out) {
     std::string text = "time";
-    for (const Cursor& c : cursors)
+    for (const Cursor& c : cursors) {
         text += "," + csv_field(c.reading().name);
+        if (causes) text += "," + csv_field(c.reading().name + " cause");
+    }
     text += "\n";
     while (true) {
         const Sample* first = nullptr;
@@ -83,18 +89,16 @@ void csv(std::vector<Cursor>& cursors, const std::function<void(std::string_view
         if (!first) break;
         const TimeUs time = first->time;
         std::string row = iso_time(time);
-        bool any = false;
         for (Cursor& c : cursors) {
-            row += ',';
             const Sample* s = c.peek();
-            if (!s || s->time != time) continue;
-            if (std::isfinite(s->value)) {
-                row += fmt::format("{}", s->value);
-                any = true;
-            }
-            c.pop();
+            const bool here = s && s->time == time;
+            row += ',';
+            if (here && std::isfinite(s->value)) row += fmt::format("{}", s->value);
+            if (causes) row += ',';
+            if (causes && here) row += cause_text(s->cause);
+            if (here) c.pop();
         }
-        if (any) text += row + "\n";
+        text += row + "\n";
         if (text.size() > 1 << 16) {
             out(text);
             text.clear();
@@ -103,21 +107,22 @@ void csv(std::vector<Cursor>& cursors, const std::function<void(std::string_view
     out(text);
 }
 
-void json(std::vector<Cursor>& cursors, const std::function<void(std::string_view)>& out) {
+void json(std::vector<Cursor>& cursors, bool causes, const std::function<void(std::string_view)>& out) {
     out("{\"readings\": [");
     for (std::size_t i = 0; i < cursors.size(); ++i) {
         Cursor& c = cursors[i];
         out(fmt::format("{}{{\"name\": {}, \"unit\": {}, \"samples\": [", i ? ", " : "",
                         Json(c.reading().name).dump(), Json(c.reading().quantity.unit).dump()));
         for (bool first = true; const Sample* s = c.peek(); first = false, c.pop())
-            out(fmt::format("{}[\"{}\", {}]", first ? "" : ", ", iso_time(s->time),
-                            std::isfinite(s->value) ? fmt::format("{}", s->value) : "null"));
+            out(fmt::format("{}[\"{}\", {}{}]", first ? "" : ", ", iso_time(s->time),
+                            std::isfinite(s->value) ? fmt::format("{}", s->value) : "null",
+                            causes && s->cause != Cause::none ? fmt::format(", \"{}\"", cause_text(s->cause)) : ""));
         out("]}");
     }
     out("]}\n");
 }
 
-void senml(std::vector<Cursor>& cursors, const std::function<void(std::string_view)>& out) {
+void senml(std::vector<Cursor>& cursors, bool causes, const std::function<void(std::string_view)>& out) {
     out("[");
     bool first = true;
     for (Cursor& c : cursors) {
@@ -125,9 +130,12 @@ void senml(std::vector<Cursor>& cursors, const std::function<void(std::string_vi
         const std::string unit_member = unit.empty() ? "" : fmt::format(", \"u\": {}", Json(unit).dump());
         const std::string name = Json(c.reading().name).dump();
         for (; const Sample* s = c.peek(); c.pop()) {
-            if (!std::isfinite(s->value)) continue;
-            out(fmt::format("{}{{\"n\": {}{}, \"t\": {}, \"v\": {}}}", first ? "" : ",\n", name, unit_member,
-                            seconds_text(s->time), s->value));
+            const bool valued = std::isfinite(s->value);
+            if (!valued && !(causes && s->cause != Cause::none)) continue;
+            out(fmt::format("{}{{\"n\": {}{}, \"t\": {}, {}}}", first ? "" : ",\n", name,
+                            valued ? unit_member : "", seconds_text(s->time),
+                            valued ? fmt::format("\"v\": {}", s->value)
+                                   : fmt::format("\"vs\": \"{}\"", cause_text(s->cause))));
             first = false;
         }
     }
@@ -136,22 +144,32 @@ void senml(std::vector<Cursor>& cursors, const std::function<void(std::string_vi
 
 } // namespace
 
-Result<void> export_samples(BenchFile& file, const Bench& bench, ExportFormat format, TimeUs from, TimeUs to,
-                            const std::function<void(std::string_view)>& out) {
+Result<ExportReport> export_samples(BenchFile& file, const Bench& bench, const ExportOptions& options,
+                                    const std::function<void(std::string_view)>& out) {
+    ExportReport report;
     std::vector<Cursor> cursors;
     for (const Reading& reading : bench.readings) {
+        const auto& wanted = options.readings;
+        if (!wanted.empty() && std::find(wanted.begin(), wanted.end(), reading.id) == wanted.end()) continue;
         const auto size = extent(file, reading.id);
         if (!size) return tl::make_unexpected(size.error());
-        if (size->n > 0) cursors.emplace_back(file, reading, from, to);
+        if (size->n == 0) continue;
+        const QuantityKind* kind = find_quantity_kind(reading.quantity.kind);
+        if (wanted.empty() && kind && kind->is_private)
+            report.private_readings.push_back(reading.name);
+        else
+            cursors.emplace_back(file, reading, options.from, options.to);
     }
-    switch (format) {
-    case ExportFormat::csv: csv(cursors, out); break;
-    case ExportFormat::json: json(cursors, out); break;
-    case ExportFormat::senml: senml(cursors, out); break;
+    switch (options.format) {
+    case ExportFormat::csv: csv(cursors, options.causes, out); break;
+    case ExportFormat::json: json(cursors, options.causes, out); break;
+    case ExportFormat::senml: senml(cursors, options.causes, out); break;
     }
-    for (const Cursor& c : cursors)
+    for (const Cursor& c : cursors) {
         if (c.error()) return tl::make_unexpected(*c.error());
-    return {};
+        report.unreadable.insert(report.unreadable.end(), c.unreadable().begin(), c.unreadable().end());
+    }
+    return report;
 }
 
 } // namespace cognitum

@@ -1,19 +1,35 @@
 // A bench's series as CSV, JSON or SenML (RFC 8428). Numbers keep every digit that was stored; a failed measurement
-// is an empty cell, null, or left out.
+// is an empty cell, null, or left out, and its cause stands beside it on request.
 #pragma once
 
 #include "store/bench_file.h"
+#include "store/samples.h"
 
 #include <functional>
 #include <string>
 #include <string_view>
+#include <vector>
 
 namespace cognitum {
 
 enum class ExportFormat { csv, json, senml };
 
-/// Writes all samples of the plan's readings in [from, to] through `out`, in pieces, with bounded memory.
-Result<void> export_samples(BenchFile& file, const Bench& bench, ExportFormat format, TimeUs from, TimeUs to,
-                            const std::function<void(std::string_view)>& out);
+struct ExportOptions {
+    ExportFormat format = ExportFormat::csv;
+    TimeUs from = earliest_time, to = latest_time; ///< both included
+    std::vector<std::string> readings;             ///< ids; empty: all but those about somebody's health
+    /// CSV: a column "NAME cause" behind each reading; JSON: a third member of a sample; SenML: "vs".
+    bool causes = false;
+};
+
+struct ExportReport {
+    std::vector<Unreadable> unreadable;       ///< what the file holds and could not be read: it is not in the export
+    std::vector<std::string> private_readings; ///< names of health readings that were left out
+};
+
+/// Writes the samples through `out`, in pieces, with bounded memory. A block that cannot be read is passed over and
+/// reported; everything else is written.
+Result<ExportReport> export_samples(BenchFile& file, const Bench& bench, const ExportOptions& options,
+                                    const std::function<void(std::string_view)>& out);
 
 } // namespace cognitum

@@ -5,6 +5,7 @@
 #include <algorithm>
 #include <cmath>
 #include <limits>
+#include <numeric>
 #include <stdexcept>
 
 namespace cognitum {
@@ -51,9 +52,12 @@ std::vector<Sample> read_tail(SQLite::Database& db, std::int64_t series, TimeUs 
     rows.bind(2, from);
     rows.bind(3, to);
     std::vector<Sample> out;
-    while (rows.executeStep())
-        out.push_back({rows.getColumn(0).getInt64(), real_or_nan(rows.getColumn(1)), real_or_nan(rows.getColumn(2)),
-                       static_cast<Cause>(rows.getColumn(3).getInt())});
+    while (rows.executeStep()) {
+        const auto cause = cause_from_number(rows.getColumn(3).getInt64());
+        // An unknown cause is damage that verify() names; it must not make a value of what is none.
+        out.push_back({rows.getColumn(0).getInt64(), real_or_nan(rows.getColumn(1)),
+                       cause ? real_or_nan(rows.getColumn(2)) : nan, cause.value_or(Cause::failed)});
+    }
     return out;
 }
 
@@ -202,35 +206,38 @@ void write_run(SQLite::Database& db, std::int64_t series, std::span<const Sample
     build_levels(db, series);
 }
 
-/// Merges sorted samples into a series; returns the indices whose times were there already.
-std::vector<std::size_t> add_to_series(SQLite::Database& db, std::int64_t series,
-                                       const std::vector<Sample>& incoming) {
-    std::vector<std::size_t> duplicates;
-    std::vector<Sample> fresh;
-    fresh.reserve(incoming.size());
-    for (std::size_t i = 0; i < incoming.size(); ++i) {
-        if (i > 0 && !fresh.empty() && incoming[i].time == fresh.back().time)
-            duplicates.push_back(i);
-        else
-            fresh.push_back(incoming[i]);
-    }
-    if (fresh.empty()) return duplicates;
-    const Ends ends = ends_of(db, series);
+/// Samples of one series in order of time, each time once; `index` is where each stood in the batch.
+struct Ordered {
+    std::vector<Sample> samples;
+    std::vector<std::size_t> index, left_out;
+};
 
-    if (fresh.front().time > ends.last) { // the usual case: all of it is new and later
-        if (ends.waiting + fresh.size() < samples_per_block) {
-            write_tail(db, series, fresh);
-            return duplicates;
+Ordered in_order(const std::vector<Sample>& incoming) {
+    std::vector<std::size_t> order(incoming.size());
+    std::iota(order.begin(), order.end(), std::size_t(0));
+    const auto earlier = [&](std::size_t a, std::size_t b) { return incoming[a].time < incoming[b].time; };
+    if (!std::is_sorted(order.begin(), order.end(), earlier))
+        std::stable_sort(order.begin(), order.end(), earlier);
+    Ordered out;
+    out.samples.reserve(incoming.size());
+    out.index.reserve(incoming.size());
+    for (const std::size_t i : order) {
+        const Sample& s = incoming[i];
+        const bool known = !out.samples.empty() && out.samples.back().time == s.time;
+        if (known || s.time < earliest_time || s.time > latest_time) {
+            out.left_out.push_back(i);
+        } else {
+            out.samples.push_back(s);
+            out.index.push_back(i);
         }
-        std::vector<Sample> run = read_tail(db, series, std::numeric_limits<TimeUs>::min(), end_of_time);
-        run.insert(run.end(), fresh.begin(), fresh.end());
-        delete_between(db, series, end_of_time, end_of_time, true);
-        write_run(db, series, run, true);
-        return duplicates;
     }
+    return out;
+}
 
-    const TimeUs low = fresh.front().time;
-    const TimeUs high = fresh.back().time;
+/// Samples that lie among those that are there: what they overlap is read, merged and written anew.
+void merge_into_series(SQLite::Database& db, std::int64_t series, const Ends& ends, Ordered& fresh) {
+    const TimeUs low = fresh.samples.front().time;
+    const TimeUs high = fresh.samples.back().time;
     std::vector<Sample> there = blocks_in(db, series, low, high);
     const bool is_last = high > ends.last_block || (!there.empty() && there.back().time == ends.last_block);
     if (is_last && ends.waiting > 0) {
@@ -238,23 +245,41 @@ std::vector<std::size_t> add_to_series(SQLite::Database& db, std::int64_t series
         there.insert(there.end(), tail.begin(), tail.end());
     }
     std::vector<Sample> merged;
-    merged.reserve(there.size() + fresh.size());
+    merged.reserve(there.size() + fresh.samples.size());
     std::size_t a = 0;
-    for (std::size_t i = 0, at = 0; i < incoming.size(); ++i) {
-        if (at >= fresh.size() || std::binary_search(duplicates.begin(), duplicates.end(), i)) continue;
-        const Sample& s = fresh[at++];
+    for (std::size_t i = 0; i < fresh.samples.size(); ++i) {
+        const Sample& s = fresh.samples[i];
         while (a < there.size() && there[a].time < s.time)
             merged.push_back(there[a++]);
-        if (a < there.size() && there[a].time == s.time) {
-            duplicates.insert(std::lower_bound(duplicates.begin(), duplicates.end(), i), i);
-            continue;
-        }
-        merged.push_back(s);
+        if (a < there.size() && there[a].time == s.time)
+            fresh.left_out.push_back(fresh.index[i]);
+        else
+            merged.push_back(s);
     }
     merged.insert(merged.end(), there.begin() + static_cast<std::ptrdiff_t>(a), there.end());
     delete_between(db, series, low, high, is_last);
     write_run(db, series, merged, is_last);
-    return duplicates;
+}
+
+/// Adds to a series; returns the indices that were left out.
+std::vector<std::size_t> add_to_series(SQLite::Database& db, std::int64_t series,
+                                       const std::vector<Sample>& incoming) {
+    Ordered fresh = in_order(incoming);
+    if (!fresh.samples.empty()) {
+        const Ends ends = ends_of(db, series);
+        if (fresh.samples.front().time <= ends.last) {
+            merge_into_series(db, series, ends, fresh);
+        } else if (ends.waiting + fresh.samples.size() < samples_per_block) { // the usual case: new and later
+            write_tail(db, series, fresh.samples);
+        } else {
+            std::vector<Sample> run = read_tail(db, series, std::numeric_limits<TimeUs>::min(), end_of_time);
+            run.insert(run.end(), fresh.samples.begin(), fresh.samples.end());
+            delete_between(db, series, end_of_time, end_of_time, true);
+            write_run(db, series, run, true);
+        }
+    }
+    std::sort(fresh.left_out.begin(), fresh.left_out.end());
+    return fresh.left_out;
 }
 
 } // namespace
@@ -264,9 +289,9 @@ Result<AddResult> add_samples(BenchFile& file, std::span<const SeriesBatch> batc
         SQLite::Transaction transaction(file.db(), SQLite::TransactionBehavior::IMMEDIATE);
         AddResult out;
         for (const SeriesBatch& batch : batches) {
-            out.duplicates.push_back(
+            out.left_out.push_back(
                 add_to_series(file.db(), make_series(file.db(), batch.reading), batch.samples));
-            out.added += batch.samples.size() - out.duplicates.back().size();
+            out.added += batch.samples.size() - out.left_out.back().size();
         }
         transaction.commit();
         return out;
@@ -274,7 +299,8 @@ Result<AddResult> add_samples(BenchFile& file, std::span<const SeriesBatch> batc
 }
 
 Result<void> for_each_sample(BenchFile& file, const std::string& reading, TimeUs from, TimeUs to,
-                             const std::function<bool(std::span<const Sample>)>& f) {
+                             const std::function<bool(std::span<const Sample>)>& f,
+                             std::vector<Unreadable>* unreadable) {
     return guarded(file.path(), [&]() -> Result<void> {
         const std::int64_t series = find_series(file.db(), reading);
         if (!series) return {};
@@ -286,14 +312,21 @@ Result<void> for_each_sample(BenchFile& file, const std::string& reading, TimeUs
         };
         SQLite::Statement rows(
             file.db(),
-            "SELECT data FROM block WHERE series = ? AND level = 0 AND last >= ? AND first <= ? ORDER BY first");
+            "SELECT data, first, last, n FROM block WHERE series = ? AND level = 0 AND last >= ? AND first <= ? "
+            "ORDER BY first");
         rows.bind(1, series);
         rows.bind(2, from);
         rows.bind(3, to);
         while (rows.executeStep()) {
             const auto samples = decode_block(blob(rows.getColumn(0)));
-            if (!samples) return failure(samples.error().what, file.path(), "Run: cognitum-cli verify");
-            if (!f(cut(*samples))) return {};
+            if (!samples && !unreadable)
+                return failure(samples.error().what, file.path(), "Run: cognitum-cli verify");
+            if (!samples)
+                unreadable->push_back({reading, rows.getColumn(1).getInt64(), rows.getColumn(2).getInt64(),
+                                       static_cast<std::uint64_t>(rows.getColumn(3).getInt64()),
+                                       samples.error().what});
+            else if (!f(cut(*samples)))
+                return {};
         }
         const auto tail = read_tail(file.db(), series, from, to);
         if (!tail.empty()) f(tail);
@@ -317,6 +350,14 @@ Result<SeriesExtent> extent(BenchFile& file, const std::string& reading) {
         out.first = row.getColumn(1).getInt64();
         out.last = row.getColumn(2).getInt64();
         return out;
+    });
+}
+
+Result<bool> has_samples(BenchFile& file) {
+    return guarded(file.path(), [&]() -> Result<bool> {
+        return file.db()
+                   .execAndGet("SELECT EXISTS (SELECT 1 FROM tail) OR EXISTS (SELECT 1 FROM block)")
+                   .getInt() != 0;
     });
 }
 

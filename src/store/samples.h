@@ -14,21 +14,33 @@
 
 namespace cognitum {
 
-/// Adds samples, sorted by time, in one durable transaction with everything else that `batch` holds. Samples whose
-/// time is already there are left out; their indices come back. Out-of-order samples are merged into their place.
 struct SeriesBatch {
     std::string reading; ///< id
-    std::vector<Sample> samples;
+    std::vector<Sample> samples; ///< in any order
 };
 struct AddResult {
     std::uint64_t added = 0;
-    std::vector<std::vector<std::size_t>> duplicates; ///< for each batch: indices that were already there
+    /// For each batch the indices that were left out, in growing order: a time that is there already (of two in one
+    /// batch the first stays), or a time outside the years 1 to 9999.
+    std::vector<std::vector<std::size_t>> left_out;
 };
+/// Adds samples in one durable transaction, each at its place in time. Whatever it is given, the file stays one that
+/// verify() finds sound.
 Result<AddResult> add_samples(BenchFile& file, std::span<const SeriesBatch> batches);
 
-/// Calls f for all samples in [from, to], in order of time, block by block. f returns false to stop.
+/// Samples that stand in the file and cannot be read.
+struct Unreadable {
+    std::string reading; ///< id
+    TimeUs first = 0, last = 0;
+    std::uint64_t n = 0;
+    std::string what;
+};
+
+/// Calls f for all samples in [from, to], in order of time, block by block. f returns false to stop. A block that
+/// cannot be read is an error; with `unreadable` it is told there and passed over.
 Result<void> for_each_sample(BenchFile& file, const std::string& reading, TimeUs from, TimeUs to,
-                             const std::function<bool(std::span<const Sample>)>& f);
+                             const std::function<bool(std::span<const Sample>)>& f,
+                             std::vector<Unreadable>* unreadable = nullptr);
 
 /// Summaries that cover [from, to]: single samples (n = 1) while there are at most `fine`, else runs; at most about
 /// 8 000 entries whatever the length.
@@ -40,15 +52,7 @@ struct SeriesExtent {
     TimeUs first = 0, last = 0; ///< only when n > 0
 };
 Result<SeriesExtent> extent(BenchFile& file, const std::string& reading);
-
-struct Problem {
-    std::string where, what;
-};
-struct VerifyReport {
-    std::uint64_t samples = 0;
-    std::vector<Problem> problems;
-};
-/// Reads everything: SQLite's own integrity check, every block, every summary, every plan row. Changes nothing.
-Result<VerifyReport> verify(BenchFile& file);
+/// True when any reading has samples.
+Result<bool> has_samples(BenchFile& file);
 
 } // namespace cognitum

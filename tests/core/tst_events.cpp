@@ -110,14 +110,12 @@ class TestEvents : public QObject {
     void contactsByHand() {
         const auto s = [](double t, bool on) { return SwitchSample{from_seconds(t), on}; };
         // Bounces at 10 s, off for a moment at 12 s, then a second event.
-        const std::vector<SwitchSample> line = {s(0, true),   s(10, true),   s(10.005, false), s(10.01, true),
+        const std::vector<SwitchSample> line = {s(5, false),  s(10, true),   s(10.005, false), s(10.01, true),
                                                 s(12, false), s(12.5, true), s(14, false),     s(60, true),
                                                 s(61, false), s(100, false)};
         EventOptions options;
-        options.warm_up_s = 5;
         options.hold_s = 2;
         const EventReport r = switch_events(line, options);
-        QCOMPARE(r.in_warm_up, std::size_t(1));
         QCOMPARE(r.events.size(), std::size_t(2));
         QCOMPARE(r.events[0].start, from_seconds(10));
         QCOMPARE(r.events[0].end, from_seconds(14));
@@ -203,10 +201,10 @@ class TestEvents : public QObject {
         std::vector<RawSample> jetty;
         for (int i = 0; i < 3600; ++i)
             jetty.push_back({i * second_us, i >= 600 && i < 660 ? 1.0 : 0.0});
-        const auto seen = switch_facts(jetty, 3600 * second_us, 30, 60);
+        const auto seen = switch_facts(jetty, 3600 * second_us, 30);
         QCOMPARE(value(seen, "Events"), std::string("1"));
         QVERIFY(value(seen, "The last one").ends_with("ago"));
-        QCOMPARE(value(switch_facts({}, 0, 1, 0), "Events"), std::string("—"));
+        QCOMPARE(value(switch_facts({}, 0, 1), "Events"), std::string("—"));
         std::vector<RawSample> gale;
         for (int i = 0; i < 700; ++i)
             gale.push_back({i * second_us, 12.0});

@@ -35,7 +35,7 @@ std::vector<Sample> wild(std::size_t n, std::uint64_t seed) {
         const bool failed = random() % 7 == 0;
         out.push_back({t, std::bit_cast<double>(random()),
                        failed ? std::numeric_limits<double>::quiet_NaN() : std::bit_cast<double>(random()),
-                       failed ? static_cast<Cause>(1 + random() % 6) : Cause::none});
+                       failed ? static_cast<Cause>(1 + random() % static_cast<unsigned>(last_cause)) : Cause::none});
     }
     return out;
 }

@@ -43,10 +43,12 @@ std::vector<Sample> all_of(BenchFile& file, const std::string& reading) {
     return out;
 }
 
-std::string exported(BenchFile& file, const Bench& bench, ExportFormat format) {
+std::string exported(BenchFile& file, const Bench& bench, ExportFormat format, bool causes = false,
+                     const std::vector<std::string>& readings = {}) {
     std::string text;
     [[maybe_unused]] const auto done =
-        export_samples(file, bench, format, 0, everything, [&](std::string_view piece) { text += piece; });
+        export_samples(file, bench, {format, earliest_time, latest_time, readings, causes},
+                       [&](std::string_view piece) { text += piece; });
     return text;
 }
 
@@ -201,7 +203,7 @@ class TestCsv : public QObject {
         batch.samples.push_back(
             {7'000'000'000, 1023, std::numeric_limits<double>::quiet_NaN(), Cause::at_high_rail});
         QVERIFY(add_samples(file, std::span(&batch, 1)));
-        const std::string csv = exported(file, bench, ExportFormat::csv);
+        const std::string csv = exported(file, bench, ExportFormat::csv, true);
         QFile out(m_folder.filePath("again.csv"));
         QVERIFY(out.open(QIODevice::WriteOnly));
         out.write(csv.data(), static_cast<qint64>(csv.size()));
@@ -209,10 +211,11 @@ class TestCsv : public QObject {
         BenchFile other = fresh();
         const Imported in = run(other, bench, out.fileName().toStdString());
         QVERIFY(in.report.has_value());
-        QCOMPARE(in.report->rejected.total(), std::uint64_t(0)); // the failed one was no row
+        QCOMPARE(in.report->rejected.total(), std::uint64_t(0));
         const auto again = all_of(other, "air");
-        QCOMPARE(again.size(), std::size_t(5000));
-        for (std::size_t i = 0; i < again.size(); ++i) {
+        QCOMPARE(again.size(), std::size_t(5001));
+        QCOMPARE(again[5000].cause, Cause::at_high_rail);
+        for (std::size_t i = 0; i < 5000; ++i) {
             QCOMPARE(again[i].time, batch.samples[i].time);
             QCOMPARE(again[i].value, batch.samples[i].value);
         }
@@ -247,6 +250,127 @@ class TestCsv : public QObject {
                  std::string("time,Air,\"B, "
                              "\"\"quoted\"\"\"\n1970-01-01T00:00:00.000Z,1,\n1970-01-01T00:00:01.000Z,,2\n1970-01-"
                              "01T00:00:02.000Z,3,4\n"));
+    }
+    void everyCauseGoesOutAndComesBack() {
+        BenchFile file = fresh();
+        const Bench bench = test::small_bench();
+        SeriesBatch batch{"air", {}};
+        for (int i = 0; i <= static_cast<int>(last_cause); ++i)
+            batch.samples.push_back({i * second_us, 1, i == 0 ? 5 : std::nan(""), static_cast<Cause>(i)});
+        QVERIFY(add_samples(file, std::span(&batch, 1)));
+        const QString csv = write("causes.csv", exported(file, bench, ExportFormat::csv, true));
+        BenchFile other = fresh();
+        QVERIFY(run(other, bench, csv.toStdString()).report.has_value());
+        const auto again = all_of(other, "air");
+        QCOMPARE(again.size(), batch.samples.size());
+        for (std::size_t i = 0; i < again.size(); ++i)
+            QCOMPARE(again[i].cause, batch.samples[i].cause);
+        const Json json = Json::parse(exported(file, bench, ExportFormat::json, true));
+        QCOMPARE(json["readings"][0]["samples"][8][2].get<std::string>(), std::string("below empty"));
+        const Json senml = Json::parse(exported(file, bench, ExportFormat::senml, true));
+        QCOMPARE(senml[9]["vs"].get<std::string>(), std::string("overfull"));
+    }
+    void anUnreadableBlockIsTheOnlyThingThatIsMissing() {
+        BenchFile file = fresh();
+        Bench bench = test::small_bench();
+        bench.readings.push_back(bench.readings[0]);
+        bench.readings[1].id = bench.readings[1].name = "b";
+        std::vector<Sample> many;
+        for (int i = 0; i < 9000; ++i)
+            many.push_back({i * second_us, 1.0 * i, 1.0 * i, Cause::none});
+        const SeriesBatch batches[] = {{"air", many}, {"b", many}};
+        QVERIFY(add_samples(file, batches));
+        file.db().exec("UPDATE block SET data = x'0011' WHERE id = (SELECT min(id) FROM block WHERE level = 0)");
+        std::string text;
+        VALUE_OF(report, export_samples(file, bench, {}, [&](std::string_view piece) { text += piece; }));
+        QCOMPARE(report.unreadable.size(), std::size_t(1));
+        QCOMPARE(report.unreadable[0].reading, std::string("air"));
+        QCOMPARE(report.unreadable[0].last, 4095 * second_us);
+        QCOMPARE(report.unreadable[0].n, std::uint64_t(4096));
+        QVERIFY(text.find("T00:00:01.000Z,,1\n") != std::string::npos);
+        QVERIFY(text.find("T01:08:16.000Z,4096,4096\n") != std::string::npos);
+    }
+    void healthReadingsLeaveOnlyWhenNamed() {
+        BenchFile file = fresh();
+        Bench bench = test::small_bench();
+        bench.readings[0].quantity.kind = "pulse-rate";
+        const SeriesBatch batch{"air", {{0, 70, 70, Cause::none}}};
+        QVERIFY(add_samples(file, std::span(&batch, 1)));
+        for (const ExportFormat format : {ExportFormat::csv, ExportFormat::json, ExportFormat::senml}) {
+            QVERIFY(exported(file, bench, format).find("70") == std::string::npos ||
+                    exported(file, bench, format).find("Air") == std::string::npos);
+            QVERIFY(exported(file, bench, format, false, {"air"}).find("70") != std::string::npos);
+        }
+        VALUE_OF(report, export_samples(file, bench, {}, [](std::string_view) {}));
+        QCOMPARE(report.private_readings, std::vector<std::string>{"Air"});
+    }
+    void failureValuesAreNoValuesInAFileEither_data() {
+        QTest::addColumn<QByteArray>("part");
+        QTest::addColumn<QByteArray>("rows");
+        QTest::addColumn<int>("values");
+        QTest::newRow("power-on and lost") << QByteArray("one-wire-probe-waterproof") << QByteArray("0,85.0\n1,20\n2,-127\n3,21\n4,85\n")
+                                           << 2;
+        QTest::newRow("really 85") << QByteArray("one-wire-probe-waterproof") << QByteArray("0,80\n1,85\n") << 2;
+        QTest::newRow("words") << QByteArray("one-wire-probe-waterproof") << QByteArray("0,nan\n1,20\n2,fail\n3,--\n")
+                               << 1;
+    }
+    void failureValuesAreNoValuesInAFileEither() {
+        QFETCH(QByteArray, part);
+        QFETCH(QByteArray, rows);
+        QFETCH(int, values);
+        BenchFile file = fresh();
+        ImportOptions options;
+        options.catalog = &test::catalog();
+        const QString path = write("failures.csv", ("time,Air\n" + rows).toStdString());
+        const auto in = run(file, test::small_bench(part.constData()), path.toStdString(), options);
+        QVERIFY2(in.report.has_value(), in.report ? "" : in.report.error().text().c_str());
+        const auto samples = all_of(file, "air");
+        QCOMPARE(samples.size(), static_cast<std::size_t>(rows.count('\n')));
+        int good = 0;
+        for (const Sample& s : samples) {
+            QCOMPARE(std::isfinite(s.value), s.cause == Cause::none);
+            good += std::isfinite(s.value);
+        }
+        QCOMPARE(good, values);
+    }
+    void aPartnerInTheSameFileIsFollowed() {
+        Bench bench = test::small_bench("one-wire-probe-waterproof");
+        Reading k = test::small_bench("conductivity-analog").readings[0];
+        k.id = "k";
+        k.name = "K";
+        k.quantity.kind = "conductivity";
+        k.quantity.unit = "mS/cm";
+        k.path = {};
+        k.path.stages = {Conductivity25{Conductivity25::Compensation::linear,
+                                        {25, 0, Spread::none, {}, {}, "air"},
+                                        {0.02, 0, Spread::none, {}, {}}}};
+        bench.readings.insert(bench.readings.begin(), k); // before the one that it follows
+        BenchFile file = fresh();
+        ImportOptions options;
+        options.catalog = &test::catalog();
+        options.as_raw = true;
+        const QString path = write("partners.csv", "time,K,Air\n0,1.0,15\n1,1.0,35\n2,1.0,-127\n");
+        QVERIFY(run(file, bench, path.toStdString(), options).report.has_value());
+        const auto samples = all_of(file, "k");
+        CLOSE(samples[0].value, 1 / 0.8, 1e-12);
+        CLOSE(samples[1].value, 1 / 1.2, 1e-12);
+        CLOSE(samples[2].value, 1 / 1.2, 1e-12); // the failed one is no temperature; the last one is still fresh
+    }
+    void aLineOfMegabytesIsOneRejectedLine() {
+        BenchFile file = fresh();
+        std::string text = "time,Air\n0,1\n" + std::string(2'500'000, '7') + "\n1,2\n" + std::string(1'100'000, 'x');
+        const auto in = run(file, test::small_bench(), write("long.csv", text).toStdString());
+        QVERIFY(in.report.has_value());
+        QCOMPARE(in.report->rows, std::uint64_t(2));
+        QCOMPARE(in.report->rejected.count("longer than a megabyte"), std::uint64_t(2));
+        QCOMPARE(in.report->rejected.reasons()[0].first_line, std::uint64_t(3));
+    }
+
+  private:
+    QString write(const char* name, const std::string& text) {
+        QFile out(m_folder.filePath(QLatin1String(name)));
+        if (out.open(QIODevice::WriteOnly)) out.write(text.data(), static_cast<qint64>(text.size()));
+        return out.fileName();
     }
 };
 

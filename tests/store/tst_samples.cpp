@@ -1,8 +1,9 @@
 // Series against a slow model (a map), in any order of arrival; summaries against brute force; damage is found.
-#include "store/samples.h"
+#include "store/verify.h"
 #include "support/support.h"
 
 #include <SQLiteCpp/Statement.h>
+#include <bit>
 #include <map>
 #include <random>
 
@@ -77,7 +78,7 @@ class TestSamples : public QObject {
                 if (!model.emplace(t, value).second) ++expected_duplicates;
             }
             VALUE_OF(result, add_samples(file, std::span(&batch, 1)));
-            QCOMPARE(result.duplicates[0].size(), expected_duplicates);
+            QCOMPARE(result.left_out[0].size(), expected_duplicates);
             QCOMPARE(result.added, std::uint64_t(n - expected_duplicates));
         }
         const auto stored = all_of(file, "r");
@@ -100,9 +101,9 @@ class TestSamples : public QObject {
         BenchFile file = make(folder);
         const SeriesBatch batch{"r", {{1, 1, 1, Cause::none}, {1, 2, 2, Cause::none}, {2, 3, 3, Cause::none}}};
         VALUE_OF(first, add_samples(file, std::span(&batch, 1)));
-        QVERIFY((first.duplicates[0] == std::vector<std::size_t>{1}));
+        QVERIFY((first.left_out[0] == std::vector<std::size_t>{1}));
         VALUE_OF(second, add_samples(file, std::span(&batch, 1)));
-        QVERIFY((second.duplicates[0] == std::vector<std::size_t>{0, 1, 2}));
+        QVERIFY((second.left_out[0] == std::vector<std::size_t>{0, 1, 2}));
         QCOMPARE(all_of(file, "r")[0].value, 1.0); // the first one stays
     }
 
@@ -169,6 +170,105 @@ class TestSamples : public QObject {
         VALUE_OF(close, summaries(file, "r", 1000 * second_us, 1100 * second_us));
         QCOMPARE(close.size(), std::size_t(101));
         QCOMPARE(close[0].n, std::uint64_t(1));
+    }
+
+    void everyCauseIsReadAgain() {
+        for (int i = 0; i <= static_cast<int>(last_cause); ++i) {
+            const auto cause = static_cast<Cause>(i);
+            const std::vector<Sample> block(7, {i * second_us, 1, std::nan(""), cause});
+            VALUE_OF(again, decode_block(encode_block(block)));
+            QCOMPARE(again[3].cause, cause);
+            QCOMPARE(cause_text(cause).empty(), i == 0);
+            if (i > 0) QVERIFY(cause_from_text(cause_text(cause)) == cause);
+        }
+        // A cause behind the last one has no words: whoever adds one must move the bound.
+        QVERIFY(cause_text(static_cast<Cause>(static_cast<int>(last_cause) + 1)).empty());
+        QVERIFY(!cause_from_number(static_cast<int>(last_cause) + 1));
+    }
+
+    /// Whatever a Sample can hold goes in at any time and in any order, and the file stays sound and whole.
+    void anythingThatFitsASampleIsKeptOrRefusedWhole_data() {
+        QTest::addColumn<int>("seed");
+        for (int seed = 1; seed <= 12; ++seed)
+            QTest::addRow("%d", seed) << seed;
+    }
+    void anythingThatFitsASampleIsKeptOrRefusedWhole() {
+        QFETCH(int, seed);
+        const QTemporaryDir folder;
+        BenchFile file = make(folder);
+        std::mt19937_64 random(static_cast<std::uint64_t>(seed));
+        const auto number = [&] {
+            constexpr double odd[] = {0.0, -0.0, 1e308, -1e308, 5e-324, 1e-300};
+            switch (random() % 4) {
+            case 0: return odd[random() % std::size(odd)];
+            case 1: return std::bit_cast<double>(random());
+            case 2: return std::numeric_limits<double>::infinity() * (random() % 2 ? 1 : -1);
+            default: return std::nan("");
+            }
+        };
+        const auto time = [&]() -> TimeUs {
+            constexpr TimeUs odd[] = {start_of_all, everything, earliest_time, earliest_time - 1, latest_time,
+                                      latest_time + 1, 0, -1};
+            switch (random() % 3) {
+            case 0: return odd[random() % std::size(odd)];
+            case 1: return static_cast<TimeUs>(random());
+            default: return static_cast<TimeUs>(random() % 20'000) * second_us;
+            }
+        };
+        std::map<TimeUs, Sample> model;
+        for (int round = 0; round < 6; ++round) {
+            SeriesBatch batch{"r", {}};
+            for (std::uint64_t i = 0; i < 3000; ++i) {
+                const Sample s{time(), number(), number(), static_cast<Cause>(random() % (static_cast<unsigned>(last_cause) + 1))};
+                batch.samples.push_back(s);
+                if (s.time >= earliest_time && s.time <= latest_time) model.emplace(s.time, s);
+            }
+            const SeriesBatch other{"other", ramp(100, round * 1000 * second_us)};
+            const SeriesBatch both[] = {batch, other};
+            VALUE_OF(added, add_samples(file, both));
+            QCOMPARE(added.left_out[1].size(), std::size_t(0));
+            VALUE_OF(report, verify(file));
+            for (const Problem& p : report.problems)
+                QFAIL(qPrintable(QString::fromStdString(p.where + ": " + p.what)));
+        }
+        const auto stored = all_of(file, "r");
+        QCOMPARE(stored.size(), model.size());
+        const auto same = [](double a, double b) { return a == b || (std::isnan(a) && std::isnan(b)); };
+        auto it = model.begin();
+        for (const Sample& s : stored) {
+            QCOMPARE(s.time, it->first);
+            QVERIFY(same(s.raw, it->second.raw) && same(s.value, it->second.value));
+            QCOMPARE(s.cause, it->second.cause);
+            ++it;
+        }
+        VALUE_OF(parts, summaries(file, "r", start_of_all, everything));
+        std::uint64_t n = 0;
+        for (const Summary& s : parts)
+            n += s.n;
+        QCOMPARE(n, std::uint64_t(model.size()));
+    }
+
+    void mendingSavesAllThatCanBeRead() {
+        const QTemporaryDir folder;
+        BenchFile file = make(folder);
+        QVERIFY(file.save_plan(test::small_bench()));
+        QVERIFY(file.append_log({0, 5, "air", "note", "kept", 0}));
+        add(file, "air", ramp(10000));
+        add(file, "b", ramp(5000));
+        file.db().exec("UPDATE block SET data = x'0011' WHERE id = (SELECT min(id) FROM block WHERE level = 0)");
+        const std::string target = test::file_in(folder, "mended.cognitum");
+        VALUE_OF(report, mend_into(file, target));
+        QCOMPARE(report.samples, std::uint64_t(15000 - 4096));
+        QCOMPARE(report.lost.size(), std::size_t(1));
+        QVERIFY(report.lost[0].what.find("1970-01-01T00:00:00.000Z to 1970-01-01T01:08:15.000Z") != std::string::npos);
+        auto mended = BenchFile::open(target, Access::read);
+        QVERIFY(mended.has_value());
+        VALUE_OF(sound, verify(*mended));
+        QVERIFY(sound.problems.empty());
+        QCOMPARE(sound.samples, report.samples);
+        QVERIFY(mended->load_plan()->reading("air"));
+        QCOMPARE(mended->log()->front().text, std::string("kept"));
+        QVERIFY(!mend_into(file, target)); // never over another file
     }
 
     void severalSeriesInOneTransaction() {

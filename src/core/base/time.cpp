@@ -106,12 +106,14 @@ std::optional<TimeUs> parse_time(std::string_view text) {
         text.remove_prefix(1);
     while (!text.empty() && text.back() == ' ')
         text.remove_suffix(1);
-    if (text.size() >= 10 && text[4] == '-') return parse_iso(text);
+    if (text.size() >= 10 && text[4] == '-') {
+        const auto t = parse_iso(text);
+        return t && *t >= earliest_time && *t <= latest_time ? t : std::nullopt; // a zone may lead out of them
+    }
     double s = 0;
     const auto [end, code] = std::from_chars(text.data(), text.data() + text.size(), s);
     if (code != std::errc{} || end != text.data() + text.size()) return {};
-    // Years 1 to 9999, which ISO 8601 can write.
-    if (!(s >= -62135596800.0 && s < 253402300800.0)) return {};
+    if (!(s >= seconds(earliest_time) && s < seconds(latest_time))) return {};
     return from_seconds(s);
 }
 

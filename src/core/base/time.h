@@ -15,6 +15,10 @@ inline constexpr TimeUs minute_us = 60 * second_us;
 inline constexpr TimeUs hour_us = 60 * minute_us;
 inline constexpr TimeUs day_us = 24 * hour_us;
 
+/// Years 1 to 9999 (UTC): what ISO 8601 can write with four digits, and so what is read, kept and exported.
+inline constexpr TimeUs earliest_time = -62'135'596'800 * second_us;
+inline constexpr TimeUs latest_time = 253'402'300'800 * second_us - 1;
+
 using Clock = std::function<TimeUs()>;
 
 inline double seconds(TimeUs t) {

@@ -50,7 +50,7 @@ struct Quantity {
     std::string place = {};
     double sample_s = 0; ///< between two samples on the board; 0: as interval_s
     double change_s = 0; ///< time constant of the fastest change that must be seen; 0: not said
-    double stale_s = 0;  ///< age at which a value counts as gone; 0: three intervals
+    double stale_s = 0;  ///< age at which a value counts as gone; 0: fifteen intervals
     Surroundings around = {};
     Vessel vessel = {};
     Funnel funnel = {};

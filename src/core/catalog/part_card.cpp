@@ -187,7 +187,13 @@ Result<void> read_channels(const JsonReader& json, PartCard& card) {
 Result<void> read_failure(const JsonReader& json, PartCard& card) {
     FailureValue f;
     JsonFields fields(json);
-    fields.need("value", f.value).need("means", f.means);
+    double at_least = std::nan("");
+    double at_most = at_least;
+    fields.may("value", f.value).may("at_least", at_least).may("at_most", at_most).need("means", f.means);
+    if (std::isfinite(at_least)) f.at_least = at_least;
+    if (std::isfinite(at_most)) f.at_most = at_most;
+    fields.check(!f.value.empty() || f.at_least || f.at_most, "value",
+                 "say which value, or from (at_least) or up to (at_most) which number.");
     card.failure_values.push_back(f);
     return fields.done();
 }

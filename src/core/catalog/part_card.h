@@ -66,8 +66,10 @@ struct Supply {
     double typical_mA = 0, peak_mA = 0;
 };
 
+/// What a part gives when it did not measure: one number or word, or any number from or up to a limit.
 struct FailureValue {
-    std::string value; ///< as it arrives: "85.0", "-127", "0"
+    std::string value; ///< as it arrives: "85.0", "-127", "NaN"; empty: see the limits
+    std::optional<double> at_least, at_most;
     std::string means;
 };
 

@@ -26,6 +26,17 @@ std::string_view column_text(std::string_view line, char separator, std::size_t 
     return trimmed(line.substr(0, line.find(separator)));
 }
 
+/// "nan,nan": words that say that nothing was measured, and no names.
+bool is_row_of_failures(std::string_view line, char separator) {
+    while (true) {
+        const std::size_t end = std::min(line.find(separator), line.size());
+        const NumberText said = read_number_text(line.substr(0, end));
+        if (said.failed || said.there) return true;
+        if (end == line.size()) return false;
+        line.remove_prefix(end + 1);
+    }
+}
+
 /// Two or more plain names between separators: somebody begins a table.
 bool looks_like_header(std::string_view line) {
     line = trimmed(line);
@@ -44,7 +55,7 @@ bool looks_like_header(std::string_view line) {
             return false;
         }
     }
-    return !start;
+    return !start && !is_row_of_failures(line, line[at]);
 }
 
 } // namespace
@@ -144,9 +155,11 @@ void Decoder::feed_text(std::string_view piece, Records& out) {
         start = end + 1;
         if (m_skipping || line.size() > longest_line)
             m_rejections.add(fmt::format("longer than {} bytes", longest_line), m_line, line);
+        else if (m_midway)
+            take_first_line(line, out);
         else
             take_line(line, out);
-        m_skipping = false;
+        m_skipping = m_midway = false;
     }
     m_rest.erase(0, start);
     if (m_frames) {
@@ -161,6 +174,16 @@ void Decoder::feed_text(std::string_view piece, Records& out) {
     }
 }
 
+/// A header or a comment is known as one; numbers may have lost their first digits.
+void Decoder::take_first_line(std::string_view line, Records& out) {
+    const std::size_t rows = out.rows.size();
+    take_line(line, out);
+    if (out.rows.size() == rows || line_sum(line) == LineSum::holds) return;
+    while (out.rows.size() > rows)
+        out.drop();
+    reject("the first line, which may be half a one", line);
+}
+
 void Decoder::take_line(std::string_view line, Records& out) {
     if (!line.empty() && line.back() == '\r') line.remove_suffix(1);
     if (trimmed(line).empty()) return;
@@ -169,6 +192,16 @@ void Decoder::take_line(std::string_view line, Records& out) {
         m_comments.emplace_back(trimmed(line.substr(1)));
         if (m_comments.size() > 100) m_comments.erase(m_comments.begin());
         return;
+    }
+    if (const LineSum sum = line_sum(line); sum != LineSum::none) {
+        const bool sentence = trimmed(line).front() == '$' || trimmed(line).front() == '!';
+        if (sum == LineSum::broken && (sentence || m_sums > 0))
+            return reject("a checksum that does not hold", line);
+        if (sum == LineSum::holds) {
+            ++m_sums;
+            line = without_sum(line);
+            if (sentence) return take_sentence(line, out);
+        }
     }
     if (!m_told && m_format.kind != FormatKind::table && looks_like_header(line)) {
         Format table;
@@ -212,6 +245,18 @@ void Decoder::take_line(std::string_view line, Records& out) {
     RecordBatch batch;
     if (m_format.kind == FormatKind::table) m_table.feed(sample, batch); // so that it knows its width at once
     m_table.forget_rejections();
+}
+
+void Decoder::take_sentence(std::string_view line, Records& out) {
+    if (const Reason reason = read_sentence(line, m_line, m_fields, out); !reason.empty()) return reject(reason, line);
+    ++m_taken;
+    const bool open = m_format.kind == FormatKind::automatic ||
+                      (m_format.kind == FormatKind::table && m_table.columns() == 0);
+    if (m_told || !open) return;
+    Format sentences;
+    sentences.kind = FormatKind::text;
+    adopt(sentences);
+    m_reason = "sentences between $ and a checksum that holds";
 }
 
 /// Garbage says nothing of a format, and old lines say little.
@@ -258,6 +303,12 @@ Reason Decoder::read_table_line(std::string_view line, Records& out) {
                 out.rows.back().time = parse_time(column_text(line, m_table.separator(), i));
             else if (m_table_fields[i] != FieldTable::none)
                 out.add(m_table_fields[i], m_batch.values[row * m_batch.columns + i]);
+        for (std::size_t i = 0; i < m_table_names.size(); ++i) {
+            const std::string_view text = column_text(line, m_table.separator(), i);
+            if (!is_sender_id(m_table_names[i], text)) continue;
+            m_fields.key_by(out, text);
+            break;
+        }
     }
     return {};
 }

@@ -19,6 +19,9 @@ class Decoder {
     static constexpr std::size_t longest_message = 65536;
     explicit Decoder(Format format = {});
 
+    /// The stream was joined while it ran: its first line may be half a one, and a record in it is not taken.
+    void joined_midway() { m_midway = true; }
+
     /// Decodes what is whole in `bytes` (after what was left over) and appends it.
     void feed(std::string_view bytes, Records& out);
     /// A message that is whole by itself, such as a posted body or a payload of a broker. `name` is the field of a
@@ -44,8 +47,10 @@ class Decoder {
 
   private:
     void take_line(std::string_view line, Records& out);
+    void take_first_line(std::string_view line, Records& out);
     Reason read_line(std::string_view line, Records& out);
     Reason read_table_line(std::string_view line, Records& out);
+    void take_sentence(std::string_view line, Records& out);
     void take_json(Records& out);
     void name_columns();
     void remember(std::string_view line);
@@ -62,10 +67,12 @@ class Decoder {
     std::string m_reason;
     std::string m_rest;
     bool m_skipping = false; ///< inside a line that is too long
+    bool m_midway = false;   ///< before the first line of a stream that was joined while it ran
     std::string m_recent;    ///< lines that fit nothing yet, for finding the format anew
     std::size_t m_bad = 0, m_good_run = 0, m_silent_bytes = 0, m_next_try = 0, m_tries = 0, m_taken = 0,
                 m_asked = 0, m_ask_at = 1;
     std::uint64_t m_line = 0, m_headers = 0;
+    std::uint64_t m_sums = 0; ///< lines whose checksum held
     FieldTable m_fields;
     Rejections m_rejections;
     TableDecoder m_table;

@@ -25,7 +25,8 @@ std::vector<std::string_view> whole_lines(std::string_view bytes) {
     while (out.size() < most_lines) {
         const std::size_t end = bytes.find('\n', start);
         if (end == std::string_view::npos) break;
-        const std::string_view line = trimmed(bytes.substr(start, end - start));
+        std::string_view line = trimmed(bytes.substr(start, end - start));
+        if (line_sum(line) == LineSum::holds) line = without_sum(line);
         if (!line.empty() && line.front() != '#') out.push_back(line);
         start = end + 1;
     }
@@ -68,6 +69,8 @@ void try_lines(const std::vector<std::string_view>& lines, FormatKind kind, Line
     FormatGuess g;
     g.format.kind = kind;
     g.score = weight * t.share();
+    // A letter with a number alone ("A10") may as well be the name of a column.
+    if (kind == FormatKind::pairs && lines.size() == 1 && !looks_like_pairs(lines.front())) g.score = 0.55;
     g.reason = fmt::format("{} of {} lines are {}", t.taken, t.lines, format_kind_title(kind));
     out.push_back(g);
 }

@@ -9,11 +9,11 @@
 namespace cognitum {
 
 struct FailureRule {
-    double value = 0;
+    double low = 0, high = 0;   ///< numbers from low to high, both included; equal: exactly that one
     bool only_at_start = false; ///< a value that the part also measures: it counts after power and after a jump
     std::string means;          ///< "no echo"
 };
-/// Rules of a card's failure values that are numbers ("85.0", "-127", "0"); words arrive as no number anyway.
+/// Rules of a card's failure values that are numbers; words arrive as no number anyway.
 std::vector<FailureRule> failure_rules(const PartCard& card);
 
 /// The rule that `value` falls under; null: it is a measurement. `before` is the last good value, NaN: there is

@@ -3,6 +3,8 @@
 #include "core/decode/number_text.h"
 #include "core/units/unit.h"
 
+#include <algorithm>
+#include <array>
 #include <fmt/format.h>
 
 namespace cognitum {
@@ -46,7 +48,118 @@ std::string label_of(std::string_view text) {
     return out.substr(0, 40);
 }
 
+/// A number with a comma in it, from `start`; `after` moves behind it. "21,3" is a decimal comma. "101,325" may be
+/// that or thousands, and lists are neither: NaN.
+double behind_comma(std::string_view line, std::size_t start, std::size_t& after) {
+    std::size_t end = after + 1;
+    while (end < line.size() && detail::is_digit(line[end]))
+        ++end;
+    const std::size_t decimals = end - after - 1;
+    bool list = line.substr(start, after - start).find('.') != std::string_view::npos;
+    while (end + 1 < line.size() && line[end] == ',' && detail::is_digit(line[end + 1])) {
+        list = true;
+        for (++end; end < line.size() && detail::is_digit(line[end]);)
+            ++end;
+    }
+    after = end;
+    if (list || decimals == 3) return std::numeric_limits<double>::quiet_NaN();
+    const std::string text = with_point(line.substr(start, end - start));
+    const char* p = text.data();
+    double value = 0;
+    return read_number(p, text.data() + text.size(), value) ? value : std::numeric_limits<double>::quiet_NaN();
+}
+
+bool same_word(std::string_view a, std::string_view b) {
+    return std::equal(a.begin(), a.end(), b.begin(), b.end(), [](char x, char y) {
+        const auto small = [](char c) { return c >= 'A' && c <= 'Z' ? static_cast<char>(c - 'A' + 'a') : c; };
+        return small(x) == small(y);
+    });
+}
+
+template <std::size_t N>
+bool among(std::string_view word, const std::array<std::string_view, N>& words) {
+    return std::any_of(words.begin(), words.end(), [&](std::string_view w) { return same_word(word, w); });
+}
+
+/// A line of at most four words that says a state; the words that are left name it.
+bool read_state(std::string_view line, FieldTable& fields, Records& out) {
+    static constexpr std::array<std::string_view, 9> on = {"detected", "started", "triggered", "opened", "open",
+                                                           "on",       "pressed", "wet",       "present"};
+    static constexpr std::array<std::string_view, 10> off = {"ended", "stopped",  "cleared", "clear", "closed",
+                                                             "off",   "released", "dry",     "absent", "gone"};
+    static constexpr std::array<std::string_view, 3> negations = {"no", "not", "nothing"};
+    static constexpr std::array<std::string_view, 3> fillers = {"is", "the", "now"};
+    std::string name;
+    int state = -1;
+    bool negated = false;
+    std::size_t words = 0;
+    for (std::size_t i = 0; i < line.size();) {
+        std::size_t end = i;
+        while (end < line.size() && is_word_char(line[end]))
+            ++end;
+        const std::string_view word = line.substr(i, end - i);
+        i = std::max(end, i + 1);
+        if (word.empty()) continue;
+        if (++words > 4) return false;
+        if (among(word, on) || among(word, off)) {
+            if (state >= 0) return false;
+            state = among(word, on);
+        } else if (among(word, negations)) {
+            negated = true;
+        } else if (!among(word, fillers)) {
+            name += (name.empty() ? "" : " ") + std::string(word);
+        }
+    }
+    if (state < 0 && !(negated && words == 2)) return false;
+    if (name.empty()) name = "value";
+    for (const Field& known : fields.fields()) // "Motion detected" and "no motion" are one
+        if (same_word(known.name, name)) name = known.name;
+    fields.take(out, name, negated ? (state < 0 ? 0.0 : 1.0 - state) : static_cast<double>(state));
+    return true;
+}
+
 } // namespace
+
+LineSum line_sum(std::string_view line) {
+    const auto hex = [](char c) {
+        return c >= '0' && c <= '9'   ? c - '0'
+               : c >= 'A' && c <= 'F' ? c - 'A' + 10
+               : c >= 'a' && c <= 'f' ? c - 'a' + 10
+                                      : -1;
+    };
+    line = trimmed(line);
+    if (line.size() < 5 || line[line.size() - 3] != '*') return LineSum::none;
+    const int high = hex(line[line.size() - 2]);
+    const int low = hex(line[line.size() - 1]);
+    if (high < 0 || low < 0) return LineSum::none;
+    unsigned sum = 0;
+    for (const char c : without_sum(line))
+        sum ^= static_cast<unsigned char>(c);
+    return sum == static_cast<unsigned>(16 * high + low) ? LineSum::holds : LineSum::broken;
+}
+
+std::string_view without_sum(std::string_view line) {
+    line = trimmed(line);
+    if (line.front() == '$' || line.front() == '!') line.remove_prefix(1);
+    return line.substr(0, line.rfind('*'));
+}
+
+Reason read_sentence(std::string_view line, std::uint64_t number, FieldTable& fields, Records& out) {
+    const std::size_t name_end = std::min(line.find(','), line.size());
+    const std::string_view name = line.substr(0, name_end);
+    out.begin(number);
+    line.remove_prefix(name_end);
+    for (int place = 1; !line.empty(); ++place) {
+        line.remove_prefix(1);
+        const std::size_t end = std::min(line.find(','), line.size());
+        const NumberText text = read_number_text(line.substr(0, end));
+        if (text.there) fields.take(out, fmt::format("{} {}", name, place), text.value);
+        line.remove_prefix(end);
+    }
+    if (out.rows.back().count > 0) return {};
+    out.drop();
+    return "a sentence without a number";
+}
 
 Reason read_text(std::string_view line, std::uint64_t number, FieldTable& fields, Records& out) {
     line = trimmed(line);
@@ -68,6 +181,8 @@ Reason read_text(std::string_view line, std::uint64_t number, FieldTable& fields
             continue;
         }
         std::size_t after = static_cast<std::size_t>(p - line.data());
+        if (after + 1 < line.size() && line[after] == ',' && detail::is_digit(line[after + 1]))
+            value = behind_comma(line, i, after);
         std::string unit = take_unit(line, after);
         // "12V3" or "2nd" is a word, unless the letters are a unit.
         if (unit.empty() && after < line.size() && is_word_char(line[after])) {
@@ -87,7 +202,7 @@ Reason read_text(std::string_view line, std::uint64_t number, FieldTable& fields
         i = after;
         label_from = after;
     }
-    if (out.rows.back().count > 0) return {};
+    if (out.rows.back().count > 0 || read_state(line, fields, out)) return {};
     out.drop();
     return "text where numbers belong";
 }

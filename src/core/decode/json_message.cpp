@@ -70,9 +70,19 @@ Reason take_object(const json& value, std::uint64_t number, FieldTable& fields, 
         out.drop();
         return "JSON nested too deeply";
     }
-    if (out.rows.back().count > 0) return {};
-    out.drop();
-    return "JSON without a number";
+    if (out.rows.back().count == 0) {
+        out.drop();
+        return "JSON without a number";
+    }
+    for (const auto& [key, inner] : value.items()) {
+        const std::string text = inner.is_string()           ? inner.get<std::string>()
+                                 : inner.is_number_integer() ? inner.dump()
+                                                             : std::string();
+        if (!is_sender_id(key, text)) continue;
+        fields.key_by(out, text);
+        break;
+    }
+    return {};
 }
 
 /// A number member of a SenML record; NaN when it is none.

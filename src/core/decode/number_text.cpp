@@ -23,8 +23,8 @@ bool is_one_of(const std::string& word, const std::array<std::string_view, N>& w
 
 constexpr std::array<std::string_view, 14> failed_words = {
     "", "nan", "null", "none", "inf", "-inf", "--", "err", "error", "fail", "failed", "timeout", "-nan", "n/a"};
-constexpr std::array<std::string_view, 3> true_words = {"true", "on", "yes"};
-constexpr std::array<std::string_view, 3> false_words = {"false", "off", "no"};
+constexpr std::array<std::string_view, 5> true_words = {"true", "on", "yes", "open", "detected"};
+constexpr std::array<std::string_view, 5> false_words = {"false", "off", "no", "closed", "clear"};
 
 /// A unit starts with a letter, a percent sign, a degree or a micro sign, and holds no blank.
 bool is_unit(std::string_view text) {

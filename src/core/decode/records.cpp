@@ -2,10 +2,40 @@
 
 #include "core/decode/number_text.h"
 
+#include <algorithm>
 #include <cmath>
 #include <fmt/format.h>
 
 namespace cognitum {
+
+namespace {
+
+/// Names of fields that say who sends: 2 also where their text is a number, 1 only where it is a word, 0: none.
+int sender_key(std::string_view name) {
+    std::string key(name);
+    for (char& c : key)
+        if (c >= 'A' && c <= 'Z') c = static_cast<char>(c - 'A' + 'a');
+    for (const char* word : {"id", "node", "node_id", "sensor_id", "device_id", "address", "addr"})
+        if (key == word) return 2;
+    for (const char* word : {"device", "sensor", "station", "wheel", "mac"})
+        if (key == word) return 1;
+    return 0;
+}
+
+} // namespace
+
+bool is_sender_id(std::string_view name, std::string_view text) {
+    const int key = sender_key(name);
+    text = trimmed(text);
+    if (key == 0 || text.empty() || text.size() > 24) return false;
+    const auto is_word = [](char c) {
+        return (c >= '0' && c <= '9') || (c >= 'a' && c <= 'z') || (c >= 'A' && c <= 'Z') || c == '_' || c == '-' ||
+               c == ':';
+    };
+    if (!std::all_of(text.begin(), text.end(), is_word)) return false;
+    const NumberText number = read_number_text(text);
+    return key == 2 || !(number.there || number.failed);
+}
 
 std::optional<double> Records::value(std::size_t row, std::uint32_t field) const {
     const Row& r = rows[row];
@@ -47,6 +77,19 @@ void FieldTable::note(std::uint32_t field, double value) {
     if (!std::isfinite(value)) return;
     m_fields[field].numeric = true;
     m_fields[field].example = fmt::format("{}", value);
+}
+
+void FieldTable::key_by(Records& out, std::string_view sender) {
+    const Records::Row row = out.rows.back();
+    for (std::size_t i = row.first; i < row.first + row.count; ++i) {
+        const Field plain = m_fields[out.cells[i].field];
+        const double value = out.cells[i].value;
+        if (sender_key(plain.name) > 0) continue;
+        const std::uint32_t index = at(fmt::format("{}.{}", sender.substr(0, 24), plain.name), plain.unit);
+        if (index == none) return;
+        m_fields[index].numeric = m_fields[index].numeric || plain.numeric;
+        out.add(index, value);
+    }
 }
 
 std::uint32_t FieldTable::find(std::string_view name) const {

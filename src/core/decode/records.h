@@ -67,10 +67,17 @@ class FieldTable {
     void note(std::uint32_t field, double value);
     [[nodiscard]] std::uint32_t find(std::string_view name) const; ///< or `none`
     [[nodiscard]] const std::vector<Field>& fields() const { return m_fields; }
+    /// Gives every cell of the last row a second name with its sender's id before it ("FL.kPa"), so that several
+    /// senders on one line of numbers are several readings.
+    void key_by(Records& out, std::string_view sender);
     void clear() { m_fields.clear(); }
 
   private:
     std::vector<Field> m_fields;
 };
+
+/// True when a field of that name and text says which sender a record is from: "id", "node" or "address" with a
+/// word or a whole number, "device", "sensor", "station", "wheel" or "mac" with a word.
+bool is_sender_id(std::string_view name, std::string_view text);
 
 } // namespace cognitum

@@ -12,9 +12,15 @@ std::string shown_text(std::string_view text) {
 }
 
 void Rejections::add(std::string_view reason, std::uint64_t line, std::string_view text) {
-    const auto known =
-        std::find_if(m_reasons.begin(), m_reasons.end(), [&](const Rejection& r) { return r.reason == reason; });
-    if (known == m_reasons.end() && m_reasons.size() >= most_reasons) return add("other reasons", line, text);
+    const auto find = [&] {
+        return std::find_if(m_reasons.begin(), m_reasons.end(),
+                            [&](const Rejection& r) { return r.reason == reason; });
+    };
+    auto known = find();
+    if (known == m_reasons.end() && m_reasons.size() + 1 >= most_reasons) { // the last place is for all others
+        reason = "other reasons";
+        known = find();
+    }
     m_last.push_back({line, std::string(reason), shown_text(text)});
     if (m_last.size() > most_kept) m_last.pop_front();
     if (known != m_reasons.end())
@@ -27,10 +33,12 @@ void Rejections::add_all(const Rejections& other) {
     for (const Rejection& r : other.m_reasons) {
         const auto known = std::find_if(m_reasons.begin(), m_reasons.end(),
                                         [&](const Rejection& mine) { return mine.reason == r.reason; });
-        if (known == m_reasons.end())
+        if (known != m_reasons.end())
+            known->count += r.count;
+        else if (m_reasons.size() < most_reasons)
             m_reasons.push_back(r);
         else
-            known->count += r.count;
+            m_reasons.back().count += r.count;
     }
     m_last.insert(m_last.end(), other.m_last.begin(), other.m_last.end());
     std::stable_sort(m_last.begin(), m_last.end(),

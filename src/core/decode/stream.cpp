@@ -45,6 +45,7 @@ const std::vector<Stream::Row>& Stream::time_rows(TimeUs arrival) {
     if (ms_field != FieldTable::none)
         for (std::size_t i = m_records.rows.size(); i > 0 && !std::isfinite(last_ms); --i)
             last_ms = m_records.value(i - 1, ms_field).value_or(std::nan(""));
+    m_last_ms = last_ms;
     for (std::size_t i = 0; i < m_records.rows.size(); ++i) {
         if (sequence_field != FieldTable::none)
             if (const auto sequence = m_records.value(i, sequence_field); sequence && std::isfinite(*sequence))
@@ -70,6 +71,12 @@ const std::vector<Stream::Row>& Stream::time_rows(TimeUs arrival) {
     }
     remember(arrival);
     return m_rows;
+}
+
+std::optional<TimeUs> Stream::started(TimeUs arrival) const {
+    constexpr double longest_ms = 4294967296.0; // a 32-bit clock of milliseconds goes round after 49.7 days
+    if (!(m_last_ms >= 0 && m_last_ms < longest_ms)) return {};
+    return arrival - static_cast<TimeUs>(1000 * m_last_ms);
 }
 
 StreamFacts Stream::facts() const {

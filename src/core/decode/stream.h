@@ -22,6 +22,9 @@ class Stream {
     const std::vector<Row>& feed_message(std::string_view message, std::string_view name, TimeUs arrival);
     const std::vector<Row>& finish(TimeUs arrival); ///< a file's last line without an end counts
 
+    /// When the sender began, by the milliseconds since then that its last line says; empty: it says none.
+    [[nodiscard]] std::optional<TimeUs> started(TimeUs arrival) const;
+
     [[nodiscard]] const Records& records() const { return m_records; }
     [[nodiscard]] Decoder& decoder() { return m_decoder; }
     [[nodiscard]] const Decoder& decoder() const { return m_decoder; }
@@ -43,6 +46,7 @@ class Stream {
     ClockCompare m_compared;
     ClockFit m_clock_fit; ///< as it stood at the last snapshot
     TimeUs m_last_time = 0;
+    double m_last_ms = std::numeric_limits<double>::quiet_NaN();
     std::uint64_t m_bytes = 0, m_odd_bytes = 0;
     std::deque<std::pair<TimeUs, StreamFacts>> m_history; ///< facts as they stood, one for each ten seconds
 };

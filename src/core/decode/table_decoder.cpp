@@ -1,11 +1,14 @@
 #include "core/decode/table_decoder.h"
 
+#include "core/decode/lines.h"
 #include "core/decode/number.h"
+#include "core/decode/number_text.h"
 
 #include <algorithm>
 #include <cstring>
 #include <fmt/format.h>
 #include <limits>
+#include <span>
 
 namespace cognitum {
 
@@ -18,14 +21,6 @@ bool is_text(std::string_view line) {
         const auto u = static_cast<unsigned char>(c);
         return u == '\t' || (u >= 0x20 && u != 0x7f);
     });
-}
-
-std::string_view trimmed(std::string_view text) {
-    while (!text.empty() && (text.front() == ' ' || text.front() == '\t'))
-        text.remove_prefix(1);
-    while (!text.empty() && (text.back() == ' ' || text.back() == '\t'))
-        text.remove_suffix(1);
-    return text;
 }
 
 /// Calls f(field) for each field between separators; with a space, runs of spaces count as one.
@@ -41,9 +36,26 @@ void for_each_field(std::string_view line, char separator, F f) {
     }
 }
 
+bool is_number(std::string_view field);
+
+/// "21,3 45,2": two words or more with blanks between, each with one comma between digits.
+bool has_decimal_commas(std::string_view text) {
+    std::size_t words = 0;
+    bool all = text.find(' ') != std::string_view::npos && text.find(',') != std::string_view::npos;
+    if (!all || text.find_first_of("\t;") != std::string_view::npos) return false;
+    for_each_field(text, ' ', [&](std::string_view word) {
+        ++words;
+        const std::string points = with_point(word);
+        all = all && word.find(',') != std::string_view::npos && is_number(points);
+    });
+    return all && words > 1;
+}
+
 char separator_of(std::string_view text) {
+    text = trimmed(text);
+    if (has_decimal_commas(text)) return ' ';
     for (const char candidate : {'\t', ';', ',', ' '})
-        if (trimmed(text).find(candidate) != std::string_view::npos) return candidate;
+        if (text.find(candidate) != std::string_view::npos) return candidate;
     return '\n'; // one number a line
 }
 
@@ -72,6 +84,29 @@ bool read_usual_line(const char* p, const char* end, char separator, std::size_t
         if (++i == columns) return p == end;
         if (p == end || *p != separator) return false;
     }
+}
+
+struct FieldCount {
+    std::size_t fields = 0, numbers = 0;
+    std::size_t failed = 0; ///< words that a sender writes when it did not measure: "nan", "fail"
+};
+
+/// Any line, field by field, into `values` as far as they reach; NaN where there is no number.
+FieldCount read_fields(std::string_view line, char separator, std::span<double> values) {
+    FieldCount count;
+    for_each_field(separator == ' ' ? trimmed(line) : line, separator, [&](std::string_view field) {
+        field = trimmed(field);
+        const char* p = field.data();
+        double x = nan;
+        if (!read_number(p, field.data() + field.size(), x) || p != field.data() + field.size()) x = nan;
+        if (count.fields < values.size()) values[count.fields] = x;
+        if (x == x)
+            ++count.numbers;
+        else if (!field.empty() && read_number_text(field).failed)
+            ++count.failed;
+        ++count.fields;
+    });
+    return count;
 }
 
 /// Usual lines, one after the other, each with its end; nothing looks for the end first. Stops before the first
@@ -107,7 +142,9 @@ void TableDecoder::feed(std::string_view bytes, RecordBatch& out) {
     while (p < end) {
         if (m_columns > 0 && m_columns == out.columns && m_rest.empty() && !m_skipping) {
             const char* const from = p;
+            const std::size_t before = out.lines.size();
             p = read_usual_lines(p, end, m_separator, out, m_line);
+            m_rows += out.lines.size() - before;
             if (p != from) m_other_run = m_bad_run = 0;
             if (p == end) return;
         }
@@ -176,48 +213,28 @@ void TableDecoder::line(const char* begin, const char* end, RecordBatch& out) {
     const std::size_t at = out.values.size();
     out.values.resize(at + m_columns);
     double* value = out.values.data() + at;
-    if (m_columns > 0 && read_usual_line(begin, end, m_separator, m_columns, value)) {
-        out.lines.push_back(static_cast<std::uint32_t>(m_line));
-        m_other_run = m_bad_run = 0;
-        return;
+    if (m_columns > 0 && read_usual_line(begin, end, m_separator, m_columns, value)) return took_row(out);
+    FieldCount count = read_fields(text, m_separator, {value, m_columns});
+    if (count.numbers < count.fields && m_separator != ',' && text.find(',') != std::string_view::npos) {
+        std::string points(text); // decimal commas, where they make numbers of what was none
+        std::replace(points.begin(), points.end(), ',', '.');
+        if (const FieldCount other = read_fields(points, m_separator, {value, m_columns});
+            other.numbers > count.numbers)
+            count = other;
+        else
+            count = read_fields(text, m_separator, {value, m_columns});
     }
-    const char* p = begin;
-    std::size_t fields = 0;
-    std::size_t numbers = 0;
-    while (true) {
-        while (p < end && *p == ' ')
-            ++p;
-        double x = nan;
-        if (read_number(p, end, x)) {
-            while (p < end && *p == ' ' && m_separator != ' ')
-                ++p;
-            if (p < end && *p != m_separator) x = nan;
-        }
-        if (fields < m_columns) value[fields] = x;
-        numbers += x == x;
-        ++fields;
-        while (p < end && *p != m_separator)
-            ++p;
-        if (p >= end) break;
-        ++p;
-        if (m_separator == ' ') {
-            while (p < end && *p == ' ')
-                ++p;
-            if (p >= end) break;
-        }
-    }
-    if (fields == m_columns && numbers == m_columns) {
-        out.lines.push_back(static_cast<std::uint32_t>(m_line));
-        m_other_run = m_bad_run = 0;
-        return;
-    }
-    if (fields == m_columns && numbers > 0 && is_text(text)) {
-        out.lines.push_back(static_cast<std::uint32_t>(m_line)); // a record with a hole: a failed measurement
-        m_other_run = m_bad_run = 0;
-        return;
-    }
+    // A hole is a failed measurement; so is a line of nothing but holes, if its words say so.
+    const bool failed = count.failed > 0 && count.failed == count.fields;
+    if (count.fields == m_columns && ((count.numbers > 0 && is_text(text)) || failed)) return took_row(out);
     out.values.resize(at);
-    unusual_line(text, fields, numbers, out);
+    unusual_line(text, count.fields, count.numbers, out);
+}
+
+void TableDecoder::took_row(RecordBatch& out) {
+    out.lines.push_back(static_cast<std::uint32_t>(m_line));
+    m_other_run = m_bad_run = 0;
+    ++m_rows;
 }
 
 /// First lines: finds the separator and a header. True when the line itself is a record to be read.
@@ -232,7 +249,7 @@ bool TableDecoder::learn(std::string_view text) {
     std::size_t numbers = 0;
     for_each_field(trimmed(text), separator, [&](std::string_view field) {
         ++fields;
-        numbers += is_number(field);
+        numbers += is_number(separator == ',' ? std::string(field) : with_point(field));
     });
     if (numbers == 0) {
         reject("text where numbers belong", text);
@@ -240,6 +257,7 @@ bool TableDecoder::learn(std::string_view text) {
     }
     m_separator = separator;
     m_columns = fields;
+    m_rows = 0;
     if (m_names.size() != fields) m_names.clear(); // of another format
     return true;
 }
@@ -253,12 +271,17 @@ bool TableDecoder::take_header(std::string_view text) {
     for_each_field(trimmed(text), separator, [&](std::string_view field) {
         words.emplace_back(trimmed(field));
         const std::string& word = words.back();
-        all_names = all_names && !word.empty() && !is_number(word) && word.size() <= 60;
+        // "nan", "fail", "ON" are what a sender says in place of a number, and no names.
+        const NumberText said = read_number_text(word);
+        const bool decimal_comma = separator != ',' && is_number(with_point(word));
+        all_names =
+            all_names && !word.empty() && !said.there && !said.failed && !decimal_comma && word.size() <= 60;
     });
     if (!all_names || (words.size() == 1 && words != m_names && m_columns != 0)) return false;
     m_names = std::move(words);
     m_separator = separator;
     m_columns = m_names.size();
+    m_rows = 0;
     ++m_headers;
     m_bad_run = 0;
     return true;
@@ -277,6 +300,7 @@ void TableDecoder::reject(std::string_view reason, std::string_view text) {
 void TableDecoder::adopt(std::size_t columns, RecordBatch& out) {
     m_columns = columns;
     m_other_run = 0;
+    m_rows = 0;
     out.clear();
     out.columns = columns;
 }
@@ -287,7 +311,13 @@ void TableDecoder::unusual_line(std::string_view text, std::size_t fields, std::
         if (!take_header(text)) reject("text where numbers belong", text);
         return;
     }
-    // The first line may have been half a one: three agreeing lines outvote it. A header is never outvoted.
+    // The first line may have been half a one, which fixes nothing: the second one is right. Later, three agreeing
+    // lines outvote what was learned. A header is never outvoted.
+    if (m_rows <= 1 && fields > m_columns && m_names.empty()) {
+        adopt(fields, out);
+        --m_line; // it is read again, and counted there
+        return line(text.data(), text.data() + text.size(), out);
+    }
     m_other_run = fields == m_other_columns ? m_other_run + 1 : 1;
     m_other_columns = fields;
     const bool outvoted = m_other_run >= 3 && m_names.empty();

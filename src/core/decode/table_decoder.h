@@ -59,6 +59,7 @@ class TableDecoder {
     void reject(std::string_view reason, std::string_view text);
     void unusual_line(std::string_view text, std::size_t fields, std::size_t numbers, RecordBatch& out);
     void adopt(std::size_t columns, RecordBatch& out);
+    void took_row(RecordBatch& out);
 
     std::string m_rest;
     bool m_skipping = false; ///< inside a line that is too long
@@ -67,6 +68,7 @@ class TableDecoder {
     std::uint64_t m_line = 0;
     std::uint64_t m_headers = 0;
     std::size_t m_other_columns = 0, m_other_run = 0, m_bad_run = 0;
+    std::uint64_t m_rows = 0; ///< since the number of columns was learned
     std::vector<std::string> m_names;
     std::vector<std::string> m_comments;
     Rejections m_rejections;

@@ -4,6 +4,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <fmt/format.h>
 #include <limits>
 #include <numbers>
 
@@ -99,6 +100,48 @@ double likeness(const std::vector<double>& y, double interval_s, double rate) {
     return best;
 }
 
+/// Power of one frequency in y under a Hann window.
+double line_power(const std::vector<double>& y, double rate, double hz) {
+    double re = 0, im = 0;
+    const double turn = 2 * std::numbers::pi;
+    const auto n = static_cast<double>(y.size());
+    for (std::size_t i = 0; i < y.size(); ++i) {
+        const auto at = static_cast<double>(i);
+        const double windowed = y[i] * (0.5 - 0.5 * std::cos(turn * at / n));
+        re += windowed * std::cos(turn * hz * at / rate);
+        im += windowed * std::sin(turn * hz * at / rate);
+    }
+    return (re * re + im * im) / (n * n);
+}
+
+/// The lamp's or the mains' frequency whose image stands as a line among the beats, because the wave is sampled
+/// more slowly than it flickers; 0: there is none. `image_hz` is where it appears.
+double flicker_among(const std::vector<double>& y, double rate, double& image_hz) {
+    constexpr double mains_off = 0.1, step = 0.02; ///< Hz that twice the mains may be off, and steps to look at
+    constexpr double least_share = 0.03;           ///< of the wave's power: a sixth of its amplitude
+    double power = 0;
+    for (const double v : y)
+        power += v * v;
+    power /= static_cast<double>(y.size());
+    for (const double lamp : {100.0, 120.0, 50.0, 60.0, 200.0, 240.0}) {
+        if (lamp < rate / 2) continue; // it is sampled as what it is, and filtered out
+        const double image = std::abs(lamp - std::round(lamp / rate) * rate);
+        if (image < low_hz || image > high_hz) continue;
+        double best = 0, best_hz = 0;
+        for (double hz = image - mains_off - step; hz <= image + mains_off + 1.5 * step; hz += step)
+            if (const double p = line_power(y, rate, hz); p > best) {
+                best = p;
+                best_hz = hz;
+            }
+        // A Hann window gives a sine of amplitude A the power (A / 4)², a share of A² / 2. The flank of a line that
+        // stands elsewhere has its highest point at the edge of what is looked at.
+        if (std::abs(best_hz - image) > mains_off + step / 2 || 8 * best < least_share * power) continue;
+        image_hz = best_hz;
+        return lamp;
+    }
+    return 0;
+}
+
 void judge(Beats& out, std::span<const double> wave, const std::vector<double>& y, double rate) {
     out.bpm = std::numeric_limits<double>::quiet_NaN();
     if (out.intervals.size() < 3) {
@@ -110,7 +153,13 @@ void judge(Beats& out, std::span<const double> wave, const std::vector<double>& 
         static_cast<double>(out.rejected) / static_cast<double>(out.rejected + out.intervals.size());
     const double alike = likeness(y, interval, rate);
     const bool clipped = is_clipped(wave);
-    if (interval < fastest_s || interval > slowest_s) {
+    double image_hz = 0;
+    const double lamp = flicker_among(y, rate, image_hz);
+    if (lamp > 0) {
+        out.why = fmt::format("light that flickers at {:.0f} Hz looks like {:.0f} a minute at {:.1f} samples a second: "
+                              "shade the probe, or sample {} or more times a second",
+                              lamp, 60 * image_hz, rate, 2.2 * lamp < 250 ? 250 : 500);
+    } else if (interval < fastest_s || interval > slowest_s) {
         out.why = "no rate that a heart has";
     } else if (clipped) {
         out.why = "the wave is cut at its end: the finger presses too hard";

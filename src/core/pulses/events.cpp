@@ -9,7 +9,7 @@ EventReport switch_events(std::span<const SwitchSample> samples, const EventOpti
     if (samples.empty()) return out;
     const TimeUs debounce = from_seconds(options.debounce_s);
     const TimeUs hold = from_seconds(options.hold_s);
-    const TimeUs from = samples.front().time + from_seconds(options.warm_up_s);
+    const TimeUs from = samples.front().time;
     const TimeUs end = samples.back().time;
 
     // Stretches of one state; those that are too short go back into the one before.
@@ -19,10 +19,6 @@ EventReport switch_events(std::span<const SwitchSample> samples, const EventOpti
     };
     std::vector<Stretch> stretches;
     for (const SwitchSample& s : samples) {
-        if (s.time < from) {
-            if (s.on) ++out.in_warm_up;
-            continue;
-        }
         if (!stretches.empty() && stretches.back().on == s.on) continue;
         if (stretches.size() > 1 && s.time - stretches.back().start < debounce) {
             stretches.pop_back();

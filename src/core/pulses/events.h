@@ -22,15 +22,13 @@ struct SwitchEvent {
 struct EventOptions {
     double debounce_s = 0.02; ///< shorter than this on or off is the contact's bounce
     double hold_s = 0;        ///< off for less than this is still the same event
-    double warm_up_s = 0;     ///< after the first sample: a detector that has just got power says anything
 };
 
 struct EventReport {
     std::vector<SwitchEvent> events;
-    std::size_t bounces = 0;    ///< changes that were too short
-    std::size_t in_warm_up = 0; ///< samples that were on, and did not count
-    double per_hour = 0;        ///< over the time that counted; 0: no time
-    double on_share = 0;        ///< of that time
+    std::size_t bounces = 0; ///< changes that were too short
+    double per_hour = 0;     ///< over the time that counted; 0: no time
+    double on_share = 0;     ///< of that time
 };
 
 /// One pass over samples in order of time.

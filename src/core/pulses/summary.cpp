@@ -104,15 +104,13 @@ std::vector<PulseFact> beat_facts(std::span<const RawSample> samples) {
     return out;
 }
 
-std::vector<PulseFact> switch_facts(std::span<const RawSample> samples, TimeUs now, double hold_s,
-                                    double warm_up_s) {
+std::vector<PulseFact> switch_facts(std::span<const RawSample> samples, TimeUs now, double hold_s) {
     std::vector<SwitchSample> line;
     for (const RawSample& s : samples)
         if (std::isfinite(s.code)) line.push_back({s.time, s.code != 0});
     if (line.empty()) return {{"Events", "—", "no sample yet"}};
     EventOptions options;
     options.hold_s = hold_s;
-    options.warm_up_s = warm_up_s;
     const EventReport report = switch_events(line, options);
     std::vector<PulseFact> out;
     out.push_back({"Events", fmt::format("{}", report.events.size()),
@@ -128,9 +126,6 @@ std::vector<PulseFact> switch_facts(std::span<const RawSample> samples, TimeUs n
     out.push_back({"On", format_fixed(100 * report.on_share, 1) + std::string(thin_space) + "%", "of the time"});
     if (report.bounces > 0)
         out.push_back({"Bounces", fmt::format("{}", report.bounces), "changes that were too short to be one"});
-    if (report.in_warm_up > 0)
-        out.push_back(
-            {"While warming up", fmt::format("{}", report.in_warm_up), "samples that were on and do not count"});
     return out;
 }
 

@@ -116,24 +116,6 @@ bool as_affine(const Stage& stage, Affine& line) {
     return true;
 }
 
-std::string cause_text(Cause cause) {
-    switch (cause) {
-    case Cause::none: return "";
-    case Cause::at_low_rail: return "at the lower rail";
-    case Cause::at_high_rail: return "at the upper rail";
-    case Cause::outside_codes: return "no code of this converter";
-    case Cause::out_of_range: return "outside the sensor's range";
-    case Cause::not_a_number: return "no number in the line";
-    case Cause::missing: return "field missing";
-    case Cause::failed: return "the part says that it did not measure";
-    case Cause::below_empty: return "below empty";
-    case Cause::overfull: return "overfull";
-    case Cause::ambiguous: return "more than one answer";
-    case Cause::undecided: return "between the two states";
-    }
-    return "";
-}
-
 namespace {
 
 std::string rail_text(Cause cause, int bits, double x) {

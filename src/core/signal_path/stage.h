@@ -5,6 +5,7 @@
 
 #include "core/base/error.h"
 #include "core/physics/vessel.h"
+#include "core/signal_path/cause.h"
 #include "core/signal_path/formula.h"
 
 #include <cstdint>
@@ -13,22 +14,6 @@
 #include <vector>
 
 namespace cognitum {
-
-/// Why there is no value. The numbers stand in bench files: do not change them.
-enum class Cause : std::uint8_t {
-    none = 0,
-    at_low_rail = 1,   ///< a code at the converter's lower end: the signal may be anything below
-    at_high_rail = 2,  ///< a code at its upper end
-    outside_codes = 3, ///< not a code that this converter can give
-    out_of_range = 4,  ///< outside the range of the stage's formula
-    not_a_number = 5,  ///< the line held text, NaN or nothing where the number belongs
-    missing = 6,       ///< the line did not bring this field
-    failed = 7,        ///< the number that the part gives when it did not measure
-    below_empty = 8,   ///< a level under the vessel's bottom
-    overfull = 9,      ///< a level over its top
-    ambiguous = 10,    ///< backwards, where more than one input gives this output
-    undecided = 11,    ///< between two states, where neither is sure
-};
 
 /// How a constant's doubt is stated.
 enum class Spread : std::uint8_t {
@@ -280,8 +265,6 @@ std::string stage_title(const Stage& stage);
 std::string arithmetic_text(const Stage& stage, double x);
 /// A sentence for a person: what is wrong with x at this stage.
 std::string cause_text(const Stage& stage, Cause cause, double x);
-/// A sentence for a cause of which neither the stage nor the number is known any more.
-std::string cause_text(Cause cause);
 
 /// Bits of a stage that counts codes: a converter, a divider at one, a share of its supply; 0: it does not.
 int code_bits(const Stage& stage);

@@ -15,7 +15,7 @@ const std::vector<QuantityKind>& quantity_kinds() {
         {"rain", "Rain", {"mm"}, 0, 100, 0.5},
         {"flow", "Flow", {"L/min", "L/h"}, 0, 30, 1},
         {"wind", "Wind", {"m/s", "km/h"}, 0, 40, 1},
-        {"pulse-rate", "Pulse rate", {"/min"}, 40, 200, 3},
+        {"pulse-rate", "Pulse rate", {"/min"}, 40, 200, 3, true},
         {"motion", "Motion", {"1"}, 0, 1, 0.5},
         {"contact", "Contact", {"1"}, 0, 1, 0.5},
         {"position", "Position", {"%", "deg"}, 0, 100, 2},

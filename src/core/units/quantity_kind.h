@@ -13,6 +13,7 @@ struct QuantityKind {
     std::vector<std::string> units; ///< first is the default
     double low, high;               ///< a first expected range, default unit
     double accuracy;                ///< a first needed accuracy (±, 95 %), default unit
+    bool is_private = false;        ///< about somebody's health: leaves the bench only when asked for by name
 };
 
 const std::vector<QuantityKind>& quantity_kinds();

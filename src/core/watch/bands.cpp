@@ -35,11 +35,12 @@ const char* zone_word(Zone zone) {
     return "no band";
 }
 
-Freshness freshness(std::optional<TimeUs> last, TimeUs now, double interval_s) {
+Freshness freshness(std::optional<TimeUs> last, TimeUs now, const Quantity& quantity) {
     if (!last) return Freshness::none;
     const double age = seconds(now - *last);
-    if (age <= 3 * interval_s + 1) return Freshness::fresh;
-    return age <= 15 * interval_s + 5 ? Freshness::late : Freshness::silent;
+    const double gone = quantity.stale_s > 0 ? quantity.stale_s : 15 * quantity.interval_s + 5;
+    if (age > gone) return Freshness::silent;
+    return age <= 3 * quantity.interval_s + 1 ? Freshness::fresh : Freshness::late;
 }
 
 } // namespace cognitum

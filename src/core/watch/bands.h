@@ -32,8 +32,9 @@ std::vector<ZoneChange> zone_changes(std::span<const TimedNumber> series, const 
 /// "low", "in range", "high", "no band".
 const char* zone_word(Zone zone);
 
-/// How fresh a value is, by the interval at which it is expected.
+/// How fresh a value is, by the interval at which it is expected: late after three of them, silent after fifteen;
+/// or, where the plan says so, silent at the age at which the value counts as gone.
 enum class Freshness { none, fresh, late, silent };
-Freshness freshness(std::optional<TimeUs> last, TimeUs now, double interval_s);
+Freshness freshness(std::optional<TimeUs> last, TimeUs now, const Quantity& quantity);
 
 } // namespace cognitum

@@ -22,6 +22,8 @@ class StatusLine;
 struct FileDialogs {
     std::function<QString(QWidget*)> new_bench, open_bench, copy_to, import_from;
     std::function<QString(QWidget*, const QString& suffix)> export_to;
+    /// True: readings about somebody's health (their names) are exported as well. Without it they are not.
+    std::function<bool(QWidget*, const QStringList& names)> with_private;
     static FileDialogs native();
 };
 
@@ -58,6 +60,7 @@ class MainWindow : public QMainWindow {
     void saveCopy();
     void importCsv();
     void exportAs(ExportFormat format, const QString& suffix);
+    [[nodiscard]] QStringList privateReadings() const;
     void remember(const QString& path);
     void complain(const Error& error);
     void find();

@@ -1,5 +1,7 @@
 // The window's actions, its bench menu, and what they do with files.
 #include "core/simulate/gauge_board.h"
+#include "core/units/format.h"
+#include "core/units/quantity_kind.h"
 #include "ui/shell/command_finder.h"
 #include "ui/shell/import_dialog.h"
 #include "ui/shell/main_window.h"
@@ -10,11 +12,12 @@
 #include <QDir>
 #include <QFileDialog>
 #include <QFileInfo>
+#include <QMessageBox>
+#include <QPushButton>
 #include <QSaveFile>
 #include <QSettings>
 #include <QShortcut>
 #include <QStandardPaths>
-#include <limits>
 
 #include "ui/shell/side_panel.h"
 #include "ui/shell/status_line.h"
@@ -54,6 +57,17 @@ FileDialogs FileDialogs::native() {
         return with_suffix(QFileDialog::getSaveFileName(w, QObject::tr("Export"), QDir::homePath(),
                                                         QStringLiteral("(*%1)").arg(suffix)),
                            suffix);
+    };
+    d.with_private = [](QWidget* w, const QStringList& names) {
+        QMessageBox box(QMessageBox::Question, QObject::tr("Health readings"),
+                        QObject::tr("%1: about somebody’s health. Leave it out of the export?")
+                            .arg(names.join(QStringLiteral(", "))),
+                        QMessageBox::NoButton, w);
+        box.setTextFormat(Qt::PlainText);
+        box.addButton(QObject::tr("Leave out"), QMessageBox::AcceptRole);
+        const QPushButton* with = box.addButton(QObject::tr("Export as well"), QMessageBox::ActionRole);
+        box.exec();
+        return box.clickedButton() == with;
     };
     return d;
 }
@@ -211,6 +225,15 @@ void MainWindow::importCsv() {
     dialog.exec();
 }
 
+/// Names of the readings about somebody's health.
+QStringList MainWindow::privateReadings() const {
+    QStringList names;
+    for (const Reading& r : m_session.bench().readings)
+        if (const QuantityKind* kind = find_quantity_kind(r.quantity.kind); kind && kind->is_private)
+            names << from_std(r.name);
+    return names;
+}
+
 void MainWindow::exportAs(ExportFormat format, const QString& suffix) {
     if (!m_session.isOpen()) return;
     const QString path = m_dialogs.export_to(this, suffix);
@@ -218,14 +241,31 @@ void MainWindow::exportAs(ExportFormat format, const QString& suffix) {
     QSaveFile file(path); // the name appears only when the file is whole
     if (!file.open(QIODevice::WriteOnly))
         return complain({"the file cannot be written.", path.toStdString(), "Choose another folder."});
-    const auto done =
-        export_samples(*m_session.file(), m_session.bench(), format, std::numeric_limits<TimeUs>::min(),
-                       std::numeric_limits<TimeUs>::max(),
-                       [&](std::string_view text) { file.write(text.data(), static_cast<qint64>(text.size())); });
-    if (!done) return complain(done.error());
+    ExportOptions options;
+    options.format = format;
+    const QStringList about_health = privateReadings();
+    if (!about_health.isEmpty() && m_dialogs.with_private && m_dialogs.with_private(this, about_health))
+        for (const Reading& r : m_session.bench().readings)
+            options.readings.push_back(r.id); // asked for by name
+    const auto report = export_samples(*m_session.file(), m_session.bench(), options, [&](std::string_view text) {
+        file.write(text.data(), static_cast<qint64>(text.size()));
+    });
+    if (!report) return complain(report.error());
     if (!file.commit())
         return complain({"it could not be written whole.", path.toStdString(), "Is the disk full?"});
-    m_status->say(tr("Exported to %1.").arg(path));
+    if (!report->unreadable.empty()) {
+        const Unreadable& first = report->unreadable.front();
+        return complain({fmt::format("the export lacks {} of “{}” from {} to {}, which cannot be read{}.",
+                                     count(first.n, "sample", "samples"), first.reading, iso_time(first.first),
+                                     iso_time(first.last),
+                                     report->unreadable.size() > 1
+                                         ? fmt::format(", and {} more stretches", report->unreadable.size() - 1)
+                                         : ""),
+                         path.toStdString(), "cognitum-cli verify --mend saves what can be read."});
+    }
+    m_status->say(report->private_readings.empty()
+                      ? tr("Exported to %1.").arg(path)
+                      : tr("Exported to %1, without %2.").arg(path, about_health.join(QStringLiteral(", "))));
 }
 
 void MainWindow::find() {

@@ -81,9 +81,7 @@ std::vector<PulseFact> PulseView::facts(const Reading& r) const {
                 speeds.push_back({p.time, p.value});
         return wind_facts(speeds, r.quantity.unit);
     }
-    const PartCard* part = session.part(r);
-    return switch_facts(session.history(r, now - day_us, live), now, r.quantity.kind == "motion" ? 30 : 1,
-                        part ? part->warm_up_s : 0);
+    return switch_facts(session.history(r, now - day_us, live), now, r.quantity.kind == "motion" ? 30 : 1);
 }
 
 void PulseView::show(const Reading& reading) {

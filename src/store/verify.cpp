@@ -1,0 +1,188 @@
+#include "store/verify.h"
+
+#include <SQLiteCpp/Statement.h>
+#include <SQLiteCpp/Transaction.h>
+#include <algorithm>
+#include <filesystem>
+#include <fmt/format.h>
+
+namespace cognitum {
+
+namespace {
+
+std::string_view blob(const SQLite::Column& c) {
+    return {static_cast<const char*>(c.getBlob()), static_cast<std::size_t>(c.getBytes())};
+}
+
+std::string from_to(TimeUs first, TimeUs last) {
+    return fmt::format("from {} to {}", iso_time(std::clamp(first, earliest_time, latest_time)),
+                       iso_time(std::clamp(last, earliest_time, latest_time)));
+}
+
+/// What is wrong with a block's bytes beside its row; empty: nothing. `n` counts the samples that can be read.
+std::string block_problem(std::string_view data, TimeUs first, TimeUs last, std::int64_t n, std::uint64_t& readable) {
+    const auto samples = decode_block(data);
+    if (!samples) return samples.error().what;
+    readable += samples->size();
+    const bool sorted = std::is_sorted(samples->begin(), samples->end(),
+                                       [](const Sample& a, const Sample& b) { return a.time <= b.time; });
+    const bool as_said = !samples->empty() && samples->front().time == first && samples->back().time == last &&
+                         static_cast<std::int64_t>(samples->size()) == n;
+    return sorted && as_said ? "" : "its samples are not what its row says.";
+}
+
+void verify_blocks(BenchFile& file, VerifyReport& report) {
+    SQLite::Statement rows(
+        file.db(), "SELECT b.id, s.reading, b.level, b.first, b.last, b.n, b.digest, b.data FROM block b "
+                   "JOIN series s ON s.id = b.series ORDER BY b.series, b.level, b.first");
+    std::string previous;
+    TimeUs previous_last = 0;
+    while (rows.executeStep()) {
+        const std::string reading = rows.getColumn(1).getString();
+        const int level = rows.getColumn(2).getInt();
+        const TimeUs first = rows.getColumn(3).getInt64();
+        const TimeUs last = rows.getColumn(4).getInt64();
+        const std::int64_t n = rows.getColumn(5).getInt64();
+        const auto tell = [&](const std::string& what) {
+            report.problems.push_back(
+                {fmt::format("reading {}, block {}", reading, rows.getColumn(0).getInt64()),
+                 fmt::format("{} samples {}: {}", n, from_to(first, last), what)});
+        };
+        if (const auto digest = decode_digest(blob(rows.getColumn(6))); !digest)
+            tell("its summary for charts is damaged.");
+        const std::string place = reading + "/" + std::to_string(level);
+        if (place == previous && first <= previous_last) tell("it overlaps the block before it.");
+        if (first < earliest_time || last > latest_time || first > last) tell("its times cannot be.");
+        previous = place;
+        previous_last = last;
+        if (level > 0) continue;
+        if (const std::string what = block_problem(blob(rows.getColumn(7)), first, last, n, report.samples);
+            !what.empty())
+            tell(what);
+    }
+}
+
+void verify_tail(BenchFile& file, VerifyReport& report) {
+    SQLite::Statement rows(
+        file.db(),
+        "SELECT s.reading, count(*), min(t.time), max(t.time), "
+        "sum(typeof(t.time) <> 'integer' OR t.time < ?1 OR t.time > ?2), "
+        "sum(typeof(t.cause) <> 'integer' OR t.cause < 0 OR t.cause > ?3), "
+        "sum(t.time <= (SELECT max(last) FROM block b WHERE b.series = t.series AND b.level = 0)) "
+        "FROM tail t LEFT JOIN series s ON s.id = t.series GROUP BY t.series");
+    rows.bind(1, earliest_time);
+    rows.bind(2, latest_time);
+    rows.bind(3, static_cast<int>(last_cause));
+    while (rows.executeStep()) {
+        const std::int64_t n = rows.getColumn(1).getInt64();
+        const bool orphan = rows.getColumn(0).isNull();
+        const std::string where =
+            orphan ? "newest samples" : fmt::format("reading {}, newest samples", rows.getColumn(0).getString());
+        const std::string when = from_to(rows.getColumn(2).getInt64(), rows.getColumn(3).getInt64());
+        const auto tell = [&](std::int64_t count, const char* what) {
+            if (count > 0) report.problems.push_back({where, fmt::format("{} {} ({}).", count, what, when)});
+        };
+        tell(orphan ? n : 0, "belong to no reading");
+        tell(rows.getColumn(4).getInt64(), "have a time that cannot be");
+        tell(rows.getColumn(5).getInt64(), "have a cause that this version does not know");
+        tell(rows.getColumn(6).getInt64(), "belong before a block");
+        report.samples += orphan ? 0 : static_cast<std::uint64_t>(n);
+    }
+}
+
+/// Rows of a table into the same table of the copy, one by one: a damaged page ends that table, not the copy.
+void copy_rows(SQLite::Database& from, SQLite::Database& to, const std::string& table, int columns,
+               std::vector<Problem>& lost) {
+    std::uint64_t copied = 0;
+    try {
+        SQLite::Statement rows(from, "SELECT * FROM " + table);
+        std::string marks = "?";
+        for (int i = 1; i < columns; ++i)
+            marks += ", ?";
+        SQLite::Statement insert(to, "INSERT INTO " + table + " VALUES (" + marks + ")");
+        while (rows.executeStep()) {
+            for (int i = 0; i < columns; ++i) {
+                const SQLite::Column c = rows.getColumn(i);
+                if (c.isInteger())
+                    insert.bind(i + 1, c.getInt64());
+                else if (c.isNull())
+                    insert.bind(i + 1);
+                else
+                    insert.bind(i + 1, c.getString());
+            }
+            insert.exec();
+            insert.reset();
+            ++copied;
+        }
+    } catch (const std::exception& e) {
+        lost.push_back({table, fmt::format("only {} rows can be read ({}).", copied, e.what())});
+    }
+}
+
+void copy_series(BenchFile& from, BenchFile& to, const std::string& reading, MendReport& report) {
+    std::vector<Unreadable> unreadable;
+    const auto done = for_each_sample(
+        from, reading, std::numeric_limits<TimeUs>::min(), std::numeric_limits<TimeUs>::max(),
+        [&](std::span<const Sample> samples) {
+            const SeriesBatch batch{reading, {samples.begin(), samples.end()}};
+            const auto added = add_samples(to, std::span(&batch, 1));
+            if (!added) throw std::runtime_error(added.error().text());
+            report.samples += added->added;
+            if (const std::size_t left = added->left_out[0].size(); left > 0)
+                report.lost.push_back({"reading " + reading,
+                                       fmt::format("{} samples have a time that is there twice or cannot be ({}).",
+                                                   left, from_to(samples.front().time, samples.back().time))});
+            return true;
+        },
+        &unreadable);
+    if (!done) report.lost.push_back({"reading " + reading, done.error().text()});
+    for (const Unreadable& u : unreadable)
+        report.lost.push_back(
+            {"reading " + reading, fmt::format("{} samples {}: {}", u.n, from_to(u.first, u.last), u.what)});
+}
+
+} // namespace
+
+Result<VerifyReport> verify(BenchFile& file) {
+    return guarded(file.path(), [&]() -> Result<VerifyReport> {
+        VerifyReport report;
+        SQLite::Statement check(file.db(), "PRAGMA integrity_check(20)");
+        while (check.executeStep())
+            if (const std::string line = check.getColumn(0).getString(); line != "ok")
+                report.problems.push_back({"database", line});
+        if (const auto plan = file.load_plan(); !plan) report.problems.push_back({"plan", plan.error().text()});
+        verify_blocks(file, report);
+        verify_tail(file, report);
+        return report;
+    });
+}
+
+Result<MendReport> mend_into(BenchFile& file, const std::string& target) {
+    auto copy = BenchFile::create(target);
+    if (!copy) return tl::make_unexpected(copy.error());
+    auto done = guarded(target, [&]() -> Result<MendReport> {
+        MendReport report;
+        {
+            SQLite::Transaction transaction(copy->db(), SQLite::TransactionBehavior::IMMEDIATE);
+            copy_rows(file.db(), copy->db(), "plan", 4, report.lost);
+            copy_rows(file.db(), copy->db(), "calibration", 4, report.lost);
+            copy_rows(file.db(), copy->db(), "logbook", 6, report.lost);
+            transaction.commit();
+        }
+        std::vector<std::string> readings;
+        SQLite::Statement rows(file.db(), "SELECT reading FROM series ORDER BY id");
+        while (rows.executeStep())
+            readings.push_back(rows.getColumn(0).getString());
+        for (const std::string& reading : readings)
+            copy_series(file, *copy, reading, report);
+        return report;
+    });
+    if (done) return done;
+    { const BenchFile closing = std::move(*copy); }
+    std::error_code code;
+    for (const char* suffix : {"", "-wal", "-shm"})
+        std::filesystem::remove(target + suffix, code);
+    return done;
+}
+
+} // namespace cognitum

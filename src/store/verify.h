@@ -1,0 +1,27 @@
+// Is a bench file sound, and what can be saved of one that is not?
+#pragma once
+
+#include "store/samples.h"
+
+namespace cognitum {
+
+struct Problem {
+    std::string where; ///< reading and block, or the part of the file
+    std::string what;  ///< what is wrong, and from when to when where it is about samples
+};
+struct VerifyReport {
+    std::uint64_t samples = 0; ///< that can be read
+    std::vector<Problem> problems;
+};
+/// Reads everything: SQLite's own integrity check, every block, every summary, every plan row. Changes nothing.
+Result<VerifyReport> verify(BenchFile& file);
+
+struct MendReport {
+    std::uint64_t samples = 0;  ///< copied
+    std::vector<Problem> lost;  ///< what could not be read and is not in the copy
+};
+/// Writes a new bench at `target` with everything of `file` that can be read: plan, logbook, calibrations, samples.
+/// Error when `target` exists or cannot be written; nothing is left there then.
+Result<MendReport> mend_into(BenchFile& file, const std::string& target);
+
+} // namespace cognitum
