@@ -110,7 +110,7 @@ class TestEvents : public QObject {
     void contactsByHand() {
         const auto s = [](double t, bool on) { return SwitchSample{from_seconds(t), on}; };
         // Bounces at 10 s, off for a moment at 12 s, then a second event.
-        const std::vector<SwitchSample> line = {s(5, false),  s(10, true),   s(10.005, false), s(10.01, true),
+        const std::vector<SwitchSample> line = {s(10, true),   s(10.005, false), s(10.01, true),
                                                 s(12, false), s(12.5, true), s(14, false),     s(60, true),
                                                 s(61, false), s(100, false)};
         EventOptions options;
@@ -121,8 +121,8 @@ class TestEvents : public QObject {
         QCOMPARE(r.events[0].end, from_seconds(14));
         QCOMPARE(r.events[0].triggers, std::size_t(2));
         QVERIFY(r.bounces >= 1);
-        CLOSE(r.per_hour, 2 * 3600.0 / 95, 1e-9);
-        CLOSE(r.on_share, (2 + 1.5 + 1) / 95, 0.001);
+        CLOSE(r.per_hour, 2 * 3600.0 / 90, 1e-9);
+        CLOSE(r.on_share, (2 + 1.5 + 1) / 90, 0.001);
         QVERIFY(switch_events({}).events.empty());
     }
 

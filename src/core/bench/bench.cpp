@@ -19,6 +19,13 @@ auto* find_by_id(List& items, std::string_view id) {
 void drop_doubt(Constant& constant) {
     constant.doubt = 0;
     constant.spread = Spread::none;
+    constant.stability = 0;
+}
+
+/// A voltage that the whole path is counted against was measured by the calibration as well, and moves since then.
+void keep_stability(Constant& constant) {
+    constant.doubt = constant.lasting_uncertainty();
+    constant.spread = constant.doubt > 0 ? Spread::standard : Spread::none;
 }
 
 } // namespace
@@ -135,7 +142,11 @@ Chain effective_path(const Reading& reading, const Partners& partners) {
                                     named.key == "mount_height_mm" || named.key == "at_0";
                 const bool tilts = named.key == "slope" || named.key == "factor" || named.key == "beta_K" ||
                                    named.key == "fixed_ohm" || named.key == "at_100";
-                if (shifts || (line && tilts)) drop_doubt(*named.constant);
+                const bool counts = named.key == "reference_V" || named.key == "supply_V";
+                if (shifts || (line && tilts))
+                    drop_doubt(*named.constant);
+                else if (line && counts)
+                    keep_stability(*named.constant);
             }
     chain.stages.push_back(correction_stage(*reading.correction, chain.last_unit()));
     return chain;

@@ -71,6 +71,7 @@ Json wiring_json(const Wiring& w) {
     if (w.parasite) out["parasite"] = true;
     if (w.own_supply_V != 0) out["own_supply_V"] = w.own_supply_V;
     if (!w.ground_joined) out["ground_joined"] = false;
+    if (w.input_protected) out["input_protected"] = true;
     if (w.turned) out["turned"] = true;
     if (!w.colours.empty()) {
         out["colours"] = Json::object();
@@ -97,6 +98,7 @@ Result<Wiring> read_wiring(const JsonReader& json) {
         .may("parasite", w.parasite)
         .may("own_supply_V", w.own_supply_V)
         .may("ground_joined", w.ground_joined)
+        .may("input_protected", w.input_protected)
         .may("turned", w.turned)
         .object("colours",
                 [&](const JsonReader& colours) -> Result<void> {

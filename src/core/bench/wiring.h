@@ -39,6 +39,7 @@ struct Wiring {
     bool parasite = false;     ///< one-wire part without its supply leg
     double own_supply_V = 0;   ///< fed from elsewhere; 0: from the rail
     bool ground_joined = true; ///< with the board's ground
+    bool input_protected = false; ///< 10 kΩ before the pin and two diodes to the rails behind it
     bool turned = false;       ///< its legs stand the other way round than the card draws them
     std::vector<std::pair<std::string, std::string>> colours; ///< leg → colour, where the person chose one
     std::vector<int> ticked;                                  ///< numbers of the steps that are done

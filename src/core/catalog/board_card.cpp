@@ -23,8 +23,11 @@ const T* find_by_label(const std::vector<T>& items, std::string_view label) {
 Result<void> read_reference(const JsonReader& json, BoardCard& card) {
     VoltageReference r;
     JsonFields fields(json);
-    fields.need("id", r.id).need("name", r.name).need("voltage_V", r.voltage_V).may("tol_voltage_V", r.tolerance_V);
+    fields.need("id", r.id).need("name", r.name).need("voltage_V", r.voltage_V).may("tol_voltage_V", r.tolerance_V)
+        .may("stability_V", r.stability_V)
+        .may("follows", r.follows);
     fields.check(r.voltage_V > 0, "voltage_V", "this must be above zero.");
+    fields.check(r.stability_V >= 0 && r.tolerance_V >= 0, "stability_V", "this is not below zero.");
     card.references.push_back(r);
     return fields.done();
 }
@@ -35,6 +38,7 @@ Result<void> read_rail(const JsonReader& json, BoardCard& card) {
     fields.need("label", r.label)
         .need("voltage_V", r.voltage_V)
         .may("tol_voltage_V", r.tolerance_V)
+        .may("stability_V", r.stability_V)
         .need("current_mA", r.current_mA)
         .may("regulated", r.regulated);
     fields.check(r.voltage_V > 0, "voltage_V", "this must be above zero.");
@@ -51,6 +55,8 @@ Result<void> read_pin(const JsonReader& json, BoardCard& card) {
         .may("direction", p.direction)
         .may("taken_by", p.taken_by)
         .may("boot", p.boot)
+        .may("boot_means", p.boot_means)
+        .may("boot_stops", p.boot_stops)
         .may("pull_up", p.pull_up)
         .may("lost_with_radio", p.lost_with_radio)
         .may("drive_mA", p.drive_mA);
@@ -118,6 +124,7 @@ Result<BoardCard> read_board_card(const JsonReader& json) {
         .may("usb", c.usb)
         .may("lithium", c.lithium)
         .may("radio", c.radio)
+        .may("wired_network", c.wired_network)
         .may("not_advised", c.not_advised)
         .may("programming", c.programming)
         .may("price", c.price)
@@ -128,6 +135,9 @@ Result<BoardCard> read_board_card(const JsonReader& json) {
         .object("regulator", into(read_regulator));
     fields.check(!c.references.empty(), "references", "a board needs at least one reference.");
     fields.check(!c.rails.empty(), "rails", "a board needs at least one rail.");
+    for (const VoltageReference& r : c.references)
+        fields.check(r.follows.empty() || c.rail(r.follows), "references",
+                     fmt::format("the reference {} follows a rail {} that is not there.", r.id, r.follows));
     COGNITUM_CHECK(fields.done());
     if (!(c.analog_limit_V > 0)) c.analog_limit_V = c.input_limit_V;
     for (Pin& pin : c.pins)
@@ -146,6 +156,11 @@ const VoltageReference* BoardCard::reference(std::string_view wanted) const {
 }
 const Rail* BoardCard::rail(std::string_view label) const {
     return find_by_label(rails, label);
+}
+const Rail& BoardCard::logic_rail() const {
+    return *std::min_element(rails.begin(), rails.end(), [&](const Rail& a, const Rail& b) {
+        return std::abs(a.voltage_V - logic_V) < std::abs(b.voltage_V - logic_V);
+    });
 }
 const Pin* BoardCard::pin(std::string_view label) const {
     return find_by_label(pins, label);

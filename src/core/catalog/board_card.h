@@ -10,12 +10,16 @@ namespace cognitum {
 
 struct VoltageReference {
     std::string id, name;                  ///< "supply", "internal"
-    double voltage_V = 0, tolerance_V = 0; ///< half width
+    double voltage_V = 0;
+    double tolerance_V = 0;  ///< half width, as bought
+    double stability_V = 0;  ///< half width from day to day and with temperature; 0: not stated
+    std::string follows;     ///< label of the rail that it is, so that it cancels for what that rail feeds; empty: none
 };
 
 struct Rail {
     std::string label; ///< as printed: 5V
     double voltage_V = 0, tolerance_V = 0, current_mA = 0;
+    double stability_V = 0; ///< half width from day to day; 0: not stated
     bool regulated = false; ///< comes out of the board's own regulator, whose heat it makes
 };
 
@@ -26,6 +30,8 @@ struct Pin {
     std::string direction = "both";     ///< both, in
     std::string taken_by;               ///< by the board itself; empty: free
     std::string boot;                   ///< level it needs at reset: high, low; empty: any
+    std::string boot_means;             ///< what another level does: "chooses the flash memory's voltage"
+    bool boot_stops = true;             ///< with another level the board does not start its program
     bool pull_up = true;                ///< can pull itself up
     bool lost_with_radio = false;       ///< its converter is busy while the radio is on
     double drive_mA = 0;                ///< what it gives or takes; 0: as the board
@@ -46,8 +52,8 @@ struct BoardCard {
     double usable_low_V = 0, usable_high_V = 0; ///< where the converter is straight; 0 and 0: all of it
     double input_Mohm = 100;                    ///< what an analog input loads with
     double source_ohm_max = 0;                  ///< largest source resistance the converter settles with
-    double input_limit_V = 0;                   ///< what a pin stands
-    double analog_limit_V = 0;                  ///< what an analog input stands; 0: as a pin
+    double input_limit_V = 0;                   ///< what a pin withstands
+    double analog_limit_V = 0;                  ///< what an analog input withstands; 0: as a pin
     double logic_V = 0;
     double high_threshold_V = 0; ///< what an input needs to be read as high
     double drive_mA = 10;        ///< of one pin
@@ -63,8 +69,9 @@ struct BoardCard {
     bool usb = true;     ///< has its own USB port for programming and power
     double usb_mA = 500; ///< what that port may draw
     std::string radio;   ///< "Wi-Fi", "Wi-Fi and Bluetooth", "low-power radio"; empty: none
+    bool wired_network = false; ///< has a socket for a network cable
     double i2c_pull_up_ohm = 0;
-    bool lithium = false;                 ///< has a socket for a lithium cell
+    bool lithium = false;                 ///< has a socket for a lithium battery
     std::string not_advised;              ///< why Cognitum advises against it; empty: it does not
     std::vector<std::string> programming; ///< what to check before the first upload
     std::string price = "€";
@@ -72,6 +79,8 @@ struct BoardCard {
 
     [[nodiscard]] const VoltageReference* reference(std::string_view id) const;
     [[nodiscard]] const Rail* rail(std::string_view label) const;
+    /// The rail whose voltage is that of its pins, for pull-ups.
+    [[nodiscard]] const Rail& logic_rail() const;
     [[nodiscard]] const Pin* pin(std::string_view label) const;
     /// The first pin that can do this; null: none. For buses that have their pins.
     [[nodiscard]] const Pin* pin_for(std::string_view function) const;

@@ -34,7 +34,7 @@ const std::array<SpeechName, 12> speech_names = {{{"analog", "a voltage"},
                                                   {"load", "switched by a pin"}}};
 
 const std::vector<std::string> part_kinds = {"sensor",     "converter",     "multiplexer",
-                                             "bus-switch", "level-shifter", "load"};
+                                             "bus-switch", "level-shifter", "load", "receiver"};
 
 bool among(const std::vector<std::string>& list, std::string_view word) {
     return std::find(list.begin(), list.end(), word) != list.end();
@@ -51,6 +51,20 @@ Result<void> read_measurand(const JsonReader& json, PartCard& card) {
         .may("accuracy_percent", m.accuracy_percent)
         .may("resolution", m.resolution)
         .may("drift_per_year", m.drift_per_year)
+        .list("limits",
+              [&](const JsonReader& item) -> Result<void> {
+                  AccuracyRange range;
+                  JsonFields inner(item);
+                  inner.need("low", range.low)
+                      .need("high", range.high)
+                      .need("accuracy", range.accuracy)
+                      .may("percent", range.percent)
+                      .may("larger", range.larger);
+                  inner.check(range.low < range.high, "low", "low must be below high.");
+                  inner.check(range.accuracy >= 0 && range.percent >= 0, "accuracy", "this is not below zero.");
+                  m.limits.push_back(range);
+                  return inner.done();
+              })
         .list("transfer", [&](const JsonReader& item) -> Result<void> {
             COGNITUM_TRY(stage, read_stage(item));
             for (const NamedConstant& named : constants(stage))
@@ -124,6 +138,7 @@ Result<void> read_interface(const JsonReader& json, PartCard& card) {
         .may("idle", i.idle)
         .may("high_V", i.high_V)
         .may("low_threshold_V", i.low_threshold_V)
+        .may("heard_by", i.heard_by)
         .list("addresses", [&](const JsonReader& item) -> Result<void> {
             COGNITUM_TRY(address, read_address(item));
             i.addresses.push_back(address);
@@ -178,9 +193,21 @@ Result<void> read_channels(const JsonReader& json, PartCard& card) {
         .may("full_scale_V", c.full_scale_V)
         .may("tolerance", c.tolerance)
         .may("samples_per_s", c.samples_per_s)
-        .may("resistance_ohm", c.resistance_ohm);
+        .may("resistance_ohm", c.resistance_ohm)
+        .may("follows_supply", c.follows_supply)
+        .may("one_way", c.one_way);
     fields.check(c.count >= 1 && c.count <= 64, "count", "count must be from 1 to 64.");
     fields.check(c.bits >= 0 && c.bits <= 32, "bits", "bits must be from 0 to 32.");
+    return fields.done();
+}
+
+Result<void> read_network(const JsonReader& json, PartCard& card) {
+    std::string kind;
+    JsonFields fields(json);
+    fields.need("kind", kind).need("ohm", card.network.ohm);
+    fields.check(kind == "shunt" || kind == "bias", "kind", "a network is a shunt or a bias.");
+    fields.check(card.network.ohm > 0, "ohm", "this must be above zero.");
+    card.network.kind = kind == "shunt" ? Network::Kind::shunt : Network::Kind::bias;
     return fields.done();
 }
 
@@ -212,13 +239,13 @@ Result<void> read_environment(const JsonReader& json, PartCard& card) {
 
 const std::vector<std::string>& leg_roles() {
     static const std::vector<std::string> roles = {
-        "supply",   "ground",   "end",     "output",  "data",    "clock",   "select", "data-in",
+        "supply",   "ground",   "end",     "bias",   "output",  "data",    "clock",   "select", "data-in",
         "data-out", "transmit", "receive", "trigger", "control", "channel", "strap",  "unused"};
     return roles;
 }
 
 bool is_signal(const Leg& leg) {
-    static const std::vector<std::string> others = {"supply", "ground", "end", "channel", "strap", "unused"};
+    static const std::vector<std::string> others = {"supply", "ground", "end", "bias", "channel", "strap", "unused"};
     return !among(others, leg.role);
 }
 
@@ -227,6 +254,23 @@ const std::string& speech_name(Speech speech) {
 }
 const std::string& speech_title(Speech speech) {
     return speech_names[static_cast<std::size_t>(speech)].title;
+}
+
+double Measurand::limit_at(double value) const {
+    for (const AccuracyRange& range : limits) {
+        if (value < range.low || value > range.high) continue;
+        const double share = range.percent / 100 * std::abs(value);
+        return range.larger ? std::max(range.accuracy, share) : range.accuracy + share;
+    }
+    return accuracy + accuracy_percent / 100 * std::abs(value);
+}
+
+double Measurand::limit_between(double from, double to) const {
+    double most = 0;
+    constexpr int steps = 40;
+    for (int i = 0; i <= steps; ++i)
+        most = std::max(most, limit_at(from + (to - from) * i / steps));
+    return most;
 }
 
 const Measurand* PartCard::measurand(std::string_view quantity) const {
@@ -271,6 +315,7 @@ Result<PartCard> read_part_card(const JsonReader& json) {
         .list("legs", into(read_leg))
         .object("divider", into(read_divider))
         .object("channels", into(read_channels))
+        .object("network", into(read_network))
         .object("environment", into(read_environment))
         .list("failure_values", into(read_failure))
         .object("output",

@@ -17,7 +17,7 @@ struct Leg {
     std::string role;  ///< one of leg_roles()
     bool operator==(const Leg&) const = default;
 };
-/// supply, ground, end (of a resistor or contact), output, data, clock, select, data-in, data-out, transmit,
+/// supply, ground, end (of a resistor or contact), bias (of a signal around half the supply), output, data, clock, select, data-in, data-out, transmit,
 /// receive, trigger, control, channel, strap, unused
 const std::vector<std::string>& leg_roles();
 /// True for legs that go to a pin of the board (or to a channel), not to a rail or to ground.
@@ -29,16 +29,28 @@ struct DividerNeed {
     UnknownLeg unknown = UnknownLeg::bottom;
 };
 
+/// ± of a data sheet for a part of the range: an amount and a share of the value, added or the larger of both.
+struct AccuracyRange {
+    double low = 0, high = 0;
+    double accuracy = 0, percent = 0;
+    bool larger = false;
+};
+
 /// One quantity that the part can measure.
 struct Measurand {
     std::string quantity; ///< id of a QuantityKind
     std::string unit;     ///< of everything below
     double low = 0, high = 0;
-    double accuracy = 0;         ///< data sheet's limit, ± in unit
+    double accuracy = 0;         ///< data sheet's limit, ± in unit, outside of all `limits`
     double accuracy_percent = 0; ///< and of the value
+    std::vector<AccuracyRange> limits; ///< where the data sheet gives others for parts of the range
     double resolution = 0;       ///< smallest step that it gives; 0: the converter's
     double drift_per_year = 0;
     std::vector<Stage> transfer; ///< from volts (or ohms) to the quantity; empty for parts that send numbers
+    /// ± at a value, in unit.
+    [[nodiscard]] double limit_at(double value) const;
+    /// The largest ± between two values, in unit.
+    [[nodiscard]] double limit_between(double from, double to) const;
 };
 
 /// How the part talks. The names stand in cards and bench files.
@@ -59,6 +71,18 @@ struct Interface {
     std::string idle;           ///< level of its output at rest: "high", "low", or empty: floats
     double high_V = 0;          ///< its outputs' high level; 0: as its supply
     double low_threshold_V = 0; ///< what its inputs need to see as high; 0: 0.7 × supply
+    std::string heard_by;       ///< of a beacon: what a board must have to hear it: "Bluetooth"
+};
+
+/// Resistors that a part needs between it and the pin, beside a divider's partner.
+struct Network {
+    enum class Kind {
+        none,
+        shunt, ///< one, from the pin to ground: turns a loop's current into a voltage
+        bias,  ///< two equal ones, from the logic supply and from ground to the part's bias leg, with a capacitor
+    };
+    Kind kind = Kind::none;
+    double ohm = 0;
 };
 
 struct Supply {
@@ -86,11 +110,13 @@ struct Channels {
     double tolerance = 0;             ///< of the full scale, relative
     double samples_per_s = 0;
     double resistance_ohm = 0; ///< of a switch that passes the signal
+    bool follows_supply = false; ///< its full scale is its own supply
+    bool one_way = false;        ///< of a level shifter: from the parts to the board only
 };
 
 struct PartCard {
     std::string id, name;
-    std::string kind = "sensor"; ///< sensor, converter, multiplexer, bus-switch, level-shifter, load
+    std::string kind = "sensor"; ///< sensor, converter, multiplexer, bus-switch, level-shifter, load, receiver
     std::string family;          ///< thermometer, ranger, …: groups cards in lists
     std::vector<Measurand> measures;
     Supply supply;
@@ -103,8 +129,9 @@ struct PartCard {
     double minimum_interval_s = 0; ///< between two readings; for a radio part: between two reports
     double sample_s = 0;           ///< longest time between two samples that still sees its signal; 0: any
     std::optional<DividerNeed> divider;
+    Network network;
     Channels channels;
-    double dead_zone_mm = 0, beam_deg = 0; ///< of a ranger; full angle
+    double dead_zone_mm = 0, beam_deg = 0; ///< of a ranger; full angle between its half-power points
     double self_heating_K = 0;             ///< in still air at 5 V
     double decoupling_nF = 0;              ///< wanted between supply and ground
     double needs_pull_up_ohm = 0;          ///< wanted on its bus or output; 0: none

@@ -81,7 +81,7 @@ bool same_function(const Pin& pin, const std::string& function) {
 double cost_of(const Work& work, const Slot& slot, const Pin& pin, std::size_t order) {
     if (!same_function(pin, slot.function) || !pin.taken_by.empty()) return impossible;
     if (slot.drives && pin.direction == "in") return impossible;
-    if (slot.function == "analog" && pin.lost_with_radio && work.use.radio_on) return impossible;
+    if (slot.function == "analog" && pin.lost_with_radio && radio_is_on(work.use, &work.card)) return impossible;
     if (work.taken.count(pin.label)) return impossible;
     double cost = 0.01 * static_cast<double>(order);
     if (!pin.boot.empty()) cost += slot.part->interface.idle == pin.boot ? 20 : 100;
@@ -108,7 +108,7 @@ std::string gap_text(const Work& work, const Slot& slot) {
     for (const Pin& pin : work.card.pins) {
         if (!same_function(pin, slot.function)) continue;
         ++able;
-        const bool lost = pin.lost_with_radio && work.use.radio_on && slot.function == "analog";
+        const bool lost = pin.lost_with_radio && radio_is_on(work.use, &work.card) && slot.function == "analog";
         std::string user = lost ? "lost while the radio is on" : pin_user(work.bench, work.catalog, work.use, pin);
         if (able <= 6) users += fmt::format("{}{}: {}", users.empty() ? "" : ", ", pin.label, user);
     }

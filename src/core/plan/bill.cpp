@@ -113,6 +113,15 @@ std::vector<BillRow> bill_of_materials(const Bench& bench, const Catalog& catalo
         for (const Connection& c : r.wiring.pins)
             add_divider(bill, c.divider, r.name);
         if (r.wiring.pull_up_ohm > 0) add_resistor(bill, r.wiring.pull_up_ohm, r.name);
+        if (part->network.kind != Network::Kind::none) add_resistor(bill, part->network.ohm, r.name);
+        if (part->network.kind == Network::Kind::bias) {
+            add_resistor(bill, part->network.ohm, r.name);
+            bill.add("capacitor", "Capacitor 10 µF", 1, capacitor_guess, r.name);
+        }
+        if (r.wiring.input_protected) {
+            add_resistor(bill, 10000, r.name);
+            bill.add("diode", "Small Schottky diode", 2, 0.2, r.name);
+        }
         if (part->decoupling_nF > 0)
             bill.add("capacitor", fmt::format("Capacitor {} nF", format_constant(part->decoupling_nF)), 1,
                      capacitor_guess, r.name);

@@ -27,7 +27,7 @@ void count_pins(BoardBudget& b, const Bench& bench, const Catalog& catalog, cons
         PinCount count{function, 0, 0};
         for (const Pin& pin : card.pins) {
             if (!pin.can(function) || !pin.taken_by.empty()) continue;
-            const bool lost = count.function == "analog" && pin.lost_with_radio && use.radio_on;
+            const bool lost = count.function == "analog" && pin.lost_with_radio && radio_is_on(use, &card);
             const bool used = pin_is_used(bench, use, pin);
             if (lost && !used) continue;
             ++count.total;
@@ -66,7 +66,7 @@ void load_rails(BoardBudget& b, const Bench& bench, const Catalog& catalog, cons
 
 void add_power(BoardBudget& b, const BoardUse& use, const BoardCard& card) {
     b.board_mA = card.awake_mA;
-    b.board_peak_mA = use.radio_on ? std::max(card.awake_mA, card.transmitting_mA) : card.awake_mA;
+    b.board_peak_mA = radio_is_on(use, &card) ? std::max(card.awake_mA, card.transmitting_mA) : card.awake_mA;
     b.supply_V = use.supply_V > 0 ? use.supply_V : 5.0;
     b.total_mA = b.board_mA;
     b.total_peak_mA = b.board_peak_mA;

@@ -16,14 +16,15 @@ namespace cognitum {
 
 namespace {
 
-/// What a calibration at two points leaves: reading by counts of that size, supply, and the reference: an eighth of
-/// the need, and never better than a fortieth of what was there.
-double calibrated_doubt(const Budget& as_bought, double need, double count_factor = 1) {
+/// What a calibration at two points leaves: counts of that size, what a reference or a supply moves from day to day,
+/// and the calibration itself: an eighth of the need, and never better than a fortieth of what was there.
+double calibrated_doubt(const Chain& path, const Budget& as_bought, double need, double count_factor = 1) {
     std::vector<Contribution> left = {
         {"calibration", "Calibration", std::max(need / 8, as_bought.expanded() / 40)}};
     for (Contribution c : as_bought.contributions) {
         if (c.id == "quantisation") c.u *= count_factor;
-        if (c.id == "quantisation" || c.id == "reference_V") left.push_back(c);
+        if (c.id == "reference_V" || c.id == "supply_V") c.u *= lasting_share(path, c.id);
+        if (c.id == "quantisation" || c.id == "reference_V" || c.id == "supply_V") left.push_back(c);
     }
     return combine(as_bought.value, std::move(left)).expanded();
 }
@@ -116,7 +117,8 @@ Candidate judge(const PartCard& part, const Bench& bench, const Catalog& catalog
     if (as_bought.contributions.empty()) {
         // A card gives an accuracy and no shares: calibration takes most of it, the resolution stays.
         const double step =
-            placed.measurand ? placed.card_doubt() * placed.measurand->resolution / placed.measurand->accuracy : 0;
+            placed.measurand ? placed.card_doubt() * placed.measurand->resolution /
+                                        placed.measurand->limit_between(placed.measurand->low, placed.measurand->high) : 0;
         const double after = std::hypot(q.accuracy / 4, step);
         const bool mends = after <= q.accuracy && out.doubt < 8 * q.accuracy;
         out.fitness = mends ? Fitness::fits_with_change : Fitness::does_not;
@@ -126,7 +128,7 @@ Candidate judge(const PartCard& part, const Bench& bench, const Catalog& catalog
                   : fmt::format("± {} by its card; you need ± {}.", measure(out.doubt), measure(q.accuracy));
         return out;
     }
-    const double after = calibrated_doubt(as_bought, q.accuracy);
+    const double after = calibrated_doubt(trial.path, as_bought, q.accuracy);
     if (after <= q.accuracy) {
         out.fitness = Fitness::fits_with_change;
         out.because = fmt::format("Calibrate it: ± {} as bought, about ± {} after two points.", measure(out.doubt),
@@ -135,7 +137,7 @@ Candidate judge(const PartCard& part, const Bench& bench, const Catalog& catalog
     }
     if (const VoltageReference* finer = finer_reference(placed)) {
         const double factor = finer->voltage_V / placed.full_scale_V();
-        if (calibrated_doubt(as_bought, q.accuracy, factor) <= q.accuracy) {
+        if (calibrated_doubt(trial.path, as_bought, q.accuracy, factor) <= q.accuracy) {
             out.fitness = Fitness::fits_with_change;
             out.because = fmt::format("Calibrate it and use {}: one count is {}.", finer->name,
                                       measure(count_size(trial) * factor));

@@ -20,7 +20,7 @@ double loaded_output(const LevelDivider& divider, double input_V, double load_oh
 
 namespace {
 
-std::optional<DividerChoice> best_of(int series, double input_V, double limit_V, double floor_V, double load_ohm) {
+std::optional<DividerChoice> best_of(int series, const DividerAsk& ask) {
     std::optional<DividerChoice> best;
     const auto values = [&] {
         std::vector<double> out;
@@ -33,26 +33,34 @@ std::optional<DividerChoice> best_of(int series, double input_V, double limit_V,
         for (const double bottom : values) {
             const double total = top + bottom;
             if (total < 3e3 || total > 30e3) continue;
-            const double worst = loaded_output({top * 0.99, bottom * 1.01}, input_V, load_ohm);
-            const double out = loaded_output({top, bottom}, input_V, load_ohm);
-            if (worst > limit_V || out < floor_V) continue;
+            const LevelDivider pair{top, bottom};
+            const double worst = highest_output(pair, ask.highest_V, ask.load_ohm);
+            const double out = loaded_output(pair, ask.input_V, ask.load_ohm);
+            if (worst > ask.limit_V || lowest_output(pair, ask.lowest_V, ask.load_ohm) < ask.floor_V) continue;
             // The highest output wins; among equals the one nearest to 5 kΩ: stiff, and not thirsty.
-            const bool higher = !best || out > best->output_V + 0.004 * limit_V;
-            const bool equal = best && std::abs(out - best->output_V) <= 0.004 * limit_V;
+            const bool higher = !best || out > best->output_V + 0.004 * ask.limit_V;
+            const bool equal = best && std::abs(out - best->output_V) <= 0.004 * ask.limit_V;
             const double before = best ? best->divider.top_ohm + best->divider.bottom_ohm : 0;
             if (higher || (equal && std::abs(std::log(total / 5e3)) < std::abs(std::log(before / 5e3)) - 1e-12))
-                best = DividerChoice{{top, bottom}, series, out, worst, (limit_V - worst) / limit_V};
+                best = DividerChoice{pair, series, out, worst, (ask.limit_V - worst) / ask.limit_V};
         }
     return best;
 }
 
 } // namespace
 
-std::optional<DividerChoice> choose_divider(double input_V, double limit_V, double floor_V, double load_ohm) {
-    const auto coarse = best_of(12, input_V, limit_V, floor_V, load_ohm);
+double highest_output(const LevelDivider& divider, double input_V, double load_ohm) {
+    return loaded_output({divider.top_ohm * 0.99, divider.bottom_ohm * 1.01}, input_V, load_ohm);
+}
+double lowest_output(const LevelDivider& divider, double input_V, double load_ohm) {
+    return loaded_output({divider.top_ohm * 1.01, divider.bottom_ohm * 0.99}, input_V, load_ohm);
+}
+
+std::optional<DividerChoice> choose_divider(const DividerAsk& ask) {
+    const auto coarse = best_of(12, ask);
     // A coarse pair that leaves more than a tenth of the span unused gives way to a fine one.
-    if (coarse && coarse->output_V >= 0.9 * limit_V) return coarse;
-    const auto fine = best_of(24, input_V, limit_V, floor_V, load_ohm);
+    if (coarse && coarse->output_V >= 0.9 * ask.limit_V) return coarse;
+    const auto fine = best_of(24, ask);
     return fine ? fine : coarse;
 }
 

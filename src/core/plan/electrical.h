@@ -22,9 +22,21 @@ struct DividerChoice {
 /// Output of a divider under a load to ground, V. load_ohm 0: none.
 double loaded_output(const LevelDivider& divider, double input_V, double load_ohm);
 
-/// The divider whose worst-case output is highest and still at most limit_V, and at least floor_V where the input
-/// is high. 3 kΩ to 30 kΩ in all; E12 before E24. Nothing when no pair does.
-std::optional<DividerChoice> choose_divider(double input_V, double limit_V, double floor_V, double load_ohm);
+/// What a divider has to do.
+struct DividerAsk {
+    double input_V = 0;   ///< nominal
+    double highest_V = 0; ///< what may come; at least input_V
+    double lowest_V = 0;  ///< what still has to be seen; at most input_V
+    double limit_V = 0;   ///< that the output stays under at the highest input and the wrong resistors
+    double floor_V = 0;   ///< that it reaches at the lowest input and the wrong resistors; 0: none
+    double load_ohm = 0;  ///< that hangs on the output; 0: none
+};
+/// The divider whose output is highest and still within what is asked. 3 kΩ to 30 kΩ in all; E12 before E24.
+/// Nothing when no pair does.
+std::optional<DividerChoice> choose_divider(const DividerAsk& ask);
+/// The highest and the lowest output with resistors of ± 1 %.
+double highest_output(const LevelDivider& divider, double input_V, double load_ohm);
+double lowest_output(const LevelDivider& divider, double input_V, double load_ohm);
 
 /// Rise time of a bus line from 30 % to 70 %, ns: 0.8473·R·C (I²C-bus specification, 7.1). ohm, pF.
 double rise_time_ns(double pull_up_ohm, double capacitance_pF);

@@ -32,12 +32,14 @@ struct Item {
     const PartCard* part = nullptr;
     const std::vector<Connection>* pins = nullptr;
     std::string rail; ///< label, or "own" text
-    bool own_supply = false, parasite = false;
+    bool own_supply = false, parasite = false, input_protected = false;
     double pull_up_ohm = 0, cable_m = 0.3;
     const std::vector<std::pair<std::string, std::string>>* colours = nullptr;
     VoltRange at_pin, at_source;
     bool voltage = false;
 };
+
+constexpr double protection_ohm = 10000; ///< before a pin whose loop may carry its whole supply
 
 class Drawing {
   public:
@@ -54,45 +56,47 @@ class Drawing {
         const int first = m_row;
         LoomBlock block{item.title, item.part->seen_from, 2, first, first, {}};
         const auto index = static_cast<int>(m_loom.blocks.size());
-        int supply_row = -1;
-        int ground_row = -1;
-        std::map<std::string, int> signal_rows;
+        NetworkRows rows;
+        const auto feed_resistor = [&](const std::string& net, const char* role) {
+            const int row = m_row++;
+            if (std::string_view(role) == "ground")
+                add_ground(item, {}, row, {"the resistor", "ground"});
+            else if (net == item.rail)
+                add_supply(item, {}, row, {"the resistor", "supply"});
+            else
+                add_rail(item, net, row);
+            return row;
+        };
         const bool resistive = item.part->divider.has_value();
         const bool top_fixed = resistive && item.part->divider->unknown == UnknownLeg::bottom;
-        if (resistive && top_fixed) supply_row = m_row++; // the partner resistor's own row
-        for (std::size_t i = 0; i < item.part->legs.size(); ++i) {
-            const Leg& leg = item.part->legs[i];
+        if (top_fixed) rows.supply = feed_resistor(item.rail, "supply"); // the partner resistor's own row
+        for (const Leg& leg : item.part->legs) {
             if (leg.role == "unused" || leg.role == "strap" || leg.role == "channel") continue;
             const int row = m_row++;
             const auto drawn = static_cast<int>(block.legs.size());
             block.legs.push_back({leg.label, {}, row, false});
             const LoomEnd end{index, drawn};
-            if (leg.role == "supply" && !item.parasite) {
-                supply_row = row;
+            // The other end of a resistor goes to ground below the pin, or to the rail above it.
+            const bool end_to_rail = leg.role == "end" && resistive && !top_fixed;
+            if (leg.role == "bias") {
+                rows.bias = row;
+                rows.bias_leg = leg.label;
+            } else if ((leg.role == "supply" && !item.parasite) || (end_to_rail && !wire_of(item, leg.label))) {
+                rows.supply = row;
                 add_supply(item, end, row, leg);
             } else if (leg.role == "ground") {
-                ground_row = row;
+                rows.ground = row;
                 add_ground(item, end, row, leg);
             } else if (const Connection* c = wire_of(item, leg.label)) {
-                signal_rows[leg.label] = row;
+                rows.signals[leg.label] = row;
+                if (rows.signal < 0) rows.signal = row;
                 add_signal(item, *c, end, row, leg);
             } else if (leg.role == "end") {
-                // The other end of a resistor: to ground below the pin, or to the rail above it.
-                if (resistive && !top_fixed) {
-                    supply_row = row;
-                    add_supply(item, end, row, leg);
-                } else {
-                    ground_row = row;
-                    add_ground(item, end, row, leg);
-                }
+                rows.ground = row;
+                add_ground(item, end, row, leg);
             }
         }
-        if (resistive && top_fixed) add_supply(item, {}, supply_row, {"the resistor", "supply"});
-        if (resistive && !top_fixed) {
-            ground_row = m_row++;
-            add_ground(item, {}, ground_row, {"the resistor", "ground"});
-        }
-        add_resistors(item, signal_rows, supply_row, ground_row);
+        add_network(item, rows, feed_resistor);
         block.last_row = m_row - 1;
         m_loom.blocks.push_back(std::move(block));
     }
@@ -144,6 +148,8 @@ class Drawing {
         title[0] = static_cast<char>(std::toupper(static_cast<unsigned char>(title[0])));
         m_loom.title = title;
         m_loom.note = "legs in the order you see them";
+        for (const std::string& note : m_notes)
+            if (m_loom.note.find(note) == std::string::npos) m_loom.note += "; " + note;
         return std::move(m_loom);
     }
 
@@ -212,6 +218,7 @@ class Drawing {
         if (item.voltage && item.at_pin.known())
             w.volts =
                 fmt::format("{}…{}", format_constant(item.at_pin.low, 2), format_measure(item.at_pin.high, "V", 2));
+        if (item.input_protected && leg.role == "output") w.in_line_ohm = protection_ohm;
         if (c.divider.there()) {
             w.in_line_ohm = c.divider.top_ohm;
             const double high = item.voltage                      ? item.at_source.high
@@ -222,49 +229,103 @@ class Drawing {
         }
     }
 
-    void add_resistors(const Item& item, const std::map<std::string, int>& rows, int supply_row, int ground_row) {
-        for (const Connection& c : *item.pins) {
-            const auto at = rows.find(c.leg);
-            if (at == rows.end()) continue;
-            if (c.divider.there() && ground_row >= 0)
-                m_loom.resistors.push_back({c.divider.bottom_ohm, at->second, ground_row, 2});
+    /// Where the wires of one part lie; −1: there is none yet.
+    struct NetworkRows {
+        int supply = -1, ground = -1, signal = -1, bias = -1;
+        std::string bias_leg;
+        std::map<std::string, int> signals;
+    };
+
+    /// A rail of the board that feeds a resistor and not the part.
+    void add_rail(const Item& item, const std::string& net, int row) {
+        LoomWire& w = wire(item, net, "supply out", {}, row, {"the resistor", "supply"});
+        if (const Rail* rail = m_card.rail(net)) w.volts = volts(rail->voltage_V);
+    }
+
+    /// Every resistor that belongs to a part: partner, level dividers, pull-up, shunt, bias. `feed` makes a row for a
+    /// rail or for ground that only a resistor needs, and returns it.
+    template <typename Feed>
+    void add_network(const Item& item, NetworkRows& rows, Feed feed) {
+        const auto resistor = [&](double ohm, int from, int to) -> LoomResistor& {
+            return m_loom.resistors.emplace_back(LoomResistor{ohm, from, to, 2});
+        };
+        const auto ground = [&] { return rows.ground >= 0 ? rows.ground : rows.ground = feed(m_card.ground, "ground"); };
+        for (const Connection& c : *item.pins)
+            if (const auto at = rows.signals.find(c.leg); at != rows.signals.end() && c.divider.there())
+                resistor(c.divider.bottom_ohm, at->second, ground());
+        if (rows.signal < 0) return;
+        if (item.part->divider)
+            resistor(item.part->divider->fixed_ohm.value,
+                     item.part->divider->unknown == UnknownLeg::bottom ? rows.supply : ground(), rows.signal);
+        const std::string& logic = m_card.logic_rail().label;
+        const auto logic_row = [&] { return item.rail == logic && rows.supply >= 0 ? rows.supply : feed(logic, "supply"); };
+        if (item.pull_up_ohm > 0) resistor(item.pull_up_ohm, logic_row(), rows.signal);
+        const Network& network = item.part->network;
+        if (network.kind == Network::Kind::shunt) resistor(network.ohm, rows.signal, ground());
+        if (network.kind == Network::Kind::bias && rows.bias >= 0) {
+            LoomResistor& upper = resistor(network.ohm, feed(logic, "supply"), rows.bias);
+            upper.from = logic;
+            upper.to = rows.bias_leg;
+            LoomResistor& lower = resistor(network.ohm, rows.bias, ground());
+            lower.from = rows.bias_leg;
+            lower.to = m_card.ground;
+            m_notes.push_back("10 µF beside the lower resistor");
         }
-        if (item.part->divider && !rows.empty())
-            m_loom.resistors.push_back({item.part->divider->fixed_ohm.value,
-                                        item.part->divider->unknown == UnknownLeg::bottom ? supply_row : ground_row,
-                                        rows.begin()->second, 2});
-        if (item.pull_up_ohm > 0 && !rows.empty() && supply_row >= 0)
-            m_loom.resistors.push_back({item.pull_up_ohm, supply_row, rows.begin()->second, 2});
+        if (item.input_protected) m_notes.push_back("10 kΩ before the pin, and from the pin a diode to each rail");
     }
 
     void add_behind(const Item& item, int module, LoomBlock& module_block) {
         const int first = m_row;
         const auto index = static_cast<int>(m_loom.blocks.size());
         LoomBlock block{item.title, item.part->seen_from, 2, first, first, {}};
+        NetworkRows rows;
+        const auto flag = [&](const std::string& net, const std::string& colour, LoomEnd to, int row) {
+            LoomWire w;
+            w.to = to;
+            w.from_row = w.to_row = row;
+            w.net = w.flag = net;
+            w.colour = colour;
+            m_loom.wires.push_back(w);
+        };
+        const auto feed_resistor = [&](const std::string& net, const char* role) {
+            flag(net, usual_colour(role), {}, m_row);
+            return m_row++;
+        };
+        const bool top_fixed = item.part->divider && item.part->divider->unknown == UnknownLeg::bottom;
+        const bool bottom_fixed = item.part->divider && !top_fixed;
+        if (top_fixed) rows.supply = feed_resistor(item.rail, "supply");
         for (const Leg& leg : item.part->legs) {
             if (leg.role == "unused" || leg.role == "strap" || leg.role == "channel") continue;
             const int row = m_row++;
             block.legs.push_back({leg.label, {}, row, false});
-            LoomWire w;
-            w.to = {index, static_cast<int>(block.legs.size()) - 1};
-            w.from_row = w.to_row = row;
-            w.colour = colour_of(item, leg);
-            if (leg.role == "ground") w.length_m = item.cable_m;
-            if (const Connection* c = wire_of(item, leg.label)) {
+            const LoomEnd end{index, static_cast<int>(block.legs.size()) - 1};
+            if (leg.role == "bias") {
+                rows.bias = row;
+                rows.bias_leg = leg.label;
+            } else if (const Connection* c = wire_of(item, leg.label)) {
                 module_block.legs.push_back({c->pin, {}, row, true});
+                rows.signals[leg.label] = row;
+                if (rows.signal < 0) rows.signal = row;
+                LoomWire w;
+                w.to = end;
+                w.from_row = w.to_row = row;
+                w.colour = colour_of(item, leg);
                 w.from = {module, static_cast<int>(module_block.legs.size()) - 1};
                 w.net = fmt::format("{} {}", module, c->pin);
+                if (c->divider.there()) w.in_line_ohm = c->divider.top_ohm;
                 if (item.at_pin.known())
                     w.volts = fmt::format("{}…{}", format_constant(item.at_pin.low, 2),
                                           format_measure(item.at_pin.high, "V", 2));
+                m_loom.wires.push_back(w);
             } else {
-                const bool ground = leg.role == "ground" || leg.role == "end";
-                w.net = ground ? m_card.ground : item.rail;
-                w.flag = w.net;
-                if (leg.role == "end") w.colour = usual_colour("ground");
+                const bool ground = leg.role == "ground" || (leg.role == "end" && !bottom_fixed);
+                (ground ? rows.ground : rows.supply) = row;
+                flag(ground ? m_card.ground : item.rail,
+                     leg.role == "end" ? usual_colour(ground ? "ground" : "supply") : colour_of(item, leg), end, row);
+                if (leg.role == "ground") m_loom.wires.back().length_m = item.cable_m;
             }
-            m_loom.wires.push_back(w);
         }
+        add_network(item, rows, feed_resistor);
         block.last_row = m_row - 1;
         m_loom.blocks.push_back(std::move(block));
     }
@@ -283,6 +344,7 @@ class Drawing {
 
     const BoardCard& m_card;
     Loom m_loom;
+    std::vector<std::string> m_notes;
     int m_row = 0;
 };
 
@@ -294,6 +356,7 @@ Item item_of(const Placed& p, bool alone) {
     item.own_supply = p.reading->wiring.own_supply_V > 0;
     item.rail = item.own_supply ? "own " + volts(p.reading->wiring.own_supply_V) : p.reading->wiring.rail;
     item.parasite = p.reading->wiring.parasite;
+    item.input_protected = p.reading->wiring.input_protected;
     item.pull_up_ohm = p.reading->wiring.pull_up_ohm;
     item.cable_m = p.reading->wiring.cable_m;
     item.colours = &p.reading->wiring.colours;

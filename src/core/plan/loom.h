@@ -51,6 +51,7 @@ struct LoomResistor {
     double ohm = 0;
     int from_row = 0, to_row = 0;
     int column = 2;
+    std::string from = {}, to = {}; ///< names of its ends where the rows' wires do not say them
 };
 
 struct Loom {

@@ -134,7 +134,7 @@ WayOut multiplexer(const Case& c) {
     // It needs one analog input: a free one, or that of a reading which then moves behind it as well.
     std::string moved, input;
     for (const Pin& pin : c.card.pins) {
-        if (!pin.can("analog") || !pin.taken_by.empty() || (pin.lost_with_radio && c.use.radio_on)) continue;
+        if (!pin.can("analog") || !pin.taken_by.empty() || (pin.lost_with_radio && radio_is_on(c.use, &c.card))) continue;
         if (!pin_is_used(c.bench, c.use, pin)) {
             input = pin.label;
             moved.clear();
@@ -219,7 +219,9 @@ WayOut second_board(const Case& c) {
     if (!receive || !transmit) w.why_not = "This board has no pin left to hear it with.";
     LevelDivider divider;
     if (receive && other->logic_V > c.card.input_limit_V)
-        if (const auto choice = choose_divider(other->logic_V, c.card.logic_V * 1.02, c.card.high_threshold_V, 0))
+        if (const auto choice = choose_divider({other->logic_V, other->logic_V + other->logic_rail().tolerance_V,
+                                                other->logic_V - other->logic_rail().tolerance_V,
+                                                c.card.logic_V * 1.04, c.card.high_threshold_V, 0}))
             divider = choice->divider;
     w.possible = w.why_not.empty();
     if (!w.possible) return w;

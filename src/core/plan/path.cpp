@@ -20,13 +20,20 @@ LevelDivider level_divider(const Placed& p) {
 }
 
 double input_load_ohm(const Placed& p) {
-    return p.board && !p.module_part ? p.board->input_Mohm * 1e6 : 0;
+    return p.board && !p.by_converter() ? p.board->input_Mohm * 1e6 : 0;
 }
 
-/// The divider's supply is the converter's reference and cancels.
-bool is_ratiometric(const Placed& p) {
-    return p.part->divider && !p.module_part && !level_divider(p).there() && p.reference &&
-           p.reading->wiring.own_supply_V <= 0 && std::abs(p.supply_V() - p.reference->voltage_V) < 1e-9;
+/// What the board's input hangs on a divider's tap; nothing where that is under a thousandth.
+Constant load_on(const Placed& p, double fixed_ohm) {
+    const double load = input_load_ohm(p);
+    if (!(load > 0) || load >= 1000 * fixed_ohm) return {};
+    return {load, 0.2 * load, Spread::rectangular, "data sheet of the board", {}};
+}
+
+Constant from_board(double value, double tolerance, double stability) {
+    Constant out = from_card(value, tolerance);
+    out.stability = stability;
+    return out;
 }
 
 /// y in `to` from x in `from`, as a stage; only called for units of one dimension.
@@ -49,17 +56,16 @@ bool voltage_stages(const Placed& p, Chain& chain) {
     if (!p.board || p.measurand->transfer.empty() || !(p.full_scale_V() > 0)) return false;
     const bool by_supply =
         same_unit(input_unit(p.measurand->transfer.front()), "1"); // its output follows its supply
-    const bool same_supply = !p.module_part && !level_divider(p).there() && p.reference &&
-                             p.reading->wiring.own_supply_V <= 0 &&
-                             std::abs(p.supply_V() - p.reference->voltage_V) < 1e-9;
-    if (by_supply && same_supply) {
+    if (by_supply && p.supply_cancels()) {
         chain.stages.emplace_back(Ratio{p.bits()});
-    } else if (is_ratiometric(p)) {
-        chain.stages.emplace_back(RatioDivider{p.part->divider->fixed_ohm, p.part->divider->unknown, p.bits()});
+    } else if (p.part->divider && p.supply_cancels()) {
+        const Constant& fixed = p.part->divider->fixed_ohm;
+        chain.stages.emplace_back(
+            RatioDivider{fixed, p.part->divider->unknown, p.bits(), load_on(p, fixed.value)});
     } else {
         Adc adc;
         adc.bits = p.bits();
-        adc.reference_V = from_card(p.full_scale_V(), p.full_scale_tolerance_V());
+        adc.reference_V = from_board(p.full_scale_V(), p.full_scale_tolerance_V(), p.full_scale_stability_V());
         chain.stages.emplace_back(adc);
         if (const LevelDivider divider = level_divider(p); divider.there()) {
             const double ratio = loaded_output(divider, 1, input_load_ohm(p));
@@ -67,13 +73,14 @@ bool voltage_stages(const Placed& p, Chain& chain) {
         }
         if (by_supply) {
             if (!(p.supply_V() > 0)) return false;
-            const double tolerance = p.rail ? p.rail->tolerance_V / p.supply_V() / p.supply_V() : 0;
+            const double tolerance = p.supply_tolerance_V() / p.supply_V() / p.supply_V();
             chain.stages.emplace_back(Scale{from_card(1 / p.supply_V(), tolerance), from_card(0, 0), "V", "1"});
         }
         if (p.part->divider) {
-            const double tolerance = p.rail ? p.rail->tolerance_V : 0;
-            chain.stages.emplace_back(
-                Divider{p.part->divider->fixed_ohm, from_card(p.supply_V(), tolerance), p.part->divider->unknown});
+            const Constant& fixed = p.part->divider->fixed_ohm;
+            const double stability = p.reading->wiring.own_supply_V <= 0 && p.rail ? p.rail->stability_V : 0;
+            chain.stages.emplace_back(Divider{fixed, from_board(p.supply_V(), p.supply_tolerance_V(), stability),
+                                              p.part->divider->unknown, load_on(p, fixed.value)});
         }
     }
     chain.stages.insert(chain.stages.end(), p.measurand->transfer.begin(), p.measurand->transfer.end());
@@ -233,14 +240,16 @@ Partners planned_partners(const Bench& bench, const Chain& chain) {
 double part_limit(const Placed& p, double raw, const Partners& partners) {
     if (!p.measurand || !p.part) return 0;
     if (p.reading->path.stages.empty()) return p.card_doubt();
-    if (!p.measurand->transfer.empty() && (p.is_voltage() || p.part->interface.speech == Speech::pulse)) return 0;
+    // Where the constants of its transfer carry all of its doubt, nothing is added; limits by range are the rest.
+    const bool in_constants = p.is_voltage() || p.part->interface.speech == Speech::pulse;
+    if (!p.measurand->transfer.empty() && in_constants && p.measurand->limits.empty()) return 0;
     Chain chain = effective_path(*p.reading, partners);
     const Walk steps = walk(chain, raw);
     for (std::size_t i = 0; i <= chain.stages.size(); ++i) {
         const std::string unit = i == 0 ? chain.first_unit() : output_unit(chain.stages[i - 1]);
         if (!same_unit(unit, p.measurand->unit) || !steps.steps[i].ok()) continue;
         const double here = steps.steps[i].number;
-        const double limit = p.measurand->accuracy + p.measurand->accuracy_percent / 100 * std::abs(here);
+        const double limit = p.measurand->limit_at(here);
         const Chain rest{{}, unit, {chain.stages.begin() + static_cast<std::ptrdiff_t>(i), chain.stages.end()}};
         return limit * std::abs(slope(rest, here));
     }
@@ -251,6 +260,10 @@ VoltRange source_range(const Placed& p) {
     if (!p.is_voltage() || !p.measurand) return {};
     double low = 0;
     double high = 0;
+    if (p.part->network.kind == Network::Kind::bias && p.board) { // it swings around half of the logic supply
+        const double middle = p.board->logic_V / 2;
+        return {middle + p.part->output_low_V, middle + p.part->output_high_V};
+    }
     if (p.measurand->transfer.empty() || !p.expected(low, high))
         return {p.part->output_low_V, p.part->output_high_V};
     std::vector<Stage> stages;

@@ -15,19 +15,49 @@ double Placed::supply_V() const {
     return board && board->pin(reading->wiring.rail) ? board->logic_V : 0; // fed from a pin
 }
 
+double Placed::supply_tolerance_V() const {
+    constexpr double usual = 0.05;
+    if (!reading || supply_V() <= 0) return 0;
+    if (reading->wiring.own_supply_V > 0) return usual * reading->wiring.own_supply_V;
+    return rail ? rail->tolerance_V : usual * supply_V();
+}
+
+bool Placed::supply_cancels() const {
+    if (!reading || reading->wiring.own_supply_V > 0 || !rail) return false;
+    if (!reading->wiring.pins.empty() && reading->wiring.pins.front().divider.there()) return false;
+    if (by_converter())
+        return module_part->channels.follows_supply && module->own_supply_V <= 0 && module->rail == rail->label;
+    return reference && reference->follows == rail->label;
+}
+
 double Placed::full_scale_V() const {
-    if (module_part && module_part->kind == "converter" && !module_part->channels.full_scale_V.empty())
-        return module_part->channels.full_scale_V.front();
+    if (by_converter()) {
+        if (module_part->channels.follows_supply)
+            return module->own_supply_V > 0 ? module->own_supply_V : module_rail ? module_rail->voltage_V : 0;
+        return module_part->channels.full_scale_V.empty() ? 0 : module_part->channels.full_scale_V.front();
+    }
     return reference ? reference->voltage_V : 0;
 }
 
 double Placed::full_scale_tolerance_V() const {
-    if (module_part && module_part->kind == "converter") return full_scale_V() * module_part->channels.tolerance;
+    if (by_converter()) {
+        if (module_part->channels.follows_supply)
+            return module->own_supply_V > 0 ? 0.05 * module->own_supply_V : module_rail ? module_rail->tolerance_V : 0;
+        return full_scale_V() * module_part->channels.tolerance;
+    }
     return reference ? reference->tolerance_V : 0;
 }
 
+double Placed::full_scale_stability_V() const {
+    if (by_converter())
+        return module_part->channels.follows_supply && module->own_supply_V <= 0 && module_rail
+                   ? module_rail->stability_V
+                   : 0;
+    return reference ? reference->stability_V : 0;
+}
+
 int Placed::bits() const {
-    if (module_part && module_part->kind == "converter") return module_part->channels.bits;
+    if (by_converter()) return module_part->channels.bits;
     return board ? board->bits : 0;
 }
 
@@ -37,7 +67,8 @@ double Placed::card_doubt() const {
     const std::string& unit = reading->quantity.unit;
     if (reading->quantity.kind == "volume" && measurand->quantity == "level") {
         const Vessel& v = reading->quantity.vessel;
-        const double mm = convert_unit(measurand->accuracy, measurand->unit, "mm").value_or(unknown);
+        const double most = measurand->limit_between(measurand->low, measurand->high);
+        const double mm = convert_unit(most, measurand->unit, "mm").value_or(unknown);
         if (v.width_mm <= 0) return unknown;
         const double litres = mm * v.width_mm * (v.length_mm > 0 ? v.length_mm : v.width_mm) / 1e6;
         return convert_unit(litres, "L", unit).value_or(unknown);
@@ -45,7 +76,7 @@ double Placed::card_doubt() const {
     double low = 0;
     double high = 0;
     double limit = measurand->accuracy;
-    if (expected(low, high)) limit += measurand->accuracy_percent / 100 * std::abs(low + high) / 2;
+    if (expected(low, high)) limit = measurand->limit_between(low, high);
     const auto zero = convert_unit(0, measurand->unit, unit);
     const auto far = convert_unit(limit, measurand->unit, unit);
     return zero && far ? *far - *zero : unknown;
@@ -75,6 +106,7 @@ Placed place(const Bench& bench, const Catalog& catalog, const Reading& reading)
     p.reference = p.board ? p.board->reference(reading.wiring.reference) : nullptr;
     p.module = bench.module(reading.wiring.module);
     p.module_part = p.module ? catalog.part(p.module->part) : nullptr;
+    p.module_rail = p.module && p.board ? p.board->rail(p.module->rail) : nullptr;
     return p;
 }
 
@@ -121,6 +153,12 @@ std::vector<PinNeed> pin_needs(const PartCard& part) {
     return needs;
 }
 
+bool radio_is_on(const BoardUse& use, const BoardCard* card) {
+    if (use.radio_on) return true;
+    const bool by_network = use.link.kind == LinkKind::mqtt || use.link.kind == LinkKind::http;
+    return card && !card->radio.empty() && !card->wired_network && by_network;
+}
+
 int bus_address(int chosen, const PartCard& part) {
     if (chosen != 0) return chosen;
     return part.interface.addresses.empty() ? 0 : part.interface.addresses.front();
@@ -156,17 +194,22 @@ std::vector<BusDevice> bus_devices(const Bench& bench, const Catalog& catalog, c
     return out;
 }
 
+bool supply_suits(const PartCard& part, double nominal_V, double tolerance_V) {
+    constexpr double usual = 0.05; // recommended limits lie further than that from what destroys a part
+    return nominal_V >= part.supply.low_V - 1e-9 && nominal_V <= part.supply.high_V + 1e-9 &&
+           nominal_V - tolerance_V >= part.supply.low_V * (1 - usual) - 1e-9 &&
+           nominal_V + tolerance_V <= part.supply.high_V * (1 + usual) + 1e-9;
+}
+
 bool rail_suits(const PartCard& part, const Rail& rail) {
-    return rail.voltage_V - rail.tolerance_V >= part.supply.low_V - 1e-9 &&
-           rail.voltage_V + rail.tolerance_V <= part.supply.high_V + 1e-9;
+    return supply_suits(part, rail.voltage_V, rail.tolerance_V);
 }
 
 const Rail* suitable_rail(const PartCard& part, const BoardCard& board) {
     const Rail* best = nullptr;
     for (const Rail& rail : board.rails) {
-        // A rail equal to the reference lets a divider's supply cancel; one at the logic's level needs no divider.
-        const bool matches = std::abs(rail.voltage_V - board.references.front().voltage_V) < 1e-9 ||
-                             std::abs(rail.voltage_V - board.logic_V) < 1e-9;
+        // A rail that is the reference lets a divider's supply cancel; one at the logic's level needs no divider.
+        const bool matches = rail.label == board.references.front().follows || &rail == &board.logic_rail();
         if (rail_suits(part, rail) && (!best || matches)) best = &rail;
     }
     return best;

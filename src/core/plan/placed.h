@@ -23,6 +23,7 @@ struct Placed {
     const VoltageReference* reference = nullptr;
     const Module* module = nullptr;
     const PartCard* module_part = nullptr;
+    const Rail* module_rail = nullptr;
 
     /// True when the part speaks with a voltage that some converter reads.
     [[nodiscard]] bool is_voltage() const {
@@ -30,9 +31,17 @@ struct Placed {
     }
     /// What feeds the part, V; 0 when it is not known or not fed.
     [[nodiscard]] double supply_V() const;
+    /// Half width of that; of a supply of its own it is not known and taken as 5 %.
+    [[nodiscard]] double supply_tolerance_V() const;
+    /// True when an external converter reads the part, not the board's.
+    [[nodiscard]] bool by_converter() const { return module_part && module_part->kind == "converter"; }
+    /// True when the converter measures against the very voltage that feeds the part, so that it cancels.
+    [[nodiscard]] bool supply_cancels() const;
     /// The converter's full scale and its half-width tolerance, V.
     [[nodiscard]] double full_scale_V() const;
     [[nodiscard]] double full_scale_tolerance_V() const;
+    /// Half width by which that moves from day to day; 0: not stated.
+    [[nodiscard]] double full_scale_stability_V() const;
     [[nodiscard]] int bits() const;
     /// What the card promises, ± in the reading's unit; for a volume through the vessel's widest section. NaN:
     /// unknown.
@@ -68,11 +77,17 @@ std::vector<BusDevice> bus_devices(const Bench& bench, const Catalog& catalog, c
 /// Address in force: the chosen one or the one that the part comes with.
 int bus_address(int chosen, const PartCard& part);
 
+/// True when the board's radio is on: as planned, or because its lines come by radio.
+bool radio_is_on(const BoardUse& use, const BoardCard* card);
+
 /// True when this reading's part is another reading's, too, and is wired there.
 bool is_shared(const Bench& bench, const Reading& reading);
 
 /// First rail of the board that suits the part, one equal to its first reference before others; null: none does.
 const Rail* suitable_rail(const PartCard& part, const BoardCard& board);
+/// The rail's nominal voltage is in the part's range, and its tolerance leaves it by no more than a twentieth: a data
+/// sheet that says 3.3 V means the usual supply of that name.
 bool rail_suits(const PartCard& part, const Rail& rail);
+bool supply_suits(const PartCard& part, double nominal_V, double tolerance_V);
 
 } // namespace cognitum

@@ -61,7 +61,7 @@ std::optional<FixAction> move_leg(const Placed& p, const std::string& leg, Found
     for (const Pin& pin : p.board->pins) {
         const bool can = pin.can(function) || (function == "digital" && pin.can("interrupt"));
         if (!can || !pin.taken_by.empty() || (drives && pin.direction == "in") || !pin.boot.empty()) continue;
-        if (function == "analog" && pin.lost_with_radio && p.use->radio_on) continue;
+        if (function == "analog" && pin.lost_with_radio && radio_is_on(*p.use, p.board)) continue;
         if (pin_is_used(*p.bench, *p.use, pin)) continue;
         Reading moved = *p.reading;
         moved.wiring.connection(leg)->pin = pin.label;

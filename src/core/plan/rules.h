@@ -39,10 +39,12 @@ std::span<const ReadingRule> bus_rules();
 std::span<const ReadingRule> sensor_rules();
 std::span<const ReadingRule> convert_rules();
 std::span<const ReadingRule> timing_rules();
+std::span<const ReadingRule> cable_rules();
 std::span<const ReadingRule> caution_rules();
 std::span<const BoardRule> board_supply_rules();
 std::span<const BoardRule> board_bus_rules();
 std::span<const BoardRule> board_line_rules();
+std::span<const BoardRule> board_module_rules();
 
 // Short ways to say things.
 Finding finding(Severity severity, Stop stop, std::string message, std::string why, std::string fix);

@@ -164,7 +164,7 @@ Found one_wire_pull_up(const Placed& p) {
     Finding f =
         finding(Severity::error, Stop::wiring,
                 fmt::format("The one-wire bus on pin {} has no pull-up.", p.reading->wiring.pin()),
-                "Nobody answers, or the first value is −127 °C.", "4.7 kΩ from the data wire to the supply, once.");
+                "Nobody answers, or the first value is −127 °C.", fmt::format("4.7 kΩ from the data wire to {}, once.", p.board ? p.board->logic_rail().label : "the logic supply"));
     f.action = change_reading("Add 4.7 kΩ", p.reading->id, [](Reading& r) { r.wiring.pull_up_ohm = 4700; });
     return f;
 }
@@ -282,7 +282,7 @@ std::vector<Finding> bus_capacitance(const BoardScene& s) {
     const BoardBudget& b = s.budget;
     if (!has_bus(s) || b.bus_pF <= bus_limit_pF) return {};
     return {finding(Severity::error, Stop::wiring,
-                    fmt::format("The bus of {} has {:.0f} pF with {} of wire; it stands {:.0f} pF.", s.use.name,
+                    fmt::format("The bus of {} has {:.0f} pF with {} of wire; it takes {:.0f} pF.", s.use.name,
                                 b.bus_pF, format_measure(b.bus_m, "m", 3), bus_limit_pF),
                     "It was made for a board, not for a garden: bits get lost.",
                     "Shorten the wires, or read the far part with a second board and send lines.")};

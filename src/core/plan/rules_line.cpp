@@ -63,15 +63,16 @@ std::vector<Finding> serial_too_high(const BoardScene& s) {
     const BoardUse* far = s.bench.board(u.to);
     const BoardCard* far_card = far ? s.catalog.board(far->card) : nullptr;
     if (!s.card || !far_card) return {};
-    const double worst = loaded_output({u.divider.top_ohm * 0.99, u.divider.bottom_ohm * 1.01}, s.card->logic_V, 0);
-    const double arrives = u.divider.there() ? worst : s.card->logic_V;
+    const double highest = s.card->logic_V + s.card->logic_rail().tolerance_V;
+    const double arrives = u.divider.there() ? highest_output(u.divider, highest, 0) : highest;
     if (arrives <= far_card->input_limit_V) return {};
     Finding f = finding(Severity::error, Stop::wiring,
-                        fmt::format("{} sends {}; the receiver of {} stands {}.", s.use.name, volts(arrives),
+                        fmt::format("{} sends {}; the receiver of {} withstands {}.", s.use.name, volts(arrives),
                                     far->name, volts(far_card->input_limit_V)),
                         "The receiving pin heats, and dies today or in a month.", "Put a level shifter between.");
     if (const auto choice =
-            choose_divider(s.card->logic_V, far_card->logic_V * 1.02, far_card->high_threshold_V, 0)) {
+            choose_divider({s.card->logic_V, highest, s.card->logic_V - s.card->logic_rail().tolerance_V,
+                            far_card->logic_V * 1.04, far_card->high_threshold_V, 0})) {
         const std::string pair =
             fmt::format("{} and {}", format_ohm(choice->divider.top_ohm), format_ohm(choice->divider.bottom_ohm));
         f.fix = fmt::format("Put {} between them: {}.", pair, volts(choice->output_V));
@@ -98,7 +99,7 @@ std::vector<Finding> serial_too_low(const BoardScene& s) {
 std::vector<Finding> adapter_voltage(const BoardScene& s) {
     if (!s.card || s.use.adapter_V <= s.card->input_limit_V) return {};
     Finding f = finding(Severity::error, Stop::wiring,
-                        fmt::format("The programming adapter of {} is set to {}; its pins stand {}.", s.use.name,
+                        fmt::format("The programming adapter of {} is set to {}; its pins withstand {}.", s.use.name,
                                     volts(s.use.adapter_V), volts(s.card->input_limit_V)),
                         "The first upload is the last.",
                         fmt::format("Set the adapter to {}, and measure it.", volts(s.card->logic_V)));

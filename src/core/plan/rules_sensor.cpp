@@ -30,7 +30,11 @@ Found range_outside_part(const Placed& p) {
     double low = 0;
     double high = 0;
     if (!p.expected(low, high)) return {};
-    if (low >= p.measurand->low - 1e-9 && high <= p.measurand->high + 1e-9) return {};
+    // From zero up is what anybody asks of wind or water; what a part misses below its first step is its own affair.
+    const bool from_nothing = low >= 0 && low < p.measurand->low && p.measurand->low < 0.1 * p.measurand->high &&
+                              (p.measurand->quantity == "wind" || p.measurand->quantity == "flow" ||
+                               p.measurand->quantity == "conductivity" || p.measurand->quantity == "light");
+    if ((low >= p.measurand->low - 1e-9 || from_nothing) && high <= p.measurand->high + 1e-9) return {};
     // A ranger mounted above the level looks at the distance, which the dead zone rule judges.
     if (is_ranger(p) && p.reading->quantity.vessel.mount_mm > 0 && high <= p.measurand->high) return {};
     Finding f = finding(Severity::error, Stop::sensor,
@@ -57,7 +61,7 @@ Found full_in_dead_zone(const Placed& p) {
     const double mount = p.reading->quantity.vessel.mount_mm;
     if (full <= 0 || mount - full >= p.part->dead_zone_mm) return {};
     Finding f = finding(Severity::error, Stop::quantity,
-                        fmt::format("Full stands {} under the face; below {} it hears itself.",
+                        fmt::format("The full level lies {} under the face; nearer than {} it hears itself.",
                                     format_measure(mount - full, "mm"), format_measure(p.part->dead_zone_mm, "mm")),
                         "A full vessel then reads as anything, mostly as half full.",
                         fmt::format("Mount it at {} above the bottom, or call {} full.",
@@ -162,7 +166,7 @@ Found not_for_heat(const Placed& p) {
     if (hottest <= p.part->environment.hottest_degC) return {};
     Finding f =
         finding(Severity::error, Stop::sensor,
-                fmt::format("It gets {} there; this part stands {}.", format_measure(hottest, "degC"),
+                fmt::format("It gets {} there; this part withstands {}.", format_measure(hottest, "degC"),
                             format_measure(p.part->environment.hottest_degC, "degC")),
                 "Its plastic softens and its solder lets go.", "Choose a part for that heat, or move it away.");
     f.action = open_stop("Compare parts", Stop::sensor);
@@ -173,8 +177,10 @@ Found self_heating(const Placed& p) {
     if (!p.part || p.part->self_heating_K <= 0 || p.reading->quantity.kind != "temperature") return {};
     const double accuracy = convert_unit(p.reading->quantity.accuracy, p.reading->quantity.unit, "K").value_or(1) -
                             convert_unit(0, p.reading->quantity.unit, "K").value_or(0);
-    // Power goes with the square of the supply; the card states 5 V.
-    const double heat = p.part->self_heating_K * (p.supply_V() > 0 ? std::pow(p.supply_V() / 5, 2) : 1);
+    // The card states it at 5 V. In a resistor the power goes with the square of the supply, in a part that draws a
+    // steady current with the supply.
+    const double share = p.supply_V() > 0 ? p.supply_V() / 5 : 1;
+    const double heat = p.part->self_heating_K * (p.part->divider ? share * share : share);
     if (heat <= accuracy / 3 || p.reading->correction) return {};
     return finding(Severity::look, Stop::convert,
                    fmt::format("It warms itself by about {}; you need ± {}.", format_measure(heat, "K", 2),
@@ -212,7 +218,7 @@ Found legs_mirrored(const Placed& p) {
                 fmt::format("Seen the other way round, the {} wire lands on {}.", middle ? "black" : "red", lands),
                 swaps    ? "Supply and ground change places: it gets hot within a second."
                 : middle ? "Its output is shorted to ground."
-                         : "The supply lands on a leg that does not stand it.",
+                         : "The supply lands on a leg that does not withstand it.",
                 fmt::format("Turn it: {}.", p.part->seen_from));
     f.action = change_reading("It is turned", p.reading->id, [](Reading& r) { r.wiring.turned = false; });
     return f;

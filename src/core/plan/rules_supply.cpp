@@ -16,7 +16,7 @@ Found supply_out_of_range(const Placed& p) {
     const double tolerance = w.own_supply_V > 0 ? 0 : p.rail->tolerance_V;
     const double low = p.supply_V() - tolerance;
     const double high = p.supply_V() + tolerance;
-    if (low >= p.part->supply.low_V - 1e-9 && high <= p.part->supply.high_V + 1e-9) return {};
+    if (supply_suits(*p.part, p.supply_V(), tolerance)) return {};
     const std::string from = w.own_supply_V > 0 ? "Its own supply" : fmt::format("The {} rail", p.rail->label);
     Finding f = finding(
         Severity::error, Stop::wiring,
@@ -168,7 +168,7 @@ std::vector<Finding> source_overloaded(const BoardScene& s) {
     return {finding(Severity::error, Stop::wiring,
                     fmt::format("{} and its parts draw {}, at the peak {}; its USB port gives {}.", s.use.name,
                                 milliamps(b.total_mA), milliamps(b.total_peak_mA), milliamps(b.source_mA)),
-                    s.use.radio_on ? "The radio's bursts count in full: they are what makes the supply dip."
+                    radio_is_on(s.use, s.card) ? "The radio's bursts count in full: they are what makes the supply dip."
                                    : "The port switches off, or the board restarts again and again.",
                     "Feed the board or its largest part from a supply of its own.")};
 }
@@ -214,11 +214,13 @@ std::vector<Finding> module_supply(const BoardScene& s) {
         const PartCard* part = s.catalog.part(m.part);
         if (m.board != s.use.id || !part || part->supply.high_V <= 0) continue;
         const Rail* rail = s.card->rail(m.rail);
-        const double low = m.own_supply_V > 0 ? m.own_supply_V : rail ? rail->voltage_V - rail->tolerance_V : 0;
-        const double high = m.own_supply_V > 0 ? m.own_supply_V : rail ? rail->voltage_V + rail->tolerance_V : 0;
+        const double nominal = m.own_supply_V > 0 ? m.own_supply_V : rail ? rail->voltage_V : 0;
+        const double tolerance = m.own_supply_V > 0 || !rail ? 0 : rail->tolerance_V;
+        const double low = nominal - tolerance;
+        const double high = nominal + tolerance;
         const bool unfed = part->leg_with_role("supply") >= 0 && high <= 0;
         if (high <= 0 && !unfed) continue;
-        if (!unfed && low >= part->supply.low_V - 1e-9 && high <= part->supply.high_V + 1e-9) continue;
+        if (!unfed && supply_suits(*part, nominal, tolerance)) continue;
         Finding f = finding(Severity::error, Stop::wiring,
                             unfed ? fmt::format("{} has no supply.", m.name)
                                   : fmt::format("{} gets {} to {}; it takes {} to {}.", m.name, volts(low),

@@ -54,15 +54,20 @@ Found stale_before_report(const Placed& p) {
     return f;
 }
 
+/// Something that happens when it likes, and is over before the board looks again.
+bool happens_at_once(const Placed& p) {
+    const std::string& kind = p.reading->quantity.kind;
+    return p.part->interface.speech == Speech::pulse || kind == "motion" || kind == "contact";
+}
+
 Found sleep_misses_pulses(const Placed& p) {
-    if (!p.part || !p.use || !p.board || p.use->sleep_s <= 0 || p.part->interface.speech != Speech::pulse)
-        return {};
+    if (!p.part || !p.use || !p.board || p.use->sleep_s <= 0 || !happens_at_once(p)) return {};
     const Pin* pin = p.board->pin(p.reading->wiring.pin());
     if (!pin || pin->can("wake")) return {};
     Finding f = finding(Severity::error, Stop::wiring,
                         fmt::format("{} sleeps {} at a time, and pin {} does not wake it.", p.use->name,
                                     format_measure(p.use->sleep_s, "s"), pin->label),
-                        "Every pulse in its sleep is lost.", "Use a pin that wakes it, or keep it awake.");
+                        "What happens in its sleep is lost, and nothing says so.", "Use a pin that wakes it, or keep it awake.");
     f.action = move_leg(p, p.reading->wiring.pins.front().leg, sleep_misses_pulses);
     if (!f.action)
         f.action = FixAction{"Keep it awake",
@@ -71,6 +76,42 @@ Found sleep_misses_pulses(const Placed& p) {
                              },
                              -1,
                              {}};
+    return f;
+}
+
+Found interval_in_sleep(const Placed& p) {
+    if (!p.part || !p.use || p.use->sleep_s <= 0 || happens_at_once(p) ||
+        p.part->interface.speech == Speech::radio)
+        return {};
+    const double round = p.use->sleep_s + p.use->wake_s;
+    if (p.reading->quantity.interval_s >= 0.99 * p.use->sleep_s) return {};
+    Finding f = finding(Severity::error, Stop::quantity,
+                        fmt::format("A value is wanted every {}; {} sleeps {} at a time.",
+                                    format_measure(p.reading->quantity.interval_s, "s"), p.use->name,
+                                    format_measure(p.use->sleep_s, "s")),
+                        "Between two wakings there is no value, and it counts as silent.",
+                        "Ask for it less often, or let the board sleep for less.");
+    f.action = change_reading("Every " + format_measure(round, "s"), p.reading->id,
+                              [round](Reading& r) { r.quantity.interval_s = round; });
+    return f;
+}
+
+Found conversion_in_sleep(const Placed& p) {
+    if (!p.part || !p.use || p.use->sleep_s <= 0) return {};
+    const double needs = std::max(p.part->interface.conversion_ms / 1000, p.part->minimum_interval_s);
+    const bool waits = p.part->interface.speech != Speech::radio && !happens_at_once(p);
+    if (!waits || needs <= p.use->wake_s || p.part->warm_up_s > p.use->wake_s) return {};
+    Finding f = finding(Severity::error, Stop::wiring,
+                        fmt::format("One measurement takes {}; {} is awake for {}.", format_measure(needs, "s"),
+                                    p.use->name, format_measure(p.use->wake_s, "s")),
+                        "It falls asleep before the number is there, and sends the old one.",
+                        "Stay awake longer.");
+    f.action = FixAction{"Stay awake for " + format_measure(needs + 1, "s"),
+                         [id = p.use->id, s = needs + 1](Bench& bench) {
+                             if (BoardUse* use = bench.board(id)) use->wake_s = s;
+                         },
+                         -1,
+                         {}};
     return f;
 }
 
@@ -105,10 +146,11 @@ Found reference_constant_differs(const Placed& p) {
                     fmt::format("Every voltage is wrong by {:.0f} %.", 100 * std::abs(typed / card - 1)),
                     "Take the card's value, or measure it and type it in.");
         f.action = change_reading(
-            "Take the card’s value", p.reading->id, [card, tolerance = p.full_scale_tolerance_V()](Reading& r) {
+            "Take the card’s value", p.reading->id, [card, tolerance = p.full_scale_tolerance_V(),
+                                        stability = p.full_scale_stability_V()](Reading& r) {
                 for (Stage& s : r.path.stages)
                     if (auto* converter = std::get_if<Adc>(&s))
-                        converter->reference_V = {card, tolerance, Spread::rectangular, "data sheet", {}};
+                        converter->reference_V = {card, tolerance, Spread::rectangular, "data sheet", {}, {}, stability};
             });
         return f;
     }
@@ -143,7 +185,8 @@ Found moved_since_calibration(const Placed& p) {
 constexpr ReadingRule rules[] = {
     {"sampling-too-slow", sampling_too_slow},       {"interval-too-short", interval_too_short},
     {"stale-before-report", stale_before_report},   {"sleep-misses-pulses", sleep_misses_pulses},
-    {"warm-up-too-long", warm_up_too_long},         {"reference-constant-differs", reference_constant_differs},
+    {"warm-up-too-long", warm_up_too_long},         {"interval-shorter-than-sleep", interval_in_sleep},
+    {"conversion-longer-than-wake", conversion_in_sleep}, {"reference-constant-differs", reference_constant_differs},
     {"calibration-outdated", calibration_outdated}, {"moved-since-calibration", moved_since_calibration}};
 
 } // namespace

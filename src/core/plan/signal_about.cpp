@@ -11,7 +11,8 @@ namespace {
 SignalKind kind_of(const Placed& p) {
     const std::string& quantity = p.reading->quantity.kind;
     if (quantity == "pulse-rate") return p.reading->source.signal.empty() ? SignalKind::measured : SignalKind::wave;
-    if (quantity == "rain" || quantity == "flow") return SignalKind::counter;
+    if (quantity == "rain" || quantity == "flow" || quantity == "energy" || quantity == "water-used")
+        return SignalKind::counter;
     if (quantity == "motion" || quantity == "contact") return SignalKind::contact;
     if (p.is_voltage() && p.reading->path.first_unit() == "count") return SignalKind::codes;
     const std::string family = p.part ? p.part->family : "";

@@ -47,6 +47,7 @@ class Steps {
         for (const LoomWire& w : m_loom.wires)
             if (w.net == p.board->ground) add_wire(w, "under 0.5 Ω end to end", "A broken core, or a cold joint.");
         add_resistors();
+        add_network();
         for (const LoomWire& w : m_loom.wires)
             if (w.net != p.board->ground && !is_supply(w)) add_signal(w);
         add(fmt::format("Check for a short: {} against {}.", rail, p.board->ground), "above 1 kΩ, no beep",
@@ -97,8 +98,11 @@ class Steps {
 
     void add_resistors() {
         for (const LoomResistor& r : m_loom.resistors) {
-            const std::string upper = point(net_in_row(std::min(r.from_row, r.to_row)));
-            const std::string lower = point(net_in_row(std::max(r.from_row, r.to_row)));
+            const bool down = r.from_row <= r.to_row;
+            const std::string& top = down ? r.from : r.to;
+            const std::string& end = down ? r.to : r.from;
+            const std::string upper = top.empty() ? point(net_in_row(std::min(r.from_row, r.to_row))) : top;
+            const std::string lower = end.empty() ? point(net_in_row(std::max(r.from_row, r.to_row))) : end;
             add(fmt::format("{} from {} to {}.", format_ohm(r.ohm), upper, lower),
                 fmt::format("{} ± 1 % before it goes in", format_ohm(r.ohm)),
                 "The wrong one: read its rings again.", 0, "");
@@ -108,6 +112,25 @@ class Steps {
                 add(fmt::format("{} from {} into wire {}.", format_ohm(w.in_line_ohm), point(w.net), w.order),
                     fmt::format("{} ± 1 % before it goes in", format_ohm(w.in_line_ohm)),
                     "The wrong one: read its rings again.", 0, "");
+    }
+
+    void add_network() {
+        const Network& network = p.part->network;
+        if (network.kind == Network::Kind::bias)
+            add(fmt::format("10 µF from {} to {}, its + at {}.",
+                            p.part->legs[static_cast<std::size_t>(p.part->leg_with_role("bias"))].label,
+                            p.board->ground, "the resistors"),
+                "no short after a second", "It is the other way round: an electrolytic capacitor bursts.", 0, "");
+        if (p.reading->wiring.input_protected)
+            add(fmt::format("A diode from {0} to pin {1} and one from pin {1} to {2}, each ring towards {2} and away "
+                            "from {0}.",
+                            p.board->ground, p.reading->wiring.pin(), p.board->logic_rail().label),
+                "0.2 to 0.7 V in one direction only", "Reversed they short the rail. Do not go on.", 0, "");
+        const bool contact = p.reading->quantity.kind == "contact" || p.part->interface.speech == Speech::pulse;
+        if (contact && p.part->interface.open_drain && p.part->decoupling_nF > 0)
+            add(fmt::format("100 Ω in series with the contact, {} nF from the pin to {}.",
+                            format_constant(p.part->decoupling_nF), p.board->ground),
+                "100 Ω when it is closed", "Without the 100 Ω the contact welds on the capacitor's charge.", 0, "");
     }
 
     /// "pin 18", and rails and ground by their label.
@@ -140,7 +163,8 @@ class Steps {
             break;
         case Speech::one_wire:
         case Speech::single_bus:
-            add(cool + fmt::format(" Measure {} at rest.", pin), fmt::format("{}, and cool", volts(p.supply_V())),
+            add(cool + fmt::format(" Measure {} at rest.", pin),
+                fmt::format("{}, and cool", volts(p.reading->wiring.pull_up_ohm > 0 ? p.board->logic_V : p.supply_V())),
                 "0 V: no pull-up, or legs swapped.", signal_order(), "");
             break;
         case Speech::pulse:

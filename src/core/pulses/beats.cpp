@@ -123,7 +123,7 @@ double flicker_among(const std::vector<double>& y, double rate, double& image_hz
     for (const double v : y)
         power += v * v;
     power /= static_cast<double>(y.size());
-    for (const double lamp : {100.0, 120.0, 50.0, 60.0, 200.0, 240.0}) {
+    for (const double lamp : {100.0, 120.0, 50.0, 60.0}) {
         if (lamp < rate / 2) continue; // it is sampled as what it is, and filtered out
         const double image = std::abs(lamp - std::round(lamp / rate) * rate);
         if (image < low_hz || image > high_hz) continue;

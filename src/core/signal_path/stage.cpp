@@ -4,6 +4,7 @@
 #include "core/units/format.h"
 #include "core/units/unit.h"
 
+#include <algorithm>
 #include <cmath>
 #include <fmt/format.h>
 #include <limits>
@@ -42,6 +43,12 @@ double Constant::standard_uncertainty() const {
     case Spread::rectangular: return doubt / std::numbers::sqrt3;
     }
     return 0;
+}
+
+double Constant::lasting_uncertainty() const {
+    constexpr double usual = 0.01;
+    const double half_width = stability > 0 ? stability : usual * std::abs(value);
+    return std::min(standard_uncertainty(), half_width / std::numbers::sqrt3);
 }
 
 Value Value::none(Cause cause) {
@@ -164,7 +171,10 @@ std::string cause_text(const Stage& stage, Cause cause, double x) {
             return fmt::format("{} is beyond the 100 % point by more than 5 %: that point no longer holds.", given);
         return fmt::format("{} is more than the vessel holds: look at its height and at the mounting height.",
                            given);
-    case Cause::undecided: return fmt::format("{} is too close to the threshold to be either state.", given);
+    case Cause::undecided:
+        if (std::holds_alternative<Table>(stage))
+            return fmt::format("{} is near none of the table's points: it lies between two contacts.", given);
+        return fmt::format("{} is too close to the threshold to be either state.", given);
     case Cause::ambiguous:
         return fmt::format("More than one value gives {}: say between which two it lies.", given);
     default: return cause_text(cause);

@@ -30,9 +30,15 @@ struct Constant {
     std::string origin;    ///< for a person: "data sheet", "measured 3 Nov", "typed by hand"; empty: unknown
     std::string cause;     ///< constants with one non-empty cause are the same quantity and err together
     std::string from = {}; ///< id of the reading that it follows; then `value` is what is assumed without one
+    /// Half width, same unit: how far it moves from day to day and with temperature, which no calibration takes out;
+    /// 0: not stated.
+    double stability = 0;
 
     /// Standard uncertainty (GUM 4.3.7 for rectangular limits: half width / √3).
     [[nodiscard]] double standard_uncertainty() const;
+    /// What is left of it after a calibration through it: its stability. Where none is stated one per cent of the
+    /// value, or all of its doubt where that is less.
+    [[nodiscard]] double lasting_uncertainty() const;
     bool operator==(const Constant&) const = default;
 };
 
@@ -63,6 +69,7 @@ struct Scale {
 struct Divider {
     Constant fixed_ohm, supply_V;
     UnknownLeg unknown = UnknownLeg::bottom;
+    Constant load_ohm = {}; ///< of the input that hangs on the tap, to ground; 0: none that matters
     bool operator==(const Divider&) const = default;
 };
 /// count → ohm where the divider's supply is the converter's reference, which cancels.
@@ -70,6 +77,7 @@ struct RatioDivider {
     Constant fixed_ohm;
     UnknownLeg unknown = UnknownLeg::bottom;
     int bits = 10;
+    Constant load_ohm = {}; ///< as of Divider
     bool operator==(const RatioDivider&) const = default;
 };
 /// count → share of the supply, where that is the converter's reference and cancels
@@ -210,9 +218,11 @@ struct Threshold {
     std::string input_unit;
     bool operator==(const Threshold&) const = default;
 };
-/// A curve through points, monotone in between (Steffen 1990) and nothing outside.
+/// A curve through points, monotone in between (Steffen 1990) and nothing outside. Or, where only these points can be
+/// (the contacts of a vane): the one within 8 % of the input, and no value between them.
 struct Table {
     std::vector<double> inputs, outputs; ///< inputs grow
+    bool nearest = false;
     std::string input_unit, unit;
     bool operator==(const Table&) const = default;
 };

@@ -50,7 +50,7 @@ const std::vector<StageForm>& forms() { // in the order of the variant
         {"gas_at", GasAt{}, {}, {"reference_degC", "ambient_kPa"}},
         {"between", Between{}, {"input_unit"}, {}},
         {"threshold", Threshold{}, {"on", "input_unit"}, {"hysteresis"}},
-        {"table", Table{}, {"inputs", "outputs", "input_unit", "unit"}, {}},
+        {"table", Table{}, {"inputs", "outputs", "nearest", "input_unit", "unit"}, {}},
         {"formula", Formula{}, {"expression", "low", "high", "input_unit", "unit", "names"}, {}},
         {"correction", Correction{}, {"unit"}, {"gain", "offset"}},
         {"correction_curve", CorrectionCurve{}, {"inputs", "outputs", "unit"}, {}},
@@ -58,7 +58,7 @@ const std::vector<StageForm>& forms() { // in the order of the variant
     return all;
 }
 
-constexpr const char* prefixes[] = {"", "u_", "tol_", "origin_", "cause_", "from_"};
+constexpr const char* prefixes[] = {"", "u_", "tol_", "stability_", "origin_", "cause_", "from_"};
 
 const std::vector<std::string> conventions = {"2^N", "2^N-1"};
 const std::vector<std::string> legs = {"top", "bottom"};
@@ -88,6 +88,21 @@ Result<void> read_first(const JsonReader& json, Echo& s) {
         return json.error("sound needs the air's temperature, or its speed.", "temperature_degC");
     s.air = fixed ? Echo::Air::fixed_speed : humid ? Echo::Air::humid : Echo::Air::dry;
     return {};
+}
+/// A load is a constant only of a divider that has one.
+template <typename D>
+Result<void> read_load(const JsonReader& json, D& s) {
+    if (!json.has("load_ohm")) return {};
+    COGNITUM_TRY(load, json.number("load_ohm"));
+    if (!(load > 0)) return json.error("a load is above zero; leave the key out where there is none.", "load_ohm");
+    s.load_ohm.value = load;
+    return {};
+}
+Result<void> read_first(const JsonReader& json, Divider& s) {
+    return read_load(json, s);
+}
+Result<void> read_first(const JsonReader& json, RatioDivider& s) {
+    return read_load(json, s);
 }
 Result<void> read_first(const JsonReader& json, VesselFill& s) {
     COGNITUM_TRY(shape, json.string("shape"));
@@ -269,6 +284,8 @@ Result<void> read_rows(const JsonReader& json, Rows& s) {
 }
 Result<void> read_rest(const JsonReader& json, Table& s) {
     COGNITUM_CHECK(read_units(json, s.input_unit, s.unit));
+    COGNITUM_TRY(nearest, json.boolean_or("nearest", false));
+    s.nearest = nearest;
     return read_rows(json, s);
 }
 Result<void> read_rest(const JsonReader& json, CorrectionCurve& s) {
@@ -339,6 +356,7 @@ void write_rest(const Threshold& s, Json& out) {
 void write_rest(const Table& s, Json& out) {
     out["inputs"] = s.inputs;
     out["outputs"] = s.outputs;
+    if (s.nearest) out["nearest"] = true;
 }
 void write_rest(const CorrectionCurve& s, Json& out) {
     out["inputs"] = s.inputs;
@@ -395,6 +413,7 @@ Json stage_json(const Stage& stage) {
         out[named.key] = constant.value;
         if (constant.spread == Spread::standard) out["u_" + named.key] = constant.doubt;
         if (constant.spread == Spread::rectangular) out["tol_" + named.key] = constant.doubt;
+        if (constant.stability > 0) out["stability_" + named.key] = constant.stability;
         if (!constant.origin.empty()) out["origin_" + named.key] = constant.origin;
         if (!constant.cause.empty()) out["cause_" + named.key] = constant.cause;
         if (!constant.from.empty()) out["from_" + named.key] = constant.from;

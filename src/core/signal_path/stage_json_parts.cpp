@@ -80,6 +80,9 @@ Result<void> read_constant(const JsonReader& json, const std::string& key, bool 
         out.doubt = doubt;
         out.spread = spread;
     }
+    COGNITUM_TRY(stability, json.number_or("stability_" + key, 0));
+    if (!(stability >= 0)) return json.error("a stability cannot be negative.", "stability_" + key);
+    out.stability = stability;
     COGNITUM_TRY(origin, json.string_or("origin_" + key, {}));
     COGNITUM_TRY(cause, json.string_or("cause_" + key, {}));
     COGNITUM_TRY(from, json.string_or("from_" + key, {}));

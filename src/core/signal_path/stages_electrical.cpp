@@ -28,15 +28,28 @@ Value code_or(int bits, double code) {
     return Value::none(cause == Cause::outside_codes ? Cause::out_of_range : cause);
 }
 
-/// Unknown resistance from the ratio of the tapped voltage to the supply.
-double from_ratio(double ratio, double fixed_ohm, UnknownLeg unknown) {
-    if (!(ratio > 0 && ratio < 1)) return nan;
-    return unknown == UnknownLeg::bottom ? fixed_ohm * ratio / (1 - ratio) : fixed_ohm * (1 - ratio) / ratio;
+double parallel(double a, double b) {
+    return b > 0 ? a * b / (a + b) : a;
 }
 
-double to_ratio(double ohm, double fixed_ohm, UnknownLeg unknown) {
+/// Unknown resistance from the ratio of the tapped voltage to the supply; a load lies beside the bottom resistor.
+double from_ratio(double ratio, double fixed_ohm, UnknownLeg unknown, double load_ohm) {
+    if (!(ratio > 0 && ratio < 1)) return nan;
+    if (unknown == UnknownLeg::top) return parallel(fixed_ohm, load_ohm) * (1 - ratio) / ratio;
+    const double both = fixed_ohm * ratio / (1 - ratio);
+    if (!(load_ohm > 0)) return both;
+    return both < load_ohm ? both * load_ohm / (load_ohm - both) : nan;
+}
+
+double to_ratio(double ohm, double fixed_ohm, UnknownLeg unknown, double load_ohm) {
     if (!(ohm > 0) || !(fixed_ohm > 0)) return nan;
-    return (unknown == UnknownLeg::bottom ? ohm : fixed_ohm) / (ohm + fixed_ohm);
+    const double bottom = parallel(unknown == UnknownLeg::bottom ? ohm : fixed_ohm, load_ohm);
+    const double top = unknown == UnknownLeg::bottom ? fixed_ohm : ohm;
+    return bottom / (top + bottom);
+}
+
+std::string without_load(double load_ohm) {
+    return load_ohm > 0 ? fmt::format(", without the input’s {}", format_ohm(load_ohm)) : std::string();
 }
 
 } // namespace
@@ -63,10 +76,10 @@ Constants constants_of(Adc& s) {
 }
 
 Value forward_of(const Divider& s, double x) {
-    return finite_or(from_ratio(x / s.supply_V.value, s.fixed_ohm.value, s.unknown));
+    return finite_or(from_ratio(x / s.supply_V.value, s.fixed_ohm.value, s.unknown, s.load_ohm.value));
 }
 Value inverse_of(const Divider& s, double y) {
-    return finite_or(s.supply_V.value * to_ratio(y, s.fixed_ohm.value, s.unknown));
+    return finite_or(s.supply_V.value * to_ratio(y, s.fixed_ohm.value, s.unknown, s.load_ohm.value));
 }
 Units units_of(const Divider&) {
     return {"V", "ohm"};
@@ -75,21 +88,25 @@ const char* title_of(const Divider&) {
     return "Resistance";
 }
 std::string arithmetic_of(const Divider& s, double x) {
-    return s.unknown == UnknownLeg::bottom ? fmt::format("{} Ω × {} V ÷ ({} V − {} V)", num(s.fixed_ohm.value),
-                                                         num(x), num(s.supply_V.value), num(x))
-                                           : fmt::format("{} Ω × ({} V − {} V) ÷ {} V", num(s.fixed_ohm.value),
-                                                         num(s.supply_V.value), num(x), num(x));
+    const std::string divided = s.unknown == UnknownLeg::bottom
+                                    ? fmt::format("{} Ω × {} V ÷ ({} V − {} V)", num(s.fixed_ohm.value), num(x),
+                                                  num(s.supply_V.value), num(x))
+                                    : fmt::format("{} Ω × ({} V − {} V) ÷ {} V", num(s.fixed_ohm.value),
+                                                  num(s.supply_V.value), num(x), num(x));
+    return divided + without_load(s.load_ohm.value);
 }
 Constants constants_of(Divider& s) {
-    return {{"fixed_ohm", "ohm", &s.fixed_ohm}, {"supply_V", "V", &s.supply_V}};
+    Constants out = {{"fixed_ohm", "ohm", &s.fixed_ohm}, {"supply_V", "V", &s.supply_V}};
+    if (s.load_ohm.value > 0) out.push_back({"load_ohm", "ohm", &s.load_ohm});
+    return out;
 }
 
 Value forward_of(const RatioDivider& s, double x) {
     if (const Cause cause = rail(s.bits, x); cause != Cause::none) return Value::none(cause);
-    return finite_or(from_ratio((x + 0.5) / codes(s.bits), s.fixed_ohm.value, s.unknown));
+    return finite_or(from_ratio((x + 0.5) / codes(s.bits), s.fixed_ohm.value, s.unknown, s.load_ohm.value));
 }
 Value inverse_of(const RatioDivider& s, double y) {
-    const double ratio = to_ratio(y, s.fixed_ohm.value, s.unknown);
+    const double ratio = to_ratio(y, s.fixed_ohm.value, s.unknown, s.load_ohm.value);
     if (!std::isfinite(ratio)) return Value::none(Cause::out_of_range);
     return code_or(s.bits, ratio * codes(s.bits) - 0.5);
 }
@@ -100,13 +117,18 @@ const char* title_of(const RatioDivider&) {
     return "Resistance";
 }
 std::string arithmetic_of(const RatioDivider& s, double x) {
-    return s.unknown == UnknownLeg::bottom ? fmt::format("{} Ω × {} ÷ ({} − {})", num(s.fixed_ohm.value),
-                                                         num(x + 0.5, 7), num(codes(s.bits), 7), num(x + 0.5, 7))
-                                           : fmt::format("{} Ω × ({} − {}) ÷ {}", num(s.fixed_ohm.value),
-                                                         num(codes(s.bits), 7), num(x + 0.5, 7), num(x + 0.5, 7));
+    const std::string code = num(x + 0.5, 7);
+    const std::string all = num(codes(s.bits), 7);
+    const std::string fixed = num(s.fixed_ohm.value);
+    const std::string divided = s.unknown == UnknownLeg::bottom
+                                    ? fmt::format("{} Ω × {} ÷ ({} − {})", fixed, code, all, code)
+                                    : fmt::format("{} Ω × ({} − {}) ÷ {}", fixed, all, code, code);
+    return divided + without_load(s.load_ohm.value);
 }
 Constants constants_of(RatioDivider& s) {
-    return {{"fixed_ohm", "ohm", &s.fixed_ohm}};
+    Constants out = {{"fixed_ohm", "ohm", &s.fixed_ohm}};
+    if (s.load_ohm.value > 0) out.push_back({"load_ohm", "ohm", &s.load_ohm});
+    return out;
 }
 
 Value forward_of(const Ratio& s, double x) {

@@ -130,11 +130,37 @@ Constants constants_of(Threshold& s) {
     return {{"level", s.input_unit, &s.level}, {"hysteresis", s.input_unit, &s.hysteresis}};
 }
 
+namespace {
+
+/// The point of a table that an input stands for; −1: none is near.
+std::ptrdiff_t nearest_point(const std::vector<double>& points, double x, double share) {
+    std::ptrdiff_t best = -1;
+    for (std::size_t i = 0; i < points.size(); ++i) {
+        const double off = std::abs(x - points[i]);
+        if (off <= share * std::abs(points[i]) && (best < 0 || off < std::abs(x - points[static_cast<std::size_t>(best)])))
+            best = static_cast<std::ptrdiff_t>(i);
+    }
+    return best;
+}
+constexpr double near_share = 0.08; ///< resistors of 5 %, and the divider's own
+
+} // namespace
+
 Value forward_of(const Table& s, double x) {
+    if (s.nearest) {
+        const std::ptrdiff_t i = nearest_point(s.inputs, x, near_share);
+        return i < 0 ? Value::none(Cause::undecided) : Value{s.outputs[static_cast<std::size_t>(i)]};
+    }
     return finite_or(physics::steffen(s.inputs, s.outputs, x));
 }
 Value inverse_of(const Table& s, double y) {
     if (s.inputs.empty()) return Value::none(Cause::out_of_range);
+    if (s.nearest) {
+        const auto at = std::min_element(s.outputs.begin(), s.outputs.end(), [&](double a, double b) {
+            return std::abs(a - y) < std::abs(b - y);
+        });
+        return {s.inputs[static_cast<std::size_t>(at - s.outputs.begin())]};
+    }
     return numeric_inverse([&](double x) { return physics::steffen(s.inputs, s.outputs, x); }, y, s.inputs.front(),
                            s.inputs.back());
 }
@@ -145,6 +171,8 @@ const char* title_of(const Table&) {
     return "From a table";
 }
 std::string arithmetic_of(const Table& s, double x) {
+    if (s.nearest)
+        return fmt::format("{} {}, the nearest of {}", num(x), unit_symbol(s.input_unit), s.inputs.size());
     return fmt::format("{} {} in a curve through {} points", num(x), unit_symbol(s.input_unit), s.inputs.size());
 }
 Constants constants_of(Table&) {

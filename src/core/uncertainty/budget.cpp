@@ -14,6 +14,7 @@ std::string constant_label(const std::string& key) {
         {"zero", "Sensor’s zero"},
         {"slope", "Sensor’s slope"},
         {"fixed_ohm", "Fixed resistor"},
+        {"load_ohm", "Resistance of the input"},
         {"r0_ohm", "Sensor’s resistance"},
         {"beta_K", "Sensor’s curve (β)"},
         {"t0_degC", "Sensor’s nominal point"},

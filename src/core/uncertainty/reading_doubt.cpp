@@ -115,6 +115,19 @@ double constant_u(const Chain& path, std::string_view key, double& value) {
 
 } // namespace
 
+double lasting_share(const Chain& path, std::string_view key) {
+    Chain copy = path;
+    double all = 0;
+    double stays = 0;
+    for (Stage& stage : copy.stages)
+        for (const NamedConstant& named : constants(stage))
+            if (named.key == key) {
+                all += named.constant->standard_uncertainty();
+                stays += named.constant->lasting_uncertainty();
+            }
+    return all > 0 ? stays / all : 0;
+}
+
 Advice what_would_help(const Placed& placed, const Budget& now) {
     const Reading& reading = *placed.reading;
     if (now.contributions.empty() || !(now.standard_uncertainty > 0)) return {};
@@ -153,9 +166,12 @@ Advice what_would_help(const Placed& placed, const Budget& now) {
         action = fmt::format("Calibrate at two points against a reference good to ± {}",
                              format_measure(reference, unit, 1));
         std::vector<Contribution> parts;
-        for (const Contribution& c : now.contributions)
-            if (c.id == "quantisation" || c.id == "noise" || c.id == "reference_V" || c.id == "temperature_degC")
+        for (Contribution c : now.contributions) {
+            if (c.id == "reference_V" || c.id == "supply_V") c.u *= lasting_share(reading.path, c.id);
+            if (c.id == "quantisation" || c.id == "noise" || c.id == "reference_V" || c.id == "supply_V" ||
+                c.id == "temperature_degC")
                 parts.push_back(c);
+        }
         parts.push_back({"calibration", "Calibration", reference / 1.73});
         after = combine(now.value, std::move(parts));
     }

@@ -12,6 +12,7 @@ const std::vector<Unit>& all_units() {
         {"count", "counts", Dimension::number, 1, 0, {"counts", "{count}", "codes"}},
         {"1", "", Dimension::number, 1, 0, {"ratio"}},
         {"%", "%", Dimension::number, 0.01, 0, {"percent"}},
+        {"ppm", "ppm", Dimension::number, 1e-6, 0, {"[ppm]"}},
         {"V", "V", Dimension::voltage, 1, 0, {}},
         {"mV", "mV", Dimension::voltage, 1e-3, 0, {}},
         {"uV", "µV", Dimension::voltage, 1e-6, 0, {"μV"}},
@@ -35,9 +36,11 @@ const std::vector<Unit>& all_units() {
         {"kPa", "kPa", Dimension::pressure, 1e3, 0, {}},
         {"bar", "bar", Dimension::pressure, 1e5, 0, {}},
         {"MPa", "MPa", Dimension::pressure, 1e6, 0, {}},
+        {"psi", "psi", Dimension::pressure, 6894.757293168, 0, {"[psi]"}},
         {"kg/m3", "kg/m³", Dimension::density, 1, 0, {"kg/m^3"}},
         {"g/m3", "g/m³", Dimension::mass_concentration, 1e-3, 0, {"g/m^3"}},
         {"mg/L", "mg/L", Dimension::mass_concentration, 1e-3, 0, {"mg/l"}},
+        {"ug/m3", "µg/m³", Dimension::mass_concentration, 1e-9, 0, {"ug/m^3", "μg/m³"}},
         {"uV/K", "µV/K", Dimension::seebeck, 1e-6, 0, {"uV/degC"}},
         {"/K", "/K", Dimension::per_temperature, 1, 0, {"1/K", "/degC"}},
         {"A", "A", Dimension::current, 1, 0, {}},
@@ -66,6 +69,13 @@ const std::vector<Unit>& all_units() {
         {"mAh", "mAh", Dimension::charge, 3.6, 0, {}},
         {"Ah", "Ah", Dimension::charge, 3600, 0, {}},
         {"deg", "°", Dimension::angle, 1, 0, {"°"}},
+        {"kg", "kg", Dimension::mass, 1, 0, {}},
+        {"g", "g", Dimension::mass, 1e-3, 0, {}},
+        {"kWh", "kWh", Dimension::energy, 3.6e6, 0, {"kW.h"}},
+        {"Wh", "Wh", Dimension::energy, 3600, 0, {"W.h"}},
+        {"pH", "pH", Dimension::acidity, 1, 0, {"[pH]"}},
+        {"NTU", "NTU", Dimension::turbidity, 1, 0, {"FNU"}},
+        {"dB", "dB", Dimension::sound_level, 1, 0, {"dB(A)", "dB[SPL]"}},
     };
     return units;
 }

@@ -34,6 +34,11 @@ enum class Dimension {
     area,
     amount_concentration,
     charge,
+    mass,
+    energy,
+    acidity,
+    turbidity,
+    sound_level,
 };
 
 struct Unit {

@@ -255,13 +255,13 @@ void MainWindow::exportAs(ExportFormat format, const QString& suffix) {
         return complain({"it could not be written whole.", path.toStdString(), "Is the disk full?"});
     if (!report->unreadable.empty()) {
         const Unreadable& first = report->unreadable.front();
-        return complain({fmt::format("the export lacks {} of “{}” from {} to {}, which cannot be read{}.",
-                                     count(first.n, "sample", "samples"), first.reading, iso_time(first.first),
-                                     iso_time(first.last),
-                                     report->unreadable.size() > 1
-                                         ? fmt::format(", and {} more stretches", report->unreadable.size() - 1)
-                                         : ""),
-                         path.toStdString(), "cognitum-cli verify --mend saves what can be read."});
+        const auto more = static_cast<int>(report->unreadable.size()) - 1;
+        QString what = tr("the export lacks %n sample(s) of %1 from %2 to %3, which cannot be read.", "",
+                          static_cast<int>(first.n))
+                           .arg(from_std(first.reading), from_std(iso_time(first.first)), from_std(iso_time(first.last)));
+        if (more > 0) what += tr(" %n more stretch(es) as well.", "", more);
+        return complain(
+            {what.toStdString(), path.toStdString(), "cognitum-cli verify --mend saves what can be read."});
     }
     m_status->say(report->private_readings.empty()
                       ? tr("Exported to %1.").arg(path)
