@@ -157,11 +157,21 @@ class TestHealth : public QObject {
         QCOMPARE(changes[0].to, Zone::high);
     }
     void freshnessFollowsTheInterval() {
-        QCOMPARE(freshness({}, 0, 1), Freshness::none);
-        QCOMPARE(freshness(0, 2 * second_us, 1), Freshness::fresh);
-        QCOMPARE(freshness(0, 10 * second_us, 1), Freshness::late);
-        QCOMPARE(freshness(0, 60 * second_us, 1), Freshness::silent);
-        QCOMPARE(freshness(0, 60 * second_us, 60), Freshness::fresh); // a slow source is not a silent one
+        const auto every = [](double interval_s, double stale_s = 0) {
+            Quantity q;
+            q.interval_s = interval_s;
+            q.stale_s = stale_s;
+            return q;
+        };
+        QCOMPARE(freshness({}, 0, every(1)), Freshness::none);
+        QCOMPARE(freshness(0, 2 * second_us, every(1)), Freshness::fresh);
+        QCOMPARE(freshness(0, 10 * second_us, every(1)), Freshness::late);
+        QCOMPARE(freshness(0, 60 * second_us, every(1)), Freshness::silent);
+        QCOMPARE(freshness(0, 60 * second_us, every(60)), Freshness::fresh); // a slow source is not a silent one
+        // Where the plan says when a value counts as gone, that holds, sooner or later.
+        QCOMPARE(freshness(0, 3 * second_us, every(1, 2)), Freshness::silent);
+        QCOMPARE(freshness(0, 60 * second_us, every(1, 120)), Freshness::late);
+        QCOMPARE(freshness(0, 121 * second_us, every(1, 120)), Freshness::silent);
     }
 
     void theWorldIsTheSameEveryTime() {

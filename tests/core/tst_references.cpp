@@ -5,6 +5,8 @@
 #include "core/units/unit.h"
 #include "support/support.h"
 
+#include <set>
+
 using namespace cognitum;
 
 namespace {
@@ -168,7 +170,54 @@ class TestReferences : public QObject {
              {"ice-point", "boiling-point", "salt-sodium-chloride", "kcl-0.1", "counted-beats", "measured-pour"})
             QVERIFY2(!find_reference_kind(id)->caution.empty(), id);
         QCOMPARE(settle_seconds(*recipes_for(loaded.recipes, "temperature")[0], 8, 1), 40.0);
+        // A line needs two points more than its two constants to be checked.
+        for (const Recipe& recipe : loaded.recipes) {
+            int points = 0;
+            for (const RecipeStep& step : recipe.steps)
+                points += step.reference.empty() || step.check ? 0 : step.points;
+            const bool line = std::find(recipe.models.begin(), recipe.models.end(), Model::line) != recipe.models.end();
+            QVERIFY2(!line || points >= 4, recipe.id.c_str());
+        }
         QCOMPARE(recipes_for(loaded.recipes, "rain").size(), std::size_t(3)); // both schools, and a second gauge
+    }
+    /// A recipe is offered where its fixed points help: to the range, to the family, to what the part withstands.
+    void recipesSuitThePart() {
+        const LoadedCatalog loaded = load_catalog();
+        const auto offered = [&](const char* part, const char* kind, const char* unit, double low, double high) {
+            Reading r;
+            r.quantity.kind = kind;
+            r.quantity.unit = unit;
+            r.quantity.low = low;
+            r.quantity.high = high;
+            std::set<std::string> ids;
+            for (const Recipe* recipe : recipes_for(loaded.recipes, r, loaded.catalog.part(part))) ids.insert(recipe->id);
+            return ids;
+        };
+        QVERIFY(offered("ntc-10k-probe", "temperature", "degC", 0, 100).count("ice-and-steam"));
+        QVERIFY(!offered("humidity-coarse-single-wire", "temperature", "degC", 0, 50).count("ice-and-steam")); // 50 °C
+        QVERIFY(!offered("analog-thermometer-without-offset", "temperature", "degC", 5, 50).count("ice-and-steam"));
+        QVERIFY(offered("conductivity-analog", "conductivity", "mS/cm", 35, 60).count("sea-standards"));
+        QVERIFY(!offered("conductivity-analog", "conductivity", "mS/cm", 35, 60).count("two-standards"));
+        QVERIFY(offered("conductivity-analog-fresh", "conductivity", "uS/cm", 100, 2000).count("two-standards"));
+        QVERIFY(offered("tyre-beacon", "pressure", "kPa", 150, 350).count("tyre-gauge"));
+        QVERIFY(!offered("air-pressure-i2c", "pressure", "hPa", 950, 1050).count("tyre-gauge"));
+        QVERIFY(offered("thermocouple-k-spi", "temperature", "degC", 20, 900).count("kiln"));
+    }
+    void fixedPointsHaveTheirPublishedValues() {
+        const auto value = [](const char* id, std::map<std::string, double> in) {
+            return *reference_value(*find_reference_kind(id), in);
+        };
+        CLOSE(value("buffer-phthalate", {{"water_degC", 25}}).value, 4.005, 1e-9);
+        CLOSE(value("buffer-phosphate", {{"water_degC", 10}}).value, 6.923, 1e-9);
+        CLOSE(value("buffer-borax", {{"water_degC", 37}}).value, 9.088, 1e-9);
+        CLOSE(value("sea-water-35", {{"water_degC", 15}}).value, 42.914, 0.001);
+        CLOSE(value("sea-water-35", {{"water_degC", 25}}).value, 53.06, 0.01); // PSS-78
+        // Half a degree between probe and slush is 2.9 % of humidity at 97 %, and a tenth of that at 11 %.
+        const ReferenceValue damp = value("salt-potassium-sulfate", {});
+        CLOSE(2 * damp.u, 2.9, 0.35);
+        QVERIFY(value("salt-lithium-chloride", {}).u < 0.25 * damp.u);
+        CLOSE(value("dry-air", {}).value, 0, 0);
+        QVERIFY(value("dry-air", {}).u > 0);
     }
     void aRecipeOfOnesOwnIsChecked() {
         const auto says = [](const char* json) {

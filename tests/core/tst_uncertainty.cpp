@@ -114,11 +114,49 @@ class TestUncertainty : public QObject {
         CLOSE(later.find("drift")->u, part->measurand("temperature")->drift_per_year / std::sqrt(3.0), 1e-3);
     }
 
+    /// What a reference was off when it was bought goes into a calibration; what it moves from day to day stays.
+    void aCalibrationLeavesTheReferencesStability() {
+        for (const char* board : {"board-3v3-12bit-wifi", "board-3v3-wifi-1-analog"}) {
+            Bench bench = test::small_bench("analog-thermometer-with-offset", board);
+            Reading& r = bench.readings[0];
+            const Adc& adc = std::get<Adc>(r.path.stages[0]);
+            QVERIFY(adc.reference_V.doubt / adc.reference_V.value > 0.08); // about 9 % as bought
+            const double code = inverse(r.path, 15).number;
+            QVERIFY(reading_budget(r, nullptr, code, 0, 0).expanded() > 5);
+            r.correction = AppliedCorrection{};
+            r.correction->gain = 1.03;
+            r.correction->var_gain = 1e-9;
+            r.correction->path_key = path_key(r);
+            const Budget after = reading_budget(r, nullptr, code, 0, 0);
+            CLOSE(after.find("reference_V")->u, 1.03 * 65 * adc.reference_V.stability / adc.reference_V.value / std::sqrt(3.0),
+                  0.01);
+            QVERIFY2(after.expanded() < 1.1, qPrintable(QString::number(after.expanded())));
+        }
+    }
+    void anOffsetTakesTheTolerancesOutWhereItWasFound() {
+        Bench bench = test::small_bench();
+        Reading& r = bench.readings[0];
+        r.correction = AppliedCorrection{};
+        r.correction->offset = 2;
+        r.correction->from = r.correction->to = 20;
+        r.correction->path_key = path_key(r);
+        const auto slope_u = [&](double at) {
+            return reading_budget(r, nullptr, inverse(r.path, at).number, 0, 0).find("slope")->u;
+        };
+        CLOSE(slope_u(20), 0, 1e-3);
+        CLOSE(slope_u(30), 10 * 0.01 / std::sqrt(3.0), 1e-3); // 1 % of the ten degrees since then
+        CLOSE(slope_u(10), slope_u(30), 1e-3);
+    }
+
     void adviceNamesTheLargestShare() {
         Bench bench = test::small_bench();
-        const Reading& r = bench.readings[0];
+        Reading& r = bench.readings[0];
         const PartCard* part = test::catalog().part(r.sensor.part);
         const Placed placed = place(bench, test::catalog(), r);
+        // A supply as bought says nothing better than its five per cent.
+        const Advice first = what_would_help(placed, reading_budget(r, part, 140, 0, 0));
+        QVERIFY2(first.first.find("Measure the reference") != std::string::npos, first.first.c_str());
+        std::get<Adc>(r.path.stages[0]).reference_V = {4.998, 0.005, Spread::rectangular, "measured", {}};
         const Budget b = reading_budget(r, part, 140, 0, 0);
         const Advice advice = what_would_help(placed, b);
         QVERIFY2(advice.first.find("Calibrate") != std::string::npos, advice.first.c_str());

@@ -1,7 +1,7 @@
 // What opens, what does not and why; nothing foreign is touched; nothing kept forever can be changed.
 #include "store/bench_file.h"
 #include "store/demo_bench.h"
-#include "store/samples.h"
+#include "store/verify.h"
 #include "support/support.h"
 
 #include <QCryptographicHash>

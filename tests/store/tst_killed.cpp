@@ -1,6 +1,6 @@
 // The recorder is killed at random moments, many times: each time the file opens, is sound, and holds every sample
 // that was reported as saved, in order and without a hole.
-#include "store/samples.h"
+#include "store/verify.h"
 #include "support/support.h"
 
 #include <QProcess>

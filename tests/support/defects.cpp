@@ -462,6 +462,7 @@ std::vector<Defect> all_defects() {
     add_bus(d);
     add_sensor(d);
     add_convert(d);
+    add_wiring(d);
     add_timing(d);
     add_cautions(d);
     add_boards(d);

@@ -87,6 +87,8 @@ inline Bench with_modules(Bench bench, std::vector<Module> modules) {
 }
 
 std::vector<Defect> all_defects();
+/// Those of voltages, modules, cables and sleep, in defects_wiring.cpp.
+void add_wiring(std::vector<Defect>& defects);
 /// Those of a path's constants, in defects_convert.cpp.
 void add_convert(std::vector<Defect>& defects);
 

@@ -132,9 +132,7 @@ Chain uncorrected_path(const Reading& reading, const Partners& partners) {
 Chain effective_path(const Reading& reading, const Partners& partners) {
     Chain chain = uncorrected_path(reading, partners);
     if (!reading.correction) return chain;
-    // Constants that were fitted leave 1·x + 0 behind them, with the doubt of a line.
-    const bool line =
-        reading.correction->gain != 1 || reading.correction->var_gain > 0 || !reading.correction->curve.empty();
+    const bool line = correction_is_line(*reading.correction);
     if (!correction_is_stale(reading))
         for (Stage& stage : chain.stages)
             for (const NamedConstant& named : constants(stage)) {

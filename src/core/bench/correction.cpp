@@ -34,6 +34,10 @@ double curve_u(const std::vector<CurveKnot>& curve, double x) {
 
 } // namespace
 
+bool correction_is_line(const AppliedCorrection& c) {
+    return c.gain != 1 || c.var_gain > 0 || !c.curve.empty();
+}
+
 double corrected(const AppliedCorrection& c, double indication) {
     if (c.curve.size() < 2) return c.gain * indication + c.offset;
     const Columns columns = columns_of(c);

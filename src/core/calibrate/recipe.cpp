@@ -3,6 +3,7 @@
 #include "core/base/json_fields.h"
 #include "core/calibrate/references.h"
 #include "core/units/quantity_kind.h"
+#include "core/units/unit.h"
 
 #include <algorithm>
 #include <fmt/ranges.h>
@@ -44,6 +45,9 @@ Result<Recipe> read_recipe(const JsonReader& json) {
                        .need("title", r.title)
                        .need("about", r.about)
                        .may("kinds", r.kinds)
+                       .may("families", r.families)
+                       .may("low", r.low)
+                       .may("high", r.high)
                        .may("equipment", r.equipment)
                        .may("models", models)
                        .may("capture", capture)
@@ -80,6 +84,41 @@ std::vector<const Recipe*> recipes_for(const std::vector<Recipe>& all, std::stri
     std::vector<const Recipe*> out;
     for (const Recipe& recipe : all)
         if (std::find(recipe.kinds.begin(), recipe.kinds.end(), kind) != recipe.kinds.end()) out.push_back(&recipe);
+    return out;
+}
+
+namespace {
+
+/// A fixed point that the part neither reaches nor withstands helps nobody.
+bool withstands(const Recipe& recipe, const Reading& reading, const PartCard& part) {
+    const Measurand* m = part.measurand(reading.quantity.kind);
+    for (const RecipeStep& step : recipe.steps) {
+        const ReferenceKind* reference = find_reference_kind(step.reference);
+        if (!m || !reference || reference->typed() || !reference->inputs.empty()) {
+            if (step.reference != "boiling-point") continue;
+        }
+        const auto value = reference_value(*reference, {});
+        const auto at = value ? convert_unit(value->value, reference->unit, m->unit) : tl::make_unexpected(Error{});
+        if (at && (*at < m->low || *at > m->high + 0.5)) return false;
+        if (step.reference == "boiling-point" && part.environment.hottest_degC < 100) return false;
+    }
+    return true;
+}
+
+} // namespace
+
+std::vector<const Recipe*> recipes_for(const std::vector<Recipe>& all, const Reading& reading, const PartCard* part) {
+    const QuantityKind* kind = find_quantity_kind(reading.quantity.kind);
+    const auto top = kind ? convert_unit(reading.quantity.high, reading.quantity.unit, kind->units.front())
+                          : tl::make_unexpected(Error{});
+    std::vector<const Recipe*> out;
+    for (const Recipe* recipe : recipes_for(all, reading.quantity.kind)) {
+        const auto& families = recipe->families;
+        const bool family = families.empty() ||
+                            (part && std::find(families.begin(), families.end(), part->family) != families.end());
+        const bool range = !top || (*top >= recipe->low && *top <= recipe->high);
+        if (family && range && (!part || withstands(*recipe, reading, *part))) out.push_back(recipe);
+    }
     return out;
 }
 

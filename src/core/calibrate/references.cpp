@@ -1,5 +1,7 @@
 #include "core/calibrate/references.h"
 
+#include "core/physics/air.h"
+#include "core/physics/buffers.h"
 #include "core/physics/conductivity.h"
 #include "core/physics/salts.h"
 #include "core/physics/water.h"
@@ -41,7 +43,15 @@ double value_of(std::string_view id, const Inputs& in) {
     if (id == "ice-point") return physics::ice_point_degC;
     if (id == "boiling-point") return physics::boiling_point(100 * in.at("pressure_hPa"));
     if (id.starts_with("kcl-")) return physics::potassium_chloride_conductivity(mol_of(id), in.at("water_degC"));
-    if (id.starts_with("salt-")) return 100 * physics::salt_humidity(salt_of(id), in.at("air_degC"));
+    if (id.starts_with("salt-")) {
+        // Where the probe is warmer than the slush, the same vapour is a smaller share of what its air could hold.
+        const double slush = in.at("air_degC");
+        const double there = slush + in.at("uneven_K");
+        return 100 * physics::salt_humidity(salt_of(id), slush) * physics::saturation_vapour_pressure(slush) /
+               physics::saturation_vapour_pressure(there);
+    }
+    if (id.starts_with("buffer-")) return physics::buffer_pH(id.substr(7), in.at("water_degC"));
+    if (id == "sea-water-35") return physics::sea_water_conductivity(in.at("water_degC"));
     if (id == "weighed-water") return in.at("mass_g") / shown_density(in.at("water_degC")) / 1000;
     if (id == "known-fill") return in.at("before_L") + in.at("added_L");
     // 1 mL on 1 cm² stands 10 mm high.
@@ -54,22 +64,24 @@ double value_of(std::string_view id, const Inputs& in) {
     if (id == "counted-beats") return in.at("seconds") > 0 ? 60 * in.at("beats") / in.at("seconds") : typed;
     if (id == "timed-fill") return in.at("seconds") > 0 ? 60 * in.at("volume_L") / in.at("seconds") : typed;
     if (id == "tape-below") return in.at("face_mm") - in.at("distance_mm");
-    if (id == "dry" || id == "darkness" || id == "state-off") return 0;
+    for (const char* nothing : {"dry", "in-air", "dry-air", "unloaded", "darkness", "state-off"})
+        if (id == nothing) return 0;
     if (id == "state-on") return 1;
-    return id == "saturated" ? 100 : typed;
+    return id == "saturated" || id == "in-water" ? 100 : typed;
 }
 
 ReferenceKind salt(const char* id, const char* title) {
     return {id,
             title,
             "%",
-            {{"air_degC", "Air in the jar", "degC", 22, 0.5}},
+            {{"air_degC", "The slush", "degC", 22, 0.5},
+             {"uneven_K", "Probe warmer than the slush by", "K", 0, 0.25}},
             "A slush of the salt with a little water in a closed jar, the probe above it and nowhere wet. Leave it "
             "for some hours, at one temperature.",
             "Salts and their solutions harm eyes, skin and metal: gloves, glasses, and no food nearby.",
             "Greenspan (1977), J. Res. NBS 81A, 89",
-            // A jar is never of one temperature throughout: half a per cent on top of the table’s own doubt.
-            std::hypot(0.5, 100 * physics::salt_humidity_doubt(salt_of(id)) / 2)};
+            // That probe and slush differ in temperature counts the more the damper it is: an input of its own.
+            100 * physics::salt_humidity_doubt(salt_of(id)) / 2};
 }
 
 ReferenceKind chloride(const char* id, const char* title) {
@@ -83,6 +95,17 @@ ReferenceKind chloride(const char* id, const char* title) {
         "Keep standards out of eyes and mouths. A conductivity is no proof of drinking water.",
         "Kohlrausch’s table of potassium chloride; OIML R 56",
         0.005 * physics::potassium_chloride_conductivity(mol_of(id), 25)};
+}
+
+ReferenceKind buffer(const char* id, const char* title) {
+    return {id,
+            title,
+            "pH",
+            {{"water_degC", "The solution", "degC", 25, 0.5}},
+            "Rinse the electrode, dab it dry, dip it and stir; wait until it moves no more.",
+            "Buffers: goggles and gloves; throw away what was used, and keep it from children.",
+            "NIST standard buffers, IUPAC Recommendations 2002",
+            0.02};
 }
 
 constexpr const char* cold_hands =
@@ -109,7 +132,7 @@ const std::vector<ReferenceKind>& reference_kinds() {
          {{"pressure_hPa", "Air pressure, not reduced to sea level", "hPa", 1013.25, 1}},
          "The steam just above water at a full boil.",
          "Boiling water and steam scald. Clamp the probe, keep hands and wires away, and only where the part "
-         "stands it.",
+         "withstands it.",
          "IAPWS-IF97, saturation line",
          0.15},
         {"reference-instrument",
@@ -140,7 +163,7 @@ const std::vector<ReferenceKind>& reference_kinds() {
         {"known-fill",
          "Filled by a known amount",
          "L",
-         {{"before_L", "In it before", "L", 0, 0}, {"added_L", "Poured in since", "L", typed, 0.02}},
+         {{"before_L", "In it before", "L", 0, 0.1}, {"added_L", "Poured in since", "L", typed, 0.02}},
          "Pour in a measured amount, let it calm, and take the point; go on until it is full.",
          "A full vessel is heavy: it stands on the floor and is not lifted.",
          "",
@@ -156,7 +179,7 @@ const std::vector<ReferenceKind>& reference_kinds() {
         {"measured-pour",
          "A measured pour",
          "mm",
-         {{"volume_mL", "Poured", "mL", typed, 1}, {"funnel_cm2", "Funnel", "cm2", typed, 0}},
+         {{"volume_mL", "Poured", "mL", typed, 1}, {"funnel_cm2", "Funnel", "cm2", typed, 1}},
          "Let a measured volume drip through the funnel over some minutes, no faster than heavy rain.",
          "A gauge on a roof or mast comes down first: no pouring from a ladder.",
          "",
@@ -166,7 +189,7 @@ const std::vector<ReferenceKind>& reference_kinds() {
          "mm",
          {{"mass_g", "Poured, by the balance", "g", typed, 0.5},
           {"water_degC", "The water", "degC", 20, 1},
-          {"funnel_cm2", "Funnel", "cm2", typed, 0}},
+          {"funnel_cm2", "Funnel", "cm2", typed, 1}},
          "Weigh the bottle before and after, and let it drip through the funnel over some minutes.",
          "A gauge on a roof or mast comes down first: no pouring from a ladder.",
          "Tanaka et al. (2001), with air buoyancy",
@@ -190,15 +213,58 @@ const std::vector<ReferenceKind>& reference_kinds() {
         chloride("kcl-0.01", "Potassium chloride, 0.01 mol/L"),
         chloride("kcl-0.1", "Potassium chloride, 0.1 mol/L"),
         chloride("kcl-1", "Potassium chloride, 1 mol/L"),
+        {"sea-water-35",
+         "Standard sea water, salinity 35",
+         "mS/cm",
+         {{"water_degC", "The water", "degC", 25, 0.1}},
+         "Rinse the cell twice with it and throw that away; then fill, and wait until both are equally warm.",
+         "Keep it out of eyes and mouths. A conductivity is no proof of drinking water.",
+         "Practical salinity scale 1978 (UNESCO 1981)",
+         0.05},
+        {"dry-air",
+         "The cell dry in the air",
+         "mS/cm",
+         {},
+         "Rinsed with clean water, shaken and dried: nothing conducts, which is the zero of cell and board.",
+         "",
+         "",
+         0.0005},
+        {"unloaded",
+         "Nothing on it",
+         "kg",
+         {},
+         "Take everything off, let it calm: this is the tare.",
+         "Nothing hangs over people while you work.",
+         "",
+         0.0005},
+        buffer("buffer-phthalate", "Buffer pH 4.01, phthalate"),
+        buffer("buffer-phosphate", "Buffer pH 6.87, phosphate"),
+        buffer("buffer-borax", "Buffer pH 9.18, borax"),
         salt("salt-lithium-chloride", "Over lithium chloride"),
         salt("salt-magnesium-chloride", "Over magnesium chloride"),
         salt("salt-sodium-chloride", "Over sodium chloride"),
         salt("salt-potassium-sulfate", "Over potassium sulfate"),
-        {"dry",
-         "Dry",
+        {"in-air",
+         "The probe in the air",
          "%",
          {},
-         "The probe clean and dry in the air, or in soil dried in an oven.",
+         "Clean and dry, touching nothing. Dry soil reads wetter than air: this is the end of an air-to-water scale.",
+         "",
+         "",
+         1},
+        {"in-water",
+         "The probe in water",
+         "%",
+         {},
+         "In water to its mark. Soaked soil reads drier than water: this is the end of an air-to-water scale.",
+         "No connector and no wire under water.",
+         "",
+         1},
+        {"dry",
+         "Dry soil",
+         "%",
+         {},
+         "The probe in soil dried in an oven or for weeks, pressed in as in use. In air it would read drier still.",
          "An oven and what comes out of it burn: tongs, and a heat-proof place.",
          "",
          1},
@@ -206,7 +272,7 @@ const std::vector<ReferenceKind>& reference_kinds() {
          "Soaked through",
          "%",
          {},
-         "The probe in soil that water still stands on, or in water to its mark.",
+         "The probe in soil that water stands on. In water alone it would read wetter still.",
          "No connector and no wire under water.",
          "",
          1},

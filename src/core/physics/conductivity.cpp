@@ -43,10 +43,25 @@ double potassium_chloride_conductivity(double mol_per_L, double theta) {
     return nan;
 }
 
+namespace {
+
+constexpr double sea_water_at_15 = 42.914; ///< mS/cm, salinity 35
+
+/// Conductivity of sea water of salinity 35 at t, as a share of that at 15 °C.
+double temperature_ratio(double t) {
+    return 0.6766097 + t * (2.00564e-2 + t * (1.104259e-4 + t * (-6.9698e-7 + t * 1.0031e-9)));
+}
+
+} // namespace
+
+double sea_water_conductivity(double t) {
+    return t >= -2 && t <= 35 ? sea_water_at_15 * temperature_ratio(t) : nan;
+}
+
 double practical_salinity(double conductivity, double t, double p) {
     if (!(conductivity >= 0) || !(t >= -2) || t > 35 || !(p >= 0) || p > 10000) return nan;
-    const double ratio = conductivity / 42.914; // to that of 35 at 15 °C
-    const double rt = 0.6766097 + t * (2.00564e-2 + t * (1.104259e-4 + t * (-6.9698e-7 + t * 1.0031e-9)));
+    const double ratio = conductivity / sea_water_at_15;
+    const double rt = temperature_ratio(t);
     const double rp = 1 + p * (2.070e-5 + p * (-6.370e-10 + p * 3.989e-15)) /
                               (1 + 3.426e-2 * t + 4.464e-4 * t * t + (4.215e-1 - 3.107e-3 * t) * ratio);
     const double root = std::sqrt(ratio / (rp * rt));

@@ -24,6 +24,10 @@ double potassium_chloride_conductivity(double mol_per_L, double theta_degC);
 /// pressure, dbar. NaN outside 2…42.
 double practical_salinity(double conductivity_mS_per_cm, double theta_degC, double sea_pressure_dbar = 0);
 
+/// Conductivity, mS/cm, of standard sea water (practical salinity 35) at the sea's surface, −2…35 °C: the same
+/// source, 42.914 mS/cm at 15 °C times its ratio of temperatures.
+double sea_water_conductivity(double theta_degC);
+
 /// Dissolved solids, mg/L, estimated as k·κ25. kappa_25: µS/cm; k: 0.5…0.8. Always an estimate: k depends on the
 /// salts.
 double dissolved_solids(double kappa_25_uS_per_cm, double k);

@@ -18,12 +18,14 @@ namespace {
 
 /// What a calibration at two points leaves: counts of that size, what a reference or a supply moves from day to day,
 /// and the calibration itself: an eighth of the need, and never better than a fortieth of what was there.
-double calibrated_doubt(const Chain& path, const Budget& as_bought, double need, double count_factor = 1) {
+double calibrated_doubt(const Chain& path, const Budget& as_bought, double need, double count_factor = 1,
+                        double reference_factor = 1) {
     std::vector<Contribution> left = {
         {"calibration", "Calibration", std::max(need / 8, as_bought.expanded() / 40)}};
     for (Contribution c : as_bought.contributions) {
         if (c.id == "quantisation") c.u *= count_factor;
         if (c.id == "reference_V" || c.id == "supply_V") c.u *= lasting_share(path, c.id);
+        if (c.id == "reference_V") c.u *= reference_factor;
         if (c.id == "quantisation" || c.id == "reference_V" || c.id == "supply_V") left.push_back(c);
     }
     return combine(as_bought.value, std::move(left)).expanded();
@@ -137,7 +139,9 @@ Candidate judge(const PartCard& part, const Bench& bench, const Catalog& catalog
     }
     if (const VoltageReference* finer = finer_reference(placed)) {
         const double factor = finer->voltage_V / placed.full_scale_V();
-        if (calibrated_doubt(trial.path, as_bought, q.accuracy, factor) <= q.accuracy) {
+        const double lasts = placed.full_scale_stability_V() / placed.full_scale_V();
+        const double steadier = lasts > 0 && finer->stability_V > 0 ? finer->stability_V / finer->voltage_V / lasts : 1;
+        if (calibrated_doubt(trial.path, as_bought, q.accuracy, factor, steadier) <= q.accuracy) {
             out.fitness = Fitness::fits_with_change;
             out.because = fmt::format("Calibrate it and use {}: one count is {}.", finer->name,
                                       measure(count_size(trial) * factor));

@@ -123,7 +123,13 @@ Budget budget(const Chain& chain, double x, const DoubtInputs& inputs) {
     for (Stage& stage : scratch.stages)
         for (const NamedConstant& named : constants(stage)) {
             if (!(named.constant->standard_uncertainty() > 0)) continue;
-            const double signed_effect = effect(scratch, *named.constant, x);
+            double signed_effect = effect(scratch, *named.constant, x);
+            if (std::isfinite(inputs.offset_at) && named.constant->from.empty()) {
+                const double lasts = named.constant->lasting_uncertainty() / named.constant->standard_uncertainty();
+                const bool counts = named.key == "reference_V" || named.key == "supply_V";
+                const double since = counts ? lasts * signed_effect : 0;
+                signed_effect = std::hypot(signed_effect - effect(scratch, *named.constant, inputs.offset_at), since);
+            }
             const std::string& cause = named.constant->cause;
             if (const auto known = by_cause.find(cause); !cause.empty() && known != by_cause.end()) {
                 found[known->second].u += signed_effect;

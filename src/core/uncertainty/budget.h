@@ -31,6 +31,9 @@ struct Budget {
 struct DoubtInputs {
     double noise = 0;                 ///< standard deviation of the input around its mean, input unit
     std::vector<Contribution> others; ///< already in the output unit: calibration, drift
+    /// Input at which an offset was calibrated: there the constants' tolerances went into the offset, and elsewhere
+    /// only what they change between there and here is left. NaN: none was.
+    double offset_at = std::numeric_limits<double>::quiet_NaN();
 };
 
 /// Budget of the path at input x. Constants with one non-empty cause are shifted together, so that a voltage that

@@ -23,7 +23,10 @@ DoubtInputs reading_doubts(const Reading& reading, const PartCard* part, double 
         inputs.others.push_back({"part", "The part’s own limit", card_doubt / std::numbers::sqrt3});
     if (reading.correction) {
         const AppliedCorrection& c = *reading.correction;
-        const Value indication = forward(uncorrected_path(reading, partners), raw);
+        const Chain bare = uncorrected_path(reading, partners);
+        const Value indication = forward(bare, raw);
+        if (!correction_is_line(c) && !correction_is_stale(reading))
+            if (const Value at = inverse(bare, (c.from + c.to) / 2); at.ok()) inputs.offset_at = at.number;
         if (indication.ok()) {
             // The fit's own degrees of freedom are few; the references' stated doubt is taken as well known.
             const double shared = c.u_reference;

@@ -63,7 +63,7 @@ void CalibratePage::readingChanged() {
     if (!r) return;
     m_draft = context().session().draft(r->id);
     m_plan_seen = 0;
-    const auto recipes = recipes_for(context().session().recipes(), r->quantity.kind);
+    const auto recipes = recipes_for(context().session().recipes(), *r, context().session().part(*r));
     m_strip->setRecipes(recipes, m_draft.recipe, m_draft.step);
     m_reference->setReading(*r, recipes);
     if (const RecipeStep* step = m_strip->current()) m_reference->choose(step->reference);
