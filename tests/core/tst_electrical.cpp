@@ -88,6 +88,7 @@ class TestElectrical : public QObject {
         // The radio's burst counts, and the converter that it takes does not.
         BoardUse radio = demo.boards[1];
         radio.radio_on = false;
+        radio.link.kind = LinkKind::serial; // what sends by radio has it on, whatever is ticked
         const BoardBudget off = board_budget(demo, catalog(), radio);
         const BoardBudget on = board_budget(demo, catalog(), demo.boards[1]);
         QVERIFY(on.board_peak_mA > off.board_peak_mA);

@@ -126,7 +126,7 @@ class TestFindings : public QObject {
         QCOMPARE(says("level-too-high", "gets 5 V (5.25 V at worst) and withstands 3.6 V"), std::string());
         QCOMPARE(says("level-too-high", "1.8 kΩ and 3.3 kΩ"), std::string());
         QCOMPARE(says("address-eight-bit", "Halve it: 0x23"), std::string());
-        QCOMPARE(says("cone-meets-wall", "at 1.9 m the beam is 500 mm"), std::string()); // 2·1.9 m·tan 7.5°
+        QCOMPARE(says("cone-meets-wall", "at 1.9 m the beam is 2 194 mm"), std::string()); // 2·1.9 m·tan 30°
         QCOMPARE(says("pull-up-too-weak", "rises in 593 ns"), std::string()); // 0.8473 · 10 kΩ · 70 pF
         QCOMPARE(says("regulator-too-hot", "1.4 W"), std::string());          // 7 V · 195 mA
         QCOMPARE(says("line-too-full", "1000 a second"), std::string());

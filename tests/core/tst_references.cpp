@@ -84,7 +84,7 @@ class TestReferences : public QObject {
     void amountsAreWhatTheyAre() {
         VALUE_OF(rain, value_of("measured-pour", {{"volume_mL", 500}, {"funnel_cm2", 200}}));
         CLOSE(rain.value, 25, 1e-12); // half a litre on 200 cm² stands 25 mm high
-        CLOSE(rain.u, 0.05, 1e-9);
+        CLOSE(rain.u, std::hypot(0.05, 25 * 1.0 / 201), 1e-6); // 1 mL, and 1 cm² of the funnel
         VALUE_OF(beats, value_of("counted-beats", {{"beats", 36}, {"seconds", 30}}));
         CLOSE(beats.value, 72, 1e-12);
         VALUE_OF(flow, value_of("timed-fill", {{"volume_L", 6}, {"seconds", 90}}));

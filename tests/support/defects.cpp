@@ -52,6 +52,11 @@ Bench uplinked(const char* from, const char* to, LevelDivider divider = {}, int 
     return bench;
 }
 
+/// With what hears its beacons.
+Bench heard(const Bench& bench) {
+    return with_modules(bench, {module_of("beacon-receiver-433", "receiver", "3V3")});
+}
+
 void add_supply(std::vector<Defect>& d) {
     d.push_back({"card-missing", with_first(room(), [](Reading& r) { r.sensor.part = "gone"; }), room()});
     const auto needs_4_volt = [] {
@@ -254,7 +259,7 @@ void add_sensor(std::vector<Defect>& d) {
     };
     d.push_back({"range-outside-part", cold(-10), cold(5)});
     d.push_back({"full-in-dead-zone", wet_vessel(2000, 1900, 0), wet_vessel(2150, 1900, 0)});
-    d.push_back({"cone-meets-wall", wet_vessel(2200, 1900, 400), wet_vessel(2200, 1900, 600)});
+    d.push_back({"cone-meets-wall", wet_vessel(2200, 1900, 400), wet_vessel(2200, 1900, 2300)});
     const auto needs = [](double accuracy) {
         return rewired(with_first(room(), [&](Reading& r) { r.quantity.accuracy = accuracy; }),
                        [](Reading& r) { r.wiring.reference = "internal"; });
@@ -300,13 +305,13 @@ void add_timing(std::vector<Defect>& d) {
     };
     d.push_back({"interval-too-short", ranger(0.05), ranger(0.06)});
     const auto tyre = [](double stale) {
-        return bench_with("pressure", "tyre-beacon", dual, [stale](Reading& r) {
+        return heard(bench_with("pressure", "tyre-beacon", dual, [stale](Reading& r) {
             r.quantity.unit = "kPa";
             r.quantity.low = 150;
             r.quantity.high = 350;
             r.quantity.interval_s = 10;
             r.quantity.stale_s = stale;
-        });
+        }));
     };
     d.push_back({"stale-before-report", tyre(0), tyre(450)});
     const auto sleeping = [](const char* pin) {
@@ -318,7 +323,8 @@ void add_timing(std::vector<Defect>& d) {
     };
     d.push_back({"sleep-misses-pulses", sleeping("18"), sleeping("2")});
     const auto waking = [](double wake) {
-        return board_with(bench_with("soil-moisture", "soil-capacitive"), [wake](BoardUse& use) {
+        const auto rarely = [](Reading& r) { r.quantity.interval_s = 600; };
+        return board_with(bench_with("soil-moisture", "soil-capacitive", small, rarely), [wake](BoardUse& use) {
             use.sleep_s = 600;
             use.wake_s = wake;
         });
@@ -370,13 +376,13 @@ void add_cautions(std::vector<Defect>& d) {
                  bench_with("conductivity", "conductivity-analog", dual, [](Reading& r) { r.quantity.low = 10; }),
                  room()});
     d.push_back({"caution-vehicle",
-                 bench_with("pressure", "tyre-beacon", dual,
-                            [](Reading& r) {
-                                r.quantity.unit = "kPa";
-                                r.quantity.low = 150;
-                                r.quantity.high = 350;
-                                r.quantity.stale_s = 500;
-                            }),
+                 heard(bench_with("pressure", "tyre-beacon", dual,
+                                  [](Reading& r) {
+                                      r.quantity.unit = "kPa";
+                                      r.quantity.low = 150;
+                                      r.quantity.high = 350;
+                                      r.quantity.stale_s = 500;
+                                  })),
                  room()});
 }
 

@@ -39,10 +39,16 @@ Bench with_board(Bench bench, const std::function<void(BoardUse&)>& change) {
 }
 
 void add_levels(std::vector<Defect>& d) {
-    const auto fed = [](const char* rail) {
-        return behind("soil-moisture", "soil-resistive", "converter-16bit-4ch", "3V3", rail);
+    // The output follows the depth and stays below the converter's full scale; at its end it is above its supply.
+    const auto well = [](LevelDivider divider) {
+        return rewired(behind("level", "pressure-transducer-water", "converter-16bit-4ch", "3V3", "5V", dual,
+                              [](Reading& r) {
+                                  r.quantity.low = 300;
+                                  r.quantity.high = 1500;
+                              }),
+                       [divider](Reading& r) { r.wiring.pins[0].divider = divider; });
     };
-    d.push_back({"above-module-supply", fed("5V"), fed("3V3")});
+    d.push_back({"above-module-supply", well({}), well({1800, 3300})});
     const auto thermistor = [](bool counted) {
         return with_first(bench_with("temperature", "ntc-10k-in-divider", one_input,
                                      [](Reading& r) {

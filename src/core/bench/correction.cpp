@@ -4,6 +4,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <limits>
 
 namespace cognitum {
 
@@ -49,6 +50,13 @@ double correction_u(const AppliedCorrection& c, double x) {
                               ? std::sqrt(std::max(0.0, c.var_offset + 2 * x * c.covariance + x * x * c.var_gain))
                               : curve_u(c.curve, x);
     return std::hypot(fitted, c.u_reference);
+}
+
+double correction_dof(const AppliedCorrection& c, double x) {
+    const double total = correction_u(c, x);
+    const double fitted = std::sqrt(std::max(0.0, total * total - c.u_reference * c.u_reference));
+    if (!(fitted > 0) || !(c.dof > 0)) return std::numeric_limits<double>::infinity();
+    return c.dof * std::pow(total / fitted, 4);
 }
 
 Stage correction_stage(const AppliedCorrection& c, const std::string& unit) {

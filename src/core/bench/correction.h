@@ -42,6 +42,10 @@ double corrected(const AppliedCorrection& correction, double indication);
 /// span, and what the references share, which more points do not average away.
 double correction_u(const AppliedCorrection& correction, double indication);
 
+/// Effective degrees of freedom of that (Welch and Satterthwaite, JCGM 100 G.4): the fit's own are few, what the
+/// references share is taken as well known. Infinite where the fit says nothing of them.
+double correction_dof(const AppliedCorrection& correction, double indication);
+
 /// The last stage of a path that is corrected.
 Stage correction_stage(const AppliedCorrection& correction, const std::string& unit);
 

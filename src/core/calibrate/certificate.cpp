@@ -14,6 +14,9 @@ namespace {
 
 std::string verdict_line(double worst, double doubt, double limit, const std::string& verdict,
                          const std::string& unit) {
+    if (find_verdict(verdict) == Verdict::nothing_checks)
+        return fmt::format("{}: no more points than constants; ± {} at 95 % from what is stated",
+                           verdict_text(Verdict::nothing_checks), format_measure(doubt, unit, 2));
     return fmt::format("{}: off by up to {} at 95 %, limit ± {}", verdict_text(find_verdict(verdict)),
                        format_with_doubt(std::abs(worst), doubt, unit), format_measure(limit, unit));
 }

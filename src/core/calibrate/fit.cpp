@@ -7,6 +7,7 @@
 #include <algorithm>
 #include <cmath>
 #include <fmt/format.h>
+#include <gsl/gsl_cdf.h>
 #include <limits>
 
 namespace cognitum {
@@ -96,6 +97,20 @@ double reference_doubt(std::span<const FitPoint> points) {
     for (const FitPoint& p : points)
         sum += p.u_reference * p.u_reference / static_cast<double>(points.size());
     return std::sqrt(sum);
+}
+
+/// False where the stated doubts are too small for what the model leaves over (χ² at 95 %); true where not every point
+/// states one.
+bool is_explained(const Fit& fit, std::span<const FitPoint> points) {
+    const double slope = points.size() > 1 && fit.model != Model::offset && fit.parameters.size() > 1
+                             ? fit.parameters[1].value
+                             : 1;
+    const std::vector<double> weights = fits::weights_of(points, slope);
+    if (weights.empty() || fit.dof <= 0) return true;
+    double chi2 = 0;
+    for (std::size_t i = 0; i < points.size(); ++i)
+        chi2 += weights[i] * fit.residuals[i] * fit.residuals[i];
+    return chi2 <= gsl_cdf_chisq_Pinv(0.95, fit.dof);
 }
 
 std::string with_unit(double value, std::string_view unit) {
@@ -209,23 +224,37 @@ Result<ModelChoice> choose_model(std::span<const FitPoint> points, std::span<con
     for (const Fit& fit : choice.candidates)
         if (allowed(fit) && (!best || fit.cross_validated_error < best->cross_validated_error)) best = &fit;
     if (!best) {
-        choice.reason = fmt::format("{} points only carry the simplest correction.", points.size());
+        const Fit& only = choice.candidates[choice.chosen];
+        choice.reason = fmt::format("{} {} only carry the simplest correction.", points.size(),
+                                    points.size() == 1 ? "point can" : "points");
+        if (!is_explained(only, points))
+            choice.reason += fmt::format(" It leaves {}, more than the stated doubts allow: take the ends twice, and a "
+                                         "line can be judged.",
+                                         with_unit(only.max_abs_error, unit));
         warn();
         return choice;
     }
-    const double enough = best->cross_validated_error + best->cross_validated_se;
-    std::size_t chosen = choice.candidates.size();
-    for (std::size_t i = 0; i < choice.candidates.size(); ++i) {
-        const Fit& fit = choice.candidates[i];
-        if (!allowed(fit) || fit.cross_validated_error > enough) continue;
-        if (chosen == choice.candidates.size() ||
-            fit.parameters.size() < choice.candidates[chosen].parameters.size())
-            chosen = i;
-    }
+    // A model that gains less than the references are in doubt gains nothing that they could prove.
+    const double doubt = reference_doubt(points);
+    const double enough = best->cross_validated_error + std::max(best->cross_validated_se, doubt);
+    const auto simplest = [&](bool must_explain) {
+        std::size_t chosen = choice.candidates.size();
+        for (std::size_t i = 0; i < choice.candidates.size(); ++i) {
+            const Fit& fit = choice.candidates[i];
+            if (!allowed(fit) || fit.cross_validated_error > enough || (must_explain && !is_explained(fit, points)))
+                continue;
+            if (chosen == choice.candidates.size() ||
+                fit.parameters.size() < choice.candidates[chosen].parameters.size())
+                chosen = i;
+        }
+        return chosen;
+    };
+    std::size_t chosen = simplest(true);
+    const bool unexplained = chosen == choice.candidates.size();
+    if (unexplained) chosen = simplest(false);
     choice.chosen = chosen;
     const Fit& picked = choice.candidates[chosen];
     const double gain = picked.cross_validated_error - best->cross_validated_error;
-    const double doubt = reference_doubt(points);
     const bool below_doubt = gain < doubt;
     choice.reason = &picked == best
                         ? fmt::format("the {} has the smallest left-out error ({}).", model_words(picked.model),
@@ -234,6 +263,8 @@ Result<ModelChoice> choose_model(std::span<const FitPoint> points, std::span<con
                                       model_words(picked.model), model_words(best->model), with_unit(gain, unit),
                                       below_doubt ? "the doubt of the references" : "its own uncertainty",
                                       with_unit(below_doubt ? doubt : best->cross_validated_se, unit));
+    if (unexplained)
+        choice.reason += " What is left over is more than the stated doubts allow.";
     warn();
     return choice;
 }

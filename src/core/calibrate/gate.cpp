@@ -20,7 +20,8 @@ GateSettings gate_settings(double response_s, double interval_s, double limit) {
 
 double indication_u(const GateState& state, double step) {
     const double own = step / std::sqrt(12.0);
-    return state.scatter > 0 ? std::max(state.u_mean, 0.1 * own) : std::max(own, 1e-9);
+    if (state.scatter < 0.5 * step) return std::max({own, state.u_mean, 1e-9});
+    return std::max({state.u_mean, 0.1 * own, 1e-9});
 }
 
 GateState assess_steadiness(std::span<const TimedValue> samples, const GateSettings& settings, TimeUs now) {

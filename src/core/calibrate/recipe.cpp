@@ -89,20 +89,19 @@ std::vector<const Recipe*> recipes_for(const std::vector<Recipe>& all, std::stri
 
 namespace {
 
-/// A fixed point that the part neither reaches nor withstands helps nobody.
+/// Ice and steam help nobody whose part does not reach or withstand them.
 bool withstands(const Recipe& recipe, const Reading& reading, const PartCard& part) {
     const Measurand* m = part.measurand(reading.quantity.kind);
-    for (const RecipeStep& step : recipe.steps) {
-        const ReferenceKind* reference = find_reference_kind(step.reference);
-        if (!m || !reference || reference->typed() || !reference->inputs.empty()) {
-            if (step.reference != "boiling-point") continue;
-        }
-        const auto value = reference_value(*reference, {});
-        const auto at = value ? convert_unit(value->value, reference->unit, m->unit) : tl::make_unexpected(Error{});
-        if (at && (*at < m->low || *at > m->high + 0.5)) return false;
-        if (step.reference == "boiling-point" && part.environment.hottest_degC < 100) return false;
-    }
-    return true;
+    const auto uses = [&](std::string_view reference) {
+        return std::any_of(recipe.steps.begin(), recipe.steps.end(),
+                           [&](const RecipeStep& step) { return step.reference == reference; });
+    };
+    const auto reaches = [&](double celsius) {
+        const auto at = m ? convert_unit(celsius, "degC", m->unit) : tl::make_unexpected(Error{});
+        return !at || (*at >= m->low && *at <= m->high);
+    };
+    if (uses("ice-point") && !reaches(0)) return false;
+    return !uses("boiling-point") || (reaches(100) && part.environment.hottest_degC >= 100);
 }
 
 } // namespace

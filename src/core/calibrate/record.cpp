@@ -1,6 +1,7 @@
 #include "core/calibrate/record.h"
 
 #include "core/calibrate/references.h"
+#include "core/uncertainty/budget.h"
 #include "core/units/format.h"
 
 #include <algorithm>
@@ -22,6 +23,7 @@ std::string verdict_id(Verdict verdict) {
     case Verdict::pass_within_doubt: return "pass-within-doubt";
     case Verdict::fail_within_doubt: return "fail-within-doubt";
     case Verdict::fail: return "fail";
+    case Verdict::nothing_checks: return "nothing-checks";
     }
     return "fail";
 }
@@ -32,12 +34,13 @@ std::string verdict_text(Verdict verdict) {
     case Verdict::pass_within_doubt: return "within the limit, but not beyond doubt";
     case Verdict::fail_within_doubt: return "beyond the limit, but not beyond doubt";
     case Verdict::fail: return "beyond the limit";
+    case Verdict::nothing_checks: return "nothing checks this";
     }
     return "";
 }
 
 Verdict find_verdict(std::string_view id) {
-    for (const Verdict v : {Verdict::pass, Verdict::pass_within_doubt, Verdict::fail_within_doubt})
+    for (const Verdict v : {Verdict::pass, Verdict::pass_within_doubt, Verdict::fail_within_doubt, Verdict::nothing_checks})
         if (verdict_id(v) == id) return v;
     return Verdict::fail;
 }
@@ -188,6 +191,20 @@ Result<AppliedCorrection> compared_only(const Reading& reading, const std::vecto
     return c;
 }
 
+/// U at 95 %, as everywhere: the correction's doubt and others beside it, with the factor of their effective degrees
+/// of freedom.
+double expanded(const AppliedCorrection& c, double indication, double other_u) {
+    return combine(0, {{"calibration", {}, correction_u(c, indication), correction_dof(c, indication)},
+                       {"others", {}, other_u}})
+        .expanded();
+}
+
+/// True when the points that were fitted are no more than the model's constants.
+bool fits_exactly(const AppliedCorrection& c, const std::string& model, const std::vector<CalibrationPoint>& points) {
+    const auto form = find_model(model);
+    return form && c.dof <= 0 && fit_points(points).size() <= static_cast<std::size_t>(std::max(2, parameter_count(*form)));
+}
+
 /// Largest error, signed, with its doubt.
 struct Worst {
     double error = 0, doubt = 0;
@@ -219,19 +236,22 @@ CalibrationRecord judged_record(const Reading& reading, const CalibrationDraft& 
     record.correction.time = now;
     const bool compared = model == "none";
     const bool after = adjusted_between(draft.points);
+    // Stated doubts are taken as well known.
+    const double certain = coverage_factor(std::numeric_limits<double>::infinity());
     Worst found, left, check;
     for (const CalibrationPoint& p : draft.points) {
         if (!p.counts()) continue;
         const double u_point = std::hypot(p.u_reference, p.u_indication);
-        const double u_fit = std::hypot(correction_u(correction, p.indication), p.u_indication);
         const double error = error_found(p, correction);
         if (p.check) { // its reference is one of its own, beside those that the fit rests on
             if (after && !p.as_left) continue;
-            check.see(error, 1.96 * (compared ? u_point : std::hypot(u_fit, p.u_reference)));
+            check.see(error, compared ? certain * u_point
+                                      : expanded(correction, p.indication, u_point));
             continue;
         }
-        if (!p.as_left) found.see(error_found(p, reading.correction), 1.96 * u_point);
-        if (p.as_left == after) left.see(error, 1.96 * (compared ? u_point : u_fit));
+        if (!p.as_left) found.see(error_found(p, reading.correction), certain * u_point);
+        if (p.as_left == after) left.see(error, compared ? certain * u_point
+                                                                   : expanded(correction, p.indication, p.u_indication));
     }
     record.worst_found = found.error;
     record.doubt_found = found.doubt;
@@ -239,7 +259,9 @@ CalibrationRecord judged_record(const Reading& reading, const CalibrationDraft& 
     record.doubt_left = left.doubt;
     // Empty where nothing was compared before it was adjusted: that is not good, and not bad either.
     if (found.any) record.verdict_found = verdict_id(judge(found.error, found.doubt, record.limit));
-    record.verdict_left = verdict_id(judge(left.error, left.doubt, record.limit));
+    record.verdict_left = verdict_id(fits_exactly(correction, model, draft.points) && !check.any
+                                         ? Verdict::nothing_checks
+                                         : judge(left.error, left.doubt, record.limit));
     if (check.any) {
         record.worst_check = check.error;
         record.doubt_check = check.doubt;

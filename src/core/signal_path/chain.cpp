@@ -28,9 +28,13 @@ Walk walk_through(const Chain& chain, std::size_t step, double value) {
         out.steps[i] = from.ok() ? inverse(chain.stages[i], from.number) : from;
         if (from.ok() && !out.steps[i].ok()) {
             out.failed_stage = i;
-            out.cause = fmt::format("{} cannot come out of this step ({}).",
-                                    format_measure(from.number, output_unit(chain.stages[i])),
-                                    stage_title(chain.stages[i]));
+            const std::string wanted = format_measure(from.number, output_unit(chain.stages[i]));
+            const std::string title = stage_title(chain.stages[i]);
+            out.cause = out.steps[i].cause == Cause::ambiguous
+                            ? fmt::format("More than one input gives {} at this step ({}): say between which two it "
+                                          "lies.",
+                                          wanted, title)
+                            : fmt::format("{} cannot come out of this step ({}).", wanted, title);
         }
     }
     for (std::size_t i = step; i < chain.stages.size(); ++i) {

@@ -26,11 +26,13 @@ Value numeric_inverse(const std::function<double(double)>& f, double y, double l
         if (roots == 0 || std::abs(x - found) > 1e-9 * (1 + std::abs(x))) ++roots;
         found = x;
     };
-    if (d0 == 0) root(x0);
+    // At its ends a curve through points comes near them, and not always exactly there.
+    const auto at_end = [&](double d) { return std::abs(d) <= 1e-9 * std::max(1.0, std::abs(y)); };
+    if (d0 == 0 || (low < high && at_end(d0))) root(x0);
     for (int i = 1; i <= points; ++i) {
         const double x1 = grid(i, low, high);
         const double d1 = f(x1) - y;
-        if (d1 == 0) {
+        if (d1 == 0 || (i == points && low < high && at_end(d1))) {
             root(x1);
         } else if (d0 != 0 && std::isfinite(d0) && std::isfinite(d1) && (d0 < 0) != (d1 < 0)) {
             double a = x0, b = x1, da = d0;

@@ -56,17 +56,36 @@ std::string constant_label(const std::string& key) {
 namespace {
 
 /// Slope of the output in the constant, times its standard uncertainty. The step is small beside the uncertainty,
-/// so that effects of one cause cancel as they do in the formula.
+/// so that effects of one cause cancel as they do in the formula. Where the slope vanishes or one side has no value, as
+/// at the bottom of a vessel, what a whole uncertainty does counts (JCGM 100, note to 5.1.2).
 double effect(Chain& chain, Constant& constant, double x) {
     constexpr double part = 1e-3;
     const double u = constant.standard_uncertainty();
     const double kept = constant.value;
-    constant.value = kept + part * u;
-    const Value up = forward(chain, x);
-    constant.value = kept - part * u;
-    const Value down = forward(chain, x);
-    constant.value = kept;
-    return up.ok() && down.ok() ? (up.number - down.number) / (2 * part) : 0;
+    const auto at = [&](double shift) {
+        constant.value = kept + shift;
+        const Value value = forward(chain, x);
+        constant.value = kept;
+        return value;
+    };
+    const Value up = at(part * u);
+    const Value down = at(-part * u);
+    const double slope = up.ok() && down.ok() ? (up.number - down.number) / (2 * part) : 0;
+    if (std::abs(slope) > 0 && up.ok() && down.ok()) {
+        const Value there = at(0);
+        // Straight enough: the two sides agree.
+        if (std::abs(up.number + down.number - 2 * there.number) < 0.02 * std::abs(up.number - down.number)) return slope;
+    }
+    const Value here = at(0);
+    double squares = 0;
+    int sides = 0;
+    for (const double side : {u, -u})
+        if (const Value moved = at(side); moved.ok() && here.ok()) {
+            squares += (moved.number - here.number) * (moved.number - here.number);
+            ++sides;
+        }
+    const double whole = sides > 0 ? std::sqrt(squares / sides) : 0;
+    return std::abs(slope) >= 0.3 * whole ? slope : std::copysign(whole, slope);
 }
 
 /// Quantisation in the output's unit: the step of the first stage that quantises, through the slope of the rest.

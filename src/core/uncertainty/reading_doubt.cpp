@@ -28,13 +28,8 @@ DoubtInputs reading_doubts(const Reading& reading, const PartCard* part, double 
         if (!correction_is_line(c) && !correction_is_stale(reading))
             if (const Value at = inverse(bare, (c.from + c.to) / 2); at.ok()) inputs.offset_at = at.number;
         if (indication.ok()) {
-            // The fit's own degrees of freedom are few; the references' stated doubt is taken as well known.
-            const double shared = c.u_reference;
-            const double total = correction_u(c, indication.number);
-            const double fitted = std::sqrt(std::max(0.0, total * total - shared * shared));
-            double dof = std::numeric_limits<double>::infinity();
-            if (fitted > 0 && c.dof > 0) dof = c.dof * std::pow(total / fitted, 4);
-            inputs.others.push_back({"calibration", "Calibration", total, dof});
+            inputs.others.push_back({"calibration", "Calibration", correction_u(c, indication.number),
+                                     correction_dof(c, indication.number)});
         }
         const double years = std::max(0.0, seconds(now - c.time) / (365.25 * 86400));
         const Measurand* measured = part ? part->measurand(reading.quantity.kind) : nullptr;

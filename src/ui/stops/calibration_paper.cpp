@@ -2,6 +2,7 @@
 
 #include "core/calibrate/certificate.h"
 #include "core/calibrate/references.h"
+#include "core/uncertainty/budget.h"
 #include "core/units/format.h"
 #include "core/units/unit.h"
 #include "ui/stops/calibration_history.h"
@@ -38,7 +39,7 @@ QImage error_plot(const CalibrationRecord& record, const Reading& reading,
             x.append(p.reference);
             y.append((left ? corrected(record.correction, p.indication) : error_found(p, before) + p.reference) -
                      p.reference);
-            u.append(1.96 * std::hypot(p.u_reference, p.u_indication));
+            u.append(coverage_factor(std::numeric_limits<double>::infinity()) * std::hypot(p.u_reference, p.u_indication));
             low = std::min(low, p.reference);
             high = std::max(high, p.reference);
             tallest = std::max(tallest, std::abs(y.back()) + u.back());
