@@ -5,7 +5,7 @@
 #include "core/simulate/gauge_board.h"
 #include "core/simulate/world.h"
 #include "link/remote_key.h"
-#include "store/samples.h"
+#include "store/verify.h"
 #include "support/station.h"
 
 #include <QCheckBox>

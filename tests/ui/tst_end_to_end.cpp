@@ -1,5 +1,6 @@
 // One run through all of it in a real window: the simulated board on its pseudo-terminal → calibrated against two
 // references → recorded → closed → opened again: the value and its history are there. Runs under Xvfb in the tests.
+#include "store/verify.h"
 #include "support/support.h"
 #include "ui/shell/main_window.h"
 #include "ui/stops/calibrate_page.h"

@@ -1,4 +1,5 @@
 // The plots of the Calibrate stop: reference against indication with the fit, and what is left over below.
+#include "core/uncertainty/budget.h"
 #include "core/units/unit.h"
 #include "ui/plots/plot.h"
 #include "ui/stops/calibrate_page.h"
