@@ -7,6 +7,8 @@
 #include <QTimer>
 #include <algorithm>
 #include <cstdlib>
+#include <cstring>
+#include <memory>
 
 namespace {
 
@@ -26,7 +28,15 @@ class EndAfterFirstPaint : public QObject {
 
 int main(int argc, char** argv) {
     using namespace cognitum;
-    QApplication app(argc, argv);
+    // Help and version need no display: they are answered before one is asked for.
+    std::unique_ptr<QCoreApplication> app;
+    const auto asks = [&](const char* option) {
+        return std::any_of(argv + 1, argv + argc, [&](const char* a) { return std::strcmp(a, option) == 0; });
+    };
+    if (asks("--help") || asks("-h") || asks("--version") || asks("-v"))
+        app = std::make_unique<QCoreApplication>(argc, argv);
+    else
+        app = std::make_unique<QApplication>(argc, argv);
     QApplication::setApplicationName(QStringLiteral("cognitum"));
     QApplication::setOrganizationName(QStringLiteral("cognitum")); // where QSettings keeps what was chosen
     QApplication::setApplicationVersion(QStringLiteral("0.1.0"));
@@ -46,7 +56,7 @@ int main(int argc, char** argv) {
     parser.addOption(until_painted);
     parser.addPositionalArgument(QStringLiteral("bench"), QApplication::tr("Bench file to open."),
                                  QStringLiteral("[bench.cognitum]"));
-    parser.process(app);
+    parser.process(*app);
 
     Theme theme;
     QSettings settings;

@@ -1,6 +1,10 @@
 #include "cli/cli.h"
 
 #include "core/plan/findings.h"
+#include "core/plan/path.h"
+#include "core/plan/placed.h"
+#include "core/signal_path/chain.h"
+#include "core/units/unit.h"
 #include "store/csv_import.h"
 #include "store/data_files.h"
 #include "store/demo_bench.h"
@@ -26,7 +30,8 @@ bool ends_with(const std::string& text, std::string_view end) {
 }
 
 Result<Bench> load_any_bench(const std::string& path) {
-    if (ends_with(path, ".json") || path == "-") {
+    // A pipe can only bring the JSON form: a bench file is read from several places at once.
+    if (ends_with(path, ".json") || path == "-" || is_pipe(path)) {
         COGNITUM_TRY(text, read_input(path));
         COGNITUM_TRY(document, JsonText::parse(path, text));
         return read_bench(JsonReader(document));
@@ -69,7 +74,56 @@ int import_plan(const std::string& input, const std::string& path, bool json) {
     return done;
 }
 
+/// Index of the reading of this name or id. Error that lists those there are.
+Result<std::size_t> find_reading(const Bench& bench, const std::string& path, const std::string& name) {
+    std::string known;
+    for (std::size_t i = 0; i < bench.readings.size(); ++i) {
+        if (bench.readings[i].name == name || bench.readings[i].id == name) return i;
+        known += (i > 0 ? ", " : "") + bench.readings[i].name;
+    }
+    return failure(fmt::format("there is no reading \"{}\".", name), path,
+                   known.empty() ? "The bench has none." : "There are: " + known + ".");
+}
+
 } // namespace
+
+int run_path(const std::string& path, const std::string& name, bool json) {
+    const auto bench = load_any_bench(path);
+    if (!bench) return complain(bench.error());
+    const auto at = find_reading(*bench, path, name);
+    if (!at) return complain(at.error());
+    const Reading& reading = bench->readings[*at];
+    const LoadedCatalog loaded = load_catalog();
+    const Placed placed = place(*bench, loaded.catalog, reading);
+    if (!placed.part)
+        return complain({"it has no part that Cognitum knows, so there is no path to plan.",
+                         fmt::format("{}, reading {}", path, reading.name), "Choose its part at the Sensor stop."},
+                        answer_is_no);
+    if (!placed.board)
+        return complain({"it is on no board that Cognitum knows, so there is no path to plan.",
+                         fmt::format("{}, reading {}", path, reading.name), "Place it on a board."},
+                        answer_is_no);
+    Chain chain = build_path(placed);
+    chain.name = reading.name;
+    if (json) {
+        print_json(chain_json(chain));
+        return done;
+    }
+    if (chain.stages.empty())
+        std::puts(fmt::format("{}: its numbers arrive finished, in {}.", reading.name, reading.quantity.unit).c_str());
+    for (const Stage& stage : chain.stages) {
+        std::string constants;
+        const Json written = stage_json(stage);
+        for (const auto& [key, value] : written.items())
+            if (key != "stage" && value.is_primitive())
+                constants += fmt::format("{}{} {}", constants.empty() ? "" : ", ", key,
+                                         value.is_string() ? value.get<std::string>() : value.dump());
+        std::puts(fmt::format("{} → {}: {}\n    {}", input_unit(stage), output_unit(stage), stage_title(stage),
+                              constants)
+                      .c_str());
+    }
+    return done;
+}
 
 int run_check(const std::string& path, bool json) {
     const auto bench = load_any_bench(path);
@@ -165,11 +219,9 @@ int run_export(const std::string& path, const ExportRequest& request) {
     if (!plan) return complain(plan.error());
     options.causes = request.causes;
     for (const std::string& name : request.readings) {
-        const auto at = std::find_if(plan->readings.begin(), plan->readings.end(),
-                                     [&](const Reading& r) { return r.name == name || r.id == name; });
-        if (at == plan->readings.end())
-            return complain({fmt::format("there is no reading \"{}\".", name), path, "Name it as in the bench."});
-        options.readings.push_back(at->id);
+        const auto at = find_reading(*plan, path, name);
+        if (!at) return complain(at.error());
+        options.readings.push_back(plan->readings[*at].id);
     }
     // A file is written beside its name and moved there when it is whole.
     const std::string& output = request.output;
@@ -208,15 +260,18 @@ int run_verify(const std::string& path, const std::string& mend, bool json) {
     auto file = BenchFile::open(path, Access::read);
     const auto report = file ? verify(*file) : Result<VerifyReport>(tl::make_unexpected(file.error()));
     Json problems = Json::array();
-    const auto tell = [&](const std::string& where, const std::string& what) {
-        problems.push_back({{"where", where}, {"what", what}});
+    const auto problem_json = [](const Problem& p) {
+        Json out = {{"where", p.where}, {"what", p.what}};
+        if (p.from) out["from"] = iso_time(std::clamp(*p.from, earliest_time, latest_time));
+        if (p.to) out["to"] = iso_time(std::clamp(*p.to, earliest_time, latest_time));
+        return out;
     };
     const bool ok = report && report->problems.empty();
     if (report)
         for (const Problem& p : report->problems)
-            tell(p.where, p.what);
+            problems.push_back(problem_json(p));
     else
-        tell(path, report.error().what);
+        problems.push_back(problem_json({path, report.error().what, {}, {}}));
     Json mended;
     if (!mend.empty()) {
         if (!file) return complain(file.error());
@@ -224,7 +279,7 @@ int run_verify(const std::string& path, const std::string& mend, bool json) {
         if (!copy) return complain(copy.error());
         Json lost = Json::array();
         for (const Problem& p : copy->lost)
-            lost.push_back({{"where", p.where}, {"what", p.what}});
+            lost.push_back(problem_json(p));
         mended = {{"file", mend}, {"samples", copy->samples}, {"lost", lost}};
     }
     if (json) {

@@ -19,7 +19,9 @@ int complain(const Error& error, int code = bad_input);
 void print_json(const Json& json);
 /// Number or null.
 Json number_or_null(double value);
-/// "-" is standard input.
+/// True for a pipe, a terminal or a socket: what can be read once, and has no size.
+bool is_pipe(const std::string& path);
+/// A file or a pipe, up to 1 GiB; "-" is standard input.
 Result<std::string> read_input(const std::string& path);
 /// The same, read as a CSV text with a header.
 Result<TextTable> read_table(const std::string& path);
@@ -33,6 +35,7 @@ int run_fit(const std::string& points, const std::string& model, bool json);
 int run_compare(const std::string& first, const std::string& second, bool json);
 int run_decode(const std::string& input, const std::string& format, long head, bool json);
 int run_signal(const std::string& series, const std::vector<std::string>& arguments, bool json);
+int run_path(const std::string& bench, const std::string& reading, bool json);
 int run_check(const std::string& bench, bool json);
 int run_import(const std::string& input, const std::string& bench, bool as_raw, bool json);
 struct ExportRequest {

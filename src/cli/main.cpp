@@ -1,17 +1,21 @@
+#include "cli/arguments.h"
 #include "cli/cli.h"
 
 #include <CLI/CLI.hpp>
 #include <algorithm>
 #include <cmath>
 #include <cstdio>
+#include <filesystem>
 #include <fmt/format.h>
 #include <fmt/ranges.h>
+#include <fstream>
 #include <iostream>
-#include <iterator>
 
 #include "store/data_files.h"
 
 namespace cognitum::cli {
+
+static constexpr std::size_t input_limit = 1 << 30;
 
 int complain(const Error& error, int code) {
     std::fputs((error.text() + "\n").c_str(), stderr);
@@ -26,9 +30,25 @@ Json number_or_null(double value) {
     return std::isfinite(value) ? Json(value) : Json(nullptr);
 }
 
+bool is_pipe(const std::string& path) {
+    std::error_code code;
+    return std::filesystem::is_other(path, code); // a directory and a missing file are not
+}
+
 Result<std::string> read_input(const std::string& path) {
-    if (path != "-") return read_text_file(path, 1 << 30);
-    return std::string(std::istreambuf_iterator<char>(std::cin), {});
+    if (path != "-" && !is_pipe(path)) return read_text_file(path, input_limit);
+    std::ifstream pipe;
+    if (path != "-") pipe.open(path, std::ios::binary);
+    std::istream& in = path == "-" ? std::cin : pipe;
+    std::string text;
+    std::vector<char> buffer(1 << 16);
+    while (in.read(buffer.data(), static_cast<std::streamsize>(buffer.size())) || in.gcount() > 0) {
+        text.append(buffer.data(), static_cast<std::size_t>(in.gcount()));
+        if (text.size() > input_limit)
+            return failure(fmt::format("more than {} bytes came; at most that many are read.", input_limit), path);
+    }
+    if (path != "-" && !pipe.is_open()) return failure("it cannot be read.", path, "Ask for permission to read it.");
+    return text;
 }
 
 Result<TextTable> read_table(const std::string& path) {
@@ -39,6 +59,24 @@ Result<TextTable> read_table(const std::string& path) {
 namespace {
 
 const std::vector<std::string> later = {"backtest", "battery"};
+
+/// The first argument, where it is no verb: says so, with the verb that is most like it.
+bool names_no_verb(const CLI::App& app, int argc, char** argv) {
+    std::vector<std::string> verbs;
+    for (const CLI::App* sub : app.get_subcommands({}))
+        verbs.push_back(sub->get_name());
+    const std::string all = fmt::format("Verbs: {}.\n", fmt::join(verbs, ", "));
+    if (argc < 2) {
+        std::fputs(("cognitum-cli: a verb is missing: cognitum-cli VERB …\n" + all).c_str(), stderr);
+        return true;
+    }
+    const std::string word = argv[1];
+    if (word.starts_with("-") || std::find(verbs.begin(), verbs.end(), word) != verbs.end()) return false;
+    std::fputs(fmt::format("cognitum-cli: there is no verb \"{}\". Nearest: {}.\n{}", word, nearest_word(word, verbs), all)
+                   .c_str(),
+               stderr);
+    return true;
+}
 
 int run(int argc, char** argv) {
     CLI::App app{"Cognitum without a window: physics, conversion, fits, checks and bench files."};
@@ -108,6 +146,11 @@ int run(int argc, char** argv) {
     check->add_option("bench", a)->required();
     check->callback([&] { code = run_check(a, json); });
 
+    CLI::App* path_verb = verb("path", "the path that the plan makes for a reading: path BENCH --reading NAME");
+    path_verb->add_option("bench", a)->required();
+    path_verb->add_option("--reading", b, "its name or id")->required();
+    path_verb->callback([&] { code = run_path(a, b, json); });
+
     CLI::App* import_verb = verb("import", "CSV into a bench file, or a bench’s JSON form into a new one");
     import_verb->add_option("input", a)->required();
     import_verb->add_option("--bench", b)->required();
@@ -138,6 +181,7 @@ int run(int argc, char** argv) {
         std::fputs(fmt::format("cognitum-cli: the verb {} is not there yet.\n", argv[1]).c_str(), stderr);
         return usage;
     }
+    if (names_no_verb(app, argc, argv)) return usage;
     try {
         app.parse(argc, argv);
     } catch (const CLI::CallForHelp& e) {

@@ -286,7 +286,9 @@ Result<ImportReport> Session::importCsv(const QString& path, const ImportOptions
     if (!report) return report;
     edit(tr("Readings from %1").arg(path), [&](Bench& bench) { bench = plan; });
     note("", "import",
-         tr("%1 rows from %2, %3 set aside.").arg(report->rows).arg(path).arg(report->rejected.total()));
+         tr("%n row(s) from %1, %2 set aside.", nullptr, static_cast<int>(report->rows))
+             .arg(path)
+             .arg(report->rejected.total()));
     return report;
 }
 

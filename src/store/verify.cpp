@@ -46,7 +46,7 @@ void verify_blocks(BenchFile& file, VerifyReport& report) {
         const auto tell = [&](const std::string& what) {
             report.problems.push_back(
                 {fmt::format("reading {}, block {}", reading, rows.getColumn(0).getInt64()),
-                 fmt::format("{} samples {}: {}", n, from_to(first, last), what)});
+                 fmt::format("{} samples {}: {}", n, from_to(first, last), what), first, last});
         };
         if (const auto digest = decode_digest(blob(rows.getColumn(6))); !digest)
             tell("its summary for charts is damaged.");
@@ -78,9 +78,12 @@ void verify_tail(BenchFile& file, VerifyReport& report) {
         const bool orphan = rows.getColumn(0).isNull();
         const std::string where =
             orphan ? "newest samples" : fmt::format("reading {}, newest samples", rows.getColumn(0).getString());
-        const std::string when = from_to(rows.getColumn(2).getInt64(), rows.getColumn(3).getInt64());
+        const TimeUs first = rows.getColumn(2).getInt64();
+        const TimeUs last = rows.getColumn(3).getInt64();
         const auto tell = [&](std::int64_t count, const char* what) {
-            if (count > 0) report.problems.push_back({where, fmt::format("{} {} ({}).", count, what, when)});
+            if (count > 0) 
+                report.problems.push_back(
+                    {where, fmt::format("{} {} ({}).", count, what, from_to(first, last)), first, last});
         };
         tell(orphan ? n : 0, "belong to no reading");
         tell(rows.getColumn(4).getInt64(), "have a time that cannot be");
@@ -138,7 +141,8 @@ void copy_series(BenchFile& from, BenchFile& to, const std::string& reading, Men
     if (!done) report.lost.push_back({"reading " + reading, done.error().text()});
     for (const Unreadable& u : unreadable)
         report.lost.push_back(
-            {"reading " + reading, fmt::format("{} samples {}: {}", u.n, from_to(u.first, u.last), u.what)});
+            {"reading " + reading, fmt::format("{} samples {}: {}", u.n, from_to(u.first, u.last), u.what), u.first,
+             u.last});
 }
 
 } // namespace

@@ -3,11 +3,14 @@
 
 #include "store/samples.h"
 
+#include <optional>
+
 namespace cognitum {
 
 struct Problem {
     std::string where; ///< reading and block, or the part of the file
     std::string what;  ///< what is wrong, and from when to when where it is about samples
+    std::optional<TimeUs> from{}, to{}; ///< of the samples it is about
 };
 struct VerifyReport {
     std::uint64_t samples = 0; ///< that can be read

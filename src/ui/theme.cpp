@@ -4,11 +4,13 @@
 #include <QFontDatabase>
 #include <QPalette>
 #include <QStyleFactory>
+#include <QTranslator>
 #include <algorithm>
 
 // Resources of a static library are only there when they are asked for, from outside any namespace.
 static void load_assets() {
     Q_INIT_RESOURCE(assets);
+    Q_INIT_RESOURCE(translations);
 }
 
 namespace cognitum {
@@ -74,6 +76,9 @@ void Theme::apply() {
              {"Inter-Regular.otf", "Inter-SemiBold.otf", "JetBrainsMono-Regular.ttf", "JetBrainsMono-SemiBold.ttf"})
             QFontDatabase::addApplicationFont(QStringLiteral(":/fonts/") + QLatin1String(file));
         m_fonts_loaded = true;
+        auto* plurals = new QTranslator(this); // "1 board", "2 boards"
+        if (plurals->load(QStringLiteral(":/translations/cognitum_en.qm")))
+            QCoreApplication::installTranslator(plurals);
     }
     const Tokens& t = m_tokens;
     QPalette palette;

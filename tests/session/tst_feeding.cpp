@@ -95,7 +95,7 @@ class TestFeeding : public QObject {
         s.pass(1);
         const double air = value(s, "hut-air");
         using namespace physics;
-        const double shown = air + thermocouple_emf(ThermocoupleType::K, 350, air) / 0.041276;
+        const double shown = air + thermocouple_emf(ThermocoupleType::K, 350, air) / 0.041;
         gauge(s, 139, shown);
         CLOSE(value(s, "stove-flue"), 350, 0.01);
     }

@@ -273,7 +273,7 @@ void add_sensor(std::vector<Defect>& d) {
                  around("analog-thermometer-with-offset", [](Surroundings& s) { s.water = true; }),
                  around("ntc-10k-probe", [](Surroundings& s) { s.water = true; })});
     d.push_back({"not-for-food", around("one-wire-probe-waterproof", [](Surroundings& s) { s.food = true; }),
-                 around("ntc-10k-probe", [](Surroundings& s) { s.food = true; })});
+                 around("one-wire-probe-pocket", [](Surroundings& s) { s.food = true; })});
     d.push_back({"not-for-outdoors",
                  around("analog-thermometer-with-offset", [](Surroundings& s) { s.outdoors = true; }),
                  around("ntc-10k-probe", [](Surroundings& s) { s.outdoors = true; })});
@@ -372,6 +372,12 @@ void add_cautions(std::vector<Defect>& d) {
         {"caution-medical",
          bench_with("pulse-rate", "pulse-probe-reflective", small, [](Reading& r) { r.quantity.sample_s = 0.02; }),
          room()});
+    d.push_back({"caution-contact", contact(), room()});
+    const auto eaten = [](bool food) {
+        return bench_with("temperature", "one-wire-probe-pocket", small,
+                          [food](Reading& r) { r.quantity.around.food = food; });
+    };
+    d.push_back({"caution-food", eaten(true), eaten(false)});
     d.push_back({"caution-drinking",
                  bench_with("conductivity", "conductivity-analog", dual, [](Reading& r) { r.quantity.low = 10; }),
                  room()});

@@ -235,7 +235,6 @@ class TestPlanPages : public QObject {
         toggle("moduleGround");
         QVERIFY(!lamp().ground_joined);
         w.choose(named("moduleSwitch").c_str(), "daylight");
-        toggle("moduleScreened");
         w.click("tabPins");
         w.click("fix_module-ground-not-joined");
         w.click("fix_sees-its-own-lamp");
@@ -288,8 +287,8 @@ class TestPlanPages : public QObject {
         QCOMPARE(w.stop(2).mark, Mark::bad); // not sealed: the Sensor stop says so at once
         w.window.context().selectReading("tide-pool");
         w.refresh();
-        w.type("vesselWidth", "600");
-        CLOSE(w.reading("tide-pool").quantity.vessel.width_mm, 600, 1e-12);
+        w.type("vesselWidth", "2300");
+        CLOSE(w.reading("tide-pool").quantity.vessel.width_mm, 2300, 1e-12);
         QCOMPARE(w.stop(2).mark, Mark::done); // the beam no longer meets the wall
         w.type("vesselMount", "-5");
         CLOSE(w.reading("tide-pool").quantity.vessel.mount_mm, 2100, 1e-12);

@@ -177,6 +177,36 @@ class TestMainWindow : public QObject {
         QCOMPARE(out.readLine(), QByteArray("time,Hut air\n"));
         QVERIFY(out.readAll().count('\n') > 5000);
     }
+    void healthReadingsLeaveOnlyWhenAskedForByName() {
+        TestWindow w;
+        w.openDemo();
+        const TimeUs now = w.clocked.now;
+        const SeriesBatch pulse{"pulse", {{now, 72, 72, Cause::none}, {now + second_us, 73, 73, Cause::none}}};
+        VALUE_OF(kept, add_samples(*w.clocked.session.file(), std::span(&pulse, 1)));
+        QCOMPARE(kept.added, std::size_t(2));
+        const auto head = [&](const char* action, const char* name) {
+            w.next_path = w.clocked.folder.filePath(QLatin1String(name));
+            w.trigger(action);
+            QFile out(w.next_path);
+            return out.open(QIODevice::ReadOnly) ? out.readAll() : QByteArray();
+        };
+        QVERIFY(!head("exportCsv", "without.csv").contains("pulse"));
+        QVERIFY2(w.text("statusMessage").contains("without Swimmer’s pulse"), qPrintable(w.text("statusMessage")));
+        w.with_private = true;
+        QVERIFY(head("exportCsv", "with.csv").split('\n').front().contains("Swimmer’s pulse"));
+        w.with_private = false;
+        QVERIFY(!head("exportCsv", "again.csv").contains("pulse")); // asked anew each time
+    }
+    void pluralsAreRight() {
+        TestWindow w;
+        w.openDemo();
+        const qsizetype boards = static_cast<qsizetype>(w.clocked.session.bench().boards.size());
+        QVERIFY(boards > 1);
+        QVERIFY2(w.text("railPlace").endsWith(QStringLiteral("%1 boards").arg(boards)), qPrintable(w.text("railPlace")));
+        w.clocked.session.edit("fewer", [](Bench& bench) { bench.boards.resize(1); });
+        w.refresh();
+        QVERIFY2(w.text("railPlace").endsWith("1 board"), qPrintable(w.text("railPlace")));
+    }
     void importThroughTheDialog() {
         TestWindow w;
         w.openDemo();
@@ -197,7 +227,7 @@ class TestMainWindow : public QObject {
             dialog->close();
         });
         w.trigger("import");
-        QVERIFY2(about.contains("2 are good") && about.contains("line 3"), qPrintable(about));
+        QVERIFY2(about.contains("2 good") && about.contains("line 3"), qPrintable(about));
         QVERIFY2(result.contains("2 rows taken") && result.contains("1 set aside"), qPrintable(result));
         QCOMPARE(extent(*w.clocked.session.file(), "hut-air")->n, std::uint64_t(5762));
         QCOMPARE(extent(*w.clocked.session.file(), "hut-air")->first, *parse_time("2026-06-01T09:00:00Z"));

@@ -5,6 +5,7 @@
 
 #include <algorithm>
 #include <fmt/format.h>
+#include <map>
 
 namespace cognitum::health {
 
@@ -64,6 +65,41 @@ Verdict check_loose(const Signal& s) {
         fmt::format("{} jumps between {} and the end of the range in {} lines.", flips, s.amount(mid), tail.size()),
         {"a plug or a screw is loose", "a cold solder joint", "a wire is broken inside its sleeve"},
         "Wiggle the wire in three places: the place that answers is the broken one."};
+}
+
+/// Numbers of samples at the lowest and at the highest value, where both are flat ends: values far more frequent
+/// than their neighbours. A sine read in steps has 2.4 times as many at its top step as at the next. Zero otherwise.
+std::pair<std::size_t, std::size_t> flat_ends(const std::vector<double>& values) {
+    std::map<double, std::size_t> count;
+    for (const double x : values)
+        ++count[x];
+    if (count.size() < 10) return {}; // states and steps have ends without being clipped
+    const auto many = [&](auto at) {
+        const std::size_t here = at->second;
+        std::size_t beside = 0;
+        for (int i = 0; i < 3; ++i)
+            beside = std::max(beside, (++at)->second);
+        return here >= 5 * beside && here >= std::max<std::size_t>(6, values.size() / 50) ? here : 0;
+    };
+    const std::size_t low = many(count.begin());
+    const std::size_t high = many(count.rbegin());
+    return low > 0 && high > 0 ? std::pair(low, high) : std::pair<std::size_t, std::size_t>{};
+}
+
+/// Clipping shows by itself where the ends of the range are not known.
+Verdict check_flat_ends(const Signal& s) {
+    if (s.is(SignalKind::counter) || s.is(SignalKind::contact) || std::isfinite(s.about.high)) return {};
+    const auto [low, high] = flat_ends(s.v);
+    if (low == 0) return {};
+    const auto [least, most] = std::minmax_element(s.v.begin(), s.v.end());
+    return HealthVerdict{{},
+                         {},
+                         HealthRank::bad,
+                         fmt::format("{} of {} values are exactly {}, {} exactly {}: flat at both ends.", high,
+                                     s.v.size(), format_constant(*most, 7), low, format_constant(*least, 7)),
+                         {"the signal is larger than the converter’s range", "an amplifier is at its supply",
+                          "a step in the path cuts it off"},
+                         "Make it smaller, or take a wider range: its top must become round."};
 }
 
 Verdict check_clipped(const Signal& s) {
@@ -237,6 +273,7 @@ constexpr Entry entries[] = {
     {"failed", "No value", check_failed},
     {"loose-contact", "Loose contact", check_loose},
     {"clipped", "Clipped", check_clipped},
+    {"clipped", "Clipped", check_flat_ends},
     {"stuck", "Stuck", check_stuck},
     {"floating", "Floating", check_floating},
     {"bounce", "Bounces", check_bounce},

@@ -113,7 +113,7 @@ AdjusterVerdict judge_adjuster(const AdjusterFigures& before, const AdjusterFigu
         if (std::abs(moved) > 5 * noise)
             return is(
                 "zero", moved > 0,
-                fmt::format("at rest it stands at {} instead of {}", number(after.rest), number(before.rest)));
+                fmt::format("at rest it is {} instead of {}", number(after.rest), number(before.rest)));
     }
     v.text = "Nothing changed clearly. Turn it further, or it is the other one.";
     return v;

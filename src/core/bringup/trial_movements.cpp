@@ -257,7 +257,7 @@ void Judge::break_off() {
         end(true);
     } else if (std::all_of(good.begin(), good.end(),
                            [&](double x) { return x <= a.low + edge || x >= a.high - edge; })) {
-        v.seen = fmt::format("it stands at {}", amount(good.back()));
+        v.seen = fmt::format("it stays at {}", amount(good.back()));
         end(true);
     } else if (good.size() >= 6 && moments(good).sd > std::max(10 * m_parted.noise, 8 * a.resolution)) {
         v.seen = fmt::format("it wanders by {}", amount(moments(good).sd));

@@ -33,7 +33,7 @@ std::string facts_of(const PartCard& part) {
     for (const int address : part.interface.addresses)
         out += fmt::format("\n0x{:02x}", address);
     for (const FailureValue& f : part.failure_values)
-        out += "\n" + f.value;
+        out += "\n" + failure_text(f);
     if (part.channels.bits > 0) out += fmt::format("\n{} bit", part.channels.bits);
     if (part.interface.speech == Speech::i2c) out += "\ni²c";
     return lower(out);

@@ -3,6 +3,7 @@
 #include "core/base/json_fields.h"
 #include "core/catalog/cards.h"
 #include "core/signal_path/chain.h"
+#include "core/units/format.h"
 #include "core/units/quantity_kind.h"
 #include "core/units/unit.h"
 
@@ -254,6 +255,14 @@ const std::string& speech_name(Speech speech) {
 }
 const std::string& speech_title(Speech speech) {
     return speech_names[static_cast<std::size_t>(speech)].title;
+}
+
+std::string failure_text(const FailureValue& value) {
+    if (!value.value.empty()) return value.value;
+    std::string out;
+    if (value.at_most) out = "at most " + format_constant(*value.at_most, 6);
+    if (value.at_least) out += (out.empty() ? "at least " : " or at least ") + format_constant(*value.at_least, 6);
+    return out;
 }
 
 double Measurand::limit_at(double value) const {

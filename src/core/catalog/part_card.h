@@ -96,6 +96,7 @@ struct FailureValue {
     std::optional<double> at_least, at_most;
     std::string means;
 };
+std::string failure_text(const FailureValue& value); ///< what is no value, for a person: "85.0", "at most 0"
 
 struct Environment {
     bool water = false, food = false, outdoors = false;

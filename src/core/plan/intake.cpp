@@ -80,6 +80,8 @@ double Intake::continued(double count) {
 std::optional<Arrived> Intake::take(TimeUs time, double raw, const Partners& partners, std::uint64_t revision) {
     Arrived out{raw, Value::none(Cause::failed), {}};
     if (time < m_warm_at) {
+        if (m_collector && time < m_said_cold + second_us) return {}; // of a wave once a second
+        m_said_cold = time;
         out.why = fmt::format("The part warms up: what it says in the first {} after power is no measurement.",
                               format_measure(m_rules.warm_up_s, "s"));
         return out;

@@ -79,6 +79,7 @@ class Intake {
     CounterTotal m_total;
     double m_first_count = std::numeric_limits<double>::quiet_NaN();
     TimeUs m_warm_at = std::numeric_limits<TimeUs>::min();
+    TimeUs m_said_cold = 0; ///< when it was last said that the part warms up
 };
 
 } // namespace cognitum

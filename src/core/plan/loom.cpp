@@ -36,6 +36,7 @@ struct Item {
     double pull_up_ohm = 0, cable_m = 0.3;
     const std::vector<std::pair<std::string, std::string>>* colours = nullptr;
     VoltRange at_pin, at_source;
+    double high_V = 0; ///< of its output, where that is no measured voltage
     bool voltage = false;
 };
 
@@ -221,9 +222,7 @@ class Drawing {
         if (item.input_protected && leg.role == "output") w.in_line_ohm = protection_ohm;
         if (c.divider.there()) {
             w.in_line_ohm = c.divider.top_ohm;
-            const double high = item.voltage                      ? item.at_source.high
-                                : item.part->interface.high_V > 0 ? item.part->interface.high_V
-                                                                  : m_card.logic_V;
+            const double high = item.voltage ? item.at_source.high : item.high_V;
             w.source_volts = volts(high);
             w.volts = item.voltage ? w.volts : volts(high * c.divider.ratio());
         }
@@ -360,6 +359,7 @@ Item item_of(const Placed& p, bool alone) {
     item.pull_up_ohm = p.reading->wiring.pull_up_ohm;
     item.cable_m = p.reading->wiring.cable_m;
     item.colours = &p.reading->wiring.colours;
+    item.high_V = p.part->interface.high_V > 0 ? p.part->interface.high_V : p.supply_V();
     item.at_pin = pin_range(p);
     item.at_source = source_range(p);
     item.voltage = p.is_voltage();

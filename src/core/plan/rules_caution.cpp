@@ -20,9 +20,13 @@ Found mains(const Placed& p) {
 }
 
 Found lithium(const Placed& p) {
-    if (!p.board || !p.board->lithium) return {};
-    return caution(Stop::wiring, "A lithium cell: charge it only on its own charger, never pierced, never hot.",
-                   "A damaged cell burns.", "Take it out while you solder; keep it from frost and above 45 °C.");
+    const bool measured = p.part && p.part->id == "battery-divider";
+    if (!measured && (!p.board || !p.board->lithium)) return {};
+    return caution(Stop::wiring,
+                   "Batteries: a lithium battery is never charged below 0 °C or above 45 °C, mind its polarity, and "
+                   "never use a swollen or damaged one.",
+                   "A damaged one burns, and a short melts its wires.",
+                   "Charge it only on its own charger; take it out while you solder; put a fuse at its plus.");
 }
 
 Found heat(const Placed& p) {
@@ -30,14 +34,20 @@ Found heat(const Placed& p) {
     const double hottest = convert_unit(p.reading->quantity.high, p.reading->quantity.unit, "degC").value_or(0);
     if (hottest < 60) return {};
     return caution(Stop::calibrate, "Hot surfaces and burners: fix and move the probe while all is cold.",
-                   format_measure(hottest, "degC") + " are expected here.", "Let it cool before you touch it.");
+                   format_measure(hottest, "degC") + " are expected here.",
+                   "Let it cool before you touch it. A hole in a flue lets out carbon monoxide: a chimney sweep or a "
+                   "gas fitter decides whether one may be drilled.");
 }
 
 Found tank(const Placed& p) {
     const std::string& kind = p.reading->quantity.kind;
     if (kind != "level" && kind != "volume") return {};
-    return caution(Stop::wiring, "A tank is a confined space: work from the hatch, never inside, never alone.",
-                   "Bad air has no smell.", "Keep the power low-voltage where water is.");
+    return caution(Stop::wiring,
+                   "A tank is a confined space: work from the hatch, never inside, never alone. Fuel, slurry, a well "
+                   "or a silo: not with these parts.",
+                   "Bad air has no smell; vapour, dust and gas from slurry explode, and none of these parts is "
+                   "certified for such a zone.",
+                   "Keep the power low-voltage where water is. For the others ask whoever is licensed for them.");
 }
 
 Found ladder(const Placed& p) {
@@ -50,8 +60,9 @@ Found ladder(const Placed& p) {
 Found medical(const Placed& p) {
     if (p.reading->quantity.kind != "pulse-rate") return {};
     return caution(Stop::wiring, "A pulse reading is not a medical device and no diagnosis.",
-                   "It touches skin: run the board from a cell, not from the mains.",
-                   "Health readings stay out of exports unless asked for by name.");
+                   "On skin it runs from a battery only, never while a mains-fed computer is on its cable.",
+                   "Beats that come irregularly may be the pulse itself: ask a doctor. Health readings stay out of "
+                   "exports unless asked for by name.");
 }
 
 Found drinking(const Placed& p) {
@@ -66,10 +77,25 @@ Found vehicle(const Placed& p) {
     return caution(Stop::watch, "Moving vehicles: look at the figures when stopped.", "", "");
 }
 
+Found contact(const Placed& p) {
+    if (!p.part || p.part->family != "contact" || p.part->mains) return {};
+    return caution(Stop::wiring, "This contact is for the board's own low voltage: never on the mains.",
+                   "Its glass, its wire and its spacing withstand no mains voltage.",
+                   "A capacitor of 100 nF beside it needs 100 Ω in series: the contact must not short it.");
+}
+
+Found food(const Placed& p) {
+    if (!p.reading->quantity.around.food) return {};
+    return caution(Stop::sensor, "Food: only what its maker states as safe for food contact may touch it.",
+                   "A steel tube says nothing about its seal, its cable and its glue.",
+                   "Use a pocket or a probe with such a statement, and clean it as the maker says.");
+}
+
 constexpr ReadingRule rules[] = {{"caution-mains", mains},       {"caution-lithium", lithium},
                                  {"caution-heat", heat},         {"caution-tank", tank},
                                  {"caution-ladder", ladder},     {"caution-medical", medical},
-                                 {"caution-drinking", drinking}, {"caution-vehicle", vehicle}};
+                                 {"caution-drinking", drinking}, {"caution-vehicle", vehicle},
+                                 {"caution-contact", contact},   {"caution-food", food}};
 
 } // namespace
 

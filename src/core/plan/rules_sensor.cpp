@@ -150,7 +150,7 @@ Found not_for_liquid(const Placed& p) {
 Found not_for_food(const Placed& p) {
     if (!p.part || !p.reading->quantity.around.food || p.part->environment.food) return {};
     return finding(Severity::error, Stop::sensor, "It touches food or drink, and this part is not made for that.",
-                   "Solder, resin and dye go into it.", "Choose a steel probe that is meant for food.");
+                   "Solder, resin and dye go into it.", "Choose a probe or a pocket whose maker states food contact.");
 }
 
 Found not_for_outdoors(const Placed& p) {

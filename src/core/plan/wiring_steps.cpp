@@ -42,8 +42,8 @@ class Steps {
     std::vector<WiringStep> make() {
         const std::string rail = p.rail ? p.rail->label : p.board->rails.front().label;
         add("Unplug everything.", fmt::format("0.0 V from {} to {}", rail, p.board->ground),
-            "Something still feeds the board: a second cable, a cell.", 0,
-            p.board->lithium ? "Take the lithium cell out before you solder." : "");
+            "Something still feeds the board: a second cable, a battery.", 0,
+            p.board->lithium ? "Take the lithium battery out before you solder: it cannot be switched off." : "");
         for (const LoomWire& w : m_loom.wires)
             if (w.net == p.board->ground) add_wire(w, "under 0.5 Ω end to end", "A broken core, or a cold joint.");
         add_resistors();

@@ -18,10 +18,10 @@ Budget reading_budget(const Reading& reading, const PartCard* part, double raw, 
 DoubtInputs reading_doubts(const Reading& reading, const PartCard* part, double raw, double noise, TimeUs now,
                            double card_doubt = 0, const Partners& partners = {});
 
-/// What would help most and by how much, in two sentences; empty when there is nothing to say.
 /// Share of a constant's doubt that a calibration through it leaves, 0…1: its stability against its tolerance.
 double lasting_share(const Chain& path, std::string_view key);
 
+/// What would help most and by how much, in two sentences; empty when there is nothing to say.
 struct Advice {
     std::string first; ///< "The 1.1 V reference: ± 0.5 → ± 0.4 °C."
     std::string then;  ///< "After that, the calibration is the limit."

@@ -1,5 +1,6 @@
 #include "ui/pages/board_settings.h"
 
+#include "core/plan/placed.h"
 #include "core/units/format.h"
 #include "ui/widgets/number_field.h"
 #include "ui/widgets/parts.h"
@@ -87,7 +88,11 @@ void BoardSettings::setBoard(const std::string& board) {
     if (!use) return;
     const BoardCard* card = session.catalog().board(use->card);
     m_radio->setVisible(card && !card->radio.empty());
-    m_radio->setChecked(use->radio_on);
+    // Lines that come by radio need it: then it is on, and nothing to be chosen.
+    BoardUse without = *use;
+    without.radio_on = false;
+    m_radio->setChecked(radio_is_on(*use, card));
+    m_radio->setEnabled(!radio_is_on(without, card));
     if (card) m_radio->setText(tr("%1 on").arg(from_std(card->radio)));
     for (const Entry& entry : m_entries)
         entry.field->show(from_std(format_constant(entry.get(*use), 7)));

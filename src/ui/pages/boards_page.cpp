@@ -277,7 +277,7 @@ void BoardsPage::refresh() {
                                   : std::string();
     set_text(m_facts,
              from_std(fmt::format(
-                 "{} bits against {}. A pin stands {}, calls high what is above {}, drives {}. {}{}", card->bits,
+                 "{} bits against {}. A pin withstands {}, calls high what is above {}, drives {}. {}{}", card->bits,
                  references, format_measure(card->input_limit_V, "V"), format_measure(card->high_threshold_V, "V"),
                  format_measure(card->drive_mA, "mA"), card->good_for, clock)));
     double money = 0;

@@ -167,8 +167,7 @@ void HistoryPlot::onMove(QMouseEvent* event) {
                                 nearest->mean(), std::isfinite(doubt) ? doubt : 0, r->quantity.unit)),
                             when);
     if (nearest->n > 1)
-        text += tr(" · %1 values, %2…%3")
-                    .arg(nearest->n)
+        text += tr(" · %n value(s), %1…%2", nullptr, static_cast<int>(nearest->n))
                     .arg(QString::fromStdString(format_value(nearest->low, doubt, "1")),
                          QString::fromStdString(format_value(nearest->high, doubt, r->quantity.unit)));
     emit cursorMoved(text);

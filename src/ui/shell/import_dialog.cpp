@@ -66,8 +66,8 @@ void ImportDialog::preview() {
         return;
     }
     m_preview = std::move(*found);
-    QString about = tr("Of the first %1 rows, %2 are good.")
-                        .arg(m_preview.good + m_preview.rejected.total())
+    QString about = tr("The first %n row(s): %1 good.", nullptr,
+                       static_cast<int>(m_preview.good + m_preview.rejected.total()))
                         .arg(m_preview.good);
     for (const Rejection& r : m_preview.rejected.reasons())
         about += tr(" %1 × %2, first in line %3.").arg(r.count).arg(from_std(r.reason)).arg(r.first_line);
@@ -145,9 +145,8 @@ void ImportDialog::importNow() {
         m_result->setColour(m_context.theme().colours().bad);
         return;
     }
-    QString text = tr("%1 rows taken into %2 readings, %3 set aside.")
-                       .arg(report->rows)
-                       .arg(report->readings.size())
+    QString text = tr("%n row(s) taken", nullptr, static_cast<int>(report->rows)) +
+                   tr(" into %n reading(s), %1 set aside.", nullptr, static_cast<int>(report->readings.size()))
                        .arg(report->rejected.total());
     for (const Rejection& r : report->rejected.reasons())
         text += tr("\n%1 × %2, first in line %3").arg(r.count).arg(from_std(r.reason)).arg(r.first_line);

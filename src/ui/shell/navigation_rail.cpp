@@ -52,6 +52,7 @@ NavigationRail::NavigationRail(Context& context, QMenu* bench_menu, QWidget* par
     m_title->setAccessibleName(tr("Bench menu: new, open, save a copy, import, export, appearance"));
     layout->addWidget(m_title);
     m_place = new TextLabel(theme, TextLabel::Role::soft);
+    m_place->setObjectName(QStringLiteral("railPlace"));
     m_place->setContentsMargins(theme.px(16), 0, theme.px(16), theme.px(10));
     layout->addWidget(m_place);
 
@@ -128,12 +129,9 @@ void NavigationRail::refresh() {
     const Bench& bench = m_context.session().bench();
     const QString title = from_std(bench.name) + QStringLiteral("  ▾");
     if (m_title->text() != title) m_title->setText(title);
-    set_text(m_place, bench.place.empty()
-                          ? tr("%n board(s)", nullptr, static_cast<int>(bench.boards.size()))
-                          : QStringLiteral("%1 · %2").arg(from_std(bench.place),
-                                                          bench.boards.size() == 1
-                                                              ? tr("1 board")
-                                                              : tr("%1 boards").arg(bench.boards.size())));
+    const QString boards_there = tr("%n board(s)", nullptr, static_cast<int>(bench.boards.size()));
+    set_text(m_place, bench.place.empty() ? boards_there
+                                          : QStringLiteral("%1 · %2").arg(from_std(bench.place), boards_there));
     QStringList boards;
     for (const BoardUse& board : bench.boards)
         boards << from_std(board.name);

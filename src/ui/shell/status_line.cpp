@@ -76,7 +76,8 @@ void StatusLine::refresh() {
     if (!rec.trouble.isEmpty() || !m_context.session().saveTrouble().isEmpty()) {
         const QString trouble = rec.trouble.isEmpty()
                                     ? m_context.session().saveTrouble()
-                                    : tr("%1 samples wait in memory: %2").arg(rec.waiting).arg(rec.trouble);
+                                    : tr("%n sample(s) wait in memory: %1", nullptr, static_cast<int>(rec.waiting))
+                                          .arg(rec.trouble);
         set_text(m_recording, QStringLiteral("◆ ") + m_recording->fontMetrics().elidedText(
                                                          trouble, Qt::ElideRight, m_context.theme().px(420)));
         m_recording->setToolTip(trouble);

@@ -214,8 +214,7 @@ void CalibrationHistory::refreshList(const std::vector<CalibrationRecord>& recor
                 : tr("left by %1").arg(from_std(format_measure(std::abs(record->worst_left), record->unit, 2)));
         auto* about = new TextLabel(
             theme, TextLabel::Role::soft,
-            tr("%1 points, %2, %3%4")
-                .arg(points_taken(*record))
+            tr("%n point(s), %1, %2%3", nullptr, static_cast<int>(points_taken(*record)))
                 .arg(record->verdict_found.empty()
                          ? tr("adjusted before it was compared")
                          : tr("found off by %1")

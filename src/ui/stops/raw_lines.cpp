@@ -291,12 +291,12 @@ void RawLines::exportLines() {
         emit m_context.said(tr("%1 cannot be written: %2").arg(path, file.errorString()));
         return;
     }
-    std::size_t written = 0;
+    int written = 0;
     for (const KeptLine& line : m_context.session().lines().since(m_board, 0, 0, LineStore::most)) {
         file.write(QByteArray::fromStdString(iso_time(line.time) + " " + line.text + "\n"));
         ++written;
     }
-    emit m_context.said(tr("%1 lines written to %2.").arg(written).arg(path));
+    emit m_context.said(tr("%n line(s) written to %1.", nullptr, written).arg(path));
 }
 
 } // namespace cognitum

@@ -247,11 +247,11 @@ void RawSide::tap() {
     m_taps.tap(m_context.session().now());
     const auto rate = m_taps.rate();
     if (r->quantity.kind != "pulse-rate") {
-        set_text(m_hand_note, tr("%1 taps").arg(m_taps.taps()));
+        set_text(m_hand_note, tr("%n tap(s)", nullptr, static_cast<int>(m_taps.taps())));
         return;
     }
     if (!rate) {
-        set_text(m_hand_note, tr("%1 taps; go on").arg(m_taps.taps()));
+        set_text(m_hand_note, tr("%n tap(s); go on", nullptr, static_cast<int>(m_taps.taps())));
         return;
     }
     m_hand_value->setText(QString::number(rate->per_minute, 'f', 1));

@@ -222,7 +222,7 @@ void SensorPage::refreshSide() {
     if (part->warm_up_s > 0) about += fmt::format("; warms up in {}", format_measure(part->warm_up_s, "s"));
     about += ".";
     for (const FailureValue& f : part->failure_values)
-        about += fmt::format("\n{} is no value: {}.", f.value, f.means);
+        about += fmt::format("\n{} is no value: {}.", failure_text(f), f.means);
     set_text(m_about, from_std(about));
     const bool used = r->sensor.part == candidate->part;
     const bool placed = used && r->wiring.board == m_board->currentData().toString().toStdString();

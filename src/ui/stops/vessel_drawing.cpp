@@ -75,13 +75,13 @@ QString VesselDrawing::words() const {
         tr("at worst %1, at %2.").arg(from_std(format_measure(most, "L", 3)), mm_text(std::round(1000 * worst)));
     const PartCard* part = m_context.session().part(*r);
     if (const Measurand* m = part ? part->measurand("level") : nullptr)
-        if (const auto mm = convert_unit(m->accuracy, m->unit, "mm"))
+        if (const auto mm = convert_unit(m->limit_at(m->high), m->unit, "mm"))
             text += tr(" The part’s ± %1 are ± %2 there.")
                         .arg(mm_text(*mm), from_std(format_measure(*mm * most, "L", 2)));
     if (std::isfinite(now) && v.full_mm > v.empty_mm) {
         const double share = 100 * (now - v.empty_mm) / (v.full_mm - v.empty_mm);
-        text += share < 0     ? tr(" It stands below empty.")
-                : share > 100 ? tr(" It stands above full.")
+        text += share < 0     ? tr(" The level lies below empty.")
+                : share > 100 ? tr(" The level lies above full.")
                               : tr(" It is %1 % full by its level.").arg(std::lround(share));
     }
     return text;

@@ -48,7 +48,7 @@ class WiringPage : public Page {
               *m_colour = nullptr;
     NumberField* m_cable = nullptr;
     NumberField *m_own_supply = nullptr, *m_pull_up = nullptr;
-    QCheckBox *m_turned = nullptr, *m_ground = nullptr, *m_parasite = nullptr;
+    QCheckBox *m_turned = nullptr, *m_ground = nullptr, *m_parasite = nullptr, *m_protected = nullptr;
     QString m_choices_key;
     QPushButton *m_scope_reading, *m_scope_board, *m_done, *m_assign;
     LoomView* m_loom;

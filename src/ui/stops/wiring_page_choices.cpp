@@ -164,7 +164,7 @@ void WiringPage::buildSupplyChoices(const Placed& p, int row) {
         return box;
     };
     m_own_supply = nullptr;
-    m_ground = m_parasite = nullptr;
+    m_ground = m_parasite = m_protected = nullptr;
     if (p.part->supply.high_V > 0) {
         m_own_supply = number(tr("own supply"), "wiringOwnSupply", QStringLiteral("V"), 60,
                               [](Wiring& w, double v) { w.own_supply_V = v; });
@@ -174,6 +174,8 @@ void WiringPage::buildSupplyChoices(const Placed& p, int row) {
                        [](Wiring& w, double v) { w.pull_up_ohm = v; });
     if (p.part->interface.speech == Speech::one_wire)
         m_parasite = check(tr("no supply wire"), "wiringParasite", &Wiring::parasite);
+    if (p.part->network.kind == Network::Kind::shunt)
+        m_protected = check(tr("10 kΩ and diodes at the pin"), "wiringProtected", &Wiring::input_protected);
 }
 
 void WiringPage::showChoices(const Placed& p) {
@@ -191,6 +193,7 @@ void WiringPage::showChoices(const Placed& p) {
     m_pull_up->show(from_std(format_constant(w.pull_up_ohm)));
     if (m_ground) m_ground->setChecked(w.ground_joined);
     if (m_parasite) m_parasite->setChecked(w.parasite);
+    if (m_protected) m_protected->setChecked(w.input_protected);
     std::string colour = usual_colour(m_colour_leg->currentData().toString().toStdString());
     for (const auto& [leg, chosen] : w.colours)
         if (leg == m_colour_leg->currentText().toStdString()) colour = chosen;

@@ -46,7 +46,7 @@ void WiringPage::buildSide(const Placed& p) {
             lines.push_back(fmt::format("one count: {}", format_measure(one, p.reading->quantity.unit, 2)));
     } else {
         lines.push_back(
-            fmt::format("pin {} stands {}", p.reading->wiring.pin(), format_measure(p.board->input_limit_V, "V")));
+            fmt::format("pin {} withstands {}", p.reading->wiring.pin(), format_measure(p.board->input_limit_V, "V")));
     }
     if (c && c->divider.there()) {
         const double high = p.part->interface.high_V > 0 ? p.part->interface.high_V : p.supply_V();
