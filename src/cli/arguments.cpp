@@ -40,9 +40,8 @@ std::string nearest_word(const std::string& word, const std::vector<std::string>
         }
         return row.back();
     };
-    return *std::min_element(known.begin(), known.end(), [&](const std::string& l, const std::string& r) {
-        return changes(l) < changes(r);
-    });
+    return *std::min_element(known.begin(), known.end(),
+                             [&](const std::string& l, const std::string& r) { return changes(l) < changes(r); });
 }
 
 } // namespace cognitum::cli

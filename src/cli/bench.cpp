@@ -4,6 +4,8 @@
 #include "core/plan/path.h"
 #include "core/plan/placed.h"
 #include "core/signal_path/chain.h"
+#include "core/uncertainty/budget.h"
+#include "core/units/format.h"
 #include "core/units/unit.h"
 #include "store/csv_import.h"
 #include "store/data_files.h"
@@ -110,17 +112,18 @@ int run_path(const std::string& path, const std::string& name, bool json) {
         return done;
     }
     if (chain.stages.empty())
-        std::puts(fmt::format("{}: its numbers arrive finished, in {}.", reading.name, reading.quantity.unit).c_str());
-    for (const Stage& stage : chain.stages) {
-        std::string constants;
-        const Json written = stage_json(stage);
-        for (const auto& [key, value] : written.items())
-            if (key != "stage" && value.is_primitive())
-                constants += fmt::format("{}{} {}", constants.empty() ? "" : ", ", key,
-                                         value.is_string() ? value.get<std::string>() : value.dump());
-        std::puts(fmt::format("{} → {}: {}\n    {}", input_unit(stage), output_unit(stage), stage_title(stage),
-                              constants)
+        std::puts(
+            fmt::format("{}: its numbers arrive finished, in {}.", reading.name, reading.quantity.unit).c_str());
+    for (Stage& stage : chain.stages) {
+        std::puts(fmt::format("{} → {}: {}", unit_symbol(input_unit(stage)), unit_symbol(output_unit(stage)),
+                              stage_title(stage))
                       .c_str());
+        for (const NamedConstant& c : constants(stage))
+            std::puts(fmt::format(
+                          "    {}: {}{}{}", constant_label(c.key), format_measure(c.constant->value, c.unit),
+                          c.constant->doubt > 0 ? " ± " + format_measure(c.constant->doubt, c.unit) : std::string(),
+                          c.constant->origin.empty() ? "" : ", " + c.constant->origin)
+                          .c_str());
     }
     return done;
 }

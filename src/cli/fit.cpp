@@ -37,7 +37,8 @@ Result<std::vector<FitPoint>> read_points(const std::string& path) {
             return failure("text or a negative doubt where a number belongs.", table.where(i), "Mend that line.");
         for (const TextColumn* doubt : {ux, uy})
             if (doubt && !doubt->cells[i].empty() && (doubt == ux ? p.u_indication : p.u_reference) == 0)
-                return failure(fmt::format("{} is zero: nothing is known without doubt.", doubt->name), table.where(i),
+                return failure(fmt::format("{} is zero: nothing is known without doubt.", doubt->name),
+                               table.where(i),
                                "Write the standard uncertainty, or leave the cell empty where it is not known.");
         if (run && !run->cells[i].empty() && run->cells[i] != "up" && run->cells[i] != "down")
             return failure(fmt::format("\"{}\" is no run.", run->cells[i]), table.where(i),

@@ -47,7 +47,8 @@ Result<std::string> read_input(const std::string& path) {
         if (text.size() > input_limit)
             return failure(fmt::format("more than {} bytes came; at most that many are read.", input_limit), path);
     }
-    if (path != "-" && !pipe.is_open()) return failure("it cannot be read.", path, "Ask for permission to read it.");
+    if (path != "-" && !pipe.is_open())
+        return failure("it cannot be read.", path, "Ask for permission to read it.");
     return text;
 }
 
@@ -72,9 +73,10 @@ bool names_no_verb(const CLI::App& app, int argc, char** argv) {
     }
     const std::string word = argv[1];
     if (word.starts_with("-") || std::find(verbs.begin(), verbs.end(), word) != verbs.end()) return false;
-    std::fputs(fmt::format("cognitum-cli: there is no verb \"{}\". Nearest: {}.\n{}", word, nearest_word(word, verbs), all)
-                   .c_str(),
-               stderr);
+    std::fputs(
+        fmt::format("cognitum-cli: there is no verb \"{}\". Nearest: {}.\n{}", word, nearest_word(word, verbs), all)
+            .c_str(),
+        stderr);
     return true;
 }
 

@@ -312,7 +312,8 @@ Result<std::vector<Summary>> decode_digest(std::string_view bytes) {
     for (std::uint64_t i = 0; i < n && in.ok(); ++i) {
         Summary s;
         s.from = unzigzag(in.varint());
-        s.to = static_cast<TimeUs>(static_cast<std::uint64_t>(s.from) + static_cast<std::uint64_t>(unzigzag(in.varint())));
+        s.to = static_cast<TimeUs>(static_cast<std::uint64_t>(s.from) +
+                                   static_cast<std::uint64_t>(unzigzag(in.varint())));
         s.n = in.varint();
         s.valued = in.varint();
         s.low = get_double(in);

@@ -50,8 +50,8 @@ struct ImportOptions {
 };
 
 /// Imports from an open file descriptor (a file or a pipe), committing at least once a second. Readings that are
-/// not in the plan are created in it. A line longer than csv::Lines::longest is one rejected line. Error when nothing
-/// could be taken; the bench is then as it was. An error later on says how many rows are saved.
+/// not in the plan are created in it. A line longer than csv::Lines::longest is one rejected line. Error when
+/// nothing could be taken; the bench is then as it was. An error later on says how many rows are saved.
 Result<ImportReport> import_csv(BenchFile& file, Bench& bench, const std::string& name, int descriptor,
                                 const ImportOptions& options = {});
 

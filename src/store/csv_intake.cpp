@@ -30,8 +30,7 @@ RowIntake::RowIntake(const Bench& plan, const Catalog* catalog, const std::vecto
         lane.reading = plan.reading(columns[i].reading);
         if (!lane.reading) continue;
         lane.is_raw = columns[i].use == Use::raw;
-        lane.intake =
-            Intake(*lane.reading, catalog ? raw_rules(place(plan, *catalog, *lane.reading)) : RawRules{});
+        lane.intake = Intake(*lane.reading, catalog ? raw_rules(place(plan, *catalog, *lane.reading)) : RawRules{});
         for (std::size_t k = 0; k < columns.size(); ++k)
             if (columns[k].use == Use::causes && columns[k].reading == lane.reading->id) lane.cause_column = k;
         m_lanes.push_back(std::move(lane));

@@ -116,7 +116,8 @@ void json(std::vector<Cursor>& cursors, bool causes, const std::function<void(st
         for (bool first = true; const Sample* s = c.peek(); first = false, c.pop())
             out(fmt::format("{}[\"{}\", {}{}]", first ? "" : ", ", iso_time(s->time),
                             std::isfinite(s->value) ? fmt::format("{}", s->value) : "null",
-                            causes && s->cause != Cause::none ? fmt::format(", \"{}\"", cause_text(s->cause)) : ""));
+                            causes && s->cause != Cause::none ? fmt::format(", \"{}\"", cause_text(s->cause))
+                                                              : ""));
         out("]}");
     }
     out("]}\n");
@@ -132,8 +133,8 @@ void senml(std::vector<Cursor>& cursors, bool causes, const std::function<void(s
         for (; const Sample* s = c.peek(); c.pop()) {
             const bool valued = std::isfinite(s->value);
             if (!valued && !(causes && s->cause != Cause::none)) continue;
-            out(fmt::format("{}{{\"n\": {}{}, \"t\": {}, {}}}", first ? "" : ",\n", name,
-                            valued ? unit_member : "", seconds_text(s->time),
+            out(fmt::format("{}{{\"n\": {}{}, \"t\": {}, {}}}", first ? "" : ",\n", name, valued ? unit_member : "",
+                            seconds_text(s->time),
                             valued ? fmt::format("\"v\": {}", s->value)
                                    : fmt::format("\"vs\": \"{}\"", cause_text(s->cause))));
             first = false;

@@ -23,7 +23,7 @@ struct ExportOptions {
 };
 
 struct ExportReport {
-    std::vector<Unreadable> unreadable;       ///< what the file holds and could not be read: it is not in the export
+    std::vector<Unreadable> unreadable; ///< what the file holds and could not be read: it is not in the export
     std::vector<std::string> private_readings; ///< names of health readings that were left out
 };
 

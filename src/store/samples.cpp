@@ -216,8 +216,7 @@ Ordered in_order(const std::vector<Sample>& incoming) {
     std::vector<std::size_t> order(incoming.size());
     std::iota(order.begin(), order.end(), std::size_t(0));
     const auto earlier = [&](std::size_t a, std::size_t b) { return incoming[a].time < incoming[b].time; };
-    if (!std::is_sorted(order.begin(), order.end(), earlier))
-        std::stable_sort(order.begin(), order.end(), earlier);
+    if (!std::is_sorted(order.begin(), order.end(), earlier)) std::stable_sort(order.begin(), order.end(), earlier);
     Ordered out;
     out.samples.reserve(incoming.size());
     out.index.reserve(incoming.size());
@@ -289,8 +288,7 @@ Result<AddResult> add_samples(BenchFile& file, std::span<const SeriesBatch> batc
         SQLite::Transaction transaction(file.db(), SQLite::TransactionBehavior::IMMEDIATE);
         AddResult out;
         for (const SeriesBatch& batch : batches) {
-            out.left_out.push_back(
-                add_to_series(file.db(), make_series(file.db(), batch.reading), batch.samples));
+            out.left_out.push_back(add_to_series(file.db(), make_series(file.db(), batch.reading), batch.samples));
             out.added += batch.samples.size() - out.left_out.back().size();
         }
         transaction.commit();

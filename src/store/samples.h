@@ -15,7 +15,7 @@
 namespace cognitum {
 
 struct SeriesBatch {
-    std::string reading; ///< id
+    std::string reading;         ///< id
     std::vector<Sample> samples; ///< in any order
 };
 struct AddResult {
@@ -24,8 +24,8 @@ struct AddResult {
     /// batch the first stays), or a time outside the years 1 to 9999.
     std::vector<std::vector<std::size_t>> left_out;
 };
-/// Adds samples in one durable transaction, each at its place in time. Whatever it is given, the file stays one that
-/// verify() finds sound.
+/// Adds samples in one durable transaction, each at its place in time. Whatever it is given, the file stays one
+/// that verify() finds sound.
 Result<AddResult> add_samples(BenchFile& file, std::span<const SeriesBatch> batches);
 
 /// Samples that stand in the file and cannot be read.

@@ -20,7 +20,8 @@ std::string from_to(TimeUs first, TimeUs last) {
 }
 
 /// What is wrong with a block's bytes beside its row; empty: nothing. `n` counts the samples that can be read.
-std::string block_problem(std::string_view data, TimeUs first, TimeUs last, std::int64_t n, std::uint64_t& readable) {
+std::string block_problem(std::string_view data, TimeUs first, TimeUs last, std::int64_t n,
+                          std::uint64_t& readable) {
     const auto samples = decode_block(data);
     if (!samples) return samples.error().what;
     readable += samples->size();
@@ -32,9 +33,9 @@ std::string block_problem(std::string_view data, TimeUs first, TimeUs last, std:
 }
 
 void verify_blocks(BenchFile& file, VerifyReport& report) {
-    SQLite::Statement rows(
-        file.db(), "SELECT b.id, s.reading, b.level, b.first, b.last, b.n, b.digest, b.data FROM block b "
-                   "JOIN series s ON s.id = b.series ORDER BY b.series, b.level, b.first");
+    SQLite::Statement rows(file.db(),
+                           "SELECT b.id, s.reading, b.level, b.first, b.last, b.n, b.digest, b.data FROM block b "
+                           "JOIN series s ON s.id = b.series ORDER BY b.series, b.level, b.first");
     std::string previous;
     TimeUs previous_last = 0;
     while (rows.executeStep()) {
@@ -44,9 +45,9 @@ void verify_blocks(BenchFile& file, VerifyReport& report) {
         const TimeUs last = rows.getColumn(4).getInt64();
         const std::int64_t n = rows.getColumn(5).getInt64();
         const auto tell = [&](const std::string& what) {
-            report.problems.push_back(
-                {fmt::format("reading {}, block {}", reading, rows.getColumn(0).getInt64()),
-                 fmt::format("{} samples {}: {}", n, from_to(first, last), what), first, last});
+            report.problems.push_back({fmt::format("reading {}, block {}", reading, rows.getColumn(0).getInt64()),
+                                       fmt::format("{} samples {}: {}", n, from_to(first, last), what), first,
+                                       last});
         };
         if (const auto digest = decode_digest(blob(rows.getColumn(6))); !digest)
             tell("its summary for charts is damaged.");
@@ -64,12 +65,11 @@ void verify_blocks(BenchFile& file, VerifyReport& report) {
 
 void verify_tail(BenchFile& file, VerifyReport& report) {
     SQLite::Statement rows(
-        file.db(),
-        "SELECT s.reading, count(*), min(t.time), max(t.time), "
-        "sum(typeof(t.time) <> 'integer' OR t.time < ?1 OR t.time > ?2), "
-        "sum(typeof(t.cause) <> 'integer' OR t.cause < 0 OR t.cause > ?3), "
-        "sum(t.time <= (SELECT max(last) FROM block b WHERE b.series = t.series AND b.level = 0)) "
-        "FROM tail t LEFT JOIN series s ON s.id = t.series GROUP BY t.series");
+        file.db(), "SELECT s.reading, count(*), min(t.time), max(t.time), "
+                   "sum(typeof(t.time) <> 'integer' OR t.time < ?1 OR t.time > ?2), "
+                   "sum(typeof(t.cause) <> 'integer' OR t.cause < 0 OR t.cause > ?3), "
+                   "sum(t.time <= (SELECT max(last) FROM block b WHERE b.series = t.series AND b.level = 0)) "
+                   "FROM tail t LEFT JOIN series s ON s.id = t.series GROUP BY t.series");
     rows.bind(1, earliest_time);
     rows.bind(2, latest_time);
     rows.bind(3, static_cast<int>(last_cause));
@@ -81,7 +81,7 @@ void verify_tail(BenchFile& file, VerifyReport& report) {
         const TimeUs first = rows.getColumn(2).getInt64();
         const TimeUs last = rows.getColumn(3).getInt64();
         const auto tell = [&](std::int64_t count, const char* what) {
-            if (count > 0) 
+            if (count > 0)
                 report.problems.push_back(
                     {where, fmt::format("{} {} ({}).", count, what, from_to(first, last)), first, last});
         };
@@ -140,9 +140,9 @@ void copy_series(BenchFile& from, BenchFile& to, const std::string& reading, Men
         &unreadable);
     if (!done) report.lost.push_back({"reading " + reading, done.error().text()});
     for (const Unreadable& u : unreadable)
-        report.lost.push_back(
-            {"reading " + reading, fmt::format("{} samples {}: {}", u.n, from_to(u.first, u.last), u.what), u.first,
-             u.last});
+        report.lost.push_back({"reading " + reading,
+                               fmt::format("{} samples {}: {}", u.n, from_to(u.first, u.last), u.what), u.first,
+                               u.last});
 }
 
 } // namespace

@@ -8,8 +8,8 @@
 namespace cognitum {
 
 struct Problem {
-    std::string where; ///< reading and block, or the part of the file
-    std::string what;  ///< what is wrong, and from when to when where it is about samples
+    std::string where;                  ///< reading and block, or the part of the file
+    std::string what;                   ///< what is wrong, and from when to when where it is about samples
     std::optional<TimeUs> from{}, to{}; ///< of the samples it is about
 };
 struct VerifyReport {
@@ -20,8 +20,8 @@ struct VerifyReport {
 Result<VerifyReport> verify(BenchFile& file);
 
 struct MendReport {
-    std::uint64_t samples = 0;  ///< copied
-    std::vector<Problem> lost;  ///< what could not be read and is not in the copy
+    std::uint64_t samples = 0; ///< copied
+    std::vector<Problem> lost; ///< what could not be read and is not in the copy
 };
 /// Writes a new bench at `target` with everything of `file` that can be read: plan, logbook, calibrations, samples.
 /// Error when `target` exists or cannot be written; nothing is left there then.

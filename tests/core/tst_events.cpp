@@ -110,9 +110,9 @@ class TestEvents : public QObject {
     void contactsByHand() {
         const auto s = [](double t, bool on) { return SwitchSample{from_seconds(t), on}; };
         // Bounces at 10 s, off for a moment at 12 s, then a second event.
-        const std::vector<SwitchSample> line = {s(10, true),   s(10.005, false), s(10.01, true),
-                                                s(12, false), s(12.5, true), s(14, false),     s(60, true),
-                                                s(61, false), s(100, false)};
+        const std::vector<SwitchSample> line = {s(10, true),  s(10.005, false), s(10.01, true),
+                                                s(12, false), s(12.5, true),    s(14, false),
+                                                s(60, true),  s(61, false),     s(100, false)};
         EventOptions options;
         options.hold_s = 2;
         const EventReport r = switch_events(line, options);

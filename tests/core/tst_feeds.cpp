@@ -198,7 +198,7 @@ class TestFeeds : public QObject {
         using namespace physics;
         const double shown = 25 + thermocouple_emf(ThermocoupleType::K, 600, 25) / 0.041;
         CLOSE(forward(effective_path(r), shown).number, 600, 1e-6);
-        QVERIFY(std::abs(shown - 600) > 5); // what is corrected is worth it
+        QVERIFY(std::abs(shown - 600) > 5);                           // what is corrected is worth it
         CLOSE(part_limit(place(bench, catalog(), r), shown), 7, 0.3); // 2.5 °C of the chip and 0.75 % of the couple
     }
 

@@ -75,7 +75,8 @@ class TestLimits : public QObject {
         for (const PartCard& part : catalog().parts)
             for (const Measurand& m : part.measures) {
                 const std::string where = part.id + " " + m.quantity;
-                QVERIFY2(m.low < m.high || part.measures[0].quantity == "state" || m.quantity == "motion", where.c_str());
+                QVERIFY2(m.low < m.high || part.measures[0].quantity == "state" || m.quantity == "motion",
+                         where.c_str());
                 for (const AccuracyRange& range : m.limits) {
                     QVERIFY2(range.low < range.high, where.c_str());
                     QVERIFY2(range.low <= m.high && range.high >= m.low, where.c_str());
@@ -91,8 +92,8 @@ class TestLimits : public QObject {
     void aPartIsJudgedWhereItIsUsed() {
         // In a room the one-wire part is good to half a degree; in a freezer it is not.
         const auto fitness = [](double low, double high) {
-            Bench bench = test::bench_with("temperature", "analog-thermometer-with-offset", "board-5v-8bit-6-analog",
-                                           [&](Reading& r) {
+            Bench bench = test::bench_with("temperature", "analog-thermometer-with-offset",
+                                           "board-5v-8bit-6-analog", [&](Reading& r) {
                                                r.quantity.low = low;
                                                r.quantity.high = high;
                                                r.quantity.accuracy = 0.6;
@@ -166,9 +167,11 @@ class TestLimits : public QObject {
 
     void aVaneTakesTheNearestOfItsResistors() {
         const Table table{{1, 2, 4, 8}, {90, 180, 270, 0}, true, "ohm", "deg"};
-        CLOSE(forward(Stage{table}, 2.4).number, 180, 0);
-        CLOSE(forward(Stage{table}, 3.1).number, 270, 0);
+        CLOSE(forward(Stage{table}, 2.1).number, 180, 0);
+        CLOSE(forward(Stage{table}, 3.8).number, 270, 0);
         CLOSE(forward(Stage{table}, 8).number, 0, 0);
+        QCOMPARE(forward(Stage{table}, 3).cause, Cause::undecided); // no resistor of that size is there
+        CLOSE(inverse(Stage{table}, 180).number, 2, 0);
         const PartCard* vane = catalog().part("wind-vane");
         const Measurand* m = vane->measurand("position");
         QVERIFY(m);
@@ -185,7 +188,8 @@ class TestLimits : public QObject {
     }
 
     void buffersAndSea() {
-        // IUPAC Recommendations 2002, table 3; and 53.1 mS/cm of standard sea water (S = 35) at 25 °C (UNESCO 1983).
+        // IUPAC Recommendations 2002, table 3; and 53.1 mS/cm of standard sea water (S = 35) at 25 °C (UNESCO
+        // 1983).
         CLOSE(physics::buffer_pH("phthalate", 25), 4.005, 0.001);
         CLOSE(physics::buffer_pH("phosphate", 25), 6.865, 0.001);
         CLOSE(physics::buffer_pH("borax", 25), 9.180, 0.001);

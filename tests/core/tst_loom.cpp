@@ -82,11 +82,10 @@ class TestLoom : public QObject {
         QVERIFY(labels == expected);
         for (std::size_t i = 1; i < loom.blocks[1].legs.size(); ++i)
             QVERIFY(loom.blocks[1].legs[i].row > loom.blocks[1].legs[i - 1].row);
-        QCOMPARE(loom.resistors.size(),
-                 std::size_t(card.divider ? 1 : 0) + (r.wiring.pull_up_ohm > 0 ? 1 : 0) +
-                     (card.network.kind == Network::Kind::bias    ? 2
-                      : card.network.kind == Network::Kind::shunt ? 1
-                                                                  : 0));
+        QCOMPARE(loom.resistors.size(), std::size_t(card.divider ? 1 : 0) + (r.wiring.pull_up_ohm > 0 ? 1 : 0) +
+                                            (card.network.kind == Network::Kind::bias    ? 2
+                                             : card.network.kind == Network::Kind::shunt ? 1
+                                                                                         : 0));
 
         const BoardCard& board = *catalog().board(bench.boards[0].card);
         const auto steps = wiring_steps(bench, catalog(), r, loom);

@@ -1,5 +1,5 @@
-// Lines as makers print them, and what arrives and must not be believed: half lines, decimal commas, letters, words,
-// checksums, senders; warm-up; a lamp that flickers like a pulse; noise with more reasons than are kept.
+// Lines as makers print them, and what arrives and must not be believed: half lines, decimal commas, letters,
+// words, checksums, senders; warm-up; a lamp that flickers like a pulse; noise with more reasons than are kept.
 #include "core/decode/decoder.h"
 #include "core/plan/intake.h"
 #include "core/pulses/beats.h"
@@ -57,7 +57,8 @@ class TestMakersLines : public QObject {
         row("failures come first", "T,H\nnan,nan\n21,40\n", "2: T=none H=none; 3: T=21 H=40; ");
         row("blanks around the mark", "T = 21.5\nT : 21.6\nT =21.7\n", "1: T=21.5; 2: T=21.6; 3: T=21.7; ");
         row("the sender in front", "FL: kPa=231.5 degC=24\n", "1: kPa=231.5 degC=24 FL.kPa=231.5 FL.degC=24; ");
-        row("the sender in a field", "id=RL kPa=229\nid=RR kPa=230\n", "1: kPa=229 RL.kPa=229; 2: kPa=230 RR.kPa=230; ");
+        row("the sender in a field", "id=RL kPa=229\nid=RR kPa=230\n",
+            "1: kPa=229 RL.kPa=229; 2: kPa=230 RR.kPa=230; ");
         row("the sender in a column", "id,kPa\nFL,229\nFR,230\n",
             "2: id=none kPa=229 FL.kPa=229; 3: id=none kPa=230 FR.kPa=230; ");
         row("the sender in JSON", "{\"node\":3,\"t\":21.5}\n{\"node\":4,\"t\":22}\n",
@@ -68,23 +69,29 @@ class TestMakersLines : public QObject {
         row("a column called A0", "A0\n512\n513\n", "2: A0=512; 3: A0=513; ");
         row("on and off", "ON\nOFF\n", "1: value=1; 2: value=0; ");
         row("words", "Motion detected!\nMotion ended!\nno motion\n", "1: Motion=1; 2: Motion=0; 3: Motion=0; ");
-        row("decimal commas, semicolon", "21,3;45,2\n21,4;45\n", "1: value 1=21.3 value 2=45.2; 2: value 1=21.4 value 2=45; ");
+        row("decimal commas, semicolon", "21,3;45,2\n21,4;45\n",
+            "1: value 1=21.3 value 2=45.2; 2: value 1=21.4 value 2=45; ");
         row("decimal commas, header", "t;h\n21,3;45,2\n21,4;nan\n", "2: t=21.3 h=45.2; 3: t=21.4 h=none; ");
-        row("decimal commas, blanks", "21,3 45,2\n21,4 45,3\n", "1: value 1=21.3 value 2=45.2; 2: value 1=21.4 value 2=45.3; ");
+        row("decimal commas, blanks", "21,3 45,2\n21,4 45,3\n",
+            "1: value 1=21.3 value 2=45.2; 2: value 1=21.4 value 2=45.3; ");
         row("decimal commas, names", "T=21,3 H=45,2\nT=21,4,H=45\n", "1: T=21.3 H=45.2; 2: T=21.4 H=45; ");
-        row("decimal commas, sentences", "Es sind 21,3 Grad\nEs sind 21,4 Grad\n", "1: Es sind=21.3; 2: Es sind=21.4; ");
+        row("decimal commas, sentences", "Es sind 21,3 Grad\nEs sind 21,4 Grad\n",
+            "1: Es sind=21.3; 2: Es sind=21.4; ");
         row("thousands or decimals: neither", "Druck ist 101,325 kPa\n", "1: Druck ist=none; ");
         row("plain commas stay columns", "21,3\n45,2\n", "1: value 1=21 value 2=3; 2: value 1=45 value 2=2; ");
-        row("one name a line", "C = 900.25\nF = 1652.45\nK = 1173.40\n", "1: C=900.25; 2: F=1652.45; 3: K=1173.4; ");
+        row("one name a line", "C = 900.25\nF = 1652.45\nK = 1173.40\n",
+            "1: C=900.25; 2: F=1652.45; 3: K=1173.4; ");
         row("a sentence with a sum", "$SDDBT,7.8,f,2.4,M,1.3,F*0D\n$SDDBT,7.9,f,2.4,M,1.3,F*0D\n",
             "1: SDDBT 1=7.8 SDDBT 3=2.4 SDDBT 5=1.3; ");
-        row("a table with sums", "21.5,40*30\n21.6,40*33\n21.6,40*34\n", "1: value 1=21.5 value 2=40; 2: value 1=21.6 value 2=40; ");
+        row("a table with sums", "21.5,40*30\n21.6,40*33\n21.6,40*34\n",
+            "1: value 1=21.5 value 2=40; 2: value 1=21.6 value 2=40; ");
         row("chatter is no record", "hello world\nInitializing sensor OK\nready\n", "");
     }
     void lines() {
         QFETCH(QByteArray, bytes);
         QFETCH(QByteArray, records);
-        QCOMPARE(QByteArray::fromStdString(heard({bytes.constData(), static_cast<std::size_t>(bytes.size())})), records);
+        QCOMPARE(QByteArray::fromStdString(heard({bytes.constData(), static_cast<std::size_t>(bytes.size())})),
+                 records);
     }
 
     void aPortThatIsOpenedInMidLine() {

@@ -43,7 +43,7 @@ class TestPlan : public QObject {
         for (const QuantityKind& kind : quantity_kinds())
             QVERIFY2(kind.id == "volume" || kind.id == "number" ||
                          std::any_of(loaded.catalog.parts.begin(), loaded.catalog.parts.end(),
-                                                        [&](const PartCard& p) { return p.measurand(kind.id); }),
+                                     [&](const PartCard& p) { return p.measurand(kind.id); }),
                      kind.id.c_str());
         for (const BoardCard& board : loaded.catalog.boards) {
             QVERIFY2(board.logic_V <= board.input_limit_V && board.high_threshold_V < board.logic_V,

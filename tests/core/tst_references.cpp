@@ -83,7 +83,7 @@ class TestReferences : public QObject {
     }
     void amountsAreWhatTheyAre() {
         VALUE_OF(rain, value_of("measured-pour", {{"volume_mL", 500}, {"funnel_cm2", 200}}));
-        CLOSE(rain.value, 25, 1e-12); // half a litre on 200 cm² stands 25 mm high
+        CLOSE(rain.value, 25, 1e-12);                          // half a litre on 200 cm² stands 25 mm high
         CLOSE(rain.u, std::hypot(0.05, 25 * 1.0 / 201), 1e-6); // 1 mL, and 1 cm² of the funnel
         VALUE_OF(beats, value_of("counted-beats", {{"beats", 36}, {"seconds", 30}}));
         CLOSE(beats.value, 72, 1e-12);
@@ -175,7 +175,8 @@ class TestReferences : public QObject {
             int points = 0;
             for (const RecipeStep& step : recipe.steps)
                 points += step.reference.empty() || step.check ? 0 : step.points;
-            const bool line = std::find(recipe.models.begin(), recipe.models.end(), Model::line) != recipe.models.end();
+            const bool line =
+                std::find(recipe.models.begin(), recipe.models.end(), Model::line) != recipe.models.end();
             QVERIFY2(!line || points >= 4, recipe.id.c_str());
         }
         QCOMPARE(recipes_for(loaded.recipes, "rain").size(), std::size_t(3)); // both schools, and a second gauge
@@ -190,11 +191,13 @@ class TestReferences : public QObject {
             r.quantity.low = low;
             r.quantity.high = high;
             std::set<std::string> ids;
-            for (const Recipe* recipe : recipes_for(loaded.recipes, r, loaded.catalog.part(part))) ids.insert(recipe->id);
+            for (const Recipe* recipe : recipes_for(loaded.recipes, r, loaded.catalog.part(part)))
+                ids.insert(recipe->id);
             return ids;
         };
         QVERIFY(offered("ntc-10k-probe", "temperature", "degC", 0, 100).count("ice-and-steam"));
-        QVERIFY(!offered("humidity-coarse-single-wire", "temperature", "degC", 0, 50).count("ice-and-steam")); // 50 °C
+        QVERIFY(
+            !offered("humidity-coarse-single-wire", "temperature", "degC", 0, 50).count("ice-and-steam")); // 50 °C
         QVERIFY(!offered("analog-thermometer-without-offset", "temperature", "degC", 5, 50).count("ice-and-steam"));
         QVERIFY(offered("conductivity-analog", "conductivity", "mS/cm", 35, 60).count("sea-standards"));
         QVERIFY(!offered("conductivity-analog", "conductivity", "mS/cm", 35, 60).count("two-standards"));

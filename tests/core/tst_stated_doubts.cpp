@@ -44,6 +44,13 @@ class TestStatedDoubts : public QObject {
         // Three points that a shift leaves at ± 2 °C, known to 0.1 °C: no shift explains that.
         const auto tilted = taken({0, 50, 100}, 0.1, 0, 1, [](double x) { return 1.04 * x - 2; });
         QCOMPARE(chosen(tilted), Model::line);
+        const auto choice = choose_model(tilted, usual, "degC");
+        QVERIFY2(choice->reason.find("more than the stated doubts allow") != std::string::npos,
+                 choice->reason.c_str());
+        QVERIFY2(choice->reason.find("Take the ends twice") != std::string::npos, choice->reason.c_str());
+        // Two points leave a line nothing to be judged by; without stated doubts nothing rules the shift out.
+        QCOMPARE(chosen(taken({0, 100}, 0.1, 0, 1, [](double x) { return 1.04 * x - 2; })), Model::offset);
+        QCOMPARE(chosen(taken({0, 50, 100}, 0, 0, 1, [](double x) { return 1.04 * x - 2; })), Model::offset);
         // The same points known to 3 °C: nothing speaks against a shift.
         const auto vague = taken({0, 50, 100}, 3, 0, 1, [](double x) { return 1.04 * x - 2; });
         QCOMPARE(chosen(vague), Model::offset);
@@ -59,13 +66,15 @@ class TestStatedDoubts : public QObject {
         // At 95 % about one in twenty asks for more than a shift; many more would be a wrong limit.
         int more = 0;
         for (unsigned seed = 1; seed <= 200; ++seed)
-            more += chosen(taken({0, 10, 20, 30, 40}, 0.1, 0.14, seed, [](double x) { return x - 0.6; })) != Model::offset;
+            more += chosen(taken({0, 10, 20, 30, 40}, 0.1, 0.14, seed, [](double x) { return x - 0.6; })) !=
+                    Model::offset;
         QVERIFY2(more <= 24, qPrintable(QString::number(more)));
     }
     void aTrueLineIsFound() {
         int line = 0;
         for (unsigned seed = 1; seed <= 200; ++seed)
-            line += chosen(taken({0, 10, 20, 30, 40}, 0.1, 0.14, seed, [](double x) { return 1.05 * x - 0.6; })) == Model::line;
+            line += chosen(taken({0, 10, 20, 30, 40}, 0.1, 0.14, seed, [](double x) { return 1.05 * x - 0.6; })) ==
+                    Model::line;
         QVERIFY2(line >= 170, qPrintable(QString::number(line)));
     }
 
@@ -85,7 +94,8 @@ class TestStatedDoubts : public QObject {
     void aPointKeptAsideChecks() {
         CalibrationPoint check = point(30.4, 30.0);
         check.check = true;
-        VALUE_OF(one, finish_calibration(test::air(), draft({point(20.4, 20.0), check}), Model::offset, 5 * second_us));
+        VALUE_OF(one,
+                 finish_calibration(test::air(), draft({point(20.4, 20.0), check}), Model::offset, 5 * second_us));
         QCOMPARE(one.verdict_check, std::string("pass"));
     }
     void aVerdictStaysInItsLimit() {
@@ -98,8 +108,8 @@ class TestStatedDoubts : public QObject {
             QCOMPARE(v == Verdict::pass, std::abs(error) + doubt <= limit);
             QCOMPARE(v == Verdict::fail || v == Verdict::fail_within_doubt, std::abs(error) > limit);
         }
-        for (const Verdict v : {Verdict::pass, Verdict::pass_within_doubt, Verdict::fail_within_doubt, Verdict::fail,
-                                Verdict::nothing_checks})
+        for (const Verdict v : {Verdict::pass, Verdict::pass_within_doubt, Verdict::fail_within_doubt,
+                                Verdict::fail, Verdict::nothing_checks})
             QCOMPARE(find_verdict(verdict_id(v)), v);
         QCOMPARE(find_verdict("excellent"), Verdict::fail);
     }

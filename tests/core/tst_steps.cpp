@@ -95,7 +95,7 @@ class TestSteps : public QObject {
         bench.readings[0].quantity.around.water = true;
         QVERIFY2(holds(cautions(bench), "Dry hands"), cautions(bench).c_str());
         const Bench cell = test::bench_with("temperature", "ntc-10k-probe", "board-3v3-12bit-lithium");
-        QVERIFY2(holds(cautions(cell), "1:Take the lithium cell out"), cautions(cell).c_str());
+        QVERIFY2(holds(cautions(cell), "1:Take the lithium battery out"), cautions(cell).c_str());
     }
     void everyStepSaysWhatItMeansIfNot() {
         for (const WiringStep& s : steps_of(test::bench_with("level", "echo-ranger-open", small)))

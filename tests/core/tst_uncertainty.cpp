@@ -128,8 +128,8 @@ class TestUncertainty : public QObject {
             r.correction->var_gain = 1e-9;
             r.correction->path_key = path_key(r);
             const Budget after = reading_budget(r, nullptr, code, 0, 0);
-            CLOSE(after.find("reference_V")->u, 1.03 * 65 * adc.reference_V.stability / adc.reference_V.value / std::sqrt(3.0),
-                  0.01);
+            CLOSE(after.find("reference_V")->u,
+                  1.03 * 65 * adc.reference_V.stability / adc.reference_V.value / std::sqrt(3.0), 0.01);
             QVERIFY2(after.expanded() < 1.1, qPrintable(QString::number(after.expanded())));
         }
     }

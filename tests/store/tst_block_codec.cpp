@@ -33,9 +33,10 @@ std::vector<Sample> wild(std::size_t n, std::uint64_t seed) {
     for (std::size_t i = 0; i < n; ++i) {
         t += 1 + static_cast<TimeUs>(random() % 100000000);
         const bool failed = random() % 7 == 0;
-        out.push_back({t, std::bit_cast<double>(random()),
-                       failed ? std::numeric_limits<double>::quiet_NaN() : std::bit_cast<double>(random()),
-                       failed ? static_cast<Cause>(1 + random() % static_cast<unsigned>(last_cause)) : Cause::none});
+        out.push_back(
+            {t, std::bit_cast<double>(random()),
+             failed ? std::numeric_limits<double>::quiet_NaN() : std::bit_cast<double>(random()),
+             failed ? static_cast<Cause>(1 + random() % static_cast<unsigned>(last_cause)) : Cause::none});
     }
     return out;
 }

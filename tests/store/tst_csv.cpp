@@ -308,11 +308,11 @@ class TestCsv : public QObject {
         QTest::addColumn<QByteArray>("part");
         QTest::addColumn<QByteArray>("rows");
         QTest::addColumn<int>("values");
-        QTest::newRow("power-on and lost") << QByteArray("one-wire-probe-waterproof") << QByteArray("0,85.0\n1,20\n2,-127\n3,21\n4,85\n")
-                                           << 2;
+        QTest::newRow("power-on and lost")
+            << QByteArray("one-wire-probe-waterproof") << QByteArray("0,85.0\n1,20\n2,-127\n3,21\n4,85\n") << 2;
         QTest::newRow("really 85") << QByteArray("one-wire-probe-waterproof") << QByteArray("0,80\n1,85\n") << 2;
-        QTest::newRow("words") << QByteArray("one-wire-probe-waterproof") << QByteArray("0,nan\n1,20\n2,fail\n3,--\n")
-                               << 1;
+        QTest::newRow("words") << QByteArray("one-wire-probe-waterproof")
+                               << QByteArray("0,nan\n1,20\n2,fail\n3,--\n") << 1;
     }
     void failureValuesAreNoValuesInAFileEither() {
         QFETCH(QByteArray, part);
@@ -358,7 +358,8 @@ class TestCsv : public QObject {
     }
     void aLineOfMegabytesIsOneRejectedLine() {
         BenchFile file = fresh();
-        std::string text = "time,Air\n0,1\n" + std::string(2'500'000, '7') + "\n1,2\n" + std::string(1'100'000, 'x');
+        std::string text =
+            "time,Air\n0,1\n" + std::string(2'500'000, '7') + "\n1,2\n" + std::string(1'100'000, 'x');
         const auto in = run(file, test::small_bench(), write("long.csv", text).toStdString());
         QVERIFY(in.report.has_value());
         QCOMPARE(in.report->rows, std::uint64_t(2));

@@ -207,8 +207,8 @@ class TestSamples : public QObject {
             }
         };
         const auto time = [&]() -> TimeUs {
-            constexpr TimeUs odd[] = {start_of_all, everything, earliest_time, earliest_time - 1, latest_time,
-                                      latest_time + 1, 0, -1};
+            constexpr TimeUs odd[] = {
+                start_of_all, everything, earliest_time, earliest_time - 1, latest_time, latest_time + 1, 0, -1};
             switch (random() % 3) {
             case 0: return odd[random() % std::size(odd)];
             case 1: return static_cast<TimeUs>(random());
@@ -219,7 +219,8 @@ class TestSamples : public QObject {
         for (int round = 0; round < 6; ++round) {
             SeriesBatch batch{"r", {}};
             for (std::uint64_t i = 0; i < 3000; ++i) {
-                const Sample s{time(), number(), number(), static_cast<Cause>(random() % (static_cast<unsigned>(last_cause) + 1))};
+                const Sample s{time(), number(), number(),
+                               static_cast<Cause>(random() % (static_cast<unsigned>(last_cause) + 1))};
                 batch.samples.push_back(s);
                 if (s.time >= earliest_time && s.time <= latest_time) model.emplace(s.time, s);
             }
@@ -260,7 +261,8 @@ class TestSamples : public QObject {
         VALUE_OF(report, mend_into(file, target));
         QCOMPARE(report.samples, std::uint64_t(15000 - 4096));
         QCOMPARE(report.lost.size(), std::size_t(1));
-        QVERIFY(report.lost[0].what.find("1970-01-01T00:00:00.000Z to 1970-01-01T01:08:15.000Z") != std::string::npos);
+        QVERIFY(report.lost[0].what.find("1970-01-01T00:00:00.000Z to 1970-01-01T01:08:15.000Z") !=
+                std::string::npos);
         auto mended = BenchFile::open(target, Access::read);
         QVERIFY(mended.has_value());
         VALUE_OF(sound, verify(*mended));

@@ -5,7 +5,8 @@ namespace cognitum::test {
 
 namespace {
 
-constexpr auto small = "board-5v-8bit-6-analog", dual = "board-3v3-12bit-wifi", one_input = "board-3v3-wifi-1-analog";
+constexpr auto small = "board-5v-8bit-6-analog", dual = "board-3v3-12bit-wifi",
+               one_input = "board-3v3-wifi-1-analog";
 
 Bench room(const char* board = dual) {
     return bench_with("temperature", "analog-thermometer-with-offset", board);
@@ -110,16 +111,18 @@ void add_modules(std::vector<Defect>& d) {
 
 void add_cables(std::vector<Defect>& d) {
     const auto far = [](double metres) {
-        return with_first(bench_with("temperature", "thermocouple-k-spi", small, [](Reading& r) { r.quantity.low = 5; }),
-                          [metres](Reading& r) {
-                              r.wiring.cable_m = metres;
-                              r.wiring.decoupled = true;
-                          });
+        return with_first(
+            bench_with("temperature", "thermocouple-k-spi", small, [](Reading& r) { r.quantity.low = 5; }),
+            [metres](Reading& r) {
+                r.wiring.cable_m = metres;
+                r.wiring.decoupled = true;
+            });
     };
     d.push_back({"cable-too-long", far(1.5), far(0.5)});
     const auto platinum = [](double metres) {
-        return with_first(bench_with("temperature", "rtd-100-analog", small, [](Reading& r) { r.quantity.accuracy = 10; }),
-                          [metres](Reading& r) { r.wiring.cable_m = metres; });
+        return with_first(
+            bench_with("temperature", "rtd-100-analog", small, [](Reading& r) { r.quantity.accuracy = 10; }),
+            [metres](Reading& r) { r.wiring.cable_m = metres; });
     };
     d.push_back({"leads-are-measured-too", platinum(9), platinum(3)});
     const auto beacon = [](const char* part, bool receiver) {
@@ -129,9 +132,10 @@ void add_cables(std::vector<Defect>& d) {
     };
     d.push_back({"beacon-not-heard", beacon("weather-beacon", false), beacon("weather-beacon", true)});
     const auto battery = [](double supply) {
-        return with_board(rewired(bench_with("temperature", "analog-thermometer-with-offset", "board-3v3-12bit-lithium"),
-                                  [](Reading& r) { r.wiring.rail = "5V"; }),
-                          [supply](BoardUse& use) { use.supply_V = supply; });
+        return with_board(
+            rewired(bench_with("temperature", "analog-thermometer-with-offset", "board-3v3-12bit-lithium"),
+                    [](Reading& r) { r.wiring.rail = "5V"; }),
+            [supply](BoardUse& use) { use.supply_V = supply; });
     };
     d.push_back({"rail-not-there", battery(3.7), battery(0)});
 }
@@ -172,8 +176,8 @@ void add_path(std::vector<Defect>& d) {
     d.push_back({"path-differs-from-plan", tank(0.7), tank(0.8)});
     const auto typed = [](double doubt) {
         return with_first(room(small), [doubt](Reading& r) {
-            std::get<Adc>(r.path.stages[0]).reference_V = {4.98, doubt, doubt > 0 ? Spread::rectangular : Spread::none,
-                                                           "typed by hand, 3 Nov", {}};
+            std::get<Adc>(r.path.stages[0]).reference_V = {
+                4.98, doubt, doubt > 0 ? Spread::rectangular : Spread::none, "typed by hand, 3 Nov", {}};
         });
     };
     d.push_back({"doubt-not-stated", typed(0), typed(0.005)});

@@ -26,7 +26,7 @@ class TestWindow {
     ClockedSession clocked;
     Theme theme;
     bool with_private = false; ///< answer to "export health readings as well?"
-    QString next_path; ///< answer to the next file dialog
+    QString next_path;         ///< answer to the next file dialog
     MainWindow window;
 
     template <typename T>
@@ -106,7 +106,11 @@ class TestWindow {
   private:
     FileDialogs dialogs() {
         const auto answer = [this](QWidget*) { return next_path; };
-        return {answer, answer, answer, answer, [this](QWidget*, const QString&) { return next_path; },
+        return {answer,
+                answer,
+                answer,
+                answer,
+                [this](QWidget*, const QString&) { return next_path; },
                 [this](QWidget*, const QStringList&) { return with_private; }};
     }
 };

@@ -122,7 +122,8 @@ class TestCalibrate : public QObject {
         QVERIFY(!s.sees("verdictCheck"));
         bucket.pour(1500);
         QVERIFY(s.page().points().back().check);
-        // 75 mm are known as well as the funnel's area: to 0.7 mm, which is more than the limit of half a millimetre.
+        // 75 mm are known as well as the funnel's area: to 0.7 mm, which is more than the limit of half a
+        // millimetre.
         QVERIFY2(s.text("verdictCheck").contains(QStringLiteral("▲ check")), qPrintable(s.text("verdictCheck")));
         s.click("finishCalibration");
         const AppliedCorrection& c = *s.reading("rain").correction;

@@ -202,7 +202,8 @@ class TestMainWindow : public QObject {
         w.openDemo();
         const qsizetype boards = static_cast<qsizetype>(w.clocked.session.bench().boards.size());
         QVERIFY(boards > 1);
-        QVERIFY2(w.text("railPlace").endsWith(QStringLiteral("%1 boards").arg(boards)), qPrintable(w.text("railPlace")));
+        QVERIFY2(w.text("railPlace").endsWith(QStringLiteral("%1 boards").arg(boards)),
+                 qPrintable(w.text("railPlace")));
         w.clocked.session.edit("fewer", [](Bench& bench) { bench.boards.resize(1); });
         w.refresh();
         QVERIFY2(w.text("railPlace").endsWith("1 board"), qPrintable(w.text("railPlace")));

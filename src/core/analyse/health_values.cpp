@@ -68,7 +68,8 @@ Verdict check_loose(const Signal& s) {
 }
 
 /// Numbers of samples at the lowest and at the highest value, where both are flat ends: values far more frequent
-/// than their neighbours. A sine read in steps has 2.4 times as many at its top step as at the next. Zero otherwise.
+/// than their neighbours. A sine read in steps has 2.4 times as many at its top step as at the next. Zero
+/// otherwise.
 std::pair<std::size_t, std::size_t> flat_ends(const std::vector<double>& values) {
     std::map<double, std::size_t> count;
     for (const double x : values)
@@ -269,14 +270,10 @@ Verdict check_outside(const Signal& s) {
 }
 
 constexpr Entry entries[] = {
-    {"overflow", "Ran over", check_overflow},
-    {"failed", "No value", check_failed},
-    {"loose-contact", "Loose contact", check_loose},
-    {"clipped", "Clipped", check_clipped},
-    {"clipped", "Clipped", check_flat_ends},
-    {"stuck", "Stuck", check_stuck},
-    {"floating", "Floating", check_floating},
-    {"bounce", "Bounces", check_bounce},
+    {"overflow", "Ran over", check_overflow},        {"failed", "No value", check_failed},
+    {"loose-contact", "Loose contact", check_loose}, {"clipped", "Clipped", check_clipped},
+    {"clipped", "Clipped", check_flat_ends},         {"stuck", "Stuck", check_stuck},
+    {"floating", "Floating", check_floating},        {"bounce", "Bounces", check_bounce},
     {"outside", "Out of place", check_outside},
 };
 

@@ -158,7 +158,8 @@ Chain uncorrected_path(const Reading& reading, const Partners& partners = {});
 
 /// The path with the correction that is in force as its last stage (without the correction's doubt, which depends
 /// on where on the line the value lies: see uncertainty of a reading). Constants that the calibration went through
-/// no longer carry their data-sheet doubt; a reference or a supply keeps its stability. Constants that follow another reading take what it says, see feeds.h.
+/// no longer carry their data-sheet doubt; a reference or a supply keeps its stability. Constants that follow
+/// another reading take what it says, see feeds.h.
 Chain effective_path(const Reading& reading, const Partners& partners = {});
 
 /// Identifies the path and how it is wired: changes when a calibration would no longer hold.

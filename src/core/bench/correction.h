@@ -32,7 +32,8 @@ struct AppliedCorrection {
     bool operator==(const AppliedCorrection&) const = default;
 };
 
-/// True when it tilts or bends, not only shifts; constants that were fitted leave 1 · x + 0 with the doubt of a line.
+/// True when it tilts or bends, not only shifts; constants that were fitted leave 1 · x + 0 with the doubt of a
+/// line.
 bool correction_is_line(const AppliedCorrection& correction);
 
 /// The corrected value of an indication.

@@ -35,12 +35,12 @@ struct Wiring {
     int address = 0;              ///< 7-bit bus address; 0: the one it comes with
     double pull_up_ohm = 0;       ///< added on its signal; 0: none
     double cable_m = 0.3;
-    bool decoupled = false;    ///< the capacitor that its card asks for is fitted
-    bool parasite = false;     ///< one-wire part without its supply leg
-    double own_supply_V = 0;   ///< fed from elsewhere; 0: from the rail
-    bool ground_joined = true; ///< with the board's ground
+    bool decoupled = false;       ///< the capacitor that its card asks for is fitted
+    bool parasite = false;        ///< one-wire part without its supply leg
+    double own_supply_V = 0;      ///< fed from elsewhere; 0: from the rail
+    bool ground_joined = true;    ///< with the board's ground
     bool input_protected = false; ///< 10 kΩ before the pin and two diodes to the rails behind it
-    bool turned = false;       ///< its legs stand the other way round than the card draws them
+    bool turned = false;          ///< its legs stand the other way round than the card draws them
     std::vector<std::pair<std::string, std::string>> colours; ///< leg → colour, where the person chose one
     std::vector<int> ticked;                                  ///< numbers of the steps that are done
     std::vector<std::string> mended;                          ///< what was mended here, newest last

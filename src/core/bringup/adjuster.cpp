@@ -111,9 +111,8 @@ AdjusterVerdict judge_adjuster(const AdjusterFigures& before, const AdjusterFigu
             return is("gain", stretched > 0,
                       fmt::format("the swing is {} instead of {}", number(after.swing), number(before.swing)));
         if (std::abs(moved) > 5 * noise)
-            return is(
-                "zero", moved > 0,
-                fmt::format("at rest it is {} instead of {}", number(after.rest), number(before.rest)));
+            return is("zero", moved > 0,
+                      fmt::format("at rest it is {} instead of {}", number(after.rest), number(before.rest)));
     }
     v.text = "Nothing changed clearly. Turn it further, or it is the other one.";
     return v;

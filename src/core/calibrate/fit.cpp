@@ -99,13 +99,21 @@ double reference_doubt(std::span<const FitPoint> points) {
     return std::sqrt(sum);
 }
 
-/// False where the stated doubts are too small for what the model leaves over (χ² at 95 %); true where not every point
-/// states one.
+/// 1/u² of each point; empty where not every point states its doubt.
+std::vector<double> stated_weights(const Fit& fit, std::span<const FitPoint> points) {
+    const double slope =
+        points.size() > 1 && fit.model != Model::offset && fit.parameters.size() > 1 ? fit.parameters[1].value : 1;
+    return fits::weights_of(points, slope);
+}
+
+bool states_doubts(const Fit& fit, std::span<const FitPoint> points) {
+    return !stated_weights(fit, points).empty();
+}
+
+/// False where the stated doubts are too small for what the model leaves over (χ² at 95 %); true where not every
+/// point states one.
 bool is_explained(const Fit& fit, std::span<const FitPoint> points) {
-    const double slope = points.size() > 1 && fit.model != Model::offset && fit.parameters.size() > 1
-                             ? fit.parameters[1].value
-                             : 1;
-    const std::vector<double> weights = fits::weights_of(points, slope);
+    const std::vector<double> weights = stated_weights(fit, points);
     if (weights.empty() || fit.dof <= 0) return true;
     double chi2 = 0;
     for (std::size_t i = 0; i < points.size(); ++i)
@@ -228,9 +236,10 @@ Result<ModelChoice> choose_model(std::span<const FitPoint> points, std::span<con
         choice.reason = fmt::format("{} {} only carry the simplest correction.", points.size(),
                                     points.size() == 1 ? "point can" : "points");
         if (!is_explained(only, points))
-            choice.reason += fmt::format(" It leaves {}, more than the stated doubts allow: take the ends twice, and a "
-                                         "line can be judged.",
-                                         with_unit(only.max_abs_error, unit));
+            choice.reason +=
+                fmt::format(" It leaves {}, more than the stated doubts allow: take the ends twice, and a "
+                            "line can be judged.",
+                            with_unit(only.max_abs_error, unit));
         warn();
         return choice;
     }
@@ -251,7 +260,23 @@ Result<ModelChoice> choose_model(std::span<const FitPoint> points, std::span<con
     };
     std::size_t chosen = simplest(true);
     const bool unexplained = chosen == choice.candidates.size();
-    if (unexplained) chosen = simplest(false);
+    if (unexplained) {
+        chosen = simplest(false);
+        // One point to spare is few, but stated doubts that rule a model out need no left-out errors to do so.
+        for (std::size_t i = 0; i < choice.candidates.size(); ++i) {
+            const Fit& fit = choice.candidates[i];
+            if (fit.dof < 1 || !states_doubts(fit, points) || !is_explained(fit, points)) continue;
+            choice.reason =
+                fmt::format("the {} leaves {}, more than the stated doubts allow; the {} leaves {}. Take "
+                            "the ends twice: one point to spare checks little.",
+                            model_words(choice.candidates[chosen].model),
+                            with_unit(choice.candidates[chosen].max_abs_error, unit), model_words(fit.model),
+                            with_unit(fit.max_abs_error, unit));
+            choice.chosen = i;
+            warn();
+            return choice;
+        }
+    }
     choice.chosen = chosen;
     const Fit& picked = choice.candidates[chosen];
     const double gain = picked.cross_validated_error - best->cross_validated_error;
@@ -263,8 +288,7 @@ Result<ModelChoice> choose_model(std::span<const FitPoint> points, std::span<con
                                       model_words(picked.model), model_words(best->model), with_unit(gain, unit),
                                       below_doubt ? "the doubt of the references" : "its own uncertainty",
                                       with_unit(below_doubt ? doubt : best->cross_validated_se, unit));
-    if (unexplained)
-        choice.reason += " What is left over is more than the stated doubts allow.";
+    if (unexplained) choice.reason += " What is left over is more than the stated doubts allow.";
     warn();
     return choice;
 }

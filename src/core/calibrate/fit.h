@@ -94,7 +94,8 @@ struct ModelChoice {
     std::string reason; ///< one sentence
 };
 /// The simplest model within one standard error of the best leave-one-out error, with n ≥ parameters + 2; the
-/// offset when there are fewer than three points. Error when not even an offset can be fitted. `unit` is that of
+/// offset when there are fewer than three points. Where stated doubts rule that out (χ² at 95 %), the simplest that
+/// they explain, with n > parameters. Error when not even an offset can be fitted. `unit` is that of
 /// the reading, for the sentence.
 Result<ModelChoice> choose_model(std::span<const FitPoint> points, std::span<const Model> among,
                                  std::string_view unit = {});

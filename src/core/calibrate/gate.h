@@ -39,8 +39,8 @@ struct GateState {
 GateSettings gate_settings(double response_s, double interval_s, double limit);
 
 /// Standard uncertainty of a gate's mean where one step of the raw value makes `step`, unit. Below half a step of
-/// scatter a mean is no better than the step's own, divided by √12, because the codes do not tell where in the step the
-/// value lies; with more scatter never better than a tenth of that.
+/// scatter a mean is no better than the step's own, divided by √12, because the codes do not tell where in the step
+/// the value lies; with more scatter never better than a tenth of that.
 double indication_u(const GateState& state, double step);
 
 /// State of the samples in the last window before `now`. Steady: the window is full, the scatter is below its

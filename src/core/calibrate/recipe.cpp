@@ -106,7 +106,8 @@ bool withstands(const Recipe& recipe, const Reading& reading, const PartCard& pa
 
 } // namespace
 
-std::vector<const Recipe*> recipes_for(const std::vector<Recipe>& all, const Reading& reading, const PartCard* part) {
+std::vector<const Recipe*> recipes_for(const std::vector<Recipe>& all, const Reading& reading,
+                                       const PartCard* part) {
     const QuantityKind* kind = find_quantity_kind(reading.quantity.kind);
     const auto top = kind ? convert_unit(reading.quantity.high, reading.quantity.unit, kind->units.front())
                           : tl::make_unexpected(Error{});

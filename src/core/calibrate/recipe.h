@@ -31,9 +31,9 @@ enum class Capture {
 
 struct Recipe {
     std::string id, title;
-    std::string about;              ///< what it gives and what it takes, one sentence
-    std::vector<std::string> kinds;    ///< ids of QuantityKind
-    std::vector<std::string> families; ///< of parts that it is for; none: all
+    std::string about;                                     ///< what it gives and what it takes, one sentence
+    std::vector<std::string> kinds;                        ///< ids of QuantityKind
+    std::vector<std::string> families;                     ///< of parts that it is for; none: all
     double low = -std::numeric_limits<double>::infinity(); ///< it is for expected ranges whose upper end lies from
     double high = std::numeric_limits<double>::infinity(); ///< low to high, in the kind's first unit
     std::vector<std::string> equipment;
@@ -53,7 +53,8 @@ std::vector<const Recipe*> recipes_for(const std::vector<Recipe>& all, std::stri
 
 /// Those that suit this reading and its part (null: not chosen): its family, its range, and that every fixed point
 /// lies in what the part measures and withstands.
-std::vector<const Recipe*> recipes_for(const std::vector<Recipe>& all, const Reading& reading, const PartCard* part);
+std::vector<const Recipe*> recipes_for(const std::vector<Recipe>& all, const Reading& reading,
+                                       const PartCard* part);
 
 /// Seconds to wait after the probe was moved: time constants of the part, and never less than three readings.
 double settle_seconds(const Recipe& recipe, double response_s, double interval_s);

@@ -40,7 +40,8 @@ std::string verdict_text(Verdict verdict) {
 }
 
 Verdict find_verdict(std::string_view id) {
-    for (const Verdict v : {Verdict::pass, Verdict::pass_within_doubt, Verdict::fail_within_doubt, Verdict::nothing_checks})
+    for (const Verdict v :
+         {Verdict::pass, Verdict::pass_within_doubt, Verdict::fail_within_doubt, Verdict::nothing_checks})
         if (verdict_id(v) == id) return v;
     return Verdict::fail;
 }
@@ -191,8 +192,8 @@ Result<AppliedCorrection> compared_only(const Reading& reading, const std::vecto
     return c;
 }
 
-/// U at 95 %, as everywhere: the correction's doubt and others beside it, with the factor of their effective degrees
-/// of freedom.
+/// U at 95 %, as everywhere: the correction's doubt and others beside it, with the factor of their effective
+/// degrees of freedom.
 double expanded(const AppliedCorrection& c, double indication, double other_u) {
     return combine(0, {{"calibration", {}, correction_u(c, indication), correction_dof(c, indication)},
                        {"others", {}, other_u}})
@@ -200,9 +201,11 @@ double expanded(const AppliedCorrection& c, double indication, double other_u) {
 }
 
 /// True when the points that were fitted are no more than the model's constants.
-bool fits_exactly(const AppliedCorrection& c, const std::string& model, const std::vector<CalibrationPoint>& points) {
+bool fits_exactly(const AppliedCorrection& c, const std::string& model,
+                  const std::vector<CalibrationPoint>& points) {
     const auto form = find_model(model);
-    return form && c.dof <= 0 && fit_points(points).size() <= static_cast<std::size_t>(std::max(2, parameter_count(*form)));
+    return form && c.dof <= 0 &&
+           fit_points(points).size() <= static_cast<std::size_t>(std::max(2, parameter_count(*form)));
 }
 
 /// Largest error, signed, with its doubt.
@@ -245,13 +248,12 @@ CalibrationRecord judged_record(const Reading& reading, const CalibrationDraft& 
         const double error = error_found(p, correction);
         if (p.check) { // its reference is one of its own, beside those that the fit rests on
             if (after && !p.as_left) continue;
-            check.see(error, compared ? certain * u_point
-                                      : expanded(correction, p.indication, u_point));
+            check.see(error, compared ? certain * u_point : expanded(correction, p.indication, u_point));
             continue;
         }
         if (!p.as_left) found.see(error_found(p, reading.correction), certain * u_point);
-        if (p.as_left == after) left.see(error, compared ? certain * u_point
-                                                                   : expanded(correction, p.indication, p.u_indication));
+        if (p.as_left == after)
+            left.see(error, compared ? certain * u_point : expanded(correction, p.indication, p.u_indication));
     }
     record.worst_found = found.error;
     record.doubt_found = found.doubt;

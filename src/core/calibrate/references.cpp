@@ -71,17 +71,17 @@ double value_of(std::string_view id, const Inputs& in) {
 }
 
 ReferenceKind salt(const char* id, const char* title) {
-    return {id,
-            title,
-            "%",
-            {{"air_degC", "The slush", "degC", 22, 0.5},
-             {"uneven_K", "Probe warmer than the slush by", "K", 0, 0.25}},
-            "A slush of the salt with a little water in a closed jar, the probe above it and nowhere wet. Leave it "
-            "for some hours, at one temperature.",
-            "Salts and their solutions harm eyes, skin and metal: gloves, glasses, and no food nearby.",
-            "Greenspan (1977), J. Res. NBS 81A, 89",
-            // That probe and slush differ in temperature counts the more the damper it is: an input of its own.
-            100 * physics::salt_humidity_doubt(salt_of(id)) / 2};
+    return {
+        id,
+        title,
+        "%",
+        {{"air_degC", "The slush", "degC", 22, 0.5}, {"uneven_K", "Probe warmer than the slush by", "K", 0, 0.25}},
+        "A slush of the salt with a little water in a closed jar, the probe above it and nowhere wet. Leave it "
+        "for some hours, at one temperature.",
+        "Salts and their solutions harm eyes, skin and metal: gloves, glasses, and no food nearby.",
+        "Greenspan (1977), J. Res. NBS 81A, 89",
+        // That probe and slush differ in temperature counts the more the damper it is: an input of its own.
+        100 * physics::salt_humidity_doubt(salt_of(id)) / 2};
 }
 
 ReferenceKind chloride(const char* id, const char* title) {
@@ -248,7 +248,8 @@ const std::vector<ReferenceKind>& reference_kinds() {
          "The probe in the air",
          "%",
          {},
-         "Clean and dry, touching nothing. Dry soil reads wetter than air: this is the end of an air-to-water scale.",
+         "Clean and dry, touching nothing. Dry soil reads wetter than air: this is the end of an air-to-water "
+         "scale.",
          "",
          "",
          1},

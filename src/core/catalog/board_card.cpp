@@ -23,7 +23,10 @@ const T* find_by_label(const std::vector<T>& items, std::string_view label) {
 Result<void> read_reference(const JsonReader& json, BoardCard& card) {
     VoltageReference r;
     JsonFields fields(json);
-    fields.need("id", r.id).need("name", r.name).need("voltage_V", r.voltage_V).may("tol_voltage_V", r.tolerance_V)
+    fields.need("id", r.id)
+        .need("name", r.name)
+        .need("voltage_V", r.voltage_V)
+        .may("tol_voltage_V", r.tolerance_V)
         .may("stability_V", r.stability_V)
         .may("follows", r.follows);
     fields.check(r.voltage_V > 0, "voltage_V", "this must be above zero.");

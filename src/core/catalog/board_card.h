@@ -9,11 +9,11 @@
 namespace cognitum {
 
 struct VoltageReference {
-    std::string id, name;                  ///< "supply", "internal"
+    std::string id, name; ///< "supply", "internal"
     double voltage_V = 0;
-    double tolerance_V = 0;  ///< half width, as bought
-    double stability_V = 0;  ///< half width from day to day and with temperature; 0: not stated
-    std::string follows;     ///< label of the rail that it is, so that it cancels for what that rail feeds; empty: none
+    double tolerance_V = 0; ///< half width, as bought
+    double stability_V = 0; ///< half width from day to day and with temperature; 0: not stated
+    std::string follows; ///< label of the rail that it is, so that it cancels for what that rail feeds; empty: none
 };
 
 struct Rail {
@@ -66,9 +66,9 @@ struct BoardCard {
     Regulator regulator;
     double input_low_V = 4.5, input_high_V = 5.5; ///< what it may be fed with
     double asleep_mA = 0, awake_mA = 0, transmitting_mA = 0;
-    bool usb = true;     ///< has its own USB port for programming and power
-    double usb_mA = 500; ///< what that port may draw
-    std::string radio;   ///< "Wi-Fi", "Wi-Fi and Bluetooth", "low-power radio"; empty: none
+    bool usb = true;            ///< has its own USB port for programming and power
+    double usb_mA = 500;        ///< what that port may draw
+    std::string radio;          ///< "Wi-Fi", "Wi-Fi and Bluetooth", "low-power radio"; empty: none
     bool wired_network = false; ///< has a socket for a network cable
     double i2c_pull_up_ohm = 0;
     bool lithium = false;                 ///< has a socket for a lithium battery

@@ -34,8 +34,8 @@ const std::array<SpeechName, 12> speech_names = {{{"analog", "a voltage"},
                                                   {"radio", "radio"},
                                                   {"load", "switched by a pin"}}};
 
-const std::vector<std::string> part_kinds = {"sensor",     "converter",     "multiplexer",
-                                             "bus-switch", "level-shifter", "load", "receiver"};
+const std::vector<std::string> part_kinds = {"sensor",        "converter", "multiplexer", "bus-switch",
+                                             "level-shifter", "load",      "receiver"};
 
 bool among(const std::vector<std::string>& list, std::string_view word) {
     return std::find(list.begin(), list.end(), word) != list.end();
@@ -240,13 +240,14 @@ Result<void> read_environment(const JsonReader& json, PartCard& card) {
 
 const std::vector<std::string>& leg_roles() {
     static const std::vector<std::string> roles = {
-        "supply",   "ground",   "end",     "bias",   "output",  "data",    "clock",   "select", "data-in",
-        "data-out", "transmit", "receive", "trigger", "control", "channel", "strap",  "unused"};
+        "supply",   "ground",   "end",     "bias",    "output",  "data",    "clock", "select", "data-in",
+        "data-out", "transmit", "receive", "trigger", "control", "channel", "strap", "unused"};
     return roles;
 }
 
 bool is_signal(const Leg& leg) {
-    static const std::vector<std::string> others = {"supply", "ground", "end", "bias", "channel", "strap", "unused"};
+    static const std::vector<std::string> others = {"supply",  "ground", "end",   "bias",
+                                                    "channel", "strap",  "unused"};
     return !among(others, leg.role);
 }
 

@@ -17,8 +17,8 @@ struct Leg {
     std::string role;  ///< one of leg_roles()
     bool operator==(const Leg&) const = default;
 };
-/// supply, ground, end (of a resistor or contact), bias (of a signal around half the supply), output, data, clock, select, data-in, data-out, transmit,
-/// receive, trigger, control, channel, strap, unused
+/// supply, ground, end (of a resistor or contact), bias (of a signal around half the supply), output, data, clock,
+/// select, data-in, data-out, transmit, receive, trigger, control, channel, strap, unused
 const std::vector<std::string>& leg_roles();
 /// True for legs that go to a pin of the board (or to a channel), not to a rail or to ground.
 bool is_signal(const Leg& leg);
@@ -41,10 +41,10 @@ struct Measurand {
     std::string quantity; ///< id of a QuantityKind
     std::string unit;     ///< of everything below
     double low = 0, high = 0;
-    double accuracy = 0;         ///< data sheet's limit, ± in unit, outside of all `limits`
-    double accuracy_percent = 0; ///< and of the value
+    double accuracy = 0;               ///< data sheet's limit, ± in unit, outside of all `limits`
+    double accuracy_percent = 0;       ///< and of the value
     std::vector<AccuracyRange> limits; ///< where the data sheet gives others for parts of the range
-    double resolution = 0;       ///< smallest step that it gives; 0: the converter's
+    double resolution = 0;             ///< smallest step that it gives; 0: the converter's
     double drift_per_year = 0;
     std::vector<Stage> transfer; ///< from volts (or ohms) to the quantity; empty for parts that send numbers
     /// ± at a value, in unit.
@@ -110,7 +110,7 @@ struct Channels {
     std::vector<double> full_scale_V; ///< by gain, largest first
     double tolerance = 0;             ///< of the full scale, relative
     double samples_per_s = 0;
-    double resistance_ohm = 0; ///< of a switch that passes the signal
+    double resistance_ohm = 0;   ///< of a switch that passes the signal
     bool follows_supply = false; ///< its full scale is its own supply
     bool one_way = false;        ///< of a level shifter: from the parts to the board only
 };

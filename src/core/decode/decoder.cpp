@@ -248,10 +248,11 @@ void Decoder::take_line(std::string_view line, Records& out) {
 }
 
 void Decoder::take_sentence(std::string_view line, Records& out) {
-    if (const Reason reason = read_sentence(line, m_line, m_fields, out); !reason.empty()) return reject(reason, line);
+    if (const Reason reason = read_sentence(line, m_line, m_fields, out); !reason.empty())
+        return reject(reason, line);
     ++m_taken;
-    const bool open = m_format.kind == FormatKind::automatic ||
-                      (m_format.kind == FormatKind::table && m_table.columns() == 0);
+    const bool open =
+        m_format.kind == FormatKind::automatic || (m_format.kind == FormatKind::table && m_table.columns() == 0);
     if (m_told || !open) return;
     Format sentences;
     sentences.kind = FormatKind::text;

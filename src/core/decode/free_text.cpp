@@ -85,7 +85,7 @@ bool among(std::string_view word, const std::array<std::string_view, N>& words) 
 bool read_state(std::string_view line, FieldTable& fields, Records& out) {
     static constexpr std::array<std::string_view, 9> on = {"detected", "started", "triggered", "opened", "open",
                                                            "on",       "pressed", "wet",       "present"};
-    static constexpr std::array<std::string_view, 10> off = {"ended", "stopped",  "cleared", "clear", "closed",
+    static constexpr std::array<std::string_view, 10> off = {"ended", "stopped",  "cleared", "clear",  "closed",
                                                              "off",   "released", "dry",     "absent", "gone"};
     static constexpr std::array<std::string_view, 3> negations = {"no", "not", "nothing"};
     static constexpr std::array<std::string_view, 3> fillers = {"is", "the", "now"};

@@ -10,9 +10,10 @@ namespace cognitum {
 
 using Reason = std::string_view;
 
-/// "T=21.5 H=40%", "temp : 21.5", "hum:40,T=21,3": = or : between name and value, blanks around it, and nothing else.
-/// `&` separates too, as in posted form fields. "FL: kPa=231.5" names the sender first. Also words that are a letter
-/// and a number, "S512".
+/// "T=21.5 H=40%", "temp : 21.5", "hum:40,T=21,3": = or : between name and value, blanks around it, and nothing
+/// else.
+/// `&` separates too, as in posted form fields. "FL: kPa=231.5" names the sender first. Also words that are a
+/// letter and a number, "S512".
 Reason read_pairs(std::string_view line, std::uint64_t number, FieldTable& fields, Records& out);
 /// True when a line starts as pairs do; cheap.
 bool looks_like_pairs(std::string_view line);
@@ -32,8 +33,8 @@ bool looks_like_senml(std::string_view text);
 /// The text with its only comma as a point, where it has no point: "21,3" → "21.3".
 std::string with_point(std::string_view text);
 
-/// "$WIMWV,214.8,R,0.1,N,A*28": the exclusive or of all bytes between $ (or !) and * stands behind as two hexadecimal
-/// digits; or the same without the $.
+/// "$WIMWV,214.8,R,0.1,N,A*28": the exclusive or of all bytes between $ (or !) and * stands behind as two
+/// hexadecimal digits; or the same without the $.
 enum class LineSum { none, holds, broken };
 LineSum line_sum(std::string_view line);
 /// Such a line without its marks: "WIMWV,214.8,R,0.1,N,A".
@@ -41,8 +42,8 @@ std::string_view without_sum(std::string_view line);
 /// The numbers of a sentence between commas, named by its first word and their place: "WIMWV 1", "WIMWV 3".
 Reason read_sentence(std::string_view line, std::uint64_t number, FieldTable& fields, Records& out);
 
-/// "Water is 21.5 °C, level 1.2 m": every number with the words before it as its name. A short line without a number
-/// may say a state: "Motion detected!", "Door closed", "ON".
+/// "Water is 21.5 °C, level 1.2 m": every number with the words before it as its name. A short line without a
+/// number may say a state: "Motion detected!", "Door closed", "ON".
 Reason read_text(std::string_view line, std::uint64_t number, FieldTable& fields, Records& out);
 
 /// Nine bytes in hexadecimal, with or without blanks: temperature in °C of a one-wire thermometer.

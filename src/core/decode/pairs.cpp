@@ -46,8 +46,8 @@ PairStart pair_start(std::string_view text) {
 /// length, 0: it is none.
 std::size_t lettered(std::string_view word) {
     std::size_t letters = 0;
-    while (letters < word.size() && ((word[letters] >= 'A' && word[letters] <= 'Z') ||
-                                     (word[letters] >= 'a' && word[letters] <= 'z')))
+    while (letters < word.size() &&
+           ((word[letters] >= 'A' && word[letters] <= 'Z') || (word[letters] >= 'a' && word[letters] <= 'z')))
         ++letters;
     if (letters == 0 || letters > 2 || word.size() < letters + 2) return 0;
     const char* p = word.data() + letters;

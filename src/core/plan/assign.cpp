@@ -14,6 +14,8 @@ namespace cognitum {
 
 namespace {
 
+constexpr double industrial_V = 7; ///< a part that needs more than any small board gives
+
 constexpr double impossible = 1e6;
 
 /// One leg that wants a pin, or several legs that share one.
@@ -350,12 +352,19 @@ Result<Bench> choose_part(const Bench& bench, const Catalog& catalog, const std:
                            : card->references.front().id;
     if (part->supply.high_V > 0) {
         const Rail* rail = suitable_rail(*part, *card);
-        if (!rail)
+        if (!rail && part->supply.low_V >= industrial_V) {
+            // Loops and the like have a supply of their own, 24 V or 12 V as usual.
+            const auto suits = [&](double volts) {
+                return volts >= part->supply.low_V && volts <= part->supply.high_V;
+            };
+            wiring.own_supply_V = suits(24) ? 24 : suits(12) ? 12 : (part->supply.low_V + part->supply.high_V) / 2;
+            wiring.ground_joined = true;
+        } else if (!rail)
             return failure(fmt::format("{} needs {} to {}, which no rail of {} gives.", part->name,
                                        format_measure(part->supply.low_V, "V", 3),
                                        format_measure(part->supply.high_V, "V", 3), use->name),
                            {}, "Choose another part or another board.");
-        wiring.rail = rail->label;
+        if (rail) wiring.rail = rail->label;
     }
     if (part->interface.speech == Speech::radio && card->radio.empty())
         return failure(fmt::format("{} has no radio to hear it with.", use->name), {}, "Use a board with a radio.");

@@ -16,8 +16,8 @@ namespace cognitum {
 
 namespace {
 
-/// What a calibration at two points leaves: counts of that size, what a reference or a supply moves from day to day,
-/// and the calibration itself: an eighth of the need, and never better than a fortieth of what was there.
+/// What a calibration at two points leaves: counts of that size, what a reference or a supply moves from day to
+/// day, and the calibration itself: an eighth of the need, and never better than a fortieth of what was there.
 double calibrated_doubt(const Chain& path, const Budget& as_bought, double need, double count_factor = 1,
                         double reference_factor = 1) {
     std::vector<Contribution> left = {
@@ -118,9 +118,10 @@ Candidate judge(const PartCard& part, const Bench& bench, const Catalog& catalog
     }
     if (as_bought.contributions.empty()) {
         // A card gives an accuracy and no shares: calibration takes most of it, the resolution stays.
-        const double step =
-            placed.measurand ? placed.card_doubt() * placed.measurand->resolution /
-                                        placed.measurand->limit_between(placed.measurand->low, placed.measurand->high) : 0;
+        const double step = placed.measurand
+                                ? placed.card_doubt() * placed.measurand->resolution /
+                                      placed.measurand->limit_between(placed.measurand->low, placed.measurand->high)
+                                : 0;
         const double after = std::hypot(q.accuracy / 4, step);
         const bool mends = after <= q.accuracy && out.doubt < 8 * q.accuracy;
         out.fitness = mends ? Fitness::fits_with_change : Fitness::does_not;
@@ -140,7 +141,8 @@ Candidate judge(const PartCard& part, const Bench& bench, const Catalog& catalog
     if (const VoltageReference* finer = finer_reference(placed)) {
         const double factor = finer->voltage_V / placed.full_scale_V();
         const double lasts = placed.full_scale_stability_V() / placed.full_scale_V();
-        const double steadier = lasts > 0 && finer->stability_V > 0 ? finer->stability_V / finer->voltage_V / lasts : 1;
+        const double steadier =
+            lasts > 0 && finer->stability_V > 0 ? finer->stability_V / finer->voltage_V / lasts : 1;
         if (calibrated_doubt(trial.path, as_bought, q.accuracy, factor, steadier) <= q.accuracy) {
             out.fitness = Fitness::fits_with_change;
             out.because = fmt::format("Calibrate it and use {}: one count is {}.", finer->name,

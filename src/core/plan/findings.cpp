@@ -12,7 +12,7 @@ using ReadingTable = std::span<const ReadingRule>;
 using BoardTable = std::span<const BoardRule>;
 
 std::vector<ReadingTable> reading_tables() {
-    return {supply_rules(), level_rules(),  pin_rules(),   bus_rules(),    sensor_rules(),
+    return {supply_rules(),  level_rules(),  pin_rules(),   bus_rules(),    sensor_rules(),
             convert_rules(), timing_rules(), cable_rules(), caution_rules()};
 }
 std::vector<BoardTable> board_tables() {

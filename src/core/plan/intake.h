@@ -58,7 +58,8 @@ class Intake {
 
     /// A raw number; NaN where the line held none. Empty: it is one of many that become one later.
     std::optional<Arrived> take(TimeUs time, double raw, const Partners& partners, std::uint64_t revision);
-    /// A number that is said to be the value already (a typed or imported one): failure values are found in it, too.
+    /// A number that is said to be the value already (a typed or imported one): failure values are found in it,
+    /// too.
     Arrived finished(double value);
     /// The part got power then: what it says until it is warm is no value.
     void powered(TimeUs then) { m_warm_at = then + from_seconds(m_rules.warm_up_s); }

@@ -45,7 +45,8 @@ void lift_by_voltage(const Placed& p, WireLevel& out) {
 
 /// True for a wire on which the part itself may say something.
 bool part_speaks(const PinNeed& need, const Interface& i) {
-    return !need.drives || i.speech == Speech::i2c || i.speech == Speech::one_wire || i.speech == Speech::single_bus;
+    return !need.drives || i.speech == Speech::i2c || i.speech == Speech::one_wire ||
+           i.speech == Speech::single_bus;
 }
 
 } // namespace

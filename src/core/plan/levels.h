@@ -1,4 +1,5 @@
-// How high a part can lift its wires, at the worst of supplies, pull-ups and faults; what a pin or a module then gets.
+// How high a part can lift its wires, at the worst of supplies, pull-ups and faults; what a pin or a module then
+// gets.
 #pragma once
 
 #include "core/plan/placed.h"

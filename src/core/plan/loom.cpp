@@ -241,14 +241,16 @@ class Drawing {
         if (const Rail* rail = m_card.rail(net)) w.volts = volts(rail->voltage_V);
     }
 
-    /// Every resistor that belongs to a part: partner, level dividers, pull-up, shunt, bias. `feed` makes a row for a
-    /// rail or for ground that only a resistor needs, and returns it.
+    /// Every resistor that belongs to a part: partner, level dividers, pull-up, shunt, bias. `feed` makes a row for
+    /// a rail or for ground that only a resistor needs, and returns it.
     template <typename Feed>
     void add_network(const Item& item, NetworkRows& rows, Feed feed) {
         const auto resistor = [&](double ohm, int from, int to) -> LoomResistor& {
             return m_loom.resistors.emplace_back(LoomResistor{ohm, from, to, 2});
         };
-        const auto ground = [&] { return rows.ground >= 0 ? rows.ground : rows.ground = feed(m_card.ground, "ground"); };
+        const auto ground = [&] {
+            return rows.ground >= 0 ? rows.ground : rows.ground = feed(m_card.ground, "ground");
+        };
         for (const Connection& c : *item.pins)
             if (const auto at = rows.signals.find(c.leg); at != rows.signals.end() && c.divider.there())
                 resistor(c.divider.bottom_ohm, at->second, ground());
@@ -257,7 +259,9 @@ class Drawing {
             resistor(item.part->divider->fixed_ohm.value,
                      item.part->divider->unknown == UnknownLeg::bottom ? rows.supply : ground(), rows.signal);
         const std::string& logic = m_card.logic_rail().label;
-        const auto logic_row = [&] { return item.rail == logic && rows.supply >= 0 ? rows.supply : feed(logic, "supply"); };
+        const auto logic_row = [&] {
+            return item.rail == logic && rows.supply >= 0 ? rows.supply : feed(logic, "supply");
+        };
         if (item.pull_up_ohm > 0) resistor(item.pull_up_ohm, logic_row(), rows.signal);
         const Network& network = item.part->network;
         if (network.kind == Network::Kind::shunt) resistor(network.ohm, rows.signal, ground());
@@ -320,7 +324,8 @@ class Drawing {
                 const bool ground = leg.role == "ground" || (leg.role == "end" && !bottom_fixed);
                 (ground ? rows.ground : rows.supply) = row;
                 flag(ground ? m_card.ground : item.rail,
-                     leg.role == "end" ? usual_colour(ground ? "ground" : "supply") : colour_of(item, leg), end, row);
+                     leg.role == "end" ? usual_colour(ground ? "ground" : "supply") : colour_of(item, leg), end,
+                     row);
                 if (leg.role == "ground") m_loom.wires.back().length_m = item.cable_m;
             }
         }

@@ -134,7 +134,8 @@ WayOut multiplexer(const Case& c) {
     // It needs one analog input: a free one, or that of a reading which then moves behind it as well.
     std::string moved, input;
     for (const Pin& pin : c.card.pins) {
-        if (!pin.can("analog") || !pin.taken_by.empty() || (pin.lost_with_radio && radio_is_on(c.use, &c.card))) continue;
+        if (!pin.can("analog") || !pin.taken_by.empty() || (pin.lost_with_radio && radio_is_on(c.use, &c.card)))
+            continue;
         if (!pin_is_used(c.bench, c.use, pin)) {
             input = pin.label;
             moved.clear();

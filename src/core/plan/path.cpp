@@ -60,8 +60,7 @@ bool voltage_stages(const Placed& p, Chain& chain) {
         chain.stages.emplace_back(Ratio{p.bits()});
     } else if (p.part->divider && p.supply_cancels()) {
         const Constant& fixed = p.part->divider->fixed_ohm;
-        chain.stages.emplace_back(
-            RatioDivider{fixed, p.part->divider->unknown, p.bits(), load_on(p, fixed.value)});
+        chain.stages.emplace_back(RatioDivider{fixed, p.part->divider->unknown, p.bits(), load_on(p, fixed.value)});
     } else {
         Adc adc;
         adc.bits = p.bits();

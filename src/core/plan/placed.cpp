@@ -42,7 +42,9 @@ double Placed::full_scale_V() const {
 double Placed::full_scale_tolerance_V() const {
     if (by_converter()) {
         if (module_part->channels.follows_supply)
-            return module->own_supply_V > 0 ? 0.05 * module->own_supply_V : module_rail ? module_rail->tolerance_V : 0;
+            return module->own_supply_V > 0 ? 0.05 * module->own_supply_V
+                   : module_rail            ? module_rail->tolerance_V
+                                            : 0;
         return full_scale_V() * module_part->channels.tolerance;
     }
     return reference ? reference->tolerance_V : 0;

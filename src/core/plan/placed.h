@@ -85,8 +85,8 @@ bool is_shared(const Bench& bench, const Reading& reading);
 
 /// First rail of the board that suits the part, one equal to its first reference before others; null: none does.
 const Rail* suitable_rail(const PartCard& part, const BoardCard& board);
-/// The rail's nominal voltage is in the part's range, and its tolerance leaves it by no more than a twentieth: a data
-/// sheet that says 3.3 V means the usual supply of that name.
+/// The rail's nominal voltage is in the part's range, and its tolerance leaves it by no more than a twentieth: a
+/// data sheet that says 3.3 V means the usual supply of that name.
 bool rail_suits(const PartCard& part, const Rail& rail);
 bool supply_suits(const PartCard& part, double nominal_V, double tolerance_V);
 

@@ -161,10 +161,11 @@ Found one_wire_pull_up(const Placed& p) {
         return {};
     for (const Reading& other : p.bench->readings)
         if (same_one_wire_bus(p, other) && other.wiring.pull_up_ohm > 0) return {};
-    Finding f =
-        finding(Severity::error, Stop::wiring,
-                fmt::format("The one-wire bus on pin {} has no pull-up.", p.reading->wiring.pin()),
-                "Nobody answers, or the first value is −127 °C.", fmt::format("4.7 kΩ from the data wire to {}, once.", p.board ? p.board->logic_rail().label : "the logic supply"));
+    Finding f = finding(Severity::error, Stop::wiring,
+                        fmt::format("The one-wire bus on pin {} has no pull-up.", p.reading->wiring.pin()),
+                        "Nobody answers, or the first value is −127 °C.",
+                        fmt::format("4.7 kΩ from the data wire to {}, once.",
+                                    p.board ? p.board->logic_rail().label : "the logic supply"));
     f.action = change_reading("Add 4.7 kΩ", p.reading->id, [](Reading& r) { r.wiring.pull_up_ohm = 4700; });
     return f;
 }

@@ -1,4 +1,5 @@
-// Rules about the way between part and board: how far its signal carries, who hears a beacon, which rails a battery has.
+// Rules about the way between part and board: how far its signal carries, who hears a beacon, which rails a battery
+// has.
 #include "core/plan/rules.h"
 #include "core/units/format.h"
 #include "core/units/unit.h"
@@ -46,8 +47,8 @@ Found cable_too_long(const Placed& p) {
     return {};
 }
 
-/// Two wires to a small resistance are measured with it: copper of 0.22 mm² has about 0.08 Ω a metre, there and back
-/// 0.16.
+/// Two wires to a small resistance are measured with it: copper of 0.22 mm² has about 0.08 Ω a metre, there and
+/// back 0.16.
 Found leads_count(const Placed& p) {
     constexpr double ohm_per_m = 0.16;
     if (!p.is_voltage() || !p.part->divider || p.reading->path.stages.empty() || p.reading->correction) return {};
@@ -63,11 +64,12 @@ Found leads_count(const Placed& p) {
         const Value with = forward(transfer, ohm.number + lead);
         if (with.ok()) worst = std::max(worst, std::abs(with.number - *wanted));
     }
-    const double need = p.measurand ? std::abs(convert_unit(p.reading->quantity.accuracy, p.reading->quantity.unit,
-                                                            p.measurand->unit)
-                                                   .value_or(0) -
-                                               convert_unit(0, p.reading->quantity.unit, p.measurand->unit).value_or(0))
-                                    : 0;
+    const double need =
+        p.measurand
+            ? std::abs(convert_unit(p.reading->quantity.accuracy, p.reading->quantity.unit, p.measurand->unit)
+                           .value_or(0) -
+                       convert_unit(0, p.reading->quantity.unit, p.measurand->unit).value_or(0))
+            : 0;
     if (!(worst > need / 3)) return {};
     return finding(Severity::look, Stop::wiring,
                    fmt::format("{} of two wires have {}: that is {} in this reading.",
@@ -84,11 +86,10 @@ Found beacon_unheard(const Placed& p) {
     if (!feed || !card) return {}; // lines from a broker or a file: somebody heard it
     const std::string& needs = p.part->interface.heard_by;
     const bool built_in = needs.empty() ? !card->radio.empty() : card->radio.find(needs) != std::string::npos;
-    const bool by_receiver =
-        std::any_of(p.bench->modules.begin(), p.bench->modules.end(), [&](const Module& m) {
-            const PartCard* part = p.catalog->part(m.part);
-            return m.board == feed->id && part && part->kind == "receiver";
-        });
+    const bool by_receiver = std::any_of(p.bench->modules.begin(), p.bench->modules.end(), [&](const Module& m) {
+        const PartCard* part = p.catalog->part(m.part);
+        return m.board == feed->id && part && part->kind == "receiver";
+    });
     if (built_in || by_receiver) return {};
     return finding(Severity::error, Stop::wiring,
                    fmt::format("{} has nothing that hears this beacon{}.", feed->name,
@@ -99,6 +100,21 @@ Found beacon_unheard(const Placed& p) {
 
 /// A rail that the board only passes on is there only while something of that voltage feeds the board.
 Found rail_not_there(const Placed& p) {
+    const std::string& named = p.reading->wiring.rail;
+    if (p.part && p.board && !named.empty() && !p.rail && !p.board->pin(named) && p.part->supply.high_V > 0 &&
+        p.reading->wiring.own_supply_V <= 0) {
+        std::string there;
+        for (const Rail& rail : p.board->rails)
+            there += (there.empty() ? "" : ", ") + rail.label;
+        Finding f = finding(Severity::error, Stop::wiring, fmt::format("{} has no rail {}.", p.use->name, named),
+                            "Until one is named nothing feeds the part, and no voltage can be judged.",
+                            "It has " + there + ".");
+        for (const Rail& rail : p.board->rails)
+            if (rail_suits(*p.part, rail))
+                f.action = change_reading("Feed it from " + rail.label, p.reading->id,
+                                          [label = rail.label](Reading& r) { r.wiring.rail = label; });
+        return f;
+    }
     if (!p.part || !p.board || !p.rail || !p.use || p.use->supply_V <= 0 || p.reading->wiring.own_supply_V > 0)
         return {};
     constexpr double diode_V = 0.7;

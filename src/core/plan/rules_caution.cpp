@@ -22,32 +22,35 @@ Found mains(const Placed& p) {
 Found lithium(const Placed& p) {
     const bool measured = p.part && p.part->id == "battery-divider";
     if (!measured && (!p.board || !p.board->lithium)) return {};
-    return caution(Stop::wiring,
-                   "Batteries: a lithium battery is never charged below 0 °C or above 45 °C, mind its polarity, and "
-                   "never use a swollen or damaged one.",
-                   "A damaged one burns, and a short melts its wires.",
-                   "Charge it only on its own charger; take it out while you solder; put a fuse at its plus.");
+    return caution(
+        Stop::wiring,
+        "Batteries: a lithium battery is never charged below 0 °C or above 45 °C, mind its polarity, and "
+        "never use a swollen or damaged one.",
+        "A damaged one burns, and a short melts its wires.",
+        "Charge it only on its own charger; take it out while you solder; put a fuse at its plus.");
 }
 
 Found heat(const Placed& p) {
     if (p.reading->quantity.kind != "temperature") return {};
     const double hottest = convert_unit(p.reading->quantity.high, p.reading->quantity.unit, "degC").value_or(0);
     if (hottest < 60) return {};
-    return caution(Stop::calibrate, "Hot surfaces and burners: fix and move the probe while all is cold.",
-                   format_measure(hottest, "degC") + " are expected here.",
-                   "Let it cool before you touch it. A hole in a flue lets out carbon monoxide: a chimney sweep or a "
-                   "gas fitter decides whether one may be drilled.");
+    return caution(
+        Stop::calibrate, "Hot surfaces and burners: fix and move the probe while all is cold.",
+        format_measure(hottest, "degC") + " are expected here.",
+        "Let it cool before you touch it. A hole in a flue lets out carbon monoxide: a chimney sweep or a "
+        "gas fitter decides whether one may be drilled.");
 }
 
 Found tank(const Placed& p) {
     const std::string& kind = p.reading->quantity.kind;
     if (kind != "level" && kind != "volume") return {};
-    return caution(Stop::wiring,
-                   "A tank is a confined space: work from the hatch, never inside, never alone. Fuel, slurry, a well "
-                   "or a silo: not with these parts.",
-                   "Bad air has no smell; vapour, dust and gas from slurry explode, and none of these parts is "
-                   "certified for such a zone.",
-                   "Keep the power low-voltage where water is. For the others ask whoever is licensed for them.");
+    return caution(
+        Stop::wiring,
+        "A tank is a confined space: work from the hatch, never inside, never alone. Fuel, slurry, a well "
+        "or a silo: not with these parts.",
+        "Bad air has no smell; vapour, dust and gas from slurry explode, and none of these parts is "
+        "certified for such a zone.",
+        "Keep the power low-voltage where water is. For the others ask whoever is licensed for them.");
 }
 
 Found ladder(const Placed& p) {

@@ -83,7 +83,8 @@ Found differs_from_plan(const Placed& p) {
     if (path.stages.empty() || !p.part) return {};
     std::string what;
     if (const std::string ends = path.last_unit(); !same_unit(ends, q.unit))
-        what = fmt::format("The path ends in {}; the quantity is asked in {}.", unit_symbol(ends), unit_symbol(q.unit));
+        what = fmt::format("The path ends in {}; the quantity is asked in {}.", unit_symbol(ends),
+                           unit_symbol(q.unit));
     const physics::VesselShape planned = vessel_shape(q.vessel);
     for (const Stage& stage : path.stages) {
         const auto* fill = std::get_if<VesselFill>(&stage);
@@ -103,9 +104,10 @@ Found differs_from_plan(const Placed& p) {
             for (const NamedConstant& want : asked)
                 if (named.key == want.key && what.empty() && want.unit == "m" &&
                     std::abs(named.constant->value - want.constant->value) > 0.005 * want.constant->value)
-                    what = fmt::format("{}: the path counts with {}, the vessel at Quantity has {}.",
-                                       constant_label(named.key), format_measure(1000 * named.constant->value, "mm"),
-                                       format_measure(1000 * want.constant->value, "mm"));
+                    what =
+                        fmt::format("{}: the path counts with {}, the vessel at Quantity has {}.",
+                                    constant_label(named.key), format_measure(1000 * named.constant->value, "mm"),
+                                    format_measure(1000 * want.constant->value, "mm"));
     }
     const auto* tips = std::get_if<Scale>(&path.stages.front());
     if (what.empty() && q.kind == "rain" && tips && q.funnel.area_cm2 > 0 && q.funnel.tip_mL > 0 &&
@@ -118,8 +120,8 @@ Found differs_from_plan(const Placed& p) {
     if (what.empty()) return {};
     Finding f = finding(Severity::error, Stop::convert, what, "Every value is wrong by that much, and looks right.",
                         "Build the path anew from the plan, or mend what the plan says.");
-    f.action = change_reading("Build the path anew", p.reading->id,
-                              [path = build_path(p)](Reading& r) { r.path = path; });
+    f.action =
+        change_reading("Build the path anew", p.reading->id, [path = build_path(p)](Reading& r) { r.path = path; });
     return f;
 }
 

@@ -37,16 +37,20 @@ std::string level_text(const WireLevel& w, double limit_V) {
 }
 
 void offer_divider(Finding& f, const Placed& p, const WireLevel& level, double limit_V, double floor_V) {
-    DividerAsk ask{level.nominal_V, level.highest_V, level.lowest_V > 0 ? level.lowest_V : level.nominal_V,
-                   std::min(limit_V, p.board->logic_V * 1.04), floor_V, load_of(p)};
+    DividerAsk ask{level.nominal_V,
+                   level.highest_V,
+                   level.lowest_V > 0 ? level.lowest_V : level.nominal_V,
+                   std::min(limit_V, p.board->logic_V * 1.04),
+                   floor_V,
+                   load_of(p)};
     if (p.is_voltage()) ask.limit_V = std::min(limit_V, p.full_scale_V());
     const auto choice = choose_divider(ask);
     if (!choice) {
         f.fix = "No pair of resistors does it; use a level shifter.";
         return;
     }
-    f.fix = fmt::format("Put {} between them (E{}): {}, at worst {}.", divider_text(choice->divider), choice->series,
-                        volts(choice->output_V), volts(choice->worst_V));
+    f.fix = fmt::format("Put {} between them (E{}): {}, at worst {}.", divider_text(choice->divider),
+                        choice->series, volts(choice->output_V), volts(choice->worst_V));
     f.action = change_reading("Put in " + divider_text(choice->divider), p.reading->id,
                               [divider = choice->divider, leg = level.leg](Reading& r) {
                                   if (Connection* c = r.wiring.connection(leg)) c->divider = divider;
@@ -65,13 +69,15 @@ const Rail* lower_rail(const Placed& p, double limit_V) {
 
 void offer_way_down(Finding& f, const Placed& p, const WireLevel& level, double limit_V) {
     const Interface& i = p.part->interface;
-    const bool both_ways = i.speech == Speech::i2c || i.speech == Speech::one_wire || i.speech == Speech::single_bus;
+    const bool both_ways =
+        i.speech == Speech::i2c || i.speech == Speech::one_wire || i.speech == Speech::single_bus;
     const Rail* lower = p.reading->wiring.own_supply_V > 0 ? nullptr : lower_rail(p, limit_V);
     if (p.part->network.kind == Network::Kind::shunt) {
-        f.fix = "10 kΩ between shunt and pin, and from the pin a diode to each rail: the pin then never gets more than "
-                "it withstands.";
-        f.action = change_reading("Protect the pin", p.reading->id,
-                                  [](Reading& r) { r.wiring.input_protected = true; });
+        f.fix =
+            "10 kΩ between shunt and pin, and from the pin a diode to each rail: the pin then never gets more than "
+            "it withstands.";
+        f.action =
+            change_reading("Protect the pin", p.reading->id, [](Reading& r) { r.wiring.input_protected = true; });
     } else if (lower && (both_ways || i.high_V <= 0)) {
         f.fix = fmt::format("Feed it from {}: then it gives {}.", lower->label, volts(lower->voltage_V));
         f.action = change_reading("Feed it from " + lower->label, p.reading->id,
@@ -89,10 +95,10 @@ Found level_too_high(const Placed& p) {
     for (const WireLevel& level : wire_levels(p)) {
         if (level.divider.there() || level.highest_V <= limit) continue;
         const std::string pin = p.module ? p.module->name + " " + level.pin : level.pin;
-        Finding f = finding(
-            Severity::error, Stop::wiring,
-            fmt::format("Pin {} gets {} and withstands {}.", pin, level_text(level, limit), volts(limit)),
-            "The pin's protection conducts: it heats, and dies today or in a month.", "");
+        Finding f =
+            finding(Severity::error, Stop::wiring,
+                    fmt::format("Pin {} gets {} and withstands {}.", pin, level_text(level, limit), volts(limit)),
+                    "The pin's protection conducts: it heats, and dies today or in a month.", "");
         offer_way_down(f, p, level, limit);
         return f;
     }
@@ -127,12 +133,11 @@ Found divider_not_enough(const Placed& p) {
         const LevelDivider& d = level.divider;
         const double worst = highest_output(d, level.highest_V, load_of(p));
         if (!d.there() || worst <= limit) continue;
-        Finding f = finding(
-            Severity::error, Stop::wiring,
-            fmt::format("{} leave {}, at worst {} ({} in, resistors of 1 %); pin {} withstands {}.", divider_text(d),
-                        volts(loaded_output(d, level.nominal_V, load_of(p))), volts(worst), volts(level.highest_V),
-                        level.pin, volts(limit)),
-            "A divider that is still above the limit only delays the end.", "");
+        Finding f = finding(Severity::error, Stop::wiring,
+                            fmt::format("{} leave {}, at worst {} ({} in, resistors of 1 %); pin {} withstands {}.",
+                                        divider_text(d), volts(loaded_output(d, level.nominal_V, load_of(p))),
+                                        volts(worst), volts(level.highest_V), level.pin, volts(limit)),
+                            "A divider that is still above the limit only delays the end.", "");
         offer_divider(f, p, level, limit, p.is_voltage() ? 0 : p.board->high_threshold_V);
         return f;
     }

@@ -99,8 +99,8 @@ std::vector<Finding> serial_too_low(const BoardScene& s) {
 std::vector<Finding> adapter_voltage(const BoardScene& s) {
     if (!s.card || s.use.adapter_V <= s.card->input_limit_V) return {};
     Finding f = finding(Severity::error, Stop::wiring,
-                        fmt::format("The programming adapter of {} is set to {}; its pins withstand {}.", s.use.name,
-                                    volts(s.use.adapter_V), volts(s.card->input_limit_V)),
+                        fmt::format("The programming adapter of {} is set to {}; its pins withstand {}.",
+                                    s.use.name, volts(s.use.adapter_V), volts(s.card->input_limit_V)),
                         "The first upload is the last.",
                         fmt::format("Set the adapter to {}, and measure it.", volts(s.card->logic_V)));
     f.action = change_board("It is set to " + volts(s.card->logic_V), s.use.id,

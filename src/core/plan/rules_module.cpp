@@ -1,5 +1,5 @@
-// Rules about what stands between a board and its parts: converters, multiplexers, bus switches, shifters, loads. They
-// are judged as readings are: levels, pins, channels, addresses, current.
+// Rules about what stands between a board and its parts: converters, multiplexers, bus switches, shifters, loads.
+// They are judged as readings are: levels, pins, channels, addresses, current.
 #include "core/plan/electrical.h"
 #include "core/plan/rules.h"
 #include "core/units/format.h"
@@ -50,14 +50,15 @@ std::vector<Finding> module_too_high(const BoardScene& s) {
     each_module(s, [&](const Module& m, const PartCard& part) {
         const SupplyLevel supply = supply_of(s, m);
         if (!m.module.empty() || !lifts_pins(part) || supply.highest_V <= s.card->input_limit_V) return;
-        Finding f = finding(Severity::error, Stop::wiring,
-                            fmt::format("{} lifts its wires to {}; the pins of {} withstand {}.", m.name,
-                                        volts(supply.nominal_V), s.use.name, volts(s.card->input_limit_V)),
-                            part.kind == "level-shifter"
-                                ? "Its side towards the board is lifted to what feeds that side: it is the wrong way "
-                                  "round, or fed from the wrong rail."
-                                : "Its pull-ups or its output go to what feeds it.",
-                            "Feed it from a rail of the board's own level.");
+        Finding f =
+            finding(Severity::error, Stop::wiring,
+                    fmt::format("{} lifts its wires to {}; the pins of {} withstand {}.", m.name,
+                                volts(supply.nominal_V), s.use.name, volts(s.card->input_limit_V)),
+                    part.kind == "level-shifter"
+                        ? "Its side towards the board is lifted to what feeds that side: it is the wrong way "
+                          "round, or fed from the wrong rail."
+                        : "Its pull-ups or its output go to what feeds it.",
+                    "Feed it from a rail of the board's own level.");
         for (const Rail& rail : s.card->rails)
             if (rail_suits(part, rail) && rail.voltage_V + rail.tolerance_V <= s.card->input_limit_V)
                 f.action = change_module("Feed it from " + rail.label, m.id, [label = rail.label](Module& module) {
@@ -88,10 +89,9 @@ std::vector<Finding> channel_unknown(const BoardScene& s) {
         for (const Reading* r : behind(s, m)) {
             const std::string& channel = r->wiring.pin();
             if (channel.empty() || has_channel(part, channel)) continue;
-            out.push_back(finding(Severity::error, Stop::wiring,
-                                  fmt::format("{} has no input {} for {}.", m.name, channel, r->name),
-                                  fmt::format("It has {}.", part.channels.count),
-                                  "Choose one of its inputs, or another module."));
+            out.push_back(finding(
+                Severity::error, Stop::wiring, fmt::format("{} has no input {} for {}.", m.name, channel, r->name),
+                fmt::format("It has {}.", part.channels.count), "Choose one of its inputs, or another module."));
         }
     });
     return out;
@@ -105,11 +105,10 @@ std::vector<Finding> channel_twice(const BoardScene& s) {
         for (const Reading* r : behind(s, m)) {
             const std::string& channel = r->wiring.pin();
             if (channel.empty() || first.try_emplace(channel, r).second) continue;
-            Finding f = finding(Severity::error, Stop::wiring,
-                                fmt::format("{} and {} share the input {} of {}.", first[channel]->name, r->name,
-                                            channel, m.name),
-                                "Two outputs on one wire fight, and both readings are wrong.",
-                                "Give each an input of its own.");
+            Finding f = finding(
+                Severity::error, Stop::wiring,
+                fmt::format("{} and {} share the input {} of {}.", first[channel]->name, r->name, channel, m.name),
+                "Two outputs on one wire fight, and both readings are wrong.", "Give each an input of its own.");
             std::vector<std::string> taken;
             for (const Reading* other : behind(s, m))
                 taken.push_back(other->wiring.pin());
@@ -125,7 +124,8 @@ std::vector<Finding> channel_twice(const BoardScene& s) {
                                          {}};
                     break;
                 }
-            if (!f.action) f.fix = fmt::format("All {} inputs are taken: add a second module.", part.channels.count);
+            if (!f.action)
+                f.fix = fmt::format("All {} inputs are taken: add a second module.", part.channels.count);
             out.push_back(std::move(f));
         }
     });
@@ -137,7 +137,8 @@ std::string pin_trouble(const BoardScene& s, const Module& m, const PartCard& pa
                         const std::string& label) {
     const Pin* pin = s.card->pin(label);
     if (!pin) return fmt::format("{} has no pin {}", s.use.name, label);
-    if (!pin->taken_by.empty()) return fmt::format("pin {} is taken by the board itself ({})", label, pin->taken_by);
+    if (!pin->taken_by.empty())
+        return fmt::format("pin {} is taken by the board itself ({})", label, pin->taken_by);
     const bool can = pin->can(need.function) || (need.function == "digital" && pin->can("interrupt"));
     if (!can) return fmt::format("pin {} cannot be {}", label, need.function);
     if (need.drives && pin->direction == "in") return fmt::format("pin {} can only listen", label);
@@ -183,10 +184,10 @@ std::vector<Finding> module_pin_twice(const BoardScene& s) {
                 const User user{&m, part.interface.speech, need.shared};
                 const auto [at, is_new] = users.try_emplace(c.pin, user);
                 if (is_new || (at->second.shared && need.shared && at->second.speech == user.speech)) continue;
-                out.push_back(finding(
-                    Severity::error, Stop::wiring,
-                    fmt::format("{} and {} both sit on pin {}.", at->second.module->name, m.name, c.pin),
-                    "Two drivers on one wire fight.", "Move one of them at Boards."));
+                out.push_back(
+                    finding(Severity::error, Stop::wiring,
+                            fmt::format("{} and {} both sit on pin {}.", at->second.module->name, m.name, c.pin),
+                            "Two drivers on one wire fight.", "Move one of them at Boards."));
             }
     });
     return out;
@@ -197,13 +198,13 @@ std::vector<Finding> module_address(const BoardScene& s) {
     each_module(s, [&](const Module& m, const PartCard& part) {
         const auto& own = part.interface.addresses;
         if (m.address == 0 || own.empty() || std::find(own.begin(), own.end(), m.address) != own.end()) return;
-        Finding f = finding(Severity::error, Stop::wiring,
-                            fmt::format("{} is planned at 0x{:02X}, where it never answers.", m.name, m.address),
-                            std::find(own.begin(), own.end(), m.address / 2) != own.end()
-                                ? fmt::format("That is an eight-bit address; this bus counts seven: 0x{:02X}.",
-                                              m.address / 2)
-                                : "Its legs set other addresses.",
-                            part.interface.strap);
+        Finding f = finding(
+            Severity::error, Stop::wiring,
+            fmt::format("{} is planned at 0x{:02X}, where it never answers.", m.name, m.address),
+            std::find(own.begin(), own.end(), m.address / 2) != own.end()
+                ? fmt::format("That is an eight-bit address; this bus counts seven: 0x{:02X}.", m.address / 2)
+                : "Its legs set other addresses.",
+            part.interface.strap);
         f.action = change_module(fmt::format("Use 0x{:02X}", own.front()), m.id,
                                  [](Module& module) { module.address = 0; });
         out.push_back(std::move(f));
@@ -253,14 +254,15 @@ std::vector<Finding> branch_pull_up(const BoardScene& s) {
         for (const auto& [branch, known] : branches) {
             if (known.first > 0) continue;
             const Reading* r = s.bench.reading(known.second);
-            Finding f = finding(Severity::error, Stop::wiring,
-                                fmt::format("{} of {} has no pull-ups.", branch, m.name),
-                                "The switch parts the branches, their pull-ups too: nobody answers there.",
-                                "4.7 kΩ from data and from clock of that branch to the logic supply.");
+            Finding f =
+                finding(Severity::error, Stop::wiring, fmt::format("{} of {} has no pull-ups.", branch, m.name),
+                        "The switch parts the branches, their pull-ups too: nobody answers there.",
+                        "4.7 kΩ from data and from clock of that branch to the logic supply.");
             if (r)
                 f.action = FixAction{"Add 4.7 kΩ",
                                      [id = r->id](Bench& bench) {
-                                         if (Reading* reading = bench.reading(id)) reading->wiring.pull_up_ohm = 4700;
+                                         if (Reading* reading = bench.reading(id))
+                                             reading->wiring.pull_up_ohm = 4700;
                                      },
                                      -1,
                                      {}};
@@ -279,25 +281,21 @@ std::vector<Finding> shifter_one_way(const BoardScene& s) {
             if (!sensor) continue;
             const std::vector<PinNeed> needs = pin_needs(*sensor);
             if (std::none_of(needs.begin(), needs.end(), [](const PinNeed& n) { return n.drives; })) continue;
-            out.push_back(finding(Severity::error, Stop::wiring,
-                                  fmt::format("{} only goes from the part to the board; {} must be driven too.",
-                                              m.name, r->name),
-                                  "What the board says never arrives.",
-                                  "Use a shifter that goes both ways."));
+            out.push_back(finding(
+                Severity::error, Stop::wiring,
+                fmt::format("{} only goes from the part to the board; {} must be driven too.", m.name, r->name),
+                "What the board says never arrives.", "Use a shifter that goes both ways."));
         }
     });
     return out;
 }
 
-const BoardRule boards[] = {{"module-level-too-high", module_too_high},
-                            {"module-input-unknown", channel_unknown},
-                            {"module-input-used-twice", channel_twice},
-                            {"module-pin-unfit", module_pin},
-                            {"module-pin-used-twice", module_pin_twice},
-                            {"module-address-not-its-own", module_address},
-                            {"pins-together-too-much", pins_together},
-                            {"branch-pull-up-missing", branch_pull_up},
-                            {"shifter-one-way", shifter_one_way}};
+const BoardRule boards[] = {
+    {"module-level-too-high", module_too_high},  {"module-input-unknown", channel_unknown},
+    {"module-input-used-twice", channel_twice},  {"module-pin-unfit", module_pin},
+    {"module-pin-used-twice", module_pin_twice}, {"module-address-not-its-own", module_address},
+    {"pins-together-too-much", pins_together},   {"branch-pull-up-missing", branch_pull_up},
+    {"shifter-one-way", shifter_one_way}};
 
 } // namespace
 

@@ -112,7 +112,8 @@ Found input_only_drives(const Placed& p) {
 
 Found channel_lost_with_radio(const Placed& p) {
     for (const WiredLeg& leg : wired_legs(p)) {
-        if (!leg.pin || leg.need.function != "analog" || !leg.pin->lost_with_radio || !radio_is_on(*p.use, p.board)) continue;
+        if (!leg.pin || leg.need.function != "analog" || !leg.pin->lost_with_radio || !radio_is_on(*p.use, p.board))
+            continue;
         Finding f =
             finding(Severity::error, Stop::wiring,
                     fmt::format("Pin {} sits on the converter that the radio takes.", leg.pin->label),
@@ -151,12 +152,12 @@ Found boot_strap(const Placed& p) {
         if (p.part->interface.open_drain && idle.empty()) idle = "high"; // pulled up until it closes
         if (p.is_voltage()) idle = "anywhere";
         if (idle.empty() || idle == leg.pin->boot) continue;
-        Finding f = finding(
-            leg.pin->boot_stops ? Severity::error : Severity::look, Stop::wiring,
-            fmt::format("Pin {} is wanted {} at reset; this part holds it {}.", leg.pin->label, leg.pin->boot, idle),
-            leg.pin->boot_means.empty() ? "The board then starts into its loader, and looks dead."
-                                        : "Otherwise it " + leg.pin->boot_means + ".",
-            "Choose another pin.");
+        Finding f = finding(leg.pin->boot_stops ? Severity::error : Severity::look, Stop::wiring,
+                            fmt::format("Pin {} is wanted {} at reset; this part holds it {}.", leg.pin->label,
+                                        leg.pin->boot, idle),
+                            leg.pin->boot_means.empty() ? "The board then starts into its loader, and looks dead."
+                                                        : "Otherwise it " + leg.pin->boot_means + ".",
+                            "Choose another pin.");
         f.action = move_leg(p, leg.need.leg, boot_strap);
         return f;
     }
@@ -234,7 +235,8 @@ Found too_few_analog_inputs(const Placed& p) {
     int total = 0;
     int used = 0;
     for (const Pin& pin : p.board->pins) {
-        if (!pin.can("analog") || !pin.taken_by.empty() || (pin.lost_with_radio && radio_is_on(*p.use, p.board))) continue;
+        if (!pin.can("analog") || !pin.taken_by.empty() || (pin.lost_with_radio && radio_is_on(*p.use, p.board)))
+            continue;
         ++total;
         if (pin_is_used(*p.bench, *p.use, pin)) ++used;
     }

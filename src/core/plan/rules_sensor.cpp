@@ -30,7 +30,8 @@ Found range_outside_part(const Placed& p) {
     double low = 0;
     double high = 0;
     if (!p.expected(low, high)) return {};
-    // From zero up is what anybody asks of wind or water; what a part misses below its first step is its own affair.
+    // From zero up is what anybody asks of wind or water; what a part misses below its first step is its own
+    // affair.
     const bool from_nothing = low >= 0 && low < p.measurand->low && p.measurand->low < 0.1 * p.measurand->high &&
                               (p.measurand->quantity == "wind" || p.measurand->quantity == "flow" ||
                                p.measurand->quantity == "conductivity" || p.measurand->quantity == "light");
@@ -150,7 +151,8 @@ Found not_for_liquid(const Placed& p) {
 Found not_for_food(const Placed& p) {
     if (!p.part || !p.reading->quantity.around.food || p.part->environment.food) return {};
     return finding(Severity::error, Stop::sensor, "It touches food or drink, and this part is not made for that.",
-                   "Solder, resin and dye go into it.", "Choose a probe or a pocket whose maker states food contact.");
+                   "Solder, resin and dye go into it.",
+                   "Choose a probe or a pocket whose maker states food contact.");
 }
 
 Found not_for_outdoors(const Placed& p) {

@@ -168,8 +168,9 @@ std::vector<Finding> source_overloaded(const BoardScene& s) {
     return {finding(Severity::error, Stop::wiring,
                     fmt::format("{} and its parts draw {}, at the peak {}; its USB port gives {}.", s.use.name,
                                 milliamps(b.total_mA), milliamps(b.total_peak_mA), milliamps(b.source_mA)),
-                    radio_is_on(s.use, s.card) ? "The radio's bursts count in full: they are what makes the supply dip."
-                                   : "The port switches off, or the board restarts again and again.",
+                    radio_is_on(s.use, s.card)
+                        ? "The radio's bursts count in full: they are what makes the supply dip."
+                        : "The port switches off, or the board restarts again and again.",
                     "Feed the board or its largest part from a supply of its own.")};
 }
 

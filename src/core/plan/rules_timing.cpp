@@ -67,7 +67,8 @@ Found sleep_misses_pulses(const Placed& p) {
     Finding f = finding(Severity::error, Stop::wiring,
                         fmt::format("{} sleeps {} at a time, and pin {} does not wake it.", p.use->name,
                                     format_measure(p.use->sleep_s, "s"), pin->label),
-                        "What happens in its sleep is lost, and nothing says so.", "Use a pin that wakes it, or keep it awake.");
+                        "What happens in its sleep is lost, and nothing says so.",
+                        "Use a pin that wakes it, or keep it awake.");
     f.action = move_leg(p, p.reading->wiring.pins.front().leg, sleep_misses_pulses);
     if (!f.action)
         f.action = FixAction{"Keep it awake",
@@ -80,8 +81,7 @@ Found sleep_misses_pulses(const Placed& p) {
 }
 
 Found interval_in_sleep(const Placed& p) {
-    if (!p.part || !p.use || p.use->sleep_s <= 0 || happens_at_once(p) ||
-        p.part->interface.speech == Speech::radio)
+    if (!p.part || !p.use || p.use->sleep_s <= 0 || happens_at_once(p) || p.part->interface.speech == Speech::radio)
         return {};
     const double round = p.use->sleep_s + p.use->wake_s;
     if (p.reading->quantity.interval_s >= 0.99 * p.use->sleep_s) return {};
@@ -104,8 +104,7 @@ Found conversion_in_sleep(const Placed& p) {
     Finding f = finding(Severity::error, Stop::wiring,
                         fmt::format("One measurement takes {}; {} is awake for {}.", format_measure(needs, "s"),
                                     p.use->name, format_measure(p.use->wake_s, "s")),
-                        "It falls asleep before the number is there, and sends the old one.",
-                        "Stay awake longer.");
+                        "It falls asleep before the number is there, and sends the old one.", "Stay awake longer.");
     f.action = FixAction{"Stay awake for " + format_measure(needs + 1, "s"),
                          [id = p.use->id, s = needs + 1](Bench& bench) {
                              if (BoardUse* use = bench.board(id)) use->wake_s = s;
@@ -146,11 +145,12 @@ Found reference_constant_differs(const Placed& p) {
                     fmt::format("Every voltage is wrong by {:.0f} %.", 100 * std::abs(typed / card - 1)),
                     "Take the card's value, or measure it and type it in.");
         f.action = change_reading(
-            "Take the card’s value", p.reading->id, [card, tolerance = p.full_scale_tolerance_V(),
-                                        stability = p.full_scale_stability_V()](Reading& r) {
+            "Take the card’s value", p.reading->id,
+            [card, tolerance = p.full_scale_tolerance_V(), stability = p.full_scale_stability_V()](Reading& r) {
                 for (Stage& s : r.path.stages)
                     if (auto* converter = std::get_if<Adc>(&s))
-                        converter->reference_V = {card, tolerance, Spread::rectangular, "data sheet", {}, {}, stability};
+                        converter->reference_V = {card, tolerance, Spread::rectangular, "data sheet", {},
+                                                  {},   stability};
             });
         return f;
     }
@@ -182,12 +182,16 @@ Found moved_since_calibration(const Placed& p) {
     return f;
 }
 
-constexpr ReadingRule rules[] = {
-    {"sampling-too-slow", sampling_too_slow},       {"interval-too-short", interval_too_short},
-    {"stale-before-report", stale_before_report},   {"sleep-misses-pulses", sleep_misses_pulses},
-    {"warm-up-too-long", warm_up_too_long},         {"interval-shorter-than-sleep", interval_in_sleep},
-    {"conversion-longer-than-wake", conversion_in_sleep}, {"reference-constant-differs", reference_constant_differs},
-    {"calibration-outdated", calibration_outdated}, {"moved-since-calibration", moved_since_calibration}};
+constexpr ReadingRule rules[] = {{"sampling-too-slow", sampling_too_slow},
+                                 {"interval-too-short", interval_too_short},
+                                 {"stale-before-report", stale_before_report},
+                                 {"sleep-misses-pulses", sleep_misses_pulses},
+                                 {"warm-up-too-long", warm_up_too_long},
+                                 {"interval-shorter-than-sleep", interval_in_sleep},
+                                 {"conversion-longer-than-wake", conversion_in_sleep},
+                                 {"reference-constant-differs", reference_constant_differs},
+                                 {"calibration-outdated", calibration_outdated},
+                                 {"moved-since-calibration", moved_since_calibration}};
 
 } // namespace
 

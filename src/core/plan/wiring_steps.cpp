@@ -122,9 +122,10 @@ class Steps {
                             p.board->ground, "the resistors"),
                 "no short after a second", "It is the other way round: an electrolytic capacitor bursts.", 0, "");
         if (p.reading->wiring.input_protected)
-            add(fmt::format("A diode from {0} to pin {1} and one from pin {1} to {2}, each ring towards {2} and away "
-                            "from {0}.",
-                            p.board->ground, p.reading->wiring.pin(), p.board->logic_rail().label),
+            add(fmt::format(
+                    "A diode from {0} to pin {1} and one from pin {1} to {2}, each ring towards {2} and away "
+                    "from {0}.",
+                    p.board->ground, p.reading->wiring.pin(), p.board->logic_rail().label),
                 "0.2 to 0.7 V in one direction only", "Reversed they short the rail. Do not go on.", 0, "");
         const bool contact = p.reading->quantity.kind == "contact" || p.part->interface.speech == Speech::pulse;
         if (contact && p.part->interface.open_drain && p.part->decoupling_nF > 0)
@@ -164,7 +165,8 @@ class Steps {
         case Speech::one_wire:
         case Speech::single_bus:
             add(cool + fmt::format(" Measure {} at rest.", pin),
-                fmt::format("{}, and cool", volts(p.reading->wiring.pull_up_ohm > 0 ? p.board->logic_V : p.supply_V())),
+                fmt::format("{}, and cool",
+                            volts(p.reading->wiring.pull_up_ohm > 0 ? p.board->logic_V : p.supply_V())),
                 "0 V: no pull-up, or legs swapped.", signal_order(), "");
             break;
         case Speech::pulse:

@@ -156,9 +156,10 @@ void judge(Beats& out, std::span<const double> wave, const std::vector<double>& 
     double image_hz = 0;
     const double lamp = flicker_among(y, rate, image_hz);
     if (lamp > 0) {
-        out.why = fmt::format("light that flickers at {:.0f} Hz looks like {:.0f} a minute at {:.1f} samples a second: "
-                              "shade the probe, or sample {} or more times a second",
-                              lamp, 60 * image_hz, rate, 2.2 * lamp < 250 ? 250 : 500);
+        out.why =
+            fmt::format("light that flickers at {:.0f} Hz looks like {:.0f} a minute at {:.1f} samples a second: "
+                        "shade the probe, or sample {} or more times a second",
+                        lamp, 60 * image_hz, rate, 2.2 * lamp < 250 ? 250 : 500);
     } else if (interval < fastest_s || interval > slowest_s) {
         out.why = "no rate that a heart has";
     } else if (clipped) {

@@ -22,7 +22,8 @@ std::vector<PulseFact> rain_facts(std::span<const TimeUs> tips, double mm_per_pu
 /// From the wave of a pulse probe: rate, quality, intervals set aside, and the fixed threshold beside it.
 std::vector<PulseFact> beat_facts(std::span<const RawSample> wave);
 
-/// From samples of 0 and 1 (those while the part warmed up left out): events an hour, the last one, how long it was on. `hold_s`: off for less is one event.
+/// From samples of 0 and 1 (those while the part warmed up left out): events an hour, the last one, how long it was
+/// on. `hold_s`: off for less is one event.
 std::vector<PulseFact> switch_facts(std::span<const RawSample> samples, TimeUs now, double hold_s);
 
 /// From speeds: mean of ten minutes and gust. `unit`: of the speeds.

@@ -30,8 +30,8 @@ struct Constant {
     std::string origin;    ///< for a person: "data sheet", "measured 3 Nov", "typed by hand"; empty: unknown
     std::string cause;     ///< constants with one non-empty cause are the same quantity and err together
     std::string from = {}; ///< id of the reading that it follows; then `value` is what is assumed without one
-    /// Half width, same unit: how far it moves from day to day and with temperature, which no calibration takes out;
-    /// 0: not stated.
+    /// Half width, same unit: how far it moves from day to day and with temperature, which no calibration takes
+    /// out; 0: not stated.
     double stability = 0;
 
     /// Standard uncertainty (GUM 4.3.7 for rectangular limits: half width / √3).
@@ -218,8 +218,8 @@ struct Threshold {
     std::string input_unit;
     bool operator==(const Threshold&) const = default;
 };
-/// A curve through points, monotone in between (Steffen 1990) and nothing outside. Or, where only these points can be
-/// (the contacts of a vane): the one within 8 % of the input, and no value between them.
+/// A curve through points, monotone in between (Steffen 1990) and nothing outside. Or, where only these points can
+/// be (the contacts of a vane): the one within 8 % of the input, and no value between them.
 struct Table {
     std::vector<double> inputs, outputs; ///< inputs grow
     bool nearest = false;

@@ -137,7 +137,8 @@ std::ptrdiff_t nearest_point(const std::vector<double>& points, double x, double
     std::ptrdiff_t best = -1;
     for (std::size_t i = 0; i < points.size(); ++i) {
         const double off = std::abs(x - points[i]);
-        if (off <= share * std::abs(points[i]) && (best < 0 || off < std::abs(x - points[static_cast<std::size_t>(best)])))
+        if (off <= share * std::abs(points[i]) &&
+            (best < 0 || off < std::abs(x - points[static_cast<std::size_t>(best)])))
             best = static_cast<std::ptrdiff_t>(i);
     }
     return best;
@@ -156,9 +157,8 @@ Value forward_of(const Table& s, double x) {
 Value inverse_of(const Table& s, double y) {
     if (s.inputs.empty()) return Value::none(Cause::out_of_range);
     if (s.nearest) {
-        const auto at = std::min_element(s.outputs.begin(), s.outputs.end(), [&](double a, double b) {
-            return std::abs(a - y) < std::abs(b - y);
-        });
+        const auto at = std::min_element(s.outputs.begin(), s.outputs.end(),
+                                         [&](double a, double b) { return std::abs(a - y) < std::abs(b - y); });
         return {s.inputs[static_cast<std::size_t>(at - s.outputs.begin())]};
     }
     return numeric_inverse([&](double x) { return physics::steffen(s.inputs, s.outputs, x); }, y, s.inputs.front(),

@@ -56,8 +56,8 @@ std::string constant_label(const std::string& key) {
 namespace {
 
 /// Slope of the output in the constant, times its standard uncertainty. The step is small beside the uncertainty,
-/// so that effects of one cause cancel as they do in the formula. Where the slope vanishes or one side has no value, as
-/// at the bottom of a vessel, what a whole uncertainty does counts (JCGM 100, note to 5.1.2).
+/// so that effects of one cause cancel as they do in the formula. Where the slope vanishes or one side has no
+/// value, as at the bottom of a vessel, what a whole uncertainty does counts (JCGM 100, note to 5.1.2).
 double effect(Chain& chain, Constant& constant, double x) {
     constexpr double part = 1e-3;
     const double u = constant.standard_uncertainty();
@@ -74,7 +74,8 @@ double effect(Chain& chain, Constant& constant, double x) {
     if (std::abs(slope) > 0 && up.ok() && down.ok()) {
         const Value there = at(0);
         // Straight enough: the two sides agree.
-        if (std::abs(up.number + down.number - 2 * there.number) < 0.02 * std::abs(up.number - down.number)) return slope;
+        if (std::abs(up.number + down.number - 2 * there.number) < 0.02 * std::abs(up.number - down.number))
+            return slope;
     }
     const Value here = at(0);
     double squares = 0;
@@ -147,7 +148,8 @@ Budget budget(const Chain& chain, double x, const DoubtInputs& inputs) {
                 const double lasts = named.constant->lasting_uncertainty() / named.constant->standard_uncertainty();
                 const bool counts = named.key == "reference_V" || named.key == "supply_V";
                 const double since = counts ? lasts * signed_effect : 0;
-                signed_effect = std::hypot(signed_effect - effect(scratch, *named.constant, inputs.offset_at), since);
+                signed_effect =
+                    std::hypot(signed_effect - effect(scratch, *named.constant, inputs.offset_at), since);
             }
             const std::string& cause = named.constant->cause;
             if (const auto known = by_cause.find(cause); !cause.empty() && known != by_cause.end()) {

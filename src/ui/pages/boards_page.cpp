@@ -275,11 +275,11 @@ void BoardsPage::refresh() {
     const std::string clock = live != context().live().boards.end() && live->second.facts.clock.known()
                                   ? " " + clock_text(live->second.facts.clock)
                                   : std::string();
-    set_text(m_facts,
-             from_std(fmt::format(
-                 "{} bits against {}. A pin withstands {}, calls high what is above {}, drives {}. {}{}", card->bits,
-                 references, format_measure(card->input_limit_V, "V"), format_measure(card->high_threshold_V, "V"),
-                 format_measure(card->drive_mA, "mA"), card->good_for, clock)));
+    set_text(m_facts, from_std(fmt::format(
+                          "{} bits against {}. A pin withstands {}, calls high what is above {}, drives {}. {}{}",
+                          card->bits, references, format_measure(card->input_limit_V, "V"),
+                          format_measure(card->high_threshold_V, "V"), format_measure(card->drive_mA, "mA"),
+                          card->good_for, clock)));
     double money = 0;
     for (const BillRow& row : bill_of_materials(bench, session.catalog()))
         if (row.item == use->card) money += row.each;

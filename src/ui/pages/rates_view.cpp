@@ -138,10 +138,10 @@ void RatesView::setBoard(const std::string& board) {
     double values = 0;
     for (const RateSource& s : plan.sources)
         values += s.values_per_s;
-    set_text(m_intro, plan.sources.empty() ? tr("No reading’s numbers come over %1 yet.").arg(from_std(use->name))
-                                           : tr("%n reading(s) make %1 over %2.", nullptr,
-                                                static_cast<int>(plan.sources.size()))
-                                                 .arg(rate_text(values, "values"), from_std(use->name)));
+    set_text(m_intro, plan.sources.empty()
+                          ? tr("No reading’s numbers come over %1 yet.").arg(from_std(use->name))
+                          : tr("%n reading(s) make %1 over %2.", nullptr, static_cast<int>(plan.sources.size()))
+                                .arg(rate_text(values, "values"), from_std(use->name)));
     m_bars->setRows(rows_of(plan));
     clear_layout(m_remedies);
     for (const RateSink& sink : plan.sinks)

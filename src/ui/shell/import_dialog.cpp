@@ -66,9 +66,9 @@ void ImportDialog::preview() {
         return;
     }
     m_preview = std::move(*found);
-    QString about = tr("The first %n row(s): %1 good.", nullptr,
-                       static_cast<int>(m_preview.good + m_preview.rejected.total()))
-                        .arg(m_preview.good);
+    QString about =
+        tr("The first %n row(s): %1 good.", nullptr, static_cast<int>(m_preview.good + m_preview.rejected.total()))
+            .arg(m_preview.good);
     for (const Rejection& r : m_preview.rejected.reasons())
         about += tr(" %1 × %2, first in line %3.").arg(r.count).arg(from_std(r.reason)).arg(r.first_line);
     set_text(m_about, about);

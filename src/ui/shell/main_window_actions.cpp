@@ -256,9 +256,10 @@ void MainWindow::exportAs(ExportFormat format, const QString& suffix) {
     if (!report->unreadable.empty()) {
         const Unreadable& first = report->unreadable.front();
         const auto more = static_cast<int>(report->unreadable.size()) - 1;
-        QString what = tr("the export lacks %n sample(s) of %1 from %2 to %3, which cannot be read.", "",
-                          static_cast<int>(first.n))
-                           .arg(from_std(first.reading), from_std(iso_time(first.first)), from_std(iso_time(first.last)));
+        QString what =
+            tr("the export lacks %n sample(s) of %1 from %2 to %3, which cannot be read.", "",
+               static_cast<int>(first.n))
+                .arg(from_std(first.reading), from_std(iso_time(first.first)), from_std(iso_time(first.last)));
         if (more > 0) what += tr(" %n more stretch(es) as well.", "", more);
         return complain(
             {what.toStdString(), path.toStdString(), "cognitum-cli verify --mend saves what can be read."});

@@ -74,10 +74,10 @@ void StatusLine::refresh() {
     const LiveRecording& rec = live.recording;
     const TimeUs now = m_context.session().now();
     if (!rec.trouble.isEmpty() || !m_context.session().saveTrouble().isEmpty()) {
-        const QString trouble = rec.trouble.isEmpty()
-                                    ? m_context.session().saveTrouble()
-                                    : tr("%n sample(s) wait in memory: %1", nullptr, static_cast<int>(rec.waiting))
-                                          .arg(rec.trouble);
+        const QString trouble =
+            rec.trouble.isEmpty()
+                ? m_context.session().saveTrouble()
+                : tr("%n sample(s) wait in memory: %1", nullptr, static_cast<int>(rec.waiting)).arg(rec.trouble);
         set_text(m_recording, QStringLiteral("◆ ") + m_recording->fontMetrics().elidedText(
                                                          trouble, Qt::ElideRight, m_context.theme().px(420)));
         m_recording->setToolTip(trouble);

@@ -156,7 +156,8 @@ void CalibratePage::refreshPlots(const Fit* fit) {
         (used ? y : ay).append(p.reference);
         if (!used) continue;
         left.append(fit ? fit->at(p.indication) - p.reference : p.indication - p.reference);
-        bars.append(coverage_factor(std::numeric_limits<double>::infinity()) * std::hypot(p.u_reference, p.u_indication));
+        bars.append(coverage_factor(std::numeric_limits<double>::infinity()) *
+                    std::hypot(p.u_reference, p.u_indication));
     }
     // Hundreds of rings would be a thick line anyway, and slow to draw: dots then.
     const bool many = m_draft.points.size() > 200;

@@ -39,7 +39,8 @@ QImage error_plot(const CalibrationRecord& record, const Reading& reading,
             x.append(p.reference);
             y.append((left ? corrected(record.correction, p.indication) : error_found(p, before) + p.reference) -
                      p.reference);
-            u.append(coverage_factor(std::numeric_limits<double>::infinity()) * std::hypot(p.u_reference, p.u_indication));
+            u.append(coverage_factor(std::numeric_limits<double>::infinity()) *
+                     std::hypot(p.u_reference, p.u_indication));
             low = std::min(low, p.reference);
             high = std::max(high, p.reference);
             tallest = std::max(tallest, std::abs(y.back()) + u.back());

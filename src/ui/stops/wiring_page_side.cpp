@@ -45,8 +45,8 @@ void WiringPage::buildSide(const Placed& p) {
         if (const double one = count_size(*p.reading); one > 0)
             lines.push_back(fmt::format("one count: {}", format_measure(one, p.reading->quantity.unit, 2)));
     } else {
-        lines.push_back(
-            fmt::format("pin {} withstands {}", p.reading->wiring.pin(), format_measure(p.board->input_limit_V, "V")));
+        lines.push_back(fmt::format("pin {} withstands {}", p.reading->wiring.pin(),
+                                    format_measure(p.board->input_limit_V, "V")));
     }
     if (c && c->divider.there()) {
         const double high = p.part->interface.high_V > 0 ? p.part->interface.high_V : p.supply_V();
