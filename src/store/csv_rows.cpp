@@ -97,6 +97,23 @@ bool Lines::next(std::string_view& line) {
     return true;
 }
 
+namespace {
+
+/// A number with a decimal comma, as spreadsheets write it where fields are apart by semicolons: "21,3". Not one with
+/// a point as well, which might group thousands.
+bool read_with_comma(std::string_view field, double& number) {
+    const std::size_t comma = field.find(',');
+    if (comma == std::string_view::npos || field.find(',', comma + 1) != std::string_view::npos ||
+        field.find('.') != std::string_view::npos)
+        return false;
+    std::string pointed(field);
+    pointed[comma] = '.';
+    const char* p = pointed.data();
+    return read_number(p, pointed.data() + pointed.size(), number) && p == pointed.data() + pointed.size();
+}
+
+} // namespace
+
 RowReader::RowReader(char separator, const std::vector<CsvColumn>& columns)
     : m_separator(separator), m_columns(columns) {
     for (std::size_t i = 0; i < columns.size(); ++i)
@@ -126,6 +143,7 @@ std::string RowReader::read(std::string_view row, TimeUs& time, std::vector<Cell
         const char* p = m_fields[i].data();
         const char* end = p + m_fields[i].size();
         if (read_number(p, end, cells[i].number) && p == end) continue;
+        if (m_separator != ',' && read_with_comma(m_fields[i], cells[i].number)) continue;
         if (!read_number_text(m_fields[i]).failed)
             return fmt::format("text where a number belongs, column \"{}\"", m_columns[i].name);
         cells[i] = {std::numeric_limits<double>::quiet_NaN(), Cause::not_a_number};

@@ -1,5 +1,6 @@
 // CSV in and out: good rows kept, bad ones counted and named, raw counts through the path, every digit back out.
 #include "store/csv_import.h"
+#include "store/csv_rows.h"
 #include "store/export.h"
 #include "store/samples.h"
 #include "support/support.h"
@@ -71,6 +72,18 @@ class TestCsv : public QObject {
     }
 
   private slots:
+    void decimalCommasOfSpreadsheets() {
+        using namespace cognitum::csv;
+        VALUE_OF(preview, preview_csv("log.csv", "time;Air;Sea\n2026-01-01T10:00:00Z;1;2\n", Bench{}, false));
+        TimeUs time = 0;
+        std::vector<Cell> cells;
+        RowReader reader(preview.separator, preview.columns);
+        QCOMPARE(reader.read("2026-01-01T10:00:00Z;-3,5;1e-3", time, cells), std::string());
+        QCOMPARE(cells[1].number, -3.5);
+        QCOMPARE(cells[2].number, 1e-3);
+        for (const char* wrong : {"1.234,5", "1,2,3", ",", "3,5x", "--3,5"})
+            QVERIFY2(!reader.read(std::string("2026-01-01T10:00:00Z;") + wrong + ";1", time, cells).empty(), wrong);
+    }
     void columnsBecomeReadings() {
         BenchFile file = fresh();
         const Imported in = run(file, test::small_bench(), fixture("good.csv"));
