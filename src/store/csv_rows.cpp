@@ -99,8 +99,8 @@ bool Lines::next(std::string_view& line) {
 
 namespace {
 
-/// A number with a decimal comma, as spreadsheets write it where fields are apart by semicolons: "21,3". Not one with
-/// a point as well, which might group thousands.
+/// A number with a decimal comma, as spreadsheets write it where fields are apart by semicolons: "21,3". Not one
+/// with a point as well, which might group thousands.
 bool read_with_comma(std::string_view field, double& number) {
     const std::size_t comma = field.find(',');
     if (comma == std::string_view::npos || field.find(',', comma + 1) != std::string_view::npos ||

@@ -124,6 +124,14 @@ class TestBenchMistakes : public QObject {
         bench.boards[0].wake_s = 2;
         named(bench, "interval-shorter-than-sleep");
     }
+    void aLegThatThePartHasNot() {
+        // A misspelt leg must not disarm the rules about its voltage in silence.
+        Bench bench = test::bench_with("position", "potentiometer", dual);
+        bench.readings[0].wiring.pins[0].leg = "wiper";
+        named(bench, "leg-without-pin");
+        const std::string all = listed(bench);
+        QVERIFY2(all.find("wiper") != std::string::npos, all.c_str());
+    }
     void aBeaconWithoutAReceiver() {
         named(test::bench_with("temperature", "weather-beacon", dual, [](Reading& r) { r.quantity.stale_s = 60; }),
               "beacon-not-heard");

@@ -207,6 +207,17 @@ Found pin_used_twice(const Placed& p) {
 
 Found leg_without_pin(const Placed& p) {
     if (!p.part || !p.board || is_shared(*p.bench, *p.reading) || p.reading->wiring.pins.empty()) return {};
+    for (const Connection& c : p.reading->wiring.pins) {
+        const bool is_there = std::any_of(p.part->legs.begin(), p.part->legs.end(),
+                                          [&](const Leg& leg) { return leg.label == c.leg; });
+        if (is_there || c.leg.empty() || c.pin.empty()) continue;
+        std::string there;
+        for (const Leg& leg : p.part->legs)
+            there += (there.empty() ? "" : ", ") + leg.label;
+        return finding(Severity::error, Stop::wiring,
+                       fmt::format("Pin {} is wired to a leg {}, which the part has not.", c.pin, c.leg),
+                       "No voltage of that wire can be judged.", "Its legs are " + there + ".");
+    }
     const std::vector<PinNeed> needs = pin_needs(*p.part);
     const auto has_pin = [&](const PinNeed& need) {
         const Connection* c = p.reading->wiring.connection(need.leg);
