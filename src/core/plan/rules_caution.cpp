@@ -45,12 +45,10 @@ Found tank(const Placed& p) {
     const std::string& kind = p.reading->quantity.kind;
     if (kind != "level" && kind != "volume") return {};
     return caution(
-        Stop::wiring,
-        "A tank is a confined space: work from the hatch, never inside, never alone. Fuel, slurry, a well "
-        "or a silo: not with these parts.",
-        "Bad air has no smell; vapour, dust and gas from slurry explode, and none of these parts is "
-        "certified for such a zone.",
-        "Keep the power low-voltage where water is. For the others ask whoever is licensed for them.");
+        Stop::wiring, "Tanks and wells are confined spaces: work from above, never inside, never alone.",
+        "Bad air has no smell. Fuel, slurry and silos can explode: not with these parts, which are certified "
+        "for no such zone.",
+        "Keep the power low-voltage where water is.");
 }
 
 Found ladder(const Placed& p) {

@@ -74,10 +74,14 @@ QString VesselDrawing::words() const {
     text +=
         tr("at worst %1, at %2.").arg(from_std(format_measure(most, "L", 3)), mm_text(std::round(1000 * worst)));
     const PartCard* part = m_context.session().part(*r);
-    if (const Measurand* m = part ? part->measurand("level") : nullptr)
-        if (const auto mm = convert_unit(m->limit_at(m->high), m->unit, "mm"))
-            text += tr(" The part’s ± %1 are ± %2 there.")
+    if (const Measurand* m = part ? part->measurand("level") : nullptr) {
+        // What the part measures there: the way from its face, or the depth above it.
+        const double away = v.mount_mm > 0 ? v.mount_mm - 1000 * worst : 1000 * worst;
+        const double at = convert_unit(away, "mm", m->unit).value_or(m->high);
+        if (const auto mm = convert_unit(m->limit_at(at), m->unit, "mm"))
+            text += tr(" The part’s ±\u00a0%1 are ±\u00a0%2 there.")
                         .arg(mm_text(*mm), from_std(format_measure(*mm * most, "L", 2)));
+    }
     if (std::isfinite(now) && v.full_mm > v.empty_mm) {
         const double share = 100 * (now - v.empty_mm) / (v.full_mm - v.empty_mm);
         text += share < 0     ? tr(" The level lies below empty.")
