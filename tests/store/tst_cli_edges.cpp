@@ -199,6 +199,16 @@ class TestCliEdges : public QObject {
             QVERIFY2(v["id"] != "clipped", json.dump().c_str());
     }
 
+    void aTotalThatRestsIsNotClipped() {
+        QByteArray rows = "time,value\n";
+        for (int i = 0; i < 900; ++i) // dry, forty tips in a shower, dry
+            rows += QByteArray::number(1795600000 + 60 * i) + "," +
+                    QByteArray::number(0.3 * std::clamp((i - 300) / 3, 0, 40)) + "\n";
+        const Json json = cli({"signal", "-", "--json"}, rows).json();
+        for (const Json& v : json["verdicts"])
+            QVERIFY2(v["id"] != "clipped", json.dump().c_str());
+    }
+
     void thePathOfThePlan() {
         const QString bench = path("demo.cognitum");
         QCOMPARE(cli({"demo", "--bench", bench, "--end", "2026-06-05T12:00:00Z"}).code, 0);

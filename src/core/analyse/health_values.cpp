@@ -82,9 +82,17 @@ std::pair<std::size_t, std::size_t> flat_ends(const std::vector<double>& values)
             beside = std::max(beside, (++at)->second);
         return here >= 5 * beside && here >= std::max<std::size_t>(6, values.size() / 50) ? here : 0;
     };
+    // A total that rests before and after the rain has flat ends as well, but never comes back to one.
+    const auto visits = [&](double end) {
+        std::size_t n = 0;
+        for (std::size_t i = 0; i < values.size(); ++i)
+            n += values[i] == end && (i == 0 || values[i - 1] != end);
+        return n;
+    };
     const std::size_t low = many(count.begin());
     const std::size_t high = many(count.rbegin());
-    return low > 0 && high > 0 ? std::pair(low, high) : std::pair<std::size_t, std::size_t>{};
+    if (low == 0 || high == 0 || visits(count.begin()->first) < 2 || visits(count.rbegin()->first) < 2) return {};
+    return {low, high};
 }
 
 /// Clipping shows by itself where the ends of the range are not known.
