@@ -274,6 +274,31 @@ class TestPlanPages : public QObject {
         QVERIFY(w.reading("pool-water").wiring.parasite);
     }
 
+    void aLoopBringsItsSupplyAndAsksForProtection() {
+        TestWindow w;
+        w.openDemo();
+        w.clocked.session.edit(QStringLiteral("a loop"), [&](Bench& bench) {
+            bench.reading("hut-air")->quantity.low = 0;
+            const auto placed =
+                choose_part(bench, w.clocked.session.catalog(), "hut-air", "current-loop-temperature", "gauge");
+            QVERIFY2(placed.has_value(), placed ? "" : placed.error().text().c_str());
+            bench = *placed;
+        });
+        w.window.showStop(2);
+        w.refresh();
+        QCOMPARE(w.reading().wiring.own_supply_V, 24.0); // no board gives ten volts
+        auto* box = w.find<QCheckBox>("wiringProtected");
+        QVERIFY(box && box->isVisible() && !box->isChecked());
+        QVERIFY(w.find<QPushButton>("fix_level-too-high"));
+        w.click("fix_level-too-high");
+        QVERIFY(w.reading().wiring.input_protected);
+        box = w.find<QCheckBox>("wiringProtected"); // the row may be built anew
+        QVERIFY(box->isChecked());
+        QTest::mouseClick(box, Qt::LeftButton, {}, QPoint(6, box->height() / 2));
+        w.refresh();
+        QVERIFY(!w.reading().wiring.input_protected);
+    }
+
     void surroundingsAreAskedFor() {
         TestWindow w;
         w.openDemo();
