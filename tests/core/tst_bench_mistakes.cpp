@@ -9,7 +9,7 @@ using test::catalog;
 
 namespace {
 
-constexpr auto small = "board-5v-8bit-6-analog", large = "board-5v-8bit-16-analog", dual = "board-3v3-12bit-wifi",
+constexpr auto small = "board-5v-8bit-6-analog", dual = "board-3v3-12bit-wifi",
                one_input = "board-3v3-wifi-1-analog", no_radio = "board-3v3-dual-core-3-analog";
 
 std::string listed(const Bench& bench, bool errors_only = false) {
