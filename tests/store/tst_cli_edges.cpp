@@ -88,21 +88,6 @@ class TestCliEdges : public QObject {
         QCOMPARE(run.code, 2);
         QVERIFY(run.err.contains("a verb is missing") && run.err.contains("convert"));
     }
-    void theWindowAnswersWithoutADisplay() {
-        QProcess window;
-        QProcessEnvironment bare = QProcessEnvironment::systemEnvironment();
-        for (const char* name : {"DISPLAY", "WAYLAND_DISPLAY", "QT_QPA_PLATFORM"})
-            bare.remove(QLatin1String(name));
-        window.setProcessEnvironment(bare);
-        for (const char* option : {"--help", "--version"}) {
-            window.start(QStringLiteral(COGNITUM_BIN_DIR "/cognitum"), {QLatin1String(option)});
-            QVERIFY(window.waitForFinished(20000));
-            QCOMPARE(window.exitStatus(), QProcess::NormalExit);
-            QCOMPARE(window.exitCode(), 0);
-            QVERIFY(window.readAllStandardOutput().contains("cognitum"));
-        }
-    }
-
     void pipesAreInput() {
         const QString points = write("points.csv", "indication,reference\n0,1\n1,3\n2,5\n3,7\n4,9\n");
         const Run file = cli({"fit", points, "--json"});

@@ -50,6 +50,20 @@ class TestPrograms : public QObject {
     QTemporaryDir m_folder;
 
   private slots:
+    void theWindowAnswersWithoutADisplay() {
+        QProcess window;
+        QProcessEnvironment bare = QProcessEnvironment::systemEnvironment();
+        for (const char* name : {"DISPLAY", "WAYLAND_DISPLAY", "QT_QPA_PLATFORM"})
+            bare.remove(QLatin1String(name));
+        window.setProcessEnvironment(bare);
+        for (const char* option : {"--help", "--version"}) {
+            window.start(program("cognitum"), {QLatin1String(option)});
+            QVERIFY(window.waitForFinished(20000));
+            QCOMPARE(window.exitStatus(), QProcess::NormalExit);
+            QCOMPARE(window.exitCode(), 0);
+            QVERIFY(window.readAllStandardOutput().contains("cognitum"));
+        }
+    }
     void theWindowStartsPaintsAndEnds() {
         QProcess app;
         auto environment = QProcessEnvironment::systemEnvironment();
