@@ -13,12 +13,12 @@ extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size
     if (!preview) return 0;
     csv::RowReader reader(preview->separator, preview->columns);
     TimeUs time = 0;
-    std::vector<double> numbers;
+    std::vector<csv::Cell> cells;
     std::size_t at = 0;
     while (at < text.size()) {
         const std::size_t end = std::min(text.find('\n', at), text.size());
-        if (reader.read(text.substr(at, end - at), time, numbers).empty())
-            PROMISE(numbers.size() <= preview->columns.size());
+        if (reader.read(text.substr(at, end - at), time, cells).empty())
+            PROMISE(cells.size() <= preview->columns.size());
         at = end + 1;
     }
     return 0;
