@@ -320,9 +320,12 @@ Result<void> for_each_sample(BenchFile& file, const std::string& reading, TimeUs
             if (!samples && !unreadable)
                 return failure(samples.error().what, file.path(), "Run: cognitum-cli verify");
             if (!samples)
-                unreadable->push_back({reading, rows.getColumn(1).getInt64(), rows.getColumn(2).getInt64(),
-                                       static_cast<std::uint64_t>(rows.getColumn(3).getInt64()),
-                                       samples.error().what});
+                // Its row may be damaged as well: what is told stays within what can be.
+                unreadable->push_back(
+                    {reading, std::clamp(rows.getColumn(1).getInt64(), earliest_time, latest_time),
+                     std::clamp(rows.getColumn(2).getInt64(), earliest_time, latest_time),
+                     static_cast<std::uint64_t>(std::max<std::int64_t>(0, rows.getColumn(3).getInt64())),
+                     samples.error().what});
             else if (!f(cut(*samples)))
                 return {};
         }

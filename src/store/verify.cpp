@@ -19,7 +19,8 @@ std::string from_to(TimeUs first, TimeUs last) {
                        iso_time(std::clamp(last, earliest_time, latest_time)));
 }
 
-/// What is wrong with a block's bytes beside its row; empty: nothing. `n` counts the samples that can be read.
+/// What is wrong with a block's bytes beside its row; empty: nothing. What can be read
+/// is added to `readable`; `first`, `last` and `n` are what the row says.
 std::string block_problem(std::string_view data, TimeUs first, TimeUs last, std::int64_t n,
                           std::uint64_t& readable) {
     const auto samples = decode_block(data);
