@@ -122,10 +122,34 @@
 <context>
     <name>cognitum::Session</name>
     <message numerus="yes">
+        <source>%n sample(s) that could not be saved before are in the bench now.</source>
+        <translation>
+            <numerusform>%n sample that could not be saved before is in the bench now.</numerusform>
+            <numerusform>%n samples that could not be saved before are in the bench now.</numerusform>
+        </translation>
+    </message>
+    <message numerus="yes">
         <source>%n row(s) from %1, %2 set aside.</source>
         <translation>
             <numerusform>%n row from %1, %2 set aside.</numerusform>
             <numerusform>%n rows from %1, %2 set aside.</numerusform>
+        </translation>
+    </message>
+</context>
+<context>
+    <name>cognitum::Ingest</name>
+    <message numerus="yes">
+        <source> %n sample(s) could not be kept any more.</source>
+        <translation>
+            <numerusform> %n sample could not be kept any more.</numerusform>
+            <numerusform> %n samples could not be kept any more.</numerusform>
+        </translation>
+    </message>
+    <message numerus="yes">
+        <source>%n sample(s) could not be saved in %1</source>
+        <translation>
+            <numerusform>%n sample could not be saved in %1</numerusform>
+            <numerusform>%n samples could not be saved in %1</numerusform>
         </translation>
     </message>
 </context>

@@ -4,11 +4,17 @@
 #include <QApplication>
 #include <QCommandLineParser>
 #include <QSettings>
+#include <QSocketNotifier>
 #include <QTimer>
 #include <algorithm>
+#include <csignal>
+#include <cstdio>
 #include <cstdlib>
 #include <cstring>
+#include <fcntl.h>
+#include <functional>
 #include <memory>
+#include <unistd.h>
 
 namespace {
 
@@ -22,6 +28,27 @@ class EndAfterFirstPaint : public QObject {
         if (event->type() == QEvent::Paint) QTimer::singleShot(0, [] { std::quick_exit(0); });
         return QObject::eventFilter(watched, event);
     }
+};
+
+/// A signal that asks the program to end, as log-out and `kill` send it, handed to the event loop.
+class EndOnSignal : public QObject {
+  public:
+    explicit EndOnSignal(std::function<void()> end) : m_end(std::move(end)) {
+        if (::pipe2(pipe_ends, O_CLOEXEC | O_NONBLOCK) != 0) return;
+        auto* notifier = new QSocketNotifier(pipe_ends[0], QSocketNotifier::Read, this);
+        connect(notifier, &QSocketNotifier::activated, this, [this, notifier] {
+            notifier->setEnabled(false);
+            m_end();
+        });
+        struct sigaction action {};
+        action.sa_handler = [](int) { static_cast<void>(!::write(pipe_ends[1], "", 1)); };
+        for (const int signal : {SIGTERM, SIGINT, SIGHUP})
+            ::sigaction(signal, &action, nullptr);
+    }
+
+  private:
+    static inline int pipe_ends[2] = {-1, -1};
+    std::function<void()> m_end;
 };
 
 } // namespace
@@ -51,6 +78,7 @@ int main(int argc, char** argv) {
                       QStringLiteral("factor")});
     parser.addOption(
         {QStringLiteral("stop"), QApplication::tr("Stop to show first, 1 to 7."), QStringLiteral("number")});
+    parser.addOption({QStringLiteral("record"), QApplication::tr("Start to record at once.")});
     QCommandLineOption until_painted(QStringLiteral("until-painted"));
     until_painted.setFlags(QCommandLineOption::HiddenFromHelp); // tools/bench times the start with it
     parser.addOption(until_painted);
@@ -66,7 +94,20 @@ int main(int argc, char** argv) {
     theme.setDark(parser.isSet(QStringLiteral("dark")) || settings.value(QStringLiteral("dark"), false).toBool());
     theme.apply();
     Session session;
+    QObject::connect(&session, &Session::trouble, &session, [](const QString& sentence) {
+        std::fprintf(stderr, "cognitum: %s\n", qUtf8Printable(sentence)); // it may be the last that is seen
+    });
     MainWindow window(session, theme);
+    const EndOnSignal told_to_end([&] {
+        const bool recorded = session.live().recording.on;
+        const std::uint64_t samples = session.endRecording();
+        window.close();
+        std::fprintf(stderr, "cognitum: told to end; the bench is saved and closed.\n");
+        if (recorded)
+            std::fprintf(stderr, "cognitum: %llu samples of this recording are saved.\n",
+                         static_cast<unsigned long long>(samples));
+        QApplication::quit();
+    });
     if (parser.isSet(until_painted)) window.installEventFilter(new EndAfterFirstPaint(&window));
     if (parser.isSet(QStringLiteral("demo")))
         window.openDemo();
@@ -74,6 +115,7 @@ int main(int argc, char** argv) {
         window.openFile(parser.positionalArguments().constFirst());
     if (parser.isSet(QStringLiteral("stop")))
         window.showStop(std::clamp(parser.value(QStringLiteral("stop")).toInt(), 1, 7) - 1);
+    if (parser.isSet(QStringLiteral("record"))) session.startRecording();
     window.show(); // with its bench, so that nothing is laid out twice
     return QApplication::exec();
 }

@@ -13,6 +13,7 @@
 #include "store/export.h"
 #include "store/file_header.h"
 #include "store/verify.h"
+#include "store/whole_file.h"
 
 #include <algorithm>
 #include <chrono>
@@ -42,11 +43,16 @@ Result<Bench> load_any_bench(const std::string& path) {
     return file.load_plan();
 }
 
-/// Opens the bench for writing, or makes it; `is_new` says which.
+/// Opens the bench for writing, or makes it; `is_new` says which. Another program may make it at the same moment.
 Result<BenchFile> open_or_create(const std::string& path, bool& is_new) {
     std::error_code code;
-    is_new = !std::filesystem::exists(path, code);
-    return is_new ? BenchFile::create(path) : BenchFile::open(path, Access::write);
+    const bool there = std::filesystem::exists(path, code) && std::filesystem::file_size(path, code) > 0;
+    if (!there) {
+        auto made = BenchFile::create(path);
+        is_new = made.has_value();
+        if (made || !std::filesystem::exists(path, code)) return made;
+    }
+    return BenchFile::open(path, Access::write);
 }
 
 void remove_bench(const std::string& path) {
@@ -66,9 +72,11 @@ Json rejections_json(const Rejections& rejected) {
 int import_plan(const std::string& input, const std::string& path, bool json) {
     const auto bench = load_any_bench(input);
     if (!bench) return complain(bench.error());
-    auto file = BenchFile::create(path);
+    const auto file = BenchFile::create(path, [&](BenchFile& made) -> Result<void> {
+        COGNITUM_CHECK(made.save_plan(*bench));
+        return {};
+    });
     if (!file) return complain(file.error());
-    if (const auto saved = file->save_plan(*bench); !saved) return complain(saved.error());
     if (json)
         print_json({{"rows", 0}, {"readings", bench->readings.size()}, {"rejected", rejections_json({})}});
     else
@@ -228,7 +236,7 @@ int run_export(const std::string& path, const ExportRequest& request) {
     }
     // A file is written beside its name and moved there when it is whole.
     const std::string& output = request.output;
-    const std::string part = output + ".part";
+    const std::string part = output.empty() ? output : path_beside(full_path(output).value_or(output));
     std::unique_ptr<std::FILE, int (*)(std::FILE*)> opened(
         output.empty() ? nullptr : std::fopen(part.c_str(), "wb"), std::fclose);
     std::FILE* out = output.empty() ? stdout : opened.get();
@@ -239,13 +247,18 @@ int run_export(const std::string& path, const ExportRequest& request) {
     });
     whole = std::fflush(out) == 0 && whole;
     if (!report || !whole) {
-        if (!output.empty()) std::remove(part.c_str());
+        if (output.empty())
+            std::fputs("\n# not whole: the export ended here with an error\n", stdout);
+        else
+            std::remove(part.c_str());
         return complain(report ? Error{"it could not be written whole.",
                                        output.empty() ? "standard output" : output, "Is the disk full?"}
-                               : report.error());
+                               : report.error(),
+                        answer_is_no);
     }
-    if (!output.empty() && std::rename(part.c_str(), output.c_str()) != 0)
-        return complain({"the file could not be put in place.", output, "Check the folder’s permissions."});
+    opened.reset();
+    if (!output.empty())
+        if (const auto placed = put_in_place(part, output, Existing::replace); !placed) return complain(placed.error());
     for (const std::string& name : report->private_readings)
         complain({fmt::format("\"{}\" is about somebody’s health and is left out.", name), path,
                   fmt::format("To export it, name it: --reading \"{}\".", name)});

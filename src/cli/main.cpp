@@ -23,7 +23,7 @@ int complain(const Error& error, int code) {
 }
 
 void print_json(const Json& json) {
-    std::fputs((json.dump() + "\n").c_str(), stdout);
+    std::fputs((json_dump(json) + "\n").c_str(), stdout);
 }
 
 Json number_or_null(double value) {
@@ -203,7 +203,10 @@ int run(int argc, char** argv) {
 
 int main(int argc, char** argv) {
     try {
-        return cognitum::cli::run(argc, argv);
+        const int code = cognitum::cli::run(argc, argv);
+        if (std::fflush(stdout) == 0 && std::ferror(stdout) == 0) return code;
+        std::fputs("cognitum-cli: standard output: not all could be written. Is the disk full?\n", stderr);
+        return std::max<int>(code, cognitum::cli::answer_is_no);
     } catch (const std::exception& e) {
         std::fputs(fmt::format("cognitum-cli: {}\n", e.what()).c_str(), stderr);
         return cognitum::cli::bad_input;

@@ -1,13 +1,15 @@
 // A file, or the files of a folder in the order of their names, as if a board sent them: at once, at the pace at
-// which they were recorded, or faster; and on as the last one grows.
+// which they were recorded, or faster; and on as the last one grows, is renamed by its logger, or begun anew.
 #pragma once
 
 #include "core/bench/link_plan.h"
 #include "link/link.h"
+#include "store/open_files.h"
 
 #include <QFile>
 #include <QTimer>
 #include <optional>
+#include <vector>
 
 namespace cognitum {
 
@@ -20,17 +22,27 @@ class FileLink : public Link {
     void start() override;
     void stop() override;
     void send(const QByteArray&) override {} ///< a file takes no commands
-    [[nodiscard]] QString place() const override { return m_file.fileName(); }
+    [[nodiscard]] QString place() const override { return m_path; }
 
   private:
     void work();
     bool openNext();
-    bool wasReplaced();
+    bool readOn();
+    void give(const QByteArray& data);
+    void closeFile();
+    [[nodiscard]] bool wasBegunAnew();
+    [[nodiscard]] bool hasAnotherFile() const;
+    void listFolder();
     void pace(const QByteArray& line);
 
     FilePlan m_plan;
-    QStringList m_waiting; ///< files of a folder that come next
+    QStringList m_waiting; ///< files that come next
+    std::vector<FileIdentity> m_read; ///< of a folder; one that its logger renamed is not read twice
+    QString m_path;        ///< of the open file, or the last one
     QFile m_file;
+    std::optional<FileIdentity> m_identity; ///< of the open file
+    QByteArray m_end;                       ///< the last bytes that were read of it
+    bool m_renamed = false;                 ///< another file had its name when its end was reached
     QTimer m_timer;
     QByteArray m_held; ///< a line whose time has not come yet
     std::optional<TimeUs> m_last_time;

@@ -1,11 +1,11 @@
 #include "link/http_receiver.h"
 
-#include <QCryptographicHash>
-#include <QRandomGenerator>
+#include "link/listening.h"
+#include "link/secret.h"
+
 #include <QTimer>
+#include <algorithm>
 #include <chrono>
-#include <httplib.h>
-#include <thread>
 
 namespace cognitum {
 
@@ -16,114 +16,47 @@ std::int64_t this_second() {
         .count();
 }
 
-/// Takes as long for a wrong token as for a right one.
-bool same_secret(const std::string& a, const std::string& b) {
-    unsigned different = static_cast<unsigned>(a.size() ^ b.size());
-    for (std::size_t i = 0; i < a.size() && i < b.size(); ++i)
-        different |= static_cast<unsigned>(static_cast<unsigned char>(a[i]) ^ static_cast<unsigned char>(b[i]));
-    return different == 0;
-}
-
-std::string token_of(const httplib::Request& request) {
-    if (const std::string token = request.get_header_value("X-Token"); !token.empty()) return token;
-    const std::string authorization = request.get_header_value("Authorization");
-    return authorization.rfind("Bearer ", 0) == 0 ? authorization.substr(7) : std::string();
+/// The board of "/in/BOARD"; empty for any other path.
+std::string board_of(const std::string& path) {
+    if (!path.starts_with("/in/")) return {};
+    const std::string board = path.substr(4);
+    const auto plain = [](char c) {
+        return (c >= 'A' && c <= 'Z') || (c >= 'a' && c <= 'z') || (c >= '0' && c <= '9') || c == '_' || c == '.' ||
+               c == '-';
+    };
+    return board.size() <= 80 && std::all_of(board.begin(), board.end(), plain) ? board : std::string();
 }
 
 } // namespace
 
-QString new_token() {
-    QByteArray bytes(16, '\0');
-    for (char& c : bytes)
-        c = static_cast<char>(QRandomGenerator::system()->bounded(256));
-    return QString::fromLatin1(bytes.toHex());
-}
-
-std::string token_print(const QString& token) {
-    return QCryptographicHash::hash(token.toUtf8(), QCryptographicHash::Sha256).toHex().toStdString();
-}
-
-struct HttpReceiver::Server {
-    httplib::Server http;
-    std::thread thread;
-};
-
 HttpReceiver::HttpReceiver(int port, bool wide) : m_port(port), m_wide(wide) {}
 
-HttpReceiver::~HttpReceiver() {
-    if (!m_server) return;
-    m_server->http.stop();
-    if (m_server->thread.joinable()) m_server->thread.join();
-}
+HttpReceiver::~HttpReceiver() = default;
 
 QString HttpReceiver::listen() {
     if (m_server) return {};
-    auto server = std::make_unique<Server>();
-    httplib::Server& http = server->http;
-    http.new_task_queue = [] { return new httplib::ThreadPool(4); };
-    http.set_read_timeout(5, 0);
-    http.set_write_timeout(5, 0);
-    http.set_keep_alive_max_count(100);
-    http.set_payload_max_length(longest_body);
-    // A body that says that it is too long is not even begun to be read.
-    http.set_pre_routing_handler([](const httplib::Request& request, httplib::Response& response) {
-        const std::string length = request.get_header_value("Content-Length");
-        if (length.size() <= 5 && std::atoll(length.c_str()) <= static_cast<long long>(longest_body))
-            return httplib::Server::HandlerResponse::Unhandled;
-        response.status = 413;
-        response.set_content("body too long\n", "text/plain; charset=utf-8");
-        response.set_header("Connection", "close");
-        return httplib::Server::HandlerResponse::Handled;
-    });
-    // Without the library's own choice, which lets two programs share one port.
-    http.set_socket_options([](socket_t socket) {
-        const int yes = 1;
-        setsockopt(socket, SOL_SOCKET, SO_REUSEADDR, &yes, sizeof yes);
-    });
-    http.Post(R"(/in/([A-Za-z0-9_.-]{1,80}))", [this](const httplib::Request& request, httplib::Response& response,
-                                                      const httplib::ContentReader& reader) {
-        std::string body;
-        bool too_long = false;
-        const bool whole =
-            reader([&](const char* data, std::size_t n) { // also of a body that does not say how long it is
-                too_long = body.size() + n > longest_body;
-                if (!too_long) body.append(data, n);
-                return !too_long;
-            });
-        if (!whole && !too_long) { // it was cut: half a message is none
-            response.status = 400;
-            return;
-        }
-        const Answer answer = take(request.matches[1], token_of(request), std::move(body), too_long);
-        response.status = answer.status;
-        response.set_content(answer.body, "text/plain; charset=utf-8");
-        if (too_long) response.set_header("Connection", "close");
-    });
-    http.set_error_handler([](const httplib::Request&, httplib::Response& response) {
-        if (response.body.empty()) response.set_content("Post to /in/BOARD.\n", "text/plain; charset=utf-8");
-    });
-    const char* host = m_wide ? "0.0.0.0" : "127.0.0.1";
-    if (m_port == 0)
-        m_port = http.bind_to_any_port(host);
-    else if (!http.bind_to_port(host, m_port))
-        return HttpLink::tr("Port %1 is taken by another program. Choose another port, or end that program.")
-            .arg(m_port);
-    if (m_port <= 0) {
-        m_port = 0;
-        return HttpLink::tr("No free port was found to listen on.");
-    }
+    auto server = std::make_unique<HttpServer>(
+        m_wide ? "0.0.0.0" : "127.0.0.1", m_port, longest_body,
+        [this](const HttpRequest& request) {
+            const std::string board = board_of(request.path);
+            if (board.empty() || request.method != "POST") return HttpAnswer{404, "Post to /in/BOARD.\n"};
+            return take(board, request.token, request.body);
+        },
+        [this](const std::string& path, const HttpAnswer& answer) { tellRefused(board_of(path), answer); });
+    if (!server->listen())
+        return m_port == 0 ? HttpLink::tr("No free port was found to listen on.")
+                           : HttpLink::tr("Port %1 is taken by another program. Choose another port, or end that "
+                                          "program.")
+                                 .arg(m_port);
+    m_port = server->port();
     m_server = std::move(server);
-    m_server->thread = std::thread([s = m_server.get()] { s->http.listen_after_bind(); });
-    while (!m_server->http.is_running()) // stop() only works on one that runs; it takes microseconds
-        std::this_thread::yield();
     return {};
 }
 
-HttpReceiver::Answer HttpReceiver::take(const std::string& board, const std::string& token, std::string body,
-                                        bool too_long) {
+HttpAnswer HttpReceiver::take(const std::string& board, const std::string& token, const std::string& body) {
     const std::string print = token_print(QString::fromStdString(token));
     Arrived arrived{board, {}, {}};
-    Answer answer;
+    HttpAnswer answer;
     {
         const std::lock_guard lock(m_mutex);
         const auto refuse = [&](int status, const char* reason) {
@@ -144,9 +77,6 @@ HttpReceiver::Answer HttpReceiver::take(const std::string& board, const std::str
             refuse(401, token.empty() ? "token missing" : "wrong token");
             arrived.refusal = token.empty() ? HttpLink::tr("A post without its token was refused.")
                                             : HttpLink::tr("A post with a wrong token was refused.");
-        } else if (too_long) {
-            refuse(413, "body too long");
-            arrived.refusal = HttpLink::tr("A body of more than 64 KiB was refused.");
         } else if (++entry.in_second > most_per_second) {
             refuse(429, "too many posts");
             arrived.refusal =
@@ -157,11 +87,26 @@ HttpReceiver::Answer HttpReceiver::take(const std::string& board, const std::str
             arrived.message = {QString::fromStdString(board), QByteArray::fromStdString(body), false};
         }
     }
-    const bool kept = m_inbox.push(std::move(arrived), [this] {
+    const std::size_t bytes = body.size() + 200;
+    const bool kept = m_inbox.push(std::move(arrived), bytes, [this] {
         QMetaObject::invokeMethod(
             this, [this] { drain(); }, Qt::QueuedConnection);
     });
-    return kept ? answer : Answer{503, "busy\n"};
+    return kept ? answer : HttpAnswer{503, "busy\n"};
+}
+
+/// A request that did not come as far as its token.
+void HttpReceiver::tellRefused(const std::string& board, const HttpAnswer& answer) {
+    const std::string reason = answer.body.substr(0, answer.body.find('\n'));
+    {
+        const std::lock_guard lock(m_mutex);
+        ++m_refused[reason];
+        if (!m_entries.contains(board)) return;
+    }
+    m_inbox.push({board, {}, HttpLink::tr("A post was refused: %1.").arg(QString::fromStdString(reason))}, 200, [this] {
+        QMetaObject::invokeMethod(
+            this, [this] { drain(); }, Qt::QueuedConnection);
+    });
 }
 
 void HttpReceiver::drain() {
@@ -178,6 +123,12 @@ void HttpReceiver::drain() {
         else
             link->deliver(arrived.message);
     }
+}
+
+/// All boards of this receiver are reached wide then; each still needs its own token.
+void HttpReceiver::widen() {
+    m_server.reset();
+    m_wide = true;
 }
 
 void HttpReceiver::add(const QString& board, const std::string& print, HttpLink* link) {
@@ -232,8 +183,19 @@ void HttpLink::start() {
     }
     m_receiver->add(m_board, m_plan.http.token_print, this);
     const QString trouble = m_receiver->listen();
-    tell(trouble.isEmpty() ? LinkState::open : LinkState::lost, trouble);
+    const bool asks = m_plan.http.wide && !m_receiver->isWide();
+    tell(trouble.isEmpty() ? LinkState::open : LinkState::lost,
+         trouble.isEmpty() && asks ? tr("This bench asks to listen to the whole network. It listens on this computer "
+                                        "alone until you allow it.")
+                                   : trouble);
+    if (trouble.isEmpty() && asks) emit permissionWanted(tr("port %1, for the whole network").arg(m_receiver->port()));
     if (!trouble.isEmpty()) m_again->start();
+}
+
+void HttpLink::allowWide() {
+    if (!m_plan.http.wide || m_receiver->isWide()) return;
+    m_receiver->widen();
+    start();
 }
 
 void HttpLink::stop() {

@@ -5,6 +5,7 @@
 
 #include "core/bench/limits.h"
 #include "core/bench/link_plan.h"
+#include "link/http_server.h"
 #include "link/inbox.h"
 #include "link/link.h"
 
@@ -31,6 +32,7 @@ class HttpLink : public Link {
     /// The board gets it as the answer to its next post.
     void send(const QByteArray& bytes) override;
     [[nodiscard]] QString place() const override;
+    void allowWide() override;
 
     void deliver(const LinkMessage& message);
     void tell(LinkState state, const QString& reason);
@@ -57,6 +59,8 @@ class HttpReceiver : public QObject {
     QString listen();
     [[nodiscard]] int port() const { return m_port; }
     [[nodiscard]] bool isWide() const { return m_wide; }
+    /// From this computer alone to the whole network; listen() is to be called again.
+    void widen();
     void add(const QString& board, const std::string& token_print, HttpLink* link);
     void remove(const QString& board);
     void queueCommand(const QString& board, const QByteArray& line);
@@ -64,7 +68,6 @@ class HttpReceiver : public QObject {
     [[nodiscard]] std::map<std::string, std::uint64_t> refused() const;
 
   private:
-    struct Server; ///< of the HTTP library
     struct Entry {
         std::string token_print;
         HttpLink* link = nullptr;
@@ -77,24 +80,17 @@ class HttpReceiver : public QObject {
         LinkMessage message;
         QString refusal; ///< told to the link instead
     };
-    struct Answer {
-        int status = 200;
-        std::string body;
-    };
-    Answer take(const std::string& board, const std::string& token, std::string body, bool too_long);
+    HttpAnswer take(const std::string& board, const std::string& token, const std::string& body);
+    void tellRefused(const std::string& board, const HttpAnswer& answer);
     void drain();
 
     int m_port;
     bool m_wide;
-    std::unique_ptr<Server> m_server;
     mutable std::mutex m_mutex; ///< guards what follows
     std::map<std::string, Entry> m_entries;
     std::map<std::string, std::uint64_t> m_refused;
     Inbox<Arrived> m_inbox;
+    std::unique_ptr<HttpServer> m_server; ///< ends first: its thread uses the others
 };
-
-/// A fresh token, 32 hexadecimal digits from the system's randomness, and its fingerprint for the plan.
-QString new_token();
-std::string token_print(const QString& token);
 
 } // namespace cognitum

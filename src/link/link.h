@@ -45,6 +45,8 @@ class Link : public QObject {
     [[nodiscard]] virtual std::uint64_t dropped() const { return 0; }
     /// User name and password that were asked for.
     virtual void logIn(const QString& /*user*/, const QString& /*password*/) {}
+    /// A person allowed on this computer that it listens to the whole network, as its plan asks.
+    virtual void allowWide() {}
 
   signals:
     void bytes(const QByteArray& data);
@@ -56,6 +58,8 @@ class Link : public QObject {
     void speedFound(int baud);
     /// It cannot go on without a user name and password; answered by logIn().
     void secretWanted(const QString& what);
+    /// Its plan asks for something that a stranger's bench must not have unasked; answered by allowWide().
+    void permissionWanted(const QString& what);
 };
 
 } // namespace cognitum

@@ -2,7 +2,9 @@
 
 #include "link/file_link.h"
 #include "link/http_receiver.h"
+#include "link/listening.h"
 #include "link/mqtt_link.h"
+#include "link/secret.h"
 #include "link/serial_link.h"
 
 #include <QDir>
@@ -12,10 +14,11 @@ namespace cognitum {
 
 namespace {
 
-std::shared_ptr<HttpReceiver> receiver_at(int port, bool wide, LinkServices& services) {
-    auto& known = services.receivers[{port, wide}];
+/// One for each port; those that ask to listen wide, and have tokens, are apart from those that have none.
+std::shared_ptr<HttpReceiver> receiver_for(const HttpPlan& plan, LinkServices& services) {
+    auto& known = services.receivers[{plan.port, plan.wide}];
     if (auto receiver = known.lock()) return receiver;
-    auto receiver = std::make_shared<HttpReceiver>(port, wide);
+    auto receiver = std::make_shared<HttpReceiver>(plan.port, plan.wide && is_wide_allowed(plan));
     known = receiver;
     return receiver;
 }
@@ -44,7 +47,8 @@ std::unique_ptr<Link> simulated_http(const BoardUse& board, LinkServices& servic
     LinkPlan plan = board.link;
     plan.http.token_print = token_print(token);
     plan.http.wide = false;
-    const auto receiver = receiver_at(0, false, services);
+    plan.http.port = 0;
+    const auto receiver = receiver_for(plan.http, services);
     const QString id = QString::fromStdString(board.id);
     return std::make_unique<SimulatedLink>(
         board, services.simulation_arguments, std::make_unique<HttpLink>(plan, id, receiver),
@@ -76,7 +80,7 @@ std::unique_ptr<Link> make_link(const BoardUse& board, LinkServices& services) {
     case LinkKind::http:
         return plan.simulated ? simulated_http(board, services)
                               : std::make_unique<HttpLink>(plan, QString::fromStdString(board.id),
-                                                           receiver_at(plan.http.port, plan.http.wide, services));
+                                                           receiver_for(plan.http, services));
     case LinkKind::file:
         return plan.simulated ? simulated_file(board, services) : std::make_unique<FileLink>(plan.file);
     }

@@ -89,7 +89,7 @@ void MqttLink::start() {
         mosquitto_reconnect_delay_set(m_client, 1, 8, true);
         if (m_plan.mqtt.tls) {
             const QString ca = QString::fromStdString(m_plan.mqtt.ca_file);
-            if (!ca.isEmpty() && !QFileInfo(ca).isReadable()) {
+            if (const QFileInfo file(ca); !ca.isEmpty() && !(file.isFile() && file.isReadable())) {
                 emit stateChanged(LinkState::lost, tr("The certificate file %1 cannot be read.").arg(ca));
                 return;
             }
@@ -162,7 +162,9 @@ void MqttLink::stop() {
 }
 
 void MqttLink::push(Event event) {
-    m_inbox.push(std::move(event), [this] {
+    const bool is_message = event.kind == Event::Kind::message;
+    const auto bytes = static_cast<std::size_t>(event.message.payload.size() + event.message.channel.size()) + 100;
+    m_inbox.push(std::move(event), is_message ? bytes : 0, [this] {
         QMetaObject::invokeMethod(
             this, [this] { drain(); }, Qt::QueuedConnection);
     });

@@ -47,7 +47,7 @@ class MqttLink : public Link {
 
     LinkPlan m_plan;
     mosquitto* m_client = nullptr;
-    Inbox<Event> m_inbox;
+    Inbox<Event> m_inbox{WhenFull::drop_oldest}; ///< a broker cannot be told to wait
     static constexpr int first_pause_ms = 250;
     QTimer m_again;
     int m_pause_ms = first_pause_ms;

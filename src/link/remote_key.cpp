@@ -1,11 +1,11 @@
 #include "link/remote_key.h"
 
+#include "link/http_server.h"
+#include "link/secret.h"
+
 #include <QHostAddress>
 #include <QNetworkInterface>
-#include <QRandomGenerator>
-#include <httplib.h>
 #include <mutex>
-#include <thread>
 
 namespace cognitum {
 
@@ -21,66 +21,50 @@ p{min-height:3em}</style>
 .catch(()=>says.textContent='No answer: it is switched off, or out of reach.')}
 setInterval(look,700);look()</script></html>)html";
 
-/// The first address of this computer that others in the network can reach.
-QString own_address() {
-    for (const QHostAddress& address : QNetworkInterface::allAddresses())
-        if (address.protocol() == QAbstractSocket::IPv4Protocol && !address.isLoopback() && !address.isLinkLocal())
-            return address.toString();
-    return QStringLiteral("127.0.0.1");
-}
-
 } // namespace
 
-struct RemoteKey::Server {
-    httplib::Server http;
-    std::thread thread;
+QStringList RemoteKey::addresses() {
+    QStringList out;
+    for (const QHostAddress& address : QNetworkInterface::allAddresses())
+        if (address.protocol() == QAbstractSocket::IPv4Protocol && !address.isLoopback() && !address.isLinkLocal())
+            out << address.toString();
+    return out;
+}
+
+struct RemoteKey::Shown {
     std::mutex mutex;
     std::string says = "…";
-    ~Server() {
-        http.stop();
-        if (thread.joinable()) thread.join();
-    }
 };
 
-RemoteKey::RemoteKey(QObject* parent) : QObject(parent) {}
+RemoteKey::RemoteKey(QObject* parent) : QObject(parent), m_shown(std::make_unique<Shown>()) {}
 RemoteKey::~RemoteKey() = default;
 
-Result<QString> RemoteKey::open(bool loopback) {
-    m_server = std::make_unique<Server>();
-    Server& server = *m_server;
-    server.http.new_task_queue = [] { return new httplib::ThreadPool(2); };
-    server.http.set_read_timeout(2, 0);
-    server.http.set_payload_max_length(1024); // a press has no body
-    const QString secret = QString::number(QRandomGenerator::system()->generate64(), 36);
-    const std::string path = "/" + secret.toStdString();
-    server.http.Get(path, [](const httplib::Request&, httplib::Response& response) {
-        response.set_content(page, "text/html; charset=utf-8");
-    });
-    server.http.Get(path + "/says", [&server](const httplib::Request&, httplib::Response& response) {
-        const std::lock_guard lock(server.mutex);
-        response.set_content(server.says, "text/plain; charset=utf-8");
-    });
-    server.http.Post(path, [this](const httplib::Request&, httplib::Response& response) {
-        emit pressed(); // queued: this is another thread
-        response.set_content("ok\n", "text/plain");
-    });
-    const QString host = loopback ? QStringLiteral("127.0.0.1") : own_address();
-    const int port = server.http.bind_to_any_port(loopback ? "127.0.0.1" : "0.0.0.0");
-    if (port <= 0) {
-        m_server.reset();
-        return failure("no port is free for the phone’s page.", {},
-                       "Close another program that listens, and try again.");
-    }
-    server.thread = std::thread([&server] { server.http.listen_after_bind(); });
-    while (!server.http.is_running()) // stop() only works on one that runs; it takes microseconds
-        std::this_thread::yield();
-    return QStringLiteral("http://%1:%2/%3").arg(host).arg(port).arg(secret);
+Result<QString> RemoteKey::open(const QString& address) {
+    constexpr std::size_t longest_press = 1024; // a press has no body
+    const std::string secret = "/" + new_token().toStdString();
+    m_server = std::make_unique<HttpServer>(
+        address.toStdString(), 0, longest_press, [this, secret](const HttpRequest& request) -> HttpAnswer {
+            const bool asks = request.path.ends_with("/says");
+            const std::string path = asks ? request.path.substr(0, request.path.size() - 5) : request.path;
+            if (!same_secret(path, secret)) return {404, "nothing here\n"};
+            if (asks) {
+                const std::lock_guard lock(m_shown->mutex);
+                return {200, m_shown->says};
+            }
+            if (request.method != "POST") return {200, page, "text/html; charset=utf-8"};
+            emit pressed(); // queued: this is another thread
+            return {200, "ok\n"};
+        });
+    if (m_server->listen())
+        return QStringLiteral("http://%1:%2%3").arg(address).arg(m_server->port()).arg(QString::fromStdString(secret));
+    m_server.reset();
+    return failure("this computer cannot listen for the phone at that address.", address.toStdString(),
+                   "Choose another address of this computer.");
 }
 
 void RemoteKey::say(const QString& text) {
-    if (!m_server) return;
-    const std::lock_guard lock(m_server->mutex);
-    m_server->says = text.toStdString();
+    const std::lock_guard lock(m_shown->mutex);
+    m_shown->says = text.toStdString();
 }
 
 } // namespace cognitum

@@ -6,9 +6,12 @@
 
 #include <QObject>
 #include <QString>
+#include <QStringList>
 #include <memory>
 
 namespace cognitum {
+
+class HttpServer;
 
 class RemoteKey : public QObject {
     Q_OBJECT
@@ -19,9 +22,11 @@ class RemoteKey : public QObject {
     RemoteKey(const RemoteKey&) = delete;
     RemoteKey& operator=(const RemoteKey&) = delete;
 
-    /// Begins to listen; the address to open on the phone. `loopback`: for tests, this computer alone. Error when
-    /// no port can be had.
-    Result<QString> open(bool loopback = false);
+    /// Addresses at which others in the network reach this computer.
+    static QStringList addresses();
+    /// Begins to listen at one address of this computer; returns what to open on the phone, with a secret of 128
+    /// bits that is good for as long as this object lives. Error when it cannot listen there.
+    Result<QString> open(const QString& address);
     /// What the page shows beside its button.
     void say(const QString& text);
 
@@ -29,8 +34,9 @@ class RemoteKey : public QObject {
     void pressed();
 
   private:
-    struct Server;
-    std::unique_ptr<Server> m_server;
+    struct Shown;
+    std::unique_ptr<Shown> m_shown;
+    std::unique_ptr<HttpServer> m_server; ///< ends first: its thread uses the other
 };
 
 } // namespace cognitum

@@ -6,6 +6,8 @@
 #include <QDir>
 #include <QStandardPaths>
 #include <QTcpServer>
+#include <csignal>
+#include <sys/prctl.h>
 
 namespace cognitum {
 
@@ -27,23 +29,16 @@ int LocalBroker::port() {
             Link::tr("There is no MQTT broker on this computer for the simulated board. Run tools/install.");
         return 0;
     }
-    m_folder = std::make_unique<QTemporaryDir>();
     if (m_port == 0) { // the same port again after it was killed, so that links find it
         QTcpServer probe;
         probe.listen(QHostAddress::LocalHost);
         m_port = probe.serverPort();
     }
-    QFile settings(m_folder->filePath(QStringLiteral("broker.conf")));
-    if (!settings.open(QIODevice::WriteOnly)) {
-        m_trouble = Link::tr("The broker’s settings could not be written to %1.").arg(settings.fileName());
-        return 0;
-    }
-    settings.write(
-        QStringLiteral("listener %1 127.0.0.1\nallow_anonymous true\npersistence false\n").arg(m_port).toUtf8());
-    settings.close();
     m_process.setStandardErrorFile(QProcess::nullDevice());
     m_process.setStandardOutputFile(QProcess::nullDevice());
-    m_process.start(program, {QStringLiteral("-c"), settings.fileName()});
+    m_process.setChildProcessModifier([] { ::prctl(PR_SET_PDEATHSIG, SIGKILL); }); // it ends with this program
+    // Without a file of settings it takes connections of this computer alone, and keeps nothing.
+    m_process.start(program, {QStringLiteral("-p"), QString::number(m_port)});
     if (!m_process.waitForStarted(3000)) {
         m_trouble = Link::tr("The MQTT broker could not be started: %1.").arg(m_process.errorString());
         return 0;

@@ -6,7 +6,6 @@
 #include "link/link.h"
 
 #include <QProcess>
-#include <QTemporaryDir>
 #include <functional>
 #include <memory>
 
@@ -24,7 +23,6 @@ class LocalBroker {
 
   private:
     QProcess m_process;
-    std::unique_ptr<QTemporaryDir> m_folder;
     int m_port = 0;
     QString m_trouble;
 };

@@ -1,12 +1,17 @@
 #include "session/board_feed.h"
 
+#include <QTimer>
 #include <algorithm>
+#include <chrono>
 #include <cmath>
 
 namespace cognitum {
 
 namespace {
 
+constexpr std::chrono::milliseconds longest_turn(30);
+constexpr qsizetype read_at_once = 16384;         ///< bytes
+constexpr qsizetype most_waiting = 8 * 1024 * 1024; ///< bytes
 constexpr double nan = std::numeric_limits<double>::quiet_NaN();
 
 Stream new_stream(const LinkPlan& plan) {
@@ -18,7 +23,7 @@ Stream new_stream(const LinkPlan& plan) {
 } // namespace
 
 BoardFeed::BoardFeed(BoardUse board, LiveShare* share, LineStore* lines, Clock clock, Sink sink, const Bench& bench,
-                     PartnerValues& partners, LinkServices& services)
+                     PartnerValues& partners, LinkServices& services, WorkerWatch* watch)
     : m_board(std::move(board)),
       m_share(share),
       m_lines(lines),
@@ -26,13 +31,20 @@ BoardFeed::BoardFeed(BoardUse board, LiveShare* share, LineStore* lines, Clock c
       m_sink(std::move(sink)),
       m_bench(bench),
       m_partners(partners),
+      m_watch(watch),
       m_link(make_link(m_board, services)),
       m_stream(new_stream(m_board.link)) {
-    m_share->change([&](Live& live) { live.boards[m_board.id] = LiveBoard{}; });
+    m_share->change_board(m_board.id, [](LiveBoard& live) { live = {}; });
     m_lines->clear(m_board.id);
     if (!m_link) return;
-    connect(m_link.get(), &Link::bytes, this, &BoardFeed::take);
-    connect(m_link.get(), &Link::message, this, &BoardFeed::takeMessage);
+    connect(m_link.get(), &Link::bytes, this, [this](const QByteArray& bytes) {
+        if (m_board.link.kind == LinkKind::file)
+            take(bytes, m_clock()); // a file waits by itself, and nothing of it may be left out
+        else
+            enqueue({m_clock(), bytes, {}});
+    });
+    connect(m_link.get(), &Link::message, this,
+            [this](const LinkMessage& message) { enqueue({m_clock(), {}, message}); });
     connect(m_link.get(), &Link::stateChanged, this, &BoardFeed::onState);
     connect(m_link.get(), &Link::speedFound, this, [this](int baud) {
         m_board.link.baud = baud; // the plan follows, and must not open the link anew
@@ -40,8 +52,52 @@ BoardFeed::BoardFeed(BoardUse board, LiveShare* share, LineStore* lines, Clock c
         m_sink.speed_found(baud);
     });
     connect(m_link.get(), &Link::secretWanted, this, [this](const QString& what) {
-        m_share->change([&](Live& live) { live.boards[m_board.id].secret_wanted = what; });
+        m_share->change_board(m_board.id, [&](LiveBoard& live) { live.secret_wanted = what; });
     });
+    connect(m_link.get(), &Link::permissionWanted, this, [this](const QString& what) {
+        m_share->change_board(m_board.id, [&](LiveBoard& live) { live.permission_wanted = what; });
+    });
+}
+
+void BoardFeed::enqueue(Waiting arrived) {
+    m_waiting_bytes += arrived.size();
+    m_waiting.push_back(std::move(arrived));
+    while (m_waiting_bytes > most_waiting) {
+        m_waiting_bytes -= m_waiting.front().size();
+        m_waiting.pop_front();
+        ++m_left_out;
+    }
+    if (!m_work_is_due) work();
+}
+
+/// One turn. What is left is read in the next one, after the other boards had theirs.
+void BoardFeed::work() {
+    using clock = std::chrono::steady_clock;
+    const auto end = clock::now() + longest_turn;
+    m_work_is_due = false;
+    while (!m_waiting.empty()) {
+        if (clock::now() > end) {
+            m_work_is_due = true;
+            QTimer::singleShot(0, this, &BoardFeed::work);
+            return;
+        }
+        Waiting& first = m_waiting.front();
+        m_waiting_bytes -= first.size();
+        if (first.message) {
+            takeMessage(*first.message, first.arrival);
+            m_waiting.pop_front();
+            continue;
+        }
+        take(first.bytes.left(read_at_once), first.arrival);
+        first.bytes.remove(0, std::min(read_at_once, first.bytes.size()));
+        m_waiting_bytes += first.size();
+        if (first.bytes.isEmpty()) m_waiting.pop_front();
+    }
+}
+
+void BoardFeed::allowWide() {
+    m_share->change_board(m_board.id, [&](LiveBoard& board) { board.permission_wanted.clear(); });
+    if (m_link) m_link->allowWide();
 }
 
 void BoardFeed::setRoutes(std::vector<Route> routes) {
@@ -49,6 +105,17 @@ void BoardFeed::setRoutes(std::vector<Route> routes) {
         for (const Route& known : m_routes)
             if (known.reading == route.reading && known.field == route.field) route.intake.carry_on(known.intake);
     m_routes = std::move(routes);
+    wantFields();
+}
+
+/// What the readings wait for is heard also on a broker with hundreds of topics.
+void BoardFeed::wantFields() {
+    std::vector<std::string> names;
+    for (const Route& route : m_routes) {
+        names.push_back(route.field);
+        if (!route.signal.empty()) names.push_back(route.signal);
+    }
+    m_stream.decoder().want_fields(std::move(names));
 }
 
 void BoardFeed::start() {
@@ -64,14 +131,17 @@ void BoardFeed::setPlugged(bool plugged) {
 }
 
 void BoardFeed::logIn(const QString& user, const QString& password) {
-    m_share->change([&](Live& live) { live.boards[m_board.id].secret_wanted.clear(); });
+    m_share->change_board(m_board.id, [&](LiveBoard& board) { board.secret_wanted.clear(); });
     if (m_link) m_link->logIn(user, password);
 }
 
 void BoardFeed::forget() {
     m_stream = new_stream(m_board.link);
+    wantFields();
     m_headers_seen = 0;
     m_line_rest.clear();
+    m_waiting.clear();
+    m_waiting_bytes = 0;
     m_line_count = 0;
     m_started.reset();
     m_restarts = 0;
@@ -86,16 +156,15 @@ void BoardFeed::onState(LinkState state, const QString& reason) {
         m_stream.decoder().joined_midway();
         send("reset"); // a board that knows the word prints its header; others ignore it
     }
-    m_share->change([&](Live& live) {
-        LiveBoard& board = live.boards[m_board.id];
+    m_share->change_board(m_board.id, [&](LiveBoard& board) {
         board.state = state;
         board.reason = reason;
         board.port = m_link->place();
     });
 }
 
-void BoardFeed::take(const QByteArray& bytes) {
-    const TimeUs arrival = m_clock();
+void BoardFeed::take(const QByteArray& bytes, TimeUs arrival) {
+    m_watch->begin(m_board.id);
     const std::uint64_t before = m_stream.decoder().lines();
     const auto& rows = m_stream.feed({bytes.constData(), static_cast<std::size_t>(bytes.size())}, arrival);
     keepLines(bytes, arrival, before + 1);
@@ -103,16 +172,17 @@ void BoardFeed::take(const QByteArray& bytes) {
     takeComments();
     takeRows(rows);
     tellBoard(arrival);
+    m_watch->end();
 }
 
-void BoardFeed::takeMessage(const LinkMessage& message) {
-    const TimeUs arrival = m_clock();
+void BoardFeed::takeMessage(const LinkMessage& message, TimeUs arrival) {
     if (message.kept) { // whenever it was sent: shown, and no value of now
-        m_share->change([&](Live& live) { ++live.boards[m_board.id].kept; });
+        m_share->change_board(m_board.id, [&](LiveBoard& board) { ++board.kept; });
         return;
     }
+    m_watch->begin(m_board.id);
     // A message that counts is the end of what was said about the ones before it.
-    m_share->change([&](Live& live) { live.boards[m_board.id].reason.clear(); });
+    m_share->change_board(m_board.id, [&](LiveBoard& board) { board.reason.clear(); });
     const std::string name = message.channel.section(QLatin1Char('/'), -1).toStdString();
     const auto& rows = m_stream.feed_message(
         {message.payload.constData(), static_cast<std::size_t>(message.payload.size())}, name, arrival);
@@ -121,6 +191,7 @@ void BoardFeed::takeMessage(const LinkMessage& message) {
     takeComments();
     takeRows(rows);
     tellBoard(arrival);
+    m_watch->end();
 }
 
 void BoardFeed::tellBoard(TimeUs arrival) {
@@ -128,8 +199,7 @@ void BoardFeed::tellBoard(TimeUs arrival) {
     m_rate.emplace_back(arrival, decoder.lines());
     while (m_rate.size() > 2 && m_rate[1].first < arrival - 10 * second_us)
         m_rate.pop_front();
-    m_share->change([&](Live& live) {
-        LiveBoard& board = live.boards[m_board.id];
+    m_share->change_board(m_board.id, [&](LiveBoard& board) {
         if (board.state != LinkState::open) board.reason.clear();
         board.state = LinkState::open;
         board.format = QString::fromStdString(decoder.format_text());
@@ -140,7 +210,7 @@ void BoardFeed::tellBoard(TimeUs arrival) {
         board.lines = all.lines;
         board.lost = all.lost;
         board.rejected = all.rejected;
-        if (m_link) board.dropped = m_link->dropped();
+        board.dropped = m_left_out + (m_link ? m_link->dropped() : 0);
         board.rejections = decoder.rejections().reasons();
         board.rejected_last = decoder.rejections().last();
         board.last_line = arrival;
@@ -228,8 +298,7 @@ void BoardFeed::takeComments() {
     for (const std::string& comment : m_stream.decoder().take_comments()) {
         const std::string reference = comment_value(comment, "reference");
         const bool is_answer = comment.rfind("ok", 0) == 0 || comment.rfind("error", 0) == 0;
-        m_share->change([&](Live& live) {
-            LiveBoard& board = live.boards[m_board.id];
+        m_share->change_board(m_board.id, [&](LiveBoard& board) {
             if (!reference.empty()) board.reference = QString::fromStdString(reference);
             if (!is_answer) return;
             board.answer = QString::fromStdString(comment);

@@ -8,6 +8,7 @@
 #include "link/make_link.h"
 #include "session/line_store.h"
 #include "session/live.h"
+#include "session/worker_watch.h"
 #include "store/sample.h"
 
 #include <QByteArray>
@@ -27,6 +28,8 @@ struct Route {
     Intake intake;
 };
 
+/// A board never holds up the others: it is read for a bounded time in each turn, what waits is bounded in bytes, and
+/// what does not fit is left out, the oldest first, and counted.
 class BoardFeed : public QObject {
     Q_OBJECT
 
@@ -38,7 +41,7 @@ class BoardFeed : public QObject {
     };
     /// `bench` and `partners` outlive the feed; all feeds of a worker share them.
     BoardFeed(BoardUse board, LiveShare* share, LineStore* lines, Clock clock, Sink sink, const Bench& bench,
-              PartnerValues& partners, LinkServices& services);
+              PartnerValues& partners, LinkServices& services, WorkerWatch* watch);
 
     [[nodiscard]] const BoardUse& board() const { return m_board; }
     /// For tests that play the board: the plan's link, which is not opened.
@@ -49,13 +52,24 @@ class BoardFeed : public QObject {
     void send(const QByteArray& line);
     void setPlugged(bool plugged);
     void logIn(const QString& user, const QString& password);
-    /// Bytes as if from the link; for replays and tests.
-    void take(const QByteArray& bytes);
-    void takeMessage(const LinkMessage& message);
+    void allowWide();
+    /// Bytes as if from the link, all at once; for replays and tests.
+    void take(const QByteArray& bytes, TimeUs arrival);
+    void takeMessage(const LinkMessage& message, TimeUs arrival);
 
   private:
+    /// What arrived and has not been read yet.
+    struct Waiting {
+        TimeUs arrival = 0;
+        QByteArray bytes;
+        std::optional<LinkMessage> message;
+        [[nodiscard]] qsizetype size() const { return message ? message->payload.size() + 100 : bytes.size(); }
+    };
+    void enqueue(Waiting arrived);
+    void work();
     void onState(LinkState state, const QString& reason);
     void forget();
+    void wantFields();
     void takeRows(const std::vector<Stream::Row>& rows);
     void takeRow(const Stream::Row& row, Route& route);
     void noticePower(TimeUs arrival);
@@ -72,7 +86,12 @@ class BoardFeed : public QObject {
     Sink m_sink;
     const Bench& m_bench;
     PartnerValues& m_partners;
+    WorkerWatch* m_watch;
     std::unique_ptr<Link> m_link;
+    std::deque<Waiting> m_waiting;
+    qsizetype m_waiting_bytes = 0;
+    bool m_work_is_due = false;
+    std::uint64_t m_left_out = 0; ///< pieces that came faster than they could be read
     std::vector<Route> m_routes;
     Stream m_stream;
     QByteArray m_line_rest;

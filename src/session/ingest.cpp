@@ -2,6 +2,7 @@
 
 #include "core/units/format.h"
 #include "core/units/unit.h"
+#include "store/unsaved.h"
 
 #include <QFile>
 #include <algorithm>
@@ -15,8 +16,12 @@ constexpr int commit_every_ms = 800;
 constexpr std::size_t most_waiting = 2'000'000; ///< samples kept in memory while the file cannot be written
 } // namespace
 
-Ingest::Ingest(LiveShare* share, LineStore* lines, Clock clock, QStringList simulation_arguments, bool open_links)
-    : m_share(share), m_lines(lines), m_clock(std::move(clock)), m_open_links(open_links) {
+Ingest::Ingest(Shared shared, Clock clock, QStringList simulation_arguments, bool open_links)
+    : m_share(shared.live),
+      m_lines(shared.lines),
+      m_watch(shared.watch),
+      m_clock(std::move(clock)),
+      m_open_links(open_links) {
     m_services.simulation_arguments = std::move(simulation_arguments);
     m_commit.setParent(this);
     m_commit.setInterval(commit_every_ms);
@@ -30,7 +35,7 @@ void Ingest::setPlan(const Bench& bench, const Facts& facts, const QString& path
         if (auto file = BenchFile::open(m_path, Access::write))
             m_file = std::make_unique<BenchFile>(std::move(*file));
     }
-    m_share->change([&](Live& live) { // numbers of another wiring or field say nothing of this one
+    m_share->change_all([&](Live& live) { // numbers of another wiring or field say nothing of this one
         for (const Reading& now : bench.readings) {
             const Reading* before = m_bench.reading(now.id);
             const auto known = live.readings.find(now.id);
@@ -56,7 +61,7 @@ void Ingest::setPlan(const Bench& bench, const Facts& facts, const QString& path
             setRoutes(*known->second, facts);
         else
             addFeed(board, facts);
-    m_share->change([&](Live& live) {
+    m_share->change_all([&](Live& live) {
         std::erase_if(live.readings, [&](const auto& entry) { return !bench.reading(entry.first); });
         std::erase_if(live.boards, [&](const auto& entry) { return !bench.board(entry.first); });
         // The last value is shown through the new path at once, not only after the next line.
@@ -73,7 +78,7 @@ void Ingest::setPlan(const Bench& bench, const Facts& facts, const QString& path
 }
 
 void Ingest::addFeed(const BoardUse& board, const Facts& facts) {
-    if (board.link.simulated && !m_folder) m_folder = std::make_unique<QTemporaryDir>();
+    if (board.link.simulated && !m_folder) m_folder = std::make_unique<RunFolder>();
     if (m_folder) m_services.folder = m_folder->path();
     BoardFeed::Sink sink;
     sink.value = [this](const Route& route, const Sample& sample, const std::string& cause) {
@@ -86,10 +91,9 @@ void Ingest::addFeed(const BoardUse& board, const Facts& facts) {
         take(route.reading, route.bands, sample, sentence);
     };
     sink.signal = [this](const Route& route, const RawSample& sample) {
-        m_share->change([&](Live& live) {
-            auto& ring = live.readings[route.reading].signal;
-            ring.push_back(sample);
-            if (ring.size() > LiveReading::ring_size) ring.pop_front();
+        m_share->change_reading(route.reading, [&](LiveReading& reading) {
+            reading.signal.push_back(sample);
+            if (reading.signal.size() > LiveReading::ring_size) reading.signal.pop_front();
         });
     };
     sink.speed_found = [this, id = QString::fromStdString(board.id)](int baud) { emit speedFound(id, baud); };
@@ -97,7 +101,7 @@ void Ingest::addFeed(const BoardUse& board, const Facts& facts) {
     BoardUse use = board;
     if (!m_open_links) use.link.kind = LinkKind::none;
     auto feed = std::make_unique<BoardFeed>(use, m_share, m_lines, m_clock, std::move(sink), m_bench, m_partners,
-                                            m_services);
+                                            m_services, m_watch);
     if (!m_open_links) feed->pretend(board.link);
     setRoutes(*feed, facts);
     if (m_open_links) feed->start();
@@ -123,8 +127,7 @@ void Ingest::setRoutes(BoardFeed& feed, const Facts& facts) {
 void Ingest::take(const std::string& id, const std::optional<Bands>& bands, const Sample& sample,
                   const std::string& cause) {
     ZoneChange change;
-    m_share->change([&](Live& live) {
-        LiveReading& reading = live.readings[id];
+    m_share->change_reading(id, [&](LiveReading& reading) {
         reading.time = sample.time;
         reading.raw = sample.raw;
         reading.value = {sample.value, sample.cause};
@@ -152,7 +155,12 @@ void Ingest::record(const std::string& reading, const Sample& sample) {
     auto batch = std::find_if(m_pending.begin(), m_pending.end(),
                               [&](const SeriesBatch& b) { return b.reading == reading; });
     if (batch == m_pending.end()) batch = m_pending.insert(m_pending.end(), SeriesBatch{reading, {}});
-    if (batch->samples.size() < most_waiting) batch->samples.push_back(sample);
+    if (m_waiting >= most_waiting) {
+        ++m_lost;
+        return;
+    }
+    batch->samples.push_back(sample);
+    ++m_waiting;
 }
 
 void Ingest::takeByHand(const QString& id, double value, double doubt) {
@@ -161,8 +169,7 @@ void Ingest::takeByHand(const QString& id, double value, double doubt) {
     const Arrived typed = m_by_hand[reading->id].finished(value);
     const Sample sample{m_clock(), std::nan(""), typed.value.number, typed.value.cause};
     take(reading->id, reading->bands, sample, typed.why);
-    m_share->change([&](Live& live) {
-        LiveReading& now = live.readings[reading->id];
+    m_share->change_reading(reading->id, [&](LiveReading& now) {
         if (!now.points.empty()) now.points.pop_back(); // it has no raw signal, which is no failed measurement
         now.by_hand = true;
         now.hand_doubt = doubt;
@@ -181,9 +188,13 @@ void Ingest::takeByHand(const QString& id, double value, double doubt) {
 void Ingest::startRecording() {
     if (m_recording) return;
     m_recording = true;
-    m_saved = 0;
+    m_saved = m_lost = 0;
     const TimeUs now = m_clock();
-    m_share->change([&](Live& live) { live.recording = {true, now, {}, 0, {}, 0}; });
+    m_share->change_recording([&](LiveRecording& recording) {
+        recording = {};
+        recording.on = true;
+        recording.since = now;
+    });
     writeLog("", "recording", "Recording started.");
     m_commit.start();
 }
@@ -192,29 +203,23 @@ void Ingest::stopRecording() {
     if (!m_recording) return;
     m_recording = false;
     m_commit.stop();
-    writeLog("", "recording",
-             fmt::format(
-                 "Recording stopped after {} samples.", m_saved + [&] {
-                     std::uint64_t n = 0;
-                     for (const SeriesBatch& b : m_pending)
-                         n += b.samples.size();
-                     return n;
-                 }()));
     commit();
-    m_share->change([](Live& live) { live.recording.on = false; });
+    writeLog("", "recording",
+             fmt::format("Recording stopped after {} samples.{}", m_saved,
+                         m_lost > 0 ? fmt::format(" {} more could not be kept.", m_lost) : ""));
+    m_share->change_recording([](LiveRecording& recording) { recording.on = false; });
 }
 
 void Ingest::shutDown() {
     stopRecording();
+    keepPending();
     m_feeds.clear();
     m_services.receivers.clear();
     m_services.broker.reset();
     m_folder.reset();
-    m_pending.clear();
-    m_log_waiting.clear();
     m_file.reset();
     m_path.clear();
-    m_share->change([](Live& live) {
+    m_share->change_all([](Live& live) {
         live.readings.clear();
         live.boards.clear();
         live.recording = {};
@@ -222,33 +227,67 @@ void Ingest::shutDown() {
 }
 
 void Ingest::commit() {
-    std::uint64_t waiting = 0;
-    for (const SeriesBatch& batch : m_pending)
-        waiting += batch.samples.size();
-    if (!m_file) {
-        if (auto file = BenchFile::open(m_path, Access::write))
-            m_file = std::make_unique<BenchFile>(std::move(*file));
-    }
+    const bool had_file = m_file != nullptr;
     // A file that was taken away or replaced still has its old inode open; saving into that would be lost.
-    if (m_file && !QFile::exists(QString::fromStdString(m_path))) m_file.reset();
-    Result<AddResult> added = AddResult{};
-    if (!m_file)
-        added = failure("the bench file is gone.", m_path, "Put it back, or save a copy.");
-    else if (waiting > 0)
-        added = add_samples(*m_file, m_pending);
-    if (added) {
-        m_saved += added->added;
-        m_pending.clear();
+    if (m_file && !m_file->check_in_place()) {
+        m_file.reset();
+        if (QFile::exists(QString::fromStdString(m_path))) emit fileReplaced();
     }
+    Result<AddResult> added = addPending();
+    if (!added && had_file && m_file && !m_file->check_in_place()) m_file.reset(); // told with the next commit
+    if (added) m_saved += added->added;
     const TimeUs now = m_clock();
-    m_share->change([&](Live& live) {
-        live.recording.saved = m_saved;
-        live.recording.waiting = added ? 0 : waiting;
-        live.recording.trouble = added ? QString() : QString::fromStdString(added.error().text());
-        if (added) live.recording.saved_at = now;
+    m_share->change_recording([&](LiveRecording& recording) {
+        recording.saved = m_saved;
+        recording.waiting = m_waiting;
+        recording.lost = m_lost;
+        recording.trouble.clear();
+        if (!added)
+            recording.trouble = QString::fromStdString(added.error().text());
+        else if (!added->damaged.empty())
+            recording.trouble = QString::fromStdString(added->damaged.begin()->second.text());
+        if (m_lost > 0)
+            recording.trouble +=
+                tr(" %n sample(s) could not be kept any more.", nullptr, static_cast<int>(m_lost));
+        if (added) recording.saved_at = now;
     });
     while (m_file && !m_log_waiting.empty() && m_file->append_log(m_log_waiting.front()))
         m_log_waiting.erase(m_log_waiting.begin());
+}
+
+/// What was added is not pending any more; what belongs among damaged samples stays, and holds up nothing else.
+Result<AddResult> Ingest::addPending() {
+    if (!m_file) {
+        auto file = BenchFile::open(m_path, Access::write);
+        if (!file) return tl::make_unexpected(file.error());
+        m_file = std::make_unique<BenchFile>(std::move(*file));
+    }
+    if (m_waiting == 0) return AddResult{};
+    COGNITUM_TRY(added, add_samples(*m_file, m_pending));
+    std::vector<SeriesBatch> rest;
+    m_waiting = 0;
+    for (const auto& [index, error] : added.damaged) {
+        m_waiting += m_pending[index].samples.size();
+        rest.push_back(std::move(m_pending[index]));
+    }
+    m_pending = std::move(rest);
+    return added;
+}
+
+/// At the end: what the bench could not take is kept beside it.
+void Ingest::keepPending() {
+    if (m_waiting > 0 || !m_log_waiting.empty()) {
+        const auto kept = keep_unsaved(m_path, m_bench, {m_pending, m_log_waiting}, m_clock());
+        const QString count = tr("%n sample(s) could not be saved in %1", nullptr, static_cast<int>(m_waiting))
+                                  .arg(QString::fromStdString(m_path));
+        emit said(kept ? tr("%1. They are kept in %2, and taken in when the bench is opened again.")
+                             .arg(count, QString::fromStdString(*kept))
+                       : tr("%1, nor anywhere else, and are lost: %2")
+                             .arg(count, QString::fromStdString(kept.error().text())));
+    }
+    m_pending.clear();
+    m_log_waiting.clear();
+    m_waiting = 0;
 }
 
 void Ingest::writeLog(const std::string& reading, const std::string& kind, const std::string& text) {
@@ -256,7 +295,7 @@ void Ingest::writeLog(const std::string& reading, const std::string& kind, const
     if (m_log_waiting.size() > 1000) m_log_waiting.erase(m_log_waiting.begin());
     while (m_file && !m_log_waiting.empty() && m_file->append_log(m_log_waiting.front()))
         m_log_waiting.erase(m_log_waiting.begin());
-    m_share->change([](Live& live) { ++live.log_revision; });
+    m_share->change_log();
 }
 
 void Ingest::sendCommand(const QString& board, const QString& line) {
@@ -274,14 +313,19 @@ void Ingest::logIn(const QString& board, const QString& user, const QString& pas
     if (feed != m_feeds.end()) feed->second->logIn(user, password);
 }
 
+void Ingest::allowWide(const QString& board) {
+    const auto feed = m_feeds.find(board.toStdString());
+    if (feed != m_feeds.end()) feed->second->allowWide();
+}
+
 void Ingest::injectMessage(const QString& board, const LinkMessage& message) {
     const auto feed = m_feeds.find(board.toStdString());
-    if (feed != m_feeds.end()) feed->second->takeMessage(message);
+    if (feed != m_feeds.end()) feed->second->takeMessage(message, m_clock());
 }
 
 void Ingest::injectBytes(const QString& board, const QByteArray& bytes) {
     const auto feed = m_feeds.find(board.toStdString());
-    if (feed != m_feeds.end()) feed->second->take(bytes);
+    if (feed != m_feeds.end()) feed->second->take(bytes, m_clock());
 }
 
 } // namespace cognitum

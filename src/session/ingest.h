@@ -6,10 +6,10 @@
 #include "core/bench/bench.h"
 #include "session/board_feed.h"
 #include "session/live.h"
+#include "session/run_folder.h"
 #include "store/samples.h"
 
 #include <QObject>
-#include <QTemporaryDir>
 #include <QTimer>
 #include <map>
 #include <memory>
@@ -21,8 +21,13 @@ class Ingest : public QObject {
     Q_OBJECT
 
   public:
-    Ingest(LiveShare* share, LineStore* lines, Clock clock, QStringList simulation_arguments,
-           bool open_links = true);
+    /// What is shared with the interface; it outlives the worker.
+    struct Shared {
+        LiveShare* live;
+        LineStore* lines;
+        WorkerWatch* watch;
+    };
+    Ingest(Shared shared, Clock clock, QStringList simulation_arguments, bool open_links = true);
 
     using Facts = std::map<std::string, RawRules>; ///< by reading
     /// Takes over a plan: links that changed are opened anew, the others run on. `path` is the bench file.
@@ -34,6 +39,9 @@ class Ingest : public QObject {
     void sendCommand(const QString& board, const QString& line);
     void setPlugged(const QString& board, bool plugged);
     void logIn(const QString& board, const QString& user, const QString& password);
+    void allowWide(const QString& board);
+    /// Closes the bench file; it is opened again with the next commit. For one that was replaced.
+    void letGoOfFile() { m_file.reset(); }
     /// Bytes, or a message, as if a board had sent them; for replays and tests.
     void injectBytes(const QString& board, const QByteArray& bytes);
     void injectMessage(const QString& board, const LinkMessage& message);
@@ -43,6 +51,10 @@ class Ingest : public QObject {
   signals:
     /// A port's speed was found; the plan should say so.
     void speedFound(const QString& board, int baud);
+    /// Another file has the bench's name.
+    void fileReplaced();
+    /// A sentence for a person about samples that are in danger.
+    void said(const QString& sentence);
 
   private:
     void take(const std::string& id, const std::optional<Bands>& bands, const Sample& sample,
@@ -51,13 +63,16 @@ class Ingest : public QObject {
     void setRoutes(BoardFeed& feed, const Facts& facts);
     void record(const std::string& reading, const Sample& sample);
     void commit();
+    Result<AddResult> addPending();
+    void keepPending();
     void writeLog(const std::string& reading, const std::string& kind, const std::string& text);
 
     LiveShare* m_share;
     LineStore* m_lines;
+    WorkerWatch* m_watch;
     Clock m_clock;
     LinkServices m_services;
-    std::unique_ptr<QTemporaryDir> m_folder; ///< for files that simulated boards write
+    std::unique_ptr<RunFolder> m_folder; ///< for files that simulated boards write
     bool m_open_links;
     Bench m_bench;
     std::string m_path;
@@ -68,7 +83,8 @@ class Ingest : public QObject {
     QTimer m_commit;
     bool m_recording = false;
     std::vector<SeriesBatch> m_pending;
-    std::uint64_t m_saved = 0;
+    std::uint64_t m_waiting = 0; ///< samples in m_pending
+    std::uint64_t m_saved = 0, m_lost = 0;
     std::vector<LogEntry> m_log_waiting;
 };
 

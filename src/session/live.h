@@ -25,6 +25,7 @@ struct LivePoint {
 };
 
 struct LiveReading {
+    std::uint64_t revision = 0; ///< of Live, when it changed last
     std::optional<TimeUs> time; ///< of the last line that should have brought it
     double raw = std::numeric_limits<double>::quiet_NaN();
     Value value = Value::none(Cause::missing); ///< corrected, with the cause when there is none
@@ -38,6 +39,7 @@ struct LiveReading {
 };
 
 struct LiveBoard {
+    std::uint64_t revision = 0; ///< of Live, when it changed last
     LinkState state = LinkState::closed;
     QString reason, port, format;
     QString format_reason; ///< why this format, and what else it could be
@@ -52,6 +54,7 @@ struct LiveBoard {
     std::uint64_t dropped = 0; ///< lines or messages that came faster than they could be taken
     std::uint64_t kept = 0;    ///< messages that the broker had kept: their age is not known
     QString secret_wanted;     ///< of what a user name and password are asked for
+    QString permission_wanted; ///< what the plan asks for and a person has not allowed on this computer
     QString answer;            ///< to the last command
     std::uint64_t answers = 0; ///< counts answers, so that a new one with the same text is seen
 };
@@ -63,6 +66,7 @@ struct LiveRecording {
     std::uint64_t saved = 0; ///< samples
     QString trouble;         ///< a sentence while it cannot save; samples wait in memory
     std::uint64_t waiting = 0;
+    std::uint64_t lost = 0; ///< samples that neither the file nor the memory could take
 };
 
 struct Live {
@@ -84,14 +88,60 @@ class LiveShare {
         const std::lock_guard lock(m_mutex);
         return m_live;
     }
+    /// Brings a copy up to date: what did not change is not copied again.
+    void update(Live& mine) const {
+        const std::lock_guard lock(m_mutex);
+        if (mine.revision == m_live.revision) return;
+        update_map(m_live.readings, mine.readings);
+        update_map(m_live.boards, mine.boards);
+        mine.recording = m_live.recording;
+        mine.log_revision = m_live.log_revision;
+        mine.revision = m_live.revision;
+    }
     template <typename F>
-    void change(F f) {
+    void change_reading(const std::string& id, F f) {
+        const std::lock_guard lock(m_mutex);
+        LiveReading& reading = m_live.readings[id];
+        f(reading);
+        reading.revision = ++m_live.revision;
+    }
+    template <typename F>
+    void change_board(const std::string& id, F f) {
+        const std::lock_guard lock(m_mutex);
+        LiveBoard& board = m_live.boards[id];
+        f(board);
+        board.revision = ++m_live.revision;
+    }
+    template <typename F>
+    void change_recording(F f) {
+        const std::lock_guard lock(m_mutex);
+        f(m_live.recording);
+        ++m_live.revision;
+    }
+    void change_log() {
+        const std::lock_guard lock(m_mutex);
+        ++m_live.log_revision;
+        ++m_live.revision;
+    }
+    /// Anything; all of it counts as changed.
+    template <typename F>
+    void change_all(F f) {
         const std::lock_guard lock(m_mutex);
         f(m_live);
         ++m_live.revision;
+        for (auto& [id, reading] : m_live.readings)
+            reading.revision = m_live.revision;
+        for (auto& [id, board] : m_live.boards)
+            board.revision = m_live.revision;
     }
 
   private:
+    template <typename T>
+    static void update_map(const std::map<std::string, T>& from, std::map<std::string, T>& to) {
+        std::erase_if(to, [&](const auto& entry) { return !from.contains(entry.first); });
+        for (const auto& [id, value] : from)
+            if (T& mine = to[id]; mine.revision != value.revision) mine = value;
+    }
     mutable std::mutex m_mutex;
     Live m_live;
 };

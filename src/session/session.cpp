@@ -1,5 +1,7 @@
 #include "session/session.h"
 
+#include "link/listening.h"
+
 #include "core/plan/signal_about.h"
 
 #include "core/units/format.h"
@@ -33,7 +35,11 @@ Session::Session(SessionOptions options, QObject* parent)
     m_save_soon.setSingleShot(true);
     m_save_soon.setInterval(300);
     connect(&m_save_soon, &QTimer::timeout, this, &Session::savePlan);
-    m_ingest = new Ingest(&m_share, &m_lines, m_clock, options.simulation_arguments, options.open_links);
+    m_look_around.setInterval(2000);
+    connect(&m_look_around, &QTimer::timeout, this, &Session::lookAround);
+    m_ingest = new Ingest({&m_share, &m_lines, &m_watch}, m_clock, options.simulation_arguments, options.open_links);
+    connect(m_ingest, &Ingest::fileReplaced, this, &Session::lookAround);
+    connect(m_ingest, &Ingest::said, this, &Session::trouble);
     connect(m_ingest, &Ingest::speedFound, this, [this](const QString& board, int baud) {
         edit(tr("Speed found"), [&](Bench& bench) {
             if (BoardUse* use = bench.board(board.toStdString())) {
@@ -59,10 +65,12 @@ QString Session::path() const {
 }
 
 Result<void> Session::createBench(const QString& path, const QString& name) {
-    COGNITUM_TRY(file, BenchFile::create(path.toStdString()));
     Bench bench;
     bench.name = name.toStdString();
-    COGNITUM_CHECK(file.save_plan(bench));
+    COGNITUM_TRY(file, BenchFile::create(path.toStdString(), [&](BenchFile& made) -> Result<void> {
+                     COGNITUM_CHECK(made.save_plan(bench));
+                     return {};
+                 }));
     return take(std::move(file));
 }
 
@@ -84,13 +92,20 @@ Result<void> Session::take(BenchFile file) {
     m_bench = std::move(bench);
     ++m_plan_revision;
     m_saved_at.reset();
+    const auto identity = identity_of(m_file->path());
+    const bool alone = !identity || m_lock.take(*identity);
+    takeBackUnsaved();
+    m_look_around.start();
     sendPlan();
     emit benchOpened();
+    if (!alone)
+        emit trouble(tr("Another Cognitum has this bench open as well. What both write is kept; where both change "
+                        "the same part of the plan, you are told."));
     return {};
 }
 
 void Session::onWorker(std::function<void()> task) {
-    m_tasks.push(std::move(task), [this] {
+    m_tasks.push(std::move(task), 0, [this] {
         QMetaObject::invokeMethod(
             m_ingest,
             [this] {
@@ -125,8 +140,11 @@ void Session::sendPlan() {
 void Session::closeBench() {
     if (!m_file) return;
     if (m_save_soon.isActive()) savePlan();
+    if (m_save_soon.isActive()) keepUnsavedPlan(); // it could not be saved
     m_save_soon.stop();
+    m_look_around.stop();
     onWorkerNow([this] { m_ingest->shutDown(); });
+    m_lock.release();
     m_undo.clear();
     m_file.reset();
     m_bench = {};
@@ -142,9 +160,8 @@ Result<void> Session::saveCopy(const QString& path) {
 void Session::savePlan() {
     m_save_soon.stop();
     if (!m_file) return;
-    Result<void> saved = m_file->save_plan(m_bench);
-    if (saved && !QFile::exists(path()))
-        saved = failure("the bench file is gone.", m_file->path(), "Put it back, or save a copy.");
+    const Result<PlanSaved> saved = m_file->save_plan(m_bench);
+    if (saved && saved->merged) adopt(*saved);
     const QString before = m_save_trouble;
     m_save_trouble = saved ? QString() : QString::fromStdString(saved.error().text());
     if (saved)
@@ -226,11 +243,23 @@ void Session::applyFix(const Finding& finding) {
         edit(QString::fromStdString(finding.action->label), [&](Bench& bench) { mend(bench, catalog(), finding); });
 }
 
+void Session::allowWide(const std::string& board) {
+    const BoardUse* use = m_bench.board(board);
+    if (!use) return;
+    allow_wide(use->link.http);
+    onWorker([this, id = QString::fromStdString(board)] { m_ingest->allowWide(id); });
+}
+
 void Session::startRecording() {
     onWorker([this] { m_ingest->startRecording(); });
 }
 void Session::stopRecording() {
     onWorker([this] { m_ingest->stopRecording(); });
+}
+
+std::uint64_t Session::endRecording() {
+    onWorkerNow([this] { m_ingest->stopRecording(); });
+    return m_share.copy().recording.saved;
 }
 
 void Session::sendCommand(const std::string& board, const QString& line) {
@@ -274,9 +303,7 @@ std::vector<LogEntry> Session::log() {
 
 Result<ImportReport> Session::importCsv(const QString& path, const ImportOptions& options) {
     if (!m_file) return failure("no bench is open.");
-    const int descriptor = ::open(path.toUtf8().constData(), O_RDONLY | O_CLOEXEC);
-    if (descriptor < 0)
-        return failure("the file cannot be read.", path.toStdString(), "Check its name and permissions.");
+    COGNITUM_TRY(descriptor, open_regular_file(path.toStdString()));
     savePlan();
     Bench plan = m_bench;
     ImportOptions with_cards = options;

@@ -9,6 +9,7 @@
 #include "core/plan/findings.h"
 #include "core/uncertainty/budget.h"
 #include "link/inbox.h"
+#include "session/bench_lock.h"
 #include "session/ingest.h"
 #include "session/live.h"
 #include "session/plan_edit.h"
@@ -73,6 +74,8 @@ class Session : public QObject {
     [[nodiscard]] TimeUs now() const { return m_clock(); }
     [[nodiscard]] std::uint64_t liveRevision() const { return m_share.revision(); }
     [[nodiscard]] Live live() const { return m_share.copy(); }
+    /// Brings a copy of it up to date; cheap where little changed.
+    void pull(Live& mine) const { m_share.update(mine); }
     [[nodiscard]] const PartCard* part(const Reading& reading) const { return catalog().part(reading.sensor.part); }
     [[nodiscard]] const BoardCard* boardCard(const Reading& reading) const;
     /// Steps of a reading's wiring, all told.
@@ -100,8 +103,13 @@ class Session : public QObject {
 
     void startRecording();
     void stopRecording();
+    /// Stops, saves, and returns how many samples this recording has in the file.
+    std::uint64_t endRecording();
     void sendCommand(const std::string& board, const QString& line);
     void setPlugged(const std::string& board, bool plugged);
+    /// A person says that this board's receiver may listen to the whole network, as the plan asks; remembered on
+    /// this computer, never in the bench.
+    void allowWide(const std::string& board);
     /// Bytes as if the board had sent them, for replays and tests; returns when the worker has taken them.
     void injectBytesNow(const std::string& board, const QByteArray& bytes);
     void injectMessageNow(const std::string& board, const LinkMessage& message);
@@ -129,6 +137,10 @@ class Session : public QObject {
     [[nodiscard]] std::vector<LogEntry> log();
     Result<ImportReport> importCsv(const QString& path, const ImportOptions& options);
 
+    /// Looks whether the file is in its place, another program changed the plan, and the worker comes back. Called
+    /// every two seconds, and by tests.
+    void lookAround();
+
   signals:
     void benchOpened();
     void planChanged();
@@ -137,6 +149,10 @@ class Session : public QObject {
 
   private:
     Result<void> take(BenchFile file);
+    void adopt(const PlanSaved& saved);
+    void reopenReplaced();
+    void takeBackUnsaved();
+    void keepUnsavedPlan();
     Result<CalibrationRecord> keepCalibration(CalibrationRecord record, const QString& what, const QString& how,
                                               const Chain* path);
     void applyChange(const PlanDifference& change, bool forwards);
@@ -153,6 +169,11 @@ class Session : public QObject {
 
     Clock m_clock;
     std::unique_ptr<BenchFile> m_file;
+    BenchLock m_lock;
+    QString m_replaced_path; ///< a bench whose file was replaced and could not be opened yet
+    QTimer m_look_around;
+    WorkerWatch m_watch;
+    std::string m_stuck_told; ///< board that was named last for holding up the worker
     Bench m_bench;
     std::uint64_t m_plan_revision = 1;
     /// What follows from the plan alone, computed once for each revision of it.

@@ -1,6 +1,8 @@
 #include "store/bench_file.h"
 
+#include "core/decode/rejections.h" // for shown_text
 #include "store/file_header.h"
+#include "store/whole_file.h"
 
 #include <SQLiteCpp/Statement.h>
 #include <SQLiteCpp/Transaction.h>
@@ -14,28 +16,8 @@ namespace fs = std::filesystem;
 
 namespace {
 
-constexpr const char* schema = R"sql(
-CREATE TABLE plan (
-  kind TEXT NOT NULL, id TEXT NOT NULL, position INTEGER NOT NULL, body TEXT NOT NULL, PRIMARY KEY (kind, id));
-CREATE TABLE series (id INTEGER PRIMARY KEY, reading TEXT NOT NULL UNIQUE);
-CREATE TABLE tail (
-  series INTEGER NOT NULL, time INTEGER NOT NULL, raw REAL, value REAL, cause INTEGER NOT NULL,
-  PRIMARY KEY (series, time)) WITHOUT ROWID;
-CREATE TABLE block (
-  id INTEGER PRIMARY KEY, series INTEGER NOT NULL, level INTEGER NOT NULL, first INTEGER NOT NULL,
-  last INTEGER NOT NULL, n INTEGER NOT NULL, valued INTEGER NOT NULL, low REAL, high REAL, sum REAL,
-  digest BLOB NOT NULL, data BLOB);
-CREATE UNIQUE INDEX block_place ON block (series, level, first, last, n);
-CREATE TABLE calibration (
-  id INTEGER PRIMARY KEY AUTOINCREMENT, reading TEXT NOT NULL, time INTEGER NOT NULL, body TEXT NOT NULL);
-CREATE TABLE logbook (
-  id INTEGER PRIMARY KEY AUTOINCREMENT, time INTEGER NOT NULL, reading TEXT NOT NULL, kind TEXT NOT NULL,
-  text TEXT NOT NULL, corrects INTEGER NOT NULL);
-CREATE TRIGGER calibration_stays BEFORE UPDATE ON calibration BEGIN SELECT RAISE(ABORT, 'calibrations are never changed'); END;
-CREATE TRIGGER calibration_kept BEFORE DELETE ON calibration BEGIN SELECT RAISE(ABORT, 'calibrations are never deleted'); END;
-CREATE TRIGGER logbook_stays BEFORE UPDATE ON logbook BEGIN SELECT RAISE(ABORT, 'the logbook is never changed'); END;
-CREATE TRIGGER logbook_kept BEFORE DELETE ON logbook BEGIN SELECT RAISE(ABORT, 'the logbook is never deleted'); END;
-)sql";
+constexpr int longest_wait_ms = 5000; ///< for another program's transaction
+constexpr int most_plan_rows = 20000;
 
 bool writable(const std::string& path) {
     std::error_code code;
@@ -44,129 +26,254 @@ bool writable(const std::string& path) {
     return (perms & (p::owner_write | p::group_write | p::others_write)) != p::none;
 }
 
-} // namespace
-
-Result<BenchFile> BenchFile::create(const std::string& path) {
-    std::error_code code;
-    if (fs::exists(path, code))
-        return failure("there is a file of that name already.", path, "Choose another name.");
-    const fs::path folder = fs::path(path).parent_path();
-    if (!folder.empty() && !fs::is_directory(folder, code))
-        return failure("the folder does not exist.", folder.string(), "Make it first, or choose another.");
-    return guarded(path, [&]() -> Result<BenchFile> {
-        auto db = std::make_unique<SQLite::Database>(path, SQLite::OPEN_READWRITE | SQLite::OPEN_CREATE, 5000);
-        // All of it in one transaction with a rollback journal: a half-made bench cannot exist.
-        SQLite::Transaction transaction(*db);
-        db->exec(fmt::format("PRAGMA application_id = {}; PRAGMA user_version = {};", bench_application_id,
-                             bench_version));
-        db->exec(schema);
-        transaction.commit();
-        db->exec("PRAGMA journal_mode = WAL; PRAGMA synchronous = FULL;");
-        return BenchFile(path, std::move(db));
-    });
+/// A path as an SQLite URI that promises that nobody writes: for files in folders where no journal can be made.
+std::string as_immutable(const std::string& path) {
+    std::string out = "file:";
+    for (const char c : path)
+        out += c == '%' || c == '?' || c == '#' ? fmt::format("%{:02X}", static_cast<unsigned char>(c))
+                                                : std::string(1, c);
+    return out + "?immutable=1";
 }
 
-Result<BenchFile> BenchFile::open(const std::string& path, Access access) {
+bool has_journal(const std::string& path) {
+    std::error_code code;
+    return fs::exists(path + "-wal", code) && fs::file_size(path + "-wal", code) > 0;
+}
+
+std::unique_ptr<SQLite::Database> connect(const std::string& path, int flags) {
+    auto db = std::make_unique<SQLite::Database>(path, flags, longest_wait_ms);
+    prepare_connection(*db);
+    db->execAndGet("SELECT count(*) FROM sqlite_schema"); // the first look at the file and its journal
+    return db;
+}
+
+std::unique_ptr<SQLite::Database> connect(const std::string& path, Access access) {
+    if (access == Access::write) return connect(path, SQLite::OPEN_READWRITE);
+    try {
+        return connect(path, SQLite::OPEN_READONLY);
+    } catch (const SQLite::Exception& e) {
+        const bool no_journal_here = e.getErrorCode() == SQLITE_CANTOPEN || e.getErrorCode() == SQLITE_READONLY;
+        if (!no_journal_here || has_journal(path)) throw;
+        return connect(as_immutable(path), SQLite::OPEN_READONLY | SQLite::OPEN_URI);
+    }
+}
+
+} // namespace
+
+Result<BenchFile> BenchFile::create(const std::string& name, const Fill& fill) {
+    COGNITUM_TRY(path, full_path(name));
+    std::error_code code;
+    if (fs::exists(path, code) && !(fs::is_regular_file(path, code) && fs::file_size(path, code) == 0))
+        return failure("there is a file of that name already.", path, "Choose another name.");
+    const fs::path folder = fs::path(path).parent_path();
+    if (!fs::is_directory(folder, code))
+        return failure("the folder does not exist.", folder.string(), "Make it first, or choose another.");
+    const std::string beside = path_beside(path);
+    auto made = guarded(path, [&]() -> Result<void> {
+        {
+            SQLite::Database db(beside, SQLite::OPEN_READWRITE | SQLite::OPEN_CREATE, longest_wait_ms);
+            SQLite::Transaction transaction(db);
+            bring_up_to_date(db, 0);
+            transaction.commit();
+        }
+        if (!fill) return {};
+        COGNITUM_TRY(file, open(beside, Access::write));
+        return fill(file);
+    });
+    if (made) made = put_in_place(beside, path, Existing::keep);
+    if (made) return open(path, Access::write);
+    for (const char* suffix : {"", "-journal", "-wal", "-shm"})
+        fs::remove(beside + suffix, code);
+    return tl::make_unexpected(made.error());
+}
+
+Result<BenchFile> BenchFile::open(const std::string& name, Access access) {
+    COGNITUM_TRY(path, full_path(name));
     if (FileHeader header = read_file_header(path); header.kind != FileKind::bench)
         return tl::make_unexpected(std::move(header.error));
     if (access == Access::write && !writable(path))
         return failure("the file is read-only.", path, "Save a copy elsewhere and open that, or allow writing.");
+    const auto identity = identity_of(path);
+    if (!identity) return failure("the bench file is gone.", path, "Put it back, or save a copy.");
+    if (has_old_file_open(path, *identity))
+        return failure("the bench file was replaced by another file.", path,
+                       "It is opened as soon as the old one is closed.");
     return guarded(path, [&]() -> Result<BenchFile> {
-        const int flags = access == Access::write ? SQLite::OPEN_READWRITE : SQLite::OPEN_READONLY;
-        auto db = std::make_unique<SQLite::Database>(path, flags, 5000);
-        if (access == Access::write) db->exec("PRAGMA journal_mode = WAL; PRAGMA synchronous = FULL;");
-        db->execAndGet("SELECT count(*) FROM sqlite_schema");
-        return BenchFile(path, std::move(db));
+        auto mark = std::make_unique<OpenMark>(path, *identity);
+        auto db = connect(path, access);
+        COGNITUM_CHECK(check_schema(*db, path));
+        const int version = db->execAndGet("PRAGMA user_version").getInt();
+        if (access == Access::write) {
+            db->exec("PRAGMA journal_mode = WAL; PRAGMA synchronous = FULL;");
+            if (version < bench_version) {
+                SQLite::Transaction transaction(*db, SQLite::TransactionBehavior::IMMEDIATE);
+                if (const int now = db->execAndGet("PRAGMA user_version").getInt(); now < bench_version)
+                    bring_up_to_date(*db, now);
+                transaction.commit();
+            }
+        } else {
+            show_as_of_today(*db, version);
+        }
+        return BenchFile(path, std::move(mark), std::move(db));
     });
+}
+
+Result<void> BenchFile::check_in_place() const {
+    const auto now = identity_of(m_path);
+    if (!now) return failure("the bench file is gone.", m_path, "Put it back, or save a copy.");
+    if (!(*now == m_mark->identity()))
+        return failure("the bench file was replaced by another file.", m_path,
+                       "What was saved before is in the file that had the name.");
+    return {};
+}
+
+void BenchFile::settle() {
+    sqlite3* handle = m_db->getHandle();
+    sqlite3_busy_timeout(handle, 0); // nobody waits for a reader: the next commit does it
+    sqlite3_wal_checkpoint_v2(handle, nullptr, SQLITE_CHECKPOINT_TRUNCATE, nullptr, nullptr);
+    sqlite3_busy_timeout(handle, longest_wait_ms);
+}
+
+std::int64_t BenchFile::stored_revision() {
+    SQLite::Statement row(*m_db, "SELECT position FROM plan WHERE kind = 'revision'");
+    return row.executeStep() ? row.getColumn(0).getInt64() : 0;
+}
+
+Result<bool> BenchFile::plan_is_current() {
+    return guarded(m_path, [&]() -> Result<bool> { return !m_revision || *m_revision == stored_revision(); });
 }
 
 Result<Bench> BenchFile::load_plan() {
     return guarded(m_path, [&]() -> Result<Bench> {
-        Bench bench;
-        SQLite::Statement rows(*m_db, "SELECT kind, id, body FROM plan ORDER BY kind, position");
-        while (rows.executeStep()) {
-            const std::string kind = rows.getColumn(0).getString();
-            const std::string id = rows.getColumn(1).getString();
-            auto text = JsonText::parse(fmt::format("{} ({} {})", m_path, kind, id), rows.getColumn(2).getString());
-            if (!text) return tl::make_unexpected(text.error());
-            const JsonReader json(*text);
-            if (kind == "bench") {
-                COGNITUM_TRY(name, json.string("bench"));
-                COGNITUM_TRY(place, json.string_or("place", {}));
-                bench.name = name;
-                bench.place = place;
-                if (json.has("prices")) {
-                    COGNITUM_TRY(prices, json.object("prices"));
-                    COGNITUM_CHECK(read_prices(prices, bench));
-                }
-            } else if (kind == "board") {
-                COGNITUM_TRY(board, read_board_use(json));
-                bench.boards.push_back(board);
-            } else if (kind == "reading") {
-                COGNITUM_TRY(reading, read_reading(json));
-                bench.readings.push_back(reading);
-            } else if (kind == "reference") {
-                COGNITUM_TRY(reference, read_reference(json));
-                bench.references.push_back(reference);
-            } else if (kind == "module") {
-                COGNITUM_TRY(module, read_module(json));
-                bench.modules.push_back(module);
-            }
-        }
+        SQLite::Transaction same_moment(*m_db);
+        COGNITUM_TRY(bench, read_plan());
+        m_revision = stored_revision();
+        m_base = bench;
         return bench;
     });
 }
 
-Result<void> BenchFile::save_plan(const Bench& bench) {
-    return guarded(m_path, [&]() -> Result<void> {
+Result<Bench> BenchFile::read_plan() {
+    Bench bench;
+    SQLite::Statement rows(*m_db, "SELECT kind, id, body, check_sum IS NULL OR check_sum = row_sum(kind, id, position, "
+                                  "body) FROM plan WHERE kind <> 'draft' ORDER BY kind, position");
+    for (int n = 0; rows.executeStep(); ++n) {
+        const std::string kind = rows.getColumn(0).getString();
+        const std::string id = rows.getColumn(1).getString();
+        const std::string where = fmt::format("{} ({} {})", m_path, kind, shown_text(id));
+        if (n >= most_plan_rows)
+            return failure(fmt::format("its plan has more than {} rows.", most_plan_rows), m_path,
+                           "This is no bench that a person made.");
+        if (rows.getColumn(3).getInt() == 0)
+            return failure("this part of the plan is damaged: it is not what was written.", where,
+                           "Run: cognitum-cli verify FILE --mend COPY, and look at that part in the copy.");
+        if (kind == "revision" || kind == "removed") continue;
+        COGNITUM_TRY(text, JsonText::parse(where, rows.getColumn(2).getString()));
+        const JsonReader json(text);
+        if (kind == "bench") {
+            COGNITUM_TRY(title, json.string("bench"));
+            COGNITUM_TRY(place, json.string_or("place", {}));
+            bench.name = title;
+            bench.place = place;
+            if (json.has("prices")) {
+                COGNITUM_TRY(prices, json.object("prices"));
+                COGNITUM_CHECK(read_prices(prices, bench));
+            }
+        } else if (kind == "board") {
+            COGNITUM_TRY(board, read_board_use(json));
+            bench.boards.push_back(board);
+        } else if (kind == "reading") {
+            COGNITUM_TRY(reading, read_reading(json));
+            bench.readings.push_back(reading);
+        } else if (kind == "reference") {
+            COGNITUM_TRY(reference, read_reference(json));
+            bench.references.push_back(reference);
+        } else if (kind == "module") {
+            COGNITUM_TRY(module, read_module(json));
+            bench.modules.push_back(module);
+        }
+    }
+    return bench;
+}
+
+Result<PlanSaved> BenchFile::save_plan(const Bench& bench) {
+    return guarded(m_path, [&]() -> Result<PlanSaved> {
         SQLite::Transaction transaction(*m_db, SQLite::TransactionBehavior::IMMEDIATE);
-        m_db->exec("CREATE TEMP TABLE IF NOT EXISTS kept (kind TEXT, id TEXT); DELETE FROM kept;");
-        SQLite::Statement write(
-            *m_db, "INSERT INTO plan (kind, id, position, body) VALUES (?, ?, ?, ?) ON CONFLICT (kind, id) "
-                   "DO UPDATE SET position = excluded.position, body = excluded.body "
-                   "WHERE position <> excluded.position OR body <> excluded.body");
-        SQLite::Statement keep(*m_db, "INSERT INTO kept VALUES (?, ?)");
-        int position = 0;
-        const auto put = [&](const char* kind, const std::string& id, const Json& body) {
-            write.bind(1, kind);
-            write.bind(2, id);
-            write.bind(3, position++);
-            write.bind(4, body.dump());
-            write.exec();
-            write.reset();
-            keep.bind(1, kind);
-            keep.bind(2, id);
-            keep.exec();
-            keep.reset();
-        };
-        Json head = {{"bench", bench.name}, {"place", bench.place}};
-        if (const Json prices = prices_json(bench); !prices.empty()) head["prices"] = prices;
-        put("bench", "bench", head);
-        for (const BoardUse& board : bench.boards)
-            put("board", board.id, board_use_json(board));
-        for (const Reading& reading : bench.readings)
-            put("reading", reading.id, reading_json(reading));
-        for (const Module& module : bench.modules)
-            put("module", module.id, module_json(module));
-        for (const ReferenceInstrument& reference : bench.references)
-            put("reference", reference.id, reference_json(reference));
-        m_db->exec("DELETE FROM plan WHERE kind <> 'draft' AND (kind, id) NOT IN (SELECT kind, id FROM kept)");
+        PlanSaved out{false, bench, {}};
+        if (m_revision && *m_revision != stored_revision()) {
+            COGNITUM_TRY(theirs, read_plan());
+            MergedPlan merged = merge_plans(m_base, bench, theirs);
+            out = {true, std::move(merged.plan), std::move(merged.both)};
+        }
+        write_plan(out.plan);
+        COGNITUM_CHECK(check_in_place());
         transaction.commit();
-        return {};
+        m_revision = stored_revision();
+        m_base = out.plan;
+        settle();
+        return out;
     });
+}
+
+/// Within a transaction: rows that differ, and those that went.
+void BenchFile::write_plan(const Bench& bench) {
+    m_db->exec("CREATE TEMP TABLE IF NOT EXISTS kept (kind TEXT, id TEXT); DELETE FROM kept;");
+    SQLite::Statement write(*m_db, "INSERT INTO plan (kind, id, position, body, check_sum) "
+                                   "VALUES (?1, ?2, ?3, ?4, row_sum(?1, ?2, ?3, ?4)) ON CONFLICT (kind, id) "
+                                   "DO UPDATE SET position = excluded.position, body = excluded.body, "
+                                   "check_sum = excluded.check_sum "
+                                   "WHERE position <> excluded.position OR body <> excluded.body");
+    SQLite::Statement keep(*m_db, "INSERT INTO kept VALUES (?, ?)");
+    std::int64_t position = 0;
+    int changed = 0;
+    const auto put = [&](const char* kind, const std::string& id, std::int64_t at, const Json& body) {
+        write.bind(1, kind);
+        write.bind(2, id);
+        write.bind(3, at);
+        write.bind(4, json_dump(body));
+        changed += write.exec();
+        write.reset();
+        keep.bind(1, kind);
+        keep.bind(2, id);
+        keep.exec();
+        keep.reset();
+    };
+    Json head = {{"bench", bench.name}, {"place", bench.place}};
+    if (const Json prices = prices_json(bench); !prices.empty()) head["prices"] = prices;
+    put("bench", "bench", position++, head);
+    for (const BoardUse& board : bench.boards)
+        put("board", board.id, position++, board_use_json(board));
+    for (const Reading& reading : bench.readings)
+        put("reading", reading.id, position++, reading_json(reading));
+    for (const Module& module : bench.modules)
+        put("module", module.id, position++, module_json(module));
+    for (const ReferenceInstrument& reference : bench.references)
+        put("reference", reference.id, position++, reference_json(reference));
+    // Samples of a reading that was removed stay, and so does what they were.
+    changed += m_db->exec("INSERT OR REPLACE INTO plan (kind, id, position, body, check_sum) "
+                          "SELECT 'removed', id, 0, body, row_sum('removed', id, 0, body) FROM plan "
+                          "WHERE kind = 'reading' AND (kind, id) NOT IN (SELECT kind, id FROM kept) "
+                          "AND id IN (SELECT reading FROM series)");
+    m_db->exec("DELETE FROM plan WHERE kind = 'removed' AND id IN (SELECT id FROM kept WHERE kind = 'reading')");
+    changed += m_db->exec("DELETE FROM plan WHERE kind NOT IN ('draft', 'revision', 'removed') "
+                          "AND (kind, id) NOT IN (SELECT kind, id FROM kept)");
+    if (changed > 0) put("revision", "revision", stored_revision() + 1, Json::object());
 }
 
 Result<std::int64_t> BenchFile::append_log(const LogEntry& entry) {
     return guarded(m_path, [&]() -> Result<std::int64_t> {
-        SQLite::Statement insert(
-            *m_db, "INSERT INTO logbook (time, reading, kind, text, corrects) VALUES (?, ?, ?, ?, ?)");
+        COGNITUM_CHECK(check_in_place());
+        SQLite::Statement insert(*m_db, "INSERT INTO logbook (time, reading, kind, text, corrects, check_sum) "
+                                        "VALUES (?1, ?2, ?3, ?4, ?5, row_sum(?1, ?2, ?3, ?4, ?5))");
         insert.bind(1, entry.time);
         insert.bind(2, entry.reading);
         insert.bind(3, entry.kind);
         insert.bind(4, entry.text);
         insert.bind(5, entry.corrects);
         insert.exec();
-        return m_db->getLastInsertRowid();
+        const std::int64_t id = m_db->getLastInsertRowid();
+        settle();
+        return id;
     });
 }
 
@@ -186,26 +293,33 @@ Result<std::vector<LogEntry>> BenchFile::log(std::size_t newest) {
 
 Result<std::int64_t> BenchFile::append_calibration(const CalibrationRecord& record) {
     return guarded(m_path, [&]() -> Result<std::int64_t> {
-        SQLite::Statement insert(*m_db, "INSERT INTO calibration (reading, time, body) VALUES (?, ?, ?)");
+        COGNITUM_CHECK(check_in_place());
+        SQLite::Statement insert(*m_db, "INSERT INTO calibration (reading, time, body, check_sum) "
+                                        "VALUES (?1, ?2, ?3, row_sum(?1, ?2, ?3))");
         insert.bind(1, record.reading);
         insert.bind(2, record.time);
-        insert.bind(3, record_json(record).dump());
+        insert.bind(3, json_dump(record_json(record)));
         insert.exec();
-        return m_db->getLastInsertRowid();
+        const std::int64_t id = m_db->getLastInsertRowid();
+        settle();
+        return id;
     });
 }
 
 Result<std::vector<CalibrationRecord>> BenchFile::calibrations(const std::string& reading) {
     return guarded(m_path, [&]() -> Result<std::vector<CalibrationRecord>> {
-        SQLite::Statement rows(*m_db, "SELECT id, body FROM calibration WHERE reading = ? ORDER BY time, id");
+        SQLite::Statement rows(*m_db, "SELECT id, body, check_sum IS NULL OR check_sum = row_sum(reading, time, "
+                                      "body) FROM calibration WHERE reading = ? ORDER BY time, id");
         rows.bind(1, reading);
         std::vector<CalibrationRecord> out;
         while (rows.executeStep()) {
             const std::int64_t id = rows.getColumn(0).getInt64();
-            auto text =
-                JsonText::parse(fmt::format("{} (calibration {})", m_path, id), rows.getColumn(1).getString());
-            if (!text) return tl::make_unexpected(text.error());
-            COGNITUM_TRY(record, read_record(JsonReader(*text)));
+            const std::string where = fmt::format("{} (calibration {})", m_path, id);
+            if (rows.getColumn(2).getInt() == 0)
+                return failure("this record is damaged: it is not what was written.", where,
+                               "Run: cognitum-cli verify FILE");
+            COGNITUM_TRY(text, JsonText::parse(where, rows.getColumn(1).getString()));
+            COGNITUM_TRY(record, read_record(JsonReader(text)));
             record.id = record.correction.record = id;
             out.push_back(record);
         }
@@ -215,12 +329,14 @@ Result<std::vector<CalibrationRecord>> BenchFile::calibrations(const std::string
 
 Result<void> BenchFile::save_draft(const std::string& reading, const CalibrationDraft* draft) {
     return guarded(m_path, [&]() -> Result<void> {
-        SQLite::Statement change(*m_db, draft ? "INSERT OR REPLACE INTO plan (kind, id, position, body) "
-                                                "VALUES ('draft', ?, 0, ?)"
+        COGNITUM_CHECK(check_in_place());
+        SQLite::Statement change(*m_db, draft ? "INSERT OR REPLACE INTO plan (kind, id, position, body, check_sum) "
+                                                "VALUES ('draft', ?1, 0, ?2, row_sum('draft', ?1, 0, ?2))"
                                               : "DELETE FROM plan WHERE kind = 'draft' AND id = ?");
         change.bind(1, reading);
-        if (draft) change.bind(2, draft_json(*draft).dump());
+        if (draft) change.bind(2, json_dump(draft_json(*draft)));
         change.exec();
+        settle();
         return {};
     });
 }
@@ -237,16 +353,22 @@ Result<std::optional<CalibrationDraft>> BenchFile::draft(const std::string& read
     });
 }
 
-Result<void> BenchFile::save_copy(const std::string& target) {
+Result<void> BenchFile::save_copy(const std::string& name) {
+    COGNITUM_TRY(target, full_path(name));
     std::error_code code;
     if (fs::exists(target, code))
         return failure("there is a file of that name already.", target, "Choose another name.");
-    return guarded(target, [&]() -> Result<void> {
+    const std::string beside = path_beside(target);
+    fs::remove(beside, code);
+    const auto made = guarded(target, [&]() -> Result<void> {
         SQLite::Statement copy(*m_db, "VACUUM INTO ?");
-        copy.bind(1, target);
+        copy.bind(1, beside);
         copy.exec();
         return {};
     });
+    if (made) return put_in_place(beside, target, Existing::keep);
+    fs::remove(beside, code);
+    return made;
 }
 
 } // namespace cognitum

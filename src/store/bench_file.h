@@ -8,7 +8,12 @@
 #include "core/bench/bench.h"
 #include "core/calibrate/record.h"
 
+#include "core/bench/plan_difference.h"
+#include "store/open_files.h"
+#include "store/schema.h"
+
 #include <SQLiteCpp/Database.h>
+#include <functional>
 #include <memory>
 #include <string>
 #include <vector>
@@ -16,7 +21,6 @@
 namespace cognitum {
 
 inline constexpr std::int32_t bench_application_id = 0x436f676e; ///< "Cogn"; do not change
-inline constexpr int bench_version = 1;                          ///< user_version; see docs/file-format.md
 
 enum class Access { read, write };
 
@@ -29,20 +33,44 @@ struct LogEntry {
     std::int64_t corrects = 0; ///< id of the entry that this one corrects; 0: none
 };
 
+struct PlanSaved {
+    /// The plan was changed in the file by another program since it was read: what is stored now has both changes.
+    bool merged = false;
+    Bench plan;                    ///< as it is stored now
+    std::vector<std::string> both; ///< a sentence for each item that both had changed
+};
+
 class BenchFile {
   public:
-    /// Makes a new, empty bench. Error when the file exists or cannot be made.
-    static Result<BenchFile> create(const std::string& path);
-    /// Error, and the file untouched: no such file, not a bench, of a newer version, truncated, or (for writing)
-    /// read-only.
+    using Fill = std::function<Result<void>(BenchFile&)>;
+    /// Makes a new bench beside its name, lets `fill` put in what belongs there from the start, and moves it to its
+    /// name whole: a half-made bench cannot exist. A file of no bytes is taken over. Error, and nothing left, when
+    /// the file exists, cannot be made or `fill` fails.
+    static Result<BenchFile> create(const std::string& path, const Fill& fill = {});
+    /// Error, and the file untouched: no such file, not a bench, of a newer version, truncated, with a schema that
+    /// is not ours, or (for writing) read-only. An older version is brought up to date when it is opened for
+    /// writing. For reading, a file in a folder that cannot be written is opened as well.
     static Result<BenchFile> open(const std::string& path, Access access);
 
     [[nodiscard]] const std::string& path() const { return m_path; }
     [[nodiscard]] SQLite::Database& db() { return *m_db; }
 
+    /// Error when a row is not what was written, or cannot be read.
     Result<Bench> load_plan();
-    /// Writes what differs from what is stored, in one transaction.
-    Result<void> save_plan(const Bench& bench);
+    /// Writes what differs from what is stored, in one transaction. What another program changed since this object
+    /// loaded or saved the plan is merged. A reading that has samples leaves its row as kind `removed`.
+    Result<PlanSaved> save_plan(const Bench& bench);
+
+    /// False when another program changed the plan since it was loaded or saved here.
+    Result<bool> plan_is_current();
+    /// The plan as it was loaded or saved last.
+    [[nodiscard]] const Bench& base() const { return m_base; }
+
+    /// Error when the file was taken away, or another has its name: what is written now would be lost.
+    [[nodiscard]] Result<void> check_in_place() const;
+    /// Puts what was committed from the journal into the file itself, as far as no reader holds it, so that a file
+    /// that takes this one's place finds no journal of it. Called after each commit.
+    void settle();
 
     /// Appends; nothing in the logbook or among the calibrations is ever changed or deleted (triggers see to it).
     Result<std::int64_t> append_log(const LogEntry& entry);
@@ -59,10 +87,16 @@ class BenchFile {
     Result<void> save_copy(const std::string& target);
 
   private:
-    BenchFile(std::string path, std::unique_ptr<SQLite::Database> db)
-        : m_path(std::move(path)), m_db(std::move(db)) {}
+    BenchFile(std::string path, std::unique_ptr<OpenMark> mark, std::unique_ptr<SQLite::Database> db)
+        : m_path(std::move(path)), m_mark(std::move(mark)), m_db(std::move(db)) {}
+    Result<Bench> read_plan();
+    void write_plan(const Bench& bench);
+    [[nodiscard]] std::int64_t stored_revision();
     std::string m_path;
+    std::unique_ptr<OpenMark> m_mark; ///< outlives the connection
     std::unique_ptr<SQLite::Database> m_db;
+    std::optional<std::int64_t> m_revision; ///< of the plan in the file when it was loaded or saved last
+    Bench m_base;                           ///< that plan
 };
 
 /// Runs f and turns a thrown SQLite error into an Error about `path`. f returns a Result.

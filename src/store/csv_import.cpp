@@ -1,5 +1,6 @@
 #include "store/csv_import.h"
 
+#include "core/decode/number_text.h"
 #include "core/units/quantity_kind.h"
 #include "core/units/unit.h"
 #include "store/csv_intake.h"
@@ -22,7 +23,8 @@ using csv::Lines;
 using csv::lower;
 using csv::RowReader;
 using csv::split;
-using csv::trimmed;
+
+constexpr std::size_t most_columns = 1000;
 
 const Reading* reading_called(const Bench& bench, const std::string& name) {
     for (const Reading& r : bench.readings)
@@ -35,18 +37,24 @@ Result<CsvPreview> read_header(const std::string& name, std::string_view header,
     CsvPreview out;
     for (const char candidate : {'\t', ';', ','}) // a comma wins, then a semicolon
         if (header.find(candidate) != std::string_view::npos) out.separator = candidate;
+    if (!is_plain_text(header))
+        return failure("the first line holds bytes that are no UTF-8 text.", name + ":1",
+                       "Save the file as UTF-8; in it letters such as ü and ° are written in another way.");
     std::vector<std::string_view> fields;
     std::vector<std::string> unquoted;
     split(header, out.separator, fields, unquoted);
+    if (fields.size() > most_columns)
+        return failure(fmt::format("it has {} columns; at most {} are read.", fields.size(), most_columns),
+                       name + ":1", "Split the file.");
     bool has_time = false;
     std::set<std::string> seen;
     for (const std::string_view field : fields) {
         CsvColumn column;
-        column.name = std::string(field);
+        column.name = std::string(csv::as_named(field));
         if (const auto bracket = column.name.rfind('[');
             bracket != std::string::npos && column.name.back() == ']') {
             column.unit = column.name.substr(bracket + 1, column.name.size() - bracket - 2);
-            column.name = std::string(trimmed(column.name.substr(0, bracket)));
+            column.name = std::string(csv::trimmed(column.name.substr(0, bracket)));
         }
         if (!seen.insert(lower(column.name)).second)
             return failure(fmt::format("two columns are called \"{}\".", column.name), name + ":1", "Rename one.");
@@ -103,6 +111,7 @@ class Pending {
         }
         const auto added = add_samples(file, batches);
         if (!added) return tl::make_unexpected(added.error());
+        if (!added->damaged.empty()) return tl::make_unexpected(added->damaged.begin()->second);
         report.samples += added->added;
         for (std::size_t b = 0; b < batches.size(); ++b) {
             for (const std::size_t i : added->left_out[b])
@@ -157,12 +166,12 @@ std::string create_reading(Bench& bench, const CsvColumn& column) {
 Result<CsvPreview> preview_csv(const std::string& name, std::string_view head, const Bench& bench, bool as_raw,
                                std::size_t rows) {
     const std::size_t end = std::min(head.find('\n'), head.size());
-    COGNITUM_TRY(preview, read_header(name, trimmed(head.substr(0, end)), bench, as_raw));
+    COGNITUM_TRY(preview, read_header(name, csv::trimmed(head.substr(0, end)), bench, as_raw));
     RowReader reader(preview.separator, preview.columns);
     std::uint64_t line = 1;
     for (std::size_t at = end + 1; at < head.size() && line <= rows;) {
         const std::size_t stop = head.find('\n', at);
-        const std::string_view row = trimmed(head.substr(at, std::min(stop, head.size()) - at));
+        const std::string_view row = csv::trimmed(head.substr(at, std::min(stop, head.size()) - at));
         at = stop == std::string_view::npos ? head.size() : stop + 1;
         ++line;
         if (row.empty()) continue;
@@ -192,7 +201,7 @@ Result<ImportReport> import_csv(BenchFile& file, Bench& bench, const std::string
     }
     if (lines.was_too_long())
         return failure("the first line is longer than a megabyte.", name + ":1", "This is no CSV file.");
-    COGNITUM_TRY(header, read_header(name, trimmed(row), bench, options.as_raw));
+    COGNITUM_TRY(header, read_header(name, csv::trimmed(row), bench, options.as_raw));
     std::vector<CsvColumn> columns = options.columns.empty() ? header.columns : options.columns;
     if (columns.size() != header.columns.size())
         return failure("the columns are not those of the preview.", name + ":1");
@@ -216,10 +225,12 @@ Result<ImportReport> import_csv(BenchFile& file, Bench& bench, const std::string
     std::vector<csv::Cell> cells;
     auto last_commit = clock::now();
     bool plan_saved = plan == bench;
+    Bench stored = plan; // another program may have changed it as well
     const auto commit = [&]() -> Result<void> {
         if (pending.samples() == 0) return {};
         if (!plan_saved) {
-            COGNITUM_CHECK(file.save_plan(plan));
+            COGNITUM_TRY(saved_plan, file.save_plan(plan));
+            stored = std::move(saved_plan.plan);
             plan_saved = true;
         }
         last_commit = clock::now();
@@ -232,7 +243,7 @@ Result<ImportReport> import_csv(BenchFile& file, Bench& bench, const std::string
     while (!stopped) {
         while (lines.next(row)) {
             ++line;
-            row = trimmed(row);
+            row = csv::trimmed(row);
             if (row.empty()) continue;
             TimeUs time = 0;
             const std::string reason =
@@ -263,7 +274,7 @@ Result<ImportReport> import_csv(BenchFile& file, Bench& bench, const std::string
         }
         return failure(why, name, "Nothing was changed.");
     }
-    bench = plan;
+    bench = stored;
     return report;
 }
 

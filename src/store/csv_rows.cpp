@@ -1,5 +1,6 @@
 #include "store/csv_rows.h"
 
+#include "core/base/csv_text.h"
 #include "core/decode/number.h"
 #include "core/decode/number_text.h"
 
@@ -51,6 +52,10 @@ void split(std::string_view row, char separator, std::vector<std::string_view>& 
         if (at >= row.size()) return;
         ++at;
     }
+}
+
+std::string_view as_named(std::string_view field) {
+    return field.starts_with('\'') && starts_formula(field.substr(1)) ? field.substr(1) : field;
 }
 
 std::string lower(std::string_view text) {

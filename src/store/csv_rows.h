@@ -13,6 +13,9 @@ namespace cognitum::csv {
 std::string_view trimmed(std::string_view text);
 std::string lower(std::string_view text);
 
+/// A name without the ' that csv_field() puts before what would run as a formula.
+std::string_view as_named(std::string_view field);
+
 /// Fields of a row, trimmed; a field in quotes may hold separators and doubled quotes (RFC 4180). The views point
 /// into `row` or into `unquoted`.
 void split(std::string_view row, char separator, std::vector<std::string_view>& fields,

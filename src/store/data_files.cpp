@@ -1,11 +1,16 @@
 #include "store/data_files.h"
 
 #include <algorithm>
+#include <cerrno>
 #include <cstdlib>
+#include <cstring>
+#include <fcntl.h>
 #include <filesystem>
 #include <fmt/format.h>
 #include <fstream>
 #include <sstream>
+#include <sys/stat.h>
+#include <unistd.h>
 
 namespace cognitum {
 
@@ -62,6 +67,17 @@ void load_cards(const fs::path& folder, std::vector<Card>& cards, std::vector<Er
 }
 
 } // namespace
+
+Result<int> open_regular_file(const std::string& path) {
+    const int file = ::open(path.c_str(), O_RDONLY | O_CLOEXEC | O_NONBLOCK | O_NOCTTY);
+    if (file < 0)
+        return failure(std::string("the file cannot be read (") + std::strerror(errno) + ").", path,
+                       "Check its name and permissions.");
+    struct stat about {};
+    if (::fstat(file, &about) == 0 && S_ISREG(about.st_mode)) return file;
+    ::close(file);
+    return failure("this is no file on a disk, but a pipe, a device or a folder.", path, "Choose a file.");
+}
 
 Result<std::string> read_text_file(const std::string& path, std::size_t limit) {
     std::error_code code;

@@ -9,7 +9,6 @@
 #include "store/samples.h"
 
 #include <cmath>
-#include <filesystem>
 #include <fmt/format.h>
 
 namespace cognitum {
@@ -75,23 +74,16 @@ Result<void> sign_bring_up(BenchFile& file, Bench& bench, TimeUs end) {
 
 Result<BenchFile> create_demo_bench(const std::string& path, TimeUs end) {
     COGNITUM_TRY(bench, load_bench_json(data_folder() + "/demo/whelk-point.json"));
-    COGNITUM_TRY(file, BenchFile::create(path));
     end -= end % (30 * second_us);
     const BoardUse* gauge = bench.board("gauge");
     const std::uint64_t seed = gauge ? gauge->link.seed : 1;
-    const auto fill = [&]() -> Result<void> {
+    return BenchFile::create(path, [&](BenchFile& file) -> Result<void> {
         COGNITUM_CHECK(sign_bring_up(file, bench, end));
         COGNITUM_CHECK(add_demo_calibrations(file, bench, seed, end));
         COGNITUM_CHECK(fill_history(file, *bench.reading("hut-air"), seed, end));
-        return file.save_plan(bench);
-    };
-    if (const auto filled = fill(); !filled) {
-        std::error_code code;
-        for (const char* suffix : {"", "-wal", "-shm"})
-            std::filesystem::remove(path + suffix, code); // half a demo is none
-        return tl::make_unexpected(filled.error());
-    }
-    return std::move(file);
+        COGNITUM_CHECK(file.save_plan(bench));
+        return {};
+    });
 }
 
 } // namespace cognitum

@@ -1,5 +1,6 @@
 #include "store/export.h"
 
+#include "core/base/csv_text.h"
 #include "core/units/quantity_kind.h"
 
 #include <algorithm>
@@ -53,14 +54,6 @@ class Cursor {
     std::vector<Unreadable> m_unreadable;
 };
 
-std::string csv_field(const std::string& text) {
-    if (text.find_first_of(",\"\n;") == std::string::npos) return text;
-    std::string out = "\"";
-    for (const char c : text)
-        out += c == '"' ? std::string("\"\"") : std::string(1, c);
-    return out + "\"";
-}
-
 std::string seconds_text(TimeUs t) {
     const TimeUs whole = t >= 0 ? t / second_us : -((-t + second_us - 1) / second_us);
     const TimeUs rest = t - whole * second_us;
@@ -75,7 +68,7 @@ std::string senml_unit(const std::string& unit) {
     return unit;
 }
 
-void csv(std::vector<Cursor>& cursors, bool causes, const std::function<void(std::string_view)>& out) {
+void write_csv(std::vector<Cursor>& cursors, bool causes, const std::function<void(std::string_view)>& out) {
     std::string text = "time";
     for (const Cursor& c : cursors) {
         text += "," + csv_field(c.reading().name);
@@ -107,12 +100,12 @@ void csv(std::vector<Cursor>& cursors, bool causes, const std::function<void(std
     out(text);
 }
 
-void json(std::vector<Cursor>& cursors, bool causes, const std::function<void(std::string_view)>& out) {
+void write_json(std::vector<Cursor>& cursors, bool causes, const std::function<void(std::string_view)>& out) {
     out("{\"readings\": [");
     for (std::size_t i = 0; i < cursors.size(); ++i) {
         Cursor& c = cursors[i];
         out(fmt::format("{}{{\"name\": {}, \"unit\": {}, \"samples\": [", i ? ", " : "",
-                        Json(c.reading().name).dump(), Json(c.reading().quantity.unit).dump()));
+                        json_dump(c.reading().name), json_dump(c.reading().quantity.unit)));
         for (bool first = true; const Sample* s = c.peek(); first = false, c.pop())
             out(fmt::format("{}[\"{}\", {}{}]", first ? "" : ", ", iso_time(s->time),
                             std::isfinite(s->value) ? fmt::format("{}", s->value) : "null",
@@ -123,13 +116,13 @@ void json(std::vector<Cursor>& cursors, bool causes, const std::function<void(st
     out("]}\n");
 }
 
-void senml(std::vector<Cursor>& cursors, bool causes, const std::function<void(std::string_view)>& out) {
+void write_senml(std::vector<Cursor>& cursors, bool causes, const std::function<void(std::string_view)>& out) {
     out("[");
     bool first = true;
     for (Cursor& c : cursors) {
         const std::string unit = senml_unit(c.reading().quantity.unit);
-        const std::string unit_member = unit.empty() ? "" : fmt::format(", \"u\": {}", Json(unit).dump());
-        const std::string name = Json(c.reading().name).dump();
+        const std::string unit_member = unit.empty() ? "" : fmt::format(", \"u\": {}", json_dump(unit));
+        const std::string name = json_dump(c.reading().name);
         for (; const Sample* s = c.peek(); c.pop()) {
             const bool valued = std::isfinite(s->value);
             if (!valued && !(causes && s->cause != Cause::none)) continue;
@@ -162,9 +155,9 @@ Result<ExportReport> export_samples(BenchFile& file, const Bench& bench, const E
             cursors.emplace_back(file, reading, options.from, options.to);
     }
     switch (options.format) {
-    case ExportFormat::csv: csv(cursors, options.causes, out); break;
-    case ExportFormat::json: json(cursors, options.causes, out); break;
-    case ExportFormat::senml: senml(cursors, options.causes, out); break;
+    case ExportFormat::csv: write_csv(cursors, options.causes, out); break;
+    case ExportFormat::json: write_json(cursors, options.causes, out); break;
+    case ExportFormat::senml: write_senml(cursors, options.causes, out); break;
     }
     for (const Cursor& c : cursors) {
         if (c.error()) return tl::make_unexpected(*c.error());

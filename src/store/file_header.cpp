@@ -29,6 +29,8 @@ FileHeader read_file_header(const std::string& path) {
     if (!fs::exists(path, code)) return is(FileKind::missing, "there is no such file.", "Check the name.");
     if (!fs::is_regular_file(path, code))
         return is(FileKind::missing, "this is not a file.", "Choose a .cognitum file.");
+    if (const auto identity = identity_of(path); identity && is_open_here(*identity))
+        return {}; // it was looked at when it was opened, and must not be opened beside SQLite
     std::ifstream in(path, std::ios::binary);
     if (!in) return is(FileKind::missing, "the file cannot be read.", "Ask for permission to read it.");
     std::array<unsigned char, 100> header{};
@@ -36,7 +38,7 @@ FileHeader read_file_header(const std::string& path) {
     const std::uintmax_t size = fs::file_size(path, code);
     if (in.gcount() < 100 || std::memcmp(header.data(), "SQLite format 3", 16) != 0)
         return is(FileKind::foreign, size == 0 ? "the file is empty." : "this is not a bench.",
-                  "Choose a .cognitum file.");
+                  size == 0 ? "Make a new bench of that name, or choose another file." : "Choose a .cognitum file.");
     if (big_endian(header, 68) != static_cast<std::uint32_t>(bench_application_id))
         return is(FileKind::foreign, "this is a database of another program, not a bench.",
                   "Choose a .cognitum file.");

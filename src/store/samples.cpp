@@ -1,9 +1,11 @@
 #include "store/samples.h"
 
+#include <SQLiteCpp/Savepoint.h>
 #include <SQLiteCpp/Statement.h>
 #include <SQLiteCpp/Transaction.h>
 #include <algorithm>
 #include <cmath>
+#include <fmt/format.h>
 #include <limits>
 #include <numeric>
 #include <stdexcept>
@@ -39,20 +41,29 @@ std::int64_t find_series(SQLite::Database& db, const std::string& reading) {
 
 std::int64_t make_series(SQLite::Database& db, const std::string& reading) {
     if (const std::int64_t known = find_series(db, reading)) return known;
-    SQLite::Statement insert(db, "INSERT INTO series (reading) VALUES (?)");
+    SQLite::Statement insert(db, "INSERT INTO series (reading, check_sum) VALUES (?1, row_sum(?1))");
     insert.bind(1, reading);
     insert.exec();
     return db.getLastInsertRowid();
 }
 
-std::vector<Sample> read_tail(SQLite::Database& db, std::int64_t series, TimeUs from, TimeUs to) {
-    SQLite::Statement rows(
-        db, "SELECT time, raw, value, cause FROM tail WHERE series = ? AND time BETWEEN ? AND ? ORDER BY time");
+/// True for a row of `tail` that is what was written, as far as a sum says so.
+const std::string tail_row_holds = "(check_sum IS NULL OR check_sum = row_sum(series, time, raw, value, cause))";
+
+/// Rows that are not what was written are left out, and counted.
+std::vector<Sample> read_tail(SQLite::Database& db, std::int64_t series, TimeUs from, TimeUs to,
+                              std::uint64_t* damaged = nullptr) {
+    SQLite::Statement rows(db, "SELECT time, raw, value, cause, " + tail_row_holds +
+                               " FROM tail WHERE series = ? AND time BETWEEN ? AND ? ORDER BY time");
     rows.bind(1, series);
     rows.bind(2, from);
     rows.bind(3, to);
     std::vector<Sample> out;
     while (rows.executeStep()) {
+        if (rows.getColumn(4).getInt() == 0) {
+            if (damaged) ++*damaged;
+            continue;
+        }
         const auto cause = cause_from_number(rows.getColumn(3).getInt64());
         // An unknown cause is damage that verify() names; it must not make a value of what is none.
         out.push_back({rows.getColumn(0).getInt64(), real_or_nan(rows.getColumn(1)),
@@ -62,7 +73,9 @@ std::vector<Sample> read_tail(SQLite::Database& db, std::int64_t series, TimeUs 
 }
 
 void write_tail(SQLite::Database& db, std::int64_t series, std::span<const Sample> samples) {
-    SQLite::Statement insert(db, "INSERT INTO tail (series, time, raw, value, cause) VALUES (?, ?, ?, ?, ?)");
+    // A row of the same time can only be a damaged one: what is sound takes its place.
+    SQLite::Statement insert(db, "INSERT OR REPLACE INTO tail (series, time, raw, value, cause, check_sum) "
+                                 "VALUES (?1, ?2, ?3, ?4, ?5, row_sum(?1, ?2, ?3, ?4, ?5))");
     for (const Sample& s : samples) {
         insert.bind(1, series);
         insert.bind(2, s.time);
@@ -77,8 +90,9 @@ void write_tail(SQLite::Database& db, std::int64_t series, std::span<const Sampl
 void insert_row(SQLite::Database& db, std::int64_t series, int level, const Summary& s, const std::string& digest,
                 const std::string* data) {
     SQLite::Statement insert(
-        db, "INSERT INTO block (series, level, first, last, n, valued, low, high, sum, digest, data) "
-            "VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)");
+        db, "INSERT INTO block (series, level, first, last, n, valued, low, high, sum, digest, data, check_sum) "
+            "VALUES (?1, ?2, ?3, ?4, ?5, ?6, ?7, ?8, ?9, ?10, ?11, "
+            "row_sum(?1, ?2, ?3, ?4, ?5, ?6, ?7, ?8, ?9, ?10, ?11))");
     insert.bind(1, series);
     insert.bind(2, level);
     insert.bind(3, s.from);
@@ -142,6 +156,11 @@ void build_levels(SQLite::Database& db, std::int64_t series) {
     }
 }
 
+/// What new samples belong among cannot be read.
+struct DamagedBlock : std::runtime_error {
+    using std::runtime_error::runtime_error;
+};
+
 std::vector<Sample> blocks_in(SQLite::Database& db, std::int64_t series, TimeUs from, TimeUs to) {
     SQLite::Statement rows(
         db, "SELECT data FROM block WHERE series = ? AND level = 0 AND last >= ? AND first <= ? ORDER BY first");
@@ -151,7 +170,7 @@ std::vector<Sample> blocks_in(SQLite::Database& db, std::int64_t series, TimeUs 
     std::vector<Sample> out;
     while (rows.executeStep()) {
         const auto samples = decode_block(blob(rows.getColumn(0)));
-        if (!samples) throw std::runtime_error(samples.error().what);
+        if (!samples) throw DamagedBlock(samples.error().what);
         out.insert(out.end(), samples->begin(), samples->end());
     }
     return out;
@@ -169,11 +188,14 @@ Ends ends_of(SQLite::Database& db, std::int64_t series) {
     blocks.bind(1, series);
     if (blocks.executeStep() && !blocks.getColumn(0).isNull())
         ends.last_block = ends.last = blocks.getColumn(0).getInt64();
-    SQLite::Statement tail(db, "SELECT count(*), max(time) FROM tail WHERE series = ?");
+    SQLite::Statement tail(db, "SELECT count(*) FROM tail WHERE series = ?");
     tail.bind(1, series);
     tail.executeStep();
     ends.waiting = static_cast<std::size_t>(tail.getColumn(0).getInt64());
-    if (ends.waiting) ends.last = tail.getColumn(1).getInt64();
+    SQLite::Statement newest(db, "SELECT time FROM tail WHERE series = ? AND " + tail_row_holds +
+                                 " ORDER BY time DESC LIMIT 1");
+    newest.bind(1, series);
+    if (newest.executeStep()) ends.last = std::max(ends.last, newest.getColumn(0).getInt64());
     return ends;
 }
 
@@ -184,7 +206,7 @@ void delete_between(SQLite::Database& db, std::int64_t series, TimeUs from, Time
     blocks.bind(3, to);
     blocks.exec();
     if (with_tail) {
-        SQLite::Statement tail(db, "DELETE FROM tail WHERE series = ?");
+        SQLite::Statement tail(db, "DELETE FROM tail WHERE series = ? AND " + tail_row_holds);
         tail.bind(1, series);
         tail.exec();
     }
@@ -287,11 +309,25 @@ Result<AddResult> add_samples(BenchFile& file, std::span<const SeriesBatch> batc
     return guarded(file.path(), [&]() -> Result<AddResult> {
         SQLite::Transaction transaction(file.db(), SQLite::TransactionBehavior::IMMEDIATE);
         AddResult out;
-        for (const SeriesBatch& batch : batches) {
-            out.left_out.push_back(add_to_series(file.db(), make_series(file.db(), batch.reading), batch.samples));
-            out.added += batch.samples.size() - out.left_out.back().size();
+        for (std::size_t i = 0; i < batches.size(); ++i) {
+            const SeriesBatch& batch = batches[i];
+            SQLite::Savepoint one_series(file.db(), "one_series"); // a damaged one must not hold up the others
+            try {
+                out.left_out.push_back(
+                    add_to_series(file.db(), make_series(file.db(), batch.reading), batch.samples));
+                one_series.release();
+                out.added += batch.samples.size() - out.left_out.back().size();
+            } catch (const DamagedBlock& e) {
+                one_series.rollback();
+                out.left_out.emplace_back();
+                out.damaged[i] = {fmt::format("new samples belong among old ones that cannot be read ({})", e.what()),
+                                  fmt::format("{}, reading {}", file.path(), batch.reading),
+                                  "Run: cognitum-cli verify"};
+            }
         }
+        COGNITUM_CHECK(file.check_in_place());
         transaction.commit();
+        file.settle();
         return out;
     });
 }
@@ -329,7 +365,13 @@ Result<void> for_each_sample(BenchFile& file, const std::string& reading, TimeUs
             else if (!f(cut(*samples)))
                 return {};
         }
-        const auto tail = read_tail(file.db(), series, from, to);
+        std::uint64_t damaged = 0;
+        const auto tail = read_tail(file.db(), series, from, to, &damaged);
+        constexpr const char* not_as_written = "they are not what was written";
+        if (damaged > 0 && !unreadable) return failure(not_as_written, file.path(), "Run: cognitum-cli verify");
+        if (damaged > 0)
+            unreadable->push_back({reading, std::max(from, earliest_time), std::min(to, latest_time), damaged,
+                                   not_as_written});
         if (!tail.empty()) f(tail);
         return {};
     });

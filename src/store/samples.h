@@ -8,6 +8,7 @@
 #include "store/sample.h"
 
 #include <functional>
+#include <map>
 #include <span>
 #include <string>
 #include <vector>
@@ -23,9 +24,12 @@ struct AddResult {
     /// For each batch the indices that were left out, in growing order: a time that is there already (of two in one
     /// batch the first stays), or a time outside the years 1 to 9999.
     std::vector<std::vector<std::size_t>> left_out;
+    /// Batches (by index) that could not be added because what they belong among is damaged; nothing of them is in
+    /// the file. The others are.
+    std::map<std::size_t, Error> damaged;
 };
 /// Adds samples in one durable transaction, each at its place in time. Whatever it is given, the file stays one
-/// that verify() finds sound.
+/// that verify() finds sound. Error, and nothing added, when the file cannot be written or is not in its place.
 Result<AddResult> add_samples(BenchFile& file, std::span<const SeriesBatch> batches);
 
 /// Samples that stand in the file and cannot be read.

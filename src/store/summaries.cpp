@@ -48,7 +48,7 @@ struct Reader {
             if (!digest) throw std::runtime_error(digest.error().what);
             for (const Summary& s : *digest)
                 if (s.to >= a && s.from <= b) out.push_back(s);
-            covered = rows_between.getColumn(1).getInt64() + 1;
+            covered = std::max(covered, std::min(rows_between.getColumn(1).getInt64(), to) + 1); // rows may lie
         }
         collect(level - 1, covered, b, out);
     }

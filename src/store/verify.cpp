@@ -1,9 +1,10 @@
 #include "store/verify.h"
 
+#include "core/decode/rejections.h" // for shown_text
+
 #include <SQLiteCpp/Statement.h>
 #include <SQLiteCpp/Transaction.h>
 #include <algorithm>
-#include <filesystem>
 #include <fmt/format.h>
 
 namespace cognitum {
@@ -36,11 +37,12 @@ std::string block_problem(std::string_view data, TimeUs first, TimeUs last, std:
 void verify_blocks(BenchFile& file, VerifyReport& report) {
     SQLite::Statement rows(file.db(),
                            "SELECT b.id, s.reading, b.level, b.first, b.last, b.n, b.digest, b.data FROM block b "
-                           "JOIN series s ON s.id = b.series ORDER BY b.series, b.level, b.first");
+                           "LEFT JOIN series s ON s.id = b.series ORDER BY b.series, b.level, b.first");
     std::string previous;
     TimeUs previous_last = 0;
     while (rows.executeStep()) {
-        const std::string reading = rows.getColumn(1).getString();
+        const bool orphan = rows.getColumn(1).isNull();
+        const std::string reading = orphan ? "(none)" : rows.getColumn(1).getString();
         const int level = rows.getColumn(2).getInt();
         const TimeUs first = rows.getColumn(3).getInt64();
         const TimeUs last = rows.getColumn(4).getInt64();
@@ -50,6 +52,7 @@ void verify_blocks(BenchFile& file, VerifyReport& report) {
                                        fmt::format("{} samples {}: {}", n, from_to(first, last), what), first,
                                        last});
         };
+        if (orphan) tell("they belong to no reading.");
         if (const auto digest = decode_digest(blob(rows.getColumn(6))); !digest)
             tell("its summary for charts is damaged.");
         const std::string place = reading + "/" + std::to_string(level);
@@ -69,7 +72,9 @@ void verify_tail(BenchFile& file, VerifyReport& report) {
         file.db(), "SELECT s.reading, count(*), min(t.time), max(t.time), "
                    "sum(typeof(t.time) <> 'integer' OR t.time < ?1 OR t.time > ?2), "
                    "sum(typeof(t.cause) <> 'integer' OR t.cause < 0 OR t.cause > ?3), "
-                   "sum(t.time <= (SELECT max(last) FROM block b WHERE b.series = t.series AND b.level = 0)) "
+                   "sum(t.time <= (SELECT max(last) FROM block b WHERE b.series = t.series AND b.level = 0)), "
+                   "sum(t.check_sum IS NOT NULL AND "
+                   "t.check_sum <> row_sum(t.series, t.time, t.raw, t.value, t.cause)) "
                    "FROM tail t LEFT JOIN series s ON s.id = t.series GROUP BY t.series");
     rows.bind(1, earliest_time);
     rows.bind(2, latest_time);
@@ -90,22 +95,50 @@ void verify_tail(BenchFile& file, VerifyReport& report) {
         tell(rows.getColumn(4).getInt64(), "have a time that cannot be");
         tell(rows.getColumn(5).getInt64(), "have a cause that this version does not know");
         tell(rows.getColumn(6).getInt64(), "belong before a block");
-        report.samples += orphan ? 0 : static_cast<std::uint64_t>(n);
+        const std::int64_t changed = rows.getColumn(7).getInt64();
+        tell(changed, "are not what was written");
+        report.samples += orphan ? 0 : static_cast<std::uint64_t>(n - changed);
     }
 }
 
-/// Rows of a table into the same table of the copy, one by one: a damaged page ends that table, not the copy.
-void copy_rows(SQLite::Database& from, SQLite::Database& to, const std::string& table, int columns,
+/// Rows that are not what was written, by their sums.
+void verify_sums(BenchFile& file, VerifyReport& report) {
+    for (const SummedTable& table : summed_tables) {
+        if (std::string_view(table.name) == "tail") continue; // told with its times
+        SQLite::Statement rows(file.db(), fmt::format("SELECT {1} FROM {0} WHERE check_sum <> row_sum({2}) LIMIT 20",
+                                                      table.name, table.row_name, table.columns));
+        while (rows.executeStep())
+            report.problems.push_back({shown_text(rows.getColumn(0).getString()), "it is not what was written."});
+    }
+}
+
+/// Samples of readings that the plan neither has nor had: a plan was lost.
+void verify_owners(BenchFile& file, VerifyReport& report) {
+    SQLite::Statement rows(file.db(), "SELECT reading FROM series WHERE reading NOT IN "
+                                      "(SELECT id FROM plan WHERE kind IN ('reading', 'removed')) LIMIT 20");
+    while (rows.executeStep())
+        report.problems.push_back({"reading " + shown_text(rows.getColumn(0).getString()),
+                                   "it has samples, and the plan neither has nor had it."});
+}
+
+/// Rows of a table into the same table of the copy, one by one: a damaged page ends that table, not the copy. A row
+/// that is not what was written is copied as it stands, and told.
+void copy_rows(SQLite::Database& from, SQLite::Database& to, const SummedTable& table, const std::string& columns,
                std::vector<Problem>& lost) {
     std::uint64_t copied = 0;
     try {
-        SQLite::Statement rows(from, "SELECT * FROM " + table);
-        std::string marks = "?";
-        for (int i = 1; i < columns; ++i)
-            marks += ", ?";
-        SQLite::Statement insert(to, "INSERT INTO " + table + " VALUES (" + marks + ")");
+        SQLite::Statement rows(from, fmt::format("SELECT {1}, check_sum IS NULL OR check_sum = row_sum({2}), {3} "
+                                                 "FROM {0}",
+                                                 table.name, columns, table.columns, table.row_name));
+        const int n = rows.getColumnCount() - 2;
+        std::string marks = "?1";
+        for (int i = 2; i <= n; ++i)
+            marks += fmt::format(", ?{}", i);
+        const std::string summed = columns == table.columns ? marks : marks.substr(marks.find(' ') + 1);
+        SQLite::Statement insert(to, fmt::format("INSERT INTO {} ({}, check_sum) VALUES ({}, row_sum({}))",
+                                                 table.name, columns, marks, summed));
         while (rows.executeStep()) {
-            for (int i = 0; i < columns; ++i) {
+            for (int i = 0; i < n; ++i) {
                 const SQLite::Column c = rows.getColumn(i);
                 if (c.isInteger())
                     insert.bind(i + 1, c.getInt64());
@@ -117,9 +150,12 @@ void copy_rows(SQLite::Database& from, SQLite::Database& to, const std::string& 
             insert.exec();
             insert.reset();
             ++copied;
+            if (rows.getColumn(n).getInt() == 0)
+                lost.push_back({shown_text(rows.getColumn(n + 1).getString()),
+                                "it is not what was written; it is in the copy as it stands. Look at it."});
         }
     } catch (const std::exception& e) {
-        lost.push_back({table, fmt::format("only {} rows can be read ({}).", copied, e.what())});
+        lost.push_back({table.name, fmt::format("only {} rows can be read ({}).", copied, e.what())});
     }
 }
 
@@ -158,20 +194,22 @@ Result<VerifyReport> verify(BenchFile& file) {
         if (const auto plan = file.load_plan(); !plan) report.problems.push_back({"plan", plan.error().text()});
         verify_blocks(file, report);
         verify_tail(file, report);
+        verify_sums(file, report);
+        verify_owners(file, report);
         return report;
     });
 }
 
 Result<MendReport> mend_into(BenchFile& file, const std::string& target) {
-    auto copy = BenchFile::create(target);
-    if (!copy) return tl::make_unexpected(copy.error());
-    auto done = guarded(target, [&]() -> Result<MendReport> {
-        MendReport report;
+    MendReport report;
+    const auto made = BenchFile::create(target, [&](BenchFile& copy) -> Result<void> {
         {
-            SQLite::Transaction transaction(copy->db(), SQLite::TransactionBehavior::IMMEDIATE);
-            copy_rows(file.db(), copy->db(), "plan", 4, report.lost);
-            copy_rows(file.db(), copy->db(), "calibration", 4, report.lost);
-            copy_rows(file.db(), copy->db(), "logbook", 6, report.lost);
+            SQLite::Transaction transaction(copy.db(), SQLite::TransactionBehavior::IMMEDIATE);
+            for (const SummedTable& table : summed_tables)
+                if (const std::string_view of = table.name; of == "plan")
+                    copy_rows(file.db(), copy.db(), table, table.columns, report.lost);
+                else if (of == "calibration" || of == "logbook")
+                    copy_rows(file.db(), copy.db(), table, std::string("id, ") + table.columns, report.lost);
             transaction.commit();
         }
         std::vector<std::string> readings;
@@ -179,15 +217,11 @@ Result<MendReport> mend_into(BenchFile& file, const std::string& target) {
         while (rows.executeStep())
             readings.push_back(rows.getColumn(0).getString());
         for (const std::string& reading : readings)
-            copy_series(file, *copy, reading, report);
-        return report;
+            copy_series(file, copy, reading, report);
+        return {};
     });
-    if (done) return done;
-    { const BenchFile closing = std::move(*copy); }
-    std::error_code code;
-    for (const char* suffix : {"", "-wal", "-shm"})
-        std::filesystem::remove(target + suffix, code);
-    return done;
+    if (!made) return tl::make_unexpected(made.error());
+    return report;
 }
 
 } // namespace cognitum

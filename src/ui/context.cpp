@@ -4,7 +4,9 @@
 
 #include "core/signal_path/chain.h"
 
+#include <algorithm>
 #include <cmath>
+#include <utility>
 
 namespace cognitum {
 
@@ -17,10 +19,7 @@ Context::Context(Session& session, Theme& theme, QObject* parent)
         return QFileDialog::getOpenFileName(asking, title, {}, filter);
     };
     m_timer.setInterval(50);
-    connect(&m_timer, &QTimer::timeout, this, [this] {
-        const TimeUs second = m_session.now() / second_us; // ages grow even when nothing arrives
-        if (m_session.liveRevision() != m_live.revision || second != m_last_second) refresh();
-    });
+    connect(&m_timer, &QTimer::timeout, this, &Context::tick);
     m_timer.start();
     connect(&session, &Session::planChanged, this, &Context::refresh);
     connect(&session, &Session::logChanged, this, &Context::refreshed);
@@ -60,29 +59,67 @@ const PathState& Context::state(const std::string& id) const {
     return found == m_states.end() ? none : found->second;
 }
 
+void Context::setSeen(bool seen) {
+    if (seen == m_seen) return;
+    m_seen = seen;
+    if (seen) {
+        m_timer.start();
+        refresh();
+    } else {
+        m_timer.stop();
+    }
+}
+
+/// What the chosen reading and its board say last.
+std::uint64_t Context::chosenRevision() const {
+    const LiveReading* reading = liveReading();
+    const LiveBoard* board = liveBoard();
+    return reading && board ? std::max(reading->revision, board->revision)
+           : reading        ? reading->revision
+           : board          ? board->revision
+                            : 0;
+}
+
+void Context::tick() {
+    // Ages grow even when nothing arrives; what is not about the chosen reading may be a second late.
+    if (m_session.now() / second_us != m_last_second) return refresh();
+    if (m_session.liveRevision() == m_live.revision) return;
+    m_session.pull(m_live);
+    if (m_live.log_revision != m_log_revision) return refresh();
+    const std::uint64_t chosen = chosenRevision();
+    if (std::exchange(m_chosen_revision, chosen) == chosen) return;
+    if (const Reading* r = reading()) workOut(*r);
+    emit refreshed();
+}
+
 void Context::refresh() {
-    m_live = m_session.live();
+    m_session.pull(m_live);
     m_last_second = m_session.now() / second_us;
     if (!reading() && !m_session.bench().readings.empty()) m_reading = m_session.bench().readings.front().id;
+    m_chosen_revision = chosenRevision();
     m_states.clear();
     m_findings.clear();
     m_budget = {};
-    for (const Reading& r : m_session.bench().readings) {
-        std::vector<Finding> findings = m_session.findings(r, m_live);
-        m_states[r.id] = path_state(m_session, r, m_live, findings);
-        if (r.id != m_reading) continue;
-        m_findings = std::move(findings);
-        const LiveReading* now = liveReading();
-        double raw = now && now->value.ok() ? now->raw : std::numeric_limits<double>::quiet_NaN();
-        if (!std::isfinite(raw) && !r.path.stages.empty())
-            raw = inverse(effective_path(r), (r.quantity.low + r.quantity.high) / 2).number;
-        if (std::isfinite(raw)) m_budget = m_session.budget(r, raw, m_live);
-    }
+    for (const Reading& r : m_session.bench().readings)
+        workOut(r);
     if (m_live.log_revision != m_log_revision) {
         m_log_revision = m_live.log_revision;
         emit m_session.logChanged();
     }
     emit refreshed();
+}
+
+void Context::workOut(const Reading& r) {
+    std::vector<Finding> findings = m_session.findings(r, m_live);
+    m_states[r.id] = path_state(m_session, r, m_live, findings);
+    if (r.id != m_reading) return;
+    m_findings = std::move(findings);
+    m_budget = {};
+    const LiveReading* now = liveReading();
+    double raw = now && now->value.ok() ? now->raw : std::numeric_limits<double>::quiet_NaN();
+    if (!std::isfinite(raw) && !r.path.stages.empty())
+        raw = inverse(effective_path(r), (r.quantity.low + r.quantity.high) / 2).number;
+    if (std::isfinite(raw)) m_budget = m_session.budget(r, raw, m_live);
 }
 
 } // namespace cognitum

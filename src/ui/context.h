@@ -1,5 +1,6 @@
 // What every part of the interface shares: the session, the theme, which reading is chosen, and the newest live
-// values. It pulls from the session at most 20 times a second and tells the visible parts to draw.
+// values. It pulls from the session at most 20 times a second and tells the visible parts to draw: at once what the
+// chosen reading says, once a second the others. A window that nobody sees costs nothing.
 #pragma once
 
 #include "session/path_state.h"
@@ -41,8 +42,10 @@ class Context : public QObject {
     /// Asks which file to read; the same way.
     std::function<QString(QWidget* parent, const QString& title, const QString& filter)> askOpenPath;
 
-    /// Pulls now; called by the timer, by edits and by tests.
+    /// Pulls now and works out everything; called by edits and by tests.
     void refresh();
+    /// False: nobody sees the window, and nothing is pulled, worked out or drawn.
+    void setSeen(bool seen);
 
   signals:
     void refreshed();        ///< something that is shown may have changed
@@ -52,6 +55,9 @@ class Context : public QObject {
     void said(const QString& sentence); ///< for the status line
 
   private:
+    void tick();
+    void workOut(const Reading& reading);
+    [[nodiscard]] std::uint64_t chosenRevision() const;
     Session& m_session;
     Theme& m_theme;
     QTimer m_timer;
@@ -60,7 +66,9 @@ class Context : public QObject {
     std::map<std::string, PathState> m_states;
     std::vector<Finding> m_findings;
     Budget m_budget;
+    bool m_seen = true;
     TimeUs m_last_second = 0;
+    std::uint64_t m_chosen_revision = 0;
     std::uint64_t m_log_revision = 0;
 };
 

@@ -1,6 +1,7 @@
 // Links on a real broker, a real HTTP client and real files, alone and with simulated boards at their far ends.
 #include "link/file_link.h"
 #include "link/http_receiver.h"
+#include "link/secret.h"
 #include "link/make_link.h"
 #include "link/mqtt_link.h"
 #include "support/clocked_session.h"
@@ -206,7 +207,7 @@ class TestLinks : public QObject {
             QTcpSocket client;
             client.connectToHost(QStringLiteral("127.0.0.1"), static_cast<quint16>(receiver->port()));
             QVERIFY(client.waitForConnected(3000));
-            client.write("POST /in/b HTTP/1.1\r\nHost: x\r\n" + head + "\r\n");
+            client.write("POST /in/b HTTP/1.1\r\nHost: 127.0.0.1\r\n" + head + "\r\n");
             qint64 sent = 0;
             for (int i = 0; i < 2000 && client.state() == QAbstractSocket::ConnectedState; ++i) {
                 client.write(piece);

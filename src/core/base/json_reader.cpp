@@ -84,13 +84,41 @@ class PointerWalk {
     std::optional<std::size_t> m_found;
 };
 
+/// Where brackets stand deeper than `most`, outside quotes; nothing: nowhere. Works on any text.
+std::optional<std::size_t> deeper_than(std::string_view text, int most) {
+    int depth = 0;
+    for (std::size_t i = 0; i < text.size(); ++i) {
+        const char c = text[i];
+        if (c == '"') {
+            for (++i; i < text.size() && text[i] != '"'; ++i)
+                i += text[i] == '\\';
+        } else if (c == '{' || c == '[') {
+            if (++depth > most) return i;
+        } else if (c == '}' || c == ']') {
+            --depth;
+        }
+    }
+    return {};
+}
+
 } // namespace
+
+bool json_is_shallow(std::string_view text) {
+    return !deeper_than(text, deepest_json);
+}
+
+std::string json_dump(const Json& json) {
+    return json.dump(-1, ' ', false, Json::error_handler_t::replace);
+}
 
 int line_of_pointer(std::string_view text, std::string_view pointer) {
     return line_at(text, PointerWalk(text, pointer).find().value_or(0));
 }
 
 Result<JsonText> JsonText::parse(std::string name, std::string text) {
+    if (const auto at = deeper_than(text, deepest_json))
+        return failure(fmt::format("brackets stand more than {} deep.", deepest_json),
+                       fmt::format("{}:{}", name, line_at(text, *at)), "This is no file of Cognitum.");
     try {
         Json root = Json::parse(text);
         return JsonText{std::move(name), std::move(text), std::move(root)};
@@ -99,6 +127,10 @@ Result<JsonText> JsonText::parse(std::string name, std::string text) {
         std::string what = e.what();
         if (const auto colon = what.find(": "); colon != std::string::npos) what = what.substr(colon + 2);
         return failure("this is not valid JSON (" + what + ").", fmt::format("{}:{}", name, line_at(text, offset)));
+    } catch (const Json::exception& e) { // such as a number that no double holds
+        std::string what = e.what();
+        if (const auto bracket = what.find("] "); bracket != std::string::npos) what = what.substr(bracket + 2);
+        return failure("this cannot be read as JSON (" + what + ").", name);
     }
 }
 

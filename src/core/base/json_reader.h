@@ -16,6 +16,12 @@ namespace cognitum {
 
 using Json = nlohmann::ordered_json;
 
+inline constexpr int deepest_json = 64; ///< brackets inside each other; a parser that recurses stays within its stack
+/// False: brackets stand deeper than deepest_json. Asked before anything is parsed.
+bool json_is_shallow(std::string_view text);
+/// JSON on one line; bytes that are no UTF-8 become U+FFFD, so that nothing is thrown.
+std::string json_dump(const Json& json);
+
 /// A parsed JSON document with the text it came from, so that messages can name a line.
 struct JsonText {
     std::string name; ///< file name or other origin, for messages

@@ -1,5 +1,7 @@
 #include "core/calibrate/certificate.h"
 
+#include "core/base/csv_text.h"
+
 #include "core/calibrate/references.h"
 #include "core/units/format.h"
 #include "core/units/unit.h"
@@ -19,15 +21,6 @@ std::string verdict_line(double worst, double doubt, double limit, const std::st
                            verdict_text(Verdict::nothing_checks), format_measure(doubt, unit, 2));
     return fmt::format("{}: off by up to {} at 95 %, limit ± {}", verdict_text(find_verdict(verdict)),
                        format_with_doubt(std::abs(worst), doubt, unit), format_measure(limit, unit));
-}
-
-/// A cell of a CSV file: quoted where it must be (RFC 4180).
-std::string cell(const std::string& text) {
-    if (text.find_first_of(",\"\n\r") == std::string::npos) return text;
-    std::string out = "\"";
-    for (const char c : text)
-        out += c == '"' ? std::string("\"\"") : std::string(1, c);
-    return out + "\"";
 }
 
 } // namespace
@@ -96,14 +89,14 @@ std::string certificate_csv(const CalibrationRecord& r) {
                       "run,as_left,check,forced,set_aside\n";
     for (const CalibrationPoint& p : r.points) {
         const double after = said_after(r, p);
-        out += fmt::format("{},{},{},{},{},{},{},{},{},{},{},{},{},{}\n", iso_time(p.time), cell(p.reference_kind),
-                           cell(p.instrument), p.reference, p.u_reference, p.indication, p.u_indication, p.raw,
+        out += fmt::format("{},{},{},{},{},{},{},{},{},{},{},{},{},{}\n", iso_time(p.time), csv_field(p.reference_kind),
+                           csv_field(p.instrument), p.reference, p.u_reference, p.indication, p.u_indication, p.raw,
                            std::isfinite(after) ? fmt::format("{}", after) : std::string(),
                            p.run > 0   ? "up"
                            : p.run < 0 ? "down"
                                        : "",
                            p.as_left ? "yes" : "no", p.check ? "yes" : "no", p.forced ? "yes" : "no",
-                           cell(p.set_aside));
+                           csv_field(p.set_aside));
     }
     return out;
 }

@@ -9,9 +9,7 @@
 namespace cognitum {
 
 namespace {
-constexpr std::size_t kept_recent = 8;   ///< lines
 constexpr std::size_t looked_at = 4096;  ///< bytes that a guess may see beyond them
-constexpr std::size_t first_try = 64;    ///< bytes without a line's end
 constexpr std::size_t lost_after = 1024; ///< bytes in which a format that was found gave no record
 constexpr std::size_t again_after = 4;   ///< bad lines: is it another format?
 constexpr std::size_t forget_after = 50; ///< good lines in a row: the bad ones before were nothing
@@ -64,40 +62,12 @@ Decoder::Decoder(Format format) : m_told(format.kind != FormatKind::automatic) {
     adopt(format);
 }
 
-void Decoder::adopt(const Format& format) {
-    m_format = format;
-    m_bad = m_good_run = m_silent_bytes = m_taken = 0;
-    m_next_try = first_try;
-    m_asked = 0;
-    m_ask_at = 1;
-    m_recent.clear();
-    m_frames.reset();
-    if (format.kind == FormatKind::frames || format.kind == FormatKind::record)
-        m_frames = std::make_unique<FrameReader>(format);
-    if (format.kind == FormatKind::table) m_table = TableDecoder();
-}
-
 bool Decoder::is_json() const {
     return m_format.kind == FormatKind::json || m_format.kind == FormatKind::senml;
 }
 
 bool Decoder::by_lines() const {
     return !is_json() && !m_frames;
-}
-
-void Decoder::find_format(std::string_view sample) {
-    const auto guesses = guess_formats(sample);
-    if (guesses.empty()) {
-        m_reason = no_format_reason(sample);
-        return;
-    }
-    const FormatGuess& best = guesses.front();
-    m_reason = best.reason;
-    if (guesses.size() > 1)
-        m_reason +=
-            fmt::format("; next likely: {} ({})", format_kind_title(guesses[1].format.kind), guesses[1].reason);
-    if (best.format == m_format) return;
-    adopt(best.format);
 }
 
 void Decoder::feed(std::string_view bytes, Records& out) {
@@ -112,6 +82,7 @@ void Decoder::feed(std::string_view bytes, Records& out) {
 }
 
 void Decoder::feed_piece(std::string_view piece, Records& out) {
+    forget_names_of_noise(out);
     const std::size_t rows = out.rows.size();
     m_silent_bytes += piece.size();
     if (m_frames)
@@ -119,10 +90,15 @@ void Decoder::feed_piece(std::string_view piece, Records& out) {
     else
         feed_text(piece, out);
     if (out.rows.size() > rows) m_silent_bytes = 0;
+    if (m_told) return;
     // What was found in noise must not stand in the way of what comes after it.
-    if (!m_told && m_silent_bytes > lost_after && m_format.kind != FormatKind::automatic) {
-        if (is_json()) m_rest.clear();
+    const bool is_open = !m_rest.empty() && (m_rest.front() == '{' || m_rest.front() == '[');
+    if ((m_frames || is_json() || is_open) && hear_lines(piece, out.rows.size() - std::min(rows, out.rows.size()), out))
+        return;
+    if (m_silent_bytes > lost_after && m_format.kind != FormatKind::automatic) {
+        if (is_json()) m_rest.erase(0, std::min(m_rest.find('\n'), m_rest.size() - 1) + 1);
         adopt({});
+        if (!m_rest.empty()) feed_text({}, out);
     }
 }
 
@@ -185,6 +161,7 @@ void Decoder::take_first_line(std::string_view line, Records& out) {
 }
 
 void Decoder::take_line(std::string_view line, Records& out) {
+    forget_names_of_noise(out);
     if (!line.empty() && line.back() == '\r') line.remove_suffix(1);
     if (trimmed(line).empty()) return;
     if (line.front() == '#') {
@@ -260,15 +237,6 @@ void Decoder::take_sentence(std::string_view line, Records& out) {
     m_reason = "sentences between $ and a checksum that holds";
 }
 
-/// Garbage says nothing of a format, and old lines say little.
-void Decoder::remember(std::string_view line) {
-    if (!is_plain_text(line)) return;
-    m_recent += line;
-    m_recent += '\n';
-    while (std::count(m_recent.begin(), m_recent.end(), '\n') > static_cast<std::ptrdiff_t>(kept_recent))
-        m_recent.erase(0, m_recent.find('\n') + 1);
-}
-
 Reason Decoder::read_line(std::string_view line, Records& out) {
     if (!is_plain_text(line)) return "characters that are no text";
     switch (m_format.kind) {
@@ -334,6 +302,7 @@ void Decoder::name_columns() {
 }
 
 void Decoder::take_json(Records& out) {
+    forget_names_of_noise(out);
     std::size_t at = 0;
     while (at < m_rest.size()) {
         const char c = m_rest[at];

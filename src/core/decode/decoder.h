@@ -21,6 +21,8 @@ class Decoder {
 
     /// The stream was joined while it ran: its first line may be half a one, and a record in it is not taken.
     void joined_midway() { m_midway = true; }
+    /// Names that somebody waits for: they are taken also when noise, or a broker, has filled the table of names.
+    void want_fields(std::vector<std::string> names) { m_fields.want(std::move(names)); }
 
     /// Decodes what is whole in `bytes` (after what was left over) and appends it.
     void feed(std::string_view bytes, Records& out);
@@ -57,7 +59,9 @@ class Decoder {
     void find_format(std::string_view sample);
     void feed_piece(std::string_view piece, Records& out);
     void feed_text(std::string_view piece, Records& out);
+    bool hear_lines(std::string_view piece, std::size_t rows, Records& out);
     void adopt(const Format& format);
+    void forget_names_of_noise(Records& out);
     void reject(Reason reason, std::string_view text);
     [[nodiscard]] bool is_json() const;
     [[nodiscard]] bool by_lines() const;
@@ -68,12 +72,15 @@ class Decoder {
     std::string m_rest;
     bool m_skipping = false; ///< inside a line that is too long
     bool m_midway = false;   ///< before the first line of a stream that was joined while it ran
+    std::string m_heard;     ///< last bytes that a guess took which reads no lines
+    std::size_t m_heard_lines = 0, m_heard_rows = 0; ///< in it, and records made of it
     std::string m_recent;    ///< lines that fit nothing yet, for finding the format anew
     std::size_t m_bad = 0, m_good_run = 0, m_silent_bytes = 0, m_next_try = 0, m_tries = 0, m_taken = 0,
                 m_asked = 0, m_ask_at = 1;
     std::uint64_t m_line = 0, m_headers = 0;
     std::uint64_t m_sums = 0; ///< lines whose checksum held
     FieldTable m_fields;
+    bool m_forget_names = false; ///< those that a wrong guess made up, before the next line is read
     Rejections m_rejections;
     TableDecoder m_table;
     RecordBatch m_batch;

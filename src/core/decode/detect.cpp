@@ -77,10 +77,10 @@ void try_lines(const std::vector<std::string_view>& lines, FormatKind kind, Line
 
 /// Numbers alone, the same count in each line. A header counts for it.
 void try_table(const std::vector<std::string_view>& lines, std::vector<FormatGuess>& out) {
-    // Names and values may stand between the lines of a table; they do not speak against it.
+    // Names and values, or JSON, may stand between the lines of a table; they do not speak against it.
     std::vector<std::string_view> table_lines;
     for (const std::string_view line : lines)
-        if (!looks_like_pairs(line)) table_lines.push_back(line);
+        if (!looks_like_pairs(line) && line.front() != '{' && line.front() != '[') table_lines.push_back(line);
     if (table_lines.empty()) return;
     const auto guess = [](std::span<const std::string_view> some) {
         TableDecoder decoder;
@@ -202,13 +202,38 @@ void try_marks(std::string_view bytes, std::vector<FormatGuess>& out) {
     out.push_back(g);
 }
 
-/// Binary records whose checksum holds many times in a row.
+/// The least period at which most bytes come again; 0: none.
+std::size_t period_of(std::string_view bytes) {
+    constexpr std::size_t longest_period = 64;
+    for (std::size_t p = 1; p <= longest_period && 2 * p <= bytes.size(); ++p) {
+        std::size_t same = 0;
+        for (std::size_t i = p; i < bytes.size(); ++i)
+            same += bytes[i] == bytes[i - p];
+        if (10 * same >= 8 * (bytes.size() - p)) return p;
+    }
+    return 0;
+}
+
+/// A counter counts by the same step from byte to byte: its sums hold by arithmetic, and prove nothing.
+bool is_counter(std::string_view bytes) {
+    std::map<unsigned char, std::size_t> steps;
+    std::size_t most = 0;
+    for (std::size_t i = 1; i < bytes.size(); ++i)
+        most = std::max(most, ++steps[static_cast<unsigned char>(bytes[i] - bytes[i - 1])]);
+    return 10 * most >= 8 * bytes.size();
+}
+
+/// Binary records whose checksum holds many times in a row. Bytes that repeat at another period, and counters, have
+/// sums that hold as well, and are none.
 void try_records(std::string_view bytes, std::vector<FormatGuess>& out) {
     constexpr std::size_t smallest = 4;
     constexpr std::size_t largest = 40;
     constexpr std::size_t in_a_row = 5;
     bytes = bytes.substr(0, 1024);
-    for (std::size_t size = smallest; size <= largest && size * (in_a_row + 1) <= bytes.size(); ++size)
+    const std::size_t period = period_of(bytes);
+    if (is_counter(bytes)) return;
+    for (std::size_t size = smallest; size <= largest && size * (in_a_row + 1) <= bytes.size(); ++size) {
+        if (period > 0 && size % period != 0) continue;
         for (const Checksum sum : all_checksums())
             for (std::size_t offset = 0; offset < size; ++offset) {
                 std::size_t good = 0;
@@ -247,6 +272,7 @@ void try_records(std::string_view bytes, std::vector<FormatGuess>& out) {
                 out.push_back(g);
                 return;
             }
+    }
 }
 
 } // namespace

@@ -118,6 +118,19 @@ bool read_state(std::string_view line, FieldTable& fields, Records& out) {
     return true;
 }
 
+/// A sentence for people has few numbers; each costs a name of its own. Groups of digits are counted: "12:30" is two.
+bool has_too_many_numbers(std::string_view line) {
+    constexpr int most = 64;
+    int groups = 0;
+    bool inside = false;
+    for (const char c : line) {
+        const bool digit = detail::is_digit(c) || c == '.' || c == ',';
+        groups += digit && !inside;
+        inside = digit;
+    }
+    return groups > most;
+}
+
 } // namespace
 
 LineSum line_sum(std::string_view line) {
@@ -164,6 +177,7 @@ Reason read_sentence(std::string_view line, std::uint64_t number, FieldTable& fi
 Reason read_text(std::string_view line, std::uint64_t number, FieldTable& fields, Records& out) {
     line = trimmed(line);
     if (line.starts_with('{') || line.starts_with('[')) return "broken JSON";
+    if (has_too_many_numbers(line)) return "more than 64 numbers in a text";
     out.begin(number);
     std::size_t label_from = 0;
     for (std::size_t i = 0; i < line.size();) {

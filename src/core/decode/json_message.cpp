@@ -1,3 +1,4 @@
+#include "core/base/json_reader.h"
 #include "core/decode/lines.h"
 #include "core/decode/number_text.h"
 
@@ -12,6 +13,12 @@ using nlohmann::json;
 
 constexpr std::size_t longest_message = 65536;
 constexpr int deepest = 8;
+
+/// Discarded when it is no JSON, or nested deeper than any board needs.
+json parsed(std::string_view text) {
+    if (!json_is_shallow(text)) return json(json::value_t::discarded);
+    return json::parse(text.begin(), text.end(), nullptr, false);
+}
 
 /// An absolute time as senders write it: ISO 8601, seconds or milliseconds since 1970.
 std::optional<TimeUs> absolute_time(const json& value) {
@@ -123,7 +130,7 @@ std::size_t json_length(std::string_view text) {
 
 Reason read_json_message(std::string_view text, std::uint64_t number, FieldTable& fields, Records& out) {
     if (text.size() > longest_message) return "longer than 64 KiB";
-    const json value = json::parse(text.begin(), text.end(), nullptr, false);
+    const json value = parsed(text);
     if (value.is_discarded()) return "broken JSON";
     if (value.is_object()) return take_object(value, number, fields, out);
     if (!value.is_array()) return "JSON that is no object";
@@ -143,7 +150,7 @@ Reason read_json_message(std::string_view text, std::uint64_t number, FieldTable
 bool looks_like_senml(std::string_view text) {
     text = trimmed(text);
     if (text.empty() || text.front() != '[' || text.size() > longest_message) return false;
-    const json value = json::parse(text.begin(), text.end(), nullptr, false);
+    const json value = parsed(text);
     if (!value.is_array() || value.empty() || !value[0].is_object()) return false;
     bool named = false;
     bool valued = false;
@@ -157,7 +164,7 @@ bool looks_like_senml(std::string_view text) {
 
 Reason read_senml(std::string_view text, std::uint64_t number, FieldTable& fields, Records& out) {
     if (text.size() > longest_message) return "longer than 64 KiB";
-    const json pack = json::parse(text.begin(), text.end(), nullptr, false);
+    const json pack = parsed(text);
     if (pack.is_discarded()) return "broken JSON";
     if (!pack.is_array()) return "no SenML pack";
     constexpr double absolute_from = 268435456; // 2^28 s, RFC 8428 section 4.5.3

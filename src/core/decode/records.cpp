@@ -47,7 +47,9 @@ std::optional<double> Records::value(std::size_t row, std::uint32_t field) const
 std::uint32_t FieldTable::at(std::string_view name, std::string_view unit, std::string_view example) {
     std::uint32_t index = find(name);
     if (index == none) {
-        if (m_fields.size() >= most_fields) return none;
+        if (m_fields.size() >= most_fields &&
+            std::find(m_wanted.begin(), m_wanted.end(), name.substr(0, 80)) == m_wanted.end())
+            return none;
         index = static_cast<std::uint32_t>(m_fields.size());
         m_fields.push_back({std::string(name.substr(0, 80)), {}, {}, false});
     }

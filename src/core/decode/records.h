@@ -71,9 +71,12 @@ class FieldTable {
     /// senders on one line of numbers are several readings.
     void key_by(Records& out, std::string_view sender);
     void clear() { m_fields.clear(); }
+    /// Names that are taken also when there are too many.
+    void want(std::vector<std::string> names) { m_wanted = std::move(names); }
 
   private:
     std::vector<Field> m_fields;
+    std::vector<std::string> m_wanted;
 };
 
 /// True when a field of that name and text says which sender a record is from: "id", "node" or "address" with a

@@ -1,5 +1,7 @@
 #include "core/plan/bill.h"
 
+#include "core/base/csv_text.h"
+
 #include "core/plan/placed.h"
 #include "core/units/format.h"
 
@@ -75,14 +77,6 @@ std::string alternatives(const Catalog& catalog, const PartCard& part, const Rea
     return out;
 }
 
-std::string quoted(const std::string& text) {
-    if (text.find_first_of(",\"\n") == std::string::npos) return text;
-    std::string out = "\"";
-    for (const char c : text)
-        out += c == '"' ? std::string("\"\"") : std::string(1, c);
-    return out + "\"";
-}
-
 } // namespace
 
 double price_of(const Bench& bench, const std::string& item, double guess) {
@@ -150,9 +144,9 @@ double bill_total(const std::vector<BillRow>& rows) {
 std::string bill_csv(const std::vector<BillRow>& rows, const std::string& currency) {
     std::string out = "item,what,count,each,total,currency,guessed,used for,alternatives\n";
     for (const BillRow& r : rows)
-        out += fmt::format("{},{},{:g},{:.2f},{:.2f},{},{},{},{}\n", quoted(r.item), quoted(r.what), r.count,
-                           r.each, r.total(), quoted(currency), r.guessed ? "yes" : "no", quoted(r.used_for),
-                           quoted(r.alternatives));
+        out += fmt::format("{},{},{:g},{:.2f},{:.2f},{},{},{},{}\n", csv_field(r.item), csv_field(r.what), r.count,
+                           r.each, r.total(), csv_field(currency), r.guessed ? "yes" : "no", csv_field(r.used_for),
+                           csv_field(r.alternatives));
     return out;
 }
 

@@ -1,5 +1,7 @@
 #include "core/signal_path/meter_table.h"
 
+#include "core/base/csv_text.h"
+
 #include <algorithm>
 #include <cmath>
 #include <fmt/format.h>
@@ -27,7 +29,7 @@ std::string meter_table_csv(const MeterTable& table) {
     for (std::size_t c = 0; c < table.columns.size(); ++c) {
         std::string title = table.columns[c].title;
         std::replace(title.begin(), title.end(), ' ', '_');
-        out += fmt::format("{}{}_{}", c > 0 ? "," : "", title, table.columns[c].unit);
+        out += (c > 0 ? "," : "") + csv_field(title + "_" + table.columns[c].unit);
     }
     out += "\n";
     for (const auto& row : table.rows) {

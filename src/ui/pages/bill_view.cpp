@@ -3,8 +3,8 @@
 #include "core/units/format.h"
 #include "ui/widgets/number_field.h"
 #include "ui/widgets/parts.h"
+#include "ui/save_file.h"
 
-#include <QFile>
 #include <QHBoxLayout>
 #include <QHeaderView>
 #include <fmt/format.h>
@@ -120,12 +120,8 @@ void BillView::exportCsv() {
     const QString path =
         m_context.askSavePath(this, tr("Bill of materials"), QStringLiteral("bill.csv"), tr("CSV (*.csv)"));
     if (path.isEmpty()) return;
-    QFile file(path);
-    const std::string text = bill_csv(m_rows, m_context.session().bench().currency);
-    const bool done = file.open(QIODevice::WriteOnly | QIODevice::Truncate) &&
-                      file.write(text.data(), static_cast<qint64>(text.size())) == static_cast<qint64>(text.size());
-    emit m_context.said(done ? tr("Saved as %1.").arg(path)
-                             : tr("%1 cannot be written: choose another folder.").arg(path));
+    const auto done = save_text(path, bill_csv(m_rows, m_context.session().bench().currency));
+    emit m_context.said(done ? tr("Saved as %1.").arg(path) : from_std(done.error().text()));
 }
 
 } // namespace cognitum

@@ -5,6 +5,7 @@
 
 #include <QFile>
 #include <QFileInfo>
+#include <QFileInfo>
 #include <QHBoxLayout>
 #include <QHeaderView>
 #include <QProgressDialog>
@@ -53,7 +54,7 @@ ImportDialog::ImportDialog(Context& context, const QString& path, QWidget* paren
 void ImportDialog::preview() {
     QFile file(m_path);
     m_import->setEnabled(false);
-    if (!file.open(QIODevice::ReadOnly)) {
+    if (!QFileInfo(m_path).isFile() || !file.open(QIODevice::ReadOnly)) { // a pipe would wait for its writer
         set_text(m_about, tr("%1 cannot be read. Check its permissions.").arg(m_path));
         return;
     }

@@ -1,6 +1,7 @@
 #include "ui/shell/main_window.h"
 
 #include "ui/pages/boards_page.h"
+#include "ui/plain_text.h"
 #include "ui/pages/logbook_page.h"
 #include "ui/pages/overview_page.h"
 #include "ui/pages/start_page.h"
@@ -25,6 +26,7 @@ namespace cognitum {
 
 MainWindow::MainWindow(Session& session, Theme& theme, FileDialogs dialogs)
     : m_session(session), m_theme(theme), m_dialogs(std::move(dialogs)), m_context(session, theme) {
+    PlainTexts::install();
     setObjectName(QStringLiteral("mainWindow"));
     setWindowTitle(QStringLiteral("Cognitum"));
     resize(theme.px(1280), theme.px(800));
@@ -196,6 +198,21 @@ void MainWindow::complain(const Error& error) {
 void MainWindow::closeEvent(QCloseEvent* event) {
     m_session.closeBench(); // saves the plan and what is being recorded
     event->accept();
+}
+
+void MainWindow::showEvent(QShowEvent* event) {
+    QMainWindow::showEvent(event);
+    m_context.setSeen(!isMinimized());
+}
+
+void MainWindow::hideEvent(QHideEvent* event) {
+    QMainWindow::hideEvent(event);
+    m_context.setSeen(false);
+}
+
+void MainWindow::changeEvent(QEvent* event) {
+    QMainWindow::changeEvent(event);
+    if (event->type() == QEvent::WindowStateChange) m_context.setSeen(isVisible() && !isMinimized());
 }
 
 void MainWindow::resizeEvent(QResizeEvent* event) {

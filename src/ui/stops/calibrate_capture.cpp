@@ -58,13 +58,24 @@ void CalibratePage::buildCapture(QVBoxLayout* layout) {
     m_as_left->setToolTip(tr("Points from here on are taken after an adjustment; those before stay as found."));
     layout->addWidget(m_as_left);
     m_remote = make_check("remoteKey", tr("take points with a phone"));
-    m_remote->setToolTip(tr("Opens a page with one button in your own network until you switch it off."));
+    m_remote->setToolTip(
+        tr("Opens a page with one button in your own network, until you switch it off or the calibration ends."));
+    m_remote_address = new QComboBox;
+    m_remote_address->setObjectName(QStringLiteral("remoteAddress"));
+    m_remote_address->setAccessibleName(tr("Address of this computer that the phone reaches"));
+    m_remote_address->setToolTip(tr("Address of this computer that the phone reaches"));
+    m_remote_address->addItems(RemoteKey::addresses());
+    m_remote_address->setVisible(m_remote_address->count() > 1);
     m_remote_where = new TextLabel(theme(), TextLabel::Role::mono_small);
     m_remote_where->setObjectName(QStringLiteral("remoteWhere"));
     m_remote_where->setWordWrap(true);
     m_remote_where->setTextInteractionFlags(Qt::TextSelectableByMouse);
     m_remote_where->hide();
-    layout->addWidget(m_remote);
+    auto* remote = new QHBoxLayout;
+    remote->addWidget(m_remote);
+    remote->addWidget(m_remote_address);
+    remote->addStretch(1);
+    layout->addLayout(remote);
     layout->addWidget(m_remote_where);
     buildBench(layout);
     layout->addStretch(1);
@@ -79,6 +90,7 @@ void CalibratePage::buildCapture(QVBoxLayout* layout) {
         if (context().reading() && m_gate) refreshGate();
     });
     connect(m_remote, &QCheckBox::toggled, this, &CalibratePage::setRemoteKey);
+    connect(m_remote_address, &QComboBox::activated, this, [this] { setRemoteKey(m_remote->isChecked()); });
 }
 
 void CalibratePage::buildBench(QVBoxLayout* layout) {
@@ -136,7 +148,7 @@ void CalibratePage::setRemoteKey(bool on) {
     connect(m_remote_key.get(), &RemoteKey::pressed, this, [this] {
         if (isVisible()) takePoint();
     });
-    const auto where = m_remote_key->open();
+    const auto where = m_remote_key->open(m_remote_address->currentText());
     set_text(m_remote_where,
              where ? tr("On a phone in this network: %1").arg(*where) : from_std(where.error().text()));
     if (!where) m_remote_key.reset();

@@ -55,6 +55,7 @@ CalibratePage::~CalibratePage() = default;
 void CalibratePage::readingChanged() {
     if (m_keep_soon.isActive()) keepDraft();
     m_reading = context().readingId();
+    m_remote->setChecked(false); // a press must not take a point of another reading
     m_gate.reset();
     m_fed = 0;
     m_model.reset();

@@ -108,6 +108,7 @@ class CalibratePage : public Page {
     ReferenceBox* m_reference;
     QPushButton *m_take, *m_begin;
     QCheckBox *m_as_left, *m_remote;
+    QComboBox* m_remote_address;
     TextLabel* m_remote_where;
     std::unique_ptr<RemoteKey> m_remote_key;
     QWidget* m_simulated;

@@ -292,6 +292,7 @@ void CalibratePage::finishIntoPath(const PathOffer& offer) {
 void CalibratePage::ended(const QString& words, bool kept) {
     emit context().said(words);
     if (!kept) return;
+    m_remote->setChecked(false); // its secret ends with the calibration
     m_draft = {};
     m_model.reset();
     m_gate.reset(); // the path may be another one

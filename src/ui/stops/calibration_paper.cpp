@@ -7,10 +7,9 @@
 #include "core/units/unit.h"
 #include "ui/stops/calibration_history.h"
 #include "ui/widgets/parts.h"
+#include "ui/save_file.h"
 
-#include <QFile>
 #include <QPageSize>
-#include <QPdfWriter>
 #include <QTextDocument>
 #include <QUrl>
 #include <cmath>
@@ -96,9 +95,9 @@ QString html_of(const CalibrationRecord& record, const CertificateAbout& about, 
                                   : kind     ? kind->title
                                              : p.reference_kind)
                              .toHtmlEscaped(),
-                         from_std(format_with_doubt(p.reference, 2 * p.u_reference, record.unit)),
-                         from_std(format_value(p.indication, p.u_reference, record.unit)),
-                         from_std(format_value(said_after(record, p), p.u_reference, record.unit)),
+                         from_std(format_with_doubt(p.reference, 2 * p.u_reference, record.unit)).toHtmlEscaped(),
+                         from_std(format_value(p.indication, p.u_reference, record.unit)).toHtmlEscaped(),
+                         from_std(format_value(said_after(record, p), p.u_reference, record.unit)).toHtmlEscaped(),
                          remarks.join(QStringLiteral(", ")).toHtmlEscaped());
     }
     html += QStringLiteral("</table><p style='margin-top:14px'>%1</p>")
@@ -107,13 +106,6 @@ QString html_of(const CalibrationRecord& record, const CertificateAbout& about, 
                                  "named above; no accredited laboratory stands behind it.")
                          .toHtmlEscaped());
     return html;
-}
-
-Result<void> write_text(const QString& path, const std::string& text) {
-    QFile file(path);
-    if (!file.open(QIODevice::WriteOnly) || file.write(text.data(), static_cast<qint64>(text.size())) < 0)
-        return failure("the file cannot be written.", path.toStdString(), "Choose another folder.");
-    return {};
 }
 
 } // namespace
@@ -130,26 +122,20 @@ Result<void> save_certificate(Session& session, const Reading& reading, const Ca
         if (records[i].id == record.id && i > 0) before = records[i - 1].correction;
     if (!records.empty() && records.back().id == record.id) about.due = drift_for(session, reading).due;
     if (path.endsWith(QStringLiteral(".json")))
-        return write_text(path, certificate_json(record, about).dump(2) + "\n");
-    if (path.endsWith(QStringLiteral(".csv"))) return write_text(path, certificate_csv(record));
+        return save_text(path, certificate_json(record, about).dump(2) + "\n");
+    if (path.endsWith(QStringLiteral(".csv"))) return save_text(path, certificate_csv(record));
     if (!path.endsWith(QStringLiteral(".pdf")))
         return failure("a certificate ends in .pdf, .json or .csv.", path.toStdString(),
                        "Give it one of these endings.");
-    if (QFile file(path); !file.open(QIODevice::WriteOnly))
-        return failure("the file cannot be written.", path.toStdString(), "Choose another folder.");
-    QPdfWriter writer(path);
-    writer.setPageSize(QPageSize(QPageSize::A4));
-    writer.setPageMargins(QMarginsF(15, 15, 15, 15), QPageLayout::Millimeter);
-    writer.setTitle(Session::tr("Calibration of %1").arg(from_std(reading.name)));
-    writer.setCreator(QStringLiteral("Cognitum"));
     QTextDocument document;
     document.setDefaultFont(QFont(QStringLiteral("Inter"), 9));
     document.addResource(QTextDocument::ImageResource, QUrl(QStringLiteral("plot.png")),
                          error_plot(record, reading, before));
     document.setHtml(html_of(record, about, session.bench()));
-    document.print(&writer);
-    if (QFile file(path); file.size() > 0) return {};
-    return failure("the file cannot be written.", path.toStdString(), "Choose another folder.");
+    return save_pdf(path, Session::tr("Calibration of %1").arg(from_std(reading.name)), [&](QPdfWriter& writer) {
+        document.print(&writer);
+        return true;
+    });
 }
 
 } // namespace cognitum

@@ -37,7 +37,7 @@ QString addresses_text(const Json& card) {
     const Json::json_pointer at("/interface/addresses");
     if (card.contains(at))
         for (const Json& address : card.at(at))
-            out << (address.is_string() ? from_std(address.get<std::string>()) : from_std(address.dump()));
+            out << (address.is_string() ? from_std(address.get<std::string>()) : from_std(json_dump(address)));
     return out.join(QStringLiteral(", "));
 }
 
@@ -169,7 +169,8 @@ void CardEditor::formEdited(const std::string& pointer, const Json& value) {
 }
 
 void CardEditor::textEdited() {
-    m_card = Json::parse(m_text->toPlainText().toStdString(), nullptr, false);
+    const std::string text = m_text->toPlainText().toStdString();
+    m_card = json_is_shallow(text) ? Json::parse(text, nullptr, false) : Json();
     if (m_card.is_object()) fillForm();
     check();
 }

@@ -4,12 +4,11 @@
 #include "core/units/unit.h"
 #include "ui/widgets/number_field.h"
 #include "ui/widgets/parts.h"
+#include "ui/save_file.h"
 
-#include <QFile>
 #include <QHBoxLayout>
 #include <QHeaderView>
 #include <QPainter>
-#include <QPdfWriter>
 #include <QTableWidget>
 #include <QTextDocument>
 #include <QVBoxLayout>
@@ -144,26 +143,12 @@ void MeterView::save(bool pdf) {
     const QString path = m_context.askSavePath(this, tr("What a meter should show"), name,
                                                pdf ? tr("PDF (*.pdf)") : tr("CSV (*.csv)"));
     if (path.isEmpty()) return;
-    Result<void> done;
-    if (pdf) {
-        done = export_meter_sheet(*r, m_values, path);
-    } else {
-        QFile file(path);
-        const std::string text = meter_table_csv(m_values);
-        if (!file.open(QIODevice::WriteOnly) || file.write(text.data(), static_cast<qint64>(text.size())) < 0)
-            done = failure("the file cannot be written.", path.toStdString(), "Choose another folder.");
-    }
+    const Result<void> done =
+        pdf ? export_meter_sheet(*r, m_values, path) : save_text(path, meter_table_csv(m_values));
     emit m_context.said(done ? tr("The table is saved as %1.").arg(path) : from_std(done.error().text()));
 }
 
 Result<void> export_meter_sheet(const Reading& reading, const MeterTable& table, const QString& path) {
-    if (QFile file(path); !file.open(QIODevice::WriteOnly))
-        return failure("the file cannot be written.", path.toStdString(), "Choose another folder.");
-    QPdfWriter writer(path);
-    writer.setPageSize(QPageSize(QPageSize::A4));
-    writer.setPageMargins(QMarginsF(15, 15, 15, 15), QPageLayout::Millimeter);
-    writer.setTitle(from_std(reading.name));
-    writer.setCreator(QStringLiteral("Cognitum"));
     QString html =
         QStringLiteral("<h2>%1</h2><p>%2</p><table cellspacing='0' cellpadding='4' width='100%'><tr>")
             .arg(from_std(reading.name).toHtmlEscaped(),
@@ -175,15 +160,17 @@ Result<void> export_meter_sheet(const Reading& reading, const MeterTable& table,
         html += QStringLiteral("<tr>");
         for (std::size_t c = 0; c < row.size(); ++c)
             html += QStringLiteral("<td align='right'>%1</td>")
-                        .arg(from_std(meter_cell(row[c], table.columns[c].unit, largest_of(table, c))));
+                        .arg(from_std(meter_cell(row[c], table.columns[c].unit, largest_of(table, c)))
+                                 .toHtmlEscaped());
         html += QStringLiteral("</tr>");
     }
     QTextDocument document;
     document.setDefaultFont(QFont(QStringLiteral("Inter"), 9));
     document.setHtml(html + QStringLiteral("</table>"));
-    document.print(&writer);
-    if (QFile file(path); file.size() > 0) return {};
-    return failure("the file cannot be written.", path.toStdString(), "Choose another folder.");
+    return save_pdf(path, from_std(reading.name), [&](QPdfWriter& writer) {
+        document.print(&writer);
+        return true;
+    });
 }
 
 } // namespace cognitum

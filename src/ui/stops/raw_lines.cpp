@@ -1,8 +1,8 @@
 #include "ui/stops/raw_lines.h"
 
 #include "ui/widgets/parts.h"
+#include "ui/save_file.h"
 
-#include <QFile>
 #include <QPainter>
 #include <QScrollBar>
 #include <QShortcut>
@@ -286,17 +286,15 @@ void RawLines::exportLines() {
     const QString path = m_context.askSavePath(
         this, tr("Export lines"), QStringLiteral("%1-lines.txt").arg(from_std(m_board)), tr("Text (*.txt)"));
     if (path.isEmpty()) return;
-    QFile file(path);
-    if (!file.open(QIODevice::WriteOnly)) {
-        emit m_context.said(tr("%1 cannot be written: %2").arg(path, file.errorString()));
-        return;
-    }
     int written = 0;
+    std::string text;
     for (const KeptLine& line : m_context.session().lines().since(m_board, 0, 0, LineStore::most)) {
-        file.write(QByteArray::fromStdString(iso_time(line.time) + " " + line.text + "\n"));
+        text += iso_time(line.time) + " " + line.text + "\n";
         ++written;
     }
-    emit m_context.said(tr("%n line(s) written to %1.", nullptr, written).arg(path));
+    const auto saved = save_text(path, text);
+    emit m_context.said(saved ? tr("%n line(s) written to %1.", nullptr, written).arg(path)
+                              : from_std(saved.error().text()));
 }
 
 } // namespace cognitum

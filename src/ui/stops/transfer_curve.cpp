@@ -65,6 +65,10 @@ TransferCurve::TransferCurve(Context& context, QWidget* parent) : QWidget(parent
     m_curve = m_plot->addGraph();
     m_point = m_plot->addGraph();
     m_point_label = m_plot->addLabel({}, context.theme().colours().ink);
+    m_plot->addLayer(QStringLiteral("live"));
+    m_point->setLayer(QStringLiteral("live"));
+    m_point_label->setLayer(QStringLiteral("live"));
+    m_point->layer()->setMode(QCPLayer::lmBuffered);
     m_expected_label = m_plot->addLabel({}, context.theme().colours().accent);
     box->addWidget(m_plot, 1);
     m_resolution = new TextLabel(context.theme(), TextLabel::Role::soft);
@@ -92,7 +96,8 @@ void TransferCurve::restyle() {
 void TransferCurve::show(const Chain& chain, const Reading& r, const Walk& steps, double doubt) {
     const Quantity& q = r.quantity;
     const std::string key = chain_json(chain).dump() + std::to_string(q.low) + "…" + std::to_string(q.high);
-    if (key != m_key) {
+    const bool is_new = key != m_key;
+    if (is_new) {
         m_key = key;
         m_meter = meter_step(chain);
         m_x.clear();
@@ -129,6 +134,8 @@ void TransferCurve::show(const Chain& chain, const Reading& r, const Walk& steps
     const double y_bottom = m_difference         ? y_low - 0.08 * (y_high - y_low)
                             : codes || y_low > 0 ? std::max(0.0, y_low - 0.08 * (y_high - y_low))
                                                  : y_low;
+    const bool same_axes = m_plot->xAxis->range() == QCPRange(from, to) &&
+                           m_plot->yAxis->range() == QCPRange(y_bottom, y_top) && !is_new;
     m_plot->xAxis->setRange(from, to);
     m_plot->yAxis->setRange(y_bottom, y_top);
     m_plot->xAxis->setLabel(from_std(unit_symbol(q.unit)));
@@ -168,7 +175,10 @@ void TransferCurve::show(const Chain& chain, const Reading& r, const Walk& steps
         set_text(m_resolution, {});
     }
     m_resolution->setVisible(!m_resolution->text().isEmpty());
-    m_plot->replot(QCustomPlot::rpQueuedReplot);
+    if (same_axes)
+        m_point->layer()->replot(); // what moves with each value; the rest stays as it is drawn
+    else
+        m_plot->replot(QCustomPlot::rpQueuedReplot);
 }
 
 } // namespace cognitum

@@ -4,10 +4,9 @@
 #include "core/plan/wiring_steps.h"
 #include "ui/stops/loom_painter.h"
 #include "ui/widgets/parts.h"
+#include "ui/save_file.h"
 
-#include <QFile>
 #include <QPageLayout>
-#include <QPdfWriter>
 #include <QSvgGenerator>
 #include <QTextDocument>
 
@@ -15,24 +14,7 @@ namespace cognitum {
 
 namespace {
 
-Result<void> check_written(const QString& path) {
-    if (QFile file(path); file.exists() && file.size() > 0) return {};
-    return failure("the file cannot be written.", path.toStdString(), "Choose another folder.");
-}
-
-Result<void> check_writable(const QString& path) {
-    QFile file(path);
-    if (file.open(QIODevice::WriteOnly)) return {};
-    return failure("the file cannot be written.", path.toStdString(), "Choose another folder.");
-}
-
-void set_up(QPdfWriter& writer, const QString& title) {
-    writer.setPageSize(QPageSize(QPageSize::A4));
-    writer.setPageMargins(QMarginsF(15, 15, 15, 15), QPageLayout::Millimeter);
-    writer.setResolution(300);
-    writer.setTitle(title);
-    writer.setCreator(QStringLiteral("Cognitum"));
-}
+constexpr int resolution = 300; ///< dots per inch
 
 /// Paints the loom into a width, at most at its natural size times three; returns the height used.
 double paint_into(QPainter& p, const Theme& theme, const Loom& loom, double width, double height, double most) {
@@ -67,42 +49,39 @@ QString steps_html(const std::vector<WiringStep>& steps, const std::vector<int>&
 } // namespace
 
 Result<void> export_loom_svg(const Loom& loom, const QString& path) {
-    COGNITUM_CHECK(check_writable(path));
-    const Theme paper;
-    const LoomPainter painter(paper, loom);
-    QSvgGenerator generator;
-    generator.setFileName(path);
-    generator.setSize(painter.size().toSize());
-    generator.setViewBox(QRectF(QPointF(0, 0), painter.size()));
-    generator.setTitle(from_std(loom.title));
-    QPainter p;
-    if (!p.begin(&generator)) return failure("the drawing cannot be written.", path.toStdString());
-    painter.paint(p, 0);
-    p.end();
-    return check_written(path);
+    return save_file(path, [&](QIODevice& file) {
+        const Theme paper;
+        const LoomPainter painter(paper, loom);
+        QSvgGenerator generator;
+        generator.setOutputDevice(&file);
+        generator.setSize(painter.size().toSize());
+        generator.setViewBox(QRectF(QPointF(0, 0), painter.size()));
+        generator.setTitle(from_std(loom.title));
+        QPainter p;
+        if (!p.begin(&generator)) return false;
+        painter.paint(p, 0);
+        return p.end();
+    });
 }
 
 Result<void> export_loom_pdf(const Loom& loom, const QString& path) {
-    COGNITUM_CHECK(check_writable(path));
-    const Theme paper;
-    QPdfWriter writer(path);
-    set_up(writer, from_std(loom.title));
-    QPainter p;
-    if (!p.begin(&writer)) return failure("the drawing cannot be written.", path.toStdString());
-    paint_into(p, paper, loom, writer.width(), writer.height(), 3);
-    p.end();
-    return check_written(path);
+    return save_pdf(path, from_std(loom.title), [&](QPdfWriter& writer) {
+        writer.setResolution(resolution);
+        const Theme paper;
+        QPainter p;
+        if (!p.begin(&writer)) return false;
+        paint_into(p, paper, loom, writer.width(), writer.height(), 3);
+        return p.end();
+    });
 }
 
-Result<void> export_wiring_sheet(const Session& session, const Reading& reading, const QString& path) {
-    COGNITUM_CHECK(check_writable(path));
-    const Loom loom = reading_loom(session.bench(), session.catalog(), reading);
-    if (loom.blocks.empty()) return failure("there is nothing wired to print.");
+namespace {
+
+bool draw_sheet(QPdfWriter& writer, const Session& session, const Reading& reading, const Loom& loom) {
+    writer.setResolution(resolution);
     const Theme paper;
-    QPdfWriter writer(path);
-    set_up(writer, Session::tr("Wiring of %1").arg(from_std(reading.name)));
     QPainter p;
-    if (!p.begin(&writer)) return failure("the sheet cannot be written.", path.toStdString());
+    if (!p.begin(&writer)) return false;
 
     const BoardUse* use = session.bench().board(reading.wiring.board);
     const BoardCard* card = session.boardCard(reading);
@@ -161,8 +140,17 @@ Result<void> export_wiring_sheet(const Session& session, const Reading& reading,
         p.resetTransform();
         room = writer.height();
     }
-    p.end();
-    return check_written(path);
+    return p.end();
+}
+
+} // namespace
+
+Result<void> export_wiring_sheet(const Session& session, const Reading& reading, const QString& path) {
+    const Loom loom = reading_loom(session.bench(), session.catalog(), reading);
+    if (loom.blocks.empty()) return failure("there is nothing wired to print.");
+    return save_pdf(path, Session::tr("Wiring of %1").arg(from_std(reading.name)), [&](QPdfWriter& writer) {
+        return draw_sheet(writer, session, reading, loom);
+    });
 }
 
 } // namespace cognitum

@@ -2,7 +2,7 @@
 
 #include "core/decode/format.h"
 #include "core/units/format.h"
-#include "link/http_receiver.h"
+#include "link/listening.h"
 #include "link/serial_link.h"
 #include "ui/widgets/link_more.h"
 #include "ui/widgets/live_label.h"
@@ -67,6 +67,7 @@ LinkBox::LinkBox(Context& context, QWidget* parent) : QWidget(parent), m_context
     folded->addWidget(m_more, 1);
     box->addWidget(m_folded);
     box->addWidget(secretRow());
+    box->addWidget(permissionRow());
     auto* below = new QHBoxLayout;
     m_state = new TextLabel(theme, TextLabel::Role::soft);
     m_state->setObjectName(QStringLiteral("linkState"));
@@ -232,6 +233,7 @@ void LinkBox::connectLink() {
     if (!readPlan(plan, trouble)) return complain(trouble);
     if (trouble = m_more->readPlan(plan); !trouble.isEmpty()) return complain(trouble);
     m_complaint.clear();
+    if (plan.kind == LinkKind::http && plan.http.wide) allow_wide(plan.http); // it was ticked here, by a person
     m_context.session().edit(tr("Connect board"), [&](Bench& bench) {
         if (BoardUse* board = bench.board(m_board)) board->link = plan;
     });
@@ -254,6 +256,7 @@ void LinkBox::refresh() {
     const auto found = m_context.live().boards.find(m_board);
     const LiveBoard* board = found == m_context.live().boards.end() ? nullptr : &found->second;
     m_secret->setVisible(linked && board && !board->secret_wanted.isEmpty());
+    m_permission->setVisible(linked && board && !board->permission_wanted.isEmpty());
     if (!linked || !board) {
         m_counts->hide();
         m_state->show();

@@ -32,6 +32,7 @@ class LinkBox : public QWidget {
     QWidget* httpFields();
     QWidget* fileFields();
     QWidget* secretRow();
+    QWidget* permissionRow();
     void showKind(int page);
     void listPorts();
     void showPlan(const LinkPlan& plan);
@@ -54,7 +55,7 @@ class LinkBox : public QWidget {
     QPushButton *m_open, *m_close, *m_unfold;
     LinkMore* m_more;
     bool m_unfolded = false;
-    QWidget *m_choice, *m_secret, *m_folded;
+    QWidget *m_choice, *m_secret, *m_permission, *m_folded;
     QLineEdit *m_user, *m_password;
     TextLabel* m_state;
     LiveLabel* m_counts;

@@ -2,7 +2,7 @@
 #include "ui/widgets/link_box.h"
 
 #include "core/units/format.h"
-#include "link/http_receiver.h"
+#include "link/secret.h"
 #include "ui/widgets/parts.h"
 
 #include <QFileDialog>
@@ -87,6 +87,21 @@ QWidget* LinkBox::fileFields() {
     row->addWidget(browse);
     row->addWidget(m_follow);
     return page;
+}
+
+/// A bench from a stranger may ask to be reached by the whole network: only a person here can allow it.
+QWidget* LinkBox::permissionRow() {
+    m_permission = new QWidget;
+    auto* row = make_row(m_permission, m_context.theme().px(8));
+    auto* asks = new TextLabel(m_context.theme(), TextLabel::Role::body,
+                               tr("The bench asks to take posts from the whole network. Allow it only if you know "
+                                  "why."));
+    asks->setWordWrap(true);
+    auto* allow = make_button(tr("Allow it"), QStringLiteral("linkAllow"));
+    connect(allow, &QPushButton::clicked, this, [this] { m_context.session().allowWide(m_board); });
+    row->addWidget(asks, 1);
+    row->addWidget(allow, 0, Qt::AlignTop);
+    return m_permission;
 }
 
 QWidget* LinkBox::secretRow() {

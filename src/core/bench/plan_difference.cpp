@@ -1,6 +1,7 @@
-#include "session/plan_edit.h"
+#include "core/bench/plan_difference.h"
 
 #include <algorithm>
+#include <fmt/format.h>
 
 namespace cognitum {
 
@@ -42,6 +43,40 @@ void apply_list(const std::vector<PlanDifference::Item<T>>& items, bool forwards
     }
 }
 
+template <typename T>
+const T* item_of(const std::vector<T>& list, const std::string& id) {
+    const auto at = std::find_if(list.begin(), list.end(), [&](const T& item) { return item.id == id; });
+    return at == list.end() ? nullptr : &*at;
+}
+
+std::string name_of(const auto& item) {
+    return item.name.empty() ? item.id : item.name;
+}
+
+/// Takes out of our changes those that would remove what the others changed, and tells what both changed.
+template <typename T, typename Body>
+void settle_list(std::vector<PlanDifference::Item<T>>& ours, const std::vector<T>& theirs, const char* kind,
+                 Body body, std::vector<std::string>& both) {
+    std::erase_if(ours, [&](const PlanDifference::Item<T>& item) {
+        const T* their = item_of(theirs, (item.before ? item.before : item.after)->id);
+        const bool they_changed = their ? !(item.before && *their == *item.before) : item.before.has_value();
+        if (!they_changed || (their && item.after && *their == *item.after)) return false;
+        if (!their) {
+            if (item.after)
+                both.push_back(fmt::format("{} \"{}\" was removed by another program while it was changed here; "
+                                           "it stays.",
+                                           kind, name_of(*item.after)));
+            return false;
+        }
+        both.push_back(fmt::format("{} \"{}\" was changed by two programs at once; {}. The other version: {}", kind,
+                                   name_of(*their),
+                                   item.after ? "what was changed here stands"
+                                              : "it was removed here, and stays as the other left it",
+                                   json_dump(body(*their))));
+        return !item.after;
+    });
+}
+
 } // namespace
 
 PlanDifference difference(const Bench& before, const Bench& after) {
@@ -69,6 +104,17 @@ void apply(const PlanDifference& change, bool forwards, Bench& bench) {
     apply_list(change.readings, forwards, bench.readings);
     apply_list(change.modules, forwards, bench.modules);
     apply_list(change.references, forwards, bench.references);
+}
+
+MergedPlan merge_plans(const Bench& base, const Bench& ours, const Bench& theirs) {
+    MergedPlan out{theirs, {}};
+    PlanDifference change = difference(base, ours);
+    settle_list(change.boards, theirs.boards, "board", board_use_json, out.both);
+    settle_list(change.readings, theirs.readings, "reading", reading_json, out.both);
+    settle_list(change.modules, theirs.modules, "module", module_json, out.both);
+    settle_list(change.references, theirs.references, "reference", reference_json, out.both);
+    apply(change, true, out.plan);
+    return out;
 }
 
 } // namespace cognitum
