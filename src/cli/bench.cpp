@@ -234,9 +234,12 @@ int run_export(const std::string& path, const ExportRequest& request) {
         if (!at) return complain(at.error());
         options.readings.push_back(plan->readings[*at].id);
     }
-    // A file is written beside its name and moved there when it is whole.
+    // A file is written beside its name and moved there when it is whole; a pipe or a device is written into.
     const std::string& output = request.output;
-    const std::string part = output.empty() ? output : path_beside(full_path(output).value_or(output));
+    std::error_code code;
+    const bool is_file = !output.empty() && (!std::filesystem::exists(output, code) ||
+                                             std::filesystem::is_regular_file(output, code));
+    const std::string part = is_file ? path_beside(full_path(output).value_or(output)) : output;
     std::unique_ptr<std::FILE, int (*)(std::FILE*)> opened(
         output.empty() ? nullptr : std::fopen(part.c_str(), "wb"), std::fclose);
     std::FILE* out = output.empty() ? stdout : opened.get();
@@ -247,17 +250,17 @@ int run_export(const std::string& path, const ExportRequest& request) {
     });
     whole = std::fflush(out) == 0 && whole;
     if (!report || !whole) {
-        if (output.empty())
-            std::fputs("\n# not whole: the export ended here with an error\n", stdout);
-        else
+        if (is_file)
             std::remove(part.c_str());
+        else
+            std::fputs("\n# not whole: the export ended here with an error\n", out);
         return complain(report ? Error{"it could not be written whole.",
                                        output.empty() ? "standard output" : output, "Is the disk full?"}
                                : report.error(),
                         answer_is_no);
     }
     opened.reset();
-    if (!output.empty())
+    if (is_file)
         if (const auto placed = put_in_place(part, output, Existing::replace); !placed) return complain(placed.error());
     for (const std::string& name : report->private_readings)
         complain({fmt::format("\"{}\" is about somebody’s health and is left out.", name), path,

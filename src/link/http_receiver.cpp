@@ -192,6 +192,10 @@ void HttpLink::start() {
     if (!trouble.isEmpty()) m_again->start();
 }
 
+void HttpLink::flush() {
+    m_receiver->drain();
+}
+
 void HttpLink::allowWide() {
     if (!m_plan.http.wide || m_receiver->isWide()) return;
     m_receiver->widen();

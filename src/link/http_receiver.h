@@ -33,6 +33,7 @@ class HttpLink : public Link {
     void send(const QByteArray& bytes) override;
     [[nodiscard]] QString place() const override;
     void allowWide() override;
+    void flush() override;
 
     void deliver(const LinkMessage& message);
     void tell(LinkState state, const QString& reason);
@@ -81,6 +82,7 @@ class HttpReceiver : public QObject {
         QString refusal; ///< told to the link instead
     };
     HttpAnswer take(const std::string& board, const std::string& token, const std::string& body);
+    friend class HttpLink;
     void tellRefused(const std::string& board, const HttpAnswer& answer);
     void drain();
 

@@ -1,5 +1,6 @@
 #include "link/http_server.h"
 
+#include <algorithm>
 #include <arpa/inet.h>
 #include <chrono>
 #include <condition_variable>
@@ -123,6 +124,15 @@ struct HttpServer::Daemon {
                     ::shutdown(c.socket, SHUT_RDWR);
     }
 
+    /// Under the lock: where strangers crowd, the oldest one that says nothing whole gives way.
+    void make_room() {
+        if (connections.size() < HttpBounds::crowded) return;
+        const auto oldest = std::min_element(connections.begin(), connections.end(),
+                                             [](const Connection& a, const Connection& b) { return a.since < b.since; });
+        ::shutdown(oldest->socket, SHUT_RDWR);
+        oldest->since = Clock::now(); // it is on its way out
+    }
+
     bool is_too_often(const std::string& peer) {
         const std::lock_guard lock(mutex);
         if (const auto now = Clock::now(); now - second > std::chrono::seconds(1)) {
@@ -191,6 +201,7 @@ struct HttpServer::Daemon {
         const std::lock_guard lock(daemon.mutex);
         if (code == MHD_CONNECTION_NOTIFY_STARTED) {
             const auto* info = MHD_get_connection_info(connection, MHD_CONNECTION_INFO_CONNECTION_FD);
+            daemon.make_room();
             daemon.connections.push_back({info ? info->connect_fd : -1, Clock::now()});
             *context = &daemon.connections.back();
         } else {

@@ -25,7 +25,8 @@ struct HttpAnswer {
 struct HttpBounds {
     static constexpr std::size_t header_bytes = 16384; ///< request line and headers
     static constexpr int request_s = 10;               ///< for a whole request, from its connection or the one before
-    static constexpr int connections = 64;
+    static constexpr int connections = 512;
+    static constexpr int crowded = 256; ///< connections; beyond, the one that waits longest for its request is ended
     static constexpr int connections_of_one = 16; ///< of one address
     static constexpr int requests_of_one = 1000;  ///< in a second, of one address
 };

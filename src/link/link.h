@@ -39,6 +39,8 @@ class Link : public QObject {
     [[nodiscard]] virtual QString place() const = 0;
     /// True when a program that opens it may ask a board for its header ("reset").
     [[nodiscard]] virtual bool isWire() const { return false; }
+    /// Hands over at once what has arrived and waits for its turn.
+    virtual void flush() {}
     /// For a simulated board: pulls the cable, or puts it back.
     virtual void setPlugged(bool /*plugged*/) {}
     /// Messages that came faster than they were taken, and were let go.

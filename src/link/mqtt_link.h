@@ -25,6 +25,7 @@ class MqttLink : public Link {
     void send(const QByteArray& bytes) override;
     [[nodiscard]] QString place() const override;
     [[nodiscard]] std::uint64_t dropped() const override { return m_inbox.dropped(); }
+    void flush() override { drain(); }
     void logIn(const QString& user, const QString& password) override;
     /// For a broker whose port is only known when it runs.
     void setPort(int port) { m_plan.mqtt.port = port; }

@@ -7,9 +7,20 @@
 #include <QStandardPaths>
 #include <QTcpServer>
 #include <csignal>
+#include <pwd.h>
 #include <sys/prctl.h>
+#include <unistd.h>
 
 namespace cognitum {
+
+namespace {
+
+QString own_user_name() {
+    const passwd* own = ::getpwuid(::geteuid());
+    return own ? QString::fromLocal8Bit(own->pw_name) : QStringLiteral("root");
+}
+
+} // namespace
 
 LocalBroker::~LocalBroker() {
     kill();
@@ -37,8 +48,13 @@ int LocalBroker::port() {
     m_process.setStandardErrorFile(QProcess::nullDevice());
     m_process.setStandardOutputFile(QProcess::nullDevice());
     m_process.setChildProcessModifier([] { ::prctl(PR_SET_PDEATHSIG, SIGKILL); }); // it ends with this program
-    // Without a file of settings it takes connections of this computer alone, and keeps nothing.
-    m_process.start(program, {QStringLiteral("-p"), QString::number(m_port)});
+    m_process.start(program, {QStringLiteral("-c"), QStringLiteral("/dev/stdin")}); // no file is left behind
+    // As another user it would forget whose child it is, and live on when this program is killed.
+    m_process.write(QStringLiteral("listener %1 127.0.0.1\nallow_anonymous true\npersistence false\nuser %2\n")
+                        .arg(m_port)
+                        .arg(own_user_name())
+                        .toUtf8());
+    m_process.closeWriteChannel();
     if (!m_process.waitForStarted(3000)) {
         m_trouble = Link::tr("The MQTT broker could not be started: %1.").arg(m_process.errorString());
         return 0;

@@ -68,6 +68,7 @@ class SimulatedLink : public Link {
     [[nodiscard]] bool isWire() const override { return m_link->isWire(); }
     [[nodiscard]] std::uint64_t dropped() const override { return m_link->dropped(); }
     void setPlugged(bool plugged) override;
+    void flush() override { m_link->flush(); }
 
   private:
     void forward();

@@ -81,18 +81,31 @@ void BoardFeed::work() {
             QTimer::singleShot(0, this, &BoardFeed::work);
             return;
         }
-        Waiting& first = m_waiting.front();
-        m_waiting_bytes -= first.size();
-        if (first.message) {
-            takeMessage(*first.message, first.arrival);
-            m_waiting.pop_front();
-            continue;
-        }
-        take(first.bytes.left(read_at_once), first.arrival);
-        first.bytes.remove(0, std::min(read_at_once, first.bytes.size()));
-        m_waiting_bytes += first.size();
-        if (first.bytes.isEmpty()) m_waiting.pop_front();
+        readFirst();
     }
+}
+
+/// One message, or one piece of bytes.
+void BoardFeed::readFirst() {
+    Waiting& first = m_waiting.front();
+    m_waiting_bytes -= first.size();
+    if (first.message) {
+        takeMessage(*first.message, first.arrival);
+        m_waiting.pop_front();
+        return;
+    }
+    take(first.bytes.left(read_at_once), first.arrival);
+    first.bytes.remove(0, std::min(read_at_once, first.bytes.size()));
+    m_waiting_bytes += first.size();
+    if (first.bytes.isEmpty()) m_waiting.pop_front();
+}
+
+void BoardFeed::finishWaiting() {
+    constexpr std::chrono::seconds longest(2); // a board that floods does not hold up the end
+    const auto end = std::chrono::steady_clock::now() + longest;
+    if (m_link) m_link->flush();
+    while (!m_waiting.empty() && std::chrono::steady_clock::now() < end)
+        readFirst();
 }
 
 void BoardFeed::allowWide() {
@@ -168,7 +181,8 @@ void BoardFeed::take(const QByteArray& bytes, TimeUs arrival) {
     const std::uint64_t before = m_stream.decoder().lines();
     const auto& rows = m_stream.feed({bytes.constData(), static_cast<std::size_t>(bytes.size())}, arrival);
     keepLines(bytes, arrival, before + 1);
-    noticePower(arrival);
+    const bool by_its_lines = m_board.link.kind == LinkKind::file && !rows.empty();
+    noticePower(by_its_lines ? rows.front().time : arrival);
     takeComments();
     takeRows(rows);
     tellBoard(arrival);

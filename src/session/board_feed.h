@@ -53,6 +53,8 @@ class BoardFeed : public QObject {
     void setPlugged(bool plugged);
     void logIn(const QString& user, const QString& password);
     void allowWide();
+    /// Reads all that has arrived, before a recording ends.
+    void finishWaiting();
     /// Bytes as if from the link, all at once; for replays and tests.
     void take(const QByteArray& bytes, TimeUs arrival);
     void takeMessage(const LinkMessage& message, TimeUs arrival);
@@ -67,6 +69,7 @@ class BoardFeed : public QObject {
     };
     void enqueue(Waiting arrived);
     void work();
+    void readFirst();
     void onState(LinkState state, const QString& reason);
     void forget();
     void wantFields();

@@ -201,6 +201,8 @@ void Ingest::startRecording() {
 
 void Ingest::stopRecording() {
     if (!m_recording) return;
+    for (const auto& [id, feed] : m_feeds)
+        feed->finishWaiting(); // what a board was told is taken belongs to the recording
     m_recording = false;
     m_commit.stop();
     commit();
@@ -258,6 +260,8 @@ void Ingest::commit() {
 /// What was added is not pending any more; what belongs among damaged samples stays, and holds up nothing else.
 Result<AddResult> Ingest::addPending() {
     if (!m_file) {
+        if (!identity_of(m_path))
+            return failure("the bench file is gone.", m_path, "Put it back, or save a copy.");
         auto file = BenchFile::open(m_path, Access::write);
         if (!file) return tl::make_unexpected(file.error());
         m_file = std::make_unique<BenchFile>(std::move(*file));

@@ -8,6 +8,8 @@
 #include "store/data_files.h"
 #include "store/demo_bench.h"
 
+#include <QCoreApplication>
+#include <QEvent>
 #include <QFile>
 #include <algorithm>
 #include <chrono>
@@ -144,6 +146,7 @@ void Session::closeBench() {
     m_save_soon.stop();
     m_look_around.stop();
     onWorkerNow([this] { m_ingest->shutDown(); });
+    QCoreApplication::sendPostedEvents(this, QEvent::MetaCall); // what it said last, before nobody listens
     m_lock.release();
     m_undo.clear();
     m_file.reset();

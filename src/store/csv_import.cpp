@@ -193,13 +193,14 @@ Result<ImportReport> import_csv(BenchFile& file, Bench& bench, const std::string
     std::string_view row;
     Lines::Got got = Lines::Got::data;
     while (!lines.next(row)) {
+        if (lines.is_too_long()) break;
         if (got == Lines::Got::end)
             return failure("the file is empty.", name, "It needs a header line with \"time\".");
         got = lines.fill();
         if (got == Lines::Got::failed)
             return failure(fmt::format("it cannot be read ({}).", std::strerror(errno)), name);
     }
-    if (lines.was_too_long())
+    if (lines.is_too_long() || lines.was_too_long())
         return failure("the first line is longer than a megabyte.", name + ":1", "This is no CSV file.");
     COGNITUM_TRY(header, read_header(name, csv::trimmed(row), bench, options.as_raw));
     std::vector<CsvColumn> columns = options.columns.empty() ? header.columns : options.columns;

@@ -44,7 +44,14 @@ std::int64_t make_series(SQLite::Database& db, const std::string& reading) {
     SQLite::Statement insert(db, "INSERT INTO series (reading, check_sum) VALUES (?1, row_sum(?1))");
     insert.bind(1, reading);
     insert.exec();
-    return db.getLastInsertRowid();
+    const std::int64_t id = db.getLastInsertRowid();
+    // Of a reading that the plan does not have: as one that was removed, so that samples never belong to nobody.
+    SQLite::Statement owner(db, "INSERT INTO plan (kind, id, position, body, check_sum) "
+                                "SELECT 'removed', ?1, 0, '{}', row_sum('removed', ?1, 0, '{}') WHERE NOT EXISTS "
+                                "(SELECT 1 FROM plan WHERE kind IN ('reading', 'removed') AND id = ?1)");
+    owner.bind(1, reading);
+    owner.exec();
+    return id;
 }
 
 /// True for a row of `tail` that is what was written, as far as a sum says so.

@@ -71,7 +71,8 @@ void verify_tail(BenchFile& file, VerifyReport& report) {
     SQLite::Statement rows(
         file.db(), "SELECT s.reading, count(*), min(t.time), max(t.time), "
                    "sum(typeof(t.time) <> 'integer' OR t.time < ?1 OR t.time > ?2), "
-                   "sum(typeof(t.cause) <> 'integer' OR t.cause < 0 OR t.cause > ?3), "
+                   "sum(typeof(t.cause) <> 'integer' OR t.cause < 0 OR t.cause > ?3 OR "
+                   "typeof(t.raw) NOT IN ('real', 'null') OR typeof(t.value) NOT IN ('real', 'null')), "
                    "sum(t.time <= (SELECT max(last) FROM block b WHERE b.series = t.series AND b.level = 0)), "
                    "sum(t.check_sum IS NOT NULL AND "
                    "t.check_sum <> row_sum(t.series, t.time, t.raw, t.value, t.cause)) "
@@ -93,7 +94,7 @@ void verify_tail(BenchFile& file, VerifyReport& report) {
         };
         tell(orphan ? n : 0, "belong to no reading");
         tell(rows.getColumn(4).getInt64(), "have a time that cannot be");
-        tell(rows.getColumn(5).getInt64(), "have a cause that this version does not know");
+        tell(rows.getColumn(5).getInt64(), "have a cause that this version does not know, or a number that is none");
         tell(rows.getColumn(6).getInt64(), "belong before a block");
         const std::int64_t changed = rows.getColumn(7).getInt64();
         tell(changed, "are not what was written");

@@ -49,6 +49,10 @@ std::string path_beside(const std::string& target) {
 Result<void> put_in_place(const std::string& made, const std::string& target, Existing existing) {
     flush_to_disk(made, O_RDONLY);
     std::error_code code;
+    if (fs::exists(target, code) && !fs::is_regular_file(target, code)) {
+        fs::remove(made, code);
+        return failure("this is no file on a disk, but a pipe, a device or a folder.", target, "Choose a file.");
+    }
     const bool free = existing == Existing::replace || (fs::exists(target, code) && fs::file_size(target, code) == 0);
     int failed = free ? std::rename(made.c_str(), target.c_str())
                       : ::renameat2(AT_FDCWD, made.c_str(), AT_FDCWD, target.c_str(), RENAME_NOREPLACE);

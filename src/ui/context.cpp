@@ -70,14 +70,10 @@ void Context::setSeen(bool seen) {
     }
 }
 
-/// What the chosen reading and its board say last.
+/// Of what the chosen reading says last. Its board counts lines of others as well.
 std::uint64_t Context::chosenRevision() const {
-    const LiveReading* reading = liveReading();
-    const LiveBoard* board = liveBoard();
-    return reading && board ? std::max(reading->revision, board->revision)
-           : reading        ? reading->revision
-           : board          ? board->revision
-                            : 0;
+    const LiveReading* now = liveReading();
+    return now ? now->revision : 0;
 }
 
 void Context::tick() {

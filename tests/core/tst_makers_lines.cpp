@@ -131,6 +131,8 @@ class TestMakersLines : public QObject {
         QVERIFY(!cold->value.ok());
         QVERIFY(cold->why.find("30") != std::string::npos);
         QVERIFY(intake.take(130 * second_us, 20, none, 1)->value.ok());
+        // A clock that is set back by a day does not make it cold for a day, nor do the lines of an older file.
+        QVERIFY(intake.take(130 * second_us - 86400 * second_us, 20, none, 1)->value.ok());
     }
 
     void typedNumbersKnowTheFailureValuesToo() {

@@ -55,7 +55,7 @@ class TestLines : public QObject {
         std::atomic<int> woken = 0;
         std::thread sender([&] {
             for (int i = 0; i < 1000; ++i)
-                inbox.push(i, [&] { ++woken; });
+                inbox.push(i, 1, [&] { ++woken; });
         });
         std::vector<int> got;
         while (got.size() < 1000)
@@ -66,7 +66,7 @@ class TestLines : public QObject {
             QCOMPARE(got[static_cast<std::size_t>(i)], i);
         QVERIFY(woken >= 1);
         for (std::size_t i = 0; i < Inbox<int>::most + 7; ++i)
-            inbox.push(1, [] {});
+            inbox.push(1, 1, [] {});
         QCOMPARE(inbox.dropped(), std::uint64_t(7));
         QCOMPARE(inbox.drain().size(), Inbox<int>::most);
     }

@@ -1,4 +1,4 @@
-// A program to be killed. It makes a new bench, or goes on in one, and prints after each commit how far it is; it
+// A program to be killed. It makes a new bench and prints after each commit how far it is; it
 // never ends by itself.
 //   recorder PATH samples        a sample every 200 µs, a commit about every 5 ms: samples saved
 //   recorder PATH plan           a reading added, then taken away again, as an edit and its undo: plans saved
@@ -62,13 +62,15 @@ int calibrate(BenchFile& file) {
 int main(int argc, char** argv) {
     if (argc < 2) return 2;
     const std::string_view mode = argc > 2 ? argv[2] : "samples";
-    auto file = BenchFile::create(argv[1]);
-    if (!file) file = BenchFile::open(argv[1], Access::write);
-    if (!file) return 3;
     Bench bench;
     bench.name = "killed";
     bench.readings.push_back({});
     bench.readings.back().id = bench.readings.back().name = "r";
-    if (!file->save_plan(bench)) return 4;
+    auto file = BenchFile::create(argv[1], [&](BenchFile& made) -> Result<void> {
+        COGNITUM_CHECK(made.save_plan(bench));
+        return {};
+    });
+    if (!file) return 3;
+    if (!file->load_plan()) return 4;
     return mode == "plan" ? edit_and_undo(*file, bench) : mode == "calibrations" ? calibrate(*file) : record_samples(*file);
 }

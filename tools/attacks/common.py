@@ -38,7 +38,9 @@ def check(good, what):
 
 def environment(folder):
     env = {k: v for k, v in os.environ.items() if not k.startswith(("DISPLAY", "WAYLAND"))}
-    env |= {"COGNITUM_DATA": str(ROOT / "data"), "XDG_DATA_HOME": f"{folder}/own", "XDG_CONFIG_HOME": f"{folder}/config",
+    run = Path(folder) / "run"
+    run.mkdir(mode=0o700, exist_ok=True)
+    env |= {"XDG_RUNTIME_DIR": str(run), "COGNITUM_DATA": str(ROOT / "data"), "XDG_DATA_HOME": f"{folder}/own", "XDG_CONFIG_HOME": f"{folder}/config",
             "QT_QPA_PLATFORM": "offscreen", "TZ": "UTC", "LC_ALL": "C.UTF-8", "TMPDIR": str(folder)}
     return env
 

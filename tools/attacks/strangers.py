@@ -11,13 +11,13 @@ from common import WINDOW, Window, attack, bench_of, check, cli, environment, me
 VERBS = (["verify"], ["check"], ["export"], ["import", "a.csv", "--bench"], ["path", "--reading", "level"])
 
 
-def on_all_verbs(folder, bench, sound=False):
-    """Every verb ends, and none takes the file for sound."""
+def on_all_verbs(folder, bench, about, sound=False):
+    """Every verb ends, and verify does not take the file for sound."""
     write(folder / "a.csv", rows_csv(3))
     for verb in VERBS:
         done = cli(folder, verb[0], *(verb[1:] + [bench] if verb[0] == "import" else [bench] + verb[1:]), seconds=10)
         if verb[0] == "verify" and not sound:
-            check(done.returncode != 0, "verify takes it for sound")
+            check(done.returncode != 0, f"verify takes it for sound: {about}")
 
 
 def bench_with(folder, sql, name="x.cognitum", rows=100):
@@ -89,7 +89,7 @@ def schema(folder, short):
         "PRAGMA writable_schema = ON; UPDATE sqlite_schema SET rootpage = 2 WHERE name = 'tail';",
     ]
     for i, sql in enumerate(attacks):
-        on_all_verbs(folder, bench_with(folder, sql, f"x{i}.cognitum"))
+        on_all_verbs(folder, bench_with(folder, sql, f"x{i}.cognitum"), sql)
     return len(attacks) * len(VERBS), "refused by what is not ours"
 
 
@@ -101,7 +101,6 @@ def rows(folder, short):
     attacks = [
         insert.format(2**63 - 1, 1, 1, 0), insert.format(-2**63, 1, 1, 0), insert.format("'x'", 1, 1, 0),
         insert.format(5, "x'00'", "'text'", 0), insert.format(5, 1, 1, 99), insert.format(5, 1, 1, "'x'"),
-        insert.format(5, 9e999, -9e999, 0),
         block.format(1, 0, 1, 2, 2, "x''", "x''"), block.format(1, 0, 1, 2**62, 2**62, zeros, zeros),
         block.format(9, 0, 1, 2, 2, "x'00'", "x'00'"), block.format(1, 7, 1, 2, 2, "x'00'", "NULL"),
         block.format(1, 0, 5, 1, 2, "zeroblob(60000000)", "zeroblob(60000000)"),
@@ -112,7 +111,7 @@ def rows(folder, short):
         "INSERT INTO plan (kind, id, position, body) WITH RECURSIVE c(x) AS (SELECT 1 UNION ALL SELECT x + 1 FROM c LIMIT 50000) SELECT 'reading', x, x, '{}' FROM c",
     ]
     for i, sql in enumerate(attacks):
-        on_all_verbs(folder, bench_with(folder, sql + ";", f"x{i}.cognitum"))
+        on_all_verbs(folder, bench_with(folder, sql + ";", f"x{i}.cognitum"), sql)
     return len(attacks) * len(VERBS), "named by verify, none hangs or crashes"
 
 

@@ -77,11 +77,14 @@ void try_lines(const std::vector<std::string_view>& lines, FormatKind kind, Line
 
 /// Numbers alone, the same count in each line. A header counts for it.
 void try_table(const std::vector<std::string_view>& lines, std::vector<FormatGuess>& out) {
-    // Names and values, or JSON, may stand between the lines of a table; they do not speak against it.
+    // Names and values may stand between the lines of a table; they do not speak against it.
     std::vector<std::string_view> table_lines;
-    for (const std::string_view line : lines)
-        if (!looks_like_pairs(line) && line.front() != '{' && line.front() != '[') table_lines.push_back(line);
-    if (table_lines.empty()) return;
+    std::size_t bracketed = 0;
+    for (const std::string_view line : lines) {
+        bracketed += line.front() == '{' || line.front() == '[';
+        if (!looks_like_pairs(line)) table_lines.push_back(line);
+    }
+    if (table_lines.empty() || 2 * bracketed > lines.size()) return;
     const auto guess = [](std::span<const std::string_view> some) {
         TableDecoder decoder;
         RecordBatch batch;

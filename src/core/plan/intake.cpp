@@ -79,7 +79,8 @@ double Intake::continued(double count) {
 
 std::optional<Arrived> Intake::take(TimeUs time, double raw, const Partners& partners, std::uint64_t revision) {
     Arrived out{raw, Value::none(Cause::failed), {}};
-    if (time < m_warm_at) {
+    // Not before the power came either: a clock may be set back, and a file is of another day.
+    if (time < m_warm_at && time >= m_warm_at - from_seconds(m_rules.warm_up_s)) {
         if (m_collector && time < m_said_cold + second_us) return {}; // of a wave once a second
         m_said_cold = time;
         out.why = fmt::format("The part warms up: what it says in the first {} after power is no measurement.",
