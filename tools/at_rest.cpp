@@ -1,5 +1,5 @@
-// P16: the window at rest with the demo bench: nobody touches it, the simulated boards send. Prints one JSON object:
-// the share of one core while it is seen, on the stop or page that is asked for, and while it is hidden.
+// P16: the window at rest with the demo bench: nobody touches it, the simulated boards send. Prints one JSON
+// object: the share of one core while it is seen, on the stop or page that is asked for, and while it is hidden.
 #include "core/base/json_reader.h"
 #include "session/session.h"
 #include "ui/shell/main_window.h"

@@ -162,12 +162,13 @@ Json p16(const std::string& folder) {
         hidden = std::max(hidden, told["hidden"].get<double>());
         each[where] = told["seen"];
     }
-    return {{"what", "window at rest with the demo, share of one core: the worst of Overview, Raw and Convert; hidden"},
-            {"value", seen},
-            {"hidden", hidden},
-            {"each", each},
-            {"target", "value <= 0.05, hidden <= 0.02"},
-            {"met", seen <= 0.05 && hidden <= 0.02}};
+    return {
+        {"what", "window at rest with the demo, share of one core: the worst of Overview, Raw and Convert; hidden"},
+        {"value", seen},
+        {"hidden", hidden},
+        {"each", each},
+        {"target", "value <= 0.05, hidden <= 0.02"},
+        {"met", seen <= 0.05 && hidden <= 0.02}};
 }
 
 /// `readings` readings of mixed kinds on `boards` boards of two kinds, without pins.

@@ -237,8 +237,8 @@ int run_export(const std::string& path, const ExportRequest& request) {
     // A file is written beside its name and moved there when it is whole; a pipe or a device is written into.
     const std::string& output = request.output;
     std::error_code code;
-    const bool is_file = !output.empty() && (!std::filesystem::exists(output, code) ||
-                                             std::filesystem::is_regular_file(output, code));
+    const bool is_file = !output.empty() &&
+                         (!std::filesystem::exists(output, code) || std::filesystem::is_regular_file(output, code));
     const std::string part = is_file ? path_beside(full_path(output).value_or(output)) : output;
     std::unique_ptr<std::FILE, int (*)(std::FILE*)> opened(
         output.empty() ? nullptr : std::fopen(part.c_str(), "wb"), std::fclose);
@@ -261,7 +261,8 @@ int run_export(const std::string& path, const ExportRequest& request) {
     }
     opened.reset();
     if (is_file)
-        if (const auto placed = put_in_place(part, output, Existing::replace); !placed) return complain(placed.error());
+        if (const auto placed = put_in_place(part, output, Existing::replace); !placed)
+            return complain(placed.error());
     for (const std::string& name : report->private_readings)
         complain({fmt::format("\"{}\" is about somebody’s health and is left out.", name), path,
                   fmt::format("To export it, name it: --reading \"{}\".", name)});

@@ -11,7 +11,7 @@ namespace cognitum {
 namespace {
 constexpr int look_again_ms = 250;
 constexpr qint64 piece = 65536;
-constexpr qsizetype remembered = 64; ///< bytes before the place of reading, to see whether they are still there
+constexpr qsizetype remembered = 64;  ///< bytes before the place of reading, to see whether they are still there
 constexpr double longest_wait_s = 60; ///< a night without a line is not waited through
 } // namespace
 
@@ -74,7 +74,8 @@ bool FileLink::openNext() {
     while (!m_waiting.isEmpty()) {
         m_path = m_waiting.first();
         const auto opened = open_regular_file(m_path.toStdString());
-        if (opened && m_file.open(*opened, QIODevice::ReadOnly | QIODevice::Unbuffered, QFileDevice::AutoCloseHandle)) {
+        if (opened &&
+            m_file.open(*opened, QIODevice::ReadOnly | QIODevice::Unbuffered, QFileDevice::AutoCloseHandle)) {
             m_identity = identity_of_open(*opened);
             m_waiting.removeFirst();
             if (m_folder && m_identity) {
@@ -145,7 +146,8 @@ void FileLink::work() {
         m_file.seek(0);
     }
     if (readOn()) return;
-    // A file that was renamed is read to its end, which its writer may still be at, before the one that has its name.
+    // A file that was renamed is read to its end, which its writer may still be at, before the one that has its
+    // name.
     const bool renamed = m_plan.follow && hasAnotherFile();
     if (renamed && !std::exchange(m_renamed, true)) {
         m_timer.start(look_again_ms);

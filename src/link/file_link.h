@@ -36,9 +36,9 @@ class FileLink : public Link {
     void pace(const QByteArray& line);
 
     FilePlan m_plan;
-    QStringList m_waiting; ///< files that come next
+    QStringList m_waiting;            ///< files that come next
     std::vector<FileIdentity> m_read; ///< of a folder; one that its logger renamed is not read twice
-    QString m_path;        ///< of the open file, or the last one
+    QString m_path;                   ///< of the open file, or the last one
     QFile m_file;
     std::optional<FileIdentity> m_identity; ///< of the open file
     QByteArray m_end;                       ///< the last bytes that were read of it

@@ -103,10 +103,11 @@ void HttpReceiver::tellRefused(const std::string& board, const HttpAnswer& answe
         ++m_refused[reason];
         if (!m_entries.contains(board)) return;
     }
-    m_inbox.push({board, {}, HttpLink::tr("A post was refused: %1.").arg(QString::fromStdString(reason))}, 200, [this] {
-        QMetaObject::invokeMethod(
-            this, [this] { drain(); }, Qt::QueuedConnection);
-    });
+    m_inbox.push({board, {}, HttpLink::tr("A post was refused: %1.").arg(QString::fromStdString(reason))}, 200,
+                 [this] {
+                     QMetaObject::invokeMethod(
+                         this, [this] { drain(); }, Qt::QueuedConnection);
+                 });
 }
 
 void HttpReceiver::drain() {
@@ -185,10 +186,12 @@ void HttpLink::start() {
     const QString trouble = m_receiver->listen();
     const bool asks = m_plan.http.wide && !m_receiver->isWide();
     tell(trouble.isEmpty() ? LinkState::open : LinkState::lost,
-         trouble.isEmpty() && asks ? tr("This bench asks to listen to the whole network. It listens on this computer "
-                                        "alone until you allow it.")
-                                   : trouble);
-    if (trouble.isEmpty() && asks) emit permissionWanted(tr("port %1, for the whole network").arg(m_receiver->port()));
+         trouble.isEmpty() && asks
+             ? tr("This bench asks to listen to the whole network. It listens on this computer "
+                  "alone until you allow it.")
+             : trouble);
+    if (trouble.isEmpty() && asks)
+        emit permissionWanted(tr("port %1, for the whole network").arg(m_receiver->port()));
     if (!trouble.isEmpty()) m_again->start();
 }
 

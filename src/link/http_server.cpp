@@ -127,8 +127,9 @@ struct HttpServer::Daemon {
     /// Under the lock: where strangers crowd, the oldest one that says nothing whole gives way.
     void make_room() {
         if (connections.size() < HttpBounds::crowded) return;
-        const auto oldest = std::min_element(connections.begin(), connections.end(),
-                                             [](const Connection& a, const Connection& b) { return a.since < b.since; });
+        const auto oldest =
+            std::min_element(connections.begin(), connections.end(),
+                             [](const Connection& a, const Connection& b) { return a.since < b.since; });
         ::shutdown(oldest->socket, SHUT_RDWR);
         oldest->since = Clock::now(); // it is on its way out
     }

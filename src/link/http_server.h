@@ -1,6 +1,7 @@
-// A small web server for people's own networks, bounded in everything that a neighbour can send: bytes of a request,
-// time for a whole one, connections, requests in a second. Refuses what a web page of somebody else makes a browser
-// send (a foreign Origin or Host). All connections are served by one thread that never waits for one of them.
+// A small web server for people's own networks, bounded in everything that a neighbour can send: bytes of a
+// request, time for a whole one, connections, requests in a second. Refuses what a web page of somebody else makes
+// a browser send (a foreign Origin or Host). All connections are served by one thread that never waits for one of
+// them.
 #pragma once
 
 #include <cstddef>
@@ -24,9 +25,10 @@ struct HttpAnswer {
 
 struct HttpBounds {
     static constexpr std::size_t header_bytes = 16384; ///< request line and headers
-    static constexpr int request_s = 10;               ///< for a whole request, from its connection or the one before
+    static constexpr int request_s = 10; ///< for a whole request, from its connection or the one before
     static constexpr int connections = 512;
-    static constexpr int crowded = 256; ///< connections; beyond, the one that waits longest for its request is ended
+    static constexpr int crowded =
+        256; ///< connections; beyond, the one that waits longest for its request is ended
     static constexpr int connections_of_one = 16; ///< of one address
     static constexpr int requests_of_one = 1000;  ///< in a second, of one address
 };

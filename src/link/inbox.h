@@ -1,6 +1,6 @@
 // Hands values from one thread to another: pushed anywhere, drained in the thread of the object that is woken. The
-// values cross under a mutex of ours, so that nothing depends on what an event queue promises. Bounded in number and
-// bytes: what does not fit is counted.
+// values cross under a mutex of ours, so that nothing depends on what an event queue promises. Bounded in number
+// and bytes: what does not fit is counted.
 #pragma once
 
 #include <QCoreApplication>
@@ -26,8 +26,8 @@ class Inbox {
     static constexpr std::size_t most_bytes = 8 << 20;
     explicit Inbox(WhenFull when_full = WhenFull::refuse_new) : m_when_full(when_full) {}
 
-    /// `wake` is called under the lock when the first value comes in; it must not drain. `bytes` 0: it is small, and
-    /// never dropped or refused. False: it was refused.
+    /// `wake` is called under the lock when the first value comes in; it must not drain. `bytes` 0: it is small,
+    /// and never dropped or refused. False: it was refused.
     template <typename Wake>
     bool push(T value, std::size_t bytes, Wake wake) {
         const std::lock_guard lock(m_mutex);

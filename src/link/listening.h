@@ -1,5 +1,5 @@
-// Which receivers a person of this computer let listen to the whole network. A bench file only asks: it may come from
-// a stranger.
+// Which receivers a person of this computer let listen to the whole network. A bench file only asks: it may come
+// from a stranger.
 #pragma once
 
 #include "core/bench/link_plan.h"

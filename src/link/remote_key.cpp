@@ -56,7 +56,10 @@ Result<QString> RemoteKey::open(const QString& address) {
             return {200, "ok\n"};
         });
     if (m_server->listen())
-        return QStringLiteral("http://%1:%2%3").arg(address).arg(m_server->port()).arg(QString::fromStdString(secret));
+        return QStringLiteral("http://%1:%2%3")
+            .arg(address)
+            .arg(m_server->port())
+            .arg(QString::fromStdString(secret));
     m_server.reset();
     return failure("this computer cannot listen for the phone at that address.", address.toStdString(),
                    "Choose another address of this computer.");

@@ -47,7 +47,7 @@ int LocalBroker::port() {
     }
     m_process.setStandardErrorFile(QProcess::nullDevice());
     m_process.setStandardOutputFile(QProcess::nullDevice());
-    m_process.setChildProcessModifier([] { ::prctl(PR_SET_PDEATHSIG, SIGKILL); }); // it ends with this program
+    m_process.setChildProcessModifier([] { ::prctl(PR_SET_PDEATHSIG, SIGKILL); });  // it ends with this program
     m_process.start(program, {QStringLiteral("-c"), QStringLiteral("/dev/stdin")}); // no file is left behind
     // As another user it would forget whose child it is, and live on when this program is killed.
     m_process.write(QStringLiteral("listener %1 127.0.0.1\nallow_anonymous true\npersistence false\nuser %2\n")

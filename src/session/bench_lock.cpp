@@ -17,8 +17,7 @@ bool BenchLock::take(const FileIdentity& file) {
     release();
     m_socket = ::socket(AF_UNIX, SOCK_DGRAM | SOCK_CLOEXEC, 0);
     if (m_socket < 0) return true; // nothing is known, and nothing is said
-    const std::string name =
-        "cognitum-bench-" + std::to_string(file.device) + "-" + std::to_string(file.inode);
+    const std::string name = "cognitum-bench-" + std::to_string(file.device) + "-" + std::to_string(file.inode);
     sockaddr_un address{};
     address.sun_family = AF_UNIX;
     const std::size_t n = std::min(name.size(), sizeof address.sun_path - 1);

@@ -10,7 +10,7 @@ namespace cognitum {
 namespace {
 
 constexpr std::chrono::milliseconds longest_turn(30);
-constexpr qsizetype read_at_once = 16384;         ///< bytes
+constexpr qsizetype read_at_once = 16384;           ///< bytes
 constexpr qsizetype most_waiting = 8 * 1024 * 1024; ///< bytes
 constexpr double nan = std::numeric_limits<double>::quiet_NaN();
 
@@ -43,8 +43,9 @@ BoardFeed::BoardFeed(BoardUse board, LiveShare* share, LineStore* lines, Clock c
         else
             enqueue({m_clock(), bytes, {}});
     });
-    connect(m_link.get(), &Link::message, this,
-            [this](const LinkMessage& message) { enqueue({m_clock(), {}, message}); });
+    connect(m_link.get(), &Link::message, this, [this](const LinkMessage& message) {
+        enqueue({m_clock(), {}, message});
+    });
     connect(m_link.get(), &Link::stateChanged, this, &BoardFeed::onState);
     connect(m_link.get(), &Link::speedFound, this, [this](int baud) {
         m_board.link.baud = baud; // the plan follows, and must not open the link anew

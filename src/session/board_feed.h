@@ -28,8 +28,8 @@ struct Route {
     Intake intake;
 };
 
-/// A board never holds up the others: it is read for a bounded time in each turn, what waits is bounded in bytes, and
-/// what does not fit is left out, the oldest first, and counted.
+/// A board never holds up the others: it is read for a bounded time in each turn, what waits is bounded in bytes,
+/// and what does not fit is left out, the oldest first, and counted.
 class BoardFeed : public QObject {
     Q_OBJECT
 

@@ -249,8 +249,7 @@ void Ingest::commit() {
         else if (!added->damaged.empty())
             recording.trouble = QString::fromStdString(added->damaged.begin()->second.text());
         if (m_lost > 0)
-            recording.trouble +=
-                tr(" %n sample(s) could not be kept any more.", nullptr, static_cast<int>(m_lost));
+            recording.trouble += tr(" %n sample(s) could not be kept any more.", nullptr, static_cast<int>(m_lost));
         if (added) recording.saved_at = now;
     });
     while (m_file && !m_log_waiting.empty() && m_file->append_log(m_log_waiting.front()))
@@ -260,8 +259,7 @@ void Ingest::commit() {
 /// What was added is not pending any more; what belongs among damaged samples stays, and holds up nothing else.
 Result<AddResult> Ingest::addPending() {
     if (!m_file) {
-        if (!identity_of(m_path))
-            return failure("the bench file is gone.", m_path, "Put it back, or save a copy.");
+        if (!identity_of(m_path)) return failure("the bench file is gone.", m_path, "Put it back, or save a copy.");
         auto file = BenchFile::open(m_path, Access::write);
         if (!file) return tl::make_unexpected(file.error());
         m_file = std::make_unique<BenchFile>(std::move(*file));

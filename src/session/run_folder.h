@@ -1,5 +1,5 @@
-// A folder of this run for files that nobody keeps. It goes with its owner; those of programs that were killed go when
-// the next one is made.
+// A folder of this run for files that nobody keeps. It goes with its owner; those of programs that were killed go
+// when the next one is made.
 #pragma once
 
 #include <QTemporaryDir>

@@ -39,7 +39,8 @@ Session::Session(SessionOptions options, QObject* parent)
     connect(&m_save_soon, &QTimer::timeout, this, &Session::savePlan);
     m_look_around.setInterval(2000);
     connect(&m_look_around, &QTimer::timeout, this, &Session::lookAround);
-    m_ingest = new Ingest({&m_share, &m_lines, &m_watch}, m_clock, options.simulation_arguments, options.open_links);
+    m_ingest =
+        new Ingest({&m_share, &m_lines, &m_watch}, m_clock, options.simulation_arguments, options.open_links);
     connect(m_ingest, &Ingest::fileReplaced, this, &Session::lookAround);
     connect(m_ingest, &Ingest::said, this, &Session::trouble);
     connect(m_ingest, &Ingest::speedFound, this, [this](const QString& board, int baud) {

@@ -95,10 +95,10 @@ void Session::takeBackUnsaved() {
 
 void Session::keepUnsavedPlan() {
     const auto kept = keep_unsaved(m_file->path(), m_bench, {}, now());
-    emit trouble(kept ? tr("The plan could not be saved in %1. It is kept in %2.")
-                            .arg(path(), QString::fromStdString(*kept))
-                      : tr("The plan could not be saved in %1, nor beside it: %2")
-                            .arg(path(), QString::fromStdString(kept.error().text())));
+    emit trouble(
+        kept ? tr("The plan could not be saved in %1. It is kept in %2.").arg(path(), QString::fromStdString(*kept))
+             : tr("The plan could not be saved in %1, nor beside it: %2")
+                   .arg(path(), QString::fromStdString(kept.error().text())));
 }
 
 } // namespace cognitum

@@ -155,8 +155,9 @@ Result<Bench> BenchFile::load_plan() {
 
 Result<Bench> BenchFile::read_plan() {
     Bench bench;
-    SQLite::Statement rows(*m_db, "SELECT kind, id, body, check_sum IS NULL OR check_sum = row_sum(kind, id, position, "
-                                  "body) FROM plan WHERE kind <> 'draft' ORDER BY kind, position");
+    SQLite::Statement rows(*m_db,
+                           "SELECT kind, id, body, check_sum IS NULL OR check_sum = row_sum(kind, id, position, "
+                           "body) FROM plan WHERE kind <> 'draft' ORDER BY kind, position");
     for (int n = 0; rows.executeStep(); ++n) {
         const std::string kind = rows.getColumn(0).getString();
         const std::string id = rows.getColumn(1).getString();

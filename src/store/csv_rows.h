@@ -31,7 +31,7 @@ class Lines {
     Got fill();
     /// Next whole line; at the end of the input also a last one without an end. The view holds until fill().
     bool next(std::string_view& line);
-    [[nodiscard]] bool is_too_long() const { return m_skipping; } ///< the line that has not ended yet
+    [[nodiscard]] bool is_too_long() const { return m_skipping; }      ///< the line that has not ended yet
     [[nodiscard]] bool was_too_long() const { return m_was_too_long; } ///< the line that next() gave last
     [[nodiscard]] std::uint64_t total() const { return m_total; }      ///< bytes read
 

@@ -11,8 +11,8 @@
 
 namespace cognitum {
 
-/// Opens for reading, without waiting, what is a file on a disk. Error for a pipe, a device or a folder: nobody knows
-/// when, or whether, they end.
+/// Opens for reading, without waiting, what is a file on a disk. Error for a pipe, a device or a folder: nobody
+/// knows when, or whether, they end.
 Result<int> open_regular_file(const std::string& path);
 
 /// Whole file as text. Error when it is missing, unreadable or larger than `limit` bytes.

@@ -38,7 +38,8 @@ FileHeader read_file_header(const std::string& path) {
     const std::uintmax_t size = fs::file_size(path, code);
     if (in.gcount() < 100 || std::memcmp(header.data(), "SQLite format 3", 16) != 0)
         return is(FileKind::foreign, size == 0 ? "the file is empty." : "this is not a bench.",
-                  size == 0 ? "Make a new bench of that name, or choose another file." : "Choose a .cognitum file.");
+                  size == 0 ? "Make a new bench of that name, or choose another file."
+                            : "Choose a .cognitum file.");
     if (big_endian(header, 68) != static_cast<std::uint32_t>(bench_application_id))
         return is(FileKind::foreign, "this is a database of another program, not a bench.",
                   "Choose a .cognitum file.");

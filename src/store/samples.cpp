@@ -61,7 +61,7 @@ const std::string tail_row_holds = "(check_sum IS NULL OR check_sum = row_sum(se
 std::vector<Sample> read_tail(SQLite::Database& db, std::int64_t series, TimeUs from, TimeUs to,
                               std::uint64_t* damaged = nullptr) {
     SQLite::Statement rows(db, "SELECT time, raw, value, cause, " + tail_row_holds +
-                               " FROM tail WHERE series = ? AND time BETWEEN ? AND ? ORDER BY time");
+                                   " FROM tail WHERE series = ? AND time BETWEEN ? AND ? ORDER BY time");
     rows.bind(1, series);
     rows.bind(2, from);
     rows.bind(3, to);
@@ -200,7 +200,7 @@ Ends ends_of(SQLite::Database& db, std::int64_t series) {
     tail.executeStep();
     ends.waiting = static_cast<std::size_t>(tail.getColumn(0).getInt64());
     SQLite::Statement newest(db, "SELECT time FROM tail WHERE series = ? AND " + tail_row_holds +
-                                 " ORDER BY time DESC LIMIT 1");
+                                     " ORDER BY time DESC LIMIT 1");
     newest.bind(1, series);
     if (newest.executeStep()) ends.last = std::max(ends.last, newest.getColumn(0).getInt64());
     return ends;
@@ -327,9 +327,9 @@ Result<AddResult> add_samples(BenchFile& file, std::span<const SeriesBatch> batc
             } catch (const DamagedBlock& e) {
                 one_series.rollback();
                 out.left_out.emplace_back();
-                out.damaged[i] = {fmt::format("new samples belong among old ones that cannot be read ({})", e.what()),
-                                  fmt::format("{}, reading {}", file.path(), batch.reading),
-                                  "Run: cognitum-cli verify"};
+                out.damaged[i] = {
+                    fmt::format("new samples belong among old ones that cannot be read ({})", e.what()),
+                    fmt::format("{}, reading {}", file.path(), batch.reading), "Run: cognitum-cli verify"};
             }
         }
         COGNITUM_CHECK(file.check_in_place());
@@ -377,8 +377,8 @@ Result<void> for_each_sample(BenchFile& file, const std::string& reading, TimeUs
         constexpr const char* not_as_written = "they are not what was written";
         if (damaged > 0 && !unreadable) return failure(not_as_written, file.path(), "Run: cognitum-cli verify");
         if (damaged > 0)
-            unreadable->push_back({reading, std::max(from, earliest_time), std::min(to, latest_time), damaged,
-                                   not_as_written});
+            unreadable->push_back(
+                {reading, std::max(from, earliest_time), std::min(to, latest_time), damaged, not_as_written});
         if (!tail.empty()) f(tail);
         return {};
     });

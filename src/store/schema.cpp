@@ -94,8 +94,8 @@ std::vector<SchemaRow> schema_of(SQLite::Database& db) {
                                "ORDER BY type, name LIMIT 100");
     std::vector<SchemaRow> out;
     while (rows.executeStep())
-        out.emplace_back(rows.getColumn(0).getString(), rows.getColumn(1).getString(), rows.getColumn(2).getString(),
-                         rows.getColumn(3).getString());
+        out.emplace_back(rows.getColumn(0).getString(), rows.getColumn(1).getString(),
+                         rows.getColumn(2).getString(), rows.getColumn(3).getString());
     return out;
 }
 
@@ -131,7 +131,8 @@ void prepare_connection(SQLite::Database& db) {
 void bring_up_to_date(SQLite::Database& db, int from_version) {
     for (int version = from_version; version < bench_version; ++version)
         db.exec(steps[static_cast<std::size_t>(version)]);
-    db.exec(fmt::format("PRAGMA application_id = {}; PRAGMA user_version = {};", bench_application_id, bench_version));
+    db.exec(
+        fmt::format("PRAGMA application_id = {}; PRAGMA user_version = {};", bench_application_id, bench_version));
 }
 
 Result<void> check_schema(SQLite::Database& db, const std::string& path) {

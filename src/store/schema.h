@@ -10,8 +10,8 @@ namespace cognitum {
 
 inline constexpr int bench_version = 2; ///< user_version; see docs/file-format.md
 
-/// Limits, no trust in the schema, and the function row_sum(…): a 64-bit FNV-1a over its arguments with their types,
-/// which each row carries in its column `check_sum`.
+/// Limits, no trust in the schema, and the function row_sum(…): a 64-bit FNV-1a over its arguments with their
+/// types, which each row carries in its column `check_sum`.
 void prepare_connection(SQLite::Database& db);
 /// Makes the tables in an empty file, or brings those of an older version up to date. Call it within a transaction.
 void bring_up_to_date(SQLite::Database& db, int from_version);

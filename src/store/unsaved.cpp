@@ -33,18 +33,18 @@ Result<std::uint64_t> take_back(BenchFile& file, const std::string& kept) {
     std::uint64_t added = 0;
     for (const Reading& reading : plan.readings) {
         Result<void> failed;
-        COGNITUM_CHECK(for_each_sample(from, reading.id, earliest_time, latest_time,
-                                       [&](std::span<const Sample> samples) {
-                                           const SeriesBatch batch{reading.id, {samples.begin(), samples.end()}};
-                                           const auto done = add_samples(file, std::span(&batch, 1));
-                                           if (!done)
-                                               failed = tl::make_unexpected(done.error());
-                                           else if (!done->damaged.empty())
-                                               failed = tl::make_unexpected(done->damaged.begin()->second);
-                                           else
-                                               added += done->added;
-                                           return failed.has_value();
-                                       }));
+        COGNITUM_CHECK(
+            for_each_sample(from, reading.id, earliest_time, latest_time, [&](std::span<const Sample> samples) {
+                const SeriesBatch batch{reading.id, {samples.begin(), samples.end()}};
+                const auto done = add_samples(file, std::span(&batch, 1));
+                if (!done)
+                    failed = tl::make_unexpected(done.error());
+                else if (!done->damaged.empty())
+                    failed = tl::make_unexpected(done->damaged.begin()->second);
+                else
+                    added += done->added;
+                return failed.has_value();
+            }));
         COGNITUM_CHECK(failed);
     }
     COGNITUM_TRY(entries, from.log());

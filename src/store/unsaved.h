@@ -20,8 +20,8 @@ struct TakenBack {
     std::uint64_t samples = 0;
     std::vector<std::string> files; ///< that were read and removed
 };
-/// Adds the samples and entries of all files that keep_unsaved() left for this bench. A file is removed when all that can be
-/// read of it is in the bench.
+/// Adds the samples and entries of all files that keep_unsaved() left for this bench. A file is removed when all
+/// that can be read of it is in the bench.
 Result<TakenBack> take_back_unsaved(BenchFile& file);
 
 } // namespace cognitum

@@ -94,7 +94,8 @@ void verify_tail(BenchFile& file, VerifyReport& report) {
         };
         tell(orphan ? n : 0, "belong to no reading");
         tell(rows.getColumn(4).getInt64(), "have a time that cannot be");
-        tell(rows.getColumn(5).getInt64(), "have a cause that this version does not know, or a number that is none");
+        tell(rows.getColumn(5).getInt64(),
+             "have a cause that this version does not know, or a number that is none");
         tell(rows.getColumn(6).getInt64(), "belong before a block");
         const std::int64_t changed = rows.getColumn(7).getInt64();
         tell(changed, "are not what was written");
@@ -106,8 +107,9 @@ void verify_tail(BenchFile& file, VerifyReport& report) {
 void verify_sums(BenchFile& file, VerifyReport& report) {
     for (const SummedTable& table : summed_tables) {
         if (std::string_view(table.name) == "tail") continue; // told with its times
-        SQLite::Statement rows(file.db(), fmt::format("SELECT {1} FROM {0} WHERE check_sum <> row_sum({2}) LIMIT 20",
-                                                      table.name, table.row_name, table.columns));
+        SQLite::Statement rows(file.db(),
+                               fmt::format("SELECT {1} FROM {0} WHERE check_sum <> row_sum({2}) LIMIT 20",
+                                           table.name, table.row_name, table.columns));
         while (rows.executeStep())
             report.problems.push_back({shown_text(rows.getColumn(0).getString()), "it is not what was written."});
     }

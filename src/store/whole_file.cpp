@@ -53,10 +53,12 @@ Result<void> put_in_place(const std::string& made, const std::string& target, Ex
         fs::remove(made, code);
         return failure("this is no file on a disk, but a pipe, a device or a folder.", target, "Choose a file.");
     }
-    const bool free = existing == Existing::replace || (fs::exists(target, code) && fs::file_size(target, code) == 0);
+    const bool free =
+        existing == Existing::replace || (fs::exists(target, code) && fs::file_size(target, code) == 0);
     int failed = free ? std::rename(made.c_str(), target.c_str())
                       : ::renameat2(AT_FDCWD, made.c_str(), AT_FDCWD, target.c_str(), RENAME_NOREPLACE);
-    if (failed != 0 && errno == EINVAL && !fs::exists(target, code)) // a file system that cannot ask and move at once
+    if (failed != 0 && errno == EINVAL &&
+        !fs::exists(target, code)) // a file system that cannot ask and move at once
         failed = std::rename(made.c_str(), target.c_str());
     if (failed == 0) {
         flush_to_disk(fs::path(target).parent_path().string(), O_RDONLY | O_DIRECTORY);

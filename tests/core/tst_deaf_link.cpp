@@ -37,7 +37,8 @@ std::string made(const std::function<unsigned(std::size_t)>& byte) {
 std::vector<Named> noises() {
     return {
         {"clear screen", [] { return repeated("\x1b[2J\x1b[H"); }},
-        {"cursor moved", [] {
+        {"cursor moved",
+         [] {
              std::string out;
              for (int i = 0; out.size() < noise_bytes; ++i)
                  out += fmt::format("\x1b[{};{}H*", i % 24 + 1, (i * 7) % 80 + 1);
@@ -45,34 +46,38 @@ std::vector<Named> noises() {
          }},
         {"colours", [] { return repeated("\x1b[31mred\x1b[0m \x1b[32mgreen\x1b[0m "); }},
         {"counter", [] { return made([](std::size_t i) { return static_cast<unsigned>(i); }); }},
-        {"counter of two bytes", [] {
-             return made([](std::size_t i) { return static_cast<unsigned>(i % 2 ? i / 2 : i / 512); });
-         }},
+        {"counter of two bytes",
+         [] { return made([](std::size_t i) { return static_cast<unsigned>(i % 2 ? i / 2 : i / 512); }); }},
         {"counter down", [] { return made([](std::size_t i) { return 255U - static_cast<unsigned>(i % 256); }); }},
         {"counter by three", [] { return made([](std::size_t i) { return static_cast<unsigned>(3 * i); }); }},
         {"zeros", [] { return repeated(std::string(64, '\0')); }},
         {"all ones", [] { return repeated(std::string(64, '\xff')); }},
         {"two bytes in turn", [] { return repeated("\x55\xaa"); }},
         {"three bytes in turn", [] { return repeated("\x11\x22\x33"); }},
-        {"noise", [] {
+        {"noise",
+         [] {
              std::mt19937 random(7);
              return made([&](std::size_t) { return static_cast<unsigned>(random() & 0xffU); });
          }},
-        {"noise of seven bits", [] {
+        {"noise of seven bits",
+         [] {
              std::mt19937 random(8);
              return made([&](std::size_t) { return static_cast<unsigned>(random() & 0x7fU); });
          }},
-        {"noise of few bytes", [] {
+        {"noise of few bytes",
+         [] {
              std::mt19937 random(9);
              return made([&](std::size_t) { return 0x80U | static_cast<unsigned>(random() & 0x18U); });
          }},
-        {"a sine", [] {
+        {"a sine",
+         [] {
              return made([](std::size_t i) {
                  return static_cast<unsigned>(128 + 100 * std::sin(static_cast<double>(i) / 9));
              });
          }},
         {"a spinner", [] { return repeated("|\b/\b-\b\\\b"); }},
-        {"progress", [] {
+        {"progress",
+         [] {
              std::string out;
              for (int i = 0; out.size() < noise_bytes; ++i)
                  out += fmt::format("\r{} %", i % 101);
@@ -81,7 +86,8 @@ std::vector<Named> noises() {
         {"an open bracket", [] { return "{" + repeated("boot "); }},
         {"an open list", [] { return "[[[" + repeated("1,2,3,"); }},
         {"marked numbers", [] { return repeated("<12><13><15>"); }},
-        {"records with a checksum", [] { // of another program, which ended
+        {"records with a checksum",
+         [] { // of another program, which ended
              std::string out;
              for (int i = 0; out.size() < noise_bytes; ++i) {
                  const std::string data = {'\xaa', static_cast<char>(i * 37), static_cast<char>(i * 11 + 5)};
@@ -89,7 +95,8 @@ std::vector<Named> noises() {
              }
              return out;
          }},
-        {"boot messages", [] { return repeated("ets Jan  8 2013,rst cause:4, boot mode:(3,6)\nwdt reset\nload 0x40\n"); }},
+        {"boot messages",
+         [] { return repeated("ets Jan  8 2013,rst cause:4, boot mode:(3,6)\nwdt reset\nload 0x40\n"); }},
     };
 }
 
@@ -106,8 +113,10 @@ std::vector<Lines> lines() {
         {"table", [](int i) { return fmt::format("{:.2f},{}", 20 + i % 7 * 0.1, 500 + i % 90); }, ""},
         {"one number", [](int i) { return fmt::format("{}", 500 + i % 90); }, ""},
         {"pairs", [](int i) { return fmt::format("air={:.1f} level={}", 20 + i % 7 * 0.1, 500 + i % 90); }, ""},
-        {"JSON", [](int i) { return fmt::format(R"({{"air": {:.1f}, "level": {}}})", 20 + i % 7 * 0.1, i % 90); }, ""},
-        {"text", [](int i) { return fmt::format("The air has {:.1f} degrees, level {} mm", 20 + i % 7 * 0.1, i); }, ""},
+        {"JSON", [](int i) { return fmt::format(R"({{"air": {:.1f}, "level": {}}})", 20 + i % 7 * 0.1, i % 90); },
+         ""},
+        {"text", [](int i) { return fmt::format("The air has {:.1f} degrees, level {} mm", 20 + i % 7 * 0.1, i); },
+         ""},
     };
 }
 

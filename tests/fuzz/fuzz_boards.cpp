@@ -1,5 +1,6 @@
 // A whole recording without a window: bytes of three boards, interleaved, plugs pulled and put back, the clock set
-// back, numbers typed, commits in between. Whatever comes, the bench stays sound and holds what was said to be saved.
+// back, numbers typed, commits in between. Whatever comes, the bench stays sound and holds what was said to be
+// saved.
 #include "core/decode/stream.h"
 #include "core/plan/intake.h"
 #include "fuzz.h"
@@ -65,7 +66,8 @@ extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size
     };
     const auto take = [&](std::size_t b, TimeUs time, double raw) {
         if (const auto arrived = all[b].intake.take(time, raw, {}, 1))
-            waiting.push_back({plan.readings[b].id, {{time, arrived->raw, arrived->value.number, arrived->value.cause}}});
+            waiting.push_back(
+                {plan.readings[b].id, {{time, arrived->raw, arrived->value.number, arrived->value.cause}}});
     };
     std::string_view bytes = text_of(data, size);
     while (bytes.size() >= 2) {

@@ -1,5 +1,6 @@
-// A bench whose rows somebody changed with SQL: any value of any type in any column, with or without a sum that holds.
-// Nothing crashes or hangs; what verify calls sound can be read in order, and stays sound when samples are added.
+// A bench whose rows somebody changed with SQL: any value of any type in any column, with or without a sum that
+// holds. Nothing crashes or hangs; what verify calls sound can be read in order, and stays sound when samples are
+// added.
 #include "fuzz.h"
 #include "store/verify.h"
 
@@ -79,9 +80,11 @@ void change(SQLite::Database& db, Input& in) {
         columns.push_back(name);
     const std::uint8_t how = in.byte();
     const std::string column = columns[in.byte() % columns.size()];
-    const std::string sum = how & 1 ? "NULL" : how & 2 ? std::string("row_sum(") + table.columns + ")" : "check_sum";
-    const std::string where = std::string(" WHERE ") + columns[0] + " IN (SELECT " + columns[0] + " FROM " + table.name +
-                              " LIMIT 1 OFFSET " + std::to_string(in.byte() % 4) + ")";
+    const std::string sum = how & 1   ? "NULL"
+                            : how & 2 ? std::string("row_sum(") + table.columns + ")"
+                                      : "check_sum";
+    const std::string where = std::string(" WHERE ") + columns[0] + " IN (SELECT " + columns[0] + " FROM " +
+                              table.name + " LIMIT 1 OFFSET " + std::to_string(in.byte() % 4) + ")";
     SQLite::Statement set(db, std::string("UPDATE OR REPLACE ") + table.name + " SET " + column + " = ?" + where);
     switch (in.byte() % 6) {
     case 0: set.bind(1, in.number<std::int64_t>()); break;
@@ -137,7 +140,8 @@ extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size
     }
     read_everything(*file);
     const auto before = verify(*file);
-    const SeriesBatch more{"a", {{2 * second_us + 1, 1, 1, Cause::none}, {9'000'000 * second_us, 1, 1, Cause::none}}};
+    const SeriesBatch more{"a",
+                           {{2 * second_us + 1, 1, 1, Cause::none}, {9'000'000 * second_us, 1, 1, Cause::none}}};
     const auto added = add_samples(*file, std::span(&more, 1));
     if (before && before->problems.empty() && added) {
         const auto after = verify(*file);

@@ -1,9 +1,9 @@
 // Links on a real broker, a real HTTP client and real files, alone and with simulated boards at their far ends.
 #include "link/file_link.h"
 #include "link/http_receiver.h"
-#include "link/secret.h"
 #include "link/make_link.h"
 #include "link/mqtt_link.h"
+#include "link/secret.h"
 #include "support/clocked_session.h"
 
 #include <QProcess>

@@ -26,11 +26,12 @@ std::vector<double> values_in(const std::string& path) {
     std::vector<double> out;
     auto file = BenchFile::open(path, Access::read);
     if (!file) return out;
-    static_cast<void>(for_each_sample(*file, "air", earliest_time, latest_time, [&](std::span<const Sample> samples) {
-        for (const Sample& s : samples)
-            out.push_back(s.raw);
-        return true;
-    }));
+    static_cast<void>(
+        for_each_sample(*file, "air", earliest_time, latest_time, [&](std::span<const Sample> samples) {
+            for (const Sample& s : samples)
+                out.push_back(s.raw);
+            return true;
+        }));
     return out;
 }
 
@@ -228,7 +229,8 @@ class TestWithstand : public QObject {
         link.start();
         const int port = receiver->port();
         QCOMPARE(ask(port, post("Host: 127.0.0.1\r\n")), QByteArray("HTTP/1.1 200 OK"));
-        QCOMPARE(ask(port, post("Host: localhost:1\r\nOrigin: http://localhost:1\r\n")), QByteArray("HTTP/1.1 200 OK"));
+        QCOMPARE(ask(port, post("Host: localhost:1\r\nOrigin: http://localhost:1\r\n")),
+                 QByteArray("HTTP/1.1 200 OK"));
         for (const char* more : {"Host: evil.example\r\n", "Host: 127.0.0.1\r\nOrigin: http://evil.example\r\n",
                                  "Host: 127.0.0.1\r\nOrigin: null\r\n"})
             QCOMPARE(ask(port, post(more)), QByteArray("HTTP/1.1 403 Forbidden"));
@@ -236,7 +238,8 @@ class TestWithstand : public QObject {
         QVERIFY(!ask(port, "POST /in/b HTTP/1.1\r\nHost: 127.0.0.1\r\nX: " + QByteArray(40000, 'x') + "\r\n\r\n")
                      .contains("200"));
         QVERIFY(!ask(port, "POST /" + QByteArray(40000, 'x')).contains("200"));
-        QCOMPARE(ask(port, "PUT /in/b HTTP/1.1\r\nHost: 127.0.0.1\r\n\r\n"), QByteArray("HTTP/1.1 405 Method Not Allowed"));
+        QCOMPARE(ask(port, "PUT /in/b HTTP/1.1\r\nHost: 127.0.0.1\r\n\r\n"),
+                 QByteArray("HTTP/1.1 405 Method Not Allowed"));
         QCOMPARE(ask(port, post("Host: 127.0.0.1\r\n")), QByteArray("HTTP/1.1 200 OK"));
     }
     void aStrangersBenchIsAskedBeforeItListensWide() {

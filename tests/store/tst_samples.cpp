@@ -287,9 +287,11 @@ class TestSamples : public QObject {
         QTest::addRow("a block's bytes") << QByteArray("UPDATE block SET data = x'00112233' WHERE level = 0");
         QTest::addRow("a count") << QByteArray("UPDATE block SET n = n + 1 WHERE level = 0");
         QTest::addRow("a digest") << QByteArray("UPDATE block SET digest = x'00'");
-        QTest::addRow("the plan") << QByteArray("INSERT INTO plan (kind, id, position, body) VALUES ('reading', 'x', 9, '{\"id\": 5}')");
+        QTest::addRow("the plan") << QByteArray(
+            "INSERT INTO plan (kind, id, position, body) VALUES ('reading', 'x', 9, '{\"id\": 5}')");
         QTest::addRow("an overlap") << QByteArray("UPDATE block SET first = 0 WHERE level = 0");
-        QTest::addRow("an early tail") << QByteArray("INSERT INTO tail (series, time, raw, value, cause) VALUES (1, 5, 1, 1, 0)");
+        QTest::addRow("an early tail") << QByteArray(
+            "INSERT INTO tail (series, time, raw, value, cause) VALUES (1, 5, 1, 1, 0)");
     }
     void verifyFindsDamage() {
         QFETCH(QByteArray, sql);

@@ -6,8 +6,8 @@
 #include "support/support.h"
 
 #include <QDir>
-#include <QProcess>
 #include <QFile>
+#include <QProcess>
 #include <SQLiteCpp/Statement.h>
 #include <filesystem>
 
@@ -74,7 +74,8 @@ class TestWithstand : public QObject {
         QDir::setCurrent(folder.path());
         for (const char* name : {":memory:", "file:x?mode=memory", "a b%20?.cognitum"}) {
             VALUE_OF(file, bench_with(name, 2));
-            QVERIFY2(std::filesystem::exists(folder.path().toStdString() + "/" + name), name); // ":" means another thing to Qt
+            QVERIFY2(std::filesystem::exists(folder.path().toStdString() + "/" + name),
+                     name); // ":" means another thing to Qt
         }
         QDir::setCurrent(before);
     }
@@ -126,7 +127,7 @@ class TestWithstand : public QObject {
         less.readings.clear();
         QVERIFY(file.save_plan(less));
         VALUE_OF(report, verify(file));
-        QVERIFY(report.problems.empty()); // it is known whose they were
+        QVERIFY(report.problems.empty());                          // it is known whose they were
         file.db().exec("DELETE FROM plan WHERE kind = 'removed'"); // as when a plan is lost
         VALUE_OF(orphans, verify(file));
         QCOMPARE(orphans.problems.size(), std::size_t(1));
@@ -165,7 +166,8 @@ class TestWithstand : public QObject {
         VALUE_OF(file, bench_with(path, 10));
         { VALUE_OF(again, BenchFile::open(path, Access::read)); }
         QProcess cli;
-        cli.start(QStringLiteral(COGNITUM_BIN_DIR "/cognitum-cli"), {"import", "-", "--bench", QString::fromStdString(path)});
+        cli.start(QStringLiteral(COGNITUM_BIN_DIR "/cognitum-cli"),
+                  {"import", "-", "--bench", QString::fromStdString(path)});
         QVERIFY(cli.waitForStarted());
         cli.write("time,air\n2026-01-01T00:00:00Z,5\n");
         cli.closeWriteChannel();
@@ -183,10 +185,12 @@ class TestWithstand : public QObject {
                                        << QByteArray("newest samples");
         QTest::addRow("its cause") << QByteArray("UPDATE tail SET cause = 1 WHERE time = 4000000")
                                    << QByteArray("newest samples");
-        QTest::addRow("plan") << QByteArray("UPDATE plan SET body = replace(body, '0.8', '0.9') WHERE kind = 'reading'")
+        QTest::addRow("plan") << QByteArray(
+                                     "UPDATE plan SET body = replace(body, '0.8', '0.9') WHERE kind = 'reading'")
                               << QByteArray("reading air");
         QTest::addRow("series") << QByteArray("UPDATE series SET reading = 'air2'") << QByteArray("air2");
-        QTest::addRow("summary") << QByteArray("UPDATE block SET high = 99 WHERE level = 0") << QByteArray("block 1");
+        QTest::addRow("summary") << QByteArray("UPDATE block SET high = 99 WHERE level = 0")
+                                 << QByteArray("block 1");
     }
     void aChangedRowIsSaid() {
         QFETCH(QByteArray, sql);
@@ -244,13 +248,15 @@ class TestWithstand : public QObject {
         VALUE_OF(mended, mend_into(file, next()));
         QVERIFY(mended.lost.size() >= 2);
         QCOMPARE(mended.samples, std::uint64_t(5));
-        VALUE_OF(copy, BenchFile::open(m_folder.filePath(QStringLiteral("b%1.cognitum").arg(m_n)).toStdString(), Access::read));
+        VALUE_OF(copy, BenchFile::open(m_folder.filePath(QStringLiteral("b%1.cognitum").arg(m_n)).toStdString(),
+                                       Access::read));
         QVERIFY(copy.load_plan());
     }
     void oneDamagedSeriesHoldsUpNoOther() {
         VALUE_OF(file, bench_with(next(), 5000));
         QVERIFY(file.db().exec("UPDATE block SET data = x'00' WHERE level = 0") > 0);
-        const std::vector<SeriesBatch> batches = {{"air", samples(2 * second_us + 1, 10)}, {"other", samples(1, 10)}};
+        const std::vector<SeriesBatch> batches = {{"air", samples(2 * second_us + 1, 10)},
+                                                  {"other", samples(1, 10)}};
         VALUE_OF(added, add_samples(file, batches));
         QCOMPARE(added.added, std::uint64_t(10));
         QVERIFY(added.damaged.contains(0) && !added.damaged.contains(1));
@@ -281,8 +287,8 @@ class TestWithstand : public QObject {
     void aSchemaThatIsNotOursIsRefused_data() {
         QTest::addColumn<QByteArray>("sql");
         QTest::addRow("a view") << QByteArray("DROP TABLE plan; CREATE VIEW plan AS SELECT 1 AS kind");
-        QTest::addRow("a trigger")
-            << QByteArray("CREATE TRIGGER t AFTER INSERT ON tail BEGIN DELETE FROM series; END");
+        QTest::addRow("a trigger") << QByteArray(
+            "CREATE TRIGGER t AFTER INSERT ON tail BEGIN DELETE FROM series; END");
         QTest::addRow("no trigger") << QByteArray("DROP TRIGGER logbook_kept");
         QTest::addRow("a table more") << QByteArray("CREATE TABLE more (x)");
         QTest::addRow("a column more") << QByteArray("ALTER TABLE tail ADD COLUMN more INTEGER");
@@ -303,7 +309,8 @@ class TestWithstand : public QObject {
         const std::string path = next();
         const Bench plan = test::small_bench();
         const std::vector<SeriesBatch> waiting = {{"air", samples(500 * second_us, 30)}};
-        const std::vector<LogEntry> entries = {{0, 5, "air", "alert", "first", 0}, {0, 6, "air", "alert", "second", 0}};
+        const std::vector<LogEntry> entries = {{0, 5, "air", "alert", "first", 0},
+                                               {0, 6, "air", "alert", "second", 0}};
         VALUE_OF(kept, keep_unsaved(path, plan, {waiting, entries}, 1795617060LL * second_us));
         VALUE_OF(kept_plan, keep_unsaved(path, plan, {}, 1795617061LL * second_us));
         QVERIFY(kept.find(".unsaved-2026-11-25") != std::string::npos);
@@ -315,7 +322,7 @@ class TestWithstand : public QObject {
         QVERIFY(!QFile::exists(QString::fromStdString(kept)));
         VALUE_OF(log, file.log());
         QCOMPARE(log.size(), std::size_t(2));
-        QCOMPARE(log[0].text, std::string("second")); // newest first
+        QCOMPARE(log[0].text, std::string("second"));              // newest first
         QVERIFY(QFile::exists(QString::fromStdString(kept_plan))); // a person decides about a plan
         QVERIFY(take_back_unsaved(file)->files.empty());
     }

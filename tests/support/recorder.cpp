@@ -72,5 +72,7 @@ int main(int argc, char** argv) {
     });
     if (!file) return 3;
     if (!file->load_plan()) return 4;
-    return mode == "plan" ? edit_and_undo(*file, bench) : mode == "calibrations" ? calibrate(*file) : record_samples(*file);
+    return mode == "plan"           ? edit_and_undo(*file, bench)
+           : mode == "calibrations" ? calibrate(*file)
+                                    : record_samples(*file);
 }

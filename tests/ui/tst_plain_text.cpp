@@ -1,5 +1,5 @@
-// Text from strangers is plain text: every text of a bench is markup, every page is looked at, and no label, message
-// or tool tip reads it as a document.
+// Text from strangers is plain text: every text of a bench is markup, every page is looked at, and no label,
+// message or tool tip reads it as a document.
 #include "support/test_window.h"
 #include "ui/plain_text.h"
 

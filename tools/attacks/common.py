@@ -5,7 +5,6 @@ import random
 import resource
 import shutil
 import signal
-import sqlite3
 import subprocess
 import tempfile
 import time
@@ -160,8 +159,8 @@ def run(words, short):
         random.seed(20261)
         try:
             tries, sentence = f(folder, short)
-        except Failed as e:
-            tries, sentence = "", f"GOT THROUGH: {e}"
+        except Exception as e:  # also one that broke by itself has not shown that it does not get through
+            tries, sentence = "", f"GOT THROUGH: {e}" if isinstance(e, Failed) else f"BROKE: {e!r}"
             failed += 1
         finally:
             shutil.rmtree(folder, ignore_errors=True)

@@ -3,11 +3,9 @@ import json
 import os
 import random
 import subprocess
-import sqlite3
-import threading
-from pathlib import Path
+import time
 
-from common import CLI, attack, bench_of, check, cli, environment, rows_csv, samples_of, verify, write
+from common import CLI, attack, check, cli, environment, rows_csv, verify, write
 
 
 @attack("a table with rows of 200 widths")
@@ -36,7 +34,7 @@ def long_line(folder, short):
     return 1, "6205 rows saved, the line set aside"
 
 
-@attack("a disk that is full in the middle of an import")
+@attack("a disk that is full in the middle of an import", short=False)
 def full_disk(folder, short):
     tries = 6 if short else 25
     rows = random.Random(1)
@@ -165,11 +163,15 @@ def read_only(folder, short):
     (folder / "ro/b.cognitum").chmod(0o444)
     (folder / "ro").chmod(0o555)
     folder.chmod(0o755)
-    for verb in (["verify", "--json"], ["export"], ["check"]):
-        done = cli(folder, verb[0], "ro/b.cognitum", *verb[1:], as_nobody=True)
-        check(done.returncode == 0, f"{verb[0]}: {done.err}")
-    check(cli(folder, "import", "a.csv", "--bench", "ro/b.cognitum", as_nobody=True).returncode == 3, "written")
-    (folder / "ro").chmod(0o755)
+    try:
+        for verb in (["verify", "--json"], ["export"], ["check"]):
+            done = cli(folder, verb[0], "ro/b.cognitum", *verb[1:], as_nobody=True)
+            check(done.returncode == 0, f"{verb[0]}: {done.err}")
+        check(cli(folder, "import", "a.csv", "--bench", "ro/b.cognitum", as_nobody=True).returncode == 3, "written")
+    except PermissionError:
+        return 0, "not tried: nobody may not run the programs here"
+    finally:
+        (folder / "ro").chmod(0o755)
     return 4, "read; not written, and said so"
 
 
@@ -215,7 +217,6 @@ def replaced(folder, short):
         half = body.index(b"\n", len(body) // 2) + 1
         running.stdin.write(body[:half])
         running.stdin.flush()
-        import time
         time.sleep(0.5 + random.random())
         kept = folder / f"kept{i}.cognitum"
         os.link(bench, kept)
@@ -233,7 +234,7 @@ def replaced(folder, short):
     return tries, "said so; both files sound"
 
 
-@attack("one bit that is another", short=True)
+@attack("one bit that is another")
 def flipped(folder, short):
     tries = 60 if short else 600
     write(folder / "a.csv", rows_csv(9000))
@@ -254,7 +255,7 @@ def flipped(folder, short):
     return tries, f"{seen} seen; the others changed nothing that is stored"
 
 
-@attack("a file that is cut", short=True)
+@attack("a file that is cut")
 def cut(folder, short):
     tries = 10 if short else 80
     write(folder / "a.csv", rows_csv(9000))

@@ -4,9 +4,8 @@ import signal
 import sqlite3
 import subprocess
 import time
-from pathlib import Path
 
-from common import BIN, CLI, RECORDER, attack, check, cli, environment, rows_csv, verify, write
+from common import CLI, RECORDER, attack, check, cli, environment, rows_csv, verify, write
 
 
 def kill_after(process, seconds):
@@ -96,7 +95,7 @@ def making(folder, short):
     return tries, f"whole or not there ({left} whole)"
 
 
-@attack("killed while it imports")
+@attack("killed while it imports", short=False)
 def importing(folder, short):
     tries = 15 if short else 200
     rows = 60_000

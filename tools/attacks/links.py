@@ -7,11 +7,10 @@ import struct
 import subprocess
 import threading
 import time
-from pathlib import Path
 
-from common import Failed, Window, attack, bench_of, check, environment, memory_mb, samples_of, verify, wait_for
+from common import Window, attack, bench_of, check, memory_mb, samples_of, verify, wait_for
 
-PORT = 18770
+PORT = 20000 + os.getpid() * 97 % 20000  # of this run, so that two runs do not meet
 REQUEST_S = 10  # for a whole request, in docs/security.md
 
 
@@ -91,7 +90,7 @@ def endless(folder, short):
     return len(threads), f"cut off, {grown:.0f} MB more memory"
 
 
-@attack("http: connections that never end their request")
+@attack("http: connections that never end their request", short=False)
 def slow(folder, short):
     port = PORT + 1
     with Window(folder, posting_bench(folder, port)) as window:
@@ -186,7 +185,7 @@ def mqtt_connect(port, name):
     return s
 
 
-@attack("mqtt: a flood of large messages")
+@attack("mqtt: a flood of large messages", short=False)
 def flood(folder, short):
     port, seconds = PORT + 4, 4 if short else 15
     broker = subprocess.Popen(["mosquitto" if not os.path.exists("/usr/sbin/mosquitto") else "/usr/sbin/mosquitto", "-p", str(port)],
@@ -228,7 +227,7 @@ def _reachable(port):
         return False
 
 
-@attack("serial: noise beside a board that posts")
+@attack("serial: noise beside a board that posts", short=False)
 def noise(folder, short):
     port = PORT + 5
     ours, theirs = pty.openpty()
@@ -292,7 +291,7 @@ def pulled(folder, short):
     return tries, f"alive, {got} of {sent} lines recorded"
 
 
-@attack("file: a log that is renamed, copied over and cut")
+@attack("file: a log that is renamed, copied over and cut", short=False)
 def rotated(folder, short):
     log = folder / "log.csv"
     log.write_text("time,level\n")

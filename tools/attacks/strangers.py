@@ -1,12 +1,13 @@
 """Files that somebody made to do harm: cards, plans and databases."""
 import json
+import os
 import random
 import sqlite3
 import subprocess
 import time
 from pathlib import Path
 
-from common import WINDOW, Window, attack, bench_of, check, cli, environment, memory_mb, rows_csv, verify, wait_for, write
+from common import WINDOW, Window, attack, bench_of, check, cli, environment, memory_mb, rows_csv, wait_for, write
 
 VERBS = (["verify"], ["check"], ["export"], ["import", "a.csv", "--bench"], ["path", "--reading", "level"])
 
@@ -165,12 +166,12 @@ def markup(folder, short):
 
 @attack("a bench that asks to listen wide")
 def wide(folder, short):
-    print_of = "ab" * 32
+    print_of, port = "ab" * 32, 40000 + os.getpid() % 5000
     bench = bench_of(folder, {"bench": "x", "boards": [{"id": "b", "name": "b", "card": "", "link": {
-        "kind": "http", "http": {"port": 18765, "wide": True, "token_print": print_of}}}], "readings": []})
+        "kind": "http", "http": {"port": port, "wide": True, "token_print": print_of}}}], "readings": []})
     with Window(folder, bench, record=False):
         listening = wait_for(lambda: [l.split()[1] for l in Path("/proc/net/tcp").read_text().splitlines()
-                                      if l.split()[1].endswith(f":{18765:04X}") and l.split()[3] == "0A"])
+                                      if l.split()[1].endswith(f":{port:04X}") and l.split()[3] == "0A"])
         check(listening, "it does not listen at all")
         check(all(a.startswith("0100007F") for a in listening), "it listens to the whole network unasked")
     return 1, "listens on this computer alone until a person allows it"

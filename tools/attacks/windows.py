@@ -2,12 +2,11 @@
 import os
 import random
 import shutil
-import subprocess
 import time
 from pathlib import Path
 
-from common import BIN, Failed, Window, attack, bench_of, check, cli, environment, rows_csv, samples_of, verify, wait_for, write
-from links import PORT, board, listening, number, post, posting_bench
+from common import Window, attack, check, cli, rows_csv, samples_of, verify, wait_for, write
+from links import PORT, listening, post, posting_bench
 
 
 def children_of(process):
@@ -64,7 +63,7 @@ def killed(folder, short):
     return tries, "children end with it, its folders go with the next start"
 
 
-@attack("window: its bench is replaced while it records")
+@attack("window: its bench is replaced while it records", short=False)
 def replaced(folder, short):
     tries = 2 if short else 8
     for i in range(tries):

@@ -16,7 +16,8 @@ namespace cognitum {
 
 using Json = nlohmann::ordered_json;
 
-inline constexpr int deepest_json = 64; ///< brackets inside each other; a parser that recurses stays within its stack
+inline constexpr int deepest_json =
+    64; ///< brackets inside each other; a parser that recurses stays within its stack
 /// False: brackets stand deeper than deepest_json. Asked before anything is parsed.
 bool json_is_shallow(std::string_view text);
 /// JSON on one line; bytes that are no UTF-8 become U+FFFD, so that nothing is thrown.

@@ -68,11 +68,10 @@ void settle_list(std::vector<PlanDifference::Item<T>>& ours, const std::vector<T
                                            kind, name_of(*item.after)));
             return false;
         }
-        both.push_back(fmt::format("{} \"{}\" was changed by two programs at once; {}. The other version: {}", kind,
-                                   name_of(*their),
-                                   item.after ? "what was changed here stands"
-                                              : "it was removed here, and stays as the other left it",
-                                   json_dump(body(*their))));
+        both.push_back(fmt::format(
+            "{} \"{}\" was changed by two programs at once; {}. The other version: {}", kind, name_of(*their),
+            item.after ? "what was changed here stands" : "it was removed here, and stays as the other left it",
+            json_dump(body(*their))));
         return !item.after;
     });
 }

@@ -89,14 +89,14 @@ std::string certificate_csv(const CalibrationRecord& r) {
                       "run,as_left,check,forced,set_aside\n";
     for (const CalibrationPoint& p : r.points) {
         const double after = said_after(r, p);
-        out += fmt::format("{},{},{},{},{},{},{},{},{},{},{},{},{},{}\n", iso_time(p.time), csv_field(p.reference_kind),
-                           csv_field(p.instrument), p.reference, p.u_reference, p.indication, p.u_indication, p.raw,
-                           std::isfinite(after) ? fmt::format("{}", after) : std::string(),
-                           p.run > 0   ? "up"
-                           : p.run < 0 ? "down"
-                                       : "",
-                           p.as_left ? "yes" : "no", p.check ? "yes" : "no", p.forced ? "yes" : "no",
-                           csv_field(p.set_aside));
+        out += fmt::format(
+            "{},{},{},{},{},{},{},{},{},{},{},{},{},{}\n", iso_time(p.time), csv_field(p.reference_kind),
+            csv_field(p.instrument), p.reference, p.u_reference, p.indication, p.u_indication, p.raw,
+            std::isfinite(after) ? fmt::format("{}", after) : std::string(),
+            p.run > 0   ? "up"
+            : p.run < 0 ? "down"
+                        : "",
+            p.as_left ? "yes" : "no", p.check ? "yes" : "no", p.forced ? "yes" : "no", csv_field(p.set_aside));
     }
     return out;
 }

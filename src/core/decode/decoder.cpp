@@ -93,7 +93,8 @@ void Decoder::feed_piece(std::string_view piece, Records& out) {
     if (m_told) return;
     // What was found in noise must not stand in the way of what comes after it.
     const bool is_open = !m_rest.empty() && (m_rest.front() == '{' || m_rest.front() == '[');
-    if ((m_frames || is_json() || is_open) && hear_lines(piece, out.rows.size() - std::min(rows, out.rows.size()), out))
+    if ((m_frames || is_json() || is_open) &&
+        hear_lines(piece, out.rows.size() - std::min(rows, out.rows.size()), out))
         return;
     if (m_silent_bytes > lost_after && m_format.kind != FormatKind::automatic) {
         if (is_json()) m_rest.erase(0, std::min(m_rest.find('\n'), m_rest.size() - 1) + 1);

@@ -10,9 +10,9 @@ namespace cognitum {
 
 namespace {
 constexpr std::size_t longest_remembered = 512; ///< bytes of a line; a longer one would outweigh all others
-constexpr std::size_t kept_recent = 8;   ///< lines
-constexpr std::size_t first_try = 64;    ///< bytes without a line's end
-constexpr std::size_t speaking_lines = 4; ///< good lines that are enough to doubt a format that was guessed
+constexpr std::size_t kept_recent = 8;          ///< lines
+constexpr std::size_t first_try = 64;           ///< bytes without a line's end
+constexpr std::size_t speaking_lines = 4;       ///< good lines that are enough to doubt a format that was guessed
 constexpr std::size_t heard_bytes = 1024;
 } // namespace
 
@@ -86,7 +86,8 @@ bool Decoder::hear_lines(std::string_view piece, std::size_t rows, Records& out)
         const std::string_view line = trimmed(std::string_view(m_heard).substr(line_start, start - line_start));
         // Lines within a message of JSON are indented, or begin with a quote or a closing bracket.
         const char first = m_heard[line_start];
-        if (line.empty() || !is_plain_text(line) || std::string_view(" \t\"]}").find(first) != std::string_view::npos)
+        if (line.empty() || !is_plain_text(line) ||
+            std::string_view(" \t\"]}").find(first) != std::string_view::npos)
             return false;
         start = before;
     }

@@ -118,7 +118,8 @@ bool read_state(std::string_view line, FieldTable& fields, Records& out) {
     return true;
 }
 
-/// A sentence for people has few numbers; each costs a name of its own. Groups of digits are counted: "12:30" is two.
+/// A sentence for people has few numbers; each costs a name of its own. Groups of digits are counted: "12:30" is
+/// two.
 bool has_too_many_numbers(std::string_view line) {
     constexpr int most = 64;
     int groups = 0;

@@ -1,9 +1,9 @@
 #include "ui/pages/bill_view.h"
 
 #include "core/units/format.h"
+#include "ui/save_file.h"
 #include "ui/widgets/number_field.h"
 #include "ui/widgets/parts.h"
-#include "ui/save_file.h"
 
 #include <QHBoxLayout>
 #include <QHeaderView>

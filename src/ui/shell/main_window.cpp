@@ -1,10 +1,10 @@
 #include "ui/shell/main_window.h"
 
 #include "ui/pages/boards_page.h"
-#include "ui/plain_text.h"
 #include "ui/pages/logbook_page.h"
 #include "ui/pages/overview_page.h"
 #include "ui/pages/start_page.h"
+#include "ui/plain_text.h"
 #include "ui/shell/navigation_rail.h"
 #include "ui/shell/path_line.h"
 #include "ui/shell/side_panel.h"

@@ -5,9 +5,9 @@
 #include "core/uncertainty/budget.h"
 #include "core/units/format.h"
 #include "core/units/unit.h"
+#include "ui/save_file.h"
 #include "ui/stops/calibration_history.h"
 #include "ui/widgets/parts.h"
-#include "ui/save_file.h"
 
 #include <QPageSize>
 #include <QTextDocument>

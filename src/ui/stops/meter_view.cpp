@@ -2,9 +2,9 @@
 
 #include "core/units/format.h"
 #include "core/units/unit.h"
+#include "ui/save_file.h"
 #include "ui/widgets/number_field.h"
 #include "ui/widgets/parts.h"
-#include "ui/save_file.h"
 
 #include <QHBoxLayout>
 #include <QHeaderView>
@@ -159,9 +159,9 @@ Result<void> export_meter_sheet(const Reading& reading, const MeterTable& table,
     for (const auto& row : table.rows) {
         html += QStringLiteral("<tr>");
         for (std::size_t c = 0; c < row.size(); ++c)
-            html += QStringLiteral("<td align='right'>%1</td>")
-                        .arg(from_std(meter_cell(row[c], table.columns[c].unit, largest_of(table, c)))
-                                 .toHtmlEscaped());
+            html +=
+                QStringLiteral("<td align='right'>%1</td>")
+                    .arg(from_std(meter_cell(row[c], table.columns[c].unit, largest_of(table, c))).toHtmlEscaped());
         html += QStringLiteral("</tr>");
     }
     QTextDocument document;

@@ -1,7 +1,7 @@
 #include "ui/stops/raw_lines.h"
 
-#include "ui/widgets/parts.h"
 #include "ui/save_file.h"
+#include "ui/widgets/parts.h"
 
 #include <QPainter>
 #include <QScrollBar>

@@ -2,9 +2,9 @@
 
 #include "core/plan/findings.h"
 #include "core/plan/wiring_steps.h"
+#include "ui/save_file.h"
 #include "ui/stops/loom_painter.h"
 #include "ui/widgets/parts.h"
-#include "ui/save_file.h"
 
 #include <QPageLayout>
 #include <QSvgGenerator>
@@ -148,9 +148,8 @@ bool draw_sheet(QPdfWriter& writer, const Session& session, const Reading& readi
 Result<void> export_wiring_sheet(const Session& session, const Reading& reading, const QString& path) {
     const Loom loom = reading_loom(session.bench(), session.catalog(), reading);
     if (loom.blocks.empty()) return failure("there is nothing wired to print.");
-    return save_pdf(path, Session::tr("Wiring of %1").arg(from_std(reading.name)), [&](QPdfWriter& writer) {
-        return draw_sheet(writer, session, reading, loom);
-    });
+    return save_pdf(path, Session::tr("Wiring of %1").arg(from_std(reading.name)),
+                    [&](QPdfWriter& writer) { return draw_sheet(writer, session, reading, loom); });
 }
 
 } // namespace cognitum
