@@ -187,8 +187,7 @@ void HttpLink::start() {
     const bool asks = m_plan.http.wide && !m_receiver->isWide();
     tell(trouble.isEmpty() ? LinkState::open : LinkState::lost,
          trouble.isEmpty() && asks
-             ? tr("This bench asks to listen to the whole network. It listens on this computer "
-                  "alone until you allow it.")
+             ? tr("It listens on this computer alone, at port %1.").arg(m_receiver->port())
              : trouble);
     if (trouble.isEmpty() && asks)
         emit permissionWanted(tr("port %1, for the whole network").arg(m_receiver->port()));
