@@ -1,9 +1,12 @@
 #include "store/unsaved.h"
 
 #include "store/data_files.h"
+#include "store/whole_file.h"
 
 #include <algorithm>
 #include <filesystem>
+#include <fmt/format.h>
+#include <functional>
 
 namespace cognitum {
 
@@ -13,9 +16,12 @@ namespace {
 
 constexpr const char* marked = ".unsaved-";
 
+/// Beside the bench, and where that cannot be written a folder of this bench's own: another one may have its name.
 std::vector<fs::path> folders_for(const std::string& path) {
     std::vector<fs::path> out = {fs::path(path).parent_path()};
-    if (const std::string own = own_data_folder(); !own.empty()) out.push_back(fs::path(own) / "unsaved");
+    const std::string full = full_path(path).value_or(path);
+    if (const std::string own = own_data_folder(); !own.empty())
+        out.push_back(fs::path(own) / "unsaved" / fmt::format("{:016x}", std::hash<std::string>{}(full)));
     return out;
 }
 
@@ -59,9 +65,11 @@ Result<std::string> keep_unsaved(const std::string& path, const Bench& plan, con
     const std::string name = fs::path(path).stem().string() + marked + (unsaved.empty() ? "plan-" : "") +
                              time_in_name(now) + ".cognitum";
     Result<std::string> out = failure("there is no folder to keep it in.");
-    for (const fs::path& folder : folders_for(path)) {
+    const std::vector<fs::path> folders = folders_for(path);
+    for (const fs::path& folder : folders) {
         std::error_code code;
-        fs::create_directories(folder, code);
+        if (folder != folders.front())
+            fs::create_directories(folder, code); // a stick that was pulled is not made anew
         const std::string target = (folder / name).string();
         const auto made = BenchFile::create(target, [&](BenchFile& file) -> Result<void> {
             COGNITUM_CHECK(file.save_plan(plan));

@@ -51,6 +51,8 @@ class TestWithstand : public QObject {
     std::string next() { return m_folder.filePath(QStringLiteral("b%1.cognitum").arg(++m_n)).toStdString(); }
 
   private slots:
+    void initTestCase() { qputenv("XDG_DATA_HOME", m_folder.filePath("own").toUtf8()); }
+
     void anEmptyFileIsTakenUp() {
         const std::string path = next();
         QFile empty(QString::fromStdString(path));
@@ -325,6 +327,21 @@ class TestWithstand : public QObject {
         QCOMPARE(log[0].text, std::string("second"));              // newest first
         QVERIFY(QFile::exists(QString::fromStdString(kept_plan))); // a person decides about a plan
         QVERIFY(take_back_unsaved(file)->files.empty());
+    }
+
+    void whereTheFolderIsGoneItIsKeptAmongThePersonsOwn() {
+        QVERIFY(QDir(m_folder.path()).mkpath("stick"));
+        const std::string path = m_folder.filePath("stick/b.cognitum").toStdString();
+        const std::string other = m_folder.filePath("other/b.cognitum").toStdString();
+        QVERIFY(QDir(m_folder.path()).mkpath("other") && QDir(m_folder.filePath("stick")).removeRecursively());
+        VALUE_OF(kept, keep_unsaved(path, test::small_bench(), {{{"air", samples(second_us, 4)}}, {}}, 5));
+        QVERIFY(kept.starts_with(own_data_folder()));
+        QVERIFY(!QDir(m_folder.filePath("stick")).exists());
+        VALUE_OF(stranger, bench_with(other, 1)); // of the same name in another folder
+        QVERIFY(take_back_unsaved(stranger)->files.empty());
+        QVERIFY(QDir(m_folder.path()).mkpath("stick"));
+        VALUE_OF(back, bench_with(path, 0));
+        QCOMPARE(take_back_unsaved(back)->samples, std::uint64_t(4));
     }
 
     void bracketsAreCountedBeforeTheyAreParsed() {
