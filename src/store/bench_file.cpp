@@ -194,6 +194,8 @@ Result<Bench> BenchFile::read_plan() {
             bench.modules.push_back(module);
         }
     }
+    if (const auto within = plan_within_limits(bench); !within)
+        return failure(within.error().what, m_path, "This is no bench that a person made.");
     return bench;
 }
 
@@ -206,6 +208,7 @@ Result<PlanSaved> BenchFile::save_plan(const Bench& bench) {
             MergedPlan merged = merge_plans(m_base, bench, theirs);
             out = {true, std::move(merged.plan), std::move(merged.both)};
         }
+        COGNITUM_CHECK(plan_within_limits(out.plan));
         write_plan(out.plan);
         COGNITUM_CHECK(check_in_place());
         transaction.commit();

@@ -355,6 +355,26 @@ class TestWithstand : public QObject {
         QVERIFY(!huge && huge.error().where == "card.json");
         QCOMPARE(json_dump(Json("a\xffz")), std::string("\"a\xEF\xBF\xBDz\""));
     }
+    void aPlanOfThousandsIsRefusedBeforeAnythingLooksAtEachPair() {
+        Bench bench = test::small_bench();
+        const Reading air = bench.readings[0];
+        for (int i = 0; i < 1000; ++i) {
+            bench.readings.push_back(air);
+            bench.readings.back().id = "r" + std::to_string(i);
+        }
+        VALUE_OF(text, JsonText::parse("many.json", bench_json(bench).dump()));
+        const auto read = read_bench(JsonReader(text));
+        QVERIFY(!read && read.error().text().find("1001 readings") != std::string::npos);
+        VALUE_OF(file, bench_with(next(), 1));
+        QVERIFY(!file.save_plan(bench)); // what could not be opened again is not saved
+        QVERIFY(file.load_plan());
+        std::string stages = "{\"input_unit\": \"V\", \"stages\": [{}";
+        for (int i = 0; i < 64; ++i)
+            stages += ", {}";
+        VALUE_OF(chain, JsonText::parse("chain.json", stages + "]}"));
+        const auto path = read_chain(JsonReader(chain));
+        QVERIFY(!path && path.error().text().find("65 stages") != std::string::npos);
+    }
     void aSpreadsheetRunsNoName() {
         for (const char* name : {"=1+1", "+1", "-1", "@x", "\tx"})
             QVERIFY2(csv_field(name).find('\'') <= 1, name);

@@ -174,6 +174,8 @@ bool correction_is_stale(const Reading& reading);
 Json prices_json(const Bench& bench);
 Result<void> read_prices(const JsonReader& json, Bench& bench);
 Json bench_json(const Bench& bench);
+/// Error when the plan has more of anything than a person makes (limits.h): every rule looks at every pair.
+Result<void> plan_within_limits(const Bench& bench);
 Result<Bench> read_bench(const JsonReader& json);
 Json reading_json(const Reading& reading);
 Result<Reading> read_reading(const JsonReader& json);

@@ -1,8 +1,10 @@
 #include "core/bench/bench.h"
 
 #include "core/base/json_fields.h"
+#include "core/bench/limits.h"
 #include "core/units/unit.h"
 
+#include <algorithm>
 #include <fmt/format.h>
 
 namespace cognitum {
@@ -221,7 +223,19 @@ Json bench_json(const Bench& bench) {
     return out;
 }
 
+Result<void> plan_within_limits(const Bench& bench) {
+    const std::size_t most =
+        std::max({bench.readings.size(), bench.boards.size(), bench.modules.size(), bench.references.size()});
+    if (most <= most_items) return {};
+    return failure(fmt::format("it has {} readings, boards, modules or references; at most {} of each are read.",
+                               most, most_items));
+}
+
 Result<Bench> read_bench(const JsonReader& json) {
+    for (const char* key : {"readings", "boards", "modules", "references"})
+        if (json.has(key) && json.json()[key].size() > most_items)
+            return json.error(fmt::format("{} {}; at most {} are read.", json.json()[key].size(), key, most_items),
+                              key);
     COGNITUM_CHECK(json.only_keys({"bench", "place", "boards", "readings", "modules", "prices", "references"}));
     Bench bench;
     COGNITUM_TRY(name, json.string("bench"));

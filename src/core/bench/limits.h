@@ -1,4 +1,4 @@
-// What the receiving side of the bench takes, for the plan and for the links.
+// What a bench takes: for its plan, and for the receiving side of its links.
 #pragma once
 
 #include <cstddef>
@@ -7,5 +7,7 @@ namespace cognitum {
 
 inline constexpr int http_posts_per_s = 200;            ///< of one board
 inline constexpr std::size_t http_longest_body = 65536; ///< bytes
+
+inline constexpr std::size_t most_items = 1000; ///< readings, boards, modules and references of a plan, of each
 
 } // namespace cognitum

@@ -6,6 +6,10 @@
 
 namespace cognitum {
 
+namespace {
+constexpr std::size_t most_stages = 64; ///< of one path
+} // namespace
+
 Result<Chain> read_chain(const JsonReader& json) {
     COGNITUM_CHECK(json.only_keys({"name", "input_unit", "stages"}));
     Chain chain;
@@ -18,6 +22,8 @@ Result<Chain> read_chain(const JsonReader& json) {
         chain.input_unit = unit->code;
     }
     COGNITUM_TRY(stages, json.list("stages"));
+    if (stages.size() > most_stages)
+        return json.error(fmt::format("{} stages; at most {} are read.", stages.size(), most_stages), "stages");
     for (const JsonReader& item : stages) {
         COGNITUM_TRY(stage, read_stage(item));
         const std::string before = chain.stages.empty() ? chain.input_unit : chain.last_unit();
