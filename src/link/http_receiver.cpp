@@ -186,9 +186,8 @@ void HttpLink::start() {
     const QString trouble = m_receiver->listen();
     const bool asks = m_plan.http.wide && !m_receiver->isWide();
     tell(trouble.isEmpty() ? LinkState::open : LinkState::lost,
-         trouble.isEmpty() && asks
-             ? tr("It listens on this computer alone, at port %1.").arg(m_receiver->port())
-             : trouble);
+         trouble.isEmpty() && asks ? tr("It listens on this computer alone, at port %1.").arg(m_receiver->port())
+                                   : trouble);
     if (trouble.isEmpty() && asks)
         emit permissionWanted(tr("port %1, for the whole network").arg(m_receiver->port()));
     if (!trouble.isEmpty()) m_again->start();
