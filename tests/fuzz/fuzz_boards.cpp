@@ -32,16 +32,29 @@ Bench plan_of_three() {
     return bench;
 }
 
-BenchFile make_bench() {
+std::string path_of(const char* name) {
     const char* folder = std::getenv("TMPDIR");
-    static const std::string path =
-        std::string(folder ? folder : "/tmp") + "/cognitum-boards-" + std::to_string(::getpid()) + ".cognitum";
-    for (const char* suffix : {"", "-wal", "-shm"})
+    return std::string(folder ? folder : "/tmp") + "/cognitum-" + name + std::to_string(::getpid()) + ".cognitum";
+}
+
+std::string empty_bench() {
+    const std::string path = path_of("empty");
+    std::filesystem::remove(path);
+    PROMISE(BenchFile::create(path, [](BenchFile& made) -> Result<void> {
+                COGNITUM_CHECK(made.save_plan(plan_of_three()));
+                return {};
+            }).has_value());
+    return path;
+}
+
+/// A copy of one that was made once: making one waits for the disk.
+BenchFile make_bench() {
+    static const std::string empty = empty_bench();
+    static const std::string path = path_of("boards");
+    for (const char* suffix : {"-wal", "-shm"})
         std::filesystem::remove(path + suffix);
-    auto file = BenchFile::create(path, [](BenchFile& made) -> Result<void> {
-        COGNITUM_CHECK(made.save_plan(plan_of_three()));
-        return {};
-    });
+    std::filesystem::copy_file(empty, path, std::filesystem::copy_options::overwrite_existing);
+    auto file = BenchFile::open(path, Access::write);
     PROMISE(file.has_value());
     file->db().exec("PRAGMA synchronous = OFF");
     return std::move(*file);
