@@ -35,9 +35,11 @@ std::string block_problem(std::string_view data, TimeUs first, TimeUs last, std:
 }
 
 void verify_blocks(BenchFile& file, VerifyReport& report) {
-    SQLite::Statement rows(file.db(),
-                           "SELECT b.id, s.reading, b.level, b.first, b.last, b.n, b.digest, b.data FROM block b "
-                           "LEFT JOIN series s ON s.id = b.series ORDER BY b.series, b.level, b.first");
+    SQLite::Statement rows(file.db(), "SELECT b.id, s.reading, b.level, b.first, b.last, b.n, b.digest, b.data, "
+                                      "typeof(b.level) = 'integer' AND typeof(b.first) = 'integer' AND "
+                                      "typeof(b.last) = 'integer' AND typeof(b.n) = 'integer' AND "
+                                      "typeof(b.valued) = 'integer' FROM block b "
+                                      "LEFT JOIN series s ON s.id = b.series ORDER BY b.series, b.level, b.first");
     std::string previous;
     TimeUs previous_last = 0;
     while (rows.executeStep()) {
@@ -53,6 +55,7 @@ void verify_blocks(BenchFile& file, VerifyReport& report) {
                                        last});
         };
         if (orphan) tell("they belong to no reading.");
+        if (rows.getColumn(8).getInt() == 0) tell("its row holds no numbers where numbers belong.");
         if (const auto digest = decode_digest(blob(rows.getColumn(6))); !digest)
             tell("its summary for charts is damaged.");
         const std::string place = reading + "/" + std::to_string(level);
