@@ -50,7 +50,10 @@ def post(port, value, more=""):
 
 
 def listening(port):
-    return wait_for(lambda: post(port, 1) == 200, 15)
+    """Waits until posts are taken; a moment later the window records them."""
+    taken = wait_for(lambda: post(port, 1) == 200, 15)
+    time.sleep(1)
+    return taken
 
 
 def fill(port, start, unit, most_mb=300, source="127.0.0.2"):
