@@ -186,7 +186,7 @@ def fifo(folder, short):
 
 @attack("two imports that make one bench")
 def two_imports(folder, short):
-    tries = 8 if short else 60
+    tries = 8 if short else 40
     write(folder / "a.csv", rows_csv(3000, name="first"))
     write(folder / "b.csv", rows_csv(3000, name="second"))
     for i in range(tries):
@@ -236,7 +236,7 @@ def replaced(folder, short):
 
 @attack("one bit that is another")
 def flipped(folder, short):
-    tries = 60 if short else 600
+    tries = 60 if short else 400
     write(folder / "a.csv", rows_csv(9000))
     cli(folder, "import", "a.csv", "--bench", "b.cognitum")
     sound = (folder / "b.cognitum").read_bytes()

@@ -190,7 +190,7 @@ def mqtt_connect(port, name):
 
 @attack("mqtt: a flood of large messages", short=False)
 def flood(folder, short):
-    port, seconds = PORT + 4, 4 if short else 15
+    port, seconds = PORT + 4, 4 if short else 10
     broker = subprocess.Popen(["mosquitto" if not os.path.exists("/usr/sbin/mosquitto") else "/usr/sbin/mosquitto", "-p", str(port)],
                               stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL)
     try:
@@ -252,7 +252,7 @@ def noise(folder, short):
         thread = threading.Thread(target=make_noise)
         thread.start()
         answered = 0
-        seconds = 8 if short else 30
+        seconds = 8 if short else 20
         for i in range(seconds * 5):
             answered += post(port, 5000 + i) == 200
             time.sleep(0.2)
@@ -269,7 +269,7 @@ def noise(folder, short):
 @attack("serial: a plug that is pulled again and again")
 def pulled(folder, short):
     link = folder / "port"
-    tries = 10 if short else 60
+    tries = 10 if short else 40
     serial = board("s", {"kind": "serial", "port": str(link), "baud": 115200})
     bench = bench_of(folder, {"bench": "x", "boards": [serial], "readings": [number("level", "s")]})
     sent = 0
@@ -300,7 +300,7 @@ def rotated(folder, short):
     log.write_text("time,level\n")
     bench = bench_of(folder, {"bench": "x", "boards": [board("f", {"kind": "file", "file": {"path": str(log), "follow": True}})],
                               "readings": [number("level", "f")]})
-    turns = 6 if short else 30
+    turns = 6 if short else 18
     value, expected = 0, set()
 
     def row():
