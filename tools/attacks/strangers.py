@@ -166,7 +166,7 @@ def markup(folder, short):
 
 @attack("a bench that asks to listen wide")
 def wide(folder, short):
-    print_of, port = "ab" * 32, 40000 + os.getpid() % 5000
+    print_of, port = "ab" * 32, 15000 + os.getpid() % 5000
     bench = bench_of(folder, {"bench": "x", "boards": [{"id": "b", "name": "b", "card": "", "link": {
         "kind": "http", "http": {"port": port, "wide": True, "token_print": print_of}}}], "readings": []})
     with Window(folder, bench, record=False):
