@@ -65,7 +65,9 @@ class BoardFeed : public QObject {
         TimeUs arrival = 0;
         QByteArray bytes;
         std::optional<LinkMessage> message;
-        [[nodiscard]] qsizetype size() const { return message ? message->payload.size() + 100 : bytes.size(); }
+        [[nodiscard]] qsizetype size() const { // of a message its topic as well, which may be as long
+            return message ? message->payload.size() + 2 * message->channel.size() + 100 : bytes.size();
+        }
     };
     void enqueue(Waiting arrived);
     void work();
