@@ -4,8 +4,8 @@
 #include "core/pulses/beats.h"
 #include "core/pulses/rain.h"
 #include "core/signal_path/chain.h"
-#include "core/simulate/world.h"
 #include "core/uncertainty/monte_carlo.h"
+#include "demo/world.h"
 
 #include <cmath>
 #include <random>
@@ -154,7 +154,7 @@ Json beats_of_ten_million() {
     constexpr std::size_t n = 10'000'000;
     std::vector<double> wave(n);
     for (std::size_t i = 0; i < n; ++i)
-        wave[i] = 505 + 150 * simulate::pulse_wave(1, static_cast<TimeUs>(i % 60'000) * 10'000);
+        wave[i] = 505 + 150 * demo::pulse_wave(1, static_cast<TimeUs>(i % 60'000) * 10'000);
     return against_a_sum(
         "beats of 10^7 samples at 100 Hz, s; baseline one sum over them",
         [&] {

@@ -120,7 +120,7 @@ int main(int argc, char** argv) {
     window.resize(1280, 800);
     window.show();
     window.showStop(3);
-    session.startRecording();
+    session.worker().startRecording();
     pid_t child = -1;
     double cpu = 0, share = 0;
     Live live;
@@ -130,13 +130,13 @@ int main(int argc, char** argv) {
         QTimer::singleShot(warm_up_s * 1000, [&] { cpu = cpu_seconds(); });
         QTimer::singleShot((warm_up_s + measured_s) * 1000, [&] { share = (cpu_seconds() - cpu) / measured_s; });
         QTimer::singleShot((warm_up_s + measured_s) * 1000 + 1500, [&] {
-            live = session.live(); // quitting closes the bench
+            live = session.worker().live(); // quitting closes the bench
             QApplication::quit();
         });
     });
     QApplication::exec();
     const LiveBoard& board = live.boards["board"];
-    session.stopRecording();
+    session.worker().stopRecording();
     session.closeBench();
     ::waitpid(child, nullptr, 0);
     const Json out = {{"lines_sent", lines_per_s * (warm_up_s + measured_s)},

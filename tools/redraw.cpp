@@ -43,7 +43,7 @@ int main(int argc, char** argv) {
     window.show();
     window.context().selectReading("hut-air");
     window.showStop(4);
-    session.injectBytesNow("gauge", "seq,ms,A1,A2,flue,tips,bpm\n1,1000,500,139,100,3,nan\n");
+    session.worker().injectBytesNow("gauge", "seq,ms,A1,A2,flue,tips,bpm\n1,1000,500,139,100,3,nan\n");
     window.context().refresh();
     QApplication::processEvents();
     QLineEdit* step = nullptr;
@@ -83,7 +83,7 @@ int main(int argc, char** argv) {
         p.u_reference = p.u_indication = 0.05;
         draft.points.push_back(p);
     }
-    session.saveDraft("rock", draft);
+    session.proof().saveDraft("rock", draft);
     window.context().selectReading("rock");
     window.showStop(5);
     window.context().refresh();

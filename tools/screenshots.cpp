@@ -3,7 +3,7 @@
 // tools/screenshots.
 #include "screenshots_theatre.h"
 
-#include "ui/stops/calibrate_page.h"
+#include "ui/stops/calibrate/calibrate_page.h"
 
 #include <QCommandLineParser>
 
@@ -215,7 +215,7 @@ int main(int argc, char** argv) {
     stage.window().context().selectReading("hut-air");
     if (want("calibrate")) {
         stage.window().showStop(5);
-        stage.session().stopRecording();
+        stage.session().worker().stopRecording();
         stage.takePoint("probe ice", 0, {});
         stage.takePoint("probe bath 12.1", 1, QStringLiteral("12.1"));
         stage.takePoint("probe bath 21.4", 1, QStringLiteral("21.4"));

@@ -22,7 +22,7 @@ void lay_out(Theatre& stage, const char* reading, const char* recipe, const char
         draft.points.push_back(p);
     }
     draft.step = static_cast<int>(draft.points.size());
-    stage.session().saveDraft(reading, draft);
+    stage.session().proof().saveDraft(reading, draft);
 }
 
 void pour(Theatre& stage, int tips) {

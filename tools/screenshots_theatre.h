@@ -2,7 +2,7 @@
 // a camera.
 #pragma once
 
-#include "core/simulate/board.h"
+#include "demo/board.h"
 #include "ui/shell/main_window.h"
 
 #include <QApplication>
@@ -41,10 +41,10 @@ class Theatre {
         if (const auto opened = m_session.openDemo(m_home.filePath(QStringLiteral("whelk-point.cognitum")));
             !opened)
             qFatal("%s", opened.error().text().c_str());
-        m_session.startRecording();
-        for (const std::string& name : simulate::board_names()) {
-            m_boards[name] = simulate::make_board(name, {20261, 0, 0}, m_now);
-            for (const simulate::Sent& sent : m_boards[name]->start(m_now))
+        m_session.worker().startRecording();
+        for (const std::string& name : demo::board_names()) {
+            m_boards[name] = demo::make_board(name, {20261, 0, 0}, m_now);
+            for (const demo::Sent& sent : m_boards[name]->start(m_now))
                 hear(name, sent);
         }
         m_boards["gauge"]->command("wave off", m_now); // the wave is wanted for the last half minute alone
@@ -60,7 +60,7 @@ class Theatre {
             for (auto& [name, board] : m_boards)
                 while (board->next() <= second) {
                     m_now = std::max(m_now.load(), board->next());
-                    for (const simulate::Sent& sent : board->step(m_now))
+                    for (const demo::Sent& sent : board->step(m_now))
                         hear(name, sent);
                 }
             m_now = second;
@@ -129,7 +129,7 @@ class Theatre {
             QMetaObject::invokeMethod(
                 &m_session, [&] { passed = true; }, Qt::QueuedConnection);
             QApplication::processEvents(QEventLoop::AllEvents, 20);
-            const std::uint64_t now = m_session.liveRevision();
+            const std::uint64_t now = m_session.worker().liveRevision();
             if (passed && now == seen) break;
             seen = now;
         }
@@ -145,13 +145,13 @@ class Theatre {
         o.open_links = false;
         return o;
     }
-    void hear(const std::string& board, const simulate::Sent& sent) {
+    void hear(const std::string& board, const demo::Sent& sent) {
         const QByteArray bytes = QByteArray::fromStdString(sent.bytes);
         if (sent.retained || (sent.channel.empty() && board != "gauge")) return;
         if (board == "gauge" || board == "beacon-log")
-            m_session.injectBytesNow(board, bytes);
+            m_session.worker().injectBytesNow(board, bytes);
         else
-            m_session.injectMessageNow(board, {QString::fromStdString(sent.channel), bytes, false});
+            m_session.worker().injectMessageNow(board, {QString::fromStdString(sent.channel), bytes, false});
     }
 
     std::atomic<TimeUs> m_now;
@@ -159,7 +159,7 @@ class Theatre {
     Session m_session;
     MainWindow m_window;
     QDir m_out;
-    std::map<std::string, std::unique_ptr<simulate::Board>> m_boards;
+    std::map<std::string, std::unique_ptr<demo::Board>> m_boards;
 };
 
 /// Calibrate in its other states: waiting, failed, overdue, a pour with its check, a state, a vessel's table,

@@ -99,8 +99,8 @@ int main(int argc, char** argv) {
     });
     MainWindow window(session, theme);
     const EndOnSignal told_to_end([&] {
-        const bool recorded = session.live().recording.on;
-        const std::uint64_t samples = session.endRecording();
+        const bool recorded = session.worker().live().recording.on;
+        const std::uint64_t samples = session.worker().endRecordingNow();
         window.close();
         std::fprintf(stderr, "cognitum: told to end; the bench is saved and closed.\n");
         if (recorded)
@@ -115,7 +115,7 @@ int main(int argc, char** argv) {
         window.openFile(parser.positionalArguments().constFirst());
     if (parser.isSet(QStringLiteral("stop")))
         window.showStop(std::clamp(parser.value(QStringLiteral("stop")).toInt(), 1, 7) - 1);
-    if (parser.isSet(QStringLiteral("record"))) session.startRecording();
+    if (parser.isSet(QStringLiteral("record"))) session.worker().startRecording();
     window.show(); // with its bench, so that nothing is laid out twice
     return QApplication::exec();
 }

@@ -8,7 +8,7 @@ namespace cognitum::cli {
 
 namespace {
 
-Result<std::vector<TimedValue>> read_series(const std::string& path) {
+Result<std::vector<TimedValue>> read_value_series(const std::string& path) {
     COGNITUM_TRY(table, read_table(path));
     return series_of(table);
 }
@@ -16,9 +16,9 @@ Result<std::vector<TimedValue>> read_series(const std::string& path) {
 } // namespace
 
 int run_compare(const std::string& first, const std::string& second, bool json) {
-    const auto a = read_series(first);
+    const auto a = read_value_series(first);
     if (!a) return complain(a.error());
-    const auto b = read_series(second);
+    const auto b = read_value_series(second);
     if (!b) return complain(b.error());
     const Comparison c = compare_series(*a, *b);
     if (json) {

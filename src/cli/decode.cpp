@@ -25,7 +25,7 @@ Json record_json(const Records& records, std::size_t row, const std::vector<Fiel
     return out;
 }
 
-void print_for_a_person(const Decoder& decoder, const Records& records, std::size_t shown) {
+void print_decoded(const Decoder& decoder, const Records& records, std::size_t shown) {
     std::fputs(fmt::format("format: {}\n", decoder.format_text()).c_str(), stdout);
     if (!decoder.reason().empty()) std::fputs(fmt::format("because: {}\n", decoder.reason()).c_str(), stdout);
     for (std::size_t row = 0; row < shown; ++row) {
@@ -70,7 +70,7 @@ int run_decode(const std::string& input, const std::string& format, long head, b
     };
     if (!json && all == 0) return nothing();
     if (!json) {
-        print_for_a_person(decoder, records, head >= 0 ? shown : std::min<std::size_t>(all, 20));
+        print_decoded(decoder, records, head >= 0 ? shown : std::min<std::size_t>(all, 20));
         return done;
     }
     const bool unnamed = std::all_of(decoder.fields().begin(), decoder.fields().end(), [](const Field& f) {

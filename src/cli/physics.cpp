@@ -1,5 +1,6 @@
 #include "cli/arguments.h"
 #include "cli/cli.h"
+#include "core/base/no_number.h"
 
 #include "core/base/time.h"
 #include "core/physics/air.h"
@@ -48,7 +49,7 @@ struct Formula {
 
 double couple(const Given& g, double (*of)(physics::ThermocoupleType, double, double), const char* key) {
     const auto type = physics::thermocouple_type(g.words.at("type"));
-    return type ? of(*type, g[key], g["reference"]) : std::nan("");
+    return type ? of(*type, g[key], g["reference"]) : no_number;
 }
 
 const char* const its_90 = "ITS-90 reference functions, NIST Monograph 175, IEC 60584-1";

@@ -70,7 +70,7 @@ const char* rank_word(HealthRank rank) {
 }
 
 /// Rows `time,value`; a cell without a number is a measurement that failed.
-Result<std::vector<RawSample>> read_series(const std::string& path) {
+Result<std::vector<RawSample>> read_raw_series(const std::string& path) {
     const auto text = read_input(path);
     if (!text) return tl::make_unexpected(text.error());
     std::vector<RawSample> out;
@@ -102,8 +102,8 @@ Result<std::vector<RawSample>> read_series(const std::string& path) {
     return out;
 }
 
-void print_for_a_person(const SignalFigures& f, const SignalAbout& about, const MainsShare& mains,
-                        const std::vector<HealthVerdict>& verdicts) {
+void print_figures(const SignalFigures& f, const SignalAbout& about, const MainsShare& mains,
+                   const std::vector<HealthVerdict>& verdicts) {
     std::string out =
         fmt::format("{} values, {} without a number, one every {:.4g} s\n", f.n, f.failed, f.interval_s);
     out += fmt::format("mean {:.6g}, scatter {:.4g}, peak to peak {:.6g}, noise {:.4g}\n", f.mean, f.sd,
@@ -126,7 +126,7 @@ void print_for_a_person(const SignalFigures& f, const SignalAbout& about, const 
 int run_signal(const std::string& series, const std::vector<std::string>& arguments, bool json) {
     const auto about = read_about(arguments);
     if (!about) return complain(about.error(), usage);
-    const auto samples = read_series(series);
+    const auto samples = read_raw_series(series);
     if (!samples) return complain(samples.error());
     const SignalFigures f = signal_figures(*samples, about->bits);
     std::vector<double> t;
@@ -147,7 +147,7 @@ int run_signal(const std::string& series, const std::vector<std::string>& argume
     const auto verdicts = judge_health(std::span(*samples).last(std::min(samples->size(), enough)), *about, facts);
     const bool bad = std::any_of(verdicts.begin(), verdicts.end(), [](const HealthVerdict& x) { return x.bad(); });
     if (!json) {
-        print_for_a_person(f, *about, mains, verdicts);
+        print_figures(f, *about, mains, verdicts);
         return bad ? answer_is_no : done;
     }
     Json outliers = Json::array();

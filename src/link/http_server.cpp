@@ -20,13 +20,7 @@ namespace cognitum {
 
 namespace {
 
-using Clock = std::chrono::steady_clock;
-
-/// One connection, and since when its next request is awaited.
-struct Connection {
-    int socket = -1;
-    Clock::time_point since;
-};
+using SteadyClock = std::chrono::steady_clock;
 
 /// A request whose body is being read.
 struct Upload {
@@ -90,6 +84,12 @@ MHD_Result answer_with(MHD_Connection* connection, const HttpAnswer& answer, boo
 } // namespace
 
 struct HttpServer::Daemon {
+    /// One connection, and since when its next request is awaited.
+    struct Caller {
+        int socket = -1;
+        SteadyClock::time_point since;
+    };
+
     std::string address;
     int port = 0;
     std::size_t longest_body = 0;
@@ -100,9 +100,9 @@ struct HttpServer::Daemon {
     std::mutex mutex; ///< guards what follows
     std::condition_variable ending;
     bool ends = false;
-    std::list<Connection> connections;
+    std::list<Caller> connections;
     std::map<std::string, int> in_second; ///< requests of each address
-    Clock::time_point second{};
+    SteadyClock::time_point second{};
     std::thread sweeper;
 
     ~Daemon() {
@@ -119,24 +119,23 @@ struct HttpServer::Daemon {
     void sweep() {
         std::unique_lock lock(mutex);
         while (!ending.wait_for(lock, std::chrono::milliseconds(500), [this] { return ends; }))
-            for (const Connection& c : connections)
-                if (Clock::now() - c.since > std::chrono::seconds(HttpBounds::request_s))
+            for (const Caller& c : connections)
+                if (SteadyClock::now() - c.since > std::chrono::seconds(HttpBounds::request_s))
                     ::shutdown(c.socket, SHUT_RDWR);
     }
 
     /// Under the lock: where strangers crowd, the oldest one that says nothing whole gives way.
     void make_room() {
         if (connections.size() < HttpBounds::crowded) return;
-        const auto oldest =
-            std::min_element(connections.begin(), connections.end(),
-                             [](const Connection& a, const Connection& b) { return a.since < b.since; });
+        const auto oldest = std::min_element(connections.begin(), connections.end(),
+                                             [](const Caller& a, const Caller& b) { return a.since < b.since; });
         ::shutdown(oldest->socket, SHUT_RDWR);
-        oldest->since = Clock::now(); // it is on its way out
+        oldest->since = SteadyClock::now(); // it is on its way out
     }
 
     bool is_too_often(const std::string& peer) {
         const std::lock_guard lock(mutex);
-        if (const auto now = Clock::now(); now - second > std::chrono::seconds(1)) {
+        if (const auto now = SteadyClock::now(); now - second > std::chrono::seconds(1)) {
             second = now;
             in_second.clear();
         }
@@ -193,7 +192,7 @@ struct HttpServer::Daemon {
         *kept = nullptr;
         const auto* info = MHD_get_connection_info(connection, MHD_CONNECTION_INFO_SOCKET_CONTEXT);
         const std::lock_guard lock(daemon.mutex);
-        if (info && info->socket_context) static_cast<Connection*>(info->socket_context)->since = Clock::now();
+        if (info && info->socket_context) static_cast<Caller*>(info->socket_context)->since = SteadyClock::now();
     }
 
     static void noticed(void* self, MHD_Connection* connection, void** context,
@@ -203,10 +202,10 @@ struct HttpServer::Daemon {
         if (code == MHD_CONNECTION_NOTIFY_STARTED) {
             const auto* info = MHD_get_connection_info(connection, MHD_CONNECTION_INFO_CONNECTION_FD);
             daemon.make_room();
-            daemon.connections.push_back({info ? info->connect_fd : -1, Clock::now()});
+            daemon.connections.push_back({info ? info->connect_fd : -1, SteadyClock::now()});
             *context = &daemon.connections.back();
         } else {
-            daemon.connections.remove_if([&](const Connection& c) { return &c == *context; });
+            daemon.connections.remove_if([&](const Caller& c) { return &c == *context; });
             *context = nullptr;
         }
     }

@@ -23,6 +23,12 @@ std::shared_ptr<HttpReceiver> receiver_for(const HttpPlan& plan, LinkServices& s
     return receiver;
 }
 
+QStringList simulation_arguments(const BoardUse& board, const LinkServices& services) {
+    const std::string name = services.simulated_as ? services.simulated_as(board.id) : board.id;
+    return services.simulation_arguments + QStringList{QStringLiteral("--board"), QString::fromStdString(name),
+                                                       QStringLiteral("--seed"), QString::number(board.link.seed)};
+}
+
 std::unique_ptr<Link> simulated_mqtt(const BoardUse& board, LinkServices& services) {
     if (!services.broker) services.broker = std::make_unique<LocalBroker>();
     LocalBroker* broker = services.broker.get();
@@ -31,7 +37,7 @@ std::unique_ptr<Link> simulated_mqtt(const BoardUse& board, LinkServices& servic
     plan.mqtt.port = broker->port();
     const QString where = QStringLiteral("127.0.0.1:%1").arg(plan.mqtt.port);
     const QString trouble = broker->trouble();
-    auto link = std::make_unique<SimulatedLink>(board, services.simulation_arguments,
+    auto link = std::make_unique<SimulatedLink>(simulation_arguments(board, services),
                                                 std::make_unique<MqttLink>(plan), [where] {
                                                     return QStringList{QStringLiteral("--mqtt"), where};
                                                 });
@@ -51,7 +57,7 @@ std::unique_ptr<Link> simulated_http(const BoardUse& board, LinkServices& servic
     const auto receiver = receiver_for(plan.http, services);
     const QString id = QString::fromStdString(board.id);
     return std::make_unique<SimulatedLink>(
-        board, services.simulation_arguments, std::make_unique<HttpLink>(plan, id, receiver),
+        simulation_arguments(board, services), std::make_unique<HttpLink>(plan, id, receiver),
         [receiver] {
             return QStringList{QStringLiteral("--http"), QStringLiteral("127.0.0.1:%1").arg(receiver->port())};
         },
@@ -62,7 +68,7 @@ std::unique_ptr<Link> simulated_file(const BoardUse& board, LinkServices& servic
     FilePlan plan = board.link.file;
     const QString path = QDir(services.folder).filePath(QString::fromStdString(board.id) + QStringLiteral(".csv"));
     plan.path = path.toStdString();
-    return std::make_unique<SimulatedLink>(board, services.simulation_arguments, std::make_unique<FileLink>(plan),
+    return std::make_unique<SimulatedLink>(simulation_arguments(board, services), std::make_unique<FileLink>(plan),
                                            [path] {
                                                return QStringList{QStringLiteral("--file"), path};
                                            });
@@ -75,7 +81,7 @@ std::unique_ptr<Link> make_link(const BoardUse& board, LinkServices& services) {
     switch (plan.kind) {
     case LinkKind::none: return nullptr;
     case LinkKind::serial: return std::make_unique<SerialLink>(plan);
-    case LinkKind::simulated: return std::make_unique<SimulatedLink>(board, services.simulation_arguments);
+    case LinkKind::simulated: return std::make_unique<SimulatedLink>(plan, simulation_arguments(board, services));
     case LinkKind::mqtt: return plan.simulated ? simulated_mqtt(board, services) : std::make_unique<MqttLink>(plan);
     case LinkKind::http:
         return plan.simulated ? simulated_http(board, services)

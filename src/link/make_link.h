@@ -5,6 +5,7 @@
 #include "link/link.h"
 #include "link/simulated_link.h"
 
+#include <functional>
 #include <map>
 #include <memory>
 
@@ -15,7 +16,9 @@ class HttpReceiver;
 /// What links of one bench share. Lives in their thread.
 struct LinkServices {
     QStringList simulation_arguments; ///< for cognitum-simboard
-    QString folder;                   ///< for files that simulated boards write
+    /// The simulated board that stands for one of this id; not set: the one with the same id.
+    std::function<std::string(const std::string&)> simulated_as = {};
+    QString folder; ///< for files that simulated boards write
     std::unique_ptr<LocalBroker> broker = {};
     std::map<std::pair<int, bool>, std::weak_ptr<HttpReceiver>> receivers = {};
 };

@@ -14,7 +14,7 @@ namespace {
 
 constexpr int keep_alive_s = 15;
 constexpr int longest_payload = 65536;
-constexpr int longest_pause_ms = 8000;
+constexpr int longest_broker_pause_ms = 8000;
 
 /// The library wants to be started once for a program.
 void start_library() {
@@ -135,7 +135,7 @@ void MqttLink::again(const QString& why) {
     emit stateChanged(LinkState::lost,
                       tr("No broker answers at %1 (%2). It is tried again by itself.").arg(place(), why));
     m_again.start(m_pause_ms);
-    m_pause_ms = std::min(2 * m_pause_ms, longest_pause_ms);
+    m_pause_ms = std::min(2 * m_pause_ms, longest_broker_pause_ms);
 }
 
 void MqttLink::logIn(const QString& user, const QString& password) {

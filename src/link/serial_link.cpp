@@ -12,7 +12,7 @@ namespace cognitum {
 
 namespace {
 constexpr int first_pause_ms = 250;
-constexpr int longest_pause_ms = 4000;
+constexpr int longest_serial_pause_ms = 4000;
 constexpr int back_after_ms = 60; ///< from a port's coming to its opening: its permissions come a little later
 
 /// "7E1" to the port's settings.
@@ -206,7 +206,7 @@ void SerialLink::lose(const QString& reason) {
     m_listened.stop();
     m_search.reset();
     m_again.start(m_pause_ms);
-    m_pause_ms = std::min(2 * m_pause_ms, longest_pause_ms);
+    m_pause_ms = std::min(2 * m_pause_ms, longest_serial_pause_ms);
     emit stateChanged(LinkState::lost, reason);
 }
 

@@ -107,37 +107,19 @@ void SimulatedBoard::setToken(const QString& token) {
     m_process.setProcessEnvironment(environment);
 }
 
-namespace {
-
-QStringList of_board(const BoardUse& board, QStringList arguments) {
-    return arguments << QStringLiteral("--board") << QString::fromStdString(board.id) << QStringLiteral("--seed")
-                     << QString::number(board.link.seed);
-}
-
-} // namespace
-
-SimulatedLink::SimulatedLink(const BoardUse& board, QStringList arguments, QObject* parent)
+SimulatedLink::SimulatedLink(const LinkPlan& plan, QStringList arguments, QObject* parent)
     : Link(parent), m_arguments(std::move(arguments)) {
     LinkPlan wire;
     wire.kind = LinkKind::serial;
-    wire.baud = board.link.baud;
-    wire.find_speed = board.link.find_speed;
+    wire.baud = plan.baud;
+    wire.find_speed = plan.find_speed;
     m_link = std::make_unique<SerialLink>(wire);
-    // Any board of a bench may be simulated; one that Whelk Point does not have speaks as its gauge board.
-    static const QStringList known = {QStringLiteral("gauge"), QStringLiteral("shed"),
-                                      QStringLiteral("pump-house")};
-    BoardUse asked = board;
-    if (!known.contains(QString::fromStdString(board.id))) asked.id = "gauge";
-    m_arguments = of_board(asked, m_arguments);
     forward();
 }
 
-SimulatedLink::SimulatedLink(const BoardUse& board, QStringList arguments, std::unique_ptr<Link> link,
-                             std::function<QStringList()> where, const QString& token, QObject* parent)
-    : Link(parent),
-      m_link(std::move(link)),
-      m_arguments(of_board(board, std::move(arguments))),
-      m_where(std::move(where)) {
+SimulatedLink::SimulatedLink(QStringList arguments, std::unique_ptr<Link> link, std::function<QStringList()> where,
+                             const QString& token, QObject* parent)
+    : Link(parent), m_link(std::move(link)), m_arguments(std::move(arguments)), m_where(std::move(where)) {
     m_token = token;
     forward();
 }

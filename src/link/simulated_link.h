@@ -2,7 +2,7 @@
 // on loopback where one is needed. Each looks like the real thing from above and can be unplugged.
 #pragma once
 
-#include "core/bench/bench.h"
+#include "core/bench/link_plan.h"
 #include "link/link.h"
 
 #include <QProcess>
@@ -55,11 +55,11 @@ class SimulatedLink : public Link {
 
   public:
     /// Serial, through a pseudo-terminal.
-    SimulatedLink(const BoardUse& board, QStringList arguments, QObject* parent = nullptr);
+    SimulatedLink(const LinkPlan& plan, QStringList arguments, QObject* parent = nullptr);
     /// Around another link. `where` tells the board where that one listens, when it is started; `token` is for its
     /// environment.
-    SimulatedLink(const BoardUse& board, QStringList arguments, std::unique_ptr<Link> link,
-                  std::function<QStringList()> where, const QString& token = {}, QObject* parent = nullptr);
+    SimulatedLink(QStringList arguments, std::unique_ptr<Link> link, std::function<QStringList()> where,
+                  const QString& token = {}, QObject* parent = nullptr);
 
     void start() override;
     void stop() override;

@@ -1,5 +1,7 @@
 #include "session/board_feed.h"
 
+#include "core/base/no_number.h"
+
 #include <QTimer>
 #include <algorithm>
 #include <chrono>
@@ -10,9 +12,8 @@ namespace cognitum {
 namespace {
 
 constexpr std::chrono::milliseconds longest_turn(30);
-constexpr qsizetype read_at_once = 16384;           ///< bytes
-constexpr qsizetype most_waiting = 8 * 1024 * 1024; ///< bytes
-constexpr double nan = std::numeric_limits<double>::quiet_NaN();
+constexpr qsizetype read_at_once = 16384;                 ///< bytes
+constexpr qsizetype most_waiting_bytes = 8 * 1024 * 1024; ///< bytes
 
 Stream new_stream(const LinkPlan& plan) {
     const auto format = parse_format(plan.format);
@@ -63,7 +64,7 @@ BoardFeed::BoardFeed(BoardUse board, LiveShare* share, LineStore* lines, Clock c
 void BoardFeed::enqueue(Waiting arrived) {
     m_waiting_bytes += arrived.size();
     m_waiting.push_back(std::move(arrived));
-    while (m_waiting_bytes > most_waiting) {
+    while (m_waiting_bytes > most_waiting_bytes) {
         m_waiting_bytes -= m_waiting.front().size();
         m_waiting.pop_front();
         ++m_left_out;
@@ -335,7 +336,7 @@ void BoardFeed::takeRow(const Stream::Row& row, Route& route) {
         if (const auto raw = records.value(row.row, decoder.field(route.signal)))
             m_sink.signal(route, {row.time, *raw});
     const auto raw = records.value(row.row, decoder.field(route.field));
-    Sample sample{row.time, nan, nan, Cause::missing};
+    Sample sample{row.time, no_number, no_number, Cause::missing};
     if (!raw) {
         if (route.intake.collects()) return; // between its samples come other lines
         // What the board's program never sent is a plan, not a loss; and another kind of line says nothing.

@@ -58,10 +58,11 @@ SymptomFacts seen_facts(const Session& session, const Reading& reading, const Li
                                           [&](const Field& f) { return f.name == field; });
         seen.stream = board->facts;
     }
-    const std::vector<RawSample> samples = session.rawSamples(reading, live);
+    const std::vector<RawSample> samples = session.views().rawSamples(reading, live);
     seen.samples = samples;
-    seen.verdicts = session.health(reading, live);
-    return symptom_facts(place(session.bench(), session.catalog(), reading), session.rawAbout(reading), seen);
+    seen.verdicts = session.views().health(reading, live);
+    return symptom_facts(place(session.bench(), session.catalog(), reading), session.views().rawAbout(reading),
+                         seen);
 }
 
 } // namespace cognitum

@@ -1,7 +1,9 @@
 #include "session/ingest.h"
 
+#include "core/base/no_number.h"
 #include "core/units/format.h"
 #include "core/units/unit.h"
+#include "demo/board.h"
 #include "store/unsaved.h"
 
 #include <QFile>
@@ -13,7 +15,7 @@ namespace cognitum {
 
 namespace {
 constexpr int commit_every_ms = 800;
-constexpr std::size_t most_waiting = 2'000'000; ///< samples kept in memory while the file cannot be written
+constexpr std::size_t most_waiting_samples = 2'000'000; ///< samples kept in memory while the file cannot be written
 } // namespace
 
 Ingest::Ingest(Shared shared, Clock clock, QStringList simulation_arguments, bool open_links)
@@ -23,6 +25,7 @@ Ingest::Ingest(Shared shared, Clock clock, QStringList simulation_arguments, boo
       m_clock(std::move(clock)),
       m_open_links(open_links) {
     m_services.simulation_arguments = std::move(simulation_arguments);
+    m_services.simulated_as = [](const std::string& id) { return std::string(demo::stand_in(id)); };
     m_commit.setParent(this);
     m_commit.setInterval(commit_every_ms);
     connect(&m_commit, &QTimer::timeout, this, &Ingest::commit);
@@ -134,7 +137,7 @@ void Ingest::take(const std::string& id, const std::optional<Bands>& bands, cons
         reading.cause = cause;
         reading.by_hand = false;
         reading.points.push_back(
-            {sample.time, sample.cause == Cause::failed ? std::nan("") : sample.raw, sample.value});
+            {sample.time, sample.cause == Cause::failed ? no_number : sample.raw, sample.value});
         if (reading.points.size() > LiveReading::ring_size) reading.points.pop_front();
         const Zone next = bands ? next_zone(reading.zone, sample.value, *bands) : Zone::unknown;
         if (next != reading.zone && next != Zone::unknown && reading.zone != Zone::unknown)
@@ -155,7 +158,7 @@ void Ingest::record(const std::string& reading, const Sample& sample) {
     auto batch = std::find_if(m_pending.begin(), m_pending.end(),
                               [&](const SeriesBatch& b) { return b.reading == reading; });
     if (batch == m_pending.end()) batch = m_pending.insert(m_pending.end(), SeriesBatch{reading, {}});
-    if (m_waiting >= most_waiting) {
+    if (m_waiting >= most_waiting_samples) {
         ++m_lost;
         return;
     }
@@ -167,7 +170,7 @@ void Ingest::takeByHand(const QString& id, double value, double doubt) {
     const Reading* reading = m_bench.reading(id.toStdString());
     if (!reading) return;
     const Arrived typed = m_by_hand[reading->id].finished(value);
-    const Sample sample{m_clock(), std::nan(""), typed.value.number, typed.value.cause};
+    const Sample sample{m_clock(), no_number, typed.value.number, typed.value.cause};
     take(reading->id, reading->bands, sample, typed.why);
     m_share->change_reading(reading->id, [&](LiveReading& now) {
         if (!now.points.empty()) now.points.pop_back(); // it has no raw signal, which is no failed measurement

@@ -3,6 +3,7 @@
 #pragma once
 
 #include "core/analyse/health.h"
+#include "core/base/no_number.h"
 #include "core/decode/stream.h"
 #include "core/signal_path/stage.h"
 #include "core/watch/bands.h"
@@ -27,7 +28,7 @@ struct LivePoint {
 struct LiveReading {
     std::uint64_t revision = 0; ///< of Live, when it changed last
     std::optional<TimeUs> time; ///< of the last line that should have brought it
-    double raw = std::numeric_limits<double>::quiet_NaN();
+    double raw = no_number;
     Value value = Value::none(Cause::missing); ///< corrected, with the cause when there is none
     std::string cause;                         ///< a sentence
     Zone zone = Zone::unknown;

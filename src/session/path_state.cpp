@@ -15,6 +15,8 @@ namespace cognitum {
 
 namespace {
 
+const QString none = QStringLiteral("—");
+
 QString text(const std::string& s) {
     return QString::fromStdString(s);
 }
@@ -51,7 +53,7 @@ StopState wiring_stop(const Session& session, const Reading& r, const PartCard* 
     if (!use || !part) return {Mark::not_begun, Session::tr("not placed")};
     if (part->interface.speech == Speech::radio) return {Mark::done, Session::tr("by radio")};
     if (r.wiring.pin().empty()) return {Mark::not_begun, Session::tr("no pin yet")};
-    const auto steps = session.wiringSteps(r.id);
+    const auto steps = session.views().wiringSteps(r.id);
     const auto ticked = std::min(r.wiring.ticked.size(), steps);
     if (ticked < steps) return {Mark::not_begun, Session::tr("%1 of %2 ticked").arg(ticked).arg(steps)};
     const Module* between = session.bench().module(r.wiring.module);
@@ -63,9 +65,8 @@ StopState wiring_stop(const Session& session, const Reading& r, const PartCard* 
 
 /// What is there or not has a word and no decimals.
 QString event_word(const Reading& r, double value) {
-    if (r.quantity.kind == "motion") return value != 0 ? Session::tr("moves") : Session::tr("still");
-    if (r.quantity.kind == "contact") return value != 0 ? Session::tr("closed") : Session::tr("open");
-    return {};
+    const QuantityKind& kind = r.quantity.about();
+    return QString::fromStdString(value != 0 ? kind.on_word : kind.off_word);
 }
 
 QString no_value_word(const LiveReading& live) {
@@ -97,6 +98,144 @@ Mark calibration_mark(const Session& session, const Reading& r) {
     return correction_is_stale(r) || overdue || r.bring_up.disturbed > c.time ? Mark::look : Mark::done;
 }
 
+/// What the path line is worked out from.
+struct Scene {
+    const Session& session;
+    const Reading& reading;
+    const Live& live;
+    const std::vector<Finding>& findings;
+    const BoardUse* use = nullptr;    ///< null: no board reports it yet
+    const LiveBoard* board = nullptr; ///< null: no link is planned
+    const LiveReading* now = nullptr; ///< null: nothing is known of it
+    bool pulled = false;              ///< its cable is out
+    bool fresh = false;               ///< the last value counts
+};
+
+Scene look_at(const Session& session, const Reading& r, const Live& live, const std::vector<Finding>& findings,
+              Freshness age) {
+    Scene s{session, r, live, findings, session.bench().board(r.feed()), nullptr, nullptr, false, false};
+    const auto board = live.boards.find(r.feed());
+    if (s.use && s.use->link.kind != LinkKind::none && board != live.boards.end()) s.board = &board->second;
+    if (const auto known = live.readings.find(r.id); known != live.readings.end()) s.now = &known->second;
+    // A cable that is known to be out ends the path at once, however young the last value is.
+    s.pulled = s.board && s.board->state == LinkState::lost;
+    s.fresh = !s.pulled && (age == Freshness::fresh || age == Freshness::late);
+    return s;
+}
+
+Mark band_mark(const LiveReading& now) {
+    return now.zone == Zone::low || now.zone == Zone::high ? Mark::look : Mark::done;
+}
+
+// The situations of a reading's path, in the order in which they are looked for. Each says whether it is this one,
+// and then fills in what the path line shows.
+
+/// Read by a person: there is no raw signal behind it, and its doubt is the person's.
+bool by_hand(const Scene& s, PathState& out) {
+    if (!s.now || !s.now->by_hand || !s.now->value.ok() || out.freshness == Freshness::silent) return false;
+    out.stops[3] = {Mark::done, Session::tr("by hand")};
+    out.value = text(format_value(s.now->value.number, s.now->hand_doubt, s.reading.quantity.unit));
+    out.stops[4] = {Mark::done, out.value};
+    out.word = s.reading.bands ? QString::fromLatin1(zone_word(s.now->zone)) : Session::tr("by hand");
+    out.mark = band_mark(*s.now);
+    out.reaches = 6;
+    return true;
+}
+
+/// The board talks, but its lines never brought this reading: its program does not send it yet.
+bool not_in_the_lines(const Scene& s, PathState& out) {
+    if (!s.board || s.board->state != LinkState::open || s.board->lines == 0 || (s.now && s.now->time))
+        return false;
+    out.stops[3] = {Mark::not_begun, Session::tr("not in the lines")};
+    out.word = out.stops[3].text;
+    out.reaches = 2;
+    return true;
+}
+
+/// Nothing came for too long, or the cable is out.
+bool silent(const Scene& s, PathState& out) {
+    if (!s.board || s.fresh) return false;
+    out.stops[3] = {s.pulled ? Mark::bad : Mark::not_begun, link_word(*s.board)};
+    out.word = s.pulled                             ? Session::tr("unplugged")
+               : out.freshness == Freshness::silent ? Session::tr("silent")
+                                                    : out.stops[3].text;
+    out.reaches = 2;
+    return true;
+}
+
+/// Numbers come, and measure nothing: a pin that floats, sticks or clips gives codes all the same.
+bool measures_nothing(const Scene& s, PathState& out) {
+    const auto why =
+        std::find_if(s.findings.begin(), s.findings.end(), [](const Finding& f) { return f.measures_nothing; });
+    if (why == s.findings.end()) return false;
+    out.word = text(why->id).replace(QLatin1Char('-'), QLatin1Char(' '));
+    out.stops[3] = {Mark::bad, out.word};
+    out.stops[4].text = Session::tr("no value");
+    out.mark = Mark::bad;
+    return true;
+}
+
+/// All is there, up to the value and its doubt. `converted`: by the path without correction.
+bool valued(const Scene& s, const Value& converted, PathState& out) {
+    if (!s.now->value.ok() || !converted.ok()) return false;
+    const Reading& r = s.reading;
+    const std::string& unit = r.quantity.unit;
+    const double doubt = s.session.views().budget(r, s.now->raw, s.live).expanded();
+    out.reaches = 6;
+    out.stops[4] = {Mark::done, text(format_value(converted.number, doubt, unit))};
+    out.value = event_word(r, s.now->value.number);
+    if (out.value.isEmpty()) out.value = text(format_value(s.now->value.number, doubt, unit));
+    out.stops[5].text =
+        r.correction ? text(format_with_doubt(s.now->value.number, doubt, unit)) : Session::tr("never");
+    out.word = r.bands ? QString::fromLatin1(zone_word(s.now->zone)) : Session::tr("no band");
+    out.mark = band_mark(*s.now);
+    return true;
+}
+
+/// A line came, and brought no value.
+void failed(const Scene& s, PathState& out) {
+    out.stops[3].mark = Mark::bad;
+    out.mark = Mark::bad;
+    out.word = no_value_word(*s.now);
+    out.stops[4].text = Session::tr("no value");
+}
+
+/// A line came: what it brought, and what became of it.
+bool arrived(const Scene& s, PathState& out) {
+    if (!s.board || !s.now) return false;
+    const Reading& r = s.reading;
+    out.reaches = 3;
+    out.stops[3] = {Mark::done, std::isfinite(s.now->raw) ? text(format_measure(s.now->raw, r.path.first_unit()))
+                                                          : no_value_word(*s.now)};
+    Chain path = r.path;
+    const Partners partners = s.session.views().partners(r, s.live);
+    feed(path, partners);
+    for (const auto& [id, partner] : partners) // a derived value is as old as its oldest input
+        if (s.now->time && partner.time > 0 && partner.time < *s.now->time)
+            if (const TimeUs age = s.session.now() - partner.time; seconds(age) > 2 * r.quantity.interval_s + 1)
+                out.age = text(age_text(age) + " (" + partner.name + ")");
+    if (!measures_nothing(s, out) && !valued(s, forward(path, s.now->raw), out)) failed(s, out);
+    return true;
+}
+
+/// The last two stops, whatever the situation is.
+void proof_and_watch(const Scene& s, PathState& out) {
+    const Reading& r = s.reading;
+    if (r.correction) {
+        out.stops[5].mark = calibration_mark(s.session, r);
+        if (out.stops[5].text == none) out.stops[5].text = Session::tr("calibrated");
+    }
+    const bool whole = out.reaches == 6;
+    if (r.bands) {
+        out.stops[6].mark = out.mark == Mark::look ? Mark::look : Mark::done;
+        out.stops[6].text = whole ? out.word
+                                  : text(fmt::format("{}…{}", format_constant(r.bands->low),
+                                                     format_measure(r.bands->high, r.quantity.unit)));
+    } else if (whole) {
+        out.stops[6].text = Session::tr("no band");
+    }
+}
+
 } // namespace
 
 QString stop_name(int stop) {
@@ -111,118 +250,37 @@ PathState path_state(const Session& session, const Reading& r, const Live& live,
                      const std::vector<Finding>& findings) {
     PathState out;
     const PartCard* part = session.part(r);
-    const std::string& unit = r.quantity.unit;
     out.stops[0] = quantity_stop(r);
     out.stops[1] = sensor_stop(session, r, part);
     out.stops[2] = wiring_stop(session, r, part);
-    for (int i = 3; i < 7; ++i)
-        out.stops[static_cast<std::size_t>(i)] = {Mark::not_begun, QStringLiteral("—")};
+    for (std::size_t i = 3; i < out.stops.size(); ++i)
+        out.stops[i] = {Mark::not_begun, none};
     out.reaches = -1;
-    out.value = QStringLiteral("—");
+    out.value = none;
     out.word = Session::tr("planned");
 
-    const BoardUse* use = session.bench().board(r.feed());
-    const auto board = live.boards.find(r.feed());
-    const bool linked = use && use->link.kind != LinkKind::none && board != live.boards.end();
     const auto known = live.readings.find(r.id);
-    const LiveReading* now = known == live.readings.end() ? nullptr : &known->second;
-    out.freshness = freshness(now ? now->time : std::nullopt, session.now(), r.quantity);
-    if (now && now->time) out.age = text(age_text(session.now() - *now->time));
-    // A cable that is known to be out ends the path at once, however young the last value is.
-    const bool pulled = linked && board->second.state == LinkState::lost;
-    const bool fresh = !pulled && (out.freshness == Freshness::fresh || out.freshness == Freshness::late);
+    const std::optional<TimeUs> last = known == live.readings.end() ? std::nullopt : known->second.time;
+    out.freshness = freshness(last, session.now(), r.quantity);
+    if (last) out.age = text(age_text(session.now() - *last));
+    const Scene scene = look_at(session, r, live, findings, out.freshness);
+    (void)(by_hand(scene, out) || not_in_the_lines(scene, out) || silent(scene, out) || arrived(scene, out));
+    proof_and_watch(scene, out);
 
-    auto& raw = out.stops[3];
-    // The board talks, but its lines never brought this reading: its program does not send it yet.
-    const bool never_sent =
-        linked && board->second.state == LinkState::open && board->second.lines > 0 && (!now || !now->time);
-    if (now && now->by_hand && now->value.ok() && out.freshness != Freshness::silent) {
-        // Read by a person: there is no raw signal behind it, and its doubt is the person's.
-        raw = {Mark::done, Session::tr("by hand")};
-        out.value = text(format_value(now->value.number, now->hand_doubt, unit));
-        out.stops[4] = {Mark::done, out.value};
-        out.word = r.bands ? QString::fromLatin1(zone_word(now->zone)) : Session::tr("by hand");
-        out.mark = now->zone == Zone::low || now->zone == Zone::high ? Mark::look : Mark::done;
-        out.reaches = 6;
-    } else if (never_sent) {
-        raw = {Mark::not_begun, Session::tr("not in the lines")};
-        out.word = raw.text;
-        out.reaches = 2;
-    } else if (linked && !fresh) {
-        raw = {pulled ? Mark::bad : Mark::not_begun, link_word(board->second)};
-        out.word = pulled                               ? Session::tr("unplugged")
-                   : out.freshness == Freshness::silent ? Session::tr("silent")
-                                                        : raw.text;
-        out.reaches = 2;
-    } else if (linked && now) {
-        out.reaches = 3;
-        raw = {Mark::done,
-               std::isfinite(now->raw) ? text(format_measure(now->raw, r.path.first_unit())) : no_value_word(*now)};
-        Chain path = r.path;
-        const Partners partners = session.partners(r, live);
-        feed(path, partners);
-        for (const auto& [id, partner] : partners) // a derived value is as old as its oldest input
-            if (now->time && partner.time > 0 && partner.time < *now->time)
-                if (const TimeUs age = session.now() - partner.time; seconds(age) > 2 * r.quantity.interval_s + 1)
-                    out.age = text(age_text(age) + " (" + partner.name + ")");
-        const Walk steps = walk(path, now->raw);
-        // A pin that floats, sticks or clips gives codes, but they measure nothing.
-        const auto sick = std::find_if(findings.begin(), findings.end(), [](const Finding& f) {
-            const auto& verdicts = all_verdict_ids();
-            return f.severity == Severity::error && f.id != "half-lines" && f.id != "failed" &&
-                   f.id != "restarts" && std::find(verdicts.begin(), verdicts.end(), f.id) != verdicts.end();
-        });
-        if (sick != findings.end()) {
-            out.word = text(sick->id).replace(QLatin1Char('-'), QLatin1Char(' '));
-            raw = {Mark::bad, out.word};
-            out.mark = Mark::bad;
-            out.stops[4].text = Session::tr("no value");
-        } else if (now->value.ok() && steps.result().ok()) {
-            const Budget budget = session.budget(r, now->raw, live);
-            const double doubt = budget.expanded();
-            out.reaches = 6;
-            out.stops[4] = {Mark::done, text(format_value(steps.result().number, doubt, unit))};
-            out.value = event_word(r, now->value.number);
-            if (out.value.isEmpty()) out.value = text(format_value(now->value.number, doubt, unit));
-            out.stops[5].text =
-                r.correction ? text(format_with_doubt(now->value.number, doubt, unit)) : Session::tr("never");
-            out.word = r.bands ? QString::fromLatin1(zone_word(now->zone)) : Session::tr("no band");
-            if (now->zone == Zone::low || now->zone == Zone::high)
-                out.mark = Mark::look;
-            else
-                out.mark = Mark::done;
-        } else {
-            raw.mark = Mark::bad;
-            out.mark = Mark::bad;
-            out.word = no_value_word(*now);
-            out.stops[4].text = Session::tr("no value");
-        }
-    }
-    if (r.correction) out.stops[5].mark = calibration_mark(session, r);
-    if (r.correction && out.stops[5].text == QStringLiteral("—")) out.stops[5].text = Session::tr("calibrated");
-    if (r.bands) {
-        out.stops[6].mark = out.mark == Mark::look ? Mark::look : Mark::done;
-        out.stops[6].text =
-            out.reaches == 6
-                ? out.word
-                : text(fmt::format("{}…{}", format_constant(r.bands->low), format_measure(r.bands->high, unit)));
-    } else if (out.reaches == 6) {
-        out.stops[6].text = Session::tr("no band");
-    }
-    for (const Finding& f : findings)
+    bool wrong = out.freshness == Freshness::silent || scene.pulled;
+    for (const Finding& f : findings) {
         raise(out.stops[static_cast<std::size_t>(f.stop)].mark, f.severity);
-    if (out.freshness == Freshness::silent || pulled) out.mark = Mark::bad;
-    if (std::any_of(findings.begin(), findings.end(),
-                    [](const Finding& f) { return f.severity == Severity::error; }) &&
-        out.mark != Mark::not_begun)
-        out.mark = Mark::bad;
+        wrong = wrong || (f.severity == Severity::error && out.mark != Mark::not_begun);
+    }
+    if (wrong) out.mark = Mark::bad;
 
     static const char* words[] = {QT_TRANSLATE_NOOP("Fresh", "nothing yet"), QT_TRANSLATE_NOOP("Fresh", "fresh"),
                                   QT_TRANSLATE_NOOP("Fresh", "late"), QT_TRANSLATE_NOOP("Fresh", "silent")};
     const QString freshness_word = QCoreApplication::translate("Fresh", words[static_cast<int>(out.freshness)]);
-    out.about = use ? Session::tr("%1 · every %2 · %3")
-                          .arg(text(use->name), text(format_measure(r.quantity.interval_s, "s")), freshness_word)
-                    : Session::tr("planned · no board reports it yet");
+    out.about = scene.use ? Session::tr("%1 · every %2 · %3")
+                                .arg(text(scene.use->name), text(format_measure(r.quantity.interval_s, "s")),
+                                     freshness_word)
+                          : Session::tr("planned · no board reports it yet");
     return out;
 }
 

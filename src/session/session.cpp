@@ -1,21 +1,17 @@
 #include "session/session.h"
 
+#include "core/signal_path/feeds.h"
+#include "demo/demo_bench.h"
 #include "link/listening.h"
-
-#include "core/plan/signal_about.h"
-
-#include "core/units/format.h"
+#include "session/bench_lock.h"
+#include "session/plan_edit.h"
+#include "store/csv_import.h"
 #include "store/data_files.h"
-#include "store/demo_bench.h"
 
 #include <QCoreApplication>
 #include <QEvent>
 #include <QFile>
-#include <algorithm>
 #include <chrono>
-#include <cmath>
-#include <fcntl.h>
-#include <fmt/format.h>
 #include <unistd.h>
 
 namespace cognitum {
@@ -30,7 +26,10 @@ TimeUs system_now() {
 } // namespace
 
 Session::Session(SessionOptions options, QObject* parent)
-    : QObject(parent), m_clock(options.clock ? options.clock : Clock(system_now)) {
+    : QObject(parent),
+      m_clock(options.clock ? options.clock : Clock(system_now)),
+      m_lock(std::make_unique<BenchLock>()),
+      m_worker(m_clock, options.simulation_arguments, options.open_links) {
     m_cards = std::async(std::launch::async, [] {
                   return std::make_shared<const LoadedCatalog>(load_catalog());
               }).share();
@@ -39,11 +38,9 @@ Session::Session(SessionOptions options, QObject* parent)
     connect(&m_save_soon, &QTimer::timeout, this, &Session::savePlan);
     m_look_around.setInterval(2000);
     connect(&m_look_around, &QTimer::timeout, this, &Session::lookAround);
-    m_ingest =
-        new Ingest({&m_share, &m_lines, &m_watch}, m_clock, options.simulation_arguments, options.open_links);
-    connect(m_ingest, &Ingest::fileReplaced, this, &Session::lookAround);
-    connect(m_ingest, &Ingest::said, this, &Session::trouble);
-    connect(m_ingest, &Ingest::speedFound, this, [this](const QString& board, int baud) {
+    connect(&m_worker, &Worker::fileReplaced, this, &Session::lookAround);
+    connect(&m_worker, &Worker::said, this, &Session::trouble);
+    connect(&m_worker, &Worker::speedFound, this, [this](const QString& board, int baud) {
         edit(tr("Speed found"), [&](Bench& bench) {
             if (BoardUse* use = bench.board(board.toStdString())) {
                 use->link.baud = baud;
@@ -51,16 +48,26 @@ Session::Session(SessionOptions options, QObject* parent)
             }
         });
     });
-    m_ingest->moveToThread(&m_thread);
-    m_thread.setObjectName(QStringLiteral("ingest"));
-    m_thread.start();
 }
 
 Session::~Session() {
     closeBench();
-    onWorkerNow([this] { delete m_ingest; });
-    m_thread.quit();
-    m_thread.wait();
+}
+
+const LoadedCatalog& Session::cards() const {
+    return *m_cards.get();
+}
+const Catalog& Session::catalog() const {
+    return cards().catalog;
+}
+const std::vector<Error>& Session::catalogProblems() const {
+    return cards().problems;
+}
+const BringUpGuide& Session::guide() const {
+    return cards().guide;
+}
+const std::vector<Recipe>& Session::recipes() const {
+    return cards().recipes;
 }
 
 QString Session::path() const {
@@ -96,7 +103,7 @@ Result<void> Session::take(BenchFile file) {
     ++m_plan_revision;
     m_saved_at.reset();
     const auto identity = identity_of(m_file->path());
-    const bool alone = !identity || m_lock.take(*identity);
+    const bool alone = !identity || m_lock->take(*identity);
     takeBackUnsaved();
     m_look_around.start();
     sendPlan();
@@ -107,37 +114,8 @@ Result<void> Session::take(BenchFile file) {
     return {};
 }
 
-void Session::onWorker(std::function<void()> task) {
-    m_tasks.push(std::move(task), 0, [this] {
-        QMetaObject::invokeMethod(
-            m_ingest,
-            [this] {
-                for (const auto& waiting : m_tasks.drain())
-                    waiting();
-            },
-            Qt::QueuedConnection);
-    });
-}
-
-void Session::onWorkerNow(std::function<void()> task) {
-    std::promise<void> done;
-    onWorker([&] {
-        task();
-        done.set_value();
-    });
-    done.get_future().wait();
-}
-
-/// The worker asks the cards itself, so that nobody waits for them here.
 void Session::sendPlan() {
-    onWorker([this, plan = m_bench, where = path(), cards = m_cards] {
-        const Catalog& catalog = cards.get()->catalog;
-        Ingest::Facts facts;
-        for (const Reading& reading : plan.readings) {
-            facts[reading.id] = raw_rules(place(plan, catalog, reading));
-        }
-        m_ingest->setPlan(plan, facts, where);
-    });
+    m_worker.setPlan(m_bench, path(), m_cards);
 }
 
 void Session::closeBench() {
@@ -146,9 +124,9 @@ void Session::closeBench() {
     if (m_save_soon.isActive()) keepUnsavedPlan(); // it could not be saved
     m_save_soon.stop();
     m_look_around.stop();
-    onWorkerNow([this] { m_ingest->shutDown(); });
+    m_worker.shutDownNow();
     QCoreApplication::sendPostedEvents(this, QEvent::MetaCall); // what it said last, before nobody listens
-    m_lock.release();
+    m_lock->release();
     m_undo.clear();
     m_file.reset();
     m_bench = {};
@@ -218,8 +196,8 @@ void Session::applyChange(const PlanDifference& change, bool forwards) {
 /// A board that lists the command `reference` is switched with the plan; on others the maker's own code must do it.
 void Session::tellBoardOfReference(const Reading& reading) {
     if (!reading.wiring.board.empty() && !reading.wiring.reference.empty())
-        sendCommand(reading.wiring.board,
-                    QStringLiteral("reference ") + QString::fromStdString(reading.wiring.reference));
+        m_worker.sendCommand(reading.wiring.board,
+                             QStringLiteral("reference ") + QString::fromStdString(reading.wiring.reference));
 }
 
 const BoardCard* Session::boardCard(const Reading& reading) const {
@@ -240,7 +218,7 @@ void Session::applyFix(const Finding& finding) {
     if (!finding.action) return;
     if (!finding.action->send.empty()) {
         if (const Reading* reading = m_bench.reading(finding.reading))
-            sendCommand(reading->wiring.board, QString::fromStdString(finding.action->send));
+            m_worker.sendCommand(reading->wiring.board, QString::fromStdString(finding.action->send));
         return;
     }
     if (finding.action->change)
@@ -251,45 +229,7 @@ void Session::allowWide(const std::string& board) {
     const BoardUse* use = m_bench.board(board);
     if (!use) return;
     allow_wide(use->link.http);
-    onWorker([this, id = QString::fromStdString(board)] { m_ingest->allowWide(id); });
-}
-
-void Session::startRecording() {
-    onWorker([this] { m_ingest->startRecording(); });
-}
-void Session::stopRecording() {
-    onWorker([this] { m_ingest->stopRecording(); });
-}
-
-std::uint64_t Session::endRecording() {
-    onWorkerNow([this] { m_ingest->stopRecording(); });
-    return m_share.copy().recording.saved;
-}
-
-void Session::sendCommand(const std::string& board, const QString& line) {
-    onWorker([this, id = QString::fromStdString(board), line] { m_ingest->sendCommand(id, line); });
-}
-
-void Session::setPlugged(const std::string& board, bool plugged) {
-    onWorker([this, id = QString::fromStdString(board), plugged] { m_ingest->setPlugged(id, plugged); });
-}
-
-void Session::injectBytesNow(const std::string& board, const QByteArray& bytes) {
-    onWorkerNow([this, id = QString::fromStdString(board), bytes] { m_ingest->injectBytes(id, bytes); });
-}
-
-void Session::injectMessageNow(const std::string& board, const LinkMessage& message) {
-    onWorkerNow([this, id = QString::fromStdString(board), message] { m_ingest->injectMessage(id, message); });
-}
-
-void Session::logIn(const std::string& board, const QString& user, const QString& password) {
-    onWorker([this, id = QString::fromStdString(board), user, password] { m_ingest->logIn(id, user, password); });
-}
-
-void Session::enterByHand(const std::string& reading, double value, double doubt) {
-    onWorkerNow(
-        [this, id = QString::fromStdString(reading), value, doubt] { m_ingest->takeByHand(id, value, doubt); });
-    emit logChanged();
+    m_worker.allowWide(board);
 }
 
 void Session::note(const std::string& reading, const std::string& kind, const QString& text) {

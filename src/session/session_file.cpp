@@ -1,4 +1,5 @@
 // The bench file of a session while it is open: what others do to it, and what it could not take.
+#include "session/bench_lock.h"
 #include "session/session.h"
 #include "store/file_header.h"
 #include "store/unsaved.h"
@@ -10,7 +11,7 @@ constexpr std::chrono::seconds patience(3); ///< with a worker that is at one bo
 } // namespace
 
 void Session::lookAround() {
-    if (const auto stuck = m_watch.stuck(patience); stuck && stuck->board != m_stuck_told) {
+    if (const auto stuck = m_worker.watch().stuck(patience); stuck && stuck->board != m_stuck_told) {
         m_stuck_told = stuck->board;
         const BoardUse* board = m_bench.board(stuck->board);
         emit trouble(tr("What %1 sends has kept the reading of all boards busy for more than %2 s. Unplug it, or "
@@ -56,7 +57,7 @@ void Session::reopenReplaced() {
         return;
     }
     const Bench base = m_file ? m_file->base() : m_bench;
-    onWorkerNow([this] { m_ingest->letGoOfFile(); });
+    m_worker.letGoOfFileNow();
     m_file.reset();
     m_replaced_path = where;
     auto file = BenchFile::open(where.toStdString(), Access::write);
@@ -67,7 +68,7 @@ void Session::reopenReplaced() {
     }
     m_replaced_path.clear();
     m_file = std::make_unique<BenchFile>(std::move(*file));
-    if (const auto identity = identity_of(m_file->path())) m_lock.take(*identity);
+    if (const auto identity = identity_of(m_file->path())) m_lock->take(*identity);
     m_bench = merge_plans(base, m_bench, *plan).plan;
     m_undo.clear();
     ++m_plan_revision;

@@ -22,7 +22,7 @@
 namespace {
 
 using namespace cognitum;
-using namespace cognitum::simulate;
+using namespace cognitum::demo;
 
 volatile std::sig_atomic_t stop_asked = 0;
 void on_signal(int) {

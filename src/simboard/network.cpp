@@ -12,7 +12,7 @@
 #include <mutex>
 #include <utility>
 
-namespace cognitum::simulate {
+namespace cognitum::demo {
 
 namespace {
 
@@ -162,4 +162,4 @@ std::unique_ptr<Transport> open_file(const std::string& path, std::string& troub
     return nullptr;
 }
 
-} // namespace cognitum::simulate
+} // namespace cognitum::demo

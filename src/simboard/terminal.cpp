@@ -1,6 +1,6 @@
 #include "simboard/transport.h"
 
-#include "core/simulate/wire.h"
+#include "demo/wire.h"
 
 #include <cerrno>
 #include <cstdlib>
@@ -10,7 +10,7 @@
 #include <unistd.h>
 #include <utility>
 
-namespace cognitum::simulate {
+namespace cognitum::demo {
 
 namespace {
 
@@ -90,4 +90,4 @@ std::unique_ptr<Transport> open_terminal(const std::string& link, std::string& t
     return std::make_unique<Terminal>(master, slave, path, link);
 }
 
-} // namespace cognitum::simulate
+} // namespace cognitum::demo

@@ -1,13 +1,13 @@
 // The far ends of links: where a simulated board's bytes go, and where commands to it come from.
 #pragma once
 
-#include "core/simulate/board.h"
+#include "demo/board.h"
 
 #include <memory>
 #include <string>
 #include <vector>
 
-namespace cognitum::simulate {
+namespace cognitum::demo {
 
 class Transport {
   public:
@@ -32,4 +32,4 @@ std::unique_ptr<Transport> open_http(const std::string& address, const std::stri
 /// Appends to a file, which is begun anew.
 std::unique_ptr<Transport> open_file(const std::string& path, std::string& trouble);
 
-} // namespace cognitum::simulate
+} // namespace cognitum::demo

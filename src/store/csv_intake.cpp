@@ -1,5 +1,7 @@
 #include "store/csv_intake.h"
 
+#include "core/base/no_number.h"
+
 #include <algorithm>
 #include <cmath>
 #include <map>
@@ -41,7 +43,7 @@ RowIntake::RowIntake(const Bench& plan, const Catalog* catalog, const std::vecto
 }
 
 std::optional<Sample> RowIntake::sample_of(Lane& lane, TimeUs time, const Cell& cell) {
-    Sample sample{time, std::nan(""), std::nan(""), cell.cause};
+    Sample sample{time, no_number, no_number, cell.cause};
     if (cell.cause != Cause::none) {
         if (lane.is_raw) sample.raw = cell.number;
         return sample;

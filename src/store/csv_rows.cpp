@@ -1,13 +1,13 @@
 #include "store/csv_rows.h"
 
 #include "core/base/csv_text.h"
+#include "core/base/no_number.h"
 #include "core/decode/number.h"
 #include "core/decode/number_text.h"
 
 #include <algorithm>
 #include <cerrno>
 #include <fmt/format.h>
-#include <limits>
 #include <poll.h>
 #include <unistd.h>
 
@@ -132,7 +132,7 @@ std::string RowReader::read(std::string_view row, TimeUs& time, std::vector<Cell
     const auto t = parse_time(m_fields[m_time_column]);
     if (!t) return m_fields[m_time_column].empty() ? "no time" : "a time that cannot be read";
     time = *t;
-    cells.assign(m_columns.size(), {std::numeric_limits<double>::quiet_NaN(), Cause::none});
+    cells.assign(m_columns.size(), {no_number, Cause::none});
     bool any = false;
     for (std::size_t i = 0; i < m_columns.size(); ++i) {
         using Use = CsvColumn::Use;
@@ -151,7 +151,7 @@ std::string RowReader::read(std::string_view row, TimeUs& time, std::vector<Cell
         if (m_separator != ',' && read_with_comma(m_fields[i], cells[i].number)) continue;
         if (!read_number_text(m_fields[i]).failed)
             return fmt::format("text where a number belongs, column \"{}\"", m_columns[i].name);
-        cells[i] = {std::numeric_limits<double>::quiet_NaN(), Cause::not_a_number};
+        cells[i] = {no_number, Cause::not_a_number};
     }
     return any ? "" : "no value in the row";
 }

@@ -1,19 +1,19 @@
 // One stored measurement, and the summary that charts are drawn from.
 #pragma once
 
+#include "core/base/no_number.h"
 #include "core/base/time.h"
 #include "core/signal_path/stage.h"
 
 #include <cstdint>
-#include <limits>
 
 namespace cognitum {
 
 /// What the board sent, kept beside what was made of it. A failed measurement has value NaN and a cause.
 struct Sample {
     TimeUs time = 0;
-    double raw = std::numeric_limits<double>::quiet_NaN(); ///< NaN: unknown (imported values, typed by hand)
-    double value = std::numeric_limits<double>::quiet_NaN();
+    double raw = no_number; ///< NaN: unknown (imported values, typed by hand)
+    double value = no_number;
     Cause cause = Cause::none;
 };
 

@@ -1,5 +1,7 @@
 #include "store/samples.h"
 
+#include "core/base/no_number.h"
+
 #include <SQLiteCpp/Savepoint.h>
 #include <SQLiteCpp/Statement.h>
 #include <SQLiteCpp/Transaction.h>
@@ -14,12 +16,11 @@ namespace cognitum {
 
 namespace {
 
-constexpr double nan = std::numeric_limits<double>::quiet_NaN();
 constexpr TimeUs end_of_time = std::numeric_limits<TimeUs>::max();
 constexpr std::size_t rows_per_level = 64;
 
 double real_or_nan(const SQLite::Column& column) {
-    return column.isNull() ? nan : column.getDouble();
+    return column.isNull() ? no_number : column.getDouble();
 }
 
 void bind_real(SQLite::Statement& statement, int index, double value) {
@@ -74,7 +75,7 @@ std::vector<Sample> read_tail(SQLite::Database& db, std::int64_t series, TimeUs 
         const auto cause = cause_from_number(rows.getColumn(3).getInt64());
         // An unknown cause is damage that verify() names; it must not make a value of what is none.
         out.push_back({rows.getColumn(0).getInt64(), real_or_nan(rows.getColumn(1)),
-                       cause ? real_or_nan(rows.getColumn(2)) : nan, cause.value_or(Cause::failed)});
+                       cause ? real_or_nan(rows.getColumn(2)) : no_number, cause.value_or(Cause::failed)});
     }
     return out;
 }

@@ -11,7 +11,7 @@ namespace cognitum {
 
 namespace {
 
-std::string_view blob(const SQLite::Column& c) {
+std::string_view bytes_of(const SQLite::Column& c) {
     return {static_cast<const char*>(c.getBlob()), static_cast<std::size_t>(c.getBytes())};
 }
 
@@ -56,7 +56,7 @@ void verify_blocks(BenchFile& file, VerifyReport& report) {
         };
         if (orphan) tell("they belong to no reading.");
         if (rows.getColumn(8).getInt() == 0) tell("its row holds no numbers where numbers belong.");
-        if (const auto digest = decode_digest(blob(rows.getColumn(6))); !digest)
+        if (const auto digest = decode_digest(bytes_of(rows.getColumn(6))); !digest)
             tell("its summary for charts is damaged.");
         const std::string place = reading + "/" + std::to_string(level);
         if (place == previous && first <= previous_last) tell("it overlaps the block before it.");
@@ -64,7 +64,7 @@ void verify_blocks(BenchFile& file, VerifyReport& report) {
         previous = place;
         previous_last = last;
         if (level > 0) continue;
-        if (const std::string what = block_problem(blob(rows.getColumn(7)), first, last, n, report.samples);
+        if (const std::string what = block_problem(bytes_of(rows.getColumn(7)), first, last, n, report.samples);
             !what.empty())
             tell(what);
     }

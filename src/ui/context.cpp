@@ -2,6 +2,7 @@
 
 #include <QFileDialog>
 
+#include "core/base/no_number.h"
 #include "core/signal_path/chain.h"
 
 #include <algorithm>
@@ -79,8 +80,8 @@ std::uint64_t Context::chosenRevision() const {
 void Context::tick() {
     // Ages grow even when nothing arrives; what is not about the chosen reading may be a second late.
     if (m_session.now() / second_us != m_last_second) return refresh();
-    if (m_session.liveRevision() == m_live.revision) return;
-    m_session.pull(m_live);
+    if (m_session.worker().liveRevision() == m_live.revision) return;
+    m_session.worker().pull(m_live);
     if (m_live.log_revision != m_log_revision) return refresh();
     const std::uint64_t chosen = chosenRevision();
     if (std::exchange(m_chosen_revision, chosen) == chosen) return;
@@ -89,7 +90,7 @@ void Context::tick() {
 }
 
 void Context::refresh() {
-    m_session.pull(m_live);
+    m_session.worker().pull(m_live);
     m_last_second = m_session.now() / second_us;
     if (!reading() && !m_session.bench().readings.empty()) m_reading = m_session.bench().readings.front().id;
     m_chosen_revision = chosenRevision();
@@ -106,16 +107,16 @@ void Context::refresh() {
 }
 
 void Context::workOut(const Reading& r) {
-    std::vector<Finding> findings = m_session.findings(r, m_live);
+    std::vector<Finding> findings = m_session.views().findings(r, m_live);
     m_states[r.id] = path_state(m_session, r, m_live, findings);
     if (r.id != m_reading) return;
     m_findings = std::move(findings);
     m_budget = {};
     const LiveReading* now = liveReading();
-    double raw = now && now->value.ok() ? now->raw : std::numeric_limits<double>::quiet_NaN();
+    double raw = now && now->value.ok() ? now->raw : no_number;
     if (!std::isfinite(raw) && !r.path.stages.empty())
         raw = inverse(effective_path(r), (r.quantity.low + r.quantity.high) / 2).number;
-    if (std::isfinite(raw)) m_budget = m_session.budget(r, raw, m_live);
+    if (std::isfinite(raw)) m_budget = m_session.views().budget(r, raw, m_live);
 }
 
 } // namespace cognitum

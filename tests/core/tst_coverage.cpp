@@ -1,8 +1,8 @@
 // The promise of every doubt that is stated: over many calibrations with different seeds, 95 % cover the truth 92
 // to 98 times in a hundred. With made-up points, and with the simulated gauge board, whose true error is known.
 #include "core/calibrate/gate.h"
-#include "core/simulate/gauge_board.h"
 #include "core/uncertainty/budget.h"
+#include "demo/gauge_board.h"
 #include "support/calibrations.h"
 
 #include <random>
@@ -76,14 +76,14 @@ class TestCoverage : public QObject {
     void calibrationsOfTheSimulatedBoard() {
         QFETCH(int, model);
         const Reading reading = air();
-        const simulate::Truth truth;
+        const demo::Truth truth;
         const double step = slope(reading.path, 150);
         int inside = 0, asked = 0;
         for (int run = 0; run < 5 * runs; ++run) { // the gate is a little careful: 97 of 100 in the long run
             std::mt19937_64 random(static_cast<std::uint64_t>(7000 + run));
             std::normal_distribution<double> normal;
             TimeUs now = *parse_time("2026-11-25T09:00:00Z");
-            simulate::GaugeBoard board({static_cast<std::uint64_t>(100 + run), 0, 0}, now);
+            demo::GaugeBoard board({static_cast<std::uint64_t>(100 + run), 0, 0}, now);
             const double shared = 0.08 * normal(random); // the one thermometer's own error
             std::vector<CalibrationPoint> points;
             const std::vector<double> baths =

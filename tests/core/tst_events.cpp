@@ -5,7 +5,7 @@
 #include "core/pulses/rain.h"
 #include "core/pulses/summary.h"
 #include "core/pulses/wind.h"
-#include "core/simulate/world.h"
+#include "demo/world.h"
 #include "support/support.h"
 
 #include <random>
@@ -147,10 +147,10 @@ class TestEvents : public QObject {
         std::vector<double> said;
         double truth = 0;
         for (TimeUs t = start; t < start + 30 * second_us; t += 16'000)
-            if (const auto r = heart.take(t, 505 + 150 * simulate::pulse_wave(20261, t));
+            if (const auto r = heart.take(t, 505 + 150 * demo::pulse_wave(20261, t));
                 r && std::isfinite(r->number)) {
                 said.push_back(r->number);
-                truth = simulate::heart_rate(20261, t);
+                truth = demo::heart_rate(20261, t);
             }
         QVERIFY(said.size() > 20);
         CLOSE(said.back(), truth, 4);
@@ -165,7 +165,7 @@ class TestEvents : public QObject {
     void aThresholdFromARecording() {
         std::vector<double> wave;
         for (int i = 0; i < 1000; ++i)
-            wave.push_back(505 + 150 * simulate::pulse_wave(20261, i * 20'000));
+            wave.push_back(505 + 150 * demo::pulse_wave(20261, i * 20'000));
         const double threshold = threshold_from_recording(wave, 50);
         QVERIFY(std::isfinite(threshold));
         const auto counted = static_cast<double>(threshold_beats(wave, 50, threshold).size());
@@ -192,7 +192,7 @@ class TestEvents : public QObject {
     void whatItSaysOfBeatsAndContacts() {
         std::vector<RawSample> wave;
         for (TimeUs t = 0; t < 12 * second_us; t += 16'000)
-            wave.push_back({t, 505 + 150 * simulate::pulse_wave(20261, t)});
+            wave.push_back({t, 505 + 150 * demo::pulse_wave(20261, t)});
         const auto facts = beat_facts(wave);
         QVERIFY(value(facts, "By slope and height").ends_with("/min"));
         QVERIFY(value(facts, "By a fixed threshold").ends_with("/min"));

@@ -16,13 +16,13 @@ std::string said(const std::vector<HealthVerdict>& verdicts) {
 }
 
 /// The reading at which a fault of the whole board is looked at.
-std::string looked_at(const simulate::Fault& fault) {
+std::string looked_at(const demo::Fault& fault) {
     if (!fault.reading.empty()) return fault.reading;
     return fault.board == "gauge" ? "hut-air" : fault.board == "shed" ? "tide-pool" : "daylight";
 }
 
 /// Healthy for a while, then the fault for as long as a person would look; as its next test says, at 5 ms for hum.
-std::vector<HealthVerdict> verdicts_under(const simulate::Fault& fault, std::uint64_t seed) {
+std::vector<HealthVerdict> verdicts_under(const demo::Fault& fault, std::uint64_t seed) {
     HeardBoard board(fault.board, looked_at(fault), seed);
     board.run(fault.board == "pump-house" ? 1500 : 300);
     if (fault.name == "hum") board.command("interval 5");
@@ -47,11 +47,11 @@ class TestFaults : public QObject {
 
   private slots:
     void thereAreEnough() {
-        const auto& all = simulate::all_faults();
+        const auto& all = demo::all_faults();
         QVERIFY(all.size() >= 25);
         std::set<std::string> names;
         const auto& ids = all_verdict_ids();
-        for (const simulate::Fault& f : all) {
+        for (const demo::Fault& f : all) {
             QVERIFY2(names.insert(f.name).second, f.name.c_str());
             QVERIFY2(std::find(ids.begin(), ids.end(), f.verdict) != ids.end(), f.verdict.c_str());
             QVERIFY2(f.reading.empty() || demo_plan().reading(f.reading), f.reading.c_str());
@@ -60,7 +60,7 @@ class TestFaults : public QObject {
     void theVerdictComesFirst() {
         std::size_t right = 0;
         std::size_t tried = 0;
-        for (const simulate::Fault& fault : simulate::all_faults())
+        for (const demo::Fault& fault : demo::all_faults())
             for (const std::uint64_t seed : {20261ULL, 7ULL}) {
                 const auto verdicts = verdicts_under(fault, seed);
                 ++tried;
@@ -115,7 +115,7 @@ class TestFaults : public QObject {
             QVERIFY2(v.rank == HealthRank::note, said(board.verdicts()).c_str());
     }
     void faultsAddUp() {
-        simulate::Faults faults;
+        demo::Faults faults;
         QVERIFY(faults.change("stuck"));
         QVERIFY(faults.change("+noisy"));
         QCOMPARE(faults.text(), std::string("noisy stuck"));
@@ -128,14 +128,14 @@ class TestFaults : public QObject {
     }
     void aWrongSpeedGarblesAsOnAWire() {
         const std::string text = "12,12000,512,138,21.25,0,67\n";
-        QCOMPARE(simulate::as_heard(text, 9600, 9600), text);
-        const std::string heard = simulate::as_heard(text, 9600, 115200);
+        QCOMPARE(demo::as_heard(text, 9600, 9600), text);
+        const std::string heard = demo::as_heard(text, 9600, 115200);
         QVERIFY(heard.size() > 3 * text.size()); // each sent bit is long enough for a whole heard byte
         QVERIFY(text_share(heard) < 0.5);
-        const std::string slow = simulate::as_heard(text, 115200, 9600);
+        const std::string slow = demo::as_heard(text, 115200, 9600);
         QVERIFY(slow.size() < text.size());
         // A per cent off is within what a receiver forgives.
-        QCOMPARE(simulate::as_heard(text, 9600, 9700), text);
+        QCOMPARE(demo::as_heard(text, 9600, 9700), text);
     }
 };
 

@@ -2,7 +2,7 @@
 // numbers that need a correction.
 #include "core/physics/thermocouple.h"
 #include "core/plan/findings.h"
-#include "core/uncertainty/reading_doubt.h"
+#include "core/plan/reading_doubt.h"
 #include "support/defects.h"
 
 using namespace cognitum;

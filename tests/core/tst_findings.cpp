@@ -1,7 +1,7 @@
 // Every rule fires on a bench with its defect and stays silent on the same bench just inside the limit; what a
 // finding offers to do mends it; the fixtures in tests/fixtures/benches say the same.
 #include "core/plan/findings.h"
-#include "store/demo_bench.h"
+#include "demo/demo_bench.h"
 #include "support/defects.h"
 
 #include <QDir>

@@ -2,7 +2,7 @@
 #include "core/calibrate/fit.h"
 #include "core/calibrate/gate.h"
 #include "core/calibrate/record.h"
-#include "core/uncertainty/reading_doubt.h"
+#include "core/plan/reading_doubt.h"
 #include "support/support.h"
 
 #include <random>

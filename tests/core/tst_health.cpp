@@ -3,9 +3,9 @@
 #include "core/analyse/statistics.h"
 #include "core/calibrate/record.h"
 #include "core/decode/table_decoder.h"
-#include "core/simulate/gauge_board.h"
-#include "core/simulate/world.h"
 #include "core/watch/bands.h"
+#include "demo/gauge_board.h"
+#include "demo/world.h"
 #include "support/support.h"
 
 using namespace cognitum;
@@ -16,7 +16,7 @@ constexpr TimeUs start = 1795617060LL * second_us;
 
 /// Samples as they would arrive, a line a second, with a fault from the 100th line on.
 std::vector<RawSample> run(const char* fault, int lines = 200) {
-    simulate::GaugeBoard board({20261, 1000, {}}, start);
+    demo::GaugeBoard board({20261, 1000, {}}, start);
     std::vector<RawSample> out;
     for (int i = 0; i < lines; ++i) {
         const TimeUs now = start + i * second_us;
@@ -38,7 +38,7 @@ class TestHealth : public QObject {
   private slots:
     void aHealthyBoardIsLeftInPeace() {
         for (const std::uint64_t seed : {1ULL, 2ULL, 3ULL, 20261ULL}) {
-            simulate::GaugeBoard board({seed, 1000, {}}, start);
+            demo::GaugeBoard board({seed, 1000, {}}, start);
             std::vector<RawSample> samples;
             for (int i = 0; i < 300; ++i) {
                 samples.push_back({start + i * second_us, static_cast<double>(board.code(start + i * second_us))});
@@ -66,7 +66,7 @@ class TestHealth : public QObject {
         QVERIFY(!verdicts[0].causes.empty() && !verdicts[0].next_test.empty());
     }
     void movingTheProbeIsNoFault() {
-        simulate::GaugeBoard board({20261, 1000, {}}, start);
+        demo::GaugeBoard board({20261, 1000, {}}, start);
         std::vector<RawSample> samples;
         for (int i = 0; i < 120; ++i) {
             const TimeUs now = start + i * second_us;
@@ -85,11 +85,11 @@ class TestHealth : public QObject {
             QVERIFY2(!v.bad(), v.evidence.c_str());
         std::vector<double> normal;
         for (int i = 0; i < 20000; ++i)
-            normal.push_back(3 * simulate::hash_normal(5, 6, i));
+            normal.push_back(3 * demo::hash_normal(5, 6, i));
         CLOSE(difference_sd(normal), 3, 0.06);
     }
     void halfLinesReachTheDecoder() {
-        simulate::GaugeBoard board({20261, 1000, {}}, start);
+        demo::GaugeBoard board({20261, 1000, {}}, start);
         std::string text = board.reset(start);
         board.command("fault half-lines", start);
         for (int i = 0; i < 200; ++i)
@@ -126,7 +126,7 @@ class TestHealth : public QObject {
         CLOSE(signal_figures(quiet, 10).effective_bits, 10, 1e-9);
         std::vector<RawSample> noisy;
         for (int i = 0; i < 1000; ++i)
-            noisy.push_back({i * second_us, 500 + 4 * simulate::hash_normal(1, 2, i)});
+            noisy.push_back({i * second_us, 500 + 4 * demo::hash_normal(1, 2, i)});
         CLOSE(signal_figures(noisy, 10).effective_bits, 10 - std::log2(4 * std::sqrt(12.0)), 0.15);
     }
 
@@ -176,19 +176,19 @@ class TestHealth : public QObject {
 
     void theWorldIsTheSameEveryTime() {
         for (TimeUs t = start; t < start + day_us; t += hour_us)
-            QCOMPARE(simulate::air_temperature(7, t), simulate::air_temperature(7, t));
-        QVERIFY(simulate::air_temperature(7, start) != simulate::air_temperature(8, start));
+            QCOMPARE(demo::air_temperature(7, t), demo::air_temperature(7, t));
+        QVERIFY(demo::air_temperature(7, start) != demo::air_temperature(8, start));
         double low = 100;
         double high = -100;
         for (TimeUs t = start; t < start + day_us; t += minute_us) {
-            low = std::min(low, simulate::air_temperature(7, t));
-            high = std::max(high, simulate::air_temperature(7, t));
-            QVERIFY(std::abs(simulate::air_temperature(7, t) - simulate::air_temperature(7, t + second_us)) < 0.05);
+            low = std::min(low, demo::air_temperature(7, t));
+            high = std::max(high, demo::air_temperature(7, t));
+            QVERIFY(std::abs(demo::air_temperature(7, t) - demo::air_temperature(7, t + second_us)) < 0.05);
         }
         QVERIFY(high - low > 5 && high - low < 16); // a day cycle
     }
     void commandsAreAnsweredOrRefused() {
-        simulate::GaugeBoard board({1, 1000, {}}, start);
+        demo::GaugeBoard board({1, 1000, {}}, start);
         QVERIFY(board.command("interval 250", start).find("ok interval_ms=250") != std::string::npos);
         QCOMPARE(board.interval_ms(), 250);
         QVERIFY(board.command("interval -3", start).find("error") != std::string::npos);
@@ -200,7 +200,7 @@ class TestHealth : public QObject {
     }
     void calibrationFindsTheBoardsOwnError() {
         const Reading reading = test::small_bench().readings[0];
-        simulate::GaugeBoard board({20261, 1000, {}}, start);
+        demo::GaugeBoard board({20261, 1000, {}}, start);
         std::vector<CalibrationPoint> points;
         TimeUs now = start;
         for (const double truth : {0.0, 12.0, 21.0, 33.0}) {
@@ -219,7 +219,7 @@ class TestHealth : public QObject {
         }
         VALUE_OF(record, finish_calibration(reading, {{}, 0, points, {}, {}, {}}, Model::line, now));
         // What the maker believes of a voltage, against what the simulated sensor makes of it.
-        const simulate::Truth t;
+        const demo::Truth t;
         const double gain = 0.01 / t.slope_V * t.supply_V / 5.0;
         CLOSE(record.correction.gain, gain, 0.006);
         const double at_20 = record.correction.gain * 20 + record.correction.offset;

@@ -1,5 +1,5 @@
 // Link plans, sources and signatures come back from JSON as they were, and nonsense is refused with its place.
-#include "core/bench/bench.h"
+#include "core/bench/stored.h"
 #include "core/plan/signal_about.h"
 #include "support/support.h"
 
@@ -10,7 +10,7 @@ namespace {
 Result<LinkPlan> read_text(const std::string& text) {
     auto document = JsonText::parse("link", text);
     if (!document) return tl::make_unexpected(document.error());
-    return read_link(JsonReader(*document));
+    return read_described<LinkPlan>(JsonReader(*document));
 }
 
 LinkPlan full_plan() {
@@ -39,7 +39,7 @@ class TestLinkPlan : public QObject {
                                     LinkKind::http, LinkKind::file}) {
             LinkPlan plan = full_plan();
             plan.kind = kind;
-            VALUE_OF(again, read_text(link_json(plan).dump()));
+            VALUE_OF(again, read_text(write_described(plan).dump()));
             QVERIFY(again == plan);
             QCOMPARE(plan.is_wire(), kind == LinkKind::serial || kind == LinkKind::simulated);
         }
@@ -47,7 +47,7 @@ class TestLinkPlan : public QObject {
         QCOMPARE(plain.baud, 115200);
         QCOMPARE(plain.format, std::string("auto"));
         QVERIFY(!plain.is_simulated());
-        QCOMPARE(link_json(plain).size(), std::size_t(4)); // what is plain is not written
+        QCOMPARE(write_described(plain).size(), std::size_t(4)); // what is plain is not written
     }
     void nonsenseIsRefused_data() {
         QTest::addColumn<QByteArray>("json");

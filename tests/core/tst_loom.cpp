@@ -1,5 +1,5 @@
 // The drawing and its steps: every leg once, grounds first and power last, a check at each step, modules between.
-#include "core/plan/wiring_steps.h"
+#include "core/plan/loom/wiring_steps.h"
 #include "support/defects.h"
 
 #include <map>

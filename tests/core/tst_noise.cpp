@@ -5,9 +5,9 @@
 #include "core/decode/table_decoder.h"
 #include "core/plan/candidates.h"
 #include "core/signal_path/chain.h"
-#include "core/simulate/gauge_board.h"
 #include "core/units/format.h"
 #include "core/units/unit.h"
+#include "demo/gauge_board.h"
 #include "support/noise.h"
 #include "support/support.h"
 
@@ -104,7 +104,7 @@ class TestNoise : public QObject {
     }
     void boardAnswersEveryLine() {
         std::mt19937_64 random(7);
-        simulate::GaugeBoard board({1, 1000, {}}, 0);
+        demo::GaugeBoard board({1, 1000, {}}, 0);
         for (int i = 0; i < 5000; ++i) {
             const std::string answer =
                 board.command(noise(random, 30, "interval resetbathprobe fault0123456789.- "), i * second_us);

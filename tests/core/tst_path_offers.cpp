@@ -288,7 +288,7 @@ class TestPathOffers : public QObject {
         QVERIFY(again.points == record.points && again.verdict_check == "fail");
         CLOSE(again.doubt_check, record.doubt_check, 1e-15);
         bool said = false;
-        for (const CertificateRow& row : certificate_rows(record, {}))
+        for (const CertificateRow& row : certificate_rows({record, {}, {}}))
             said |= row.name == "Check" && test::plain(row.text).find("off by up to 2.0") != std::string::npos;
         QVERIFY(said);
         draft.points.push_back(point(100, 10.1, 10));
@@ -308,7 +308,7 @@ class TestPathOffers : public QObject {
         VALUE_OF(again, read_record(JsonReader(text)));
         QVERIFY(again.verdict_found.empty() && again.verdict_left == "pass");
         bool said = false;
-        for (const CertificateRow& row : certificate_rows(record, {}))
+        for (const CertificateRow& row : certificate_rows({record, {}, {}}))
             said |= row.name == "As found" && row.text.find("not compared") == 0;
         QVERIFY(said);
     }

@@ -2,6 +2,7 @@
 #include "core/calibrate/board_constants.h"
 #include "core/calibrate/certificate.h"
 #include "core/calibrate/drift.h"
+#include "core/calibrate/pictures.h"
 #include "core/calibrate/references.h"
 #include "core/calibrate/special.h"
 #include "support/calibrations.h"
@@ -280,15 +281,45 @@ class TestProof : public QObject {
         const CertificateAbout about{"Whelk Point",        "shore",         "Hut air",
                                      "analog thermometer", "Ice and baths", *parse_time("2027-11-25T00:00:00Z")};
         std::string all;
-        for (const CertificateRow& row : certificate_rows(record, about))
+        for (const CertificateRow& row : certificate_rows({record, about, {}}))
             all += row.name + ": " + test::plain(row.text) + "\n";
         for (const char* wanted : {"Hut air", "Ice and water", "As found", "As left: good", "offset of −0.667 °C",
                                    "2027-11-25", "the warden", "limit ± 0.8 °C"})
             QVERIFY2(all.find(wanted) != std::string::npos, (all + wanted).c_str());
         const std::string csv = certificate_csv(record);
         QCOMPARE(std::count(csv.begin(), csv.end(), '\n'), std::ptrdiff_t(4));
-        QCOMPARE(certificate_json(record, about)["about"]["next_due"].get<std::string>().substr(0, 10),
+        QCOMPARE(certificate_json({record, about, {}})["about"]["next_due"].get<std::string>().substr(0, 10),
                  std::string("2027-11-25"));
+    }
+    /// The newest says when the next one is due; each one knows what was in force before it.
+    void aCertificateKnowsItsPlaceAmongTheRecords() {
+        Bench bench;
+        bench.name = "Whelk Point";
+        std::vector<CalibrationRecord> records;
+        for (const char* day : {"2026-03-01T00:00:00Z", "2026-09-01T00:00:00Z"}) {
+            VALUE_OF(record, finish_calibration(air(), draft({point(0.7, 0), point(12.8, 12.1)}), Model::offset,
+                                                *parse_time(day)));
+            record.correction.record = record.id = static_cast<std::int64_t>(records.size()) + 1;
+            record.recipe = "ice";
+            records.push_back(record);
+        }
+        const Reading reading = air();
+        Recipe ice;
+        ice.id = "ice";
+        ice.title = "Ice and water";
+        const CertificateOf of{bench, reading, nullptr, std::span(&ice, 1)};
+        const Certificate first = certificate(records, 0, of), last = certificate(records, 1, of);
+        QVERIFY(!first.before && first.about.due == 0);
+        QVERIFY(last.before && last.before->record == 1);
+        QCOMPARE(last.about.due, drift_by_card(reading, records, nullptr).due);
+        QVERIFY(last.about.due > records[1].time);
+        QCOMPARE(last.about.recipe, std::string("Ice and water"));
+        // What was found is judged with the correction that was in force: one that mends all finds no error.
+        const ErrorPicture picture = error_picture(last.record, reading.quantity, last.before);
+        QCOMPARE(picture.found.size(), std::size_t(2));
+        for (const Dot& dot : picture.found)
+            CLOSE(dot.y, 0, 1e-9);
+        CLOSE(error_picture(last.record, reading.quantity, {}).found[0].y, 0.7, 1e-9);
     }
 };
 

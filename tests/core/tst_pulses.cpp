@@ -2,7 +2,7 @@
 // known.
 #include "core/pulses/beats.h"
 #include "core/pulses/rain.h"
-#include "core/simulate/world.h"
+#include "demo/world.h"
 #include "support/support.h"
 
 #include <map>
@@ -20,7 +20,7 @@ std::vector<double> pulse(double seconds_long, double noise, std::uint64_t seed 
     std::normal_distribution<double> normal(0, noise);
     std::vector<double> out;
     for (int i = 0; i < seconds_long * rate; ++i)
-        out.push_back(505 + 150 * simulate::pulse_wave(seed, start + from_seconds(i / rate)) +
+        out.push_back(505 + 150 * demo::pulse_wave(seed, start + from_seconds(i / rate)) +
                       (noise > 0 ? normal(random) : 0));
     return out;
 }
@@ -29,7 +29,7 @@ double true_rate(double seconds_long, std::uint64_t seed = 20261) {
     double sum = 0;
     int n = 0;
     for (double t = 0; t < seconds_long; t += 0.5, ++n)
-        sum += simulate::heart_rate(seed, start + from_seconds(t));
+        sum += demo::heart_rate(seed, start + from_seconds(t));
     return sum / n;
 }
 

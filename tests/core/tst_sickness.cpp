@@ -1,7 +1,7 @@
 // Made-up signals, one sickness each: the right verdict, and just inside the limit none. The simulated bench's
 // faults are in tst_faults; here each threshold is looked at from both sides.
 #include "core/analyse/health.h"
-#include "core/simulate/world.h"
+#include "demo/world.h"
 #include "support/support.h"
 
 #include <functional>
@@ -23,7 +23,7 @@ std::vector<RawSample> samples(int n, double interval_s, const Signal& signal) {
 }
 
 double noise(int i, double sd = 0.6) {
-    return sd * simulate::hash_normal(5, 9, i);
+    return sd * demo::hash_normal(5, 9, i);
 }
 
 std::string ids(const std::vector<RawSample>& s, const SignalAbout& about, const StreamFacts& facts = {}) {

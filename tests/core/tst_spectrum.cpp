@@ -2,7 +2,7 @@
 #include "core/analyse/spectrum.h"
 #include "core/analyse/statistics.h"
 #include "core/analyse/taps.h"
-#include "core/simulate/world.h"
+#include "demo/world.h"
 #include "support/support.h"
 
 #include <numbers>
@@ -31,7 +31,7 @@ std::vector<double> times(std::size_t n, double rate) {
 std::vector<double> normal(std::size_t n, double sd, std::uint64_t seed) {
     std::vector<double> out(n);
     for (std::size_t i = 0; i < n; ++i)
-        out[i] = sd * simulate::hash_normal(seed, 77, static_cast<std::int64_t>(i));
+        out[i] = sd * demo::hash_normal(seed, 77, static_cast<std::int64_t>(i));
     return out;
 }
 

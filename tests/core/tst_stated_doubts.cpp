@@ -2,7 +2,7 @@
 // doubt where a value is zero.
 #include "core/calibrate/fit.h"
 #include "core/calibrate/gate.h"
-#include "core/uncertainty/reading_doubt.h"
+#include "core/plan/reading_doubt.h"
 #include "support/calibrations.h"
 #include "support/defects.h"
 

@@ -1,5 +1,5 @@
 // The last step of each kind of wiring says what a meter must show; cautions stand at the step where they matter.
-#include "core/plan/wiring_steps.h"
+#include "core/plan/loom/wiring_steps.h"
 #include "support/defects.h"
 
 using namespace cognitum;

@@ -1,6 +1,6 @@
 // The doubt: worked by hand, against a Monte Carlo model, and where one cause enters twice.
+#include "core/plan/reading_doubt.h"
 #include "core/uncertainty/budget.h"
-#include "core/uncertainty/reading_doubt.h"
 #include "support/support.h"
 
 #include <random>

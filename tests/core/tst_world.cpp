@@ -1,14 +1,14 @@
 // Whelk Point's world holds together, and its boards say the same for the same seed.
 #include "core/decode/decoder.h"
-#include "core/simulate/gauge_board.h"
-#include "core/simulate/world.h"
+#include "demo/gauge_board.h"
+#include "demo/world.h"
 #include "support/support.h"
 
 #include <functional>
 #include <set>
 
 using namespace cognitum;
-using namespace cognitum::simulate;
+using namespace cognitum::demo;
 
 namespace {
 

@@ -47,23 +47,22 @@ std::string empty_bench() {
     return path;
 }
 
-/// A copy of one that was made once: making one waits for the disk.
-BenchFile make_bench() {
-    static const std::string empty = empty_bench();
-    static const std::string path = path_of("boards");
-    for (const char* suffix : {"-wal", "-shm"})
-        std::filesystem::remove(path + suffix);
-    std::filesystem::copy_file(empty, path, std::filesystem::copy_options::overwrite_existing);
-    auto file = BenchFile::open(path, Access::write);
-    PROMISE(file.has_value());
-    file->db().exec("PRAGMA synchronous = OFF");
-    return std::move(*file);
+/// One that stays open and is emptied for each input.
+BenchFile& empty_file() {
+    static BenchFile* const file = [] {
+        auto opened = BenchFile::open(empty_bench(), Access::write);
+        PROMISE(opened.has_value());
+        opened->db().exec("PRAGMA synchronous = OFF");
+        return new BenchFile(std::move(*opened));
+    }();
+    file->db().exec("DELETE FROM tail; DELETE FROM block; DELETE FROM series");
+    return *file;
 }
 
 } // namespace
 
 extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size) {
-    BenchFile file = make_bench();
+    BenchFile& file = empty_file();
     const Bench plan = plan_of_three();
     std::array<Board, boards> all;
     for (std::size_t i = 0; i < boards; ++i)

@@ -14,82 +14,83 @@ class TestBoard : public QObject {
 
     void openDemo(Session& session) {
         QVERIFY(session.openDemo(m_folder.filePath("demo.cognitum")));
-        QTRY_VERIFY_WITH_TIMEOUT(session.live().readings.count("hut-air") > 0, 15000);
+        QTRY_VERIFY_WITH_TIMEOUT(session.worker().live().readings.count("hut-air") > 0, 15000);
     }
     static SessionOptions fast() {
         SessionOptions options;
         options.simulation_arguments = {"--interval", "20", "--response", "0.1"};
         return options;
     }
-    static LiveReading air(const Session& session) { return session.live().readings.at("hut-air"); }
+    static LiveReading air(const Session& session) { return session.worker().live().readings.at("hut-air"); }
 
   private slots:
     void linesArriveOverARealPort() {
         Session session(fast());
         openDemo(session);
-        const LiveBoard board = session.live().boards.at("gauge");
+        const LiveBoard board = session.worker().live().boards.at("gauge");
         QVERIFY2(board.port.startsWith("/dev/pts/"), qPrintable(board.port));
         QCOMPARE(board.state, LinkState::open);
         QTRY_VERIFY(air(session).points.size() > 20);
         const Value v = air(session).value;
         QVERIFY2(v.ok() && v.number > 3 && v.number < 25, qPrintable(QString::number(v.number)));
-        const auto fields = session.live().boards.at("gauge").fields;
+        const auto fields = session.worker().live().boards.at("gauge").fields;
         QVERIFY(std::any_of(fields.begin(), fields.end(), [](const Field& f) { return f.name == "A2"; }));
     }
     void commandsAreAnswered() {
         Session session(fast());
         openDemo(session);
-        session.sendCommand("gauge", "interval 50");
-        QTRY_COMPARE(session.live().boards.at("gauge").answer, QStringLiteral("ok interval_ms=50"));
-        session.sendCommand("gauge", "dance");
-        QTRY_VERIFY(session.live().boards.at("gauge").answer.startsWith("error"));
+        session.worker().sendCommand("gauge", "interval 50");
+        QTRY_COMPARE(session.worker().live().boards.at("gauge").answer, QStringLiteral("ok interval_ms=50"));
+        session.worker().sendCommand("gauge", "dance");
+        QTRY_VERIFY(session.worker().live().boards.at("gauge").answer.startsWith("error"));
     }
     void faultsShow() {
         Session session(fast());
         openDemo(session);
         QTRY_VERIFY(air(session).value.ok());
-        session.sendCommand("gauge", "fault clipped");
+        session.worker().sendCommand("gauge", "fault clipped");
         QTRY_COMPARE(air(session).value.cause, Cause::at_high_rail);
         QVERIFY(std::isnan(air(session).value.number));
-        session.sendCommand("gauge", "fault half-lines");
-        QTRY_VERIFY(session.live().boards.at("gauge").rejected > 5);
-        QVERIFY(session.live().boards.at("gauge").lost > 0);
-        session.sendCommand("gauge", "fault none");
+        session.worker().sendCommand("gauge", "fault half-lines");
+        QTRY_VERIFY(session.worker().live().boards.at("gauge").rejected > 5);
+        QVERIFY(session.worker().live().boards.at("gauge").lost > 0);
+        session.worker().sendCommand("gauge", "fault none");
         QTRY_VERIFY(air(session).value.ok());
     }
     void aPulledBoardIsLostAndComesBack() {
         Session session(fast());
         openDemo(session);
-        session.startRecording();
-        QTRY_VERIFY(session.live().recording.saved > 5);
-        session.setPlugged("gauge", false);
-        QTRY_COMPARE(session.live().boards.at("gauge").state, LinkState::lost);
-        QVERIFY(!session.live().boards.at("gauge").reason.isEmpty());
+        session.worker().startRecording();
+        QTRY_VERIFY(session.worker().live().recording.saved > 5);
+        session.worker().setPlugged("gauge", false);
+        QTRY_COMPARE(session.worker().live().boards.at("gauge").state, LinkState::lost);
+        QVERIFY(!session.worker().live().boards.at("gauge").reason.isEmpty());
         const Reading& reading = *session.bench().reading("hut-air");
-        const PathState state = path_state(session, reading, session.live(), {});
+        const PathState state = path_state(session, reading, session.worker().live(), {});
         QCOMPARE(state.value, QStringLiteral("—")); // at once, not only when the last value has grown old
         QCOMPARE(state.word, QStringLiteral("unplugged"));
         QCOMPARE(state.reaches, 2);
         const TimeUs last = *air(session).time;
-        session.setPlugged("gauge", true);
-        QTRY_COMPARE_WITH_TIMEOUT(session.live().boards.at("gauge").state, LinkState::open, 15000);
+        session.worker().setPlugged("gauge", true);
+        QTRY_COMPARE_WITH_TIMEOUT(session.worker().live().boards.at("gauge").state, LinkState::open, 15000);
         QTRY_VERIFY(*air(session).time > last && air(session).value.ok());
-        const std::uint64_t saved = session.live().recording.saved;
-        QTRY_VERIFY(session.live().recording.saved > saved + 5); // recording went on by itself
+        const std::uint64_t saved = session.worker().live().recording.saved;
+        QTRY_VERIFY(session.worker().live().recording.saved > saved + 5); // recording went on by itself
     }
     void thePlanTellsTheBoardItsReference() {
         Session session(fast());
         openDemo(session);
-        QTRY_COMPARE(session.live().boards.at("gauge").reference, QStringLiteral("supply"));
-        const auto findings = session.findings(*session.bench().reading("hut-air"), session.live());
+        QTRY_COMPARE(session.worker().live().boards.at("gauge").reference, QStringLiteral("supply"));
+        const auto findings =
+            session.views().findings(*session.bench().reading("hut-air"), session.worker().live());
         const auto f = std::find_if(findings.begin(), findings.end(),
                                     [](const Finding& x) { return x.id == "output-uses-little-of-full-scale"; });
         QVERIFY(f != findings.end());
         session.applyFix(*f);
-        QTRY_COMPARE(session.live().boards.at("gauge").reference, QStringLiteral("internal"));
+        QTRY_COMPARE(session.worker().live().boards.at("gauge").reference, QStringLiteral("internal"));
         QTRY_VERIFY(air(session).raw > 450); // the same temperature in finer counts
         session.undoStack()->undo();
-        QTRY_COMPARE(session.live().boards.at("gauge").reference, QStringLiteral("supply"));
+        QTRY_COMPARE(session.worker().live().boards.at("gauge").reference, QStringLiteral("supply"));
     }
 };
 

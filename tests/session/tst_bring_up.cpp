@@ -11,7 +11,7 @@ namespace {
 
 SymptomFacts facts_of(ClockedSession& s, const char* reading = "air") {
     s.settle();
-    return seen_facts(s.session, *s.session.bench().reading(reading), s.session.live());
+    return seen_facts(s.session, *s.session.bench().reading(reading), s.session.worker().live());
 }
 
 } // namespace
@@ -84,7 +84,7 @@ class TestSessionBringUp : public QObject {
         s.lines(12, 138);
         s.settle();
         const Reading& r = *s.session.bench().reading("air");
-        const LineCount lines = line_count(r, s.session.live());
+        const LineCount lines = line_count(r, s.session.worker().live());
         QVERIFY(lines.lines >= 12);
         QCOMPARE(lines.lost, std::uint64_t(0));
         QCOMPARE(line_count(r, Live{}).lines, std::uint64_t(0));

@@ -2,7 +2,7 @@
 // what is refused; and a wave whose beats are counted on the way in.
 #include "core/physics/sound.h"
 #include "core/physics/thermocouple.h"
-#include "core/simulate/world.h"
+#include "demo/world.h"
 #include "session/path_state.h"
 #include "support/clocked_session.h"
 
@@ -19,7 +19,7 @@ void open_demo(ClockedSession& s) {
 }
 
 void pool(ClockedSession& s, int echo_us, double water, int ec) {
-    s.session.injectMessageNow(
+    s.session.worker().injectMessageNow(
         "shed",
         {"shed/pool",
          QStringLiteral(R"({"echo_us":%1,"water_degC":%2,"ec":%3})").arg(echo_us).arg(water).arg(ec).toUtf8(),
@@ -37,11 +37,11 @@ void gauge(ClockedSession& s, int code, double flue) {
 }
 
 double value(ClockedSession& s, const char* id) {
-    return s.session.live().readings.at(id).value.number;
+    return s.session.worker().live().readings.at(id).value.number;
 }
 double doubt(ClockedSession& s, const char* id) {
-    const Live live = s.session.live();
-    return s.session.budget(*s.session.bench().reading(id), live.readings.at(id).raw, live).expanded();
+    const Live live = s.session.worker().live();
+    return s.session.views().budget(*s.session.bench().reading(id), live.readings.at(id).raw, live).expanded();
 }
 
 } // namespace
@@ -65,12 +65,12 @@ class TestFeeding : public QObject {
         pool(s, 5000, 14, 2000);
         CLOSE(value(s, "tide-pool"), 2100 - 5000 * physics::dry_speed_of_sound(air) / 2000, 1e-6);
         QVERIFY2(doubt(s, "tide-pool") < 0.7 * wide, qPrintable(QString::number(wide)));
-        QCOMPARE(s.session.partners(tide, s.session.live()).size(), std::size_t(1));
+        QCOMPARE(s.session.views().partners(tide, s.session.worker().live()).size(), std::size_t(1));
         // The air falls silent: the assumption again, and its doubt.
         s.pass(600);
         pool(s, 5000, 14, 2000);
         CLOSE(value(s, "tide-pool"), 2100 - 5000 * physics::dry_speed_of_sound(15) / 2000, 1e-6);
-        QVERIFY(s.session.partners(tide, s.session.live()).empty());
+        QVERIFY(s.session.views().partners(tide, s.session.worker().live()).empty());
         CLOSE(doubt(s, "tide-pool"), wide, 0.01 * wide);
     }
     void conductivityFollowsTheWaterInTheSameLine() {
@@ -104,12 +104,12 @@ class TestFeeding : public QObject {
         open_demo(s);
         pool(s, 5000, 10, 1750);
         s.pass(6);
-        s.session.injectMessageNow("shed", {"shed/pool", R"({"echo_us":5000,"ec":1750})", false});
+        s.session.worker().injectMessageNow("shed", {"shed/pool", R"({"echo_us":5000,"ec":1750})", false});
         s.pass(40);
-        s.session.injectMessageNow("shed", {"shed/pool", R"({"echo_us":5000,"ec":1750})", false});
+        s.session.worker().injectMessageNow("shed", {"shed/pool", R"({"echo_us":5000,"ec":1750})", false});
         s.settle();
         const Reading& r = *s.session.bench().reading("conductivity");
-        const PathState state = path_state(s.session, r, s.session.live(), {});
+        const PathState state = path_state(s.session, r, s.session.worker().live(), {});
         QVERIFY2(state.age.contains("Pool water"), qPrintable(state.age));
     }
     void circlesAreRefusedByName() {
@@ -141,11 +141,11 @@ class TestFeeding : public QObject {
         QVERIFY(s.session.openBench(path));
         s.settle();
         gauge(s, 139, 300);
-        const Live live = s.session.live();
+        const Live live = s.session.worker().live();
         const Reading& flue = *s.session.bench().reading("stove-flue");
-        QVERIFY(std::isfinite(s.session.budget(flue, 300, live).expanded())); // nobody waits for ever
+        QVERIFY(std::isfinite(s.session.views().budget(flue, 300, live).expanded())); // nobody waits for ever
         bool found = false;
-        for (const Finding& f : s.session.findings(flue, live))
+        for (const Finding& f : s.session.views().findings(flue, live))
             found = found || f.id == "feeds-in-a-circle";
         QVERIFY(found);
         // Other edits still work beside it.
@@ -160,13 +160,13 @@ class TestFeeding : public QObject {
             s.pass(0.016);
             s.send(QStringLiteral("ms=%1 A0=%2\n")
                        .arg(i * 16)
-                       .arg(std::lround(505 + 150 * simulate::pulse_wave(20261, begin + i * 16'000)))
+                       .arg(std::lround(505 + 150 * demo::pulse_wave(20261, begin + i * 16'000)))
                        .toUtf8());
         }
         s.settle();
-        const LiveReading pulse = s.session.live().readings.at("pulse");
+        const LiveReading pulse = s.session.worker().live().readings.at("pulse");
         QVERIFY2(pulse.value.ok(), pulse.cause.c_str());
-        CLOSE(pulse.value.number, simulate::heart_rate(20261, s.now), 5);
+        CLOSE(pulse.value.number, demo::heart_rate(20261, s.now), 5);
         CLOSE(pulse.raw, pulse.value.number, 1e-9);
         QVERIFY(pulse.points.size() >= 5 && pulse.points.size() < 20); // one result a second, not one a sample
         QVERIFY(pulse.signal.size() > 500);                            // the wave is there for the Raw stop
@@ -176,7 +176,7 @@ class TestFeeding : public QObject {
             s.send(QStringLiteral("ms=%1 A0=505\n").arg(i * 16).toUtf8());
         }
         s.settle();
-        const LiveReading none = s.session.live().readings.at("pulse");
+        const LiveReading none = s.session.worker().live().readings.at("pulse");
         QCOMPARE(none.value.cause, Cause::failed);
         QVERIFY2(none.cause.find("No pulse to trust") != std::string::npos, none.cause.c_str());
     }

@@ -83,11 +83,11 @@ class TestLines : public QObject {
                          QByteArray::number(150 + sequence % 2) + "\n";
             s.send(bytes);
         }
-        const Live live = s.session.live();
+        const Live live = s.session.worker().live();
         QCOMPARE(live.boards.at("gauge").lines, std::uint64_t(601));
         QCOMPARE(live.boards.at("gauge").lost, std::uint64_t(0));
         QCOMPARE(live.readings.at("air").points.size(), std::size_t(600));
-        const auto& verdicts = s.session.health(*s.session.bench().reading("air"), live);
+        const auto& verdicts = s.session.views().health(*s.session.bench().reading("air"), live);
         QVERIFY(std::any_of(verdicts.begin(), verdicts.end(),
                             [](const HealthVerdict& v) { return v.id == "too-fast"; }));
         for (const HealthVerdict& v : verdicts)
@@ -103,15 +103,15 @@ class TestLines : public QObject {
                 c = static_cast<char>(random());
             s.send(noise);
         }
-        const LiveBoard board = s.session.live().boards.at("gauge");
+        const LiveBoard board = s.session.worker().live().boards.at("gauge");
         QVERIFY(board.rejected > 1000);
         QVERIFY(board.rejections.size() <= Rejections::most_reasons + 1);
-        QVERIFY(s.session.lines().since("gauge", 0, 0, 1'000'000).size() <= LineStore::most);
+        QVERIFY(s.session.worker().lines().since("gauge", 0, 0, 1'000'000).size() <= LineStore::most);
         s.pass(1);
         s.send("\nseq,ms,A0\n");
         for (int i = 0; i < 5; ++i)
             s.send(QByteArray::number(i) + ",1,15" + QByteArray::number(i) + "\n");
-        QCOMPARE(s.session.live().readings.at("air").raw, 154.0);
+        QCOMPARE(s.session.worker().live().readings.at("air").raw, 154.0);
     }
     void aLineWithoutEndIsOneRejection() {
         ClockedSession s;
@@ -119,8 +119,8 @@ class TestLines : public QObject {
         for (int i = 0; i < 50; ++i)
             s.send(QByteArray(100'000, '7'));
         s.send("\n1,2,3\n4,5,6\n");
-        QVERIFY(s.session.live().boards.at("gauge").rejected <= 2);
-        QVERIFY(s.session.live().boards.at("gauge").lines >= 2);
+        QVERIFY(s.session.worker().live().boards.at("gauge").rejected <= 2);
+        QVERIFY(s.session.worker().live().boards.at("gauge").lines >= 2);
     }
     void aClockThatIsSetBackLosesNothing() {
         ClockedSession s;
@@ -128,7 +128,7 @@ class TestLines : public QObject {
         s.lines(5, 150);
         s.pass(-3600); // this computer's clock
         s.lines(5, 151);
-        const LiveReading air = s.session.live().readings.at("air");
+        const LiveReading air = s.session.worker().live().readings.at("air");
         QCOMPARE(air.points.size(), std::size_t(10));
         for (std::size_t i = 1; i < air.points.size(); ++i)
             QVERIFY(air.points[i].time > air.points[i - 1].time);
@@ -137,16 +137,16 @@ class TestLines : public QObject {
         ClockedSession s;
         test::open_small_bench(s);
         s.send("seq,ms,A0,B\n0,1000,150,160\n1,2000,151,161\n");
-        QCOMPARE(s.session.live().readings.at("air").raw, 151.0);
+        QCOMPARE(s.session.worker().live().readings.at("air").raw, 151.0);
         s.session.editReading("air", "field", [](Reading& r) { r.source.field = "B"; });
         s.settle();
-        QVERIFY(s.session.live().readings.at("air").points.empty()); // those were another thing's
+        QVERIFY(s.session.worker().live().readings.at("air").points.empty()); // those were another thing's
         s.send("2,3000,152,162\n");
-        QCOMPARE(s.session.live().readings.at("air").raw, 162.0);
+        QCOMPARE(s.session.worker().live().readings.at("air").raw, 162.0);
         s.session.undoStack()->undo();
         s.settle();
         s.send("3,4000,153,163\n");
-        QCOMPARE(s.session.live().readings.at("air").raw, 153.0);
+        QCOMPARE(s.session.worker().live().readings.at("air").raw, 153.0);
     }
 };
 

@@ -1,4 +1,5 @@
 // Links on a real broker, a real HTTP client and real files, alone and with simulated boards at their far ends.
+#include "core/bench/stored.h"
 #include "link/file_link.h"
 #include "link/http_receiver.h"
 #include "link/make_link.h"
@@ -138,7 +139,7 @@ class TestLinks : public QObject {
         link.start();
         QVERIFY(wanted.contains("127.0.0.1"));
         link.logIn("warden", "s3cret-word");
-        QVERIFY(link_json(plan).dump().find("s3cret") == std::string::npos);
+        QVERIFY(write_described(plan).dump().find("s3cret") == std::string::npos);
         QVERIFY(!mqtt_refusal(4, 4).isEmpty());
         QVERIFY(mqtt_refusal(0, 5).isEmpty());
     }
@@ -154,17 +155,17 @@ class TestLinks : public QObject {
             shed.link = mqtt_plan(port);
             bench.boards.push_back(shed);
         });
-        QTRY_VERIFY_WITH_TIMEOUT(session.live().boards.count("shed") &&
-                                     session.live().boards.at("shed").state == LinkState::open,
+        QTRY_VERIFY_WITH_TIMEOUT(session.worker().live().boards.count("shed") &&
+                                     session.worker().live().boards.at("shed").state == LinkState::open,
                                  10000);
         QProcess board;
         board.start(QStringLiteral(COGNITUM_BIN_DIR "/cognitum-simboard"),
                     {"--board", "shed", "--mqtt", QStringLiteral("127.0.0.1:%1").arg(port), "--die-with-parent"});
-        QTRY_VERIFY_WITH_TIMEOUT(session.live().boards.at("shed").lines > 2, 15000);
-        QVERIFY(session.live().boards.at("shed").reason.isEmpty());
+        QTRY_VERIFY_WITH_TIMEOUT(session.worker().live().boards.at("shed").lines > 2, 15000);
+        QVERIFY(session.worker().live().boards.at("shed").reason.isEmpty());
         board.kill(); // its will is published by the broker
         board.waitForFinished();
-        QTRY_VERIFY_WITH_TIMEOUT(session.live().boards.at("shed").reason.contains("left"), 20000);
+        QTRY_VERIFY_WITH_TIMEOUT(session.worker().live().boards.at("shed").reason.contains("left"), 20000);
     }
 
     void postsArriveWithTheirToken() {
@@ -337,7 +338,7 @@ class TestLinks : public QObject {
         QVERIFY(session.openDemo(m_folder.filePath("demo.cognitum")));
         const auto dead = [&] {
             QStringList out;
-            const Live live = session.live();
+            const Live live = session.worker().live();
             for (const Reading& r : session.bench().readings) {
                 const auto known = live.readings.find(r.id);
                 if (known == live.readings.end() || !known->second.value.ok())
@@ -354,15 +355,15 @@ class TestLinks : public QObject {
             kinds.insert(board.link.kind);
         QCOMPARE(kinds.size(), std::size_t(4));
         // A fault at the far end of each kind of link shows at its reading.
-        session.sendCommand("gauge", "fault flue-open");
-        session.sendCommand("shed", "fault no-echo");
-        session.sendCommand("pump-house", "fault overflow");
-        QTRY_VERIFY_WITH_TIMEOUT(!session.live().readings.at("stove-flue").value.ok(), 10000);
+        session.worker().sendCommand("gauge", "fault flue-open");
+        session.worker().sendCommand("shed", "fault no-echo");
+        session.worker().sendCommand("pump-house", "fault overflow");
+        QTRY_VERIFY_WITH_TIMEOUT(!session.worker().live().readings.at("stove-flue").value.ok(), 10000);
         LiveReading tide; // four echoes in ten are lost: asked until one was, and that one is kept
         const auto lost = [&] {
             if (tide.value.cause == Cause::failed) return true;
-            session.sendCommand("shed", "report");
-            tide = session.live().readings.at("tide-pool");
+            session.worker().sendCommand("shed", "report");
+            tide = session.worker().live().readings.at("tide-pool");
             return tide.value.cause == Cause::failed;
         };
         QTRY_VERIFY_WITH_TIMEOUT(lost(), 40000);

@@ -11,8 +11,8 @@ namespace {
 
 PathState state_of(ClockedSession& s, const char* id = "air") {
     const Reading& r = *s.session.bench().reading(id);
-    const Live live = s.session.live();
-    return path_state(s.session, r, live, s.session.findings(r, live));
+    const Live live = s.session.worker().live();
+    return path_state(s.session, r, live, s.session.views().findings(r, live));
 }
 
 } // namespace
@@ -70,7 +70,7 @@ class TestPathState : public QObject {
             points[i].reference = at[i] - 0.6;
             points[i].u_reference = points[i].u_indication = 0.05;
         }
-        QVERIFY(s.session.finishCalibration("air", {{}, 0, points, {}, {}, {}}, Model::offset));
+        QVERIFY(s.session.proof().finish("air", {{}, 0, points, {}, {}, {}}, Model::offset));
         s.settle();
         const PathState state = state_of(s);
         QVERIFY2(state.value.startsWith("19.0"), qPrintable(state.value));

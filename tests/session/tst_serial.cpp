@@ -1,6 +1,6 @@
 // The serial link on a real pseudo-terminal: bytes both ways, a cable that is pulled and put back, and reasons in
 // words.
-#include "core/simulate/wire.h"
+#include "demo/wire.h"
 #include "link/serial_link.h"
 #include "link/speed_search.h"
 #include "support/pseudo_terminal.h"
@@ -155,8 +155,8 @@ class TestSerial : public QObject {
     void speechIsToldFromNoise() {
         const std::string line = "12,12000,512,138,21.25,0,67\n12,13000,512,138,21.25,0,67\n";
         QVERIFY(speech_score(line + line) > 0.95);
-        QVERIFY(speech_score(simulate::as_heard(line + line, 9600, 115200)) < 0.5);
-        QVERIFY(speech_score(simulate::as_heard(line + line + line + line, 115200, 57600)) < 0.5);
+        QVERIFY(speech_score(demo::as_heard(line + line, 9600, 115200)) < 0.5);
+        QVERIFY(speech_score(demo::as_heard(line + line + line + line, 115200, 57600)) < 0.5);
     }
 
     void errorsSayWhatToDo() {

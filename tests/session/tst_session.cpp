@@ -16,7 +16,7 @@ class TestSession : public QObject {
         ClockedSession s;
         test::open_small_bench(s);
         s.lines(3, 142);
-        const Live live = s.session.live();
+        const Live live = s.session.worker().live();
         const LiveReading& air = live.readings.at("air");
         QCOMPARE(air.raw, 142.0);
         CLOSE(air.value.number, (142.5 * 5 / 1024 - 0.5) / 0.01, 1e-9);
@@ -29,7 +29,7 @@ class TestSession : public QObject {
         test::open_small_bench(s);
         s.lines(2, 142);
         s.lines(1, 0);
-        const Live live = s.session.live();
+        const Live live = s.session.worker().live();
         const LiveReading& air = live.readings.at("air");
         QVERIFY(!air.value.ok() && std::isnan(air.value.number));
         QVERIFY(air.cause.find("lower rail") != std::string::npos);
@@ -45,9 +45,9 @@ class TestSession : public QObject {
         test::open_small_bench(s);
         s.lines(3, 142);
         const Reading& r = s.session.bench().readings[0];
-        QCOMPARE(path_state(s.session, r, s.session.live(), {}).reaches, 6);
+        QCOMPARE(path_state(s.session, r, s.session.worker().live(), {}).reaches, 6);
         s.pass(120);
-        const PathState state = path_state(s.session, r, s.session.live(), {});
+        const PathState state = path_state(s.session, r, s.session.worker().live(), {});
         QCOMPARE(state.value, QStringLiteral("—"));
         QCOMPARE(state.freshness, Freshness::silent);
         QCOMPARE(state.age, QStringLiteral("2 min"));
@@ -56,13 +56,14 @@ class TestSession : public QObject {
         ClockedSession s;
         test::open_small_bench(s);
         s.send("seq,ms,A5\n0,1000,142\n"); // its program does not send this one yet: a plan, not a loss
-        QVERIFY(!s.session.live().readings.count("air"));
-        const PathState planned = path_state(s.session, s.session.bench().readings[0], s.session.live(), {});
+        QVERIFY(!s.session.worker().live().readings.count("air"));
+        const PathState planned =
+            path_state(s.session, s.session.bench().readings[0], s.session.worker().live(), {});
         QCOMPARE(planned.stops[3].text, QStringLiteral("not in the lines"));
         QCOMPARE(planned.value, QStringLiteral("—"));
         s.send("seq,ms,A0\n1,2000,142\n");
         s.send("seq,ms,A5\n2,3000,142\n"); // sent before, and gone now
-        const LiveReading air = s.session.live().readings.at("air");
+        const LiveReading air = s.session.worker().live().readings.at("air");
         QVERIFY(!air.value.ok());
         QVERIFY2(air.cause.find("no column A0") != std::string::npos, air.cause.c_str());
     }
@@ -71,23 +72,23 @@ class TestSession : public QObject {
         test::open_small_bench(s);
         s.send("seq,ms,A0\n0,1000,140\n1,2000,141\n5,6000,142\n6,70");
         s.send("00,143\nseq,ms,A0\n\x01\x02\x03\n1,2\n7,8000,144\n");
-        const LiveBoard board = s.session.live().boards.at("gauge");
+        const LiveBoard board = s.session.worker().live().boards.at("gauge");
         QCOMPARE(board.lost, std::uint64_t(3));
         QCOMPARE(board.rejected, std::uint64_t(2));
         QCOMPARE(board.resets, std::uint64_t(1));
-        QCOMPARE(s.session.live().readings.at("air").raw, 144.0);
+        QCOMPARE(s.session.worker().live().readings.at("air").raw, 144.0);
     }
     void linesOfOneChunkKeepTheirOwnTimes() {
         ClockedSession s;
         test::open_small_bench(s);
         s.send("seq,ms,A0\n0,1000,140\n1,1250,141\n2,1500,142\n");
-        const auto points = s.session.live().readings.at("air").points;
+        const auto points = s.session.worker().live().readings.at("air").points;
         QCOMPARE(points[2].time - points[0].time, TimeUs(500'000));
         QCOMPARE(points[2].time, s.now.load());
         // A clock that is set back never makes two samples of one time.
         s.now -= 10 * second_us;
         s.send("3,1750,143\n");
-        QVERIFY(s.session.live().readings.at("air").points.back().time > points[2].time);
+        QVERIFY(s.session.worker().live().readings.at("air").points.back().time > points[2].time);
     }
     void garbageLeavesTheSessionAlive() {
         ClockedSession s;
@@ -100,8 +101,8 @@ class TestSession : public QObject {
             s.send(noise);
         }
         s.send("\nseq,ms,A0\n0,1,150\n1,2,151\n2,3,152\n");
-        QCOMPARE(s.session.live().readings.at("air").raw, 152.0);
-        QVERIFY(s.session.lines().since("gauge", 0, 0, 1'000'000).size() <= LineStore::most);
+        QCOMPARE(s.session.worker().live().readings.at("air").raw, 152.0);
+        QVERIFY(s.session.worker().lines().since("gauge", 0, 0, 1'000'000).size() <= LineStore::most);
     }
 
     void leavingTheBandIsOneAlert() {
@@ -123,13 +124,13 @@ class TestSession : public QObject {
         test::open_small_bench(s);
         const QString path = s.session.path();
         s.lines(2, 140); // before: not recorded
-        s.session.startRecording();
+        s.session.worker().startRecording();
         s.settle();
         s.lines(50, 142);
         s.lines(1, 1023);
-        s.session.stopRecording();
+        s.session.worker().stopRecording();
         s.settle();
-        QCOMPARE(s.session.live().recording.saved, std::uint64_t(51));
+        QCOMPARE(s.session.worker().live().recording.saved, std::uint64_t(51));
         s.session.closeBench();
         QVERIFY(s.session.openBench(path));
         VALUE_OF(size, extent(*s.session.file(), "air"));
@@ -148,28 +149,28 @@ class TestSession : public QObject {
         ClockedSession s;
         test::open_small_bench(s);
         const QString path = s.session.path();
-        s.session.startRecording();
+        s.session.worker().startRecording();
         s.settle();
         s.lines(5, 142);
-        s.session.stopRecording();
+        s.session.worker().stopRecording();
         s.settle();
-        s.session.startRecording();
+        s.session.worker().startRecording();
         s.settle();
         const QString aside = path + ".aside";
         QVERIFY(QFile::rename(path, aside));
         s.lines(5, 143);
-        s.session.stopRecording(); // tries to commit
+        s.session.worker().stopRecording(); // tries to commit
         s.settle();
-        const LiveRecording recording = s.session.live().recording;
+        const LiveRecording recording = s.session.worker().live().recording;
         QVERIFY2(recording.trouble.contains("gone"), qPrintable(recording.trouble));
         QCOMPARE(recording.waiting, std::uint64_t(5));
         QVERIFY(QFile::rename(aside, path));
-        s.session.startRecording();
+        s.session.worker().startRecording();
         s.settle();
         s.lines(1, 144);
-        s.session.stopRecording();
+        s.session.worker().stopRecording();
         s.settle();
-        QVERIFY(s.session.live().recording.trouble.isEmpty());
+        QVERIFY(s.session.worker().live().recording.trouble.isEmpty());
         VALUE_OF(file, BenchFile::open(path.toStdString(), Access::read));
         QCOMPARE(extent(file, "air")->n, std::uint64_t(11));
     }
@@ -216,7 +217,7 @@ class TestSession : public QObject {
         QVERIFY(s.session.planRevision() > revision);
         // The board's finding is seen from its reading as well, at once.
         const auto overloaded = [&] {
-            for (const Finding& f : s.session.findings(s.session.bench().readings[0], {}))
+            for (const Finding& f : s.session.views().findings(s.session.bench().readings[0], {}))
                 if (f.id == "rail-overloaded") return true;
             return false;
         };
@@ -241,7 +242,7 @@ class TestSession : public QObject {
     void aFindingsWayOutIsAnEdit() {
         ClockedSession s;
         test::open_small_bench(s);
-        const auto findings = s.session.findings(s.session.bench().readings[0], {});
+        const auto findings = s.session.views().findings(s.session.bench().readings[0], {});
         const auto f = std::find_if(findings.begin(), findings.end(),
                                     [](const Finding& x) { return x.id == "output-uses-little-of-full-scale"; });
         QVERIFY(f != findings.end());
@@ -257,11 +258,11 @@ class TestSession : public QObject {
         ClockedSession s;
         test::open_small_bench(s);
         s.send("# board=gauge bits=10 reference=internal\n");
-        const auto findings = s.session.findings(s.session.bench().readings[0], s.session.live());
+        const auto findings = s.session.views().findings(s.session.bench().readings[0], s.session.worker().live());
         QCOMPARE(findings[0].id, std::string("board-reference-differs"));
         QVERIFY2(findings[0].why.find("4.5") != std::string::npos, findings[0].why.c_str());
         s.send("# ok reference=supply\n");
-        QVERIFY(s.session.findings(s.session.bench().readings[0], s.session.live())[0].id !=
+        QVERIFY(s.session.views().findings(s.session.bench().readings[0], s.session.worker().live())[0].id !=
                 "board-reference-differs");
     }
 
@@ -269,7 +270,7 @@ class TestSession : public QObject {
         ClockedSession s;
         test::open_small_bench(s);
         s.lines(2, 142);
-        const double before = s.session.live().readings.at("air").value.number;
+        const double before = s.session.worker().live().readings.at("air").value.number;
         std::vector<CalibrationPoint> points(2);
         points[0].indication = 0.7;
         points[0].reference = 0;
@@ -277,15 +278,16 @@ class TestSession : public QObject {
         points[1].reference = 20.0;
         for (CalibrationPoint& p : points)
             p.u_reference = p.u_indication = 0.05;
-        VALUE_OF(record, s.session.finishCalibration("air", {{}, 0, points, {}, {}, "me"}, Model::offset));
+        VALUE_OF(record, s.session.proof().finish("air", {{}, 0, points, {}, {}, "me"}, Model::offset));
         QVERIFY(record.id > 0);
         s.settle();
-        CLOSE(s.session.live().readings.at("air").value.number, before - 0.7, 1e-9); // the shown value at once
+        CLOSE(s.session.worker().live().readings.at("air").value.number, before - 0.7,
+              1e-9); // the shown value at once
         s.lines(1, 142);
-        CLOSE(s.session.live().readings.at("air").value.number, before - 0.7, 1e-9);
+        CLOSE(s.session.worker().live().readings.at("air").value.number, before - 0.7, 1e-9);
         s.session.undoStack()->undo(); // takes it off again, and the record stays
         QVERIFY(!s.session.bench().readings[0].correction);
-        QCOMPARE(s.session.calibrations("air").size(), std::size_t(1));
+        QCOMPARE(s.session.proof().calibrations("air").size(), std::size_t(1));
     }
 
     void openingWhatIsNoBenchKeepsTheOldOne() {
@@ -301,7 +303,7 @@ class TestSession : public QObject {
         QVERIFY(s.session.isOpen());
         QCOMPARE(s.session.bench().name, std::string("Small"));
         s.lines(1, 142);
-        QCOMPARE(s.session.live().readings.at("air").raw, 142.0);
+        QCOMPARE(s.session.worker().live().readings.at("air").raw, 142.0);
     }
     void importedCountsBecomeHistory() {
         ClockedSession s;

@@ -83,10 +83,10 @@ class TestWithstand : public QObject {
         test::open_small_bench(s);
         QVERIFY(s.session.saveCopy(s.folder.filePath("other.cognitum")));
         const std::string path = s.session.path().toStdString();
-        s.session.startRecording();
+        s.session.worker().startRecording();
         s.lines(20, 140);
-        s.session.endRecording();
-        s.session.startRecording();
+        s.session.worker().endRecordingNow();
+        s.session.worker().startRecording();
         s.lines(20, 141);
         QSignalSpy trouble(&s.session, &Session::trouble);
         std::filesystem::rename(path, path + ".old");
@@ -110,7 +110,7 @@ class TestWithstand : public QObject {
         const std::string path = s.session.path().toStdString();
         QSignalSpy trouble(&s.session, &Session::trouble);
         std::filesystem::rename(path, path + ".away");
-        s.session.startRecording();
+        s.session.worker().startRecording();
         s.lines(30, 140);
         s.session.edit("Rename", [](Bench& bench) { bench.readings[0].name = "Renamed"; });
         s.session.closeBench();
@@ -168,9 +168,9 @@ class TestWithstand : public QObject {
             bench.readings.push_back(bench.readings[0]);
             bench.readings[1].id = bench.readings[1].name = "second";
         });
-        s.session.startRecording();
+        s.session.worker().startRecording();
         s.lines(3, 140);
-        s.session.endRecording();
+        s.session.worker().endRecordingNow();
         {
             std::vector<Sample> many;
             for (int i = 0; i < 5000; ++i)
@@ -179,10 +179,10 @@ class TestWithstand : public QObject {
             QVERIFY(add_samples(*s.session.file(), std::span(&batch, 1)));
             s.session.file()->db().exec("UPDATE block SET data = x'00' WHERE level = 0");
         }
-        s.session.startRecording();
+        s.session.worker().startRecording();
         s.lines(5, 141); // among the damaged ones of "air"
-        s.session.endRecording();
-        const LiveRecording recording = s.session.live().recording;
+        s.session.worker().endRecordingNow();
+        const LiveRecording recording = s.session.worker().live().recording;
         QCOMPARE(recording.waiting, std::uint64_t(5));
         QVERIFY2(recording.trouble.contains("air"), qPrintable(recording.trouble));
         QCOMPARE(extent(*s.session.file(), "second")->n, std::uint64_t(8));

@@ -1,6 +1,6 @@
 // What opens, what does not and why; nothing foreign is touched; nothing kept forever can be changed.
+#include "demo/demo_bench.h"
 #include "store/bench_file.h"
-#include "store/demo_bench.h"
 #include "store/verify.h"
 #include "support/support.h"
 

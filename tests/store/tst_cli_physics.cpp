@@ -1,5 +1,5 @@
 // cognitum-cli physics, vessel, rain, beats and convert through the families' stages, as scripts use them.
-#include "core/simulate/world.h"
+#include "demo/world.h"
 #include "support/cli.h"
 #include "support/support.h"
 
@@ -242,9 +242,9 @@ class TestCliPhysics : public QObject {
         for (int i = 0; i < 3000; ++i) {
             const TimeUs t = 1795617060LL * second_us + i * 20'000;
             text += QByteArray::fromStdString(iso_time(t)) + "," +
-                    QByteArray::number(500 + 150 * simulate::pulse_wave(1, t)) + "\n";
+                    QByteArray::number(500 + 150 * demo::pulse_wave(1, t)) + "\n";
             flat += "512\n";
-            truth += simulate::heart_rate(1, t) / 3000;
+            truth += demo::heart_rate(1, t) / 3000;
         }
         const Json json = cli({"beats", write("pulse.csv", text), "--json"}).json();
         CLOSE(json["bpm"].get<double>(), truth, 2.5);

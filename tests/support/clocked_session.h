@@ -1,8 +1,10 @@
 // A session whose clock the test moves and whose board sends what the test gives it.
 #pragma once
 
-#include "core/simulate/gauge_board.h"
+#include "demo/gauge_board.h"
 #include "session/session.h"
+#include "store/csv_import.h"
+#include "store/samples.h"
 #include "support/support.h"
 
 #include <atomic>
@@ -16,7 +18,9 @@ class ClockedSession {
     static constexpr TimeUs start = 1795617060LL * second_us; // 2026-11-25T14:31:00Z
 
     void pass(double s) { now += from_seconds(s); }
-    void send(const QByteArray& bytes, const char* board = "gauge") { session.injectBytesNow(board, bytes); }
+    void send(const QByteArray& bytes, const char* board = "gauge") {
+        session.worker().injectBytesNow(board, bytes);
+    }
     /// `lines` lines, one a second, of a board that measures `code` on its first analog pin.
     void lines(int n, int code, const char* pin = "A0") {
         if (!m_header) send(QByteArray("seq,ms,") + pin + "\n");
@@ -29,7 +33,7 @@ class ClockedSession {
         }
     }
     /// Everything that was asked of the worker is done.
-    void settle() { session.injectBytesNow("nobody", {}); }
+    void settle() { session.worker().injectBytesNow("nobody", {}); }
 
     std::atomic<TimeUs> now = start;
     QTemporaryDir folder;

@@ -5,8 +5,8 @@
 #include "core/analyse/health.h"
 #include "core/decode/stream.h"
 #include "core/plan/signal_about.h"
-#include "core/simulate/board.h"
-#include "core/simulate/wire.h"
+#include "demo/board.h"
+#include "demo/wire.h"
 #include "support/support.h"
 
 #include <deque>
@@ -28,10 +28,10 @@ class HeardBoard {
 
     HeardBoard(const std::string& board, const std::string& reading, std::uint64_t seed = 20261)
         : m_name(board), m_now(start), m_stream({}, board == "beacon-log") {
-        m_board = simulate::make_board(board, {seed, 0, 0}, start);
+        m_board = demo::make_board(board, {seed, 0, 0}, start);
         choose(reading);
         if (m_reading->source.signal.empty() && board == "gauge") command("wave off"); // sixty lines a second less
-        for (const simulate::Sent& sent : m_board->start(m_now))
+        for (const demo::Sent& sent : m_board->start(m_now))
             hear(sent);
     }
     void choose(const std::string& reading) {
@@ -46,7 +46,7 @@ class HeardBoard {
         const TimeUs end = m_now + from_seconds(s);
         while (m_now < end) {
             m_now = std::min(end, std::max(m_now + 1, m_board->next()));
-            for (const simulate::Sent& sent : m_board->step(m_now))
+            for (const demo::Sent& sent : m_board->step(m_now))
                 hear(sent);
         }
     }
@@ -62,9 +62,9 @@ class HeardBoard {
     std::deque<RawSample> samples; ///< the last 1 200, as the session keeps them
 
   private:
-    void hear(const simulate::Sent& sent) {
+    void hear(const demo::Sent& sent) {
         std::string bytes = sent.bytes;
-        if (m_board->faults().on("wrong-speed")) bytes = simulate::as_heard(bytes, 9600, 115200);
+        if (m_board->faults().on("wrong-speed")) bytes = demo::as_heard(bytes, 9600, 115200);
         const bool message = m_name == "shed" || m_name == "pump-house";
         if (sent.retained) return;
         const std::string name = sent.channel.substr(sent.channel.rfind('/') + 1);
@@ -82,7 +82,7 @@ class HeardBoard {
     }
 
     std::string m_name;
-    std::unique_ptr<simulate::Board> m_board;
+    std::unique_ptr<demo::Board> m_board;
     TimeUs m_now;
     Stream m_stream;
     const Reading* m_reading = nullptr;

@@ -1,9 +1,9 @@
 // The demo's window at its Calibrate stop, with Whelk Point's simulated boards sending into it on the test's clock.
 #pragma once
 
-#include "core/simulate/board.h"
+#include "demo/board.h"
 #include "support/test_window.h"
-#include "ui/stops/calibrate_page.h"
+#include "ui/stops/calibrate/calibrate_page.h"
 
 #include <map>
 
@@ -16,19 +16,20 @@ class Station : public TestWindow {
   public:
     Station() {
         openDemo();
-        for (const std::string& name : simulate::board_names()) {
-            boards[name] = simulate::make_board(name, {station_seed, 0, 0}, clocked.now);
-            for (const simulate::Sent& sent : boards[name]->start(clocked.now))
+        for (const std::string& name : demo::board_names()) {
+            boards[name] = demo::make_board(name, {station_seed, 0, 0}, clocked.now);
+            for (const demo::Sent& sent : boards[name]->start(clocked.now))
                 hear(name, sent);
         }
         boards["gauge"]->command("wave off", clocked.now);
     }
-    void hear(const std::string& name, const simulate::Sent& sent) {
+    void hear(const std::string& name, const demo::Sent& sent) {
         const QByteArray bytes = QByteArray::fromStdString(sent.bytes);
         if (name == "gauge" || name == "beacon-log")
-            clocked.session.injectBytesNow(name, bytes);
+            clocked.session.worker().injectBytesNow(name, bytes);
         else
-            clocked.session.injectMessageNow(name, {QString::fromStdString(sent.channel), bytes, sent.retained});
+            clocked.session.worker().injectMessageNow(name,
+                                                      {QString::fromStdString(sent.channel), bytes, sent.retained});
     }
     void run(double s) {
         const TimeUs end = clocked.now + from_seconds(s);
@@ -38,7 +39,7 @@ class Station : public TestWindow {
                 next = std::min(next, std::max(clocked.now + 1, board->next()));
             clocked.now = next;
             for (const auto& [name, board] : boards)
-                for (const simulate::Sent& sent : board->step(clocked.now))
+                for (const demo::Sent& sent : board->step(clocked.now))
                     hear(name, sent);
         }
         refresh();
@@ -59,14 +60,14 @@ class Station : public TestWindow {
         QCOMPARE(page().points().size(), before + 1);
     }
     /// What the reading says now, corrected, and how sure.
-    double shown(const char* id) { return clocked.session.live().readings.at(id).value.number; }
+    double shown(const char* id) { return clocked.session.worker().live().readings.at(id).value.number; }
     double expanded(const char* id) {
         const Reading& r = reading(id);
-        const Live live = clocked.session.live();
-        return clocked.session.budget(r, live.readings.at(id).raw, live).expanded();
+        const Live live = clocked.session.worker().live();
+        return clocked.session.views().budget(r, live.readings.at(id).raw, live).expanded();
     }
 
-    std::map<std::string, std::unique_ptr<simulate::Board>> boards;
+    std::map<std::string, std::unique_ptr<demo::Board>> boards;
 };
 
 } // namespace cognitum::test

@@ -3,10 +3,10 @@
 #include "session/bring_up.h"
 #include "support/test_window.h"
 #include "ui/pages/budget_bars.h"
-#include "ui/stops/cause_map.h"
-#include "ui/stops/fault_finder.h"
-#include "ui/stops/stage_ladder.h"
-#include "ui/stops/trial_panel.h"
+#include "ui/stops/raw/cause_map.h"
+#include "ui/stops/raw/fault_finder.h"
+#include "ui/stops/raw/stage_ladder.h"
+#include "ui/stops/raw/trial_panel.h"
 
 #include <QSpinBox>
 
@@ -134,7 +134,7 @@ class TestBringUpPages : public QObject {
         const auto echo = [&](int mm) { // sound at the 15 °C that are assumed
             w.clocked.pass(6);
             const auto us = std::lround(2000 * mm / (331.3 * std::sqrt(1 + 15 / 273.15)));
-            w.clocked.session.injectMessageNow(
+            w.clocked.session.worker().injectMessageNow(
                 "shed", {"shed/pool", "{\"echo_us\":" + QByteArray::number(static_cast<int>(us)) + "}", false});
             w.refresh();
         };
@@ -204,7 +204,7 @@ class TestBringUpPages : public QObject {
         QCOMPARE(w.reading().source.field, std::string("X7"));
         w.clocked.lines(3, 140, "X7");
         w.refresh();
-        CLOSE(w.clocked.session.live().readings.at("hut-air").raw, 140, 0);
+        CLOSE(w.clocked.session.worker().live().readings.at("hut-air").raw, 140, 0);
         w.clocked.session.undoStack()->undo();
         QCOMPARE(w.reading().field(), std::string("A2"));
     }

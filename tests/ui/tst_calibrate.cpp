@@ -2,9 +2,9 @@
 // known; drafts that survive; bad references; the phone's button. What becomes of a calibration:
 // tst_calibration_kept.cpp.
 #include "core/physics/conductivity.h"
-#include "core/simulate/gauge_board.h"
-#include "core/simulate/world.h"
-#include "link/remote_key.h"
+#include "demo/gauge_board.h"
+#include "demo/world.h"
+#include "session/phone_button.h"
 #include "store/verify.h"
 #include "support/station.h"
 
@@ -54,13 +54,13 @@ class TestCalibrate : public QObject {
         s.click("finishCalibration");
         const AppliedCorrection& c = *s.reading().correction;
         // What the maker's constants make of the true sensor.
-        const simulate::Truth truth;
+        const demo::Truth truth;
         for (const double at : {2.0, 15.0, 30.0}) {
             const double volts = truth.zero_V + truth.slope_V * at;
             const Value indication = forward(s.reading().path, volts / truth.supply_V * 1024 - 0.5);
             CLOSE(corrected(c, indication.number), at, 2 * correction_u(c, at) + 0.02);
         }
-        QCOMPARE(s.clocked.session.calibrations("hut-air").back().points.size(), std::size_t(4));
+        QCOMPARE(s.clocked.session.proof().calibrations("hut-air").back().points.size(), std::size_t(4));
     }
     /// Level, conductivity and moisture where they live, against the world as it truly is.
     void inPlaceAgainstTheWorld_data() {
@@ -77,10 +77,10 @@ class TestCalibrate : public QObject {
         QFETCH(double, apart_s);
         const QByteArray name = id.toLatin1();
         const auto truth = [&](TimeUs t) {
-            if (id == "tide-pool") return simulate::tide_level(test::station_seed, t);
-            if (id == "bed-1") return simulate::soil_moisture(test::station_seed, t, 1);
+            if (id == "tide-pool") return demo::tide_level(test::station_seed, t);
+            if (id == "bed-1") return demo::soil_moisture(test::station_seed, t, 1);
             // At 25 °C, as the reading states it: by the compensation of its own path.
-            return simulate::pool_conductivity(test::station_seed, t);
+            return demo::pool_conductivity(test::station_seed, t);
         };
         Station s;
         s.open(name.constData());
@@ -90,7 +90,7 @@ class TestCalibrate : public QObject {
             for (const Stage& stage : path.stages)
                 if (const auto* k = std::get_if<Conductivity25>(&stage)) {
                     Conductivity25 at = *k;
-                    at.temperature_degC.value = simulate::pool_temperature(test::station_seed, t);
+                    at.temperature_degC.value = demo::pool_temperature(test::station_seed, t);
                     return forward(Stage(at), truth(t)).number;
                 }
             return truth(t);
@@ -128,7 +128,8 @@ class TestCalibrate : public QObject {
         s.click("finishCalibration");
         const AppliedCorrection& c = *s.reading("rain").correction;
         CLOSE(c.gain, 1.04, 2 * std::sqrt(c.var_gain) + 0.004);
-        QCOMPARE(s.clocked.session.calibrations("rain").back().verdict_check, std::string("pass-within-doubt"));
+        QCOMPARE(s.clocked.session.proof().calibrations("rain").back().verdict_check,
+                 std::string("pass-within-doubt"));
     }
     /// The same, into the path: what a tip is worth stands there, and the next pours come out right.
     void poursBecomeMillimetresForEachTip() {
@@ -143,7 +144,7 @@ class TestCalibrate : public QObject {
         CLOSE(std::get<Scale>(rain.path.stages[0]).factor.value, true_mm, 0.001);
         QVERIFY(rain.correction && rain.correction->gain == 1 && rain.correction->offset == 0);
         QVERIFY(!correction_is_stale(rain));
-        const CalibrationRecord kept = s.clocked.session.calibrations("rain").back();
+        const CalibrationRecord kept = s.clocked.session.proof().calibrations("rain").back();
         QVERIFY2(kept.into.find("for each tip") != std::string::npos, kept.into.c_str());
         QVERIFY(std::abs(kept.worst_found) > 0.8 && std::abs(kept.worst_left) < 0.2);
         bucket.pour(1000);
@@ -157,7 +158,7 @@ class TestCalibrate : public QObject {
         Station s;
         s.open("rain");
         s.click("beginChange");
-        const auto begun = s.clocked.session.draft("rain").started;
+        const auto begun = s.clocked.session.proof().draft("rain").started;
         QVERIFY(begun);
         for (int tip = 0; tip < 10; ++tip)
             s.tell("tip");
@@ -167,7 +168,7 @@ class TestCalibrate : public QObject {
         s.type("input_volume_mL", "40");
         s.click("takePoint");
         CLOSE(s.page().points().back().indication, 2, 1e-9); // ten tips of 0.2 mm
-        QVERIFY(!s.clocked.session.draft("rain").started);
+        QVERIFY(!s.clocked.session.proof().draft("rain").started);
         // The board starts anew in the middle of one: its count is gone, and the pour with it.
         s.click("beginChange");
         s.hear("gauge", {s.clocked.now, {}, s.boards["gauge"]->command("reset", s.clocked.now), false});
@@ -209,7 +210,7 @@ class TestCalibrate : public QObject {
         QVERIFY2(s.text("calibrateSoFar").contains("corrects nothing"), qPrintable(s.text("calibrateSoFar")));
         QVERIFY(!s.find<QPushButton>("finishCalibration")->isEnabled());
         s.click("compareOnly");
-        QCOMPARE(s.clocked.session.calibrations("jetty").back().verdict_found, std::string("pass"));
+        QCOMPARE(s.clocked.session.proof().calibrations("jetty").back().verdict_found, std::string("pass"));
     }
 
     void aSessionThatIsClosedGoesOn() {
@@ -260,7 +261,7 @@ class TestCalibrate : public QObject {
         s.type("referenceDoubt", "0");
         QVERIFY2(s.text("takeHint").contains("above zero"), qPrintable(s.text("takeHint")));
         s.type("referenceDoubt", "0.1");
-        const double air = simulate::air_temperature(test::station_seed, s.clocked.now);
+        const double air = demo::air_temperature(test::station_seed, s.clocked.now);
         s.type("referenceValue", qPrintable(QString::number(air * 1.8 + 32)));
         QVERIFY2(s.text("referenceRemarks").contains(QStringLiteral("°F")), qPrintable(s.text("referenceRemarks")));
         // The link is lost in the middle: no number, nothing to take, and what was taken is still there.
@@ -278,15 +279,15 @@ class TestCalibrate : public QObject {
         s.run(30);
         QVERIFY(s.text("indication") != QStringLiteral("—"));
         s.boards["shed"]->command("fault no-echo", s.clocked.now);
-        for (int i = 0; i < 60 && s.clocked.session.live().readings.at("tide-pool").value.cause != Cause::failed;
-             ++i)
+        for (int i = 0;
+             i < 60 && s.clocked.session.worker().live().readings.at("tide-pool").value.cause != Cause::failed; ++i)
             s.run(6);
-        QCOMPARE(s.clocked.session.live().readings.at("tide-pool").value.cause, Cause::failed);
+        QCOMPARE(s.clocked.session.worker().live().readings.at("tide-pool").value.cause, Cause::failed);
         QCOMPARE(s.text("indication"), QStringLiteral("—"));
         QVERIFY2(s.text("steadyText").contains("no echo"), qPrintable(s.text("steadyText")));
         QVERIFY(!s.find<QPushButton>("takePoint")->isEnabled());
         // Nor are old values of a path that follows others made anew with what is assumed of them.
-        const auto made = s.clocked.session.reevaluate("conductivity");
+        const auto made = s.clocked.session.proof().reevaluate("conductivity");
         QVERIFY(!made && made.error().what.find("follows") != std::string::npos);
     }
     void theStopsOfABucketAreToldApart() {
@@ -306,8 +307,8 @@ class TestCalibrate : public QObject {
                  qPrintable(says));
     }
     void aPhoneTakesThePoint() {
-        RemoteKey key;
-        QSignalSpy pressed(&key, &RemoteKey::pressed);
+        PhoneButton key;
+        QSignalSpy pressed(&key, &PhoneButton::pressed);
         VALUE_OF(where, key.open(QStringLiteral("127.0.0.1")));
         key.say("Hut air: 20.1 °C");
         QNetworkAccessManager net;

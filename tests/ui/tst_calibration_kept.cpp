@@ -24,7 +24,7 @@ class TestCalibrationKept : public QObject {
         s.click("compareOnly");
         const AppliedCorrection& after = *s.reading().correction;
         QVERIFY(after.offset == before.offset && after.gain == before.gain && after.time > before.time);
-        QCOMPARE(s.clocked.session.calibrations("hut-air").back().model, std::string("none"));
+        QCOMPARE(s.clocked.session.proof().calibrations("hut-air").back().model, std::string("none"));
         QVERIFY(s.page().points().empty());
     }
     void whatTheHistorySays() {
@@ -42,7 +42,7 @@ class TestCalibrationKept : public QObject {
         QCOMPARE(s.stop(6).mark, Mark::done);
         int histories = 0;
         for (const Reading& r : s.clocked.session.bench().readings)
-            histories += !s.clocked.session.calibrations(r.id).empty();
+            histories += !s.clocked.session.proof().calibrations(r.id).empty();
         QVERIFY(histories >= 5);
     }
     void certificatesAreWritten() {
@@ -169,7 +169,7 @@ class TestCalibrationKept : public QObject {
         });
         s.open("lid");
         s.run(5);
-        const double raw = s.clocked.session.live().readings.at("lid").raw;
+        const double raw = s.clocked.session.worker().live().readings.at("lid").raw;
         QVERIFY(raw > 300 && raw < 900);
         CalibrationDraft draft;
         draft.recipe = "open-and-closed";
@@ -184,7 +184,7 @@ class TestCalibrationKept : public QObject {
                 p.raw = p.indication = (state > 0 ? raw : raw - 200) + 2 * i; // near the one that is on
                 draft.points.push_back(p);
             }
-        s.clocked.session.saveDraft("lid", draft);
+        s.clocked.session.proof().saveDraft("lid", draft);
         s.open("hut-air");
         s.open("lid");
         QVERIFY2(s.text("offerWords_threshold").contains("on above"), qPrintable(s.text("offerWords_threshold")));
@@ -193,7 +193,7 @@ class TestCalibrationKept : public QObject {
         s.run(5);
         QCOMPARE(s.shown("lid"), 1.0);
         QCOMPARE(s.text("indication"), QStringLiteral("1"));
-        const CalibrationRecord kept = s.clocked.session.calibrations("lid").back();
+        const CalibrationRecord kept = s.clocked.session.proof().calibrations("lid").back();
         QCOMPARE(kept.verdict_left, std::string("pass"));
         // What lies between the states is neither, and says why.
         s.clocked.session.editReading("lid", "near", [&](Reading& lid) {
@@ -201,7 +201,7 @@ class TestCalibrationKept : public QObject {
             std::get<Threshold>(lid.path.stages.back()).hysteresis.value = 60;
         });
         s.run(5);
-        QCOMPARE(s.clocked.session.live().readings.at("lid").value.cause, Cause::undecided);
+        QCOMPARE(s.clocked.session.worker().live().readings.at("lid").value.cause, Cause::undecided);
         QVERIFY2(s.text("steadyText").contains("no value"), qPrintable(s.text("steadyText")));
     }
     /// A file of what another instrument recorded stands beside a reading; a broken one says what and where.
@@ -249,7 +249,7 @@ class TestCalibrationKept : public QObject {
                 n += button->isVisible() && button->objectName().startsWith(QStringLiteral("certificate"));
             return n;
         };
-        const auto all = static_cast<int>(s.clocked.session.calibrations("hut-air").size());
+        const auto all = static_cast<int>(s.clocked.session.proof().calibrations("hut-air").size());
         for (int n = all; n < 6; ++n) {
             s.run(40);
             s.choose("referenceKind", "other");
@@ -258,7 +258,7 @@ class TestCalibrationKept : public QObject {
         }
         QCOMPARE(papers(), 4);
         s.click("olderCalibrations");
-        QCOMPARE(papers(), static_cast<int>(s.clocked.session.calibrations("hut-air").size()));
+        QCOMPARE(papers(), static_cast<int>(s.clocked.session.proof().calibrations("hut-air").size()));
         s.click("olderCalibrations");
         QCOMPARE(papers(), 4);
     }
@@ -282,7 +282,7 @@ class TestCalibrationKept : public QObject {
             p.indication = forward(path, p.raw).number;
             draft.points.push_back(p);
         }
-        s.clocked.session.saveDraft("rock", draft);
+        s.clocked.session.proof().saveDraft("rock", draft);
         s.open("hut-air");
         s.open("rock");
         QVERIFY2(s.text("offerWords_thermistor-beta").contains("leaves up to"),
@@ -294,7 +294,7 @@ class TestCalibrationKept : public QObject {
         CLOSE(beta.beta_K.value, 3950, 0.5);
         QVERIFY(beta.beta_K.origin.find("3 points") != std::string::npos);
         // The record keeps what was found with the old constants, and what the new ones make of it.
-        const CalibrationRecord kept = s.clocked.session.calibrations("rock").back();
+        const CalibrationRecord kept = s.clocked.session.proof().calibrations("rock").back();
         QCOMPARE(kept.model, std::string("path"));
         bool listed = false; // three were taken; what the new path made of them are no others
         for (const QLabel* label : s.window.findChildren<QLabel*>())

@@ -19,7 +19,7 @@ void open_stop(TestWindow& w, const char* reading, Qt::Key stop) {
 }
 
 void pool(TestWindow& w, int echo_us, double water, int ec) {
-    w.clocked.session.injectMessageNow(
+    w.clocked.session.worker().injectMessageNow(
         "shed",
         {"shed/pool",
          QStringLiteral(R"({"echo_us":%1,"water_degC":%2,"ec":%3})").arg(echo_us).arg(water).arg(ec).toUtf8(),
@@ -79,7 +79,7 @@ class TestConvert : public QObject {
         pool(w, 5000, 14, 1750);
         QVERIFY(w.find<QLineEdit>("step1")->text() != QStringLiteral("—"));
         pool(w, 0, 14, 1750);
-        QCOMPARE(w.clocked.session.live().readings.at("tide-pool").value.cause, Cause::failed);
+        QCOMPARE(w.clocked.session.worker().live().readings.at("tide-pool").value.cause, Cause::failed);
         for (const char* step : {"step1", "step2"})
             QCOMPARE(w.find<QLineEdit>(step)->text(), QStringLiteral("—"));
         QVERIFY2(w.text("convertCause").contains("no echo"), qPrintable(w.text("convertCause")));
@@ -159,7 +159,7 @@ class TestConvert : public QObject {
         TestWindow w;
         open_stop(w, "daylight", Qt::Key_5);
         QVERIFY(w.text("convertEmpty").contains("finished numbers"));
-        w.clocked.session.injectMessageNow("pump-house", {"pump-house", "lux=120.0", false});
+        w.clocked.session.worker().injectMessageNow("pump-house", {"pump-house", "lux=120.0", false});
         w.refresh();
         QVERIFY(w.sees("formulaExpression"));
         const auto write = [&](const char* name, const char* text) {
@@ -179,7 +179,7 @@ class TestConvert : public QObject {
         const auto* own = std::get_if<Formula>(&w.reading("daylight").path.stages.back());
         QVERIFY(own);
         CLOSE(own->names[0].second.doubt, 0.1, 1e-12);
-        w.clocked.session.injectMessageNow("pump-house", {"pump-house", "lux=200.0", false});
+        w.clocked.session.worker().injectMessageNow("pump-house", {"pump-house", "lux=200.0", false});
         w.refresh();
         CLOSE(w.window.context().live().readings.at("daylight").value.number, 200, 1e-9); // 1.5·200 − 100
         w.click("tabConstants");

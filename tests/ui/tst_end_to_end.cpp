@@ -3,7 +3,7 @@
 #include "store/verify.h"
 #include "support/support.h"
 #include "ui/shell/main_window.h"
-#include "ui/stops/calibrate_page.h"
+#include "ui/stops/calibrate/calibrate_page.h"
 #include "ui/widgets/number_field.h"
 
 #include <QAction>
@@ -120,7 +120,7 @@ class TestEndToEnd : public QObject {
 
             // Record, and be told when it leaves its band: ice is below it.
             find<QAction>("record")->trigger(); // its key needs a window manager that Xvfb has not
-            QTRY_VERIFY_WITH_TIMEOUT(session.live().recording.saved >= 600, 30000);
+            QTRY_VERIFY_WITH_TIMEOUT(session.worker().live().recording.saved >= 600, 30000);
             window.showStop(6);
             QTRY_COMPARE(find<QLabel>("watchWord")->text(), QStringLiteral("low"));
             const auto log = session.log();
@@ -147,8 +147,8 @@ class TestEndToEnd : public QObject {
             QTRY_VERIFY_WITH_TIMEOUT(window.context().state("hut-air").reaches == 6, 15000);
             const Reading& r = *session.bench().reading("hut-air");
             QVERIFY(r.correction && r.correction->offset == offset && r.correction->record == record);
-            QCOMPARE(session.calibrations("hut-air").size(), std::size_t(5));
-            QCOMPARE(session.calibrations("hut-air").back().points.size(), std::size_t(2));
+            QCOMPARE(session.proof().calibrations("hut-air").size(), std::size_t(5));
+            QCOMPARE(session.proof().calibrations("hut-air").back().points.size(), std::size_t(2));
             QCOMPARE(extent(*session.file(), "hut-air")->n, recorded); // not recording now: nothing was added
             window.showStop(5);
             QTRY_VERIFY(find<QLabel>("indication")->text() != QStringLiteral("—"));

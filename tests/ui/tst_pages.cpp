@@ -7,7 +7,7 @@
 #include "ui/pages/budget_bars.h"
 #include "ui/pages/overview_page.h"
 #include "ui/shell/side_panel.h"
-#include "ui/stops/range_scale.h"
+#include "ui/stops/quantity/range_scale.h"
 
 #include <QCheckBox>
 #include <QFile>

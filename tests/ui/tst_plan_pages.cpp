@@ -2,9 +2,9 @@
 #include "core/plan/assign.h"
 #include "support/support.h"
 #include "support/test_window.h"
-#include "ui/stops/loom_painter.h"
-#include "ui/stops/sensor_page.h"
-#include "ui/stops/wiring_page.h"
+#include "ui/stops/sensor/sensor_page.h"
+#include "ui/stops/wiring/loom_painter.h"
+#include "ui/stops/wiring/wiring_page.h"
 
 #include <QCheckBox>
 #include <QDialog>

@@ -1,7 +1,8 @@
 // The Raw stop and its links, driven as a person would: lines, verdicts, words to the board, values by hand.
+#include "core/bench/stored.h"
 #include "support/test_window.h"
-#include "ui/stops/raw_lines.h"
-#include "ui/stops/raw_page.h"
+#include "ui/stops/raw/raw_lines.h"
+#include "ui/stops/raw/raw_page.h"
 
 #include <QAbstractItemModelTester>
 #include <QCheckBox>
@@ -86,7 +87,7 @@ class TestRaw : public QObject {
                  qPrintable(w.text("handNote"))); // a value without its doubt is none
         w.find<QLineEdit>("handDoubt")->setText("0.5");
         w.type("handValue", "12.5");
-        const LiveReading now = w.clocked.session.live().readings.at("hut-air");
+        const LiveReading now = w.clocked.session.worker().live().readings.at("hut-air");
         QVERIFY(now.by_hand);
         CLOSE(now.value.number, 12.5, 0);
         CLOSE(now.hand_doubt, 0.5, 0);
@@ -140,7 +141,8 @@ class TestRaw : public QObject {
         w.click("linkOpen");
         const LinkPlan http = w.clocked.session.bench().board("gauge")->link;
         QCOMPARE(http.kind, LinkKind::http);
-        QVERIFY(link_json(http).dump().find(token.toStdString()) == std::string::npos); // only its fingerprint
+        QVERIFY(write_described(http).dump().find(token.toStdString()) ==
+                std::string::npos); // only its fingerprint
         w.click("linkClose");
         kind->setCurrentIndex(0);
         w.find<QComboBox>("linkFormat")->setEditText("morse");
@@ -161,21 +163,21 @@ class TestRaw : public QObject {
         w.openDemo();
         for (int i = 0; i < 40; ++i) {
             w.clocked.pass(6);
-            w.clocked.session.injectMessageNow("shed", {"shed/pool",
-                                                        QByteArray("{\"seq\":") + QByteArray::number(i) +
-                                                            ",\"echo_us\":" + (i % 3 ? "1400" : "0") + "}",
-                                                        false});
+            w.clocked.session.worker().injectMessageNow("shed", {"shed/pool",
+                                                                 QByteArray("{\"seq\":") + QByteArray::number(i) +
+                                                                     ",\"echo_us\":" + (i % 3 ? "1400" : "0") + "}",
+                                                                 false});
         }
         w.window.context().selectReading("tide-pool");
         w.window.showStop(3);
         w.refresh();
         QVERIFY2(w.text("rawHealth").contains("No value"), qPrintable(w.text("rawHealth")));
-        const LiveReading now = w.clocked.session.live().readings.at("tide-pool");
+        const LiveReading now = w.clocked.session.worker().live().readings.at("tide-pool");
         QCOMPARE(now.value.cause, Cause::failed); // the last one was 0: no echo, and not "full"
-        w.clocked.session.injectMessageNow("shed",
-                                           {"shed/pool", "{\"echo_us\":1500}", true}); // the broker had kept it
-        QCOMPARE(w.clocked.session.live().boards.at("shed").kept, std::uint64_t(1));
-        QCOMPARE(w.clocked.session.live().readings.at("tide-pool").raw, now.raw);
+        w.clocked.session.worker().injectMessageNow(
+            "shed", {"shed/pool", "{\"echo_us\":1500}", true}); // the broker had kept it
+        QCOMPARE(w.clocked.session.worker().live().boards.at("shed").kept, std::uint64_t(1));
+        QCOMPARE(w.clocked.session.worker().live().readings.at("tide-pool").raw, now.raw);
     }
 };
 

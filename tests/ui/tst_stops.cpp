@@ -3,9 +3,9 @@
 #include "support/test_window.h"
 #include "ui/plots/history_plot.h"
 #include "ui/shell/side_panel.h"
-#include "ui/stops/calibrate_page.h"
-#include "ui/stops/sensor_page.h"
-#include "ui/stops/wiring_page.h"
+#include "ui/stops/calibrate/calibrate_page.h"
+#include "ui/stops/sensor/sensor_page.h"
+#include "ui/stops/wiring/wiring_page.h"
 
 #include <QDialog>
 #include <QFile>
@@ -314,7 +314,8 @@ class TestStops : public QObject {
         const auto before = w.reading().correction->record;
         w.click("finishCalibration");
         QVERIFY(w.reading().correction->record > before);
-        QCOMPARE(w.clocked.session.calibrations("hut-air").size(), std::size_t(5)); // the earlier ones are kept
+        QCOMPARE(w.clocked.session.proof().calibrations("hut-air").size(),
+                 std::size_t(5)); // the earlier ones are kept
         QVERIFY(page->points().empty());
     }
     void aPointIsSetAsideAndCountedAgain() {

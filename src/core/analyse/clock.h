@@ -2,6 +2,7 @@
 #pragma once
 
 #include "core/base/error.h"
+#include "core/base/no_number.h"
 #include "core/base/time.h"
 
 #include <cmath>
@@ -12,9 +13,9 @@
 namespace cognitum {
 
 struct ClockFit {
-    double offset_s = std::nan(""), u_offset_s = std::nan(""); ///< to be added to the board's clock at mid-span
-    double drift_ppm = std::nan(""),
-           u_drift_ppm = std::nan(""); ///< board − true, per time; NaN with fewer than three
+    double offset_s = no_number, u_offset_s = no_number; ///< to be added to the board's clock at mid-span
+    double drift_ppm = no_number,
+           u_drift_ppm = no_number; ///< board − true, per time; NaN with fewer than three
     double span_s = 0;
     bool absolute = false; ///< the board's clock tells the time of day: the offset means something
     [[nodiscard]] bool known() const { return std::isfinite(drift_ppm); }

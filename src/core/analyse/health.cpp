@@ -27,6 +27,7 @@ std::vector<HealthVerdict> judge_health(std::span<const RawSample> samples, cons
             if (auto verdict = entry.check(signal)) {
                 verdict->id = entry.id;
                 verdict->title = entry.title;
+                verdict->leaves_value = entry.leaves_value;
                 out.push_back(std::move(*verdict));
             }
     };

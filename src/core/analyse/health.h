@@ -19,6 +19,7 @@ struct HealthVerdict {
     std::string evidence;            ///< a sentence with this signal's own figures
     std::vector<std::string> causes; ///< likely ones, most likely first
     std::string next_test;           ///< what would tell them apart
+    bool leaves_value = false;       ///< it is about the lines: a number that came is as good as before
     [[nodiscard]] bool bad() const { return rank == HealthRank::bad; }
 };
 

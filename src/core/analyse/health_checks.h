@@ -30,6 +30,7 @@ struct Entry {
     const char* id;
     const char* title;
     Check check;
+    bool leaves_value = false; ///< as in the verdict
 };
 
 /// Each list in the order in which its verdicts explain things.

@@ -170,7 +170,7 @@ Verdict check_flicker(const Signal& s) {
         {}, {}, HealthRank::note, "two neighbouring codes take turns: that is resolution, not a fault.", {}, ""};
 }
 
-constexpr Entry entries[] = {
+constexpr Entry all_movement_checks[] = {
     {"light-leak", "Light leaks in", check_light},
     {"hum", "Mains hum", check_hum},
     {"spikes", "Spikes", check_spikes},
@@ -183,7 +183,7 @@ constexpr Entry entries[] = {
 } // namespace
 
 std::span<const Entry> movement_checks() {
-    return entries;
+    return all_movement_checks;
 }
 
 } // namespace cognitum::health

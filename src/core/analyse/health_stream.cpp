@@ -184,11 +184,11 @@ Verdict check_jitter(const Signal& s) {
                          "Let the board send its own milliseconds: if those are even, it is the link."};
 }
 
-constexpr Entry entries[] = {
+constexpr Entry all_stream_checks[] = {
     {"wrong-speed", "Wrong speed", check_wrong_speed},
-    {"half-lines", "Half lines", check_half_lines},
+    {"half-lines", "Half lines", check_half_lines, true},
     {"silent", "Silent", check_silent},
-    {"restarts", "Restarts", check_restarts},
+    {"restarts", "Restarts", check_restarts, true},
     {"duplicates", "Doubled lines", check_duplicates},
     {"reordered", "Out of order", check_reordered},
     {"clock-back", "Clock set back", check_clock_back},
@@ -202,7 +202,7 @@ constexpr Entry entries[] = {
 } // namespace
 
 std::span<const Entry> stream_checks() {
-    return entries;
+    return all_stream_checks;
 }
 
 } // namespace cognitum::health

@@ -277,8 +277,8 @@ Verdict check_outside(const Signal& s) {
                          "Hold a second instrument beside it."};
 }
 
-constexpr Entry entries[] = {
-    {"overflow", "Ran over", check_overflow},        {"failed", "No value", check_failed},
+constexpr Entry all_values_checks[] = {
+    {"overflow", "Ran over", check_overflow},        {"failed", "No value", check_failed, true},
     {"loose-contact", "Loose contact", check_loose}, {"clipped", "Clipped", check_clipped},
     {"clipped", "Clipped", check_flat_ends},         {"stuck", "Stuck", check_stuck},
     {"floating", "Floating", check_floating},        {"bounce", "Bounces", check_bounce},
@@ -288,7 +288,7 @@ constexpr Entry entries[] = {
 } // namespace
 
 std::span<const Entry> value_checks() {
-    return entries;
+    return all_values_checks;
 }
 
 } // namespace cognitum::health

@@ -3,6 +3,7 @@
 #pragma once
 
 #include "core/analyse/clock.h"
+#include "core/base/no_number.h"
 #include "core/base/time.h"
 
 #include <cmath>
@@ -30,11 +31,11 @@ enum class SignalKind {
 /// What is known of a signal beside its samples. NaN and 0: not known, and then not judged.
 struct SignalAbout {
     SignalKind kind = SignalKind::codes;
-    int bits = 0;                                                 ///< of the converter
-    double low = std::nan(""), high = std::nan("");               ///< the ends: rails, or the part's range
-    double expect_low = std::nan(""), expect_high = std::nan(""); ///< where the plan expects it, same unit
-    double resolution = 0;                                        ///< smallest step that the part gives
-    double promised_s = 0;                                        ///< interval
+    int bits = 0;                                           ///< of the converter
+    double low = no_number, high = no_number;               ///< the ends: rails, or the part's range
+    double expect_low = no_number, expect_high = no_number; ///< where the plan expects it, same unit
+    double resolution = 0;                                  ///< smallest step that the part gives
+    double promised_s = 0;                                  ///< interval
     bool even = true;            ///< lines come at even intervals; a radio part reports when it likes
     double fastest_per_hour = 0; ///< greatest change that the thing itself makes in an hour
     bool never_negative = false;

@@ -77,4 +77,10 @@ class JsonFields {
     std::optional<Error> m_trouble;
 };
 
+/// Writes a member only where it differs from what is assumed without it.
+template <typename T>
+void put(Json& out, const char* key, const T& value, const T& plain) {
+    if (!(value == plain)) out[key] = value;
+}
+
 } // namespace cognitum

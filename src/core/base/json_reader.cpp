@@ -166,6 +166,27 @@ Result<std::vector<JsonReader>> JsonReader::list(std::string_view key) const {
     return items;
 }
 
+Result<JsonReader> JsonReader::at(std::string_view key) const {
+    COGNITUM_TRY(value, member(key));
+    return JsonReader(*this, *value, m_pointer + "/" + std::string(key));
+}
+
+Result<std::vector<JsonReader>> JsonReader::items() const {
+    if (!m_value->is_array()) return error("a list […] is needed here.");
+    std::vector<JsonReader> out;
+    for (std::size_t i = 0; i < m_value->size(); ++i)
+        out.push_back(JsonReader(*this, (*m_value)[i], fmt::format("{}/{}", m_pointer, i)));
+    return out;
+}
+
+Result<std::vector<std::pair<std::string, JsonReader>>> JsonReader::members() const {
+    if (!m_value->is_object()) return error("an object {…} is needed here.");
+    std::vector<std::pair<std::string, JsonReader>> out;
+    for (const auto& [key, value] : m_value->items())
+        out.emplace_back(key, JsonReader(*this, value, m_pointer + "/" + key));
+    return out;
+}
+
 Result<double> JsonReader::number(std::string_view key) const {
     COGNITUM_TRY(value, member(key));
     if (!value->is_number()) return error("a number is needed here.", key);

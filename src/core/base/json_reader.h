@@ -46,6 +46,12 @@ class JsonReader {
     [[nodiscard]] Result<double> number(std::string_view key) const;
     [[nodiscard]] Result<std::string> string(std::string_view key) const;
 
+    /// A cursor on the member, whatever it is; on each item of a list that this one stands on.
+    [[nodiscard]] Result<JsonReader> at(std::string_view key) const;
+    [[nodiscard]] Result<std::vector<JsonReader>> items() const;
+    /// A cursor on each member of an object, with its key.
+    [[nodiscard]] Result<std::vector<std::pair<std::string, JsonReader>>> members() const;
+
     /// Missing key: the given value. Present with another type: an error.
     [[nodiscard]] Result<double> number_or(std::string_view key, double missing) const;
     [[nodiscard]] Result<std::string> string_or(std::string_view key, std::string missing) const;

@@ -171,6 +171,8 @@ std::vector<std::string> feed_loop(const Bench& bench, const std::string& id);
 /// True when the correction in force was found with another path or wiring.
 bool correction_is_stale(const Reading& reading);
 
+Json reference_json(const ReferenceInstrument& reference);
+Result<ReferenceInstrument> read_reference(const JsonReader& json);
 Json prices_json(const Bench& bench);
 Result<void> read_prices(const JsonReader& json, Bench& bench);
 Json bench_json(const Bench& bench);

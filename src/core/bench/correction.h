@@ -51,7 +51,5 @@ double correction_dof(const AppliedCorrection& correction, double indication);
 Stage correction_stage(const AppliedCorrection& correction, const std::string& unit);
 
 /// gain, offset, their doubts, span and curve; what a bench and a record both keep.
-Json correction_json(const AppliedCorrection& correction);
-Result<AppliedCorrection> read_correction(const JsonReader& json);
 
 } // namespace cognitum

@@ -2,8 +2,6 @@
 // here: user names and passwords stand in the desktop's secret store, a token only as its fingerprint.
 #pragma once
 
-#include "core/base/json_reader.h"
-
 #include <cstdint>
 #include <string>
 #include <vector>
@@ -75,8 +73,5 @@ struct CommandButton {
     double answer_s = 2; ///< the answer is promised within
     bool operator==(const CommandButton&) const = default;
 };
-
-Json link_json(const LinkPlan& link);
-Result<LinkPlan> read_link(const JsonReader& json);
 
 } // namespace cognitum

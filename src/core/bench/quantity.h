@@ -1,8 +1,8 @@
 // What somebody wants to know: kind, range, accuracy, interval, place, and the vessel or funnel that it is about.
 #pragma once
 
-#include "core/base/json_reader.h"
 #include "core/physics/vessel.h"
+#include "core/units/quantity_kind.h"
 
 #include <string>
 #include <vector>
@@ -56,14 +56,12 @@ struct Quantity {
     Funnel funnel = {};
     double altitude_m = 0;          ///< of the place, above the sea
     std::string expected_when = {}; ///< "30 L an hour while the beds are watered", in a person's words
+    [[nodiscard]] const QuantityKind& about() const { return quantity_kind(kind); }
     bool operator==(const Quantity&) const = default;
 };
 
 /// Expresses range and accuracy in another unit of the same dimension; anything else changes nothing and says
 /// false.
 bool change_unit(Quantity& quantity, const std::string& unit);
-
-Json quantity_json(const Quantity& quantity);
-Result<Quantity> read_quantity(const JsonReader& json);
 
 } // namespace cognitum

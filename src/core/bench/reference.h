@@ -1,7 +1,6 @@
 // The register of references: instruments and standards that readings are compared with.
 #pragma once
 
-#include "core/base/json_reader.h"
 #include "core/base/time.h"
 
 #include <string>
@@ -21,8 +20,5 @@ struct ReferenceInstrument {
     /// Doubt with which it states a value: its own, and half a step of its display.
     [[nodiscard]] double standard_uncertainty() const;
 };
-
-Json reference_json(const ReferenceInstrument& reference);
-Result<ReferenceInstrument> read_reference(const JsonReader& json);
 
 } // namespace cognitum

@@ -1,8 +1,6 @@
 // How one part is wired: which leg goes to which pin, over which resistors, and what was ticked.
 #pragma once
 
-#include "core/base/json_reader.h"
-
 #include <string>
 #include <string_view>
 #include <utility>
@@ -53,12 +51,5 @@ struct Wiring {
     void set_pin(const std::string& pin);
     bool operator==(const Wiring&) const = default;
 };
-
-Json wiring_json(const Wiring& wiring);
-Result<Wiring> read_wiring(const JsonReader& json);
-Json connections_json(const std::vector<Connection>& pins);
-Result<std::vector<Connection>> read_connections(const JsonReader& json, const std::string& key);
-Json divider_json(const LevelDivider& divider);
-Result<void> read_level_divider(const JsonReader& json, LevelDivider& out);
 
 } // namespace cognitum

@@ -1,6 +1,7 @@
 #include "core/bringup/adjuster.h"
 
 #include "core/analyse/statistics.h"
+#include "core/base/no_number.h"
 #include "core/units/format.h"
 
 #include <algorithm>
@@ -16,7 +17,7 @@ constexpr double clear_share = 0.15; ///< of a swing
 
 void contact_figures(std::span<const RawSample> samples, AdjusterFigures& out) {
     std::vector<double> holds;
-    double rest = std::nan("");
+    double rest = no_number;
     TimeUs since = 0, last = 0;
     bool on = false;
     for (const RawSample& s : samples) {

@@ -1,6 +1,7 @@
 #include "core/bringup/trial_judge.h"
 
 #include "core/analyse/statistics.h"
+#include "core/base/no_number.h"
 #include "core/plan/signal_about.h"
 #include "core/units/format.h"
 #include "core/units/quantity_kind.h"
@@ -13,7 +14,6 @@ namespace cognitum {
 
 namespace {
 
-constexpr double nan = std::numeric_limits<double>::quiet_NaN();
 constexpr std::size_t most_before = 40;
 } // namespace
 
@@ -71,22 +71,22 @@ double Judge::raw_step(double change) const {
     const auto in = [&](const std::string& unit) {
         const auto a = convert_unit(0, first, unit);
         const auto b = convert_unit(change, first, unit);
-        return a && b ? *b - *a : nan;
+        return a && b ? *b - *a : no_number;
     };
     if (m_about.path.stages.empty()) {
         const double step = in(m_about.signal.unit.empty() ? m_about.unit : m_about.signal.unit);
         return m_about.signal.kind == SignalKind::distance && m_about.kind == "level" ? -step : step;
     }
     const Value here = forward(m_about.path, m_parted.level);
-    if (!here.ok()) return nan;
+    if (!here.ok()) return no_number;
     const Value there = inverse(m_about.path, here.number + in(m_about.unit));
-    return there.ok() ? there.number - m_parted.level : nan;
+    return there.ok() ? there.number - m_parted.level : no_number;
 }
 
 /// Median of the last three, so that one spike is no answer.
 double Judge::recent() const {
     const auto& good = m_parted.after_good;
-    if (good.empty()) return nan;
+    if (good.empty()) return no_number;
     return median({good.end() - static_cast<std::ptrdiff_t>(std::min<std::size_t>(3, good.size())), good.end()});
 }
 

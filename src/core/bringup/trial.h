@@ -2,10 +2,9 @@
 // stimulus, and from what the reading's path makes of the least change that counts.
 #pragma once
 
+#include "core/base/no_number.h"
 #include "core/bringup/stimulus.h"
 #include "core/plan/placed.h"
-
-#include <limits>
 
 namespace cognitum {
 
@@ -35,8 +34,8 @@ struct Trial {
     const Stimulus* stimulus = nullptr;
     TimeUs started = 0;
     LineCount at_start = {};
-    double read_off = std::numeric_limits<double>::quiet_NaN(); ///< of `agrees`
-    double read_off_doubt = 0;                                  ///< ± of it
+    double read_off = no_number; ///< of `agrees`
+    double read_off_doubt = 0;   ///< ± of it
 };
 
 enum class TrialPhase {
@@ -50,9 +49,9 @@ enum class TrialPhase {
 struct TrialView {
     TrialPhase phase = TrialPhase::gathering;
     double seconds_left = 0;
-    double level = std::numeric_limits<double>::quiet_NaN(); ///< raw, before the stimulus
+    double level = no_number; ///< raw, before the stimulus
     /// Raw levels between which nothing has happened yet, or must not; NaN: the mark is no level, or has one side.
-    double mark_low = std::numeric_limits<double>::quiet_NaN(), mark_high = mark_low;
+    double mark_low = no_number, mark_high = mark_low;
     std::string now;  ///< what to do in this phase
     std::string must; ///< what must be seen, with its figures
     std::string seen; ///< what is seen so far, or was in the end

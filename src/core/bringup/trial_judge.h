@@ -1,6 +1,7 @@
 // Inside of judge_trial(): the samples parted at the start of a trial, and one judge for each movement.
 #pragma once
 
+#include "core/base/no_number.h"
 #include "core/bringup/trial.h"
 
 #include <algorithm>
@@ -12,7 +13,7 @@ struct Parted {
     std::vector<double> before;     ///< finite
     std::vector<RawSample> after;   ///< all
     std::vector<double> after_good; ///< finite ones of them
-    double level = std::numeric_limits<double>::quiet_NaN(), noise = 0, scatter = 0;
+    double level = no_number, noise = 0, scatter = 0;
 };
 
 /// `gathers`: the first values after the start may serve as the level before.

@@ -2,6 +2,7 @@
 #include "core/bringup/trial_judge.h"
 
 #include "core/analyse/statistics.h"
+#include "core/base/no_number.h"
 #include "core/units/format.h"
 #include "core/units/unit.h"
 
@@ -10,7 +11,6 @@
 namespace cognitum {
 
 namespace {
-constexpr double nan = std::numeric_limits<double>::quiet_NaN();
 constexpr double counter_quiet_s = 30; ///< without an event: a pour is over
 } // namespace
 
@@ -74,7 +74,7 @@ void Judge::sweep() {
 
 void Judge::count() {
     const bool counter = m_about.signal.kind == SignalKind::counter;
-    double previous = m_parted.before.empty() ? nan : m_parted.before.back();
+    double previous = m_parted.before.empty() ? no_number : m_parted.before.back();
     const double rest = counter ? 0 : std::isfinite(m_parted.level) ? m_parted.level : 0;
     int events = 0;
     TimeUs last = m_trial.started;
@@ -168,7 +168,7 @@ void Judge::agree() {
     std::vector<double> values;
     TimeUs changed = m_trial.started;
     for (const RawSample& x : m_parted.after) {
-        const double value = std::isfinite(x.code) ? converted(x.code) - from : nan;
+        const double value = std::isfinite(x.code) ? converted(x.code) - from : no_number;
         if (!std::isfinite(value)) continue;
         if (counter && !values.empty() && value != values.back()) changed = x.time;
         values.push_back(value);

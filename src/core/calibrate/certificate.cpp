@@ -1,7 +1,6 @@
 #include "core/calibrate/certificate.h"
 
 #include "core/base/csv_text.h"
-
 #include "core/calibrate/references.h"
 #include "core/units/format.h"
 #include "core/units/unit.h"
@@ -46,7 +45,18 @@ std::size_t points_taken(const CalibrationRecord& record) {
     return taken.size();
 }
 
-std::vector<CertificateRow> certificate_rows(const CalibrationRecord& r, const CertificateAbout& about) {
+Certificate certificate(std::span<const CalibrationRecord> records, std::size_t i, const CertificateOf& of) {
+    Certificate out{records[i], {of.bench.name, of.bench.place, of.reading.name, "", "", 0}, {}};
+    if (of.part) out.about.part = of.part->name;
+    for (const Recipe& recipe : of.recipes)
+        if (recipe.id == out.record.recipe) out.about.recipe = recipe.title;
+    if (i > 0) out.before = records[i - 1].correction;
+    if (i + 1 == records.size()) out.about.due = drift_by_card(of.reading, records, of.part).due;
+    return out;
+}
+
+std::vector<CertificateRow> certificate_rows(const Certificate& certificate) {
+    const auto& [r, about, before] = certificate;
     std::vector<CertificateRow> rows = {
         {"What", about.reading + (about.part.empty() ? "" : ", " + about.part)},
         {"Where", about.bench + (about.place.empty() ? "" : ", " + about.place)},
@@ -72,7 +82,8 @@ std::vector<CertificateRow> certificate_rows(const CalibrationRecord& r, const C
     return rows;
 }
 
-Json certificate_json(const CalibrationRecord& record, const CertificateAbout& about) {
+Json certificate_json(const Certificate& certificate) {
+    const auto& [record, about, before] = certificate;
     Json out = record_json(record);
     out["id"] = record.id;
     out["about"] = {{"bench", about.bench},

@@ -1,6 +1,7 @@
 #include "core/calibrate/compare.h"
 
 #include "core/analyse/statistics.h"
+#include "core/base/no_number.h"
 #include "core/calibrate/york.h"
 #include "core/units/format.h"
 #include "core/units/unit.h"
@@ -12,8 +13,6 @@
 namespace cognitum {
 
 namespace {
-
-constexpr double nan = std::numeric_limits<double>::quiet_NaN();
 
 double usual_interval(std::span<const TimedValue> series) {
     std::vector<double> steps;
@@ -32,11 +31,11 @@ class Between {
     double at(TimeUs t) {
         while (m_at + 1 < m_series.size() && m_series[m_at + 1].time <= t)
             ++m_at;
-        if (m_series.empty() || t < m_series[m_at].time) return nan;
+        if (m_series.empty() || t < m_series[m_at].time) return no_number;
         if (t == m_series[m_at].time) return m_series[m_at].value;
-        if (m_at + 1 >= m_series.size()) return nan;
+        if (m_at + 1 >= m_series.size()) return no_number;
         const TimedValue &before = m_series[m_at], &after = m_series[m_at + 1];
-        if (after.time - before.time > m_gap) return nan;
+        if (after.time - before.time > m_gap) return no_number;
         const double share = static_cast<double>(t - before.time) / static_cast<double>(after.time - before.time);
         return before.value + share * (after.value - before.value);
     }
@@ -67,7 +66,7 @@ Pairs pairs_at(std::span<const TimedValue> a, std::span<const TimedValue> b, dou
 }
 
 double correlation(const Pairs& p) {
-    if (p.a.size() < 3) return nan;
+    if (p.a.size() < 3) return no_number;
     const auto n = static_cast<double>(p.a.size());
     double ma = 0, mb = 0, ab = 0, aa = 0, bb = 0;
     for (std::size_t i = 0; i < p.a.size(); ++i) {
@@ -79,7 +78,7 @@ double correlation(const Pairs& p) {
         aa += (p.a[i] - ma) * (p.a[i] - ma);
         bb += (p.b[i] - mb) * (p.b[i] - mb);
     }
-    return aa > 0 && bb > 0 ? ab / std::sqrt(aa * bb) : nan;
+    return aa > 0 && bb > 0 ? ab / std::sqrt(aa * bb) : no_number;
 }
 
 /// Lag of the largest correlation; false when both hardly move together, or when no lag is better than none.
@@ -89,7 +88,7 @@ bool find_lag(std::span<const TimedValue> a, std::span<const TimedValue> b, doub
     const double step = std::max(usual_interval(a), usual_interval(b)) / 2;
     if (!(most > 0) || step > most) return false;
     const int reach = static_cast<int>(std::min(400.0, most / step));
-    std::vector<double> found(static_cast<std::size_t>(2 * reach + 1), nan);
+    std::vector<double> found(static_cast<std::size_t>(2 * reach + 1), no_number);
     const double each = most / reach;
     for (int k = -reach; k <= reach; ++k)
         found[static_cast<std::size_t>(k + reach)] =
@@ -138,7 +137,7 @@ double theil_sen(std::span<const double> x, std::span<const double> y) {
     for (std::size_t i = 0; i < n; i += step)
         for (std::size_t j = i + step; j < n; j += step)
             if (x[j] != x[i]) slopes.push_back((y[j] - y[i]) / (x[j] - x[i]));
-    if (slopes.empty()) return nan;
+    if (slopes.empty()) return no_number;
     const auto middle = slopes.begin() + static_cast<std::ptrdiff_t>(slopes.size() / 2);
     std::nth_element(slopes.begin(), middle, slopes.end());
     if (slopes.size() % 2 == 1) return *middle;
@@ -173,7 +172,7 @@ Comparison compare_series(std::span<const TimedValue> a, std::span<const TimedVa
             squares += (differences[i] - out.bias) * (differences[i] - out.bias);
             if (i > 0) neighbours += (differences[i] - out.bias) * (differences[i - 1] - out.bias);
         }
-        out.sd = out.n > 1 ? std::sqrt(squares / (n - 1)) : nan;
+        out.sd = out.n > 1 ? std::sqrt(squares / (n - 1)) : no_number;
         out.low = out.bias - 1.96 * out.sd;
         out.high = out.bias + 1.96 * out.sd;
         const double r = squares > 0 ? std::clamp(neighbours / squares, 0.0, 0.999) : 0;

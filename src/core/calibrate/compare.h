@@ -2,9 +2,9 @@
 // and what that does not show.
 #pragma once
 
+#include "core/base/no_number.h"
 #include "core/calibrate/gate.h"
 
-#include <limits>
 #include <span>
 #include <string>
 #include <vector>
@@ -12,8 +12,8 @@
 namespace cognitum {
 
 struct Comparison {
-    double bias = std::numeric_limits<double>::quiet_NaN(); ///< mean of B − A, once B is moved by the lag
-    double sd = bias;                                       ///< of the differences
+    double bias = no_number;        ///< mean of B − A, once B is moved by the lag
+    double sd = bias;               ///< of the differences
     double low = bias, high = bias; ///< limits of agreement: bias ± 1.96 sd (Bland and Altman 1986)
     double u_bias = bias;           ///< standard uncertainty of the bias, with the differences' autocorrelation
     double slope = bias;            ///< of B over A, Theil–Sen: 1 where both stretch alike

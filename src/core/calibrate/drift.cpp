@@ -1,5 +1,6 @@
 #include "core/calibrate/drift.h"
 
+#include "core/base/no_number.h"
 #include "core/uncertainty/budget.h"
 #include "core/units/format.h"
 
@@ -82,7 +83,7 @@ double Drift::shift_at(TimeUs time) const {
 }
 
 double Drift::band_at(TimeUs time) const {
-    if (points.empty()) return std::numeric_limits<double>::quiet_NaN();
+    if (points.empty()) return no_number;
     const double t = std::max(0.0, years(points.back().time, time));
     if (from_data_sheet) return per_year * t;
     return coverage_factor(dof > 0 ? dof : std::numeric_limits<double>::infinity()) * u_per_year * t;
@@ -135,6 +136,11 @@ Drift drift_of(const Reading& reading, std::span<const CalibrationRecord> record
         d.because = Drift::Because::disturbed;
     }
     return d;
+}
+
+Drift drift_by_card(const Reading& reading, std::span<const CalibrationRecord> records, const PartCard* part) {
+    const Measurand* measured = part ? part->measurand(reading.quantity.kind) : nullptr;
+    return drift_of(reading, records, measured ? measured->drift_per_year : 0);
 }
 
 std::string drift_text(const Drift& d, const std::string& unit) {

@@ -1,9 +1,10 @@
 // How a reading's error moves from one calibration to the next, and when it will meet the limit.
 #pragma once
 
+#include "core/base/no_number.h"
 #include "core/calibrate/record.h"
+#include "core/catalog/part_card.h"
 
-#include <limits>
 #include <optional>
 #include <span>
 
@@ -20,8 +21,8 @@ struct DriftPoint {
 
 struct Drift {
     std::vector<DriftPoint> points; ///< oldest first; only of the path that is in use now
-    double per_year = std::numeric_limits<double>::quiet_NaN(); ///< slope of the line through them
-    double u_per_year = per_year;                               ///< its standard uncertainty
+    double per_year = no_number;    ///< slope of the line through them
+    double u_per_year = per_year;   ///< its standard uncertainty
     double dof = 0;
     bool from_data_sheet = false; ///< fewer than two calibrations: the part's own claim, either way
     TimeUs due = 0;               ///< when it is to be calibrated again; 0: never was
@@ -38,6 +39,8 @@ struct Drift {
 /// set), or at once when the build was moved, sealed or opened since: the earliest. `sheet_per_year`: what the
 /// part's data sheet says it may drift, ±, unit; 0: nothing.
 Drift drift_of(const Reading& reading, std::span<const CalibrationRecord> records, double sheet_per_year);
+/// The same with what the card of its part says; null: no part is chosen.
+Drift drift_by_card(const Reading& reading, std::span<const CalibrationRecord> records, const PartCard* part);
 
 /// "drifts + 0.11 °C a year", "no drift to be seen (± 0.05 °C a year)".
 std::string drift_text(const Drift& drift, const std::string& unit);

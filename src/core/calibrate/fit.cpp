@@ -1,5 +1,6 @@
 #include "core/calibrate/fit.h"
 
+#include "core/base/no_number.h"
 #include "core/calibrate/fit_parts.h"
 #include "core/uncertainty/budget.h"
 #include "core/units/format.h"
@@ -8,13 +9,10 @@
 #include <cmath>
 #include <fmt/format.h>
 #include <gsl/gsl_cdf.h>
-#include <limits>
 
 namespace cognitum {
 
 namespace {
-
-constexpr double nan = std::numeric_limits<double>::quiet_NaN();
 
 struct ModelForm {
     Model model;
@@ -69,9 +67,9 @@ void cross_validate(Fit& fit) {
         mean += e * e / n;
     for (const double e : fit.left_out)
         variance += std::pow(e * e - mean, 2) / std::max(1.0, n - 1);
-    fit.cross_validated_error = fit.left_out.size() < 2 ? nan : std::sqrt(mean);
+    fit.cross_validated_error = fit.left_out.size() < 2 ? no_number : std::sqrt(mean);
     // d√m = dm / 2√m
-    fit.cross_validated_se = mean > 0 ? std::sqrt(variance / n) / (2 * std::sqrt(mean)) : mean == 0 ? 0 : nan;
+    fit.cross_validated_se = mean > 0 ? std::sqrt(variance / n) / (2 * std::sqrt(mean)) : mean == 0 ? 0 : no_number;
 }
 
 Result<Fit> fit_quietly(std::span<const FitPoint> points, Model model) {
@@ -197,11 +195,11 @@ double Fit::u_at(double x) const {
     for (std::size_t j = 0; j < slopes.size(); ++j)
         for (std::size_t k = 0; k < slopes.size(); ++k)
             variance += (*cov)[j * slopes.size() + k] * slopes[j] * slopes[k];
-    return std::isnan(variance) ? nan : std::sqrt(std::max(0.0, variance));
+    return std::isnan(variance) ? no_number : std::sqrt(std::max(0.0, variance));
 }
 
 double Fit::prediction_band(double x) const {
-    return dof > 0 ? coverage_factor(dof) * std::hypot(u_at(x), residual_sd) : nan;
+    return dof > 0 ? coverage_factor(dof) * std::hypot(u_at(x), residual_sd) : no_number;
 }
 
 Result<Fit> fit_model(std::span<const FitPoint> points, Model model) {
@@ -309,13 +307,13 @@ void add_figures(Fit& fit, std::span<const FitPoint> points, bool against_zero, 
         tss += (p.reference - mean) * (p.reference - mean);
         fit.max_abs_error = std::max(fit.max_abs_error, std::abs(r));
     }
-    fit.residual_sd = fit.dof > 0 ? std::sqrt(rss / fit.dof) : nan;
-    fit.r_squared = tss > 0 ? 1 - rss / tss : nan;
+    fit.residual_sd = fit.dof > 0 ? std::sqrt(rss / fit.dof) : no_number;
+    fit.r_squared = tss > 0 ? 1 - rss / tss : no_number;
     if (leverages.empty()) return;
     fit.left_out.clear();
     for (std::size_t i = 0; i < points.size(); ++i) {
         const double room = 1 - leverages[i];
-        fit.left_out.push_back(room > 1e-9 ? fit.residuals[i] / room : nan);
+        fit.left_out.push_back(room > 1e-9 ? fit.residuals[i] / room : no_number);
     }
 }
 

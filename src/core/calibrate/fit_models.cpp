@@ -1,5 +1,6 @@
 // Fits that are no polynomial: York's line, a logarithm, a power, pieces and curves through the points.
 #include "core/base/json_reader.h" // for COGNITUM_TRY
+#include "core/base/no_number.h"
 #include "core/calibrate/fit_parts.h"
 #include "core/calibrate/york.h"
 #include "core/physics/steffen.h"
@@ -7,14 +8,11 @@
 #include <algorithm>
 #include <cmath>
 #include <fmt/format.h>
-#include <limits>
 #include <numeric>
 
 namespace cognitum::fits {
 
 namespace {
-
-constexpr double nan = std::numeric_limits<double>::quiet_NaN();
 
 Result<void> all_positive(std::span<const FitPoint> points, const char* model, bool references) {
     for (std::size_t i = 0; i < points.size(); ++i)
@@ -79,7 +77,7 @@ void set(Fit& fit, const Two& two, double scale, const char* first, const char* 
 /// does.
 double variance_scale(const Fit& fit, bool weighted) {
     if (weighted) return 1;
-    return fit.dof > 0 ? fit.residual_sd * fit.residual_sd : nan;
+    return fit.dof > 0 ? fit.residual_sd * fit.residual_sd : no_number;
 }
 
 } // namespace
@@ -207,7 +205,7 @@ Result<Fit> fit_through(std::span<const FitPoint> points, Model model) {
         }
         const auto of = static_cast<double>(n);
         fit.knots.emplace_back(x, sum / of);
-        fit.parameters.push_back({fmt::format("y({:g})", x), sum / of, u > 0 ? std::sqrt(u) / of : nan});
+        fit.parameters.push_back({fmt::format("y({:g})", x), sum / of, u > 0 ? std::sqrt(u) / of : no_number});
         count.push_back(n);
     }
     add_figures(fit, points, false);
@@ -217,7 +215,7 @@ Result<Fit> fit_through(std::span<const FitPoint> points, Model model) {
             const auto of = static_cast<double>(count[k]);
             fit.left_out.push_back(fit.residuals[i] * of / (of - 1));
         } else if (fit.knots.size() < 3) {
-            fit.left_out.push_back(nan);
+            fit.left_out.push_back(no_number);
         } else { // its neighbours alone
             const std::size_t from = k < 3 ? 0 : k - 3, to = std::min(fit.knots.size(), k + 4);
             std::vector<std::pair<double, double>> rest;

@@ -1,11 +1,11 @@
 // Polynomials by singular values in a scaled variable, and the robust line that points at outliers.
+#include "core/base/no_number.h"
 #include "core/calibrate/fit_parts.h"
 #include "core/calibrate/gsl.h"
 
 #include <algorithm>
 #include <cmath>
 #include <fmt/format.h>
-#include <limits>
 
 namespace cognitum::fits {
 
@@ -148,9 +148,8 @@ Result<Fit> fit_polynomial(std::span<const FitPoint> points, Model model) {
     if (fit.dof == 0 && weights.empty()) {
         // The residuals say nothing of the spread here; an unknown is not a zero.
         for (Parameter& parameter : fit.parameters)
-            parameter.standard_error = std::numeric_limits<double>::quiet_NaN();
-        std::fill(fit.scaled.covariance.begin(), fit.scaled.covariance.end(),
-                  std::numeric_limits<double>::quiet_NaN());
+            parameter.standard_error = no_number;
+        std::fill(fit.scaled.covariance.begin(), fit.scaled.covariance.end(), no_number);
     }
     return fit;
 }

@@ -73,9 +73,10 @@ bool fold(Stage& stage, double gain, double shift, const Basis& basis, std::stri
     if (auto* s = std::get_if<Scale>(&stage)) {
         s->factor = basis.constant(gain * s->factor.value);
         s->offset = basis.constant(gain * s->offset.value + shift);
-        words = fmt::format(
-            "{} for each {}", with_unit(s->factor.value, s->unit),
-            s->input_unit == "count" && basis.reading.quantity.kind == "rain" ? "tip" : unit_symbol(s->input_unit));
+        words = fmt::format("{} for each {}", with_unit(s->factor.value, s->unit),
+                            s->input_unit == "count" && basis.reading.quantity.about().events == Events::tips
+                                ? "tip"
+                                : unit_symbol(s->input_unit));
         if (s->offset.value != 0) words += fmt::format(", and {}", with_unit(s->offset.value, s->unit));
         return true;
     }
@@ -188,8 +189,7 @@ void look_through(PathOffer& offer, const Basis& basis) {
         offer.doubt.offset = 0;
         break;
     }
-    const std::string& kind = basis.reading.quantity.kind;
-    if (kind != "contact" && kind != "motion")
+    if (!basis.reading.quantity.about().is_state())
         offer.words += fmt::format("; leaves up to {}", format_measure(worst, basis.unit(), 2));
 }
 
@@ -286,8 +286,7 @@ void offer_strapping(const Basis& basis, std::vector<PathOffer>& out) {
 }
 
 void offer_threshold(const Basis& basis, std::vector<PathOffer>& out) {
-    const std::string& kind = basis.reading.quantity.kind;
-    if (kind != "contact" && kind != "motion") return;
+    if (!basis.reading.quantity.about().is_state()) return;
     const Chain& path = basis.reading.path;
     const std::size_t at = last_stage<Threshold>(path);
     PathOffer offer{"threshold", "Into the threshold between off and on", {}, false, path, {}, {}};

@@ -21,6 +21,8 @@ struct RecipeStep {
     int points = 1;
     int run = 0;        ///< 1: rising, −1: falling
     bool check = false; ///< its points are kept out of the fit and judge it
+    /// Where it lies in the expected range, unit of the quantity; share ≥ 0.
+    [[nodiscard]] double place_in(const Quantity& q) const { return q.low + share * (q.high - q.low); }
 };
 
 /// What a point of it is.

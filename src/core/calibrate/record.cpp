@@ -1,5 +1,6 @@
 #include "core/calibrate/record.h"
 
+#include "core/base/no_number.h"
 #include "core/calibrate/references.h"
 #include "core/uncertainty/budget.h"
 #include "core/units/format.h"
@@ -46,7 +47,7 @@ Verdict find_verdict(std::string_view id) {
     return Verdict::fail;
 }
 
-bool adjusted_between(const std::vector<CalibrationPoint>& points) {
+bool adjusted_between(std::span<const CalibrationPoint> points) {
     return std::any_of(points.begin(), points.end(), [](const auto& p) { return p.fitted(true); });
 }
 
@@ -274,7 +275,7 @@ CalibrationRecord judged_record(const Reading& reading, const CalibrationDraft& 
 }
 
 double said_after(const CalibrationRecord& record, const CalibrationPoint& point) {
-    if (record.model == "path" && !point.as_left) return std::numeric_limits<double>::quiet_NaN();
+    if (record.model == "path" && !point.as_left) return no_number;
     return corrected(record.correction, point.indication);
 }
 

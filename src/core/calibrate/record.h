@@ -8,6 +8,7 @@
 #include "core/calibrate/gate.h"
 
 #include <optional>
+#include <span>
 #include <string>
 #include <vector>
 
@@ -39,6 +40,7 @@ struct CalibrationDraft {
     std::string adjusted;                   ///< what was turned or changed between found and left, in words
     std::string conditions;                 ///< air, weather, where
     std::string by;                         ///< who signs
+    double left_turns = 0, right_turns = 0; ///< of a bucket's stops between found and left; above zero: down
     std::optional<TimedValue> started = {}; ///< where the indication stood when a change was begun
     bool operator==(const CalibrationDraft&) const = default;
 };
@@ -80,7 +82,7 @@ Json record_json(const CalibrationRecord& record);
 Result<CalibrationRecord> read_record(const JsonReader& json);
 
 /// Something was turned in the middle: what was found before no longer holds for what is left.
-bool adjusted_between(const std::vector<CalibrationPoint>& points);
+bool adjusted_between(std::span<const CalibrationPoint> points);
 
 /// Points that count and that the correction is fitted to: those taken after an adjustment where there are any.
 std::vector<FitPoint> fit_points(const std::vector<CalibrationPoint>& points);

@@ -1,5 +1,6 @@
 #include "core/calibrate/references.h"
 
+#include "core/base/no_number.h"
 #include "core/physics/air.h"
 #include "core/physics/buffers.h"
 #include "core/physics/conductivity.h"
@@ -11,13 +12,12 @@
 #include <algorithm>
 #include <cmath>
 #include <fmt/format.h>
-#include <limits>
 
 namespace cognitum {
 
 namespace {
 
-constexpr double typed = std::numeric_limits<double>::quiet_NaN();
+constexpr double typed = no_number;
 using Inputs = std::map<std::string, double>;
 
 /// Mass of 1 mL of water that a balance shows, g, in air of usual density: buoyancy lifts water more than the brass
@@ -380,14 +380,17 @@ Result<void> check_reference(const Quantity& quantity, double value, double u) {
     if (!std::isfinite(u) || u <= 0)
         return failure("the reference’s doubt must be above zero.", {},
                        "No reference is that sure: half of the last digit it shows is the least.");
-    if (quantity.kind == "temperature") {
-        const auto celsius = convert_unit(value, quantity.unit, "degC");
-        if (celsius && *celsius < -273.15)
-            return failure(fmt::format("{} is below absolute zero.", shown), {},
-                           "Look at the number and its unit.");
-    } else if (quantity.kind == "humidity" && (value < 0 || value > 100)) {
-        return failure(fmt::format("{} is no relative humidity.", shown), {}, "It lies between 0 and 100 %.");
-    } else if (value < 0 && quantity.kind != "level" && quantity.kind != "motion" && quantity.low >= 0) {
+    const QuantityKind& kind = quantity.about();
+    const auto own = convert_unit(value, quantity.unit, kind.units.front());
+    const Unit* unit = find_unit(quantity.unit);
+    if (unit && unit->dimension == Dimension::temperature && own && *own < kind.floor_limit)
+        return failure(fmt::format("{} is below absolute zero.", shown), {}, "Look at the number and its unit.");
+    if (own && (*own < kind.floor_limit || *own > kind.ceiling_limit))
+        return failure(fmt::format("{} cannot be: {} lies between {} and {} {}.", shown, kind.title,
+                                   format_constant(kind.floor_limit), format_constant(kind.ceiling_limit),
+                                   unit_symbol(kind.units.front())),
+                       {}, "Look at the number and its unit.");
+    if (value < 0 && !std::isfinite(kind.floor_limit) && !kind.may_be_typed_negative && quantity.low >= 0) {
         return failure(fmt::format("{} is below nothing.", shown), {}, "Look at the sign.");
     }
     return {};

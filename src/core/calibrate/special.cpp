@@ -1,6 +1,7 @@
 #include "core/calibrate/special.h"
 
 #include "core/base/json_reader.h" // for COGNITUM_TRY
+#include "core/base/no_number.h"
 #include "core/calibrate/fit.h"
 
 #include <algorithm>
@@ -13,20 +14,19 @@ namespace cognitum {
 
 namespace {
 
-constexpr double nan = std::numeric_limits<double>::quiet_NaN();
 constexpr double kelvin = 273.15, t25 = 298.15;
 
-struct Spread {
-    double mean = nan, sd = nan;
+struct Scatter {
+    double mean = no_number, sd = no_number;
     std::size_t n = 0;
 };
-Spread spread_of(std::span<const double> values) {
-    Spread s{0, 0, values.size()};
+Scatter scatter_of(std::span<const double> values) {
+    Scatter s{0, 0, values.size()};
     for (const double v : values)
         s.mean += v / static_cast<double>(s.n);
     for (const double v : values)
         s.sd += (v - s.mean) * (v - s.mean);
-    s.sd = s.n > 1 ? std::sqrt(s.sd / static_cast<double>(s.n - 1)) : nan;
+    s.sd = s.n > 1 ? std::sqrt(s.sd / static_cast<double>(s.n - 1)) : no_number;
     return s;
 }
 
@@ -84,12 +84,12 @@ BucketSide side_of(const BucketTry& now, bool left, double wanted) {
         if (d.left == left) doses.push_back(d.mL);
     BucketSide side;
     if (doses.empty()) return side;
-    const Spread s = spread_of(doses);
+    const Scatter s = scatter_of(doses);
     side.n = static_cast<int>(s.n);
     side.mean_mL = s.mean;
     side.u_mL = s.sd / std::sqrt(static_cast<double>(s.n));
     side.off_mL = s.mean - wanted;
-    side.turns = nan;
+    side.turns = no_number;
     return side;
 }
 
@@ -100,7 +100,7 @@ double effect_of_a_turn(std::span<const BucketTry> tries, bool left, double want
         const BucketSide before = side_of(tries[i - 1], left, wanted), after = side_of(tries[i], left, wanted);
         if (turns != 0 && before.n > 0 && after.n > 0) return (after.mean_mL - before.mean_mL) / turns;
     }
-    return nan;
+    return no_number;
 }
 
 void advise(BucketSide& side, const char* name, double effect, double wanted) {
@@ -159,7 +159,7 @@ Result<ThresholdFit> fit_threshold(std::span<const double> off, std::span<const 
     if (off.size() < 5 || on.size() < 5)
         return failure(
             fmt::format("each state needs five samples at least; there are {} and {}.", off.size(), on.size()));
-    const Spread a = spread_of(off), b = spread_of(on);
+    const Scatter a = scatter_of(off), b = scatter_of(on);
     const double pooled = std::sqrt((a.sd * a.sd + b.sd * b.sd) / 2);
     const double distance = b.mean - a.mean;
     ThresholdFit fit;

@@ -1,6 +1,7 @@
 #include "core/catalog/part_card.h"
 
 #include "core/base/json_fields.h"
+#include "core/base/no_number.h"
 #include "core/catalog/cards.h"
 #include "core/signal_path/chain.h"
 #include "core/units/format.h"
@@ -215,7 +216,7 @@ Result<void> read_network(const JsonReader& json, PartCard& card) {
 Result<void> read_failure(const JsonReader& json, PartCard& card) {
     FailureValue f;
     JsonFields fields(json);
-    double at_least = std::nan("");
+    double at_least = no_number;
     double at_most = at_least;
     fields.may("value", f.value).may("at_least", at_least).may("at_most", at_most).need("means", f.means);
     if (std::isfinite(at_least)) f.at_least = at_least;

@@ -6,12 +6,12 @@ namespace cognitum {
 
 namespace {
 
-struct Named {
+struct NamedSum {
     Checksum sum;
     std::string name;
 };
-const std::vector<Named>& table() {
-    static const std::vector<Named> all = {
+const std::vector<NamedSum>& sum_names() {
+    static const std::vector<NamedSum> all = {
         {Checksum::none, "none"},
         {Checksum::crc8, "crc8"},
         {Checksum::crc8_one_wire, "crc8-one-wire"},
@@ -54,7 +54,7 @@ unsigned straight(std::string_view bytes, unsigned start, unsigned polynomial, u
 } // namespace
 
 const std::string& checksum_name(Checksum sum) {
-    return table()[static_cast<std::size_t>(sum)].name;
+    return sum_names()[static_cast<std::size_t>(sum)].name;
 }
 
 const std::vector<Checksum>& all_checksums() {
@@ -65,7 +65,7 @@ const std::vector<Checksum>& all_checksums() {
 }
 
 bool find_checksum(std::string_view name, Checksum& out) {
-    for (const Named& n : table())
+    for (const NamedSum& n : sum_names())
         if (n.name == name) {
             out = n.sum;
             return true;

@@ -7,12 +7,12 @@ namespace cognitum {
 
 namespace {
 
-struct Named {
+struct NamedFormat {
     FormatKind kind;
     std::string name, title;
 };
-const std::vector<Named>& table() {
-    static const std::vector<Named> all = {
+const std::vector<NamedFormat>& format_names() {
+    static const std::vector<NamedFormat> all = {
         {FormatKind::automatic, "auto", "found from what arrives"},
         {FormatKind::table, "table", "table of numbers"},
         {FormatKind::pairs, "pairs", "names and values"},
@@ -93,17 +93,17 @@ Result<void> read_word(std::string_view word, Format& f) {
 } // namespace
 
 const std::string& format_kind_name(FormatKind kind) {
-    return table()[static_cast<std::size_t>(kind)].name;
+    return format_names()[static_cast<std::size_t>(kind)].name;
 }
 
 const std::string& format_kind_title(FormatKind kind) {
-    return table()[static_cast<std::size_t>(kind)].title;
+    return format_names()[static_cast<std::size_t>(kind)].title;
 }
 
 const std::vector<FormatKind>& all_format_kinds() {
     static const std::vector<FormatKind> all = [] {
         std::vector<FormatKind> out;
-        for (const Named& n : table())
+        for (const NamedFormat& n : format_names())
             out.push_back(n.kind);
         return out;
     }();
@@ -130,9 +130,9 @@ Result<Format> parse_format(std::string_view text) {
             continue;
         }
         first = false;
-        const auto known =
-            std::find_if(table().begin(), table().end(), [&](const Named& n) { return n.name == word; });
-        if (known == table().end())
+        const auto known = std::find_if(format_names().begin(), format_names().end(),
+                                        [&](const NamedFormat& n) { return n.name == word; });
+        if (known == format_names().end())
             return wrong(word, "Known are auto, table, pairs, json, senml, text, frames, record, scratchpad and "
                                "humidity40.");
         out.kind = known->kind;

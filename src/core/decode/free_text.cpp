@@ -1,3 +1,4 @@
+#include "core/base/no_number.h"
 #include "core/decode/lines.h"
 #include "core/decode/number.h"
 #include "core/decode/number_text.h"
@@ -62,11 +63,11 @@ double behind_comma(std::string_view line, std::size_t start, std::size_t& after
             ++end;
     }
     after = end;
-    if (list || decimals == 3) return std::numeric_limits<double>::quiet_NaN();
+    if (list || decimals == 3) return no_number;
     const std::string text = with_point(line.substr(start, end - start));
     const char* p = text.data();
     double value = 0;
-    return read_number(p, text.data() + text.size(), value) ? value : std::numeric_limits<double>::quiet_NaN();
+    return read_number(p, text.data() + text.size(), value) ? value : no_number;
 }
 
 bool same_word(std::string_view a, std::string_view b) {

@@ -1,4 +1,5 @@
 #include "core/base/json_reader.h"
+#include "core/base/no_number.h"
 #include "core/decode/lines.h"
 #include "core/decode/number_text.h"
 
@@ -95,7 +96,7 @@ Reason take_object(const json& value, std::uint64_t number, FieldTable& fields, 
 /// A number member of a SenML record; NaN when it is none.
 double number_of(const json& object, const char* key) {
     const auto found = object.find(key);
-    return found != object.end() && found->is_number() ? found->get<double>() : std::nan("");
+    return found != object.end() && found->is_number() ? found->get<double>() : no_number;
 }
 
 std::string text_of(const json& object, const char* key) {
@@ -174,7 +175,7 @@ Reason read_senml(std::string_view text, std::uint64_t number, FieldTable& field
     double base_value = 0;
     const std::size_t first_row = out.rows.size();
     const std::size_t first_cell = out.cells.size();
-    double row_time = std::nan("");
+    double row_time = no_number;
     for (const json& item : pack) {
         const auto give_up = [&](Reason reason) {
             out.rows.resize(first_row);

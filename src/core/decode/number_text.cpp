@@ -1,5 +1,6 @@
 #include "core/decode/number_text.h"
 
+#include "core/base/no_number.h"
 #include "core/decode/number.h"
 
 #include <algorithm>
@@ -76,7 +77,7 @@ NumberText read_number_text(std::string_view text) {
             out.unit = rest;
             return out;
         }
-        out.value = std::numeric_limits<double>::quiet_NaN();
+        out.value = no_number;
         return out;
     }
     const std::string word = lower(text.substr(0, 16));

@@ -1,7 +1,8 @@
 // A value as boards write it: "21.5", "21.5 °C", "-127", "nan", "on". Text in, number and unit out.
 #pragma once
 
-#include <limits>
+#include "core/base/no_number.h"
+
 #include <string>
 #include <string_view>
 
@@ -10,7 +11,7 @@ namespace cognitum {
 struct NumberText {
     bool there = false;  ///< it is a number
     bool failed = false; ///< it is a word for no number: nan, null, error, nothing at all
-    double value = std::numeric_limits<double>::quiet_NaN();
+    double value = no_number;
     std::string unit; ///< what follows the number, as written
 };
 /// Booleans (true, on, yes) are 1 and 0. A number with anything but a unit behind it is none.

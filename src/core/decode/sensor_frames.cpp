@@ -1,5 +1,6 @@
 #include "core/decode/sensor_frames.h"
 
+#include "core/base/no_number.h"
 #include "core/decode/checksum.h"
 #include "core/decode/lines.h"
 #include "core/decode/number_text.h"
@@ -11,8 +12,6 @@
 namespace cognitum {
 
 namespace {
-
-constexpr double nan = std::numeric_limits<double>::quiet_NaN();
 
 std::string_view view(std::span<const std::uint8_t> bytes) {
     return {reinterpret_cast<const char*>(bytes.data()), bytes.size()};
@@ -47,7 +46,7 @@ char to_char(unsigned value) {
 
 Scratchpad read_scratchpad(std::span<const std::uint8_t, 9> bytes) {
     Scratchpad out;
-    out.temperature_degC = nan;
+    out.temperature_degC = no_number;
     const bool all_ones = std::all_of(bytes.begin(), bytes.end(), [](std::uint8_t b) { return b == 0xff; });
     const bool all_zero = std::all_of(bytes.begin(), bytes.end(), [](std::uint8_t b) { return b == 0; });
     if (all_ones || all_zero) { // zeros pass the checksum: a data wire that is held down
@@ -84,7 +83,7 @@ std::string write_scratchpad(double temperature_degC, int bits) {
 
 HumidityFrame read_humidity_frame(std::span<const std::uint8_t, 5> bytes) {
     HumidityFrame out;
-    out.humidity_percent = out.temperature_degC = nan;
+    out.humidity_percent = out.temperature_degC = no_number;
     if (std::all_of(bytes.begin(), bytes.end(), [](std::uint8_t b) { return b == 0; })) {
         out.trouble = "the part does not answer"; // zeros pass the sum
         return out;
@@ -105,7 +104,7 @@ HumidityFrame read_humidity_frame(std::span<const std::uint8_t, 5> bytes) {
     }
     if (out.humidity_percent > 100) {
         out.trouble = "more than 100 % humidity";
-        out.humidity_percent = out.temperature_degC = nan;
+        out.humidity_percent = out.temperature_degC = no_number;
     }
     return out;
 }

@@ -1,5 +1,7 @@
 #include "core/decode/stream.h"
 
+#include "core/base/no_number.h"
+
 #include <algorithm>
 #include <cmath>
 
@@ -41,10 +43,10 @@ const std::vector<Stream::Row>& Stream::time_rows(TimeUs arrival) {
     m_rows.clear();
     const std::uint32_t sequence_field = m_decoder.field("seq");
     const std::uint32_t ms_field = m_decoder.field("ms");
-    double last_ms = std::nan("");
+    double last_ms = no_number;
     if (ms_field != FieldTable::none)
         for (std::size_t i = m_records.rows.size(); i > 0 && !std::isfinite(last_ms); --i)
-            last_ms = m_records.value(i - 1, ms_field).value_or(std::nan(""));
+            last_ms = m_records.value(i - 1, ms_field).value_or(no_number);
     m_last_ms = last_ms;
     for (std::size_t i = 0; i < m_records.rows.size(); ++i) {
         if (sequence_field != FieldTable::none)
@@ -56,7 +58,7 @@ const std::vector<Stream::Row>& Stream::time_rows(TimeUs arrival) {
             m_compared.take(*said, arrival, true);
             if (m_by_sender) time = *said;
         } else if (std::isfinite(last_ms)) {
-            const double ms = m_records.value(i, ms_field).value_or(std::nan(""));
+            const double ms = m_records.value(i, ms_field).value_or(no_number);
             // Rows of one chunk arrived together; the sender's own time says how far apart they were measured.
             if (std::isfinite(ms)) {
                 time = SenderClock::spread(arrival, ms, last_ms);

@@ -3,6 +3,7 @@
 #pragma once
 
 #include "core/analyse/signal.h"
+#include "core/base/no_number.h"
 #include "core/decode/decoder.h"
 #include "core/decode/sender.h"
 
@@ -46,7 +47,7 @@ class Stream {
     ClockCompare m_compared;
     ClockFit m_clock_fit; ///< as it stood at the last snapshot
     TimeUs m_last_time = 0;
-    double m_last_ms = std::numeric_limits<double>::quiet_NaN();
+    double m_last_ms = no_number;
     std::uint64_t m_bytes = 0, m_odd_bytes = 0;
     std::deque<std::pair<TimeUs, StreamFacts>> m_history; ///< facts as they stood, one for each ten seconds
 };

@@ -1,5 +1,6 @@
 #include "core/decode/table_decoder.h"
 
+#include "core/base/no_number.h"
 #include "core/decode/lines.h"
 #include "core/decode/number.h"
 #include "core/decode/number_text.h"
@@ -7,14 +8,11 @@
 #include <algorithm>
 #include <cstring>
 #include <fmt/format.h>
-#include <limits>
 #include <span>
 
 namespace cognitum {
 
 namespace {
-
-constexpr double nan = std::numeric_limits<double>::quiet_NaN();
 
 bool is_text(std::string_view line) {
     return std::all_of(line.begin(), line.end(), [](char c) {
@@ -97,8 +95,8 @@ FieldCount read_fields(std::string_view line, char separator, std::span<double> 
     for_each_field(separator == ' ' ? trimmed(line) : line, separator, [&](std::string_view field) {
         field = trimmed(field);
         const char* p = field.data();
-        double x = nan;
-        if (!read_number(p, field.data() + field.size(), x) || p != field.data() + field.size()) x = nan;
+        double x = no_number;
+        if (!read_number(p, field.data() + field.size(), x) || p != field.data() + field.size()) x = no_number;
         if (count.fields < values.size()) values[count.fields] = x;
         if (x == x)
             ++count.numbers;

@@ -1,8 +1,9 @@
 #include "core/physics/buffers.h"
 
+#include "core/base/no_number.h"
+
 #include <array>
 #include <cmath>
-#include <limits>
 
 namespace cognitum::physics {
 
@@ -29,7 +30,7 @@ double buffer_pH(std::string_view name, double theta) {
                 return std::lerp(buffer.pH[i - 1], buffer.pH[i],
                                  (theta - temperatures[i - 1]) / (temperatures[i] - temperatures[i - 1]));
     }
-    return std::numeric_limits<double>::quiet_NaN();
+    return no_number;
 }
 
 } // namespace cognitum::physics

@@ -1,31 +1,27 @@
 #include "core/physics/conductivity.h"
 
+#include "core/base/no_number.h"
 #include "core/physics/table.h"
 
 #include <array>
 #include <cmath>
-#include <limits>
 
 namespace cognitum::physics {
 
-namespace {
-constexpr double nan = std::numeric_limits<double>::quiet_NaN();
-} // namespace
-
 double conductivity_25(double kappa, double theta, double alpha) {
-    if (!(kappa >= 0) || !(theta >= 0) || theta > 50 || !(alpha >= 0) || alpha > 0.1) return nan;
+    if (!(kappa >= 0) || !(theta >= 0) || theta > 50 || !(alpha >= 0) || alpha > 0.1) return no_number;
     const double share = 1 + alpha * (theta - 25);
-    return share > 0 ? kappa / share : nan;
+    return share > 0 ? kappa / share : no_number;
 }
 
 double conductivity_at(double kappa_25, double theta, double alpha) {
-    if (!(kappa_25 >= 0) || !(theta >= 0) || theta > 50 || !(alpha >= 0) || alpha > 0.1) return nan;
+    if (!(kappa_25 >= 0) || !(theta >= 0) || theta > 50 || !(alpha >= 0) || alpha > 0.1) return no_number;
     const double share = 1 + alpha * (theta - 25);
-    return share > 0 ? kappa_25 * share : nan;
+    return share > 0 ? kappa_25 * share : no_number;
 }
 
 double natural_water_factor(double theta) {
-    if (!(theta >= 0) || theta > 36) return nan;
+    if (!(theta >= 0) || theta > 36) return no_number;
     const double from_20 = theta - 20;
     const double viscosity = std::pow(10, (-1.1709 * from_20 - 0.001827 * from_20 * from_20) / (theta + 89.93));
     constexpr double a = 0.962144;
@@ -40,7 +36,7 @@ double potassium_chloride_conductivity(double mol_per_L, double theta) {
     if (is(0.01)) return interpolate_even(hundredth, 0, 5, theta);
     if (is(0.1)) return interpolate_even(tenth, 0, 5, theta);
     if (is(1)) return interpolate_even(whole, 0, 5, theta);
-    return nan;
+    return no_number;
 }
 
 namespace {
@@ -55,11 +51,11 @@ double temperature_ratio(double t) {
 } // namespace
 
 double sea_water_conductivity(double t) {
-    return t >= -2 && t <= 35 ? sea_water_at_15 * temperature_ratio(t) : nan;
+    return t >= -2 && t <= 35 ? sea_water_at_15 * temperature_ratio(t) : no_number;
 }
 
 double practical_salinity(double conductivity, double t, double p) {
-    if (!(conductivity >= 0) || !(t >= -2) || t > 35 || !(p >= 0) || p > 10000) return nan;
+    if (!(conductivity >= 0) || !(t >= -2) || t > 35 || !(p >= 0) || p > 10000) return no_number;
     const double ratio = conductivity / sea_water_at_15;
     const double rt = temperature_ratio(t);
     const double rp = 1 + p * (2.070e-5 + p * (-6.370e-10 + p * 3.989e-15)) /
@@ -74,11 +70,11 @@ double practical_salinity(double conductivity, double t, double p) {
     const double salinity =
         polynomial({0.0080, -0.1692, 25.3851, 14.0941, -7.0261, 2.7081}) +
         (t - 15) / (1 + 0.0162 * (t - 15)) * polynomial({0.0005, -0.0056, -0.0066, -0.0375, 0.0636, -0.0144});
-    return salinity >= 2 && salinity <= 42 ? salinity : nan;
+    return salinity >= 2 && salinity <= 42 ? salinity : no_number;
 }
 
 double dissolved_solids(double kappa_25, double k) {
-    return kappa_25 >= 0 && k >= 0.5 && k <= 0.8 ? k * kappa_25 : nan;
+    return kappa_25 >= 0 && k >= 0.5 && k <= 0.8 ? k * kappa_25 : no_number;
 }
 
 } // namespace cognitum::physics

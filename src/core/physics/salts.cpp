@@ -1,5 +1,6 @@
 #include "core/physics/salts.h"
 
+#include "core/base/no_number.h"
 #include "core/physics/table.h"
 
 namespace cognitum::physics {
@@ -36,12 +37,12 @@ const Salt* find(std::string_view name) {
 
 double salt_humidity(std::string_view name, double theta) {
     const Salt* salt = find(name);
-    return salt ? interpolate_even(salt->percent, 0, 5, theta) / 100 : std::numeric_limits<double>::quiet_NaN();
+    return salt ? interpolate_even(salt->percent, 0, 5, theta) / 100 : no_number;
 }
 
 double salt_humidity_doubt(std::string_view name) {
     const Salt* salt = find(name);
-    return salt ? salt->doubt_percent / 100 : std::numeric_limits<double>::quiet_NaN();
+    return salt ? salt->doubt_percent / 100 : no_number;
 }
 
 std::vector<std::string> salt_names() {

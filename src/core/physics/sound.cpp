@@ -1,22 +1,22 @@
 #include "core/physics/sound.h"
 
+#include "core/base/no_number.h"
+
 #include <cmath>
-#include <limits>
 
 namespace cognitum::physics {
 
 namespace {
-constexpr double nan = std::numeric_limits<double>::quiet_NaN();
 constexpr double carbon_dioxide = 0.0004; ///< mole fraction
 } // namespace
 
 double dry_speed_of_sound(double theta) {
-    if (!(theta >= -80) || theta > 80) return nan;
+    if (!(theta >= -80) || theta > 80) return no_number;
     return 331.3 * std::sqrt(1 + theta / 273.15);
 }
 
 double humid_speed_of_sound(double t, double humidity, double p) {
-    if (!(t >= -20) || t > 60 || !(humidity >= 0) || humidity > 1 || !(p >= 60e3) || p > 110e3) return nan;
+    if (!(t >= -20) || t > 60 || !(humidity >= 0) || humidity > 1 || !(p >= 60e3) || p > 110e3) return no_number;
     const double kelvin = t + 273.15;
     const double enhancement = 1.00062 + 3.14e-8 * p + 5.6e-7 * t * t;
     const double saturation =

@@ -1,8 +1,9 @@
 #include "core/physics/steffen.h"
 
+#include "core/base/no_number.h"
+
 #include <algorithm>
 #include <cmath>
-#include <limits>
 
 namespace cognitum::physics {
 
@@ -35,8 +36,7 @@ double slope_at(std::span<const double> x, std::span<const double> y, std::size_
 } // namespace
 
 double steffen(std::span<const double> x, std::span<const double> y, double level) {
-    if (x.size() < 2 || x.size() != y.size() || !(level >= x.front()) || level > x.back())
-        return std::numeric_limits<double>::quiet_NaN();
+    if (x.size() < 2 || x.size() != y.size() || !(level >= x.front()) || level > x.back()) return no_number;
     const auto above = std::upper_bound(x.begin(), x.end(), level);
     const auto at = static_cast<std::size_t>(
         std::clamp<std::ptrdiff_t>(above - x.begin() - 1, 0, static_cast<std::ptrdiff_t>(x.size()) - 2));

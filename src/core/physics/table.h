@@ -1,8 +1,9 @@
 // Published tables at even steps, read in between.
 #pragma once
 
+#include "core/base/no_number.h"
+
 #include <cmath>
-#include <limits>
 #include <span>
 
 namespace cognitum::physics {
@@ -12,7 +13,7 @@ namespace cognitum::physics {
 inline double interpolate_even(std::span<const double> table, double from, double step, double x) {
     const double at = (x - from) / step;
     const auto last = static_cast<double>(table.size() - 1);
-    if (!(at >= 0) || at > last || table.size() < 4) return std::numeric_limits<double>::quiet_NaN();
+    if (!(at >= 0) || at > last || table.size() < 4) return no_number;
     const double first = std::fmin(std::fmax(std::floor(at) - 1, 0), last - 3);
     const double* y = table.data() + static_cast<std::size_t>(first);
     const double u = at - first; // 0…3

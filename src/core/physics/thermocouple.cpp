@@ -1,14 +1,13 @@
 #include "core/physics/thermocouple.h"
 
+#include "core/base/no_number.h"
+
 #include <cmath>
-#include <limits>
 #include <vector>
 
 namespace cognitum::physics {
 
 namespace {
-
-constexpr double nan = std::numeric_limits<double>::quiet_NaN();
 
 /// E = Σ cᵢ θⁱ, mV, up to `to` °C.
 struct Piece {
@@ -126,7 +125,7 @@ ThermocoupleRange thermocouple_range(ThermocoupleType type) {
 
 double thermocouple_emf(ThermocoupleType type, double theta) {
     const Reference& f = reference(type);
-    if (!(theta >= f.low_degC) || theta > f.pieces.back().to_degC) return nan;
+    if (!(theta >= f.low_degC) || theta > f.pieces.back().to_degC) return no_number;
     const Piece* piece = &f.pieces.front();
     while (theta > piece->to_degC)
         ++piece;
@@ -151,7 +150,7 @@ double thermocouple_temperature(ThermocoupleType type, double emf_mV, double ref
     // A hair over the ends is what rounding of a table makes; more is outside.
     constexpr double hair_mV = 1e-9;
     if (!(wanted >= thermocouple_emf(type, low) - hair_mV) || wanted > thermocouple_emf(type, high) + hair_mV)
-        return nan;
+        return no_number;
     for (int i = 0; i < 100 && high - low > 1e-11 * (1 + std::abs(low)); ++i) {
         const double middle = (low + high) / 2;
         (thermocouple_emf(type, middle) < wanted ? low : high) = middle;

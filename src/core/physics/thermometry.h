@@ -1,8 +1,9 @@
 // Resistance thermometers: thermistors and platinum. Pure functions; outside their range they return NaN.
 #pragma once
 
+#include "core/base/no_number.h"
+
 #include <cmath>
-#include <limits>
 
 namespace cognitum::physics {
 
@@ -10,13 +11,13 @@ inline constexpr double zero_celsius_K = 273.15;
 
 /// From 1/T, 1/K, to °C; NaN where it is no temperature. (Inline, as its users are, for loops over arrays.)
 inline double from_inverse_kelvin(double inverse_T) {
-    return inverse_T > 0 ? 1 / inverse_T - zero_celsius_K : std::numeric_limits<double>::quiet_NaN();
+    return inverse_T > 0 ? 1 / inverse_T - zero_celsius_K : no_number;
 }
 
 /// Temperature, °C, of an NTC thermistor by the two-parameter form 1/T = 1/T0 + ln(R/R0)/β.
 /// R, r0: ohm, > 0; t0: °C; beta: K, > 0. NaN outside.
 inline double thermistor_beta_temperature(double resistance_ohm, double r0_ohm, double t0_degC, double beta_K) {
-    if (!(resistance_ohm > 0) || !(r0_ohm > 0) || !(beta_K > 0)) return std::numeric_limits<double>::quiet_NaN();
+    if (!(resistance_ohm > 0) || !(r0_ohm > 0) || !(beta_K > 0)) return no_number;
     return from_inverse_kelvin(1 / (t0_degC + zero_celsius_K) + std::log(resistance_ohm / r0_ohm) / beta_K);
 }
 
@@ -25,7 +26,7 @@ double thermistor_beta_resistance(double theta_degC, double r0_ohm, double t0_de
 
 /// Temperature, °C: 1/T = A + B ln R + C (ln R)³. Steinhart & Hart (1968), Deep-Sea Research 15, 497. R: ohm, > 0.
 inline double steinhart_hart_temperature(double resistance_ohm, double a, double b, double c) {
-    if (!(resistance_ohm > 0)) return std::numeric_limits<double>::quiet_NaN();
+    if (!(resistance_ohm > 0)) return no_number;
     const double ln = std::log(resistance_ohm);
     return from_inverse_kelvin(a + b * ln + c * ln * ln * ln);
 }

@@ -1,12 +1,12 @@
 #include "core/physics/vessel.h"
 
+#include "core/base/no_number.h"
 #include "core/physics/steffen.h"
 
 #include <algorithm>
 #include <array>
 #include <cmath>
 #include <fmt/format.h>
-#include <limits>
 #include <numbers>
 
 namespace cognitum::physics {
@@ -14,7 +14,6 @@ namespace cognitum::physics {
 namespace {
 
 using std::numbers::pi;
-constexpr double nan = std::numeric_limits<double>::quiet_NaN();
 constexpr double litres = 1000; ///< in a cubic metre
 
 /// Area of a circle's segment of height h, radius r.
@@ -144,7 +143,7 @@ double vessel_height(const VesselShape& s) {
     case VesselKind::lying_cylinder:
     case VesselKind::dished_cylinder:
     case VesselKind::sphere: return s.diameter_m;
-    case VesselKind::strapping: return s.levels_m.empty() ? nan : s.levels_m.back();
+    case VesselKind::strapping: return s.levels_m.empty() ? no_number : s.levels_m.back();
     case VesselKind::stack: {
         double sum = 0;
         for (const VesselShape& section : s.sections)
@@ -156,7 +155,7 @@ double vessel_height(const VesselShape& s) {
 }
 
 double vessel_volume(const VesselShape& s, double h) {
-    if (!(h >= 0) || h > vessel_height(s)) return nan;
+    if (!(h >= 0) || h > vessel_height(s)) return no_number;
     const double r = s.diameter_m / 2;
     switch (s.kind) {
     case VesselKind::box: return litres * s.length_m * s.width_m * h;
@@ -174,13 +173,13 @@ double vessel_volume(const VesselShape& s, double h) {
     case VesselKind::strapping: return steffen(s.levels_m, s.volumes_L, h);
     case VesselKind::stack: return stack_volume(s, h);
     }
-    return nan;
+    return no_number;
 }
 
 double vessel_level(const VesselShape& s, double volume) {
     double low = 0;
     double high = vessel_height(s);
-    if (!(volume >= vessel_volume(s, 0)) || volume > vessel_volume(s, high) * (1 + 1e-12)) return nan;
+    if (!(volume >= vessel_volume(s, 0)) || volume > vessel_volume(s, high) * (1 + 1e-12)) return no_number;
     for (int i = 0; i < 200 && high - low > 1e-14 * (1 + high); ++i) {
         const double middle = (low + high) / 2;
         (vessel_volume(s, middle) < volume ? low : high) = middle;
@@ -190,7 +189,7 @@ double vessel_level(const VesselShape& s, double volume) {
 
 double vessel_width(const VesselShape& s, double h) {
     const double height = vessel_height(s);
-    if (!(h >= 0) || h > height) return nan;
+    if (!(h >= 0) || h > height) return no_number;
     const double part = h / height;
     switch (s.kind) {
     case VesselKind::box:
@@ -202,16 +201,16 @@ double vessel_width(const VesselShape& s, double h) {
     case VesselKind::cone: return s.diameter_m * part;
     case VesselKind::frustum: return s.diameter_m + (s.width_m - s.diameter_m) * part;
     case VesselKind::lying_oval: return 2 * s.width_m * std::sqrt(std::max(0.0, part * (1 - part)));
-    case VesselKind::strapping: return nan;
+    case VesselKind::strapping: return no_number;
     case VesselKind::stack:
         for (const VesselShape& section : s.sections) {
             const double here = vessel_height(section);
             if (h <= here) return vessel_width(section, h);
             h -= here;
         }
-        return nan;
+        return no_number;
     }
-    return nan;
+    return no_number;
 }
 
 double vessel_worst_level(const VesselShape& s, double up_to) {
@@ -229,7 +228,7 @@ double vessel_worst_level(const VesselShape& s, double up_to) {
 
 double vessel_litres_per_mm(const VesselShape& s, double level) {
     const double height = vessel_height(s);
-    if (!(level >= 0) || level > height) return nan;
+    if (!(level >= 0) || level > height) return no_number;
     const double step = std::min(1e-5, height / 10);
     const double from = std::max(0.0, level - step), to = std::min(height, level + step);
     return (vessel_volume(s, to) - vessel_volume(s, from)) / (to - from) / 1000;

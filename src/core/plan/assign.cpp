@@ -1,5 +1,6 @@
 #include "core/plan/assign.h"
 
+#include "core/plan/electrical.h"
 #include "core/plan/matching.h"
 #include "core/plan/path.h"
 #include "core/units/format.h"
@@ -361,8 +362,7 @@ Result<Bench> choose_part(const Bench& bench, const Catalog& catalog, const std:
             wiring.ground_joined = true;
         } else if (!rail)
             return failure(fmt::format("{} needs {} to {}, which no rail of {} gives.", part->name,
-                                       format_measure(part->supply.low_V, "V", 3),
-                                       format_measure(part->supply.high_V, "V", 3), use->name),
+                                       volts(part->supply.low_V), volts(part->supply.high_V), use->name),
                            {}, "Choose another part or another board.");
         if (rail) wiring.rail = rail->label;
     }
@@ -386,9 +386,10 @@ Result<Bench> choose_part(const Bench& bench, const Catalog& catalog, const std:
     // A wave becomes beats, the count of a wheel a frequency.
     const Measurand* measured = part->measurand(r->quantity.kind);
     const bool wheel = measured && !measured->transfer.empty() && input_unit(measured->transfer.front()) == "Hz";
-    r->source.collect = r->quantity.kind == "pulse-rate" && part->interface.speech == Speech::analog ? "beats"
-                        : wheel                                                                      ? "rate"
-                                                                                                     : "";
+    r->source.collect = r->quantity.about().events == Events::beats && part->interface.speech == Speech::analog
+                            ? "beats"
+                        : wheel ? "rate"
+                                : "";
     Assignment placed = assign_pins(next, catalog, Keep::placed, board_id);
     const Reading& done = *placed.bench.reading(id);
     if (!needs.empty() &&

@@ -1,16 +1,16 @@
 #include "core/plan/candidates.h"
 
+#include "core/base/no_number.h"
 #include "core/plan/assign.h"
 #include "core/plan/findings.h"
 #include "core/plan/path.h"
-#include "core/uncertainty/reading_doubt.h"
+#include "core/plan/reading_doubt.h"
 #include "core/units/format.h"
 #include "core/units/unit.h"
 
 #include <algorithm>
 #include <cmath>
 #include <fmt/format.h>
-#include <limits>
 
 namespace cognitum {
 
@@ -49,7 +49,7 @@ Candidate judge(const PartCard& part, const Bench& bench, const Catalog& catalog
                 const BoardUse& use) {
     const Quantity& q = reading.quantity;
     const auto measure = [&](double v) { return format_measure(v, q.unit, 2); };
-    Candidate out{part.id, std::numeric_limits<double>::quiet_NaN(), Fitness::does_not, {}};
+    Candidate out{part.id, no_number, Fitness::does_not, {}};
     Bench without = bench; // its own pins are free for it
     if (Reading* self = without.reading(reading.id))
         if (self->sensor.part != part.id) self->wiring.pins.clear();

@@ -1,5 +1,7 @@
 #include "core/plan/electrical.h"
 
+#include "core/units/format.h"
+
 #include <cmath>
 
 namespace cognitum {
@@ -75,6 +77,14 @@ double strongest_pull_up_ohm(double supply_V) {
 }
 double weakest_pull_up_ohm(double kHz, double capacitance_pF) {
     return rise_limit_ns(kHz) / (0.8473 * capacitance_pF * 1e-3);
+}
+
+std::string volts(double v) {
+    return format_measure(v, "V", 3);
+}
+
+std::string milliamps(double mA) {
+    return format_measure(mA, "mA", 3);
 }
 
 } // namespace cognitum

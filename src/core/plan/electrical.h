@@ -4,6 +4,7 @@
 #include "core/bench/wiring.h"
 
 #include <optional>
+#include <string>
 #include <vector>
 
 namespace cognitum {
@@ -48,5 +49,9 @@ double weakest_pull_up_ohm(double kHz, double capacitance_pF);
 
 inline constexpr double bus_limit_pF = 400;   ///< I²C-bus specification, table 10
 inline constexpr double cable_pF_per_m = 100; ///< flat or four-core cable, a usual upper value
+
+/// With their unit, to three digits.
+std::string volts(double v);
+std::string milliamps(double mA);
 
 } // namespace cognitum

@@ -1,6 +1,6 @@
 #include "core/plan/findings.h"
 
-#include "core/plan/rules.h"
+#include "core/plan/rules/rules.h"
 
 #include <algorithm>
 

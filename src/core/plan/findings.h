@@ -32,7 +32,8 @@ struct Finding {
     std::string why;
     std::string fix;
     std::optional<FixAction> action;
-    std::string board; ///< id of the board that it is about, where there is one
+    std::string board;             ///< id of the board that it is about, where there is one
+    bool measures_nothing = false; ///< what arrives is no value of the quantity: a pin that floats, sticks or clips
 };
 
 std::string severity_name(Severity severity);

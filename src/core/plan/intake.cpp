@@ -1,5 +1,6 @@
 #include "core/plan/intake.h"
 
+#include "core/base/no_number.h"
 #include "core/plan/signal_about.h"
 #include "core/units/format.h"
 #include "core/units/unit.h"
@@ -113,7 +114,7 @@ std::optional<Arrived> Intake::take(TimeUs time, double raw, const Partners& par
 }
 
 Arrived Intake::finished(double value) {
-    Arrived out{std::numeric_limits<double>::quiet_NaN(), {value, Cause::none}, {}};
+    Arrived out{no_number, {value, Cause::none}, {}};
     for (FailureRule rule : m_rules.failures) { // as they look behind the path
         if (!m_path.stages.empty()) {
             const Value low = forward(m_path, rule.low);

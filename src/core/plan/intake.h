@@ -3,6 +3,7 @@
 // Value types; one intake for each reading, one PartnerValues for each source that feeds several.
 #pragma once
 
+#include "core/base/no_number.h"
 #include "core/decode/failure.h"
 #include "core/decode/sender.h"
 #include "core/plan/placed.h"
@@ -44,7 +45,7 @@ class PartnerValues {
 
 /// A number that arrived, and what became of it.
 struct Arrived {
-    double raw = std::numeric_limits<double>::quiet_NaN();
+    double raw = no_number;
     Value value = Value::none(Cause::missing);
     std::string why = {}; ///< a sentence where the cause alone does not say it, or about what is doubtful
 };
@@ -76,9 +77,9 @@ class Intake {
     bool m_follows = false;
     Chain m_fed; ///< the path as its partners set it
     std::uint64_t m_fed_at = 0;
-    double m_before = std::numeric_limits<double>::quiet_NaN(); ///< last good raw number
+    double m_before = no_number; ///< last good raw number
     CounterTotal m_total;
-    double m_first_count = std::numeric_limits<double>::quiet_NaN();
+    double m_first_count = no_number;
     TimeUs m_warm_at = std::numeric_limits<TimeUs>::min();
     TimeUs m_said_cold = 0; ///< when it was last said that the part warms up
 };

@@ -1,11 +1,11 @@
 #include "core/plan/path.h"
 
+#include "core/base/no_number.h"
 #include "core/plan/electrical.h"
 #include "core/units/unit.h"
 
 #include <algorithm>
 #include <cmath>
-#include <limits>
 
 namespace cognitum {
 
@@ -141,7 +141,7 @@ bool number_stages(const Placed& p, Chain& chain) {
     chain.stages = p.measurand->transfer;
     if (p.reading->source.collect == "beats") return false;
     const Funnel& funnel = p.reading->quantity.funnel;
-    if (p.reading->quantity.kind == "rain" && funnel.area_cm2 > 0 && funnel.tip_mL > 0)
+    if (p.reading->quantity.about().events == Events::tips && funnel.area_cm2 > 0 && funnel.tip_mL > 0)
         if (auto* scale = std::get_if<Scale>(&chain.stages.front())) {
             const double mm = 10 * funnel.tip_mL / funnel.area_cm2;
             scale->factor = from_plan(mm, mm * 0.02);
@@ -182,7 +182,7 @@ Chain build_path(const Placed& p) {
                 named.constant->from.empty() && named.constant->origin == "assumed")
                 named.constant->from = temperature_partner(*p.bench, *p.reading, false);
     const Unit* reached = find_unit(chain.last_unit());
-    if (p.reading->quantity.kind == "volume" && reached && reached->dimension == Dimension::length) {
+    if (!p.reading->quantity.about().from_level.empty() && reached && reached->dimension == Dimension::length) {
         if (!same_unit(chain.last_unit(), "mm")) chain.stages.emplace_back(unit_stage(chain.last_unit(), "mm"));
         if (!vessel_stage(p, chain)) return {};
     }
@@ -252,7 +252,7 @@ double part_limit(const Placed& p, double raw, const Partners& partners) {
         const Chain rest{{}, unit, {chain.stages.begin() + static_cast<std::ptrdiff_t>(i), chain.stages.end()}};
         return limit * std::abs(slope(rest, here));
     }
-    return std::numeric_limits<double>::quiet_NaN();
+    return no_number;
 }
 
 VoltRange source_range(const Placed& p) {

@@ -1,10 +1,10 @@
 #include "core/plan/placed.h"
 
+#include "core/base/no_number.h"
 #include "core/units/unit.h"
 
 #include <algorithm>
 #include <cmath>
-#include <limits>
 
 namespace cognitum {
 
@@ -64,10 +64,10 @@ int Placed::bits() const {
 }
 
 double Placed::card_doubt() const {
-    const double unknown = std::numeric_limits<double>::quiet_NaN();
+    const double unknown = no_number;
     if (!measurand) return unknown;
     const std::string& unit = reading->quantity.unit;
-    if (reading->quantity.kind == "volume" && measurand->quantity == "level") {
+    if (measurand->quantity == reading->quantity.about().from_level) {
         const Vessel& v = reading->quantity.vessel;
         const double most = measurand->limit_between(measurand->low, measurand->high);
         const double mm = convert_unit(most, measurand->unit, "mm").value_or(unknown);
@@ -101,7 +101,8 @@ Placed place(const Bench& bench, const Catalog& catalog, const Reading& reading)
     p.reading = &reading;
     p.part = catalog.part(reading.sensor.part);
     p.measurand = p.part ? p.part->measurand(reading.quantity.kind) : nullptr;
-    if (p.part && !p.measurand && reading.quantity.kind == "volume") p.measurand = p.part->measurand("level");
+    if (p.part && !p.measurand && !reading.quantity.about().from_level.empty())
+        p.measurand = p.part->measurand(reading.quantity.about().from_level);
     p.use = bench.board(reading.wiring.board);
     p.board = p.use ? catalog.board(p.use->card) : nullptr;
     p.rail = p.board ? p.board->rail(reading.wiring.rail) : nullptr;

@@ -9,14 +9,14 @@ namespace cognitum {
 namespace {
 
 SignalKind kind_of(const Placed& p) {
-    const std::string& quantity = p.reading->quantity.kind;
-    if (quantity == "pulse-rate") return p.reading->source.signal.empty() ? SignalKind::measured : SignalKind::wave;
-    if (quantity == "rain" || quantity == "flow" || quantity == "energy" || quantity == "water-used")
-        return SignalKind::counter;
-    if (quantity == "motion" || quantity == "contact") return SignalKind::contact;
+    const QuantityKind& quantity = p.reading->quantity.about();
+    if (quantity.events == Events::beats)
+        return p.reading->source.signal.empty() ? SignalKind::measured : SignalKind::wave;
+    if (quantity.is_counted) return SignalKind::counter;
+    if (quantity.is_state()) return SignalKind::contact;
     if (p.is_voltage() && p.reading->path.first_unit() == "count") return SignalKind::codes;
     const std::string family = p.part ? p.part->family : "";
-    if (family == "ranger" && p.reading->quantity.kind != "volume") return SignalKind::distance;
+    if (family == "ranger" && quantity.from_level.empty()) return SignalKind::distance;
     return SignalKind::measured;
 }
 
@@ -46,7 +46,7 @@ SignalAbout about_signal(const Placed& p) {
     out.promised_s =
         out.kind == SignalKind::wave && r.quantity.sample_s > 0 ? r.quantity.sample_s : r.quantity.interval_s;
     out.even = !p.part || p.part->interface.speech != Speech::radio;
-    out.never_negative = r.quantity.kind == "light" || r.quantity.kind == "humidity" || r.quantity.kind == "volume";
+    out.never_negative = r.quantity.about().never_negative;
     if (out.kind == SignalKind::codes || out.kind == SignalKind::wave) {
         const int bits = out.kind == SignalKind::wave && p.board ? p.board->bits : p.bits();
         const SignalAbout codes = about_codes(bits > 0 ? bits : 10);

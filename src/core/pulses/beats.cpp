@@ -1,11 +1,11 @@
 #include "core/pulses/beats.h"
 
 #include "core/analyse/statistics.h"
+#include "core/base/no_number.h"
 
 #include <algorithm>
 #include <cmath>
 #include <fmt/format.h>
-#include <limits>
 #include <numbers>
 
 namespace cognitum {
@@ -143,7 +143,7 @@ double flicker_among(const std::vector<double>& y, double rate, double& image_hz
 }
 
 void judge(Beats& out, std::span<const double> wave, const std::vector<double>& y, double rate) {
-    out.bpm = std::numeric_limits<double>::quiet_NaN();
+    out.bpm = no_number;
     if (out.intervals.size() < 3) {
         out.why = "too few beats";
         return;
@@ -180,7 +180,7 @@ const char* pulse_quality_name(PulseQuality quality) {
 
 Beats find_beats(std::span<const double> wave, double rate) {
     Beats out;
-    out.bpm = std::numeric_limits<double>::quiet_NaN();
+    out.bpm = no_number;
     if (!(rate >= 20) || rate > 2000 || static_cast<double>(wave.size()) < 3 * rate) {
         out.why = "three seconds at 20 samples a second are the least";
         return out;
@@ -245,9 +245,8 @@ std::vector<double> threshold_beats(std::span<const double> wave, double rate, d
 }
 
 double threshold_from_recording(std::span<const double> wave, double rate_hz) {
-    constexpr double nan = std::numeric_limits<double>::quiet_NaN();
     const Beats found = find_beats(wave, rate_hz);
-    if (found.quality == PulseQuality::bad || wave.empty()) return nan;
+    if (found.quality == PulseQuality::bad || wave.empty()) return no_number;
     const auto [low, high] = std::minmax_element(wave.begin(), wave.end());
     constexpr int tried = 80;
     // The longest run of thresholds that agree is the one with the most room on both sides.
@@ -266,7 +265,7 @@ double threshold_from_recording(std::span<const double> wave, double rate_hz) {
             best_from = from;
         }
     }
-    return best_length == 0 ? nan : *low + (*high - *low) * (best_from + 0.5 * (best_length - 1)) / tried;
+    return best_length == 0 ? no_number : *low + (*high - *low) * (best_from + 0.5 * (best_length - 1)) / tried;
 }
 
 } // namespace cognitum

@@ -1,5 +1,6 @@
 #include "core/pulses/collector.h"
 
+#include "core/base/no_number.h"
 #include "core/pulses/beats.h"
 
 #include <algorithm>
@@ -15,7 +16,7 @@ constexpr TimeUs least_wave = 4 * second_us;
 constexpr std::size_t most_kept = 40'000;
 
 Collected none(std::string why) {
-    return {std::numeric_limits<double>::quiet_NaN(), std::move(why)};
+    return {no_number, std::move(why)};
 }
 
 } // namespace

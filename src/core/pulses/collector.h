@@ -2,10 +2,10 @@
 // for each reading that needs it; a value type, so that it can be tried without a bench.
 #pragma once
 
+#include "core/base/no_number.h"
 #include "core/base/time.h"
 
 #include <deque>
-#include <limits>
 #include <optional>
 #include <string>
 #include <vector>
@@ -13,8 +13,8 @@
 namespace cognitum {
 
 struct Collected {
-    double number = std::numeric_limits<double>::quiet_NaN(); ///< beats a minute, or Hz; NaN: see why
-    std::string why;                                          ///< why there is none, or what is doubtful about it
+    double number = no_number; ///< beats a minute, or Hz; NaN: see why
+    std::string why;           ///< why there is none, or what is doubtful about it
 };
 
 class Collector {

@@ -1,8 +1,9 @@
 #include "core/pulses/rain.h"
 
+#include "core/base/no_number.h"
+
 #include <algorithm>
 #include <cmath>
-#include <limits>
 
 namespace cognitum {
 
@@ -23,7 +24,7 @@ void add(std::vector<RainAmount>& list, TimeUs start, double mm) {
 } // namespace
 
 double millimetres_per_tip(double tip_volume_mL, double funnel_area_cm2) {
-    if (!(tip_volume_mL > 0) || !(funnel_area_cm2 > 0)) return std::numeric_limits<double>::quiet_NaN();
+    if (!(tip_volume_mL > 0) || !(funnel_area_cm2 > 0)) return no_number;
     return 10 * tip_volume_mL / funnel_area_cm2;
 }
 

@@ -1,5 +1,6 @@
 #include "core/pulses/summary.h"
 
+#include "core/base/no_number.h"
 #include "core/pulses/beats.h"
 #include "core/pulses/events.h"
 #include "core/pulses/wind.h"
@@ -132,7 +133,7 @@ std::vector<PulseFact> switch_facts(std::span<const RawSample> samples, TimeUs n
 std::vector<PulseFact> wind_facts(std::span<const RawSample> speeds, const std::string& unit) {
     std::vector<WindSample> wind;
     for (const RawSample& s : speeds)
-        wind.push_back({s.time, s.code, std::nan("")});
+        wind.push_back({s.time, s.code, no_number});
     const WindReport report = wind_report(wind);
     if (report.samples == 0) return {{"Wind", "—", "no sample yet"}};
     return {{"Mean", format_value(report.mean, 0.2, unit), "over ten minutes"},

@@ -1,15 +1,15 @@
 #include "core/pulses/wind.h"
 
+#include "core/base/no_number.h"
+
 #include <algorithm>
 #include <cmath>
-#include <limits>
 #include <numbers>
 
 namespace cognitum {
 
 WindReport wind_report(std::span<const WindSample> samples, double window_s, double gust_s) {
-    constexpr double nan = std::numeric_limits<double>::quiet_NaN();
-    WindReport out{nan, nan, nan, nan, 0};
+    WindReport out{no_number, no_number, no_number, no_number, 0};
     if (samples.empty()) return out;
     const TimeUs from = samples.back().time - from_seconds(window_s);
     const auto first =

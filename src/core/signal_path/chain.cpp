@@ -1,11 +1,11 @@
 #include "core/signal_path/chain.h"
 
+#include "core/base/no_number.h"
 #include "core/units/format.h"
 
 #include <algorithm>
 #include <cmath>
 #include <fmt/format.h>
-#include <limits>
 
 namespace cognitum {
 
@@ -76,7 +76,7 @@ double slope(const Chain& chain, double x) {
     const double h = std::max(std::abs(x) * 1e-5, 1e-6);
     const Value low = forward(chain, x - h);
     const Value high = forward(chain, x + h);
-    return low.ok() && high.ok() ? (high.number - low.number) / (2 * h) : std::numeric_limits<double>::quiet_NaN();
+    return low.ok() && high.ok() ? (high.number - low.number) / (2 * h) : no_number;
 }
 
 } // namespace cognitum

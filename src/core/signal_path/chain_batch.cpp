@@ -1,4 +1,5 @@
 // A chain over whole arrays, stage by stage: straight stages folded into one line, curved ones in a loop each.
+#include "core/base/no_number.h"
 #include "core/physics/thermometry.h"
 #include "core/signal_path/chain.h"
 #include "core/signal_path/stage_parts.h"
@@ -11,8 +12,6 @@ namespace cognitum {
 
 namespace {
 
-constexpr double nan = std::numeric_limits<double>::quiet_NaN();
-
 /// y = a·x + b for x strictly inside (low, high), else NaN; written without a branch so that it vectorises.
 void line_within(std::span<const double> in, std::span<double> out, Affine line, double low, double high) {
     const double* x = in.data();
@@ -20,7 +19,7 @@ void line_within(std::span<const double> in, std::span<double> out, Affine line,
     const std::size_t n = in.size();
     for (std::size_t i = 0; i < n; ++i) {
         const double value = x[i];
-        y[i] = ((value > low) & (value < high)) ? line.a * value + line.b : nan;
+        y[i] = ((value > low) & (value < high)) ? line.a * value + line.b : no_number;
     }
 }
 
@@ -28,14 +27,14 @@ void line_within(std::span<const double> in, std::span<double> out, Affine line,
 template <typename S>
 void each(const S& s, std::span<const double> in, std::span<double> out) {
     for (std::size_t i = 0; i < in.size(); ++i)
-        out[i] = std::isfinite(in[i]) ? stages::forward_of(s, in[i]).number : nan;
+        out[i] = std::isfinite(in[i]) ? stages::forward_of(s, in[i]).number : no_number;
 }
 void each(const RatioDivider& s, std::span<const double> in, std::span<double> out) {
     const double codes = stages::codes(s.bits), fixed = s.fixed_ohm.value;
     const bool bottom = s.unknown == UnknownLeg::bottom;
     for (std::size_t i = 0; i < in.size(); ++i) {
         const double x = in[i], low = x + 0.5, high = codes - low;
-        out[i] = x > 0 && x < codes - 1 ? fixed * (bottom ? low / high : high / low) : nan;
+        out[i] = x > 0 && x < codes - 1 ? fixed * (bottom ? low / high : high / low) : no_number;
     }
 }
 void each(const Divider& s, std::span<const double> in, std::span<double> out) {
@@ -43,7 +42,7 @@ void each(const Divider& s, std::span<const double> in, std::span<double> out) {
     const bool bottom = s.unknown == UnknownLeg::bottom;
     for (std::size_t i = 0; i < in.size(); ++i) {
         const double x = in[i], rest = supply - x;
-        out[i] = x > 0 && rest > 0 ? fixed * (bottom ? x / rest : rest / x) : nan;
+        out[i] = x > 0 && rest > 0 ? fixed * (bottom ? x / rest : rest / x) : no_number;
     }
 }
 void each(const ThermistorSteinhartHart& s, std::span<const double> in, std::span<double> out) {

@@ -1,10 +1,11 @@
 #include "core/signal_path/formula.h"
 
+#include "core/base/no_number.h"
+
 #include <algorithm>
 #include <cmath>
 #include <deque>
 #include <fmt/format.h>
-#include <limits>
 #include <muParser.h>
 #include <mutex>
 
@@ -79,16 +80,15 @@ Result<FormulaProgram> FormulaProgram::compile(const std::string& expression,
 }
 
 double FormulaProgram::evaluate(double x, std::span<const double> values) const {
-    constexpr double nan = std::numeric_limits<double>::quiet_NaN();
-    if (!m_parser || values.size() + 1 != m_parser->values.size()) return nan;
+    if (!m_parser || values.size() + 1 != m_parser->values.size()) return no_number;
     const std::lock_guard lock(m_parser->mutex);
     m_parser->values[0] = x;
     std::copy(values.begin(), values.end(), m_parser->values.begin() + 1);
     try {
         const double y = m_parser->parser.Eval();
-        return std::isfinite(y) ? y : nan;
+        return std::isfinite(y) ? y : no_number;
     } catch (const mu::Parser::exception_type&) {
-        return nan;
+        return no_number;
     }
 }
 

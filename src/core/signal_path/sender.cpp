@@ -1,5 +1,6 @@
 #include "core/signal_path/sender.h"
 
+#include "core/base/no_number.h"
 #include "core/units/format.h"
 #include "core/units/unit.h"
 
@@ -12,8 +13,6 @@
 namespace cognitum {
 
 namespace {
-
-constexpr double nan = std::numeric_limits<double>::quiet_NaN();
 
 std::string whole(double value) {
     return std::isfinite(value) ? fmt::format("{:.0f}", value) : std::string();
@@ -31,7 +30,7 @@ double whole_steps(const Chain& chain, double raw) {
     Value value{std::trunc(raw)};
     for (const Stage& stage : chain.stages) {
         value = forward(stage, value.number);
-        if (!value.ok()) return nan;
+        if (!value.ok()) return no_number;
         const double scale = same_unit(output_unit(stage), "V") ? 1000 : 1;
         value.number = std::trunc(value.number * scale) / scale;
     }
@@ -42,7 +41,7 @@ double single_precision(const Chain& chain, double raw) {
     Value value{static_cast<double>(static_cast<float>(raw))};
     for (const Stage& stage : chain.stages) {
         value = forward(stage, value.number);
-        if (!value.ok()) return nan;
+        if (!value.ok()) return no_number;
         value.number = static_cast<double>(static_cast<float>(value.number));
     }
     return value.number;
@@ -53,7 +52,7 @@ double from_volts(const Chain& chain, double volts) {
     Value value{volts};
     for (std::size_t i = 1; i < chain.stages.size() && value.ok(); ++i)
         value = forward(chain.stages[i], value.number);
-    return value.ok() ? value.number : nan;
+    return value.ok() ? value.number : no_number;
 }
 
 struct Ways {
@@ -192,13 +191,13 @@ std::optional<FactorParts> take_apart(double factor, const Chain& chain) {
 }
 
 double convention_gap(const Chain& chain, double raw) {
-    if (chain.stages.empty() || !std::holds_alternative<Adc>(chain.stages.front())) return nan;
+    if (chain.stages.empty() || !std::holds_alternative<Adc>(chain.stages.front())) return no_number;
     Chain other = chain;
     auto& adc = std::get<Adc>(other.stages.front());
     adc.convention =
         adc.convention == CodeConvention::two_to_n ? CodeConvention::two_to_n_minus_1 : CodeConvention::two_to_n;
     const Value a = forward(chain, raw), b = forward(other, raw);
-    return a.ok() && b.ok() ? b.number - a.number : nan;
+    return a.ok() && b.ok() ? b.number - a.number : no_number;
 }
 
 std::optional<FixedSpeed> with_fixed_speed(const Chain& chain, double raw, double fixed_m_s) {

@@ -1,5 +1,6 @@
 #include "core/signal_path/stage.h"
 
+#include "core/base/no_number.h"
 #include "core/signal_path/stage_parts.h"
 #include "core/units/format.h"
 #include "core/units/unit.h"
@@ -7,7 +8,6 @@
 #include <algorithm>
 #include <cmath>
 #include <fmt/format.h>
-#include <limits>
 #include <numbers>
 
 namespace cognitum {
@@ -52,7 +52,7 @@ double Constant::lasting_uncertainty() const {
 }
 
 Value Value::none(Cause cause) {
-    return {std::numeric_limits<double>::quiet_NaN(), cause};
+    return {no_number, cause};
 }
 
 Value forward(const Stage& stage, double x) {

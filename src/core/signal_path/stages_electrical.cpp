@@ -1,16 +1,14 @@
 // Converters, dividers, loops and words: from what a board counts to volts, ohms and milliamperes.
+#include "core/base/no_number.h"
 #include "core/signal_path/stage_parts.h"
 #include "core/units/format.h"
 
 #include <cmath>
 #include <fmt/format.h>
-#include <limits>
 
 namespace cognitum::stages {
 
 namespace {
-
-constexpr double nan = std::numeric_limits<double>::quiet_NaN();
 
 /// Codes at the rails are no measurement: the signal may be anything beyond.
 Cause rail(int bits, double code) {
@@ -34,15 +32,15 @@ double parallel(double a, double b) {
 
 /// Unknown resistance from the ratio of the tapped voltage to the supply; a load lies beside the bottom resistor.
 double from_ratio(double ratio, double fixed_ohm, UnknownLeg unknown, double load_ohm) {
-    if (!(ratio > 0 && ratio < 1)) return nan;
+    if (!(ratio > 0 && ratio < 1)) return no_number;
     if (unknown == UnknownLeg::top) return parallel(fixed_ohm, load_ohm) * (1 - ratio) / ratio;
     const double both = fixed_ohm * ratio / (1 - ratio);
     if (!(load_ohm > 0)) return both;
-    return both < load_ohm ? both * load_ohm / (load_ohm - both) : nan;
+    return both < load_ohm ? both * load_ohm / (load_ohm - both) : no_number;
 }
 
 double to_ratio(double ohm, double fixed_ohm, UnknownLeg unknown, double load_ohm) {
-    if (!(ohm > 0) || !(fixed_ohm > 0)) return nan;
+    if (!(ohm > 0) || !(fixed_ohm > 0)) return no_number;
     const double bottom = parallel(unknown == UnknownLeg::bottom ? ohm : fixed_ohm, load_ohm);
     const double top = unknown == UnknownLeg::bottom ? fixed_ohm : ohm;
     return bottom / (top + bottom);

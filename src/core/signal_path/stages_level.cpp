@@ -1,11 +1,11 @@
 // Echoes, levels, vessels.
+#include "core/base/no_number.h"
 #include "core/physics/sound.h"
 #include "core/signal_path/stage_parts.h"
 #include "core/units/format.h"
 
 #include <cmath>
 #include <fmt/format.h>
-#include <limits>
 
 namespace cognitum {
 
@@ -16,7 +16,7 @@ double Echo::speed() const {
         return physics::humid_speed_of_sound(temperature_degC.value, humidity.value, pressure_Pa.value);
     case Air::fixed_speed: return speed_m_s.value;
     }
-    return std::numeric_limits<double>::quiet_NaN();
+    return no_number;
 }
 
 physics::VesselShape VesselFill::shape() const {

@@ -1,4 +1,5 @@
 // What water conducts and what air weighs, brought to a common temperature or height.
+#include "core/base/no_number.h"
 #include "core/physics/air.h"
 #include "core/physics/conductivity.h"
 #include "core/physics/water.h"
@@ -175,7 +176,7 @@ namespace {
 
 double gas_ratio(const GasAt& s) {
     const double from = s.temperature_degC.value + zero_K, to = s.reference_degC.value + zero_K;
-    return from > 0 && to > 0 ? to / from : std::nan("");
+    return from > 0 && to > 0 ? to / from : no_number;
 }
 
 } // namespace

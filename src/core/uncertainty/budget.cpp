@@ -1,5 +1,7 @@
 #include "core/uncertainty/budget.h"
 
+#include "core/base/no_number.h"
+
 #include <algorithm>
 #include <cmath>
 #include <gsl/gsl_cdf.h>
@@ -106,7 +108,7 @@ const Contribution* Budget::find(std::string_view id) const {
 }
 
 double coverage_factor(double dof) {
-    if (!(dof > 0)) return std::numeric_limits<double>::quiet_NaN();
+    if (!(dof > 0)) return no_number;
     return dof > 1e6 ? 1.959963984540054 : gsl_cdf_tdist_Pinv(0.975, dof);
 }
 

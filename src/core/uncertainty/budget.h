@@ -1,6 +1,7 @@
 // How sure: first-order propagation through a path (GUM, JCGM 100:2008, 5.1), one line for each cause, ranked.
 #pragma once
 
+#include "core/base/no_number.h"
 #include "core/signal_path/chain.h"
 
 #include <limits>
@@ -18,8 +19,8 @@ struct Contribution {
 };
 
 struct Budget {
-    double value = std::numeric_limits<double>::quiet_NaN(); ///< output of the path; NaN when there is none
-    double standard_uncertainty = std::numeric_limits<double>::quiet_NaN();
+    double value = no_number; ///< output of the path; NaN when there is none
+    double standard_uncertainty = no_number;
     double dof = std::numeric_limits<double>::infinity(); ///< Welch–Satterthwaite (GUM G.4)
     double k = 2;                                         ///< t factor for 95 %
     std::vector<Contribution> contributions;              ///< largest first
@@ -33,7 +34,7 @@ struct DoubtInputs {
     std::vector<Contribution> others; ///< already in the output unit: calibration, drift
     /// Input at which an offset was calibrated: there the constants' tolerances went into the offset, and elsewhere
     /// only what they change between there and here is left. NaN: none was.
-    double offset_at = std::numeric_limits<double>::quiet_NaN();
+    double offset_at = no_number;
 };
 
 /// Budget of the path at input x. Constants with one non-empty cause are shifted together, so that a voltage that

@@ -1,6 +1,7 @@
 // The check on the budget: what comes out when every doubtful number is drawn a million times (JCGM 101:2008).
 #pragma once
 
+#include "core/base/no_number.h"
 #include "core/uncertainty/budget.h"
 
 #include <cstddef>
@@ -9,8 +10,8 @@
 namespace cognitum {
 
 struct MonteCarlo {
-    double mean = std::numeric_limits<double>::quiet_NaN(); ///< output unit; NaN: nothing came out
-    double sd = std::numeric_limits<double>::quiet_NaN();
+    double mean = no_number; ///< output unit; NaN: nothing came out
+    double sd = no_number;
     double low = 0, high = 0; ///< 2.5 and 97.5 in a hundred lie below
     std::size_t draws = 0;
     std::size_t failed = 0; ///< draws for which the path has no value

@@ -5,6 +5,7 @@
 #include <algorithm>
 #include <cmath>
 #include <fmt/format.h>
+#include <iterator>
 
 namespace cognitum {
 
@@ -56,17 +57,33 @@ std::string format_with_doubt(double value, double doubt, std::string_view unit)
     return with_unit(format_fixed(value, decimals) + " ±\u00a0" + format_fixed(doubt, decimals), unit);
 }
 
-std::string format_constant(double value, int digits) {
-    if (!std::isfinite(value)) return "—";
-    if (value != 0 && (std::abs(value) < 1e-4 || std::abs(value) >= 1e7))
-        return (value < 0 ? std::string(minus_sign) : "") + fmt::format("{:.{}g}", std::abs(value), digits);
-    const int magnitude = value == 0 ? 0 : static_cast<int>(std::floor(std::log10(std::abs(value))));
-    std::string text = fmt::format("{:.{}f}", std::abs(value), std::clamp(digits - 1 - magnitude, 0, 12));
-    if (text.find('.') != std::string::npos) {
-        text.erase(text.find_last_not_of('0') + 1);
-        if (text.back() == '.') text.pop_back();
+void append_constant(std::string& out, double value, int digits) {
+    if (!std::isfinite(value)) {
+        out += "—";
+        return;
     }
-    return (value < 0 ? std::string(minus_sign) : "") + group_thousands(std::move(text));
+    const double size = std::abs(value);
+    if (value < 0) out += minus_sign;
+    const std::size_t from = out.size();
+    if (value != 0 && (size < 1e-4 || size >= 1e7)) {
+        fmt::format_to(std::back_inserter(out), "{:.{}g}", size, digits);
+        return;
+    }
+    const int magnitude = value == 0 ? 0 : static_cast<int>(std::floor(std::log10(size)));
+    fmt::format_to(std::back_inserter(out), "{:.{}f}", size, std::clamp(digits - 1 - magnitude, 0, 12));
+    const std::size_t point = std::min(out.find('.', from), out.size());
+    if (point < out.size()) {
+        out.erase(out.find_last_not_of('0') + 1);
+        if (out.back() == '.') out.pop_back();
+    }
+    for (std::size_t i = point; i > from + 3; i -= 3)
+        out.insert(i - 3, thin_space);
+}
+
+std::string format_constant(double value, int digits) {
+    std::string out;
+    append_constant(out, value, digits);
+    return out;
 }
 
 std::string format_measure(double value, std::string_view unit, int digits) {

@@ -24,6 +24,8 @@ std::string format_with_doubt(double value, double doubt, std::string_view unit)
 
 /// Significant-digit form for constants: 0.01 → "0.01", 10000 → "10 000"; at most `digits` significant digits.
 std::string format_constant(double value, int digits = 6);
+/// The same at the end of a text, for many of them.
+void append_constant(std::string& out, double value, int digits = 6);
 
 /// Resistance with its usual prefix: "330 Ω", "1.8 kΩ", "2.2 MΩ"; three significant digits.
 std::string format_ohm(double ohm);

@@ -1,6 +1,7 @@
 #include "ui/pages/logbook_page.h"
 
 #include "core/units/format.h"
+#include "store/bench_file.h"
 #include "ui/plots/history_plot.h"
 #include "ui/widgets/parts.h"
 

@@ -1,6 +1,8 @@
 #include "ui/pages/overview_page.h"
 
 #include "core/units/format.h"
+#include "store/block_codec.h"
+#include "store/samples.h"
 #include "ui/widgets/parts.h"
 
 #include <QDateTime>
@@ -123,7 +125,7 @@ void OverviewSheet::paintRow(QPainter& p, const Reading& r, int row) {
     const bool has_value = live != m_context.live().readings.end() && live->second.value.ok() && state.reaches == 6;
     p.setFont(theme.mono(24));
     const double doubt =
-        has_value ? m_context.session().budget(r, live->second.raw, m_context.live()).expanded() : 0;
+        has_value ? m_context.session().views().budget(r, live->second.raw, m_context.live()).expanded() : 0;
     const QString number =
         has_value ? from_std(format_fixed(live->second.value.number, decimals_for(doubt))) : QStringLiteral("—");
     p.drawText(QPointF(w * 0.29, middle + theme.px(8)), number);

@@ -1,6 +1,7 @@
 // Bench page: a row for each reading, drawn as what it is, now, today within its band, and when it was proven.
 #pragma once
 
+#include "store/sample.h"
 #include "ui/page.h"
 
 #include <map>

@@ -2,6 +2,8 @@
 
 #include "core/units/format.h"
 #include "core/units/unit.h"
+#include "store/block_codec.h"
+#include "store/samples.h"
 
 #include <QDateTime>
 #include <algorithm>

@@ -2,6 +2,7 @@
 // tint, gaps left as gaps. Wheel zooms, dragging pans; the cursor reads value and time.
 #pragma once
 
+#include "store/sample.h"
 #include "ui/context.h"
 #include "ui/plots/plot.h"
 

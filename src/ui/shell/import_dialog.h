@@ -1,6 +1,7 @@
 // CSV into the bench: what the file holds, where each column goes, what would be set aside; then the import.
 #pragma once
 
+#include "store/csv_import.h"
 #include "ui/context.h"
 
 #include <QCheckBox>

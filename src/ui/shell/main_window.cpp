@@ -9,13 +9,13 @@
 #include "ui/shell/path_line.h"
 #include "ui/shell/side_panel.h"
 #include "ui/shell/status_line.h"
-#include "ui/stops/calibrate_page.h"
-#include "ui/stops/convert_page.h"
-#include "ui/stops/quantity_page.h"
-#include "ui/stops/raw_page.h"
-#include "ui/stops/sensor_page.h"
-#include "ui/stops/watch_page.h"
-#include "ui/stops/wiring_page.h"
+#include "ui/stops/calibrate/calibrate_page.h"
+#include "ui/stops/convert/convert_page.h"
+#include "ui/stops/quantity/quantity_page.h"
+#include "ui/stops/raw/raw_page.h"
+#include "ui/stops/sensor/sensor_page.h"
+#include "ui/stops/watch/watch_page.h"
+#include "ui/stops/wiring/wiring_page.h"
 #include "ui/widgets/parts.h"
 
 #include <QCloseEvent>
@@ -184,9 +184,9 @@ void MainWindow::newReading() {
 void MainWindow::toggleRecording() {
     if (!m_session.isOpen()) return;
     if (m_context.live().recording.on)
-        m_session.stopRecording();
+        m_session.worker().stopRecording();
     else
-        m_session.startRecording();
+        m_session.worker().startRecording();
 }
 
 void MainWindow::complain(const Error& error) {

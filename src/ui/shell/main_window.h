@@ -2,6 +2,7 @@
 // Object names of widgets are a contract that tests and scripts rely on; docs/architecture.md lists them.
 #pragma once
 
+#include "store/export.h"
 #include "ui/context.h"
 #include "ui/page.h"
 

@@ -1,11 +1,11 @@
 // The window's actions, its bench menu, and what they do with files.
-#include "core/simulate/gauge_board.h"
 #include "core/units/format.h"
 #include "core/units/quantity_kind.h"
+#include "demo/gauge_board.h"
 #include "ui/shell/command_finder.h"
 #include "ui/shell/import_dialog.h"
 #include "ui/shell/main_window.h"
-#include "ui/stops/calibrate_page.h"
+#include "ui/stops/calibrate/calibrate_page.h"
 #include "ui/widgets/parts.h"
 
 #include <QAction>
@@ -204,7 +204,7 @@ void MainWindow::openDemo() {
         complain(opened.error());
         return;
     }
-    m_session.startRecording();
+    m_session.worker().startRecording();
 }
 
 void MainWindow::saveCopy() {

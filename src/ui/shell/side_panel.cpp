@@ -1,6 +1,6 @@
 #include "ui/shell/side_panel.h"
 
-#include "core/uncertainty/reading_doubt.h"
+#include "core/plan/reading_doubt.h"
 #include "core/units/format.h"
 #include "core/units/unit.h"
 #include "ui/widgets/parts.h"

@@ -112,7 +112,7 @@ QWidget* LinkBox::secretRow() {
     m_password->setEchoMode(QLineEdit::Password);
     auto* enter = make_button(tr("Log in"), QStringLiteral("linkSecret"), true);
     const auto log_in = [this] {
-        m_context.session().logIn(m_board, m_user->text(), m_password->text());
+        m_context.session().worker().logIn(m_board, m_user->text(), m_password->text());
         m_password->clear();
     };
     connect(enter, &QPushButton::clicked, this, log_in);

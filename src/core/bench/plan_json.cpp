@@ -1,0 +1,35 @@
+// The parts of a plan in JSON, each by its description in stored.h.
+#include "core/bench/stored.h"
+
+namespace cognitum {
+
+const char* link_kind_name(LinkKind kind) {
+    return link_kinds[static_cast<std::size_t>(kind)].second;
+}
+
+Json reading_json(const Reading& reading) {
+    return write_described(reading);
+}
+Result<Reading> read_reading(const JsonReader& json) {
+    return read_described<Reading>(json);
+}
+Json board_use_json(const BoardUse& board) {
+    return write_described(board);
+}
+Result<BoardUse> read_board_use(const JsonReader& json) {
+    return read_described<BoardUse>(json);
+}
+Json module_json(const Module& module) {
+    return write_described(module);
+}
+Result<Module> read_module(const JsonReader& json) {
+    return read_described<Module>(json);
+}
+Json reference_json(const ReferenceInstrument& reference) {
+    return write_described(reference);
+}
+Result<ReferenceInstrument> read_reference(const JsonReader& json) {
+    return read_described<ReferenceInstrument>(json);
+}
+
+} // namespace cognitum

@@ -1,0 +1,45 @@
+#include "core/plan/rules/live.h"
+
+#include <fmt/format.h>
+#include <fmt/ranges.h>
+
+namespace cognitum {
+
+std::optional<Finding> board_reference_differs(const Reading& reading, const BoardCard& card,
+                                               const std::string& says) {
+    const VoltageReference* planned = card.reference(reading.wiring.reference);
+    const VoltageReference* real = card.reference(says);
+    if (!planned || !real || planned == real) return {};
+    Finding f;
+    f.id = "board-reference-differs";
+    f.severity = Severity::error;
+    f.reading = reading.id;
+    f.stop = Stop::raw;
+    f.message =
+        fmt::format("The board says that it measures against {}; the plan says {}.", real->name, planned->name);
+    f.why = fmt::format("Every voltage is wrong by a factor of {:.1f}.", planned->voltage_V / real->voltage_V);
+    f.fix = "Tell the board, or change the plan at Wiring.";
+    f.action = FixAction{"Tell the board", {}, -1, "reference " + planned->id};
+    return f;
+}
+
+std::vector<Finding> signal_findings(const Reading& reading, std::span<const HealthVerdict> verdicts) {
+    std::vector<Finding> out;
+    for (const HealthVerdict& v : verdicts) {
+        if (v.rank == HealthRank::note || v.id == "silent") continue;
+        Finding f;
+        f.id = v.id;
+        f.severity = v.bad() ? Severity::error : Severity::look;
+        f.reading = reading.id;
+        f.stop = Stop::raw;
+        f.message = v.title + ": " + v.evidence;
+        if (!v.causes.empty()) f.why = fmt::format("Likely, in this order: {}.", fmt::join(v.causes, "; "));
+        f.fix = v.next_test;
+        f.action = FixAction{"Look at the raw signal", {}, static_cast<int>(Stop::raw), {}};
+        f.measures_nothing = v.bad() && !v.leaves_value;
+        out.push_back(std::move(f));
+    }
+    return out;
+}
+
+} // namespace cognitum

@@ -1,0 +1,23 @@
+// Findings from what arrives, beside those from the plan: what the board says of itself, and verdicts on the raw
+// signal.
+#pragma once
+
+#include "core/analyse/health.h"
+#include "core/plan/findings.h"
+
+#include <optional>
+#include <span>
+#include <string>
+#include <vector>
+
+namespace cognitum {
+
+/// The board measures against another voltage reference than the plan says. `card`: of the reading's board; `says`:
+/// id of the reference that the board names; empty: it does not say.
+std::optional<Finding> board_reference_differs(const Reading& reading, const BoardCard& card,
+                                               const std::string& says);
+
+/// Verdicts as findings, in their order; notes are none, and silence is told by the path line itself.
+std::vector<Finding> signal_findings(const Reading& reading, std::span<const HealthVerdict> verdicts);
+
+} // namespace cognitum

@@ -1,0 +1,152 @@
+#include "session/live_views.h"
+
+#include "core/base/no_number.h"
+#include "core/plan/loom/wiring_steps.h"
+#include "core/plan/path.h"
+#include "core/plan/reading_doubt.h"
+#include "core/plan/rules/live.h"
+#include "core/plan/signal_about.h"
+#include "session/session.h"
+#include "store/samples.h"
+
+#include <algorithm>
+#include <cmath>
+
+namespace cognitum {
+
+const LiveViews::OfPlan& LiveViews::ofPlan() const {
+    if (m_of_plan.revision == m_session.planRevision()) return m_of_plan;
+    m_of_plan = {};
+    m_of_plan.revision = m_session.planRevision();
+    for (const Reading& r : m_session.bench().readings) {
+        m_of_plan.of_reading[r.id] = check_reading(m_session.bench(), m_session.catalog(), r);
+        const Loom loom = reading_loom(m_session.bench(), m_session.catalog(), r);
+        m_of_plan.steps[r.id] = wiring_steps(m_session.bench(), m_session.catalog(), r, loom).size();
+    }
+    for (const BoardUse& use : m_session.bench().boards)
+        m_of_plan.of_board[use.id] = check_board(m_session.bench(), m_session.catalog(), use);
+    return m_of_plan;
+}
+
+std::size_t LiveViews::wiringSteps(const std::string& reading) const {
+    const auto at = ofPlan().steps.find(reading);
+    return at == ofPlan().steps.end() ? 0 : at->second;
+}
+
+std::vector<Finding> LiveViews::findings(const Reading& reading, const Live& live) const {
+    const OfPlan& plan = ofPlan();
+    std::vector<Finding> out;
+    for (const auto& [list, id] :
+         {std::pair{&plan.of_reading, reading.id}, std::pair{&plan.of_board, reading.wiring.board}})
+        if (const auto at = list->find(id); at != list->end())
+            out.insert(out.end(), at->second.begin(), at->second.end());
+    std::stable_sort(out.begin(), out.end(),
+                     [](const Finding& a, const Finding& b) { return a.severity > b.severity; });
+    // What arrives stands before what the plan says.
+    const BoardCard* card = m_session.boardCard(reading);
+    if (const auto board = live.boards.find(reading.feed()); card && board != live.boards.end())
+        if (auto differs = board_reference_differs(reading, *card, board->second.reference.toStdString()))
+            out.insert(out.begin(), std::move(*differs));
+    const std::vector<Finding> of_signal = signal_findings(reading, health(reading, live));
+    out.insert(out.begin(), of_signal.begin(), of_signal.end());
+    return out;
+}
+
+std::vector<RawSample> LiveViews::rawSamples(const Reading& reading, const Live& live) const {
+    std::vector<RawSample> out;
+    const auto known = live.readings.find(reading.id);
+    if (known == live.readings.end()) return out;
+    if (!reading.source.signal.empty()) return {known->second.signal.begin(), known->second.signal.end()};
+    for (const LivePoint& p : known->second.points)
+        out.push_back({p.time, p.raw});
+    return out;
+}
+
+std::vector<RawSample> LiveViews::history(const Reading& reading, TimeUs since, const Live& live) const {
+    constexpr std::size_t most = 500'000;
+    std::vector<RawSample> out;
+    if (BenchFile* file = m_session.file())
+        (void)for_each_sample(*file, reading.id, since, m_session.now(), [&](std::span<const Sample> samples) {
+            for (const Sample& s : samples)
+                out.push_back({s.time, s.cause == Cause::failed ? no_number : s.raw});
+            return out.size() < most;
+        });
+    const auto known = live.readings.find(reading.id);
+    if (known == live.readings.end()) return out;
+    for (const LivePoint& p : known->second.points)
+        if (p.time >= since && (out.empty() || p.time > out.back().time)) out.push_back({p.time, p.raw});
+    return out;
+}
+
+SignalAbout LiveViews::rawAbout(const Reading& reading) const {
+    return about_signal(place(m_session.bench(), m_session.catalog(), reading));
+}
+
+const std::vector<HealthVerdict>& LiveViews::health(const Reading& reading, const Live& live) const {
+    Health& known = m_health[reading.id];
+    const std::int64_t second = m_session.now() / second_us;
+    const auto at = live.readings.find(reading.id);
+    const std::uint64_t revision =
+        m_session.planRevision() + (at == live.readings.end() ? 0 : at->second.points.size());
+    if (known.second == second && known.revision == revision) return known.verdicts;
+    StreamFacts facts;
+    const auto board = live.boards.find(reading.feed());
+    if (board != live.boards.end()) facts = board->second.facts;
+    facts.now = m_session.now();
+    known = {second, revision, judge_health(rawSamples(reading, live), rawAbout(reading), facts)};
+    return known.verdicts;
+}
+
+double LiveViews::noise(const Reading& reading, const Live& live) const {
+    const auto known = live.readings.find(reading.id);
+    // A mean over many beats or turns is no raw number whose scatter says how good one is.
+    if (known == live.readings.end() || !reading.source.collect.empty()) return 0;
+    double noise = 0;
+    const auto& points = known->second.points;
+    std::vector<RawSample> samples;
+    for (auto p = points.end() - static_cast<std::ptrdiff_t>(std::min<std::size_t>(60, points.size()));
+         p != points.end(); ++p)
+        samples.push_back({p->time, p->raw});
+    if (samples.size() >= 10) noise = signal_figures(samples, 10).noise;
+    // The quantisation is in the scatter of the codes as well, and is counted on its own.
+    return std::sqrt(std::max(0.0, noise * noise - 1.0 / 12));
+}
+
+Partners LiveViews::partnersAt(const Reading& reading, const Live& live, int depth) const {
+    Partners out;
+    if (depth > 8) return out; // a file may hold a circle; nobody waits for it
+    for (const std::string& id : followed(reading.path)) {
+        const Reading* other = m_session.bench().reading(id);
+        const auto at = live.readings.find(id);
+        if (!other || at == live.readings.end() || !at->second.value.ok()) continue;
+        const LiveReading& now_there = at->second;
+        if (freshness(now_there.time, m_session.now(), other->quantity) == Freshness::silent) continue;
+        const double u = now_there.by_hand ? now_there.hand_doubt / 2
+                                           : budgetAt(*other, now_there.raw, live, depth + 1).standard_uncertainty;
+        out[id] = {now_there.value.number, std::isfinite(u) ? u : 0, other->quantity.unit, other->name,
+                   now_there.time.value_or(0)};
+    }
+    return out;
+}
+
+Partners LiveViews::partners(const Reading& reading, const Live& live) const {
+    return partnersAt(reading, live, 0);
+}
+
+Budget LiveViews::budgetAt(const Reading& reading, double raw, const Live& live, int depth) const {
+    const Partners fed = partnersAt(reading, live, depth);
+    return reading_budget(reading, m_session.part(reading), raw, noise(reading, live), m_session.now(),
+                          part_limit(place(m_session.bench(), m_session.catalog(), reading), raw, fed), fed);
+}
+
+Budget LiveViews::budget(const Reading& reading, double raw, const Live& live) const {
+    return budgetAt(reading, raw, live, 0);
+}
+
+DoubtInputs LiveViews::doubts(const Reading& reading, double raw, const Live& live) const {
+    const Partners fed = partners(reading, live);
+    return reading_doubts(reading, m_session.part(reading), raw, noise(reading, live), m_session.now(),
+                          part_limit(place(m_session.bench(), m_session.catalog(), reading), raw, fed), fed);
+}
+
+} // namespace cognitum

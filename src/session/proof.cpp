@@ -1,0 +1,118 @@
+#include "session/proof.h"
+
+#include "core/calibrate/certificate.h"
+#include "session/session.h"
+#include "store/samples.h"
+
+namespace cognitum {
+
+Result<CalibrationRecord> Proof::finish(const std::string& id, const CalibrationDraft& draft,
+                                        std::optional<Model> model) {
+    const Reading* reading = m_session.bench().reading(id);
+    if (!reading || !m_session.file()) return failure("the reading is not there any more.");
+    COGNITUM_TRY(record, finish_calibration(*reading, draft, model, m_session.now()));
+    return keep(std::move(record), model ? Session::tr("calibrated") : Session::tr("compared"),
+                model ? QString::fromStdString(model_words(*model)) : Session::tr("nothing changed"), nullptr);
+}
+
+Result<CalibrationRecord> Proof::finishIntoPath(const std::string& id, const CalibrationDraft& draft,
+                                                const PathOffer& offer) {
+    const Reading* reading = m_session.bench().reading(id);
+    if (!reading || !m_session.file()) return failure("the reading is not there any more.");
+    COGNITUM_TRY(record, finish_into_path(*reading, draft, offer, m_session.now()));
+    return keep(std::move(record), Session::tr("calibrated"), QString::fromStdString(record.into), &offer.path);
+}
+
+/// The record stands in the file for ever; what follows from it is an edit of the plan, which undo takes back.
+Result<CalibrationRecord> Proof::keep(CalibrationRecord record, const QString& what, const QString& how,
+                                      const Chain* path) {
+    record.references = references_in_words(record.points, m_session.bench().references, record.unit);
+    COGNITUM_TRY(record_id, m_session.file()->append_calibration(record));
+    record.id = record.correction.record = record_id;
+    m_session.note(record.reading, "calibration",
+                   Session::tr("%1: %2 at %3 points, %4; as found %5, as left %6.")
+                       .arg(QString::fromStdString(m_session.bench().reading(record.reading)->name), what)
+                       .arg(points_taken(record))
+                       .arg(how,
+                            record.verdict_found.empty() ? Session::tr("not compared")
+                                                         : QString::fromStdString(record.verdict_found),
+                            QString::fromStdString(record.verdict_left)));
+    m_session.editReading(record.reading,
+                          path                     ? Session::tr("Constants from a calibration")
+                          : record.model == "none" ? Session::tr("Keep the comparison")
+                                                   : Session::tr("Apply calibration"),
+                          [&](Reading& r) {
+                              r.correction = record.correction;
+                              if (path) r.path = *path;
+                          });
+    saveDraft(record.reading, {});
+    return record;
+}
+
+CalibrationDraft Proof::draft(const std::string& reading) {
+    if (!m_session.file()) return {};
+    auto kept = m_session.file()->draft(reading);
+    if (!kept) emit m_session.trouble(QString::fromStdString(kept.error().text()));
+    return kept && *kept ? std::move(**kept) : CalibrationDraft{};
+}
+
+void Proof::saveDraft(const std::string& reading, const CalibrationDraft& draft) {
+    if (!m_session.file()) return;
+    if (const auto saved = m_session.file()->save_draft(reading, draft == CalibrationDraft{} ? nullptr : &draft);
+        !saved)
+        emit m_session.trouble(QString::fromStdString(saved.error().text()));
+}
+
+std::vector<CalibrationRecord> Proof::calibrations(const std::string& reading) {
+    if (!m_session.file()) return {};
+    auto list = m_session.file()->calibrations(reading);
+    if (!list) emit m_session.trouble(QString::fromStdString(list.error().text()));
+    return list ? std::move(*list) : std::vector<CalibrationRecord>{};
+}
+
+Result<std::string> Proof::reevaluate(const std::string& id) {
+    const Reading* reading = m_session.bench().reading(id);
+    if (!reading || !m_session.file()) return failure("the reading is not there any more.");
+    if (!followed(reading->path).empty())
+        return failure(
+            "its path follows another reading, whose values of that time are not asked.", {},
+            "With what is assumed instead the old values would be wrong: export both, and convert them.");
+    COGNITUM_TRY(known, extent(*m_session.file(), id));
+    if (known.n == 0)
+        return failure("nothing was recorded of it yet.", {}, "There is nothing to see with other eyes.");
+    Reading again = *reading;
+    again.name +=
+        Session::tr(", as calibrated on %1")
+            .arg(QString::fromStdString(
+                iso_time(reading->correction ? reading->correction->time : m_session.now()).substr(0, 10)))
+            .toStdString();
+    again.id = m_session.bench().free_id(again.name);
+    again.wiring = {}; // a series of its own: nothing arrives there any more
+    again.source = {};
+    const Chain path = effective_path(*reading);
+    SeriesBatch batch{again.id, {}};
+    COGNITUM_CHECK(
+        for_each_sample(*m_session.file(), id, known.first, known.last, [&](std::span<const Sample> samples) {
+            for (Sample sample : samples) {
+                const Value v = std::isfinite(sample.raw)
+                                    ? forward(path, sample.raw)
+                                    : Value::none(sample.cause == Cause::none ? Cause::missing : sample.cause);
+                sample.value = v.number;
+                sample.cause = v.cause;
+                batch.samples.push_back(sample);
+            }
+            return true;
+        }));
+    m_session.edit(Session::tr("Old readings seen anew"), [&](Bench& bench) { bench.readings.push_back(again); });
+    m_session.savePlan();
+    COGNITUM_TRY(added, add_samples(*m_session.file(), {&batch, 1}));
+    m_session.note(
+        id, "calibration",
+        Session::tr(
+            "%1 recorded readings seen anew through the path of today, as “%2”. The old ones stay as they were.")
+            .arg(added.added)
+            .arg(QString::fromStdString(again.name)));
+    return again.id;
+}
+
+} // namespace cognitum

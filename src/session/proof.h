@@ -1,0 +1,44 @@
+// Calibrations of the open bench: drafts, records that are kept for ever, and old readings seen with a new
+// correction. What a record changes in the plan is an edit like any other. In the interface's thread.
+#pragma once
+
+#include "core/calibrate/path_offers.h"
+#include "core/calibrate/record.h"
+
+#include <QString>
+#include <optional>
+#include <string>
+#include <vector>
+
+namespace cognitum {
+
+class Session;
+
+class Proof {
+  public:
+    explicit Proof(Session& session) : m_session(session) {}
+
+    /// Keeps the record, applies its correction and ends the draft. No model: compared, and nothing changed.
+    Result<CalibrationRecord> finish(const std::string& reading, const CalibrationDraft& draft,
+                                     std::optional<Model> model);
+    /// The same, where the points become constants of the path; undo takes path and correction back together.
+    Result<CalibrationRecord> finishIntoPath(const std::string& reading, const CalibrationDraft& draft,
+                                             const PathOffer& offer);
+    /// The calibration under way, as the file keeps it; an empty one when there is none.
+    [[nodiscard]] CalibrationDraft draft(const std::string& reading);
+    /// Kept in the file at once; an empty one ends it.
+    void saveDraft(const std::string& reading, const CalibrationDraft& draft);
+    /// Oldest first.
+    [[nodiscard]] std::vector<CalibrationRecord> calibrations(const std::string& reading);
+    /// Makes a new reading that holds the recorded raw values of this one through its path of today, calibration
+    /// and all; its name says so. Returns its id. Error when nothing was recorded.
+    Result<std::string> reevaluate(const std::string& reading);
+
+  private:
+    Result<CalibrationRecord> keep(CalibrationRecord record, const QString& what, const QString& how,
+                                   const Chain* path);
+
+    Session& m_session;
+};
+
+} // namespace cognitum

@@ -1,0 +1,121 @@
+#include "session/worker.h"
+
+#include "core/plan/placed.h"
+#include "core/plan/signal_about.h"
+#include "link/inbox.h"
+#include "session/ingest.h"
+#include "store/data_files.h"
+
+#include <QThread>
+
+namespace cognitum {
+
+struct Worker::Thread {
+    Inbox<std::function<void()>> tasks;
+    QThread thread;
+    Ingest* ingest = nullptr; ///< lives in that thread
+};
+
+Worker::Worker(Clock clock, const QStringList& simulation_arguments, bool open_links)
+    : m_thread(std::make_unique<Thread>()) {
+    m_thread->ingest =
+        new Ingest({&m_share, &m_lines, &m_watch}, std::move(clock), simulation_arguments, open_links);
+    connect(m_thread->ingest, &Ingest::fileReplaced, this, &Worker::fileReplaced);
+    connect(m_thread->ingest, &Ingest::said, this, &Worker::said);
+    connect(m_thread->ingest, &Ingest::speedFound, this, &Worker::speedFound);
+    m_thread->ingest->moveToThread(&m_thread->thread);
+    m_thread->thread.setObjectName(QStringLiteral("ingest"));
+    m_thread->thread.start();
+}
+
+Worker::~Worker() {
+    askNow([this] { delete m_thread->ingest; });
+    m_thread->thread.quit();
+    m_thread->thread.wait();
+}
+
+void Worker::ask(std::function<void()> task) {
+    m_thread->tasks.push(std::move(task), 0, [this] {
+        QMetaObject::invokeMethod(
+            m_thread->ingest,
+            [this] {
+                for (const auto& waiting : m_thread->tasks.drain())
+                    waiting();
+            },
+            Qt::QueuedConnection);
+    });
+}
+
+void Worker::askNow(std::function<void()> task) {
+    std::promise<void> done;
+    ask([&] {
+        task();
+        done.set_value();
+    });
+    done.get_future().wait();
+}
+
+void Worker::setPlan(const Bench& plan, const QString& path, const Cards& cards) {
+    ask([this, plan, path, cards] {
+        const Catalog& catalog = cards.get()->catalog;
+        Ingest::Facts facts;
+        for (const Reading& reading : plan.readings)
+            facts[reading.id] = raw_rules(place(plan, catalog, reading));
+        m_thread->ingest->setPlan(plan, facts, path);
+    });
+}
+
+void Worker::startRecording() {
+    ask([this] { m_thread->ingest->startRecording(); });
+}
+
+void Worker::stopRecording() {
+    ask([this] { m_thread->ingest->stopRecording(); });
+}
+
+std::uint64_t Worker::endRecordingNow() {
+    askNow([this] { m_thread->ingest->stopRecording(); });
+    return m_share.copy().recording.saved;
+}
+
+void Worker::sendCommand(const std::string& board, const QString& line) {
+    ask([this, id = QString::fromStdString(board), line] { m_thread->ingest->sendCommand(id, line); });
+}
+
+void Worker::setPlugged(const std::string& board, bool plugged) {
+    ask([this, id = QString::fromStdString(board), plugged] { m_thread->ingest->setPlugged(id, plugged); });
+}
+
+void Worker::allowWide(const std::string& board) {
+    ask([this, id = QString::fromStdString(board)] { m_thread->ingest->allowWide(id); });
+}
+
+void Worker::logIn(const std::string& board, const QString& user, const QString& password) {
+    ask([this, id = QString::fromStdString(board), user, password] {
+        m_thread->ingest->logIn(id, user, password);
+    });
+}
+
+void Worker::enterByHandNow(const std::string& reading, double value, double doubt) {
+    askNow([this, id = QString::fromStdString(reading), value, doubt] {
+        m_thread->ingest->takeByHand(id, value, doubt);
+    });
+}
+
+void Worker::injectBytesNow(const std::string& board, const QByteArray& bytes) {
+    askNow([this, id = QString::fromStdString(board), bytes] { m_thread->ingest->injectBytes(id, bytes); });
+}
+
+void Worker::injectMessageNow(const std::string& board, const LinkMessage& message) {
+    askNow([this, id = QString::fromStdString(board), message] { m_thread->ingest->injectMessage(id, message); });
+}
+
+void Worker::letGoOfFileNow() {
+    askNow([this] { m_thread->ingest->letGoOfFile(); });
+}
+
+void Worker::shutDownNow() {
+    askNow([this] { m_thread->ingest->shutDown(); });
+}
+
+} // namespace cognitum

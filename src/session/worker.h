@@ -1,0 +1,79 @@
+// The door to the worker: the thread in which boards are listened to, numbers converted and samples recorded. The
+// interface asks through here and is answered in what is shared; only the functions named …Now wait.
+#pragma once
+
+#include "core/bench/bench.h"
+#include "session/line_store.h"
+#include "session/live.h"
+#include "session/worker_watch.h"
+
+#include <QObject>
+#include <QStringList>
+#include <functional>
+#include <future>
+#include <memory>
+
+namespace cognitum {
+
+struct LoadedCatalog;
+
+/// The cards are read on another thread while the window is built; who asks first waits for them.
+using Cards = std::shared_future<std::shared_ptr<const LoadedCatalog>>;
+
+class Worker : public QObject {
+    Q_OBJECT
+
+  public:
+    /// `simulation_arguments`: for cognitum-simboard. `open_links`: false: boards only send what injectBytesNow()
+    /// gives them.
+    Worker(Clock clock, const QStringList& simulation_arguments, bool open_links);
+    ~Worker() override;
+
+    // What it shares.
+    [[nodiscard]] std::uint64_t liveRevision() const { return m_share.revision(); }
+    [[nodiscard]] Live live() const { return m_share.copy(); }
+    /// Brings a copy of it up to date; cheap where little changed.
+    void pull(Live& mine) const { m_share.update(mine); }
+    [[nodiscard]] const LineStore& lines() const { return m_lines; }
+    [[nodiscard]] const WorkerWatch& watch() const { return m_watch; }
+
+    // What it does.
+    /// The worker asks the cards itself, so that nobody waits for them here. `path`: of the bench file.
+    void setPlan(const Bench& plan, const QString& path, const Cards& cards);
+    void startRecording();
+    void stopRecording();
+    /// Stops, saves, and returns how many samples this recording has in the file.
+    std::uint64_t endRecordingNow();
+    void sendCommand(const std::string& board, const QString& line);
+    void setPlugged(const std::string& board, bool plugged);
+    void allowWide(const std::string& board);
+    void logIn(const std::string& board, const QString& user, const QString& password);
+    /// A value that a person read off, with its doubt (± at 95 %), in the reading's unit.
+    void enterByHandNow(const std::string& reading, double value, double doubt);
+    /// As if the board had sent it, for replays and tests.
+    void injectBytesNow(const std::string& board, const QByteArray& bytes);
+    void injectMessageNow(const std::string& board, const LinkMessage& message);
+    /// Closes the bench file; the next commit opens it again.
+    void letGoOfFileNow();
+    /// Ends all links and commits what waits.
+    void shutDownNow();
+
+  signals:
+    void fileReplaced(); ///< another file has the bench's name
+    void said(const QString& sentence);
+    void speedFound(const QString& board, int baud);
+
+  private:
+    /// Asks the worker to do something, after everything that it was asked before.
+    void ask(std::function<void()> task);
+    /// And waits until it is done.
+    void askNow(std::function<void()> task);
+
+    LiveShare m_share;
+    LineStore m_lines;
+    WorkerWatch m_watch;
+    struct Thread;
+    std::unique_ptr<Thread> m_thread;
+};
+
+} // namespace cognitum

@@ -1,0 +1,215 @@
+#include "ui/stops/quantity/quantity_page.h"
+
+#include "core/plan/path.h"
+#include "core/units/format.h"
+#include "core/units/quantity_kind.h"
+#include "core/units/unit.h"
+#include "ui/stops/quantity/range_scale.h"
+#include "ui/stops/quantity/vessel_drawing.h"
+#include "ui/widgets/number_field.h"
+#include "ui/widgets/parts.h"
+
+#include <QGridLayout>
+#include <cmath>
+#include <fmt/format.h>
+
+namespace cognitum {
+
+QuantityPage::QuantityPage(Context& context) : Page(context, tr("What do you want to know?")) {
+    auto* columns = new QHBoxLayout;
+    stackWhenNarrow(columns);
+    columns->setSpacing(theme().px(28));
+    auto* form = new QGridLayout;
+    form->setHorizontalSpacing(theme().px(12));
+    form->setVerticalSpacing(theme().px(10));
+    form->setColumnMinimumWidth(0, theme().px(104));
+    columns->addLayout(form, 5);
+    int row = 0;
+    const auto add = [&](const QString& label, QWidget* widget, const QString& hint = {}) {
+        form->addWidget(new TextLabel(theme(), TextLabel::Role::soft, label), row, 0, Qt::AlignVCenter);
+        form->addWidget(widget, row, 1);
+        if (!hint.isEmpty()) form->addWidget(new TextLabel(theme(), TextLabel::Role::small, hint), ++row, 1);
+        ++row;
+    };
+    m_name = new QLineEdit;
+    m_name->setObjectName(QStringLiteral("quantityName"));
+    m_name->setAccessibleName(tr("Name of the reading"));
+    add(tr("Name"), m_name);
+    m_kind = new QComboBox;
+    m_kind->setObjectName(QStringLiteral("quantityKind"));
+    m_kind->setAccessibleName(tr("Kind of quantity"));
+    for (const QuantityKind& kind : quantity_kinds())
+        m_kind->addItem(from_std(kind.title), from_std(kind.id));
+    m_kind->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
+    m_kind->setMinimumContentsLength(8);
+    m_unit = new QComboBox;
+    m_unit->setObjectName(QStringLiteral("quantityUnit"));
+    m_unit->setAccessibleName(tr("Unit"));
+    m_low = new NumberField(theme(), QStringLiteral("quantityLow"), tr("Least you expect"));
+    m_high = new NumberField(theme(), QStringLiteral("quantityHigh"), tr("Most you expect"));
+    m_accuracy = new NumberField(theme(), QStringLiteral("quantityAccuracy"), tr("Needed accuracy, plus or minus"));
+    m_interval = new NumberField(theme(), QStringLiteral("quantityInterval"), tr("A value every so many seconds"));
+    m_interval->setUnit(QStringLiteral("s"));
+    const auto pair = [&](const QString& label, QWidget* first, const QString& between, QWidget* second,
+                          const QString& hint = {}) {
+        auto* both = new QHBoxLayout;
+        both->setSpacing(theme().px(8));
+        for (QWidget* field : {first, second})
+            field->setMinimumWidth(theme().px(56)); // with large text they share what there is
+        both->addWidget(first, 1);
+        both->addWidget(new TextLabel(theme(), TextLabel::Role::soft, between));
+        both->addWidget(second, 1);
+        form->addWidget(new TextLabel(theme(), TextLabel::Role::soft, label), row, 0, Qt::AlignVCenter);
+        form->addLayout(both, row++, 1);
+        if (!hint.isEmpty()) form->addWidget(new TextLabel(theme(), TextLabel::Role::small, hint), row++, 1);
+    };
+    pair(tr("Kind"), m_kind, tr("in"), m_unit);
+    pair(tr("You expect"), m_low, tr("to"), m_high);
+    pair(tr("Good enough is ±"), m_accuracy, tr("every"), m_interval,
+         tr("at 95 %: nineteen readings of twenty lie this close to the truth"));
+    m_place = new QLineEdit;
+    m_place->setObjectName(QStringLiteral("quantityPlace"));
+    m_place->setAccessibleName(tr("Place"));
+    m_place->setPlaceholderText(tr("where it hangs, how high, in sun or shade"));
+    add(tr("Place"), m_place);
+    buildSurroundings(form, row);
+    m_trouble = new TextLabel(theme(), TextLabel::Role::body);
+    m_trouble->setObjectName(QStringLiteral("quantityTrouble"));
+    form->addWidget(m_trouble, row++, 0, 1, 2);
+    form->addWidget(new RuleLine(theme()), row++, 0, 1, 2);
+    form->addWidget(new TextLabel(theme(), TextLabel::Role::name, tr("What that asks of the parts")), row++, 0, 1,
+                    2);
+    m_asks = new TextLabel(theme(), TextLabel::Role::body);
+    form->addWidget(m_asks, row++, 0, 1, 2);
+    form->setRowStretch(row, 1);
+    auto* right = new QVBoxLayout;
+    right->setSpacing(theme().px(8));
+    m_scale = new RangeScale(context);
+    m_vessel = new VesselDrawing(context);
+    m_funnel = new FunnelDrawing(context);
+    for (QWidget* drawing :
+         {static_cast<QWidget*>(m_scale), static_cast<QWidget*>(m_vessel), static_cast<QWidget*>(m_funnel)})
+        right->addWidget(drawing);
+    m_vessel_says = new TextLabel(theme(), TextLabel::Role::body);
+    m_vessel_says->setObjectName(QStringLiteral("vesselSays"));
+    m_vessel_says->setWordWrap(true);
+    right->addWidget(m_vessel_says);
+    right->addStretch(1);
+    columns->addLayout(right, 4);
+    body()->addLayout(columns, 1);
+
+    connect(m_name, &QLineEdit::editingFinished, this, [this] {
+        const std::string name = m_name->text().trimmed().toStdString();
+        if (!name.empty()) edit(tr("Rename reading"), [&](Reading& r) { r.name = name; });
+    });
+    connect(m_place, &QLineEdit::editingFinished, this, [this] {
+        edit(tr("Change place"), [&](Reading& r) { r.quantity.place = m_place->text().trimmed().toStdString(); });
+    });
+    connect(m_kind, &QComboBox::activated, this, [this](int index) {
+        const QuantityKind& kind = quantity_kinds()[static_cast<std::size_t>(index)];
+        edit(tr("Change kind"), [&](Reading& r) {
+            if (r.quantity.kind == kind.id) return;
+            const Quantity before = r.quantity;
+            r.quantity = {};
+            r.quantity.kind = kind.id;
+            r.quantity.unit = kind.units[0];
+            r.quantity.low = kind.low;
+            r.quantity.high = kind.high;
+            r.quantity.accuracy = kind.accuracy;
+            r.quantity.interval_s = before.interval_s;
+            r.quantity.place = before.place;
+            r.quantity.around = before.around;
+            r.sensor = {};
+            r.wiring = {};
+            r.path = {};
+            r.bands.reset();
+            r.correction.reset();
+        });
+    });
+    connect(m_unit, &QComboBox::activated, this, [this] {
+        const std::string unit = m_unit->currentData().toString().toStdString();
+        edit(tr("Change unit"), [&](Reading& r) {
+            if (!r.correction) change_unit(r.quantity, unit); // a calibration holds in its own unit
+        });
+    });
+    const auto number = [this](NumberField* field, const QString& what, auto set) {
+        connect(field, &NumberField::numberEdited, this,
+                [this, what, set](double value) { edit(what, [&](Reading& r) { set(r.quantity, value); }); });
+    };
+    number(m_low, tr("Change expected range"), [](Quantity& q, double v) { q.low = v; });
+    number(m_high, tr("Change expected range"), [](Quantity& q, double v) { q.high = v; });
+    number(m_accuracy, tr("Change needed accuracy"), [](Quantity& q, double v) { q.accuracy = v; });
+    number(m_interval, tr("Change interval"), [](Quantity& q, double v) { q.interval_s = v; });
+}
+
+void QuantityPage::edit(const QString& what, const std::function<void(Reading&)>& change) {
+    const Reading* before = context().reading();
+    if (!before) return;
+    Reading trial = *before;
+    change(trial);
+    QString trouble;
+    if (!(trial.quantity.low < trial.quantity.high))
+        trouble = tr("The least must be below the most: nothing was changed.");
+    else if (!(trial.quantity.accuracy > 0))
+        trouble = tr("Good enough must be above zero: nothing was changed.");
+    else if (!(trial.quantity.interval_s > 0))
+        trouble = tr("The interval must be above zero: nothing was changed.");
+    set_text(m_trouble, trouble);
+    m_trouble->setColour(theme().colours().bad);
+    if (trouble.isEmpty()) {
+        Session& session = context().session();
+        session.edit(what, [&, id = before->id](Bench& bench) {
+            const Bench was = bench;
+            change(*bench.reading(id));
+            refresh_changed_paths(was, session.catalog(), bench); // a vessel's sizes stand in the path, too
+        });
+    }
+    refresh();
+}
+
+void QuantityPage::refresh() {
+    const Reading* r = context().reading();
+    if (!r) return;
+    const Quantity& q = r->quantity;
+    const QString symbol = from_std(unit_symbol(q.unit));
+    if (!m_name->hasFocus()) m_name->setText(from_std(r->name));
+    if (!m_place->hasFocus()) m_place->setText(from_std(q.place));
+    m_kind->setCurrentIndex(m_kind->findData(from_std(q.kind)));
+    const QuantityKind* kind = find_quantity_kind(q.kind);
+    if (kind && (m_unit->count() != static_cast<int>(kind->units.size()) ||
+                 m_unit->itemData(0).toString() != from_std(kind->units[0]))) {
+        m_unit->clear();
+        for (const std::string& unit : kind->units)
+            m_unit->addItem(from_std(unit_symbol(unit).empty() ? "no unit" : unit_symbol(unit)), from_std(unit));
+    }
+    m_unit->setCurrentIndex(m_unit->findData(from_std(q.unit)));
+    m_unit->setEnabled(!r->correction);
+    m_unit->setToolTip(m_unit->isEnabled() ? QString() : tr("It is calibrated in %1.").arg(symbol));
+    for (NumberField* field : {m_low, m_high, m_accuracy})
+        field->setUnit(symbol);
+    m_low->show(from_std(format_constant(q.low)));
+    m_high->show(from_std(format_constant(q.high)));
+    m_accuracy->show(from_std(format_constant(q.accuracy)));
+    m_interval->show(from_std(format_constant(q.interval_s)));
+    showSurroundings(q);
+    const double parts = (q.high - q.low) / q.accuracy;
+    set_text(m_asks, from_std(fmt::format(
+                         "{} of span at ± {}: one part in {:.0f}. A converter needs at least {:.0f} bits over "
+                         "that span to tell a third of it apart. {} values a day.",
+                         format_measure(q.high - q.low, q.unit), format_measure(q.accuracy, q.unit), parts,
+                         std::ceil(std::log2(std::max(1.0, 3 * parts))),
+                         format_constant(std::round(86400 / q.interval_s), 8))));
+    setNote(tr("every change can be undone"));
+    const bool vessel = q.about().in_vessel && q.vessel.mount_mm > 0;
+    m_vessel->setVisible(vessel);
+    const bool funnel = q.about().events == Events::tips;
+    m_funnel->setVisible(funnel);
+    m_scale->setVisible(!vessel && !funnel);
+    set_text(m_vessel_says, vessel ? m_vessel->words() : funnel ? m_funnel->words() : QString());
+    m_vessel_says->setVisible(!m_vessel_says->text().isEmpty());
+    m_scale->update();
+    m_vessel->update();
+    m_funnel->update();
+}
+
+} // namespace cognitum
