@@ -3,6 +3,7 @@
 #include "core/units/unit.h"
 
 #include <algorithm>
+#include <charconv>
 #include <cmath>
 #include <fmt/format.h>
 #include <iterator>
@@ -64,20 +65,34 @@ void append_constant(std::string& out, double value, int digits) {
     }
     const double size = std::abs(value);
     if (value < 0) out += minus_sign;
-    const std::size_t from = out.size();
     if (value != 0 && (size < 1e-4 || size >= 1e7)) {
         fmt::format_to(std::back_inserter(out), "{:.{}g}", size, digits);
         return;
     }
-    const int magnitude = value == 0 ? 0 : static_cast<int>(std::floor(std::log10(size)));
-    fmt::format_to(std::back_inserter(out), "{:.{}f}", size, std::clamp(digits - 1 - magnitude, 0, 12));
-    const std::size_t point = std::min(out.find('.', from), out.size());
-    if (point < out.size()) {
-        out.erase(out.find_last_not_of('0') + 1);
-        if (out.back() == '.') out.pop_back();
+    // Its power of ten: the number of those that it reaches. A logarithm would take longer, and is not exact.
+    static constexpr double powers[] = {1e-3, 1e-2, 1e-1, 1e0, 1e1, 1e2, 1e3, 1e4, 1e5, 1e6};
+    int magnitude = -4;
+    for (const double power : powers)
+        magnitude += size >= power;
+    if (value == 0) magnitude = 0;
+    char text[32]; // seven digits, a point and twelve more at most
+    char* end = std::to_chars(text, text + sizeof text, size, std::chars_format::fixed,
+                              std::clamp(digits - 1 - magnitude, 0, 12))
+                    .ptr;
+    char* const point = std::find(text, end, '.');
+    if (point != end) {
+        while (end[-1] == '0')
+            --end;
+        if (end[-1] == '.') --end;
     }
-    for (std::size_t i = point; i > from + 3; i -= 3)
-        out.insert(i - 3, thin_space);
+    const char* from = text;
+    for (const char* group = text + (point - text) % 3; group < point; group += 3) {
+        if (group == text) continue;
+        out.append(from, group);
+        out += thin_space;
+        from = group;
+    }
+    out.append(from, static_cast<const char*>(end));
 }
 
 std::string format_constant(double value, int digits) {

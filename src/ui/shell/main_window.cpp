@@ -21,6 +21,7 @@
 #include <QCloseEvent>
 #include <QHBoxLayout>
 #include <QMessageBox>
+#include <QTimer>
 
 namespace cognitum {
 
@@ -84,8 +85,11 @@ MainWindow::MainWindow(Session& session, Theme& theme, FileDialogs dialogs)
             return;
         if (m_session.isOpen() && m_page.isEmpty()) showStop(m_stop);
     });
-    for (const Error& problem : session.catalogProblems())
-        m_status->say(from_std(problem.text()));
+    // Said once the window stands: the cards are read on another thread meanwhile, and nobody waits for them here.
+    QTimer::singleShot(0, this, [this] {
+        for (const Error& problem : m_session.catalogProblems())
+            m_status->say(from_std(problem.text()));
+    });
 }
 
 /// Pages are made when they are first shown: a start pays for one of them.
