@@ -1,10 +1,14 @@
 // Units and kinds of quantity: known conversions, there and back, and defaults that make sense.
+#include "core/base/root.h"
 #include "core/units/format.h"
 #include "core/units/quantity_kind.h"
+#include "core/units/typed_number.h"
 #include "core/units/unit.h"
 #include "support/support.h"
 
 #include <cmath>
+#include <cstdio>
+#include <random>
 #include <set>
 
 using namespace cognitum;
@@ -86,6 +90,78 @@ class TestUnits : public QObject {
         QCOMPARE(test::plain(format_ohm(10000)), std::string("10 kΩ"));
         QCOMPARE(test::plain(format_ohm(2.2e6)), std::string("2.2 MΩ"));
         QCOMPARE(test::plain(format_ohm(0.5)), std::string("0.5 Ω"));
+    }
+
+    void numbersAsPeopleTypeThem_data() {
+        QTest::addColumn<QString>("text");
+        QTest::addColumn<double>("number"); // NaN: none
+        const double none = std::nan("");
+        const auto row = [](const char* text, double number) {
+            QTest::newRow(text) << QString::fromUtf8(text) << number;
+        };
+        row("21", 21);
+        row(" 1 234,5 ", 1234.5);
+        row("−0.25", -0.25);
+        row("-1 000", -1000);
+        row("+3", 3);
+        row("1e-3", 1e-3);
+        row("1,234.5", none); // a comma for thousands is no decimal comma: ask again
+        row("1,2,3", none);
+        row("", none);
+        row("-", none);
+        row("nan", none);
+        row("inf", none);
+        row("1e999", none);
+        row("12 V", none);
+        row("0x10", none);
+    }
+    void numbersAsPeopleTypeThem() {
+        QFETCH(QString, text);
+        QFETCH(double, number);
+        const auto typed = typed_number(text.toStdString());
+        QCOMPARE(typed.has_value(), !std::isnan(number));
+        if (typed) QCOMPARE(*typed, number);
+    }
+    /// Beside a slow way that is plain: printf, zeros taken off, groups put in.
+    void constantsAreWrittenAsBefore() {
+        std::mt19937_64 random(5);
+        for (int n = 0; n < 20000; ++n) {
+            const double magnitude = std::pow(10.0, static_cast<double>(random() % 11) - 4);
+            double value = (n % 2 ? 1 : -1) * magnitude * static_cast<double>(random() % 100000) / 99999;
+            if (n % 7 == 0) value = std::round(value);
+            const double size = std::abs(value);
+            if (size >= 1e7 || (size > 0 && size < 1e-4)) continue;
+            const int digits = 1 + static_cast<int>(random() % 8);
+            int power = 0;
+            if (size > 0)
+                for (power = -5; std::pow(10.0, power + 1) <= size * (1 + 1e-15);)
+                    ++power;
+            char text[64];
+            std::snprintf(text, sizeof text, "%.*f", std::clamp(digits - 1 - power, 0, 12), size);
+            std::string wanted = text;
+            if (wanted.find('.') != std::string::npos) {
+                wanted.erase(wanted.find_last_not_of('0') + 1);
+                if (wanted.back() == '.') wanted.pop_back();
+            }
+            const std::size_t point = std::min(wanted.find('.'), wanted.size());
+            for (std::size_t at = point; at > 3; at -= 3)
+                wanted.insert(at - 3, thin_space);
+            if (value < 0) wanted = std::string(minus_sign) + wanted;
+            QCOMPARE(format_constant(value, digits), wanted);
+        }
+    }
+    /// Against roots that are known; what is no bracket is refused.
+    void rootsAreFoundBetweenTheirEnds() {
+        const auto cubic = [](double x) { return x * x * x - 2; };
+        CLOSE(*bracketed_root(cubic, 0, 2), std::cbrt(2.0), 1e-15);
+        CLOSE(*bracketed_root([](double x) { return std::expm1(x - 700) - 1; }, 0, 701), 700 + std::log(2.0),
+              1e-12);
+        CLOSE(*bracketed_root([](double x) { return x; }, -1, 2), 0, 1e-15);
+        CLOSE(*bracketed_root([](double x) { return x < 0.3 ? -1.0 : 1.0; }, 0, 1), 0.3, 1e-15); // a jump
+        QCOMPARE(*bracketed_root(cubic, std::cbrt(2.0), 2), std::cbrt(2.0));
+        QVERIFY(!bracketed_root(cubic, 2, 3));
+        QVERIFY(!bracketed_root([](double x) { return x > 0.4 && x < 0.6 ? std::nan("") : x - 0.5; }, 0, 1));
+        QVERIFY(!bracketed_root([](double) { return std::nan(""); }, 0, 1));
     }
 };
 

@@ -1,6 +1,7 @@
 #include "core/physics/thermocouple.h"
 
 #include "core/base/no_number.h"
+#include "core/base/root.h"
 
 #include <cmath>
 #include <vector>
@@ -145,17 +146,14 @@ double thermocouple_emf(ThermocoupleType type, double theta, double reference_de
 double thermocouple_temperature(ThermocoupleType type, double emf_mV, double reference_degC) {
     const ThermocoupleRange range = thermocouple_range(type);
     const double wanted = emf_mV + thermocouple_emf(type, reference_degC);
-    double low = range.inverse_from_degC;
-    double high = range.high_degC;
+    const double low = range.inverse_from_degC, high = range.high_degC;
+    const double at_low = thermocouple_emf(type, low), at_high = thermocouple_emf(type, high);
     // A hair over the ends is what rounding of a table makes; more is outside.
     constexpr double hair_mV = 1e-9;
-    if (!(wanted >= thermocouple_emf(type, low) - hair_mV) || wanted > thermocouple_emf(type, high) + hair_mV)
-        return no_number;
-    for (int i = 0; i < 100 && high - low > 1e-11 * (1 + std::abs(low)); ++i) {
-        const double middle = (low + high) / 2;
-        (thermocouple_emf(type, middle) < wanted ? low : high) = middle;
-    }
-    return (low + high) / 2;
+    if (!(wanted >= at_low - hair_mV) || wanted > at_high + hair_mV) return no_number;
+    const double within = std::clamp(wanted, at_low, at_high);
+    return bracketed_root([&](double theta) { return thermocouple_emf(type, theta) - within; }, low, high)
+        .value_or(no_number);
 }
 
 double from_straight_line(ThermocoupleType type, double shown_degC, double chip_degC, double slope_mV_per_K) {

@@ -23,7 +23,7 @@ double thermocouple_emf(ThermocoupleType type, double theta_degC);
 /// Voltage, mV, against a reference junction at another temperature: E(θ) − E(reference).
 double thermocouple_emf(ThermocoupleType type, double theta_degC, double reference_degC);
 
-/// The inverse of thermocouple_emf(), by bisection on the reference function itself (the published inverse
+/// The inverse of thermocouple_emf(), by search on the reference function itself (the published inverse
 /// polynomials are off by up to 0.06 °C). The reference junction is added in volts, not in degrees. Type B has two
 /// temperatures for one voltage below 50 °C: NaN there.
 double thermocouple_temperature(ThermocoupleType type, double emf_mV, double reference_degC = 0);

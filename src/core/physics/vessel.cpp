@@ -1,6 +1,7 @@
 #include "core/physics/vessel.h"
 
 #include "core/base/no_number.h"
+#include "core/base/root.h"
 #include "core/physics/steffen.h"
 
 #include <algorithm>
@@ -177,14 +178,12 @@ double vessel_volume(const VesselShape& s, double h) {
 }
 
 double vessel_level(const VesselShape& s, double volume) {
-    double low = 0;
-    double high = vessel_height(s);
-    if (!(volume >= vessel_volume(s, 0)) || volume > vessel_volume(s, high) * (1 + 1e-12)) return no_number;
-    for (int i = 0; i < 200 && high - low > 1e-14 * (1 + high); ++i) {
-        const double middle = (low + high) / 2;
-        (vessel_volume(s, middle) < volume ? low : high) = middle;
-    }
-    return (low + high) / 2;
+    const double height = vessel_height(s);
+    const double full = vessel_volume(s, height);
+    if (!(volume >= vessel_volume(s, 0)) || volume > full * (1 + 1e-12)) return no_number;
+    const double within = std::min(volume, full);
+    return bracketed_root([&](double level) { return vessel_volume(s, level) - within; }, 0, height)
+        .value_or(no_number);
 }
 
 double vessel_width(const VesselShape& s, double h) {

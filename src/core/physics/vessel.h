@@ -48,7 +48,7 @@ double vessel_height(const VesselShape& shape);
 /// L in it at a level of 0 … height; closed forms (a lying cylinder's segment, elliptic ends' caps), and Steffen's
 /// (1990, Astron. Astrophys. 239, 443) monotone cubic through a strapping table.
 double vessel_volume(const VesselShape& shape, double level_m);
-/// The inverse, by bisection.
+/// The inverse, by search.
 double vessel_level(const VesselShape& shape, double volume_L);
 /// Width of the section that one draws at a level, m: of the circle of what lies, of the side of a box. NaN
 /// outside, and for a strapping table, which knows none.

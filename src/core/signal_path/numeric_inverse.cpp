@@ -1,5 +1,8 @@
 #include "core/signal_path/numeric_inverse.h"
 
+#include "core/base/no_number.h"
+#include "core/base/root.h"
+
 #include <algorithm>
 #include <cmath>
 
@@ -35,20 +38,9 @@ Value numeric_inverse(const std::function<double(double)>& f, double y, double l
         if (d1 == 0 || (i == points && low < high && at_end(d1))) {
             root(x1);
         } else if (d0 != 0 && std::isfinite(d0) && std::isfinite(d1) && (d0 < 0) != (d1 < 0)) {
-            double a = x0, b = x1, da = d0;
-            for (int k = 0; k < 200 && b - a > 1e-15 * std::max(std::abs(a), std::abs(b)); ++k) {
-                const double m = a + (b - a) / 2;
-                const double dm = f(m) - y;
-                if (!std::isfinite(dm)) break;
-                if ((dm < 0) == (da < 0)) {
-                    a = m;
-                    da = dm;
-                } else {
-                    b = m;
-                }
-            }
             // At a pole the sign changes as well, but nothing comes near y.
-            const double x = a + (b - a) / 2;
+            const auto between = bracketed_root([&](double at) { return f(at) - y; }, x0, x1);
+            const double x = between.value_or(no_number);
             if (std::abs(f(x) - y) <= 1e-6 * (std::abs(y) + std::min(std::abs(d0), std::abs(d1)) + 1e-9)) root(x);
         }
         x0 = x1;

@@ -1,9 +1,11 @@
 // Echoes, levels, vessels.
 #include "core/base/no_number.h"
+#include "core/base/root.h"
 #include "core/physics/sound.h"
 #include "core/signal_path/stage_parts.h"
 #include "core/units/format.h"
 
+#include <algorithm>
 #include <cmath>
 #include <fmt/format.h>
 
@@ -100,12 +102,9 @@ Value inverse_of(const VesselFill& s, double y) {
     const double full = bulged(s, shape, height);
     if (y > full * (1 + 1e-12)) return Value::none(Cause::overfull);
     if (s.bulge.value == 0) return finite_or(1000 * physics::vessel_level(shape, std::min(y, full)));
-    double low = 0, high = height;
-    for (int i = 0; i < 100 && high - low > 1e-14 * (1 + high); ++i) {
-        const double middle = (low + high) / 2;
-        (bulged(s, shape, middle) < y ? low : high) = middle;
-    }
-    return finite_or(500 * (low + high));
+    const double within = std::min(y, full);
+    const auto level = bracketed_root([&](double m) { return bulged(s, shape, m) - within; }, 0, height);
+    return finite_or(1000 * level.value_or(no_number));
 }
 Units units_of(const VesselFill&) {
     return {"mm", "L"};

@@ -1,5 +1,7 @@
 #include "ui/widgets/number_field.h"
 
+#include "core/units/typed_number.h"
+
 #include <QKeyEvent>
 #include <QLocale>
 #include <QPainter>
@@ -8,14 +10,8 @@
 
 namespace cognitum {
 
-std::optional<double> typed_number(QString text) {
-    text.remove(QChar(0x2009)).remove(QChar(0x202f)).remove(QChar(0x00a0)).remove(QLatin1Char(' '));
-    text.replace(QChar(0x2212), QLatin1Char('-'));
-    if (text.count(QLatin1Char(',')) == 1 && !text.contains(QLatin1Char('.')))
-        text.replace(QLatin1Char(','), QLatin1Char('.'));
-    bool ok = false;
-    const double value = QLocale::c().toDouble(text, &ok);
-    return ok && std::isfinite(value) ? std::optional<double>(value) : std::nullopt;
+std::optional<double> typed_number(const QString& text) {
+    return typed_number(std::string_view(text.toStdString()));
 }
 
 NumberField::NumberField(Theme& theme, const QString& name, const QString& spoken, double design_px,

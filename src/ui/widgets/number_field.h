@@ -41,7 +41,7 @@ class NumberField : public QLineEdit {
     bool m_touched = false;
 };
 
-/// A number as a person types it: "−1 234,5" and "-1234.5" alike. Empty when it is none.
-std::optional<double> typed_number(QString text);
+/// A number as a person types it, see core/units/typed_number.h.
+std::optional<double> typed_number(const QString& text);
 
 } // namespace cognitum

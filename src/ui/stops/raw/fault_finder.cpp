@@ -1,8 +1,8 @@
 #include "ui/stops/raw/fault_finder.h"
 
-#include "core/base/no_number.h"
 #include "session/bring_up.h"
 #include "ui/stops/raw/cause_map.h"
+#include "ui/widgets/number_field.h"
 #include "ui/widgets/parts.h"
 
 #include <QHBoxLayout>
@@ -168,22 +168,16 @@ void FaultFinder::answer(std::size_t index) {
 
 void FaultFinder::answerRatio() {
     if (!m_walk.next || !m_walk.next->ratio) return;
-    const auto number = [](const QLineEdit* field) {
-        bool ok = false;
-        const double x = field->text().trimmed().replace(QLatin1Char(','), QLatin1Char('.')).toDouble(&ok);
-        return ok ? x : no_number;
-    };
-    const double shown = number(m_shown);
-    const double is_true = number(m_true);
-    if (!std::isfinite(shown) || !std::isfinite(is_true) || is_true == 0) {
+    const auto shown = typed_number(m_shown->text()), is_true = typed_number(m_true->text());
+    if (!shown || !is_true || *is_true == 0) {
         set_text(m_how, tr("Two numbers in one unit are needed, and the true one must not be zero."));
         return;
     }
-    if (const auto index = answer_of_ratio(*m_walk.next, shown, is_true)) return answer(*index);
+    if (const auto index = answer_of_ratio(*m_walk.next, *shown, *is_true)) return answer(*index);
     set_text(m_how, tr("%1 times what is true is no usual share. If it is within one in two hundred, it is right; "
                        "else take a second point: when the difference is the same there, choose “Off by the same "
                        "everywhere”.")
-                        .arg(shown / is_true, 0, 'g', 3));
+                        .arg(*shown / *is_true, 0, 'g', 3));
 }
 
 void FaultFinder::refresh() {

@@ -4,6 +4,7 @@
 #include "core/units/format.h"
 #include "core/units/unit.h"
 #include "demo/faults.h"
+#include "ui/widgets/number_field.h"
 #include "ui/widgets/parts.h"
 
 #include <QHBoxLayout>
@@ -217,29 +218,19 @@ void RawSide::refreshSimulated() {
 void RawSide::enterByHand() {
     const Reading* r = m_context.reading();
     if (!r) return;
-    bool value_ok = false;
-    bool doubt_ok = false;
-    const auto number = [](const QLineEdit* field, bool* ok) {
-        return field->text()
-            .trimmed()
-            .replace(QChar(0x2212), QLatin1Char('-'))
-            .replace(QLatin1Char(','), QLatin1Char('.'))
-            .toDouble(ok);
-    };
-    const double value = number(m_hand_value, &value_ok);
-    const double doubt = number(m_hand_doubt, &doubt_ok);
+    const auto value = typed_number(m_hand_value->text()), doubt = typed_number(m_hand_doubt->text());
     const QString unit = from_std(unit_symbol(r->quantity.unit));
-    if (!value_ok || !doubt_ok || doubt <= 0) {
+    if (!value || !doubt || *doubt <= 0) {
         set_text(
             m_hand_note,
             tr("A value in %1 and its doubt are needed: half a division of the scale, or what your eye may miss.")
                 .arg(unit));
         return;
     }
-    m_context.session().worker().enterByHandNow(r->id, value, doubt);
+    m_context.session().worker().enterByHandNow(r->id, *value, *doubt);
     m_hand_value->clear();
     set_text(m_hand_note, tr("Kept: %1. The logbook says that a person read it.")
-                              .arg(from_std(format_with_doubt(value, doubt, r->quantity.unit))));
+                              .arg(from_std(format_with_doubt(*value, *doubt, r->quantity.unit))));
 }
 
 void RawSide::tap() {

@@ -6,6 +6,7 @@
 #include "session/bring_up.h"
 #include "ui/plots/plot.h"
 #include "ui/widgets/live_label.h"
+#include "ui/widgets/number_field.h"
 #include "ui/widgets/parts.h"
 
 #include <QHBoxLayout>
@@ -16,15 +17,6 @@ namespace cognitum {
 namespace {
 constexpr double shown_before_s = 20;
 
-bool typed_number(const QLineEdit* field, double& out) {
-    bool ok = false;
-    out = field->text()
-              .trimmed()
-              .replace(QChar(0x2212), QLatin1Char('-'))
-              .replace(QLatin1Char(','), QLatin1Char('.'))
-              .toDouble(&ok);
-    return ok;
-}
 } // namespace
 
 TrialPanel::TrialPanel(Context& context, QWidget* parent) : QWidget(parent), m_context(context) {
@@ -176,11 +168,13 @@ void TrialPanel::start() {
     if (!r || !m_stimulus) return;
     Trial trial{m_stimulus, m_context.session().now(), line_count(*r, m_context.live()), {}, {}};
     if (m_stimulus->movement == Movement::agrees) {
-        if (!typed_number(m_read_off, trial.read_off) || !typed_number(m_read_doubt, trial.read_off_doubt) ||
-            trial.read_off_doubt < 0) {
+        const auto value = typed_number(m_read_off->text()), doubt = typed_number(m_read_doubt->text());
+        if (!value || !doubt || *doubt < 0) {
             set_text(m_seen, tr("Type what you read off and its doubt: half a division of the scale, or more."));
             return;
         }
+        trial.read_off = *value;
+        trial.read_off_doubt = *doubt;
     } else {
         trial.read_off = no_number;
     }
