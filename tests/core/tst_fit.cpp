@@ -282,6 +282,21 @@ class TestFit : public QObject {
         QCOMPARE(record_json(again).dump(), record_json(record).dump());
         QVERIFY(again.points[1].forced && again.points[2].set_aside == "moved");
     }
+    /// Sums of tips that differ in their last place alone are one indication: no slope stands on rounding.
+    void roundingIsNoSpread() {
+        std::vector<FitPoint> points = {{0.2, 0.22, 0.08, 0.05},
+                                        {0.4 - 0.2, 0.19, 0.08, 0.05},
+                                        {0.6000000000000001 - 0.4, 0.22, 0.08, 0.05},
+                                        {0.2, 0.19, 0.08, 0.05}};
+        QVERIFY(points[2].indication != points[0].indication);
+        for (const Model model : {Model::offset, Model::gain}) {
+            VALUE_OF(fit, fit_model(points, model));
+            const double weighted = std::hypot(0.08, 0.05) / 2; // of the mean of four
+            CLOSE(fit.u_at(0.2), weighted, 0.2 * weighted);
+        }
+        const auto line = fit_model(points, Model::line);
+        QVERIFY(!line && line.error().what.find("there are 1") != std::string::npos);
+    }
 };
 
 QTEST_APPLESS_MAIN(TestFit)

@@ -7,6 +7,7 @@
 #include "session/phone_button.h"
 #include "store/verify.h"
 #include "support/station.h"
+#include "ui/widgets/number_field.h"
 
 #include <QCheckBox>
 #include <QNetworkAccessManager>
@@ -305,6 +306,18 @@ class TestCalibrate : public QObject {
         QVERIFY2(says.contains("left side tips at 4.40") && says.contains("turn its stop down") &&
                      says.contains("stop up"),
                  qPrintable(says));
+        // Once something was turned, how far is asked for; the numbers survive another reading in between.
+        QVERIFY(!s.sees("leftTurns"));
+        s.find<QCheckBox>("asLeft")->click();
+        QVERIFY(s.sees("leftTurns") && s.sees("rightTurns"));
+        s.type("leftTurns", "0.5");
+        s.type("rightTurns", "−1");
+        s.open("hut-air");
+        s.open("rain");
+        QCOMPARE(s.clocked.session.proof().draft("rain").left_turns, 0.5);
+        QCOMPARE(s.clocked.session.proof().draft("rain").right_turns, -1.0);
+        QVERIFY(s.sees("leftTurns"));
+        QCOMPARE(typed_number(s.find<QLineEdit>("rightTurns")->text()).value_or(0), -1.0);
     }
     void aPhoneTakesThePoint() {
         PhoneButton key;

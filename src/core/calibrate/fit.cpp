@@ -51,7 +51,7 @@ Result<void> fit_is_possible(std::span<const FitPoint> points, const ModelForm& 
         x.push_back(point.indication);
     }
     std::sort(x.begin(), x.end());
-    const auto distinct = static_cast<std::size_t>(std::unique(x.begin(), x.end()) - x.begin());
+    const std::size_t distinct = fits::different_indications(points);
     if (distinct < p)
         return failure(fmt::format("a {} needs {} different indications; there are {}.", form.name, p, distinct),
                        {}, "Take points further apart.");
@@ -315,6 +315,20 @@ void add_figures(Fit& fit, std::span<const FitPoint> points, bool against_zero, 
         const double room = 1 - leverages[i];
         fit.left_out.push_back(room > 1e-9 ? fit.residuals[i] / room : no_number);
     }
+}
+
+std::size_t different_indications(std::span<const FitPoint> points) {
+    std::vector<double> x;
+    double largest = 0;
+    for (const FitPoint& p : points) {
+        x.push_back(p.indication);
+        largest = std::max(largest, std::abs(p.indication));
+    }
+    std::sort(x.begin(), x.end());
+    std::size_t n = x.empty() ? 0 : 1;
+    for (std::size_t i = 1; i < x.size(); ++i)
+        n += x[i] - x[i - 1] > 1e-9 * largest;
+    return n;
 }
 
 std::vector<double> weights_of(std::span<const FitPoint> points, double slope) {

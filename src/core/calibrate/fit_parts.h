@@ -12,6 +12,10 @@ void add_figures(Fit& fit, std::span<const FitPoint> points, bool against_zero,
 /// Weights 1/u² where every point states a doubt (of the indication through `slope`), else empty.
 std::vector<double> weights_of(std::span<const FitPoint> points, double slope);
 
+/// How many indications differ by more than rounding (1e-9 of the largest): sums of tips may differ in their last
+/// place.
+std::size_t different_indications(std::span<const FitPoint> points);
+
 /// Offset, gain, line … quintic.
 Result<Fit> fit_polynomial(std::span<const FitPoint> points, Model model);
 /// Residuals from a line with Huber's weights (1964), which a few wild points hardly move; empty where it cannot be

@@ -127,7 +127,7 @@ void report(Fit& fit) {
 /// Slope of an unweighted line, for the effective variance (Orear 1982); one where there is none.
 double rough_slope(std::span<const FitPoint> points) {
     ScaledPolynomial s;
-    if (points.size() < 3) return 1;
+    if (points.size() < 3 || different_indications(points) < 2) return 1;
     scale_for(points, Model::line, s);
     return solve(points, Model::line, s, {}) ? s.c[1] / s.half : 1;
 }
@@ -155,7 +155,7 @@ Result<Fit> fit_polynomial(std::span<const FitPoint> points, Model model) {
 }
 
 std::vector<double> robust_residuals(std::span<const FitPoint> points) {
-    if (points.size() < 4) return {};
+    if (points.size() < 4 || different_indications(points) < 2) return {};
     const gsl::QuietErrors quiet;
     ScaledPolynomial s;
     scale_for(points, Model::line, s);

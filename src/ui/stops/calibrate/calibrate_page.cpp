@@ -84,7 +84,8 @@ void CalibratePage::readingChanged() {
     m_adjusted->setText(from_std(draft.adjusted));
     show_turns(m_left_turns, draft.left_turns);
     show_turns(m_right_turns, draft.right_turns);
-    m_as_left->setChecked(!draft.points.empty() && draft.points.back().as_left);
+    const bool turned = draft.left_turns != 0 || draft.right_turns != 0 || !draft.adjusted.empty();
+    m_as_left->setChecked(turned || (!draft.points.empty() && draft.points.back().as_left));
     m_history->setReading(r->id);
     refreshFit();
 }

@@ -61,11 +61,12 @@ void CalibratePage::buildSide() {
     m_by = make_field("signedBy", tr("Who signs the certificate"), tr("signed by"));
     m_turns = new QWidget;
     auto* turns = make_row(m_turns, theme().px(6));
-    m_left_turns = new NumberField(theme(), QStringLiteral("leftTurns"), tr("Turns of the left stop, down"), 6);
-    m_right_turns = new NumberField(theme(), QStringLiteral("rightTurns"), tr("Turns of the right stop, down"), 6);
+    m_left_turns = new NumberField(theme(), QStringLiteral("leftTurns"), tr("Turns of the left stop, down"));
+    m_right_turns = new NumberField(theme(), QStringLiteral("rightTurns"), tr("Turns of the right stop, down"));
     for (const auto& [field, word] : {std::pair{m_left_turns, tr("left")}, std::pair{m_right_turns, tr("right")}}) {
         turns->addWidget(new TextLabel(theme(), TextLabel::Role::soft, word));
         turns->addWidget(field);
+        field->setUnit(tr("down"));
         field->setToolTip(tr("turns down; a minus: up"));
     }
     turns->addStretch(1);
