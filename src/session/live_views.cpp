@@ -4,7 +4,7 @@
 #include "core/plan/loom/wiring_steps.h"
 #include "core/plan/path.h"
 #include "core/plan/reading_doubt.h"
-#include "core/plan/rules/live.h"
+#include "core/plan/rules/arrivals.h"
 #include "core/plan/signal_about.h"
 #include "session/session.h"
 #include "store/samples.h"

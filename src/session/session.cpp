@@ -125,7 +125,7 @@ void Session::closeBench() {
     m_save_soon.stop();
     m_look_around.stop();
     m_worker.shutDownNow();
-    QCoreApplication::sendPostedEvents(this, QEvent::MetaCall); // what it said last, before nobody listens
+    QCoreApplication::sendPostedEvents(&m_worker, QEvent::MetaCall); // what it said last, before nobody listens
     m_lock->release();
     m_undo.clear();
     m_file.reset();

@@ -1,8 +1,8 @@
 // What a board's own arithmetic prints, against the same arithmetic done here with C's own types; copied factors
 // taken apart; the table for a meter.
 #include "core/physics/sound.h"
+#include "core/signal_path/board_arithmetic.h"
 #include "core/signal_path/meter_table.h"
-#include "core/signal_path/sender.h"
 #include "support/chains.h"
 #include "support/support.h"
 

@@ -162,6 +162,24 @@ class TestUncertainty : public QObject {
         QVERIFY2(advice.first.find("Calibrate") != std::string::npos, advice.first.c_str());
         QVERIFY(what_would_help(placed, Budget{}).first.empty());
     }
+    /// After each step its own doubt, in its own unit; the last one is the reading's.
+    void eachStepHasItsDoubt() {
+        const Bench bench = test::small_bench();
+        const Reading& r = bench.readings[0];
+        const Chain chain = effective_path(r);
+        QCOMPARE(chain.stages.size(), std::size_t(2)); // converter, then thermometer
+        const double noise = 2;                        // counts
+        const Budget whole = reading_budget(r, test::catalog().part(r.sensor.part), 140, noise, 0);
+        const std::vector<double> doubts = doubts_at_steps(bench, test::catalog(), r, chain, 140, whole, {});
+        QCOMPARE(doubts.size(), std::size_t(3));
+        QCOMPARE(doubts[0], 0.0);
+        QCOMPARE(doubts[2], whole.expanded());
+        // Volts: what lies before the thermometer, at 10 mV for each degree; its own ± is not in it.
+        const auto u = [&](const char* id) { return whole.find(id)->u; };
+        const double before = 0.01 * std::hypot(u("reference_V"), u("noise"), u("quantisation"));
+        CLOSE(doubts[1], 1.96 * before, 0.01 * before);
+        QVERIFY(doubts[2] > 1.05 * doubts[1] / 0.01);
+    }
 };
 
 QTEST_APPLESS_MAIN(TestUncertainty)

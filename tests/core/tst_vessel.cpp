@@ -1,6 +1,7 @@
 // Vessels: closed forms by hand, a slow sum of slices beside each, monotone, back and forth, and tables that go
 // back.
 #include "core/physics/vessel.h"
+#include "core/plan/vessel_view.h"
 #include "support/support.h"
 
 #include <numbers>
@@ -186,6 +187,64 @@ class TestVessel : public QObject {
         QVERIFY2(says(s).find("holds less") != std::string::npos, says(s).c_str());
         s.levels_m.clear();
         QVERIFY2(says(s).find("two rows") != std::string::npos, says(s).c_str());
+    }
+    /// What is drawn and what the rule judges: the beam is widest at the lowest level; the level of a volume is
+    /// that of its shape.
+    void theBeamIsJudgedWhereItIsDrawn() {
+        PartCard ranger;
+        ranger.beam_deg = 60;
+        Quantity q;
+        q.kind = "level";
+        q.unit = "cm";
+        q.low = 10;
+        q.high = 180;
+        q.vessel.shape = "box";
+        q.vessel.width_mm = q.vessel.length_mm = 1000;
+        q.vessel.height_mm = q.vessel.mount_mm = 2000;
+        const double tangent = 1 / std::sqrt(3.0);
+        auto beam = beam_in_vessel(q, ranger);
+        QVERIFY(beam && beam->meets_wall());
+        CLOSE(beam->to_mm, 100, 1e-9); // the lower end of what is expected
+        CLOSE(beam->beam_mm, 2 * 1900 * tangent, 1e-6);
+        CLOSE(beam->free_mm, 1000, 1e-9);
+        q.vessel.empty_mm = 1500; // the outlet: nothing is measured below it
+        beam = beam_in_vessel(q, ranger);
+        CLOSE(beam->half_mm, 500 * tangent, 1e-6);
+        QVERIFY(!beam->meets_wall());
+        q.vessel.mount_mm = 0;
+        QVERIFY(!beam_in_vessel(q, ranger));
+        ranger.beam_deg = 10;
+        q.vessel.empty_mm = 0;
+        q.low = 0;
+        q.vessel.mount_mm = 2000;
+        QVERIFY(!beam_in_vessel(q, ranger)->meets_wall());
+        q.vessel.shape = "cone";
+        QVERIFY(!beam_in_vessel(q, ranger)
+                     ->meets_wall()); // its tip is narrower than any beam: nothing is measured there
+        q.kind = "volume";
+        q.unit = "L";
+        const double litres = physics::vessel_volume(vessel_shape(q.vessel), 0.8);
+        CLOSE(vessel_level_mm(q, litres), 800, 1e-6);
+        QVERIFY(std::isnan(vessel_level_mm(q, 1e9)));
+    }
+    void aMillimetreIsWorthMostAtTheWorstLevel() {
+        Quantity q;
+        q.kind = "volume";
+        q.vessel.shape = "lying-cylinder";
+        q.vessel.width_mm = 1000;
+        q.vessel.length_mm = 2000;
+        q.vessel.empty_mm = 100;
+        q.vessel.full_mm = 900;
+        VALUE_OF(figures, vessel_figures(q, nullptr, 300));
+        CLOSE(figures.worst_mm, 500, 5); // the widest level, to a hundredth
+        CLOSE(figures.worst_L, 2.0, 0.01);
+        CLOSE(*figures.percent_full, 25, 1e-9);
+        QVERIFY(figures.here_L < figures.worst_L && !figures.part_mm);
+        CLOSE(figures.top_mm, 900, 1e-9);
+        VALUE_OF(unknown, vessel_figures(q, nullptr, std::nan("")));
+        QVERIFY(!unknown.percent_full && std::isnan(unknown.here_L));
+        q.vessel.width_mm = 0;
+        QVERIFY(!vessel_figures(q, nullptr, 300));
     }
 };
 

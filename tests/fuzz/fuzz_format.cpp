@@ -1,5 +1,5 @@
 // The text of a format, as a person types it: what is read is written and read again as the same.
-#include "core/decode/format.h"
+#include "core/decode/message_format.h"
 #include "fuzz.h"
 
 using namespace cognitum;

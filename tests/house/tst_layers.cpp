@@ -58,6 +58,18 @@ class TestLayers : public QObject {
         QVERIFY2(found.isEmpty(), qPrintable(found.join('\n')));
     }
 
+    /// One name, one meaning: nobody has to ask which of two headers is meant.
+    void headersHaveNamesOfTheirOwn() {
+        QMap<QString, QString> known;
+        QDirIterator it(QStringLiteral(COGNITUM_SOURCE_DIR "/src"), {"*.h"}, QDir::Files,
+                        QDirIterator::Subdirectories);
+        while (it.hasNext()) {
+            const QString path = it.next(), name = it.fileName();
+            QVERIFY2(!known.contains(name), qPrintable(known[name] + " and " + path));
+            known[name] = path;
+        }
+    }
+
     void theTestItselfSeesArrows() {
         QCOMPARE(problems("core", "x", "#include \"store/samples.h\"").size(), 1);
         QCOMPARE(problems("core", "x", "#include <QString>").size(), 1);

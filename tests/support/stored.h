@@ -2,7 +2,7 @@
 // again.
 #pragma once
 
-#include "core/calibrate/stored.h"
+#include "core/calibrate/stored_calibration.h"
 #include "support/support.h"
 
 #include <set>

@@ -56,7 +56,7 @@ struct LinkPlan {
     bool find_speed = false;     ///< tries speeds until the lines read as text
     std::string frame = "8N1";   ///< data bits, parity, stop bits
     bool may_reset = false;      ///< lets opening the port pull the board's reset line
-    std::string format = "auto"; ///< see core/decode/format.h
+    std::string format = "auto"; ///< see core/decode/message_format.h
     MqttPlan mqtt = {};
     HttpPlan http = {};
     FilePlan file = {};

@@ -1,4 +1,4 @@
-#include "core/calibrate/stored.h"
+#include "core/calibrate/stored_calibration.h"
 
 namespace cognitum {
 

@@ -2,7 +2,7 @@
 // says why, and who came second.
 #pragma once
 
-#include "core/decode/format.h"
+#include "core/decode/message_format.h"
 
 #include <string>
 #include <string_view>

@@ -2,7 +2,7 @@
 // count the bytes that belonged to nothing.
 #pragma once
 
-#include "core/decode/format.h"
+#include "core/decode/message_format.h"
 #include "core/decode/records.h"
 #include "core/decode/rejections.h"
 

@@ -113,6 +113,23 @@ double constant_u(const Chain& path, std::string_view key, double& value) {
 
 } // namespace
 
+std::vector<double> doubts_at_steps(const Bench& bench, const Catalog& catalog, const Reading& reading,
+                                    const Chain& chain, double raw, const Budget& whole, const Partners& partners) {
+    std::vector<double> out(chain.stages.size() + 1, 0);
+    Reading head = reading; // the path up to a step
+    head.correction.reset();
+    const Contribution* of_noise = whole.find("noise");
+    const double noise = of_noise ? of_noise->u / std::abs(slope(chain, raw)) : 0;
+    for (std::size_t i = 1; i <= reading.path.stages.size() && i < out.size(); ++i) {
+        head.path.stages.assign(reading.path.stages.begin(),
+                                reading.path.stages.begin() + static_cast<std::ptrdiff_t>(i));
+        const double limit = part_limit(place(bench, catalog, head), raw, partners);
+        out[i] = reading_budget(head, nullptr, raw, noise, 0, limit, partners).expanded();
+    }
+    out.back() = whole.expanded();
+    return out;
+}
+
 double lasting_share(const Chain& path, std::string_view key) {
     Chain copy = path;
     double all = 0;

@@ -7,6 +7,7 @@
 #include "core/uncertainty/budget.h"
 
 #include <string>
+#include <vector>
 
 namespace cognitum {
 
@@ -17,6 +18,12 @@ Budget reading_budget(const Reading& reading, const PartCard* part, double raw, 
 /// What reading_budget() knows beside the path, for a Monte Carlo check of the same.
 DoubtInputs reading_doubts(const Reading& reading, const PartCard* part, double raw, double noise, TimeUs now,
                            double card_doubt = 0, const Partners& partners = {});
+
+/// ± at 95 % after each step of `chain`, the path as it converts now: [0] is the raw value, without one. Before the
+/// correction the data sheet's tolerances hold; the noise goes through every step. `whole`: the reading's budget at
+/// `raw`, which is the last one.
+std::vector<double> doubts_at_steps(const Bench& bench, const Catalog& catalog, const Reading& reading,
+                                    const Chain& chain, double raw, const Budget& whole, const Partners& partners);
 
 /// Share of a constant's doubt that a calibration through it leaves, 0…1: its stability against its tolerance.
 double lasting_share(const Chain& path, std::string_view key);

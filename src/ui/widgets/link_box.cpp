@@ -1,6 +1,6 @@
 #include "ui/widgets/link_box.h"
 
-#include "core/decode/format.h"
+#include "core/decode/message_format.h"
 #include "core/units/format.h"
 #include "link/listening.h"
 #include "link/serial_link.h"

@@ -1,13 +1,13 @@
 // Rules about the part itself: does it reach, is it sure enough, does it live there.
 #include "core/plan/reading_doubt.h"
 #include "core/plan/rules/rules.h"
+#include "core/plan/vessel_view.h"
 #include "core/uncertainty/budget.h"
 #include "core/units/format.h"
 #include "core/units/unit.h"
 
 #include <cmath>
 #include <fmt/format.h>
-#include <numbers>
 
 namespace cognitum {
 
@@ -74,21 +74,16 @@ Found full_in_dead_zone(const Placed& p) {
 }
 
 Found cone_meets_wall(const Placed& p) {
-    if (!is_ranger(p) || p.part->beam_deg <= 0) return {};
-    const Vessel& v = p.reading->quantity.vessel;
-    double low = 0;
-    double high = 0;
-    if (v.mount_mm <= 0 || v.width_mm <= 0) return {};
-    const bool level = p.reading->quantity.kind == "level" && p.expected(low, high);
-    const double distance = v.mount_mm - (level ? std::max(0.0, low) : 0);
-    const double beam = 2 * distance * std::tan(p.part->beam_deg / 2 * std::numbers::pi / 180);
-    if (beam <= v.width_mm) return {};
+    if (!is_ranger(p) || p.reading->quantity.vessel.width_mm <= 0) return {};
+    const auto beam = beam_in_vessel(p.reading->quantity, *p.part);
+    if (!beam || !beam->meets_wall()) return {};
     return finding(Severity::look, Stop::sensor,
-                   fmt::format("It is {} wide; at {} the beam is {}.", format_measure(v.width_mm, "mm", 3),
-                               format_measure(distance / 1000, "m", 2), format_measure(beam, "mm", 3)),
+                   fmt::format("It is {} wide; at {} the beam is {}.", format_measure(beam->free_mm, "mm", 3),
+                               format_measure((beam->from_mm - beam->to_mm) / 1000, "m", 2),
+                               format_measure(beam->beam_mm, "mm", 3)),
                    "The first echo may come from the wall.",
                    fmt::format("Use {} of free width or a narrower beam, or check the lowest level with a rule.",
-                               format_measure(std::ceil(beam / 10) * 10, "mm")));
+                               format_measure(std::ceil(beam->beam_mm / 10) * 10, "mm")));
 }
 
 Found accuracy_not_reached(const Placed& p) {

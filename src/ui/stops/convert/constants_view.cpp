@@ -1,6 +1,6 @@
 #include "ui/stops/convert/constants_view.h"
 
-#include "core/signal_path/sender.h"
+#include "core/signal_path/board_arithmetic.h"
 #include "core/units/format.h"
 #include "core/units/unit.h"
 #include "ui/widgets/number_field.h"

@@ -240,25 +240,13 @@ void ConvertPage::showSteps(const Reading& r, const Chain& chain, const Walk& st
     m_cause->setVisible(!steps.cause.empty());
     m_cause->setColour(m_typed || m_fresh ? theme().colours().bad : theme().colours().soft);
     const Partners partners = session.views().partners(r, context().live());
-    Reading head = r; // the path up to a step, before the correction
-    head.correction.reset();
     std::vector<double> doubts(chain.stages.size() + 1, 0);
-    double whole = 0;
     if (steps.steps.front().ok()) {
         const double raw = steps.steps.front().number;
-        const Budget budget = session.views().budget(r, raw, context().live());
-        whole = budget.expanded();
-        // Before the correction, the data sheet's tolerances hold; the noise goes through every step.
-        double noise = 0;
-        if (const Contribution* n = budget.find("noise")) noise = n->u / std::abs(slope(chain, raw));
-        for (std::size_t i = 1; i <= r.path.stages.size(); ++i) {
-            head.path.stages.assign(r.path.stages.begin(), r.path.stages.begin() + static_cast<std::ptrdiff_t>(i));
-            Placed placed = place(session.bench(), session.catalog(), head);
-            doubts[i] = reading_budget(head, nullptr, raw, noise, 0, part_limit(placed, raw, partners), partners)
-                            .expanded();
-        }
-        doubts.back() = whole;
+        doubts = doubts_at_steps(session.bench(), session.catalog(), r, chain, raw,
+                                 session.views().budget(r, raw, context().live()), partners);
     }
+    const double whole = doubts.back();
     m_ladder->show(chain, steps, doubts, m_typed ? std::optional<std::size_t>(m_typed->first) : std::nullopt);
     m_curve->show(chain, r, steps, whole);
     showShortTable(r, chain);

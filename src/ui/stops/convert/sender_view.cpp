@@ -2,7 +2,7 @@
 
 #include "core/base/no_number.h"
 #include "core/physics/sound.h"
-#include "core/signal_path/sender.h"
+#include "core/signal_path/board_arithmetic.h"
 #include "core/units/format.h"
 #include "core/units/unit.h"
 #include "ui/widgets/parts.h"

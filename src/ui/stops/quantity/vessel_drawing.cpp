@@ -2,9 +2,9 @@
 
 #include "core/base/no_number.h"
 #include "core/physics/vessel.h"
+#include "core/plan/vessel_view.h"
 #include "core/pulses/rain.h"
 #include "core/units/format.h"
-#include "core/units/unit.h"
 #include "ui/widgets/parts.h"
 
 #include <QPainter>
@@ -19,14 +19,6 @@ namespace {
 
 QString mm_text(double mm) {
     return from_std(format_measure(mm, "mm", 5));
-}
-
-/// Half the width to draw at a level, mm; a tube or a table has that of the plan.
-double half_width(const physics::VesselShape& shape, const Vessel& v, double mm) {
-    double width = physics::vessel_width(shape, mm / 1000) * 1000;
-    if (!std::isfinite(width) || width <= 0) width = v.width_mm > 0 && v.shape.empty() ? v.width_mm : width;
-    if (!std::isfinite(width)) width = v.width_mm > 0 ? v.width_mm : 0.6 * std::max(v.mount_mm, v.height_mm);
-    return width / 2;
 }
 
 } // namespace
@@ -45,49 +37,30 @@ double VesselDrawing::levelNow() const {
     const Reading* r = m_context.reading();
     const LiveReading* now = m_context.liveReading();
     if (!r || !now || !now->value.ok() || m_context.state(r->id).freshness == Freshness::silent) return no_number;
-    if (r->quantity.kind == "level")
-        return convert_unit(now->value.number, r->quantity.unit, "mm").value_or(no_number);
-    const double litres = convert_unit(now->value.number, r->quantity.unit, "L").value_or(no_number);
-    const physics::VesselShape shape = vessel_shape(r->quantity.vessel);
-    return physics::check_vessel(shape) ? 1000 * physics::vessel_level(shape, litres) : no_number;
+    return vessel_level_mm(r->quantity, now->value.number);
 }
 
 QString VesselDrawing::words() const {
     const Reading* r = m_context.reading();
     if (!r) return {};
-    const Vessel& v = r->quantity.vessel;
-    const physics::VesselShape shape = vessel_shape(v);
-    if (v.shape.empty()) return tr("Say which shape it has, and Cognitum knows its volume.");
-    if (const auto sound = physics::check_vessel(shape); !sound) return from_std(sound.error().what);
-    const double top = v.full_mm > 0 ? v.full_mm / 1000 : physics::vessel_height(shape);
-    const double worst = physics::vessel_worst_level(shape, top);
-    const double most = physics::vessel_litres_per_mm(shape, worst);
-    QString text =
-        tr("Up to %1 it holds %2. ")
-            .arg(mm_text(1000 * std::min(top, physics::vessel_height(shape))),
-                 from_std(format_measure(
-                     physics::vessel_volume(shape, std::min(top, physics::vessel_height(shape))), "L", 4)));
-    const double now = levelNow();
-    const double here = std::isfinite(now) ? physics::vessel_litres_per_mm(shape, now / 1000) : no_number;
-    if (std::isfinite(here))
-        text += tr("A millimetre is %1 at this level, ").arg(from_std(format_measure(here, "L", 3)));
-    text +=
-        tr("at worst %1, at %2.").arg(from_std(format_measure(most, "L", 3)), mm_text(std::round(1000 * worst)));
-    const PartCard* part = m_context.session().part(*r);
-    if (const Measurand* m = part ? part->measurand("level") : nullptr) {
-        // What the part measures there: the way from its face, or the depth above it.
-        const double away = v.mount_mm > 0 ? v.mount_mm - 1000 * worst : 1000 * worst;
-        const double at = convert_unit(away, "mm", m->unit).value_or(m->high);
-        if (const auto mm = convert_unit(m->limit_at(at), m->unit, "mm"))
-            text += tr(" The part’s ±\u00a0%1 are ±\u00a0%2 there.")
-                        .arg(mm_text(*mm), from_std(format_measure(*mm * most, "L", 2)));
-    }
-    if (std::isfinite(now) && v.full_mm > v.empty_mm) {
-        const double share = 100 * (now - v.empty_mm) / (v.full_mm - v.empty_mm);
-        text += share < 0     ? tr(" The level lies below empty.")
-                : share > 100 ? tr(" The level lies above full.")
-                              : tr(" It is %1 % full by its level.").arg(std::lround(share));
-    }
+    if (r->quantity.vessel.shape.empty()) return tr("Say which shape it has, and Cognitum knows its volume.");
+    const auto figures = vessel_figures(r->quantity, m_context.session().part(*r), levelNow());
+    if (!figures) return from_std(figures.error().what);
+    QString text = tr("Up to %1 it holds %2. ")
+                       .arg(mm_text(figures->top_mm), from_std(format_measure(figures->holds_L, "L", 4)));
+    if (std::isfinite(figures->here_L))
+        text += tr("A millimetre is %1 at this level, ").arg(from_std(format_measure(figures->here_L, "L", 3)));
+    text += tr("at worst %1, at %2.")
+                .arg(from_std(format_measure(figures->worst_L, "L", 3)), mm_text(std::round(figures->worst_mm)));
+    if (figures->part_mm)
+        text += tr(" The part’s ±\u00a0%1 are ±\u00a0%2 there.")
+                    .arg(mm_text(*figures->part_mm),
+                         from_std(format_measure(*figures->part_mm * figures->worst_L, "L", 2)));
+    if (figures->percent_full)
+        text += *figures->percent_full < 0 ? tr(" The level lies below empty.")
+                : *figures->percent_full > 100
+                    ? tr(" The level lies above full.")
+                    : tr(" It is %1 % full by its level.").arg(std::lround(*figures->percent_full));
     return text;
 }
 
@@ -107,7 +80,7 @@ void VesselDrawing::paintEvent(QPaintEvent*) {
 
     double widest = 0;
     for (int i = 0; i <= 50; ++i)
-        widest = std::max(widest, 2 * half_width(shape, v, height_mm * i / 50));
+        widest = std::max(widest, 2 * vessel_half_width_mm(v, height_mm * i / 50));
     const double label_w = theme.px(80), head = theme.px(14), foot = theme.px(40), left = theme.px(4);
     const double scale = std::min((width() - label_w - left) / widest, (height() - head - foot) / top_mm);
     const double cx = left + (width() - label_w - left) / 2, bottom = head + top_mm * scale;
@@ -118,7 +91,7 @@ void VesselDrawing::paintEvent(QPaintEvent*) {
         for (int i = 0; i <= 80; ++i) {
             const double share = (1 - std::cos(std::numbers::pi * i / 80)) / 2;
             const double mm = height_mm * (side < 0 ? share : 1 - share);
-            const QPointF at(cx + side * half_width(shape, v, mm) * scale, y(mm));
+            const QPointF at(cx + side * vessel_half_width_mm(v, mm) * scale, y(mm));
             wall.elementCount() == 0 ? wall.moveTo(at) : wall.lineTo(at);
         }
     wall.closeSubpath();
@@ -140,26 +113,21 @@ void VesselDrawing::paintEvent(QPaintEvent*) {
         p.save();
         p.setClipRect(QRectF(0, y(v.mount_mm), width(), part->dead_zone_mm * scale));
         p.setPen(theme.pen(t.look, 1));
-        const double half = std::max(half_width(shape, v, std::min(v.mount_mm, height_mm)), widest * 0.2) * scale;
+        const double half =
+            std::max(vessel_half_width_mm(v, std::min(v.mount_mm, height_mm)), widest * 0.2) * scale;
         for (double x = cx - half - part->dead_zone_mm * scale; x < cx + half; x += theme.px(7))
             p.drawLine(QPointF(x, y(v.mount_mm - part->dead_zone_mm)),
                        QPointF(x + part->dead_zone_mm * scale, y(v.mount_mm)));
         p.restore();
     }
-    bool meets = false;
-    if (v.mount_mm > 0 && part && part->beam_deg > 0) {
-        const double tangent = std::tan(part->beam_deg / 2 * std::numbers::pi / 180);
-        const double low = v.empty_mm;
-        for (int i = 1; i < 50 && !meets; ++i) {
-            const double mm = low + (std::min(v.mount_mm, height_mm) - low) * i / 50;
-            meets = (v.mount_mm - mm) * tangent > half_width(shape, v, mm) * 1.001;
-        }
-        QPen beam = theme.pen(meets ? t.bad : t.accent, 1.2);
-        beam.setDashPattern({4, 3});
-        p.setPen(beam);
+    const auto beam = part ? beam_in_vessel(r->quantity, *part) : std::nullopt;
+    const bool meets = beam && beam->meets_wall();
+    if (beam) {
+        QPen pen = theme.pen(meets ? t.bad : t.accent, 1.2);
+        pen.setDashPattern({4, 3});
+        p.setPen(pen);
         for (const int side : {-1, 1})
-            p.drawLine(QPointF(cx, y(v.mount_mm)),
-                       QPointF(cx + side * (v.mount_mm - low) * tangent * scale, y(low)));
+            p.drawLine(QPointF(cx, y(beam->from_mm)), QPointF(cx + side * beam->half_mm * scale, y(beam->to_mm)));
     }
     p.setBrush(Qt::NoBrush);
     p.setPen(theme.pen(t.ink, 1.8));
@@ -174,7 +142,7 @@ void VesselDrawing::paintEvent(QPaintEvent*) {
     double last = 1e9;
     const auto mark = [&](double mm, const QString& text, const QColor& colour) {
         const double half =
-            std::max(half_width(shape, v, std::clamp(mm, 0.0, height_mm)) * scale, theme.px(14) * 1.0);
+            std::max(vessel_half_width_mm(v, std::clamp(mm, 0.0, height_mm)) * scale, theme.px(14) * 1.0);
         const double edge = cx + half, column = cx + widest * scale / 2 + theme.px(12);
         p.setPen(theme.pen(colour, 1));
         double ty = y(mm);

@@ -1,4 +1,4 @@
-#include "core/plan/rules/live.h"
+#include "core/plan/rules/arrivals.h"
 
 #include <fmt/format.h>
 #include <fmt/ranges.h>

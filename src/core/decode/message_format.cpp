@@ -1,4 +1,4 @@
-#include "core/decode/format.h"
+#include "core/decode/message_format.h"
 
 #include <algorithm>
 #include <fmt/format.h>

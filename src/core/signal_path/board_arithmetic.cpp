@@ -1,4 +1,4 @@
-#include "core/signal_path/sender.h"
+#include "core/signal_path/board_arithmetic.h"
 
 #include "core/base/no_number.h"
 #include "core/units/format.h"
