@@ -12,7 +12,7 @@ namespace cognitum {
 
 namespace {
 
-constexpr double low_hz = 0.5, high_hz = 8, refractory_s = 0.25, tolerance = 0.25, usual = 8;
+constexpr double low_hz = 0.5, high_hz = 8, refractory_s = 0.25, tolerance = 0.25, usual_beats = 8;
 constexpr double slowest_s = 2, fastest_s = 0.27; ///< 30 and 220 a minute
 
 struct Biquad {
@@ -187,8 +187,8 @@ Beats find_beats(std::span<const double> wave, double rate) {
     }
     const std::vector<double> y = band_passed(wave, rate);
     const std::vector<Top> tops = tops_of(y, rate);
-    // The usual height and steepness: of the highest top in each second and a half, which is a beat when there is
-    // any.
+    // The usual_beats height and steepness: of the highest top in each second and a half, which is a beat when
+    // there is any.
     std::vector<double> heights, slopes;
     const auto stretch = static_cast<std::size_t>(1.5 * rate);
     for (std::size_t from = 0, k = 0; from < y.size(); from += stretch) {
@@ -214,8 +214,8 @@ Beats find_beats(std::span<const double> wave, double rate) {
             continue;
         }
         beats.push_back(top);
-        height += (top.height - height) / usual; // follows a wave that grows or fades
-        slope += (top.slope - slope) / usual;
+        height += (top.height - height) / usual_beats; // follows a wave that grows or fades
+        slope += (top.slope - slope) / usual_beats;
     }
     std::vector<double> all;
     for (std::size_t i = 0; i < beats.size(); ++i) {
