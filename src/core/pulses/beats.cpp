@@ -187,7 +187,7 @@ Beats find_beats(std::span<const double> wave, double rate) {
     }
     const std::vector<double> y = band_passed(wave, rate);
     const std::vector<Top> tops = tops_of(y, rate);
-    // The usual_beats height and steepness: of the highest top in each second and a half, which is a beat when
+    // The usual height and steepness: of the highest top in each second and a half, which is a beat when
     // there is any.
     std::vector<double> heights, slopes;
     const auto stretch = static_cast<std::size_t>(1.5 * rate);
