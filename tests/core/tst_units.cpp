@@ -158,7 +158,7 @@ class TestUnits : public QObject {
               1e-12);
         CLOSE(*bracketed_root([](double x) { return x; }, -1, 2), 0, 1e-15);
         CLOSE(*bracketed_root([](double x) { return x < 0.3 ? -1.0 : 1.0; }, 0, 1), 0.3, 1e-15); // a jump
-        QCOMPARE(*bracketed_root(cubic, std::cbrt(2.0), 2), std::cbrt(2.0));
+        QCOMPARE(bracketed_root([](double x) { return x * x * x - 8; }, 2, 3).value_or(0), 2.0); // at an end
         QVERIFY(!bracketed_root(cubic, 2, 3));
         QVERIFY(!bracketed_root([](double x) { return x > 0.4 && x < 0.6 ? std::nan("") : x - 0.5; }, 0, 1));
         QVERIFY(!bracketed_root([](double) { return std::nan(""); }, 0, 1));
