@@ -20,15 +20,17 @@ bool Indication::can_take() const {
     return false;
 }
 
-CalibrationRun::CalibrationRun(const Reading& reading, const PartCard* part, std::vector<const Recipe*> recipes,
-                               CalibrationDraft draft)
+CalibrationRun::CalibrationRun(const Reading& reading, const PartCard* part,
+                               const std::vector<const Recipe*>& recipes, CalibrationDraft draft)
     : m_reading(reading),
-      m_recipes(std::move(recipes)),
       m_draft(std::move(draft)),
       m_gate(gate_settings(part ? part->response_s : 0, reading.quantity.interval_s, reading.quantity.accuracy)),
       m_path(uncorrected_path(reading)) {
-    if (!recipe()) {
-        m_draft.recipe = m_recipes.empty() ? std::string() : m_recipes.front()->id;
+    for (const Recipe* r : recipes)
+        m_recipes.push_back(*r);
+    if (!recipe()) { // it is not there any more: another one begins at its first step
+        m_draft.recipe = m_recipes.empty() ? std::string() : m_recipes.front().id;
+        m_draft.step = 0;
     }
     m_draft.step = recipe() ? std::clamp(m_draft.step, 0, static_cast<int>(recipe()->steps.size())) : 0;
     fit_again();
@@ -47,8 +49,8 @@ void CalibrationRun::turned(double left_down, double right_down) {
 
 const Recipe* CalibrationRun::recipe() const {
     const auto found =
-        std::find_if(m_recipes.begin(), m_recipes.end(), [&](const Recipe* r) { return r->id == m_draft.recipe; });
-    return found == m_recipes.end() ? nullptr : *found;
+        std::find_if(m_recipes.begin(), m_recipes.end(), [&](const Recipe& r) { return r.id == m_draft.recipe; });
+    return found == m_recipes.end() ? nullptr : &*found;
 }
 
 const RecipeStep* CalibrationRun::current_step() const {

@@ -61,8 +61,9 @@ struct BucketAdvice {
 class CalibrationRun {
   public:
     CalibrationRun() = default;
-    /// `part`: of the reading; null: none is chosen. `recipes`: those that suit it, which must outlive this.
-    CalibrationRun(const Reading& reading, const PartCard* part, std::vector<const Recipe*> recipes,
+    /// `part`: of the reading; null: none is chosen. `recipes`: those that suit it; they are copied, because
+    /// the cards may be read again meanwhile.
+    CalibrationRun(const Reading& reading, const PartCard* part, const std::vector<const Recipe*>& recipes,
                    CalibrationDraft draft);
 
     [[nodiscard]] const CalibrationDraft& draft() const { return m_draft; }
@@ -74,7 +75,7 @@ class CalibrationRun {
     void turned(double left_down, double right_down);
 
     // The recipe.
-    [[nodiscard]] const std::vector<const Recipe*>& recipes() const { return m_recipes; }
+    [[nodiscard]] const std::vector<Recipe>& recipes() const { return m_recipes; }
     [[nodiscard]] const Recipe* recipe() const;
     [[nodiscard]] int step() const { return m_draft.step; }
     [[nodiscard]] const RecipeStep* current_step() const; ///< null: all are done, or there is no recipe
@@ -120,7 +121,7 @@ class CalibrationRun {
     void fit_again();
 
     Reading m_reading;
-    std::vector<const Recipe*> m_recipes;
+    std::vector<Recipe> m_recipes;
     CalibrationDraft m_draft;
     int m_taken_at_step = 0;
     SteadinessGate m_gate{{}};

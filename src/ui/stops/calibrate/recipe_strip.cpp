@@ -56,10 +56,10 @@ void RecipeStrip::resizeEvent(QResizeEvent* event) {
 
 void RecipeStrip::setRecipes(const CalibrationRun& run) {
     m_recipe->clear();
-    for (const Recipe* recipe : run.recipes()) {
-        m_recipe->addItem(from_std(recipe->title), from_std(recipe->id));
-        m_recipe->setItemData(m_recipe->count() - 1, from_std(recipe->about), Qt::ToolTipRole);
-        if (recipe == run.recipe()) m_recipe->setCurrentIndex(m_recipe->count() - 1);
+    for (const Recipe& recipe : run.recipes()) {
+        m_recipe->addItem(from_std(recipe.title), from_std(recipe.id));
+        m_recipe->setItemData(m_recipe->count() - 1, from_std(recipe.about), Qt::ToolTipRole);
+        if (&recipe == run.recipe()) m_recipe->setCurrentIndex(m_recipe->count() - 1);
     }
 }
 

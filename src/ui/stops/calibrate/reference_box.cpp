@@ -75,7 +75,7 @@ const ReferenceKind* ReferenceBox::current() const {
                                                                   : nullptr;
 }
 
-void ReferenceBox::setReading(const Reading& reading, const std::vector<const Recipe*>& recipes) {
+void ReferenceBox::setReading(const Reading& reading, const std::vector<Recipe>& recipes) {
     m_reading = reading.id;
     m_kinds.clear();
     const Unit* own = find_unit(reading.quantity.unit);
@@ -86,8 +86,8 @@ void ReferenceBox::setReading(const Reading& reading, const std::vector<const Re
         const bool known = std::any_of(m_kinds.begin(), m_kinds.end(), [&](const auto& k) { return k.id == id; });
         if (fits && !known) m_kinds.push_back(reference_at(*kind, reading.quantity.altitude_m));
     };
-    for (const Recipe* recipe : recipes)
-        for (const RecipeStep& step : recipe->steps)
+    for (const Recipe& recipe : recipes)
+        for (const RecipeStep& step : recipe.steps)
             offer_kind(step.reference);
     offer_kind("other");
     for (ReferenceKind& kind : m_kinds)

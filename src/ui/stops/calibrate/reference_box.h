@@ -24,7 +24,7 @@ class ReferenceBox : public QWidget {
     explicit ReferenceBox(Context& context, QWidget* parent = nullptr);
 
     /// Offers the kinds that the recipes of this reading's quantity use, and a number from anywhere.
-    void setReading(const Reading& reading, const std::vector<const Recipe*>& recipes);
+    void setReading(const Reading& reading, const std::vector<Recipe>& recipes);
     void choose(const std::string& kind);
     /// A number that came by itself: the simulated thermometer.
     void offer(double value);
