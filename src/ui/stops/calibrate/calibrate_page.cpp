@@ -63,6 +63,10 @@ CalibratePage::CalibratePage(Context& context) : Page(context, tr("Against what,
     m_keep_soon.setSingleShot(true);
     m_keep_soon.setInterval(150);
     connect(&m_keep_soon, &QTimer::timeout, this, &CalibratePage::keepDraft);
+    connect(&theme(), &Theme::changed, this, [this] { // verdicts and models have colours of their own
+        m_models_key.clear();
+        if (!m_reading.empty() && m_reading == this->context().readingId()) refreshFit();
+    });
 }
 
 CalibratePage::~CalibratePage() = default;
