@@ -134,6 +134,7 @@ class Theatre {
             seen = now;
         }
         m_window.context().refresh();
+        m_session.archive().finishNow();
         for (limit.start(); limit.elapsed() < 150;) // what is drawn a moment later
             QApplication::processEvents(QEventLoop::AllEvents, 20);
     }

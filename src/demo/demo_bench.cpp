@@ -32,13 +32,14 @@ Result<void> fill_history(BenchFile& file, const Reading& reading, std::uint64_t
         series.push_back({t, value.number});
     }
     COGNITUM_CHECK(add_samples(file, batches));
-    COGNITUM_CHECK(file.append_log({0, start, reading.id, "recording", "Recording started.", 0}));
+    COGNITUM_CHECK(file.append_log({0, start, reading.id, log_kind::recording, "Recording started.", 0}));
     for (const ZoneChange& change : zone_changes(series, *reading.bands))
-        COGNITUM_CHECK(file.append_log({0, change.time, reading.id, "alert",
+        COGNITUM_CHECK(file.append_log({0, change.time, reading.id,
+                                        change.to == Zone::in_range ? log_kind::recovery : log_kind::alert,
                                         fmt::format("{}: {} at {}.", reading.name, zone_word(change.to),
                                                     format_value(change.value, 0.3, reading.quantity.unit)),
                                         0}));
-    COGNITUM_CHECK(file.append_log({0, end, reading.id, "recording", "Recording stopped.", 0}));
+    COGNITUM_CHECK(file.append_log({0, end, reading.id, log_kind::recording, "Recording stopped.", 0}));
     return {};
 }
 

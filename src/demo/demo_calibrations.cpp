@@ -53,7 +53,7 @@ Result<void> keep(BenchFile& file, Bench& bench, Reading& reading, const Calibra
     reading.correction = record.correction;
     reading.correction->record = id;
     COGNITUM_CHECK(
-        file.append_log({0, when, reading.id, "calibration",
+        file.append_log({0, when, reading.id, log_kind::calibration,
                          fmt::format("{} at {} points: as found {}, as left {}.", model ? "Calibrated" : "Compared",
                                      draft.points.size(), record.verdict_found, record.verdict_left),
                          0}));

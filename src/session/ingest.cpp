@@ -148,7 +148,7 @@ void Ingest::take(const std::string& id, const std::optional<Bands>& bands, cons
         if (const Reading* reading = m_bench.reading(id)) m_partners.tell(*reading, sample.value, sample.time);
     if (change.time != 0)
         if (const Reading* reading = m_bench.reading(id))
-            writeLog(id, "alert",
+            writeLog(id, change.to == Zone::in_range ? log_kind::recovery : log_kind::alert,
                      fmt::format("{}: {} at {}.", reading->name, zone_word(change.to),
                                  format_value(change.value, 0.3, reading->quantity.unit)));
     if (m_recording && sample.cause != Cause::missing) record(id, sample);
@@ -198,7 +198,7 @@ void Ingest::startRecording() {
         recording.on = true;
         recording.since = now;
     });
-    writeLog("", "recording", "Recording started.");
+    writeLog("", log_kind::recording, "Recording started.");
     m_commit.start();
 }
 
@@ -209,7 +209,7 @@ void Ingest::stopRecording() {
     m_recording = false;
     m_commit.stop();
     commit();
-    writeLog("", "recording",
+    writeLog("", log_kind::recording,
              fmt::format("Recording stopped after {} samples.{}", m_saved,
                          m_lost > 0 ? fmt::format(" {} more could not be kept.", m_lost) : ""));
     m_share->change_recording([](LiveRecording& recording) { recording.on = false; });

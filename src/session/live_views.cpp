@@ -7,7 +7,6 @@
 #include "core/plan/rules/arrivals.h"
 #include "core/plan/signal_about.h"
 #include "session/session.h"
-#include "store/samples.h"
 
 #include <algorithm>
 #include <cmath>
@@ -62,20 +61,14 @@ std::vector<RawSample> LiveViews::rawSamples(const Reading& reading, const Live&
     return out;
 }
 
-std::vector<RawSample> LiveViews::history(const Reading& reading, TimeUs since, const Live& live) const {
-    constexpr std::size_t most = 500'000;
-    std::vector<RawSample> out;
-    if (BenchFile* file = m_session.file())
-        (void)for_each_sample(*file, reading.id, since, m_session.now(), [&](std::span<const Sample> samples) {
-            for (const Sample& s : samples)
-                out.push_back({s.time, s.cause == Cause::failed ? no_number : s.raw});
-            return out.size() < most;
-        });
+std::vector<RawSample> LiveViews::withLive(std::vector<RawSample> recorded, const Reading& reading, TimeUs since,
+                                           const Live& live) const {
     const auto known = live.readings.find(reading.id);
-    if (known == live.readings.end()) return out;
+    if (known == live.readings.end()) return recorded;
     for (const LivePoint& p : known->second.points)
-        if (p.time >= since && (out.empty() || p.time > out.back().time)) out.push_back({p.time, p.raw});
-    return out;
+        if (p.time >= since && (recorded.empty() || p.time > recorded.back().time))
+            recorded.push_back({p.time, p.raw});
+    return recorded;
 }
 
 SignalAbout LiveViews::rawAbout(const Reading& reading) const {

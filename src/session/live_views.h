@@ -28,8 +28,9 @@ class LiveViews {
     /// What the Raw stop looks at: the reading's own numbers, or the signal behind them.
     [[nodiscard]] std::vector<RawSample> rawSamples(const Reading& reading, const Live& live) const;
     [[nodiscard]] SignalAbout rawAbout(const Reading& reading) const;
-    /// Raw numbers since then: what was recorded, and what came live behind it. At most half a million.
-    [[nodiscard]] std::vector<RawSample> history(const Reading& reading, TimeUs since, const Live& live) const;
+    /// Raw numbers that were recorded, and what came live behind them, from `since` on.
+    [[nodiscard]] std::vector<RawSample> withLive(std::vector<RawSample> recorded, const Reading& reading,
+                                                  TimeUs since, const Live& live) const;
     [[nodiscard]] Budget budget(const Reading& reading, double raw, const Live& live) const;
     /// The same question to a Monte Carlo run: what it needs beside the path.
     [[nodiscard]] DoubtInputs doubts(const Reading& reading, double raw, const Live& live) const;

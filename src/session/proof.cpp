@@ -29,7 +29,7 @@ Result<CalibrationRecord> Proof::keep(CalibrationRecord record, const QString& w
     record.references = references_in_words(record.points, m_session.bench().references, record.unit);
     COGNITUM_TRY(record_id, m_session.file()->append_calibration(record));
     record.id = record.correction.record = record_id;
-    m_session.note(record.reading, "calibration",
+    m_session.note(record.reading, log_kind::calibration,
                    Session::tr("%1: %2 at %3 points, %4; as found %5, as left %6.")
                        .arg(QString::fromStdString(m_session.bench().reading(record.reading)->name), what)
                        .arg(points_taken(record))
@@ -107,7 +107,7 @@ Result<std::string> Proof::reevaluate(const std::string& id) {
     m_session.savePlan();
     COGNITUM_TRY(added, add_samples(*m_session.file(), {&batch, 1}));
     m_session.note(
-        id, "calibration",
+        id, log_kind::calibration,
         Session::tr(
             "%1 recorded readings seen anew through the path of today, as “%2”. The old ones stay as they were.")
             .arg(added.added)

@@ -104,6 +104,7 @@ Result<void> Session::take(BenchFile file) {
     m_saved_at.reset();
     const auto identity = identity_of(m_file->path());
     const bool alone = !identity || m_lock->take(*identity);
+    m_archive.open(m_file->path());
     takeBackUnsaved();
     m_look_around.start();
     sendPlan();
@@ -126,6 +127,7 @@ void Session::closeBench() {
     m_look_around.stop();
     m_worker.shutDownNow();
     QCoreApplication::sendPostedEvents(&m_worker, QEvent::MetaCall); // what it said last, before nobody listens
+    m_archive.close();
     m_lock->release();
     m_undo.clear();
     m_file.reset();
@@ -239,12 +241,6 @@ void Session::note(const std::string& reading, const std::string& kind, const QS
     emit logChanged();
 }
 
-std::vector<LogEntry> Session::log() {
-    if (!m_file) return {};
-    auto list = m_file->log(500);
-    return list ? std::move(*list) : std::vector<LogEntry>{};
-}
-
 Result<ImportReport> Session::importCsv(const QString& path, const ImportOptions& options) {
     if (!m_file) return failure("no bench is open.");
     COGNITUM_TRY(descriptor, open_regular_file(path.toStdString()));
@@ -256,7 +252,7 @@ Result<ImportReport> Session::importCsv(const QString& path, const ImportOptions
     ::close(descriptor);
     if (!report) return report;
     edit(tr("Readings from %1").arg(path), [&](Bench& bench) { bench = plan; });
-    note("", "import",
+    note("", log_kind::import,
          tr("%n row(s) from %1, %2 set aside.", nullptr, static_cast<int>(report->rows))
              .arg(path)
              .arg(report->rejected.total()));

@@ -1,11 +1,12 @@
 // The open bench: its file, and its plan with undo. Beside it stand the worker that takes what arrives, what is
-// worked out from plan and live values, and the calibrations. Lives in the interface's thread.
+// worked out from plan and live values, the calibrations, and what was recorded. Lives in the interface's thread.
 #pragma once
 
 #include "core/bench/plan_difference.h"
 #include "core/bringup/guide.h"
 #include "core/calibrate/recipe.h"
 #include "core/plan/findings.h"
+#include "session/archive.h"
 #include "session/live_views.h"
 #include "session/proof.h"
 #include "session/worker.h"
@@ -21,7 +22,6 @@ class BenchFile;
 class BenchLock;
 struct ImportOptions;
 struct ImportReport;
-struct LogEntry;
 struct PlanSaved;
 
 struct SessionOptions {
@@ -48,7 +48,6 @@ class Session : public QObject {
     [[nodiscard]] QString path() const;
     [[nodiscard]] std::optional<TimeUs> savedAt() const { return m_saved_at; }
     [[nodiscard]] QString saveTrouble() const { return m_save_trouble; }
-    [[nodiscard]] BenchFile* file() { return m_file.get(); }
 
     // The plan. Every edit is one step of undo and is saved within half a second.
     [[nodiscard]] const Bench& bench() const { return m_bench; }
@@ -80,10 +79,10 @@ class Session : public QObject {
     [[nodiscard]] const Worker& worker() const { return m_worker; }
     [[nodiscard]] const LiveViews& views() const { return m_views; }
     [[nodiscard]] Proof& proof() { return m_proof; }
+    [[nodiscard]] Archive& archive() { return m_archive; }
 
     // The logbook.
     void note(const std::string& reading, const std::string& kind, const QString& text);
-    [[nodiscard]] std::vector<LogEntry> log();
     Result<ImportReport> importCsv(const QString& path, const ImportOptions& options);
 
     /// Looks whether the file is in its place, another program changed the plan, and the worker comes back. Called
@@ -99,6 +98,8 @@ class Session : public QObject {
     void trouble(const QString& message);
 
   private:
+    friend class Proof; // keeps calibrations in the file
+    [[nodiscard]] BenchFile* file() { return m_file.get(); }
     Result<void> take(BenchFile file);
     void adopt(const PlanSaved& saved);
     void reopenReplaced();
@@ -122,6 +123,7 @@ class Session : public QObject {
     QTimer m_save_soon;
     std::optional<TimeUs> m_saved_at;
     QString m_save_trouble;
+    Archive m_archive;
     Worker m_worker; ///< ends before what it reads
     LiveViews m_views{*this};
     Proof m_proof{*this};

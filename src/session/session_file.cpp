@@ -40,7 +40,7 @@ void Session::adopt(const PlanSaved& saved) {
     ++m_plan_revision;
     sendPlan();
     for (const std::string& sentence : saved.both)
-        note("", "edit", QString::fromStdString(sentence));
+        note("", log_kind::edit, QString::fromStdString(sentence));
     emit planChanged();
     emit trouble(saved.both.empty()
                      ? tr("Another program changed the plan of this bench; what is shown has its changes.")
@@ -58,6 +58,7 @@ void Session::reopenReplaced() {
     }
     const Bench base = m_file ? m_file->base() : m_bench;
     m_worker.letGoOfFileNow();
+    m_archive.close();
     m_file.reset();
     m_replaced_path = where;
     auto file = BenchFile::open(where.toStdString(), Access::write);
@@ -69,6 +70,7 @@ void Session::reopenReplaced() {
     m_replaced_path.clear();
     m_file = std::make_unique<BenchFile>(std::move(*file));
     if (const auto identity = identity_of(m_file->path())) m_lock->take(*identity);
+    m_archive.open(m_file->path());
     m_bench = merge_plans(base, m_bench, *plan).plan;
     m_undo.clear();
     ++m_plan_revision;
@@ -77,7 +79,7 @@ void Session::reopenReplaced() {
     emit planChanged();
     const QString sentence = tr("The bench file was replaced by another one while it was open. The new one is open "
                                 "now; what was saved before is in the file that had its name.");
-    note("", "edit", sentence);
+    note("", log_kind::edit, sentence);
     emit trouble(sentence);
 }
 
@@ -89,7 +91,7 @@ void Session::takeBackUnsaved() {
     } else if (!taken->files.empty()) {
         const QString sentence = tr("%n sample(s) that could not be saved before are in the bench now.", nullptr,
                                     static_cast<int>(taken->samples));
-        note("", "import", sentence);
+        note("", log_kind::import, sentence);
         emit trouble(sentence);
     }
 }

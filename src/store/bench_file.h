@@ -24,11 +24,22 @@ inline constexpr std::int32_t bench_application_id = 0x436f676e; ///< "Cogn"; do
 
 enum class Access { read, write };
 
+/// Kinds of an entry in the logbook.
+namespace log_kind {
+inline constexpr const char* recording = "recording";
+inline constexpr const char* calibration = "calibration";
+inline constexpr const char* alert = "alert";       ///< out of its band
+inline constexpr const char* recovery = "recovery"; ///< back in its band
+inline constexpr const char* note = "note";         ///< typed by a person
+inline constexpr const char* edit = "edit";
+inline constexpr const char* import = "import";
+} // namespace log_kind
+
 struct LogEntry {
     std::int64_t id = 0;
     TimeUs time = 0;
     std::string reading; ///< id; empty: the whole bench
-    std::string kind;    ///< recording, calibration, alert, note, edit, import, link
+    std::string kind;    ///< one of log_kind
     std::string text;
     std::int64_t corrects = 0; ///< id of the entry that this one corrects; 0: none
 };

@@ -14,12 +14,12 @@ Page::Page(Context& context, const QString& title, QWidget* parent) : QWidget(pa
     auto* outer = new QVBoxLayout(this);
     outer->setContentsMargins(0, 0, 0, 0);
     // Large text or a small window scroll the page; nothing is cut.
-    auto* scroll = new QScrollArea;
+    auto* scroll = new QScrollArea(this);
     scroll->setWidgetResizable(true);
     scroll->setFrameShape(QFrame::NoFrame);
     scroll->setFocusPolicy(Qt::NoFocus);
     outer->addWidget(scroll);
-    auto* inner = new QWidget;
+    auto* inner = new QWidget(scroll);
     inner->setObjectName(QStringLiteral("pageBody"));
     scroll->setWidget(inner);
     auto* layout = new QVBoxLayout(inner);

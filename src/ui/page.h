@@ -19,7 +19,7 @@ class Page : public QWidget {
     Q_OBJECT
 
   public:
-    explicit Page(Context& context, const QString& title, QWidget* parent = nullptr);
+    Page(Context& context, const QString& title, QWidget* parent);
 
     /// Section for the side panel; null: none.
     [[nodiscard]] virtual QWidget* side() { return nullptr; }

@@ -33,7 +33,7 @@ class TestSessionBringUp : public QObject {
         QVERIFY(!b.signs[0].passed && b.signs[1].passed);
         QCOMPARE(b.signs[1].time, s.session.now());
         QCOMPARE(stage_reports(b)[3].state, StageState::passed);
-        const auto log = s.session.log();
+        const auto log = test::entries(s.session);
         QCOMPARE(std::count_if(log.begin(), log.end(), [](const LogEntry& e) { return e.kind == "bring-up"; }), 2);
         // A stage or a reading that is not there changes nothing.
         sign_stage(s.session, "air", QStringLiteral("later"), true, {}, {});

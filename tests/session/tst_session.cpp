@@ -111,12 +111,14 @@ class TestSession : public QObject {
         s.lines(3, 142); // 19.6 °C
         s.lines(5, 165); // 30.8 °C
         s.lines(2, 150); // 23.5 °C: inside by more than the step back
-        const auto log = s.session.log();
+        const auto log = test::entries(s.session);
         QStringList alerts;
         for (const LogEntry& e : log)
-            if (e.kind == "alert") alerts.prepend(QString::fromStdString(e.text));
+            if (e.kind == log_kind::alert || e.kind == log_kind::recovery)
+                alerts.prepend(QString::fromStdString(e.kind + ": " + e.text));
         QCOMPARE(alerts.size(), 2);
-        QVERIFY(alerts[0].contains("high") && alerts[1].contains("in range"));
+        QVERIFY(alerts[0].startsWith("alert: ") && alerts[0].contains("high"));
+        QVERIFY(alerts[1].startsWith("recovery: ") && alerts[1].contains("in range"));
     }
 
     void recordingIsThereAfterReopening() {
@@ -133,10 +135,10 @@ class TestSession : public QObject {
         QCOMPARE(s.session.worker().live().recording.saved, std::uint64_t(51));
         s.session.closeBench();
         QVERIFY(s.session.openBench(path));
-        VALUE_OF(size, extent(*s.session.file(), "air"));
+        VALUE_OF(size, extent(*test::bench_file(s.session), "air"));
         QCOMPARE(size.n, std::uint64_t(51));
         std::vector<Sample> samples;
-        QVERIFY(for_each_sample(*s.session.file(), "air", 0, std::numeric_limits<TimeUs>::max(),
+        QVERIFY(for_each_sample(*test::bench_file(s.session), "air", 0, std::numeric_limits<TimeUs>::max(),
                                 [&](std::span<const Sample> part) {
                                     samples.insert(samples.end(), part.begin(), part.end());
                                     return true;
@@ -318,9 +320,9 @@ class TestSession : public QObject {
         VALUE_OF(report, s.session.importCsv(path, options));
         QCOMPARE(report.rows, std::uint64_t(2));
         QCOMPARE(report.rejected.total(), std::uint64_t(1));
-        VALUE_OF(parts, summaries(*s.session.file(), "air", 0, std::numeric_limits<TimeUs>::max()));
+        VALUE_OF(parts, summaries(*test::bench_file(s.session), "air", 0, std::numeric_limits<TimeUs>::max()));
         CLOSE(parts[0].mean(), 19.58, 0.01);
-        QCOMPARE(s.session.log()[0].kind, std::string("import"));
+        QCOMPARE(test::entries(s.session)[0].kind, std::string("import"));
     }
 };
 

@@ -147,7 +147,7 @@ class TestWithstand : public QObject {
         QVERIFY(s.session.saveCopy(s.folder.filePath("copy2.cognitum")));
         QCOMPARE(s.session.bench().readings[0].name, std::string("Mine"));
         QVERIFY(!trouble.isEmpty() && trouble.last()[0].toString().contains("logbook"));
-        QVERIFY(s.session.log().front().text.find("Theirs") != std::string::npos);
+        QVERIFY(test::entries(s.session).front().text.find("Theirs") != std::string::npos);
     }
     void aSecondWindowIsTold() {
         ClockedSession first, second;
@@ -176,8 +176,8 @@ class TestWithstand : public QObject {
             for (int i = 0; i < 5000; ++i)
                 many.push_back({ClockedSession::start + (1000 + i) * second_us, 1, 1, Cause::none});
             const SeriesBatch batch{"air", many};
-            QVERIFY(add_samples(*s.session.file(), std::span(&batch, 1)));
-            s.session.file()->db().exec("UPDATE block SET data = x'00' WHERE level = 0");
+            QVERIFY(add_samples(*test::bench_file(s.session), std::span(&batch, 1)));
+            test::bench_file(s.session)->db().exec("UPDATE block SET data = x'00' WHERE level = 0");
         }
         s.session.worker().startRecording();
         s.lines(5, 141); // among the damaged ones of "air"
@@ -185,7 +185,7 @@ class TestWithstand : public QObject {
         const LiveRecording recording = s.session.worker().live().recording;
         QCOMPARE(recording.waiting, std::uint64_t(5));
         QVERIFY2(recording.trouble.contains("air"), qPrintable(recording.trouble));
-        QCOMPARE(extent(*s.session.file(), "second")->n, std::uint64_t(8));
+        QCOMPARE(extent(*test::bench_file(s.session), "second")->n, std::uint64_t(8));
     }
 
     void aWorkerThatDoesNotComeBackIsNamed() {

@@ -11,6 +11,18 @@
 
 namespace cognitum::test {
 
+/// The open bench's file through a connection of its own.
+inline std::unique_ptr<BenchFile> bench_file(Session& session, Access access = Access::write) {
+    auto file = BenchFile::open(session.path().toStdString(), access);
+    if (!file) qFatal("%s", file.error().text().c_str());
+    return std::make_unique<BenchFile>(std::move(*file));
+}
+
+/// Its logbook, newest first.
+inline std::vector<LogEntry> entries(Session& session) {
+    return bench_file(session, Access::read)->log().value_or(std::vector<LogEntry>{});
+}
+
 class ClockedSession {
   public:
     ClockedSession() : session(options()) {}

@@ -82,7 +82,17 @@ class TestWindow {
     void refresh() {
         clocked.settle();
         window.context().refresh();
-        QApplication::processEvents();
+        answers();
+    }
+    /// What pages asked of the bench file has been answered, and what they asked then.
+    void answers() {
+        Archive& archive = clocked.session.archive();
+        std::uint64_t asked = 0;
+        do {
+            asked = archive.asked();
+            archive.finishNow();
+            QApplication::processEvents();
+        } while (archive.asked() != asked);
     }
     void lines(int n, int code) {
         clocked.lines(n, code, "A2");

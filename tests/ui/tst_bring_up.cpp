@@ -24,7 +24,7 @@ void open_raw(TestWindow& w, const char* reading = "hut-air") {
 
 int entries(TestWindow& w, const char* kind, const char* text) {
     int n = 0;
-    for (const LogEntry& e : w.clocked.session.log())
+    for (const LogEntry& e : test::entries(w.clocked.session))
         n += e.kind == kind && e.text.find(text) != std::string::npos ? 1 : 0;
     return n;
 }

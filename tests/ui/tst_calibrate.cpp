@@ -220,14 +220,14 @@ class TestCalibrate : public QObject {
         TimeUs now = 0;
         {
             Station s;
-            QVERIFY(s.clocked.session.file()->save_copy(path.toStdString())); // the demo, before
+            QVERIFY(test::bench_file(s.clocked.session)->save_copy(path.toStdString())); // the demo, before
             s.open("hut-air");
             s.tell("probe ice");
             s.run(90);
             s.click("takePoint");
             s.find<QLineEdit>("signedBy")->setText("the warden");
             emit s.find<QLineEdit>("signedBy")->editingFinished();
-            VALUE_OF(kept, s.clocked.session.file()->draft("hut-air"));
+            VALUE_OF(kept, test::bench_file(s.clocked.session)->draft("hut-air"));
             QVERIFY(kept && kept->points.size() == 1 && kept->by == "the warden" && kept->step == 1);
             // Another reading in between, and an edit of the plan: neither loses it.
             s.open("rock");
@@ -236,7 +236,7 @@ class TestCalibrate : public QObject {
             QCOMPARE(s.page().points().size(), std::size_t(1));
             QVERIFY2(s.text("recipeStep").contains("step 2"), qPrintable(s.text("recipeStep")));
             const QString copy = folder.filePath("later.cognitum");
-            QVERIFY(s.clocked.session.file()->save_copy(copy.toStdString()));
+            QVERIFY(test::bench_file(s.clocked.session)->save_copy(copy.toStdString()));
             now = s.clocked.now;
         }
         TestWindow again;
@@ -248,7 +248,7 @@ class TestCalibrate : public QObject {
         again.refresh();
         QCOMPARE(again.window.findChild<CalibratePage*>()->points().size(), std::size_t(1));
         QCOMPARE(again.find<QLineEdit>("signedBy")->text(), QStringLiteral("the warden"));
-        QVERIFY(verify(*again.clocked.session.file())->problems.empty());
+        QVERIFY(verify(*test::bench_file(again.clocked.session))->problems.empty());
     }
     void badReferencesAreNotTaken() {
         Station s;

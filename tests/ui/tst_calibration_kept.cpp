@@ -112,15 +112,15 @@ class TestCalibrationKept : public QObject {
     void oldReadingsAreSeenAnew() {
         Station s;
         s.open("hut-air");
-        const auto before = extent(*s.clocked.session.file(), "hut-air")->n;
+        const auto before = extent(*test::bench_file(s.clocked.session), "hut-air")->n;
         s.click("reevaluate");
         const Reading& made = s.clocked.session.bench().readings.back();
         QVERIFY2(made.name.find("as calibrated on") != std::string::npos, made.name.c_str());
-        QCOMPARE(extent(*s.clocked.session.file(), made.id)->n, before);
-        QCOMPARE(extent(*s.clocked.session.file(), "hut-air")->n, before);
+        QCOMPARE(extent(*test::bench_file(s.clocked.session), made.id)->n, before);
+        QCOMPARE(extent(*test::bench_file(s.clocked.session), "hut-air")->n, before);
         const Chain path = effective_path(s.reading());
         std::vector<Sample> samples;
-        QVERIFY(for_each_sample(*s.clocked.session.file(), made.id, 0, s.clocked.now,
+        QVERIFY(for_each_sample(*test::bench_file(s.clocked.session), made.id, 0, s.clocked.now,
                                 [&](std::span<const Sample> some) {
                                     samples.insert(samples.end(), some.begin(), some.end());
                                     return true;
@@ -209,7 +209,7 @@ class TestCalibrationKept : public QObject {
         Station s;
         s.open("hut-air");
         QString csv = QStringLiteral("time,value\n"), broken = csv + QStringLiteral("yesterday,12\n");
-        QVERIFY(for_each_sample(*s.clocked.session.file(), "hut-air", 0, s.clocked.now,
+        QVERIFY(for_each_sample(*test::bench_file(s.clocked.session), "hut-air", 0, s.clocked.now,
                                 [&](std::span<const Sample> some) {
                                     for (const Sample& sample : some)
                                         if (std::isfinite(sample.value))

@@ -1,6 +1,7 @@
 // One run through all of it in a real window: the simulated board on its pseudo-terminal → calibrated against two
 // references → recorded → closed → opened again: the value and its history are there. Runs under Xvfb in the tests.
 #include "store/verify.h"
+#include "support/clocked_session.h"
 #include "support/support.h"
 #include "ui/shell/main_window.h"
 #include "ui/stops/calibrate/calibrate_page.h"
@@ -123,7 +124,7 @@ class TestEndToEnd : public QObject {
             QTRY_VERIFY_WITH_TIMEOUT(session.worker().live().recording.saved >= 600, 30000);
             window.showStop(6);
             QTRY_COMPARE(find<QLabel>("watchWord")->text(), QStringLiteral("low"));
-            const auto log = session.log();
+            const auto log = test::entries(session);
             QVERIFY(std::any_of(log.begin(), log.end(), [](const LogEntry& e) {
                 return e.kind == "alert" && e.text.find("low") != std::string::npos;
             }));
@@ -149,7 +150,8 @@ class TestEndToEnd : public QObject {
             QVERIFY(r.correction && r.correction->offset == offset && r.correction->record == record);
             QCOMPARE(session.proof().calibrations("hut-air").size(), std::size_t(5));
             QCOMPARE(session.proof().calibrations("hut-air").back().points.size(), std::size_t(2));
-            QCOMPARE(extent(*session.file(), "hut-air")->n, recorded); // not recording now: nothing was added
+            QCOMPARE(extent(*test::bench_file(session), "hut-air")->n,
+                     recorded); // not recording now: nothing was added
             window.showStop(5);
             QTRY_VERIFY(find<QLabel>("indication")->text() != QStringLiteral("—"));
             window.close();

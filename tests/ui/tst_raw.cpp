@@ -95,7 +95,7 @@ class TestRaw : public QObject {
         const PathState& state = w.window.context().state("hut-air");
         QCOMPARE(test::plain(state.value.toStdString()), std::string("12.5 °C"));
         QCOMPARE(state.stops[3].text, QStringLiteral("by hand"));
-        const auto log = w.clocked.session.log();
+        const auto log = test::entries(w.clocked.session);
         QVERIFY(std::any_of(log.begin(), log.end(), [](const LogEntry& e) { return e.kind == "by hand"; }));
     }
     void aPulseIsTapped() {

@@ -182,7 +182,7 @@ class TestMainWindow : public QObject {
         w.openDemo();
         const TimeUs now = w.clocked.now;
         const SeriesBatch pulse{"pulse", {{now, 72, 72, Cause::none}, {now + second_us, 73, 73, Cause::none}}};
-        VALUE_OF(kept, add_samples(*w.clocked.session.file(), std::span(&pulse, 1)));
+        VALUE_OF(kept, add_samples(*test::bench_file(w.clocked.session), std::span(&pulse, 1)));
         QCOMPARE(kept.added, std::size_t(2));
         const auto head = [&](const char* action, const char* name) {
             w.next_path = w.clocked.folder.filePath(QLatin1String(name));
@@ -230,8 +230,9 @@ class TestMainWindow : public QObject {
         w.trigger("import");
         QVERIFY2(about.contains("2 good") && about.contains("line 3"), qPrintable(about));
         QVERIFY2(result.contains("2 rows taken") && result.contains("1 set aside"), qPrintable(result));
-        QCOMPARE(extent(*w.clocked.session.file(), "hut-air")->n, std::uint64_t(5762));
-        QCOMPARE(extent(*w.clocked.session.file(), "hut-air")->first, *parse_time("2026-06-01T09:00:00Z"));
+        QCOMPARE(extent(*test::bench_file(w.clocked.session), "hut-air")->n, std::uint64_t(5762));
+        QCOMPARE(extent(*test::bench_file(w.clocked.session), "hut-air")->first,
+                 *parse_time("2026-06-01T09:00:00Z"));
     }
 
     void recordingBySwitch() {

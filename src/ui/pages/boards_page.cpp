@@ -22,7 +22,8 @@
 
 namespace cognitum {
 
-BoardsPage::BoardsPage(Context& context) : Page(context, tr("Boards, and who sits on their pins")) {
+BoardsPage::BoardsPage(Context& context, QWidget* parent)
+    : Page(context, tr("Boards, and who sits on their pins"), parent) {
     buildBar();
     m_empty = new TextLabel(theme(), TextLabel::Role::body,
                             tr("No board yet. Add the one that is on your bench: its card knows the pins, the "

@@ -23,7 +23,7 @@ class BoardsPage : public Page {
     Q_OBJECT
 
   public:
-    explicit BoardsPage(Context& context);
+    BoardsPage(Context& context, QWidget* parent);
     [[nodiscard]] bool wantsSide() const override { return false; }
 
   protected:

@@ -11,7 +11,7 @@
 
 namespace cognitum {
 
-LogbookPage::LogbookPage(Context& context) : Page(context, tr("What happened, and when")) {
+LogbookPage::LogbookPage(Context& context, QWidget* parent) : Page(context, tr("What happened, and when"), parent) {
     auto* bar = new QHBoxLayout;
     m_reading = new QComboBox;
     m_reading->setObjectName(QStringLiteral("historyReading"));
@@ -36,6 +36,7 @@ LogbookPage::LogbookPage(Context& context) : Page(context, tr("What happened, an
         theme(), TextLabel::Role::soft,
         tr("Nothing is recorded for this reading yet. Ctrl R records; the bench menu imports a file."));
     body()->addWidget(m_empty);
+    connect(m_plot, &HistoryPlot::drawn, this, [this] { m_empty->setVisible(m_plot->isEmpty()); });
     connect(m_plot, &HistoryPlot::cursorMoved, this, [this](const QString& text) { set_text(m_cursor, text); });
 
     m_note = new QLineEdit;
@@ -62,16 +63,18 @@ LogbookPage::LogbookPage(Context& context) : Page(context, tr("What happened, an
         const QString text = m_note->text().trimmed();
         if (text.isEmpty()) return;
         m_note->clear();
-        this->context().session().note({}, "note", text);
+        this->context().session().note({}, log_kind::note, text);
     });
     connect(&context.session(), &Session::logChanged, this, [this] { m_key.clear(); });
 }
 
 void LogbookPage::fillReadings() {
     const auto& readings = context().session().bench().readings;
-    if (m_reading->count() == static_cast<int>(readings.size()) &&
-        (readings.empty() || m_reading->itemText(0) == from_std(readings[0].name)))
-        return;
+    QStringList named;
+    for (const Reading& r : readings)
+        named << from_std(r.id) + QLatin1Char('\n') + from_std(r.name);
+    if (named == m_named) return;
+    m_named = named;
     m_reading->clear();
     for (const Reading& r : readings)
         m_reading->addItem(from_std(r.name), from_std(r.id));
@@ -82,16 +85,18 @@ void LogbookPage::fillReadings() {
 void LogbookPage::refresh() {
     fillReadings();
     m_plot->reload();
-    m_empty->setVisible(m_plot->isEmpty());
     setNote(tr("entries are never changed; a correction is a new entry"));
     const QString key = QString::number(context().live().log_revision) + context().session().path();
     if (key == m_key) return;
     m_key = key;
-    fillEntries();
+    m_question.ask(context().session().archive(), this, recorded_entries,
+                   [this](const Result<std::vector<LogEntry>>& entries) {
+                       if (!entries) emit context().said(from_std(entries.error().text()));
+                       fillEntries(entries.value_or(std::vector<LogEntry>{}));
+                   });
 }
 
-void LogbookPage::fillEntries() {
-    const auto entries = context().session().log();
+void LogbookPage::fillEntries(const std::vector<LogEntry>& entries) {
     m_entries->setRowCount(static_cast<int>(entries.size()));
     for (int row = 0; row < static_cast<int>(entries.size()); ++row) {
         const LogEntry& e = entries[static_cast<std::size_t>(row)];

@@ -1,6 +1,7 @@
 // Bench page: a reading over time with zoom and pan, and everything that happened, newest first.
 #pragma once
 
+#include "session/recorded.h"
 #include "ui/page.h"
 
 #include <QComboBox>
@@ -16,7 +17,7 @@ class LogbookPage : public Page {
     Q_OBJECT
 
   public:
-    explicit LogbookPage(Context& context);
+    LogbookPage(Context& context, QWidget* parent);
     [[nodiscard]] bool wantsSide() const override { return false; }
 
   protected:
@@ -25,7 +26,7 @@ class LogbookPage : public Page {
 
   private:
     void fillReadings();
-    void fillEntries();
+    void fillEntries(const std::vector<LogEntry>& entries);
 
     QComboBox* m_reading;
     HistoryPlot* m_plot;
@@ -33,6 +34,8 @@ class LogbookPage : public Page {
     QLineEdit* m_note;
     QTableWidget* m_entries;
     QString m_key;
+    QStringList m_named; ///< readings in the list
+    ArchiveQuestion<std::vector<LogEntry>> m_question;
 };
 
 } // namespace cognitum

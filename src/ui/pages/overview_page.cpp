@@ -1,8 +1,6 @@
 #include "ui/pages/overview_page.h"
 
 #include "core/units/format.h"
-#include "store/block_codec.h"
-#include "store/samples.h"
 #include "ui/widgets/parts.h"
 
 #include <QDateTime>
@@ -15,7 +13,7 @@
 
 namespace cognitum {
 
-OverviewPage::OverviewPage(Context& context) : Page(context, tr("The station now")) {
+OverviewPage::OverviewPage(Context& context, QWidget* parent) : Page(context, tr("The station now"), parent) {
     m_sheet = new OverviewSheet(context);
     m_sheet->setObjectName(QStringLiteral("overviewSheet"));
     body()->addWidget(m_sheet);
@@ -61,29 +59,20 @@ QSize OverviewSheet::sizeHint() const {
 }
 
 void OverviewSheet::reload(bool force) {
-    BenchFile* file = m_context.session().file();
-    const TimeUs now = m_context.session().now();
-    if (!file || (!force && now / minute_us == m_loaded_minute &&
-                  m_days.size() == m_context.session().bench().readings.size()))
-        return;
+    Session& session = m_context.session();
+    const TimeUs now = session.now();
+    std::vector<std::string> readings;
+    for (const Reading& r : session.bench().readings)
+        readings.push_back(r.id);
+    if (!session.isOpen() || (!force && now / minute_us == m_loaded_minute && readings == m_loaded)) return;
     m_loaded_minute = now / minute_us;
-    m_days.clear();
-    for (const Reading& r : m_context.session().bench().readings) {
-        Day& day = m_days[r.id];
-        if (auto parts = summaries(*file, r.id, now - day_us, now, 1500)) day.parts = thinned(*parts, 130);
-        for (const Summary& s : day.parts) {
-            if (!s.valued) continue;
-            if (!day.any || s.low < day.low) {
-                day.low = s.low;
-                day.low_at = s.from;
-            }
-            if (!day.any || s.high > day.high) {
-                day.high = s.high;
-                day.high_at = s.from;
-            }
-            day.any = true;
-        }
-    }
+    m_loaded = readings;
+    m_question.ask(
+        session.archive(), this, [readings, now](BenchFile& file) { return recorded_days(file, readings, now); },
+        [this](const Result<std::map<std::string, DayFigures>>& days) {
+            m_days = days.value_or(std::map<std::string, DayFigures>{});
+            update();
+        });
     updateGeometry();
 }
 
@@ -112,7 +101,9 @@ void OverviewSheet::paintRow(QPainter& p, const Reading& r, int row) {
     const double top = theme.px(26) + row * rowHeight();
     const double middle = top + rowHeight() / 2.0;
     const PathState& state = m_context.state(r.id);
-    const Day& day = m_days[r.id];
+    const auto known = m_days.find(r.id);
+    const bool asked = known == m_days.end(); // and not answered yet
+    const DayFigures day = asked ? DayFigures{} : known->second;
     p.fillRect(QRectF(0, top + rowHeight() - 1, w, 1), t.rule);
     paintThermometer(p, QRectF(0, middle - theme.px(10), w * 0.07, theme.px(20)), r, state);
     paint_mark(p, theme, QPointF(w * 0.085 + theme.px(4), middle), theme.px(10), state.mark);
@@ -148,6 +139,7 @@ void OverviewSheet::paintRow(QPainter& p, const Reading& r, int row) {
         day.any ? tr("%1 at %2, %3 at %4")
                       .arg(from_std(format_value(day.low, 0.3, "1")), clock(day.low_at),
                            from_std(format_value(day.high, 0.3, r.quantity.unit)), clock(day.high_at))
+        : asked ? QString()
                 : tr("nothing recorded yet");
     p.drawText(QPointF(w * 0.74, middle - theme.px(4)), extremes);
     p.setPen(t.soft);
@@ -194,7 +186,7 @@ void OverviewSheet::paintThermometer(QPainter& p, const QRectF& box, const Readi
     }
 }
 
-void OverviewSheet::paintDay(QPainter& p, const QRectF& box, const Reading& r, const Day& day) {
+void OverviewSheet::paintDay(QPainter& p, const QRectF& box, const Reading& r, const DayFigures& day) {
     const Theme& theme = m_context.theme();
     const Tokens& t = theme.colours();
     if (!day.any) {

@@ -1,7 +1,7 @@
 // Bench page: a row for each reading, drawn as what it is, now, today within its band, and when it was proven.
 #pragma once
 
-#include "store/sample.h"
+#include "session/recorded.h"
 #include "ui/page.h"
 
 #include <map>
@@ -14,7 +14,7 @@ class OverviewPage : public Page {
     Q_OBJECT
 
   public:
-    explicit OverviewPage(Context& context);
+    OverviewPage(Context& context, QWidget* parent);
     [[nodiscard]] bool wantsSide() const override { return false; }
 
   protected:
@@ -39,20 +39,16 @@ class OverviewSheet : public QWidget {
     void mousePressEvent(QMouseEvent* event) override;
 
   private:
-    struct Day {
-        std::vector<Summary> parts;
-        double low = 0, high = 0;
-        TimeUs low_at = 0, high_at = 0;
-        bool any = false;
-    };
     void paintRow(QPainter& painter, const Reading& reading, int row);
     void paintThermometer(QPainter& painter, const QRectF& box, const Reading& reading, const PathState& state);
-    void paintDay(QPainter& painter, const QRectF& box, const Reading& reading, const Day& day);
+    void paintDay(QPainter& painter, const QRectF& box, const Reading& reading, const DayFigures& day);
     [[nodiscard]] int rowHeight() const;
 
     Context& m_context;
-    std::map<std::string, Day> m_days;
+    std::map<std::string, DayFigures> m_days;
+    ArchiveQuestion<std::map<std::string, DayFigures>> m_question;
     TimeUs m_loaded_minute = 0;
+    std::vector<std::string> m_loaded; ///< readings that were asked for
 };
 
 } // namespace cognitum

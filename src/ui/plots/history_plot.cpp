@@ -2,8 +2,6 @@
 
 #include "core/units/format.h"
 #include "core/units/unit.h"
-#include "store/block_codec.h"
-#include "store/samples.h"
 
 #include <QDateTime>
 #include <algorithm>
@@ -66,32 +64,34 @@ void HistoryPlot::showLast(double span_s) {
 }
 
 void HistoryPlot::reload(bool force) {
-    BenchFile* file = m_context.session().file();
-    if (!file || m_reading.empty()) return;
-    const std::uint64_t saved = m_context.live().recording.saved;
-    if (m_follow) {
-        const double now = seconds(m_context.session().now());
-        double from = now - m_follow_s;
-        double to = now;
-        if (m_follow_s == 0) {
-            const auto all = extent(*file, m_reading).value_or(SeriesExtent{});
-            from = all.n ? seconds(all.first) : now - 3600;
-            to = std::max(now, all.n ? seconds(all.last) : now);
-        }
-        m_setting = true;
-        xAxis->setRange(from, to + (to - from) * 0.01);
-        m_setting = false;
+    Session& session = m_context.session();
+    if (!session.isOpen() || m_reading.empty()) return;
+    const bool all = m_follow && m_follow_s == 0;
+    TimeUs to = session.now() / second_us * second_us; // the present moves by whole seconds
+    if (m_follow && !all) setRange(to - from_seconds(m_follow_s), to);
+    std::optional<TimeUs> from;
+    if (!all) {
+        from = from_seconds(xAxis->range().lower);
+        to = from_seconds(xAxis->range().upper);
     }
-    const QCPRange range = xAxis->range();
-    if (!force && saved == m_saved && range == m_loaded) return;
-    m_saved = saved;
-    m_loaded = range;
-    // A little beyond both edges, so that the line leaves the picture.
-    const double margin = range.size() * 0.02;
-    const auto parts =
-        summaries(*file, m_reading, from_seconds(range.lower - margin), from_seconds(range.upper + margin));
-    // No more than the eye can tell apart: two pixels a point.
-    if (parts) draw(thinned(*parts, static_cast<std::size_t>(std::max(200, width() / 2))));
+    const Loaded wanted{m_context.live().recording.saved, session.planRevision(), from, to};
+    if (!force && wanted == m_loaded) return;
+    m_loaded = wanted;
+    const auto most = static_cast<std::size_t>(std::max(200, width() / 2)); // no more than the eye can tell apart
+    m_question.ask(
+        session.archive(), this,
+        [id = m_reading, from, to, most](BenchFile& file) { return recorded_stretch(file, id, from, to, most); },
+        [this, id = m_reading, all](const Result<Stretch>& stretch) {
+            if (!stretch || id != m_reading) return;
+            if (all && m_follow) setRange(stretch->from, stretch->to);
+            draw(stretch->parts);
+        });
+}
+
+void HistoryPlot::setRange(TimeUs from, TimeUs to) {
+    m_setting = true;
+    xAxis->setRange(seconds(from), seconds(to) + seconds(to - from) * 0.01);
+    m_setting = false;
 }
 
 void HistoryPlot::draw(const std::vector<Summary>& parts) {
@@ -146,6 +146,7 @@ void HistoryPlot::draw(const std::vector<Summary>& parts) {
         m_band->bottomRight->setCoords(xAxis->range().upper, std::clamp(r->bands->low, v.lower, v.upper));
     }
     replot(QCustomPlot::rpQueuedReplot);
+    emit drawn();
 }
 
 void HistoryPlot::onMove(QMouseEvent* event) {

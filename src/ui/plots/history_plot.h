@@ -2,7 +2,7 @@
 // tint, gaps left as gaps. Wheel zooms, dragging pans; the cursor reads value and time.
 #pragma once
 
-#include "store/sample.h"
+#include "session/recorded.h"
 #include "ui/context.h"
 #include "ui/plots/plot.h"
 
@@ -17,15 +17,24 @@ class HistoryPlot : public Plot {
     void setReading(const std::string& id);
     /// Shows the last `span_s` seconds up to now, or everything for 0. Follows the present until somebody pans.
     void showLast(double span_s);
-    /// Loads what the visible range needs; cheap when nothing changed.
+    /// Asks for what the visible range needs, and draws it when it comes; cheap when nothing changed.
     void reload(bool force = false);
     [[nodiscard]] bool isEmpty() const { return m_empty; }
     [[nodiscard]] int points() const { return m_points; }
 
   signals:
     void cursorMoved(const QString& text);
+    void drawn(); ///< what was asked of the bench file is in the picture
 
   private:
+    /// What the picture was asked for last.
+    struct Loaded {
+        std::uint64_t saved = 0, plan = 0;
+        std::optional<TimeUs> from;
+        TimeUs to = 0;
+        bool operator==(const Loaded&) const = default;
+    };
+    void setRange(TimeUs from, TimeUs to);
     void draw(const std::vector<Summary>& parts);
     void onMove(QMouseEvent* event);
 
@@ -37,8 +46,8 @@ class HistoryPlot : public Plot {
     double m_follow_s = 3600;
     bool m_follow = true, m_empty = true, m_setting = false;
     int m_points = 0;
-    QCPRange m_loaded;
-    std::uint64_t m_saved = ~0ULL;
+    Loaded m_loaded;
+    ArchiveQuestion<Stretch> m_question;
     std::vector<Summary> m_parts;
 };
 

@@ -37,9 +37,10 @@ MainWindow::MainWindow(Session& session, Theme& theme, FileDialogs dialogs)
     makeActions();
     makeBenchMenu();
 
-    m_views = new QStackedWidget;
+    // Everything is made inside its parent: a part that moves into one later is given its style once more.
+    m_views = new QStackedWidget(this);
     setCentralWidget(m_views);
-    m_start = new StartPage(theme);
+    m_start = new StartPage(theme, m_views);
     m_start->setObjectName(QStringLiteral("page"));
     connect(static_cast<StartPage*>(m_start), &StartPage::demoAsked, this, &MainWindow::openDemo);
     connect(static_cast<StartPage*>(m_start), &StartPage::newAsked, this, &MainWindow::newBench);
@@ -47,28 +48,28 @@ MainWindow::MainWindow(Session& session, Theme& theme, FileDialogs dialogs)
             [this] { openFile(m_dialogs.open_bench(this)); });
     m_views->addWidget(m_start);
 
-    m_bench_view = new QWidget;
+    m_bench_view = new QWidget(m_views);
     auto* rows = new QVBoxLayout(m_bench_view);
     rows->setContentsMargins(0, 0, 0, 0);
     rows->setSpacing(0);
     auto* columns = new QHBoxLayout;
     columns->setSpacing(0);
     rows->addLayout(columns, 1);
-    m_rail = new NavigationRail(m_context, m_menu);
+    m_rail = new NavigationRail(m_context, m_menu, m_bench_view);
     columns->addWidget(m_rail);
     auto* main = new QVBoxLayout;
     main->setSpacing(0);
     columns->addLayout(main, 1);
-    m_path = new PathLine(m_context);
+    m_path = new PathLine(m_context, m_bench_view);
     main->addWidget(m_path);
     auto* below = new QHBoxLayout;
     below->setSpacing(0);
     main->addLayout(below, 1);
-    m_stack = new QStackedWidget;
+    m_stack = new QStackedWidget(m_bench_view);
     below->addWidget(m_stack, 1);
-    m_side = new SidePanel(m_context);
+    m_side = new SidePanel(m_context, m_bench_view);
     below->addWidget(m_side);
-    m_status = new StatusLine(m_context);
+    m_status = new StatusLine(m_context, m_bench_view);
     rows->addWidget(m_status);
     m_views->addWidget(m_bench_view);
 
@@ -98,13 +99,13 @@ Page* MainWindow::stopPage(int stop) {
     Page*& page = m_stops[static_cast<std::size_t>(stop)];
     if (page) return page;
     switch (stop) {
-    case 0: page = new QuantityPage(m_context); break;
-    case 1: page = new SensorPage(m_context); break;
-    case 2: page = new WiringPage(m_context); break;
-    case 3: page = new RawPage(m_context); break;
-    case 4: page = new ConvertPage(m_context); break;
-    case 5: page = m_calibrate = new CalibratePage(m_context); break;
-    default: page = new WatchPage(m_context);
+    case 0: page = new QuantityPage(m_context, m_stack); break;
+    case 1: page = new SensorPage(m_context, m_stack); break;
+    case 2: page = new WiringPage(m_context, m_stack); break;
+    case 3: page = new RawPage(m_context, m_stack); break;
+    case 4: page = new ConvertPage(m_context, m_stack); break;
+    case 5: page = m_calibrate = new CalibratePage(m_context, m_stack); break;
+    default: page = new WatchPage(m_context, m_stack);
     }
     m_stack->addWidget(page);
     return page;
@@ -115,11 +116,11 @@ Page* MainWindow::benchPage(const QString& id) {
     Page*& page = m_pages[id];
     if (!page) {
         if (id == QStringLiteral("overview"))
-            page = new OverviewPage(m_context);
+            page = new OverviewPage(m_context, m_stack);
         else if (id == QStringLiteral("boards"))
-            page = new BoardsPage(m_context);
+            page = new BoardsPage(m_context, m_stack);
         else if (id == QStringLiteral("logbook"))
-            page = new LogbookPage(m_context);
+            page = new LogbookPage(m_context, m_stack);
         if (page) m_stack->addWidget(page);
     }
     return page;

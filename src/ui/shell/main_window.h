@@ -64,6 +64,7 @@ class MainWindow : public QMainWindow {
     void saveCopy();
     void importCsv();
     void exportAs(ExportFormat format, const QString& suffix);
+    void tellExported(const ExportReport& report, const QString& path, const QStringList& about_health);
     [[nodiscard]] QStringList privateReadings() const;
     void remember(const QString& path);
     void complain(const Error& error);

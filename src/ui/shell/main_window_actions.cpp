@@ -2,6 +2,8 @@
 #include "core/units/format.h"
 #include "core/units/quantity_kind.h"
 #include "demo/gauge_board.h"
+#include "store/export.h"
+#include "ui/save_file.h"
 #include "ui/shell/command_finder.h"
 #include "ui/shell/import_dialog.h"
 #include "ui/shell/main_window.h"
@@ -14,7 +16,6 @@
 #include <QFileInfo>
 #include <QMessageBox>
 #include <QPushButton>
-#include <QSaveFile>
 #include <QSettings>
 #include <QShortcut>
 #include <QStandardPaths>
@@ -234,28 +235,44 @@ QStringList MainWindow::privateReadings() const {
     return names;
 }
 
+/// The name appears only when the file is whole.
+static Result<ExportReport> export_to_file(BenchFile& bench_file, const Bench& bench, const ExportOptions& options,
+                                           const QString& path) {
+    Result<ExportReport> report = failure("");
+    COGNITUM_CHECK(save_file(path, [&](QIODevice& file) {
+        report = export_samples(bench_file, bench, options, [&](std::string_view text) {
+            file.write(text.data(), static_cast<qint64>(text.size()));
+        });
+        return report.has_value();
+    }));
+    return report;
+}
+
 void MainWindow::exportAs(ExportFormat format, const QString& suffix) {
     if (!m_session.isOpen()) return;
     const QString path = m_dialogs.export_to(this, suffix);
     if (path.isEmpty()) return;
-    QSaveFile file(path); // the name appears only when the file is whole
-    if (!file.open(QIODevice::WriteOnly))
-        return complain({"the file cannot be written.", path.toStdString(), "Choose another folder."});
     ExportOptions options;
     options.format = format;
     const QStringList about_health = privateReadings();
     if (!about_health.isEmpty() && m_dialogs.with_private && m_dialogs.with_private(this, about_health))
         for (const Reading& r : m_session.bench().readings)
             options.readings.push_back(r.id); // asked for by name
-    const auto report = export_samples(*m_session.file(), m_session.bench(), options, [&](std::string_view text) {
-        file.write(text.data(), static_cast<qint64>(text.size()));
-    });
-    if (!report) return complain(report.error());
-    if (!file.commit())
-        return complain({"it could not be written whole.", path.toStdString(), "Is the disk full?"});
-    if (!report->unreadable.empty()) {
-        const Unreadable& first = report->unreadable.front();
-        const auto more = static_cast<int>(report->unreadable.size()) - 1;
+    m_status->say(tr("Exporting to %1 …").arg(path));
+    m_session.archive()
+        .ask<ExportReport>([bench = m_session.bench(), options, path](BenchFile& file) {
+            return export_to_file(file, bench, options, path);
+        })
+        .then(this, [this, path, about_health](const Result<ExportReport>& report) {
+            if (!report) return complain(report.error());
+            tellExported(*report, path, about_health);
+        });
+}
+
+void MainWindow::tellExported(const ExportReport& report, const QString& path, const QStringList& about_health) {
+    if (!report.unreadable.empty()) {
+        const Unreadable& first = report.unreadable.front();
+        const auto more = static_cast<int>(report.unreadable.size()) - 1;
         QString what =
             tr("the export lacks %n sample(s) of %1 from %2 to %3, which cannot be read.", "",
                static_cast<int>(first.n))
@@ -264,7 +281,7 @@ void MainWindow::exportAs(ExportFormat format, const QString& suffix) {
         return complain(
             {what.toStdString(), path.toStdString(), "cognitum-cli verify --mend saves what can be read."});
     }
-    m_status->say(report->private_readings.empty()
+    m_status->say(report.private_readings.empty()
                       ? tr("Exported to %1.").arg(path)
                       : tr("Exported to %1, without %2.").arg(path, about_health.join(QStringLiteral(", "))));
 }

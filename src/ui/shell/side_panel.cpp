@@ -65,13 +65,14 @@ SidePanel::SidePanel(Context& context, QWidget* parent) : QScrollArea(parent), m
     setWidgetResizable(true);
     setFrameShape(QFrame::NoFrame);
     setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
-    m_body = new QWidget;
+    m_body = new QWidget(this);
+    setWidget(m_body);
     m_body->setObjectName(QStringLiteral("paper"));
     m_layout = new QVBoxLayout(m_body);
     m_layout->setContentsMargins(theme.px(16), theme.px(14), theme.px(16), theme.px(14));
     m_layout->setSpacing(theme.px(16));
 
-    m_findings_box = new QWidget;
+    m_findings_box = new QWidget(m_body);
     m_findings_box->setObjectName(QStringLiteral("findingsBox"));
     auto* box = new QVBoxLayout(m_findings_box);
     box->setContentsMargins(0, 0, 0, 0);
@@ -89,7 +90,7 @@ SidePanel::SidePanel(Context& context, QWidget* parent) : QScrollArea(parent), m
     box->addLayout(m_findings);
     m_layout->addWidget(m_findings_box);
 
-    m_doubt_box = new QWidget;
+    m_doubt_box = new QWidget(m_body);
     auto* doubt = new QVBoxLayout(m_doubt_box);
     doubt->setContentsMargins(0, 0, 0, 0);
     doubt->setSpacing(theme.px(6));
@@ -113,7 +114,6 @@ SidePanel::SidePanel(Context& context, QWidget* parent) : QScrollArea(parent), m
         doubt->addWidget(w);
     m_layout->addWidget(m_doubt_box);
     m_layout->addStretch(1);
-    setWidget(m_body);
 
     connect(&context, &Context::refreshed, this, &SidePanel::refresh);
     connect(&context, &Context::selectionChanged, this, &SidePanel::refresh);

@@ -29,11 +29,7 @@ NumberField::NumberField(Theme& theme, const QString& name, const QString& spoke
 }
 
 void NumberField::restyle() {
-    // The application's sheet sets the family; a widget's own sheet is needed to override it.
-    const QFont font = m_theme.mono(m_size);
-    setStyleSheet(
-        QStringLiteral("QLineEdit { font-family: 'JetBrains Mono'; font-size: %1px; }").arg(font.pixelSize()));
-    setFont(font);
+    setFont(m_theme.mono(m_size));
     setUnit(m_unit);
 }
 

@@ -49,6 +49,23 @@ void TextLabel::restyle() {
         setStyleSheet({});
 }
 
+int TextLabel::heightForWidth(int width) const {
+    if (m_measured != text()) {
+        m_measured = text();
+        m_heights.clear();
+    }
+    for (const auto& [w, height] : m_heights)
+        if (w == width) return height;
+    if (m_heights.size() > 15) m_heights.clear(); // a window that is being drawn wider
+    m_heights.emplace_back(width, QLabel::heightForWidth(width));
+    return m_heights.back().second;
+}
+
+void TextLabel::changeEvent(QEvent* event) {
+    m_heights.clear(); // another font or style
+    QLabel::changeEvent(event);
+}
+
 QColor mark_colour(const Theme& theme, Mark mark) {
     const Tokens& t = theme.colours();
     switch (mark) {

@@ -14,6 +14,8 @@
 #include <QPushButton>
 #include <QScrollArea>
 #include <functional>
+#include <utility>
+#include <vector>
 
 namespace cognitum {
 
@@ -28,12 +30,19 @@ class TextLabel : public QLabel {
     TextLabel(Theme& theme, Role role, const QString& text = {}, QWidget* parent = nullptr);
     /// Overrides the role's colour; invalid: the role's own.
     void setColour(const QColor& colour);
+    /// The layouts above ask again and again for the same widths, and each answer sets the text anew.
+    [[nodiscard]] int heightForWidth(int width) const override;
+
+  protected:
+    void changeEvent(QEvent* event) override;
 
   private:
     void restyle();
     Theme& m_theme;
     Role m_role;
     QColor m_colour;
+    mutable QString m_measured;                         ///< the text that m_heights are of
+    mutable std::vector<std::pair<int, int>> m_heights; ///< of widths that were asked for
 };
 
 /// State as a shape: disc, triangle, diamond, ring; never colour alone.

@@ -4,6 +4,7 @@
 #include "core/units/format.h"
 #include "core/units/unit.h"
 #include "session/phone_button.h"
+#include "store/bench_file.h"
 #include "ui/plots/plot.h"
 #include "ui/stops/calibrate/calibration_history.h"
 #include "ui/stops/calibrate/point_table.h"
@@ -27,7 +28,8 @@ void show_turns(NumberField* field, double turns) {
 
 } // namespace
 
-CalibratePage::CalibratePage(Context& context) : Page(context, tr("Against what, and how far off")) {
+CalibratePage::CalibratePage(Context& context, QWidget* parent)
+    : Page(context, tr("Against what, and how far off"), parent) {
     m_empty = new TextLabel(theme(), TextLabel::Role::body);
     body()->addWidget(m_empty);
     m_content = new QWidget;
@@ -217,7 +219,7 @@ void CalibratePage::takePoint() {
         context().session().now(), {m_reference->kind(), m_reference->instrument(), reference->value, reference->u},
         m_as_left->isChecked());
     if (!p) return;
-    context().session().note(r->id, "calibration",
+    context().session().note(r->id, log_kind::calibration,
                              tr("Point taken%1: reference %2, indication %3.")
                                  .arg(p->forced ? tr(" by force") : QString(),
                                       from_std(format_with_doubt(p->reference, p->u_reference, r->quantity.unit)),

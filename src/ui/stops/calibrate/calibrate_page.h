@@ -36,7 +36,7 @@ class CalibratePage : public Page {
     Q_OBJECT
 
   public:
-    explicit CalibratePage(Context& context);
+    CalibratePage(Context& context, QWidget* parent);
     ~CalibratePage() override;
     [[nodiscard]] QWidget* side() override { return m_side; }
     [[nodiscard]] bool sideAlone() const override { return true; }

@@ -3,7 +3,6 @@
 #include "core/units/format.h"
 #include "core/units/unit.h"
 #include "store/data_files.h"
-#include "store/samples.h"
 #include "store/text_table.h"
 #include "ui/plots/plot.h"
 #include "ui/widgets/parts.h"
@@ -20,23 +19,6 @@ namespace cognitum {
 namespace {
 
 constexpr std::size_t most_samples = 20'000; ///< the newest ones: a comparison that nobody waits for
-
-/// Recorded values of a reading since a time, in a unit.
-std::vector<TimedValue> recorded(Session& session, const Reading& reading, TimeUs since, const std::string& unit) {
-    std::vector<TimedValue> out;
-    if (!session.file()) return out;
-    const auto done =
-        for_each_sample(*session.file(), reading.id, since, session.now(), [&](std::span<const Sample> samples) {
-            for (const Sample& s : samples)
-                if (std::isfinite(s.value))
-                    if (const auto value = convert_unit(s.value, reading.quantity.unit, unit))
-                        out.push_back({s.time, *value});
-            return true;
-        });
-    if (!done) return {};
-    if (out.size() > most_samples) out.erase(out.begin(), out.end() - most_samples);
-    return out;
-}
 
 Result<std::vector<TimedValue>> read_series(const std::string& path) {
     COGNITUM_TRY(text, read_text_file(path, 256 << 20));
@@ -117,30 +99,36 @@ SideBySide::SideBySide(Context& context, const Reading& reading, QWidget* parent
 void SideBySide::otherChosen() {
     m_from_file.clear();
     m_file_trouble.clear();
-    if (m_other->currentData().toString().isEmpty()) {
-        const QString path = m_context.askOpenPath(this, tr("What another instrument recorded"), tr("CSV (*.csv)"));
-        m_file_name = QFileInfo(path).completeBaseName().toStdString();
-        const auto series = path.isEmpty() ? Result<std::vector<TimedValue>>(failure("no file was chosen."))
-                                           : read_series(path.toStdString());
-        if (series)
-            m_from_file = *series;
-        else
-            m_file_trouble = from_std(series.error().text());
+    if (!m_other->currentData().toString().isEmpty()) return compare();
+    const QString path = m_context.askOpenPath(this, tr("What another instrument recorded"), tr("CSV (*.csv)"));
+    m_file_name = QFileInfo(path).completeBaseName().toStdString();
+    if (path.isEmpty()) {
+        m_file_trouble = tr("No file was chosen.");
+        return compare();
     }
-    compare();
+    set_text(m_verdict, tr("The file is being read …"));
+    m_file_question.ask(
+        m_context.session().archive(), this, [path = path.toStdString()](BenchFile&) { return read_series(path); },
+        [this](const Result<std::vector<TimedValue>>& series) {
+            if (series)
+                m_from_file = *series;
+            else
+                m_file_trouble = from_std(series.error().text());
+            compare();
+        });
 }
 
 void SideBySide::compare() {
-    const Bench& bench = m_context.session().bench();
-    const Reading* a = bench.reading(m_reading);
+    Session& session = m_context.session();
+    const Reading* a = session.bench().reading(m_reading);
     const std::string id = m_other->currentData().toString().toStdString();
-    const Reading* b = bench.reading(id);
+    const Reading* b = session.bench().reading(id);
     if (id.empty() && !m_file_trouble.isEmpty()) {
         set_text(m_verdict, m_file_trouble);
         set_text(m_figures,
                  tr("A file has a header line “time,value”, times as ISO 8601 or seconds since 1970, and "
                     "values in %1.")
-                     .arg(from_std(unit_symbol(a->quantity.unit))));
+                     .arg(from_std(unit_symbol(a ? a->quantity.unit : std::string()))));
         set_text(m_cannot, {});
         return;
     }
@@ -152,13 +140,40 @@ void SideBySide::compare() {
         return;
     }
     const int days = m_span->currentData().toInt();
-    const TimeUs since = days > 0 ? m_context.session().now() - days * day_us : 0;
-    const std::string& unit = a->quantity.unit;
+    const TimeUs now = session.now();
+    const TimeUs since = days > 0 ? now - days * day_us : 0;
     const std::string other = b ? b->name : m_file_name;
-    const auto first = recorded(m_context.session(), *a, since, unit);
-    const auto second = b ? recorded(m_context.session(), *b, since, unit) : since_then(m_from_file, since);
-    const Comparison c = compare_series(first, second, 0, {a->name, other, unit});
-    draw(first, second, from_std(other));
+    const bool one_design = b && !a->sensor.part.empty() && a->sensor.part == b->sensor.part;
+    set_text(m_verdict, tr("Comparing …"));
+    m_question.ask(
+        session.archive(), this,
+        [a = *a, b = b ? std::optional(*b) : std::nullopt, other, since, now,
+         from_file = since_then(m_from_file, since)](BenchFile& file) -> Result<Compared> {
+            const std::string& unit = a.quantity.unit;
+            Compared out;
+            COGNITUM_TRY(first, recorded_values(file, a, since, now, unit, most_samples));
+            out.first = std::move(first);
+            out.second = from_file;
+            if (b) {
+                COGNITUM_TRY(second, recorded_values(file, *b, since, now, unit, most_samples));
+                out.second = std::move(second);
+            }
+            out.comparison = compare_series(out.first, out.second, 0, {a.name, other, unit});
+            return out;
+        },
+        [this, other, one_design](const Result<Compared>& compared) {
+            if (compared) return show(*compared, from_std(other), one_design);
+            set_text(m_verdict, from_std(compared.error().text()));
+            set_text(m_figures, {});
+            set_text(m_cannot, {});
+        });
+}
+
+void SideBySide::show(const Compared& compared, const QString& other, bool one_design) {
+    const Reading* a = m_context.session().bench().reading(m_reading);
+    if (!a) return;
+    const Comparison& c = compared.comparison;
+    draw(compared.first, compared.second, other);
     if (c.n == 0) {
         set_text(m_verdict, tr("The two were not recorded at the same time."));
         set_text(m_figures, tr("Record both for a while, over as much of the range as you can."));
@@ -169,21 +184,19 @@ void SideBySide::compare() {
     if (!verdict.isEmpty()) verdict[0] = verdict[0].toUpper();
     set_text(m_verdict, verdict);
     const auto say = [&](double value) {
-        return from_std(format_measure(std::abs(value) < 1e-9 ? 0 : value, unit, 2));
+        return from_std(format_measure(std::abs(value) < 1e-9 ? 0 : value, a->quantity.unit, 2));
     };
     set_text(m_figures,
              tr("%1 pairs; bias %2 (± %3), scatter of the differences %4. Slope %5 (Theil–Sen), %6 (York). %7")
                  .arg(c.n)
                  .arg(say(c.bias), say(2 * c.u_bias), say(c.sd), from_std(format_constant(c.slope, 3)),
                       from_std(format_constant(c.slope_york, 3)),
-                      c.lag_known
-                          ? tr("%1 is %2 s later.").arg(from_std(other), from_std(format_constant(c.lag_s, 3)))
-                          : tr("A lag cannot be told.")));
+                      c.lag_known ? tr("%1 is %2 s later.").arg(other, from_std(format_constant(c.lag_s, 3)))
+                                  : tr("A lag cannot be told.")));
     QStringList cannot;
     for (const std::string& words : c.cannot_show)
         cannot << from_std(words);
-    if (b && !a->sensor.part.empty() && a->sensor.part == b->sensor.part)
-        cannot.prepend(tr("Both are of one design: what both get wrong does not show here."));
+    if (one_design) cannot.prepend(tr("Both are of one design: what both get wrong does not show here."));
     set_text(m_cannot, cannot.join(QLatin1Char(' ')));
 }
 

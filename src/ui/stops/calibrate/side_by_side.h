@@ -2,6 +2,7 @@
 #pragma once
 
 #include "core/calibrate/compare.h"
+#include "session/recorded.h"
 #include "ui/context.h"
 
 #include <QDialog>
@@ -23,6 +24,11 @@ class SideBySide : public QDialog {
   private:
     void otherChosen();
     void compare();
+    struct Compared {
+        std::vector<TimedValue> first, second;
+        Comparison comparison;
+    };
+    void show(const Compared& compared, const QString& other, bool one_design);
     void draw(const std::vector<TimedValue>& a, const std::vector<TimedValue>& b, const QString& other);
 
     Context& m_context;
@@ -30,6 +36,8 @@ class SideBySide : public QDialog {
     std::vector<TimedValue> m_from_file; ///< of a file that was chosen instead of a reading
     std::string m_file_name;
     QString m_file_trouble;
+    ArchiveQuestion<std::vector<TimedValue>> m_file_question;
+    ArchiveQuestion<Compared> m_question;
     QComboBox *m_other, *m_span;
     Plot* m_plot;
     QCPGraph *m_a, *m_b;

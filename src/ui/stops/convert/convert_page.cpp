@@ -32,7 +32,8 @@ struct ConvertPage::Asked {
     bool said = false;
 };
 
-ConvertPage::ConvertPage(Context& context) : Page(context, tr("From a count to a temperature")) {
+ConvertPage::ConvertPage(Context& context, QWidget* parent)
+    : Page(context, tr("From a count to a temperature"), parent) {
     m_empty = new TextLabel(theme(), TextLabel::Role::body);
     m_empty->setObjectName(QStringLiteral("convertEmpty"));
     m_empty->setWordWrap(true);

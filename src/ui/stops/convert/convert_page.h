@@ -25,7 +25,7 @@ class ConvertPage : public Page {
     Q_OBJECT
 
   public:
-    explicit ConvertPage(Context& context);
+    ConvertPage(Context& context, QWidget* parent);
     ~ConvertPage() override;
     enum Tab { steps_tab, constants_tab, table_tab, sender_tab, pulses_tab };
     void showTab(Tab tab);

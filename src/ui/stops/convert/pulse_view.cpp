@@ -53,7 +53,7 @@ bool PulseView::knows(const Reading& r) {
     return events != Events::none && (events != Events::beats || !r.source.signal.empty());
 }
 
-std::vector<PulseFact> PulseView::facts(const Reading& r) const {
+std::vector<PulseFact> PulseView::facts(const Reading& r, const std::vector<RawSample>& recorded) const {
     Session& session = m_context.session();
     const Live& live = m_context.live();
     const TimeUs now = session.now();
@@ -62,7 +62,7 @@ std::vector<PulseFact> PulseView::facts(const Reading& r) const {
     if (kind.events == Events::tips) {
         std::vector<TimeUs> times;
         std::vector<double> counts;
-        for (const RawSample& s : session.views().history(r, now - 31 * day_us, live)) {
+        for (const RawSample& s : session.views().withLive(recorded, r, now - 31 * day_us, live)) {
             if (!std::isfinite(s.code)) continue;
             times.push_back(s.time);
             counts.push_back(s.code);
@@ -81,16 +81,30 @@ std::vector<PulseFact> PulseView::facts(const Reading& r) const {
                 speeds.push_back({p.time, p.value});
         return wind_facts(speeds, r.quantity.unit);
     }
-    return switch_facts(session.views().history(r, now - day_us, live), now, kind.rest_s);
+    return switch_facts(session.views().withLive(recorded, r, now - day_us, live), now, kind.rest_s);
 }
 
 void PulseView::show(const Reading& reading) {
-    const TimeUs second = m_context.session().now() / second_us;
-    if (second == m_second && reading.id == m_reading) return; // sums over days need no more than a second's care
-    m_second = second;
+    const TimeUs now = m_context.session().now();
+    if (now / second_us == m_second && reading.id == m_reading) return; // sums over days need no more than that
+    m_second = now / second_us;
     m_reading = reading.id;
     m_rain->setVisible(reading.quantity.about().events == Events::tips);
-    const std::vector<PulseFact> rows = facts(reading);
+    const Events events = reading.quantity.about().events;
+    if (events == Events::beats || events == Events::turns) return showFacts(facts(reading, {}));
+    const TimeUs since = now - (events == Events::tips ? 31 : 1) * day_us;
+    m_question.ask(
+        m_context.session().archive(), this,
+        [id = reading.id, since, now](BenchFile& file) { return recorded_raw(file, id, since, now); },
+        [this, id = reading.id](const Result<std::vector<RawSample>>& recorded) {
+            const Reading* r = m_context.session().bench().reading(id);
+            if (!r || id != m_reading) return;
+            if (!recorded) emit m_context.said(from_std(recorded.error().text()));
+            showFacts(facts(*r, recorded.value_or(std::vector<RawSample>{})));
+        });
+}
+
+void PulseView::showFacts(const std::vector<PulseFact>& rows) {
     Theme& theme = m_context.theme();
     if (m_grid->count() != static_cast<int>(3 * rows.size())) {
         clear_layout(m_grid);

@@ -3,6 +3,7 @@
 #pragma once
 
 #include "core/pulses/summary.h"
+#include "session/recorded.h"
 #include "ui/context.h"
 
 #include <QWidget>
@@ -24,7 +25,9 @@ class PulseView : public QWidget {
     void show(const Reading& reading);
 
   private:
-    [[nodiscard]] std::vector<PulseFact> facts(const Reading& reading) const;
+    [[nodiscard]] std::vector<PulseFact> facts(const Reading& reading,
+                                               const std::vector<RawSample>& recorded) const;
+    void showFacts(const std::vector<PulseFact>& facts);
 
     Context& m_context;
     QGridLayout* m_grid;
@@ -32,6 +35,7 @@ class PulseView : public QWidget {
     QComboBox *m_day, *m_contact;
     TimeUs m_second = 0;
     std::string m_reading;
+    ArchiveQuestion<std::vector<RawSample>> m_question;
 };
 
 } // namespace cognitum

@@ -15,7 +15,8 @@
 
 namespace cognitum {
 
-QuantityPage::QuantityPage(Context& context) : Page(context, tr("What do you want to know?")) {
+QuantityPage::QuantityPage(Context& context, QWidget* parent)
+    : Page(context, tr("What do you want to know?"), parent) {
     auto* columns = new QHBoxLayout;
     stackWhenNarrow(columns);
     columns->setSpacing(theme().px(28));

@@ -21,7 +21,7 @@ class QuantityPage : public Page {
     Q_OBJECT
 
   public:
-    explicit QuantityPage(Context& context);
+    QuantityPage(Context& context, QWidget* parent);
 
   protected:
     void refresh() override;

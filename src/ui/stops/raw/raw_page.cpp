@@ -17,7 +17,7 @@
 
 namespace cognitum {
 
-RawPage::RawPage(Context& context) : Page(context, tr("What the board sends")) {
+RawPage::RawPage(Context& context, QWidget* parent) : Page(context, tr("What the board sends"), parent) {
     m_link = new LinkBox(context);
     body()->addWidget(m_link);
     buildTabs();

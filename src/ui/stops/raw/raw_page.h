@@ -23,7 +23,7 @@ class RawPage : public Page {
     Q_OBJECT
 
   public:
-    explicit RawPage(Context& context);
+    RawPage(Context& context, QWidget* parent);
     [[nodiscard]] QWidget* side() override;
 
   protected:

@@ -13,7 +13,7 @@
 
 namespace cognitum {
 
-SensorPage::SensorPage(Context& context) : Page(context, tr("What could measure this")) {
+SensorPage::SensorPage(Context& context, QWidget* parent) : Page(context, tr("What could measure this"), parent) {
     auto* find_row = new QHBoxLayout;
     find_row->setSpacing(theme().px(8));
     auto* label = new TextLabel(theme(), TextLabel::Role::soft, tr("compared for"));

@@ -16,7 +16,7 @@ class SensorPage : public Page {
     Q_OBJECT
 
   public:
-    explicit SensorPage(Context& context);
+    SensorPage(Context& context, QWidget* parent);
     [[nodiscard]] QWidget* side() override { return m_side; }
 
   protected:

@@ -2,7 +2,6 @@
 
 #include "core/units/format.h"
 #include "core/units/unit.h"
-#include "store/samples.h"
 #include "ui/plots/history_plot.h"
 #include "ui/widgets/number_field.h"
 #include "ui/widgets/parts.h"
@@ -14,7 +13,7 @@
 
 namespace cognitum {
 
-WatchPage::WatchPage(Context& context) : Page(context, tr("Is it all right now?")) {
+WatchPage::WatchPage(Context& context, QWidget* parent) : Page(context, tr("Is it all right now?"), parent) {
     auto* now = new QHBoxLayout;
     now->setSpacing(theme().px(10));
     m_mark = new MarkLabel(theme());
@@ -150,9 +149,9 @@ void WatchPage::refresh() {
 /// How often these bands would have spoken on what is recorded: told before they are trusted.
 void WatchPage::tryOnRecord() {
     const Reading* r = context().reading();
-    BenchFile* file = context().session().file();
-    if (!r || !file) return;
+    if (!r) return;
     if (!r->bands) {
+        m_tried_key.clear();
         set_text(m_tried,
                  tr("No band yet: type what is too low and too high, and it is tried on what was recorded."));
         return;
@@ -165,24 +164,22 @@ void WatchPage::tryOnRecord() {
     if (key == m_tried_key) return;
     m_tried_key = key;
     const TimeUs to = context().session().now();
-    constexpr std::size_t most = 200'000; // two days of a value a second; more is not read at once
-    std::vector<TimedNumber> series;
-    const auto read = for_each_sample(*file, r->id, to - 2 * day_us, to, [&](std::span<const Sample> samples) {
-        for (const Sample& s : samples)
-            series.push_back({s.time, s.value});
-        return series.size() < most;
-    });
-    int raised = 0;
-    for (const ZoneChange& c : zone_changes(series, *r->bands))
-        raised += c.to == Zone::low || c.to == Zone::high;
-    if (!read)
-        set_text(m_tried, from_std(read.error().text()));
-    else
-        set_text(m_tried, series.empty()
-                              ? tr("Nothing is recorded in the last two days to try this band on.")
-                              : tr("Tried on the last two days (%1 values): it would have spoken %2.")
-                                    .arg(from_std(format_constant(static_cast<double>(series.size()), 9)),
-                                         raised == 1 ? tr("once") : tr("%1 times").arg(raised)));
+    m_trial.ask(
+        context().session().archive(), this,
+        [id = r->id, bands = *r->bands, to](BenchFile& file) {
+            return try_bands(file, id, bands, to - 2 * day_us, to);
+        },
+        [this, key](const Result<BandTrial>& trial) {
+            if (key != m_tried_key) return; // another band, or another reading
+            if (!trial)
+                set_text(m_tried, from_std(trial.error().text()));
+            else if (trial->values == 0)
+                set_text(m_tried, tr("Nothing is recorded in the last two days to try this band on."));
+            else
+                set_text(m_tried, tr("Tried on the last two days (%1 values): it would have spoken %2.")
+                                      .arg(from_std(format_constant(static_cast<double>(trial->values), 9)),
+                                           trial->raised == 1 ? tr("once") : tr("%1 times").arg(trial->raised)));
+        });
 }
 
 void WatchPage::refreshAlerts() {
@@ -190,16 +187,25 @@ void WatchPage::refreshAlerts() {
         from_std(context().readingId()) + QStringLiteral("|") + QString::number(context().live().log_revision);
     if (key == m_alerts_key) return;
     m_alerts_key = key;
+    m_entries.ask(context().session().archive(), this, recorded_entries,
+                  [this, key](const Result<std::vector<LogEntry>>& entries) {
+                      if (key != m_alerts_key) return; // another reading
+                      if (!entries) emit context().said(from_std(entries.error().text()));
+                      showAlerts(entries.value_or(std::vector<LogEntry>{}));
+                  });
+}
+
+void WatchPage::showAlerts(const std::vector<LogEntry>& entries) {
     m_alerts->setRowCount(0);
-    for (const LogEntry& entry : context().session().log()) {
-        if (entry.kind != "alert" || entry.reading != context().readingId()) continue;
+    for (const LogEntry& entry : entries) {
+        const bool fine = entry.kind == log_kind::recovery;
+        if ((entry.kind != log_kind::alert && !fine) || entry.reading != context().readingId()) continue;
         const int row = m_alerts->rowCount();
         m_alerts->insertRow(row);
         m_alerts->setItem(
             row, 0,
             new QTableWidgetItem(
                 QDateTime::fromMSecsSinceEpoch(entry.time / 1000).toString(QStringLiteral("ddd d MMM HH:mm:ss"))));
-        const bool fine = entry.text.find("in range") != std::string::npos;
         m_alerts->setItem(
             row, 1,
             new QTableWidgetItem((fine ? QStringLiteral("●  ") : QStringLiteral("▲  ")) + from_std(entry.text)));

@@ -1,6 +1,7 @@
 // Stop 7: is it all right now, and when was it not?
 #pragma once
 
+#include "session/recorded.h"
 #include "ui/page.h"
 
 #include <QTableWidget>
@@ -16,7 +17,7 @@ class WatchPage : public Page {
     Q_OBJECT
 
   public:
-    explicit WatchPage(Context& context);
+    WatchPage(Context& context, QWidget* parent);
 
   protected:
     void refresh() override;
@@ -25,6 +26,7 @@ class WatchPage : public Page {
   private:
     void editBands(const std::function<void(Bands&)>& change);
     void refreshAlerts();
+    void showAlerts(const std::vector<LogEntry>& entries);
     void tryOnRecord();
 
     MarkLabel* m_mark;
@@ -36,6 +38,8 @@ class WatchPage : public Page {
     QTableWidget* m_alerts;
     TextLabel* m_no_alerts;
     QString m_alerts_key, m_tried_key;
+    ArchiveQuestion<BandTrial> m_trial;
+    ArchiveQuestion<std::vector<LogEntry>> m_entries;
 };
 
 } // namespace cognitum

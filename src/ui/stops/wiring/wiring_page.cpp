@@ -10,7 +10,7 @@
 
 namespace cognitum {
 
-WiringPage::WiringPage(Context& context) : Page(context, tr("Wires")) {
+WiringPage::WiringPage(Context& context, QWidget* parent) : Page(context, tr("Wires"), parent) {
     m_choices = new QWidget;
     m_choice_rows = new QVBoxLayout(m_choices);
     m_choice_rows->setContentsMargins(0, 0, 0, 0);

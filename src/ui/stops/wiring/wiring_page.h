@@ -18,7 +18,7 @@ class WiringPage : public Page {
     Q_OBJECT
 
   public:
-    explicit WiringPage(Context& context);
+    WiringPage(Context& context, QWidget* parent);
     [[nodiscard]] QWidget* side() override { return m_side; }
 
   protected:

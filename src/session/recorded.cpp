@@ -1,0 +1,97 @@
+#include "session/recorded.h"
+
+#include "core/units/unit.h"
+#include "core/watch/bands.h"
+#include "store/block_codec.h"
+#include "store/samples.h"
+
+#include <algorithm>
+#include <cmath>
+#include <deque>
+
+namespace cognitum {
+
+Result<Stretch> recorded_stretch(BenchFile& file, const std::string& reading, std::optional<TimeUs> from, TimeUs to,
+                                 std::size_t most) {
+    Stretch out{from.value_or(to - hour_us), to, {}};
+    if (!from) {
+        COGNITUM_TRY(all, extent(file, reading));
+        if (all.n) out = {all.first, std::max(to, all.last), {}};
+    }
+    const TimeUs margin = (out.to - out.from) / 50;
+    COGNITUM_TRY(parts, summaries(file, reading, out.from - margin, out.to + margin));
+    out.parts = thinned(parts, most);
+    return out;
+}
+
+Result<std::map<std::string, DayFigures>> recorded_days(BenchFile& file, const std::vector<std::string>& readings,
+                                                        TimeUs now) {
+    std::map<std::string, DayFigures> days;
+    for (const std::string& id : readings) {
+        const auto parts = summaries(file, id, now - day_us, now, 1500);
+        if (!parts) continue;
+        DayFigures& day = days[id];
+        day.parts = thinned(*parts, 130);
+        for (const Summary& s : day.parts) {
+            if (!s.valued) continue;
+            if (!day.any || s.low < day.low) {
+                day.low = s.low;
+                day.low_at = s.from;
+            }
+            if (!day.any || s.high > day.high) {
+                day.high = s.high;
+                day.high_at = s.from;
+            }
+            day.any = true;
+        }
+    }
+    return days;
+}
+
+Result<std::vector<RawSample>> recorded_raw(BenchFile& file, const std::string& reading, TimeUs from, TimeUs to) {
+    constexpr std::size_t most = 500'000;
+    std::vector<RawSample> out;
+    COGNITUM_CHECK(for_each_sample(file, reading, from, to, [&](std::span<const Sample> samples) {
+        for (const Sample& s : samples)
+            out.push_back({s.time, s.cause == Cause::failed ? no_number : s.raw});
+        return out.size() < most;
+    }));
+    return out;
+}
+
+Result<std::vector<TimedValue>> recorded_values(BenchFile& file, const Reading& reading, TimeUs from, TimeUs to,
+                                                const std::string& unit, std::size_t most) {
+    std::deque<TimedValue> newest;
+    COGNITUM_CHECK(for_each_sample(file, reading.id, from, to, [&](std::span<const Sample> samples) {
+        for (const Sample& s : samples)
+            if (std::isfinite(s.value))
+                if (const auto value = convert_unit(s.value, reading.quantity.unit, unit)) {
+                    newest.push_back({s.time, *value});
+                    if (newest.size() > most) newest.pop_front();
+                }
+        return true;
+    }));
+    return std::vector<TimedValue>(newest.begin(), newest.end());
+}
+
+Result<BandTrial> try_bands(BenchFile& file, const std::string& reading, const Bands& bands, TimeUs from,
+                            TimeUs to) {
+    constexpr std::size_t most = 200'000; // two days of a value a second; more is not read at once
+    std::vector<TimedNumber> series;
+    COGNITUM_CHECK(for_each_sample(file, reading, from, to, [&](std::span<const Sample> samples) {
+        for (const Sample& s : samples)
+            series.push_back({s.time, s.value});
+        return series.size() < most;
+    }));
+    BandTrial out{series.size(), 0};
+    for (const ZoneChange& c : zone_changes(series, bands))
+        out.raised += c.to == Zone::low || c.to == Zone::high;
+    return out;
+}
+
+Result<std::vector<LogEntry>> recorded_entries(BenchFile& file) {
+    constexpr std::size_t newest = 500;
+    return file.log(newest);
+}
+
+} // namespace cognitum

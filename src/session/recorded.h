@@ -1,0 +1,59 @@
+// What pages ask the archive: stretches for a chart, the figures of a day, series to compare, and a band tried on
+// what was recorded. Each reads one bench file and nothing else.
+#pragma once
+
+#include "core/analyse/health.h"
+#include "core/base/error.h"
+#include "core/base/time.h"
+#include "core/bench/bench.h"
+#include "core/calibrate/compare.h"
+#include "store/bench_file.h"
+#include "store/sample.h"
+
+#include <map>
+#include <optional>
+#include <string>
+#include <vector>
+
+namespace cognitum {
+
+/// A series between two times, as summaries.
+struct Stretch {
+    TimeUs from = 0, to = 0;
+    std::vector<Summary> parts;
+};
+/// Without `from` from the first sample on, up to `to` or the last sample, whichever is later; an hour when there
+/// is none. A margin of 2 % at both ends is read as well, so that a line leaves the picture. At most `most` parts.
+Result<Stretch> recorded_stretch(BenchFile& file, const std::string& reading, std::optional<TimeUs> from, TimeUs to,
+                                 std::size_t most);
+
+/// The last 24 hours of a reading.
+struct DayFigures {
+    std::vector<Summary> parts; ///< at most 130
+    bool any = false;           ///< a value was recorded; the rest is only then of use
+    double low = 0, high = 0;
+    TimeUs low_at = 0, high_at = 0;
+};
+/// By id. A reading whose series cannot be read has no figures.
+Result<std::map<std::string, DayFigures>> recorded_days(BenchFile& file, const std::vector<std::string>& readings,
+                                                        TimeUs now);
+
+/// Raw numbers in [from, to], oldest first, at most half a million; a failed measurement is one without a number.
+Result<std::vector<RawSample>> recorded_raw(BenchFile& file, const std::string& reading, TimeUs from, TimeUs to);
+
+/// The newest values in [from, to] in a unit of the reading's dimension, at most `most`; failures left out.
+Result<std::vector<TimedValue>> recorded_values(BenchFile& file, const Reading& reading, TimeUs from, TimeUs to,
+                                                const std::string& unit, std::size_t most);
+
+/// How often a band would have spoken.
+struct BandTrial {
+    std::size_t values = 0; ///< that were looked at: at most 200 000, the first ones
+    int raised = 0;
+};
+Result<BandTrial> try_bands(BenchFile& file, const std::string& reading, const Bands& bands, TimeUs from,
+                            TimeUs to);
+
+/// The newest entries of the logbook, newest first.
+Result<std::vector<LogEntry>> recorded_entries(BenchFile& file);
+
+} // namespace cognitum

@@ -1,0 +1,178 @@
+// What lies at the edge: zero, the limit itself, the sign, and what is refused there.
+#include "core/base/json_reader.h"
+#include "core/calibrate/gate.h"
+#include "core/decode/decoder.h"
+#include "core/decode/detect.h"
+#include "core/plan/levels.h"
+#include "core/plan/loom/loom.h"
+#include "core/pulses/beats.h"
+#include "core/signal_path/chain.h"
+#include "store/data_files.h"
+#include "support/defects.h"
+
+#include <cmath>
+#include <numbers>
+
+using namespace cognitum;
+using test::catalog;
+
+namespace {
+
+Result<Stage> stage(const char* json) {
+    const auto text = JsonText::parse("stage", json);
+    return read_stage(JsonReader(*text));
+}
+
+std::vector<double> a_wave(double rate, double seconds_long) {
+    std::vector<double> out;
+    for (int i = 0; i < static_cast<int>(std::lround(rate * seconds_long)); ++i)
+        out.push_back(500 + 100 * std::pow(std::sin(std::numbers::pi * 1.2 * i / rate), 8));
+    return out;
+}
+
+} // namespace
+
+class TestEdges : public QObject {
+    Q_OBJECT
+
+  private slots:
+    void aLoadIsAboveZero() {
+        const char* divider = R"({"stage":"divider","supply_V":3.3,"fixed_ohm":10000,"unknown":"bottom"%1})";
+        const auto with = [&](const char* more) {
+            return stage(QString::fromLatin1(divider).arg(QLatin1String(more)).toUtf8().constData());
+        };
+        const auto plain = with("");
+        QVERIFY2(plain, plain ? "" : plain.error().text().c_str());
+        QVERIFY(with(R"(,"load_ohm":1e-3)"));
+        for (const char* none : {R"(,"load_ohm":0)", R"(,"load_ohm":-0.0)", R"(,"load_ohm":-47000)"}) {
+            const auto refused = with(none);
+            QVERIFY2(!refused, none);
+            QVERIFY(refused.error().text().find("load_ohm") != std::string::npos);
+        }
+    }
+
+    /// The converter's own supply at its lower end, 5 %, and a diode's 0.3 V; without one the rail's lower end.
+    void aModuleWithstandsItsOwnSupply() {
+        Placed p;
+        Module module;
+        Rail rail;
+        QCOMPARE(module_input_limit_V(p), 0.0);
+        p.module = &module;
+        QCOMPARE(module_input_limit_V(p), 0.0);
+        rail.voltage_V = 3.3;
+        rail.tolerance_V = 0.1;
+        p.module_rail = &rail;
+        CLOSE(module_input_limit_V(p), 3.5, 1e-9);
+        module.own_supply_V = 12;
+        CLOSE(module_input_limit_V(p), 11.7, 1e-9);
+    }
+
+    void aPulseNeedsThreeSecondsAtARateThatItKnows() {
+        const auto told = [](double rate, double seconds_long) {
+            const auto wave = a_wave(rate, seconds_long);
+            return find_beats(wave, rate).why.find("three seconds") == std::string::npos;
+        };
+        QVERIFY(told(100, 10));
+        QVERIFY(told(20, 3));
+        QVERIFY(told(2000, 3));
+        QVERIFY(!told(19.9, 10));
+        QVERIFY(!told(2001, 10));
+        QVERIFY(!told(100, 2.9));
+        const auto wave = a_wave(100, 10);
+        QVERIFY(std::isnan(find_beats(wave, no_number).bpm) && std::isnan(find_beats({}, 100).bpm));
+    }
+
+    /// How long a person still waits: what is missing of the window, or of the values.
+    void theGateSaysHowLong() {
+        GateSettings settings;
+        settings.window_s = 60;
+        settings.min_samples = 8;
+        const auto waiting = [&](int n, double interval_s) {
+            std::vector<TimedValue> samples;
+            for (int i = 0; i < n; ++i)
+                samples.push_back({from_seconds(i * interval_s), 20});
+            return assess_steadiness(samples, settings, samples.empty() ? 0 : samples.back().time).waiting_for;
+        };
+        QCOMPARE(waiting(0, 1), std::string("the first value"));
+        QCOMPARE(waiting(31, 1), std::string("29 s more"));     // 30 s and a step and a half are there
+        QCOMPARE(waiting(3, 25), std::string("5 more values")); // the window is full
+        QCOMPARE(waiting(59, 1), std::string("1 s more"));
+        QVERIFY(waiting(61, 1).empty());
+    }
+
+    void aSignedWordTurnsAtItsHalf() {
+        const auto word = stage(R"({"stage":"signed_word","bits":16})");
+        QVERIFY2(word, word ? "" : word.error().text().c_str());
+        CLOSE(forward(*word, 32767).number, 32767, 0);
+        CLOSE(forward(*word, 32768).number, -32768, 0);
+        CLOSE(forward(*word, 65535).number, -1, 0);
+        QVERIFY(arithmetic_text(*word, 32767).find("as it is") != std::string::npos);
+        QVERIFY(arithmetic_text(*word, 32768).find("as it is") == std::string::npos);
+        QVERIFY(arithmetic_text(*word, 32768).find("65") != std::string::npos);
+    }
+
+    /// A board that never ends a line: the format is found in the bytes alone.
+    void bytesWithoutALineEndFindTheirFormat() {
+        Decoder decoder;
+        Records out;
+        for (int i = 0; i < 200; ++i)
+            decoder.feed("<" + std::to_string(500 + i % 7) + ">", out);
+        QCOMPARE(decoder.format().kind, FormatKind::frames);
+        QVERIFY2(out.rows.size() > 100, std::to_string(out.rows.size()).c_str());
+    }
+
+    /// Eight of ten numbers between the same marks are enough, seven are not.
+    void marksAreJudgedByTheirShare() {
+        const auto frames = [](int same, int other) {
+            std::string bytes = ";";
+            for (int i = 0; i < 20; ++i) {
+                for (int k = 0; k < same; ++k)
+                    bytes += std::to_string(400 + k) + ";";
+                for (int k = 0; k < other; ++k)
+                    bytes += "x" + std::to_string(10 + k) + "y;";
+            }
+            for (const FormatGuess& g : guess_formats(bytes))
+                if (g.format.kind == FormatKind::frames) return true;
+            return false;
+        };
+        QVERIFY(frames(10, 0));
+        QVERIFY(frames(9, 1));
+        QVERIFY(!frames(3, 7));
+    }
+
+    /// Messages in braces with a few lines of numbers among them are no table; the other way round they are.
+    void bracesAmongNumbers() {
+        const auto first = [](int braces, int rows) {
+            std::string bytes;
+            for (int i = 0; i < 10; ++i) {
+                for (int k = 0; k < braces; ++k)
+                    bytes += "{\"t\":" + std::to_string(20 + k) + "}\n";
+                for (int k = 0; k < rows; ++k)
+                    bytes += std::to_string(100 + k) + "," + std::to_string(200 + i) + "\n";
+            }
+            const auto guesses = guess_formats(bytes);
+            return guesses.empty() ? FormatKind::automatic : guesses.front().format.kind;
+        };
+        QCOMPARE(first(0, 3), FormatKind::table);
+        QCOMPARE(first(1, 9), FormatKind::table);
+        QVERIFY(first(9, 1) != FormatKind::table);
+    }
+
+    /// The board's block ends at the last row, whatever stands beside it; with nothing beside it, at its first.
+    void theBoardIsAsLongAsTheDrawing() {
+        VALUE_OF(demo, load_bench_json(data_folder() + "/demo/whelk-point.json"));
+        for (const BoardUse& use : demo.boards) {
+            const Loom loom = board_loom(demo, catalog(), use);
+            if (loom.blocks.empty()) continue;
+            QCOMPARE(loom.blocks[0].first_row, 0);
+            QCOMPARE(loom.blocks[0].last_row, std::max(0, loom.rows - 1));
+        }
+        for (const Reading& r : demo.readings) {
+            const Loom loom = reading_loom(demo, catalog(), r);
+            if (!loom.blocks.empty()) QCOMPARE(loom.blocks[0].last_row, std::max(0, loom.rows - 1));
+        }
+    }
+};
+
+QTEST_APPLESS_MAIN(TestEdges)
+#include "tst_edges.moc"
