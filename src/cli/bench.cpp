@@ -191,7 +191,7 @@ int run_import(const std::string& input, const std::string& path, bool as_raw, b
     const auto report = import_csv(*file, *plan, input == "-" ? "stdin" : input, descriptor, options);
     close();
     if (!report) {
-        const Error error = report.error();
+        const Error& error = report.error(); // of the report, which outlives the file
         if (is_new && !has_samples(*file).value_or(true)) {
             { const BenchFile closing = std::move(*file); }
             remove_bench(path);

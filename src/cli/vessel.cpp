@@ -55,9 +55,11 @@ Result<physics::VesselShape> read_sizes(const Arguments& given, physics::VesselS
 Result<physics::VesselShape> read_section(const std::string& text, const std::string& key) {
     physics::VesselShape out;
     const auto colon = std::min(text.find(':'), text.size());
-    if (!physics::vessel_kind(text.substr(0, colon), out.kind))
+    const auto kind = physics::vessel_kind(text.substr(0, colon));
+    if (!kind)
         return failure(fmt::format("\"{}\" is no shape.", text.substr(0, colon)), key,
                        "Write a section as cone:diameter=1m:height=0.4m.");
+    out.kind = *kind;
     std::vector<std::string> parts;
     for (std::size_t at = colon; at < text.size();) {
         const std::size_t end = std::min(text.find(':', at + 1), text.size());
@@ -73,10 +75,12 @@ Result<physics::VesselShape> read_section(const std::string& text, const std::st
 int run_vessel(const std::string& name, const std::vector<std::string>& arguments, bool json) {
     using namespace physics;
     VesselShape shape;
-    if (!vessel_kind(name, shape.kind))
+    const auto kind = vessel_kind(name);
+    if (!kind)
         return complain(
             {fmt::format("\"{}\" is no shape; known are {}.", name, fmt::join(vessel_names(), ", ")), "vessel", ""},
             usage);
+    shape.kind = *kind;
     auto arguments_read = read_arguments(arguments);
     if (!arguments_read) return complain(arguments_read.error(), usage);
     Arguments& given = *arguments_read;

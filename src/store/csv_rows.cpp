@@ -8,6 +8,7 @@
 #include <algorithm>
 #include <cerrno>
 #include <fmt/format.h>
+#include <optional>
 #include <poll.h>
 #include <unistd.h>
 
@@ -106,15 +107,17 @@ namespace {
 
 /// A number with a decimal comma, as spreadsheets write it where fields are apart by semicolons: "21,3". Not one
 /// with a point as well, which might group thousands.
-bool read_with_comma(std::string_view field, double& number) {
+std::optional<double> read_with_comma(std::string_view field) {
     const std::size_t comma = field.find(',');
     if (comma == std::string_view::npos || field.find(',', comma + 1) != std::string_view::npos ||
         field.find('.') != std::string_view::npos)
-        return false;
+        return {};
     std::string pointed(field);
     pointed[comma] = '.';
     const char* p = pointed.data();
-    return read_number(p, pointed.data() + pointed.size(), number) && p == pointed.data() + pointed.size();
+    double number = 0;
+    if (!read_number(p, pointed.data() + pointed.size(), number) || p != pointed.data() + pointed.size()) return {};
+    return number;
 }
 
 } // namespace
@@ -148,7 +151,10 @@ std::string RowReader::read(std::string_view row, TimeUs& time, std::vector<Cell
         const char* p = m_fields[i].data();
         const char* end = p + m_fields[i].size();
         if (read_number(p, end, cells[i].number) && p == end) continue;
-        if (m_separator != ',' && read_with_comma(m_fields[i], cells[i].number)) continue;
+        if (const auto number = m_separator != ',' ? read_with_comma(m_fields[i]) : std::nullopt) {
+            cells[i].number = *number;
+            continue;
+        }
         if (!read_number_text(m_fields[i]).failed)
             return fmt::format("text where a number belongs, column \"{}\"", m_columns[i].name);
         cells[i] = {no_number, Cause::not_a_number};

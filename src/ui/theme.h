@@ -6,6 +6,7 @@
 #include <QFont>
 #include <QObject>
 #include <QPen>
+#include <cmath>
 
 namespace cognitum {
 
@@ -26,7 +27,7 @@ class Theme : public QObject {
     void setScale(double scale);
 
     [[nodiscard]] const Tokens& colours() const { return m_tokens; }
-    [[nodiscard]] int px(double design_px) const { return static_cast<int>(design_px * m_scale + 0.5); }
+    [[nodiscard]] int px(double design_px) const { return static_cast<int>(std::lround(design_px * m_scale)); }
     [[nodiscard]] QFont text(double design_px = 13, bool semibold = false) const;
     /// For every number: figures of one width.
     [[nodiscard]] QFont mono(double design_px = 13, bool semibold = false) const;

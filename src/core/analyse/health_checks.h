@@ -27,9 +27,9 @@ struct Signal {
 
 using Check = std::optional<HealthVerdict> (*)(const Signal&);
 struct Entry {
-    const char* id;
-    const char* title;
-    Check check;
+    const char* id = "";
+    const char* title = "";
+    Check check = nullptr;
     bool leaves_value = false; ///< as in the verdict
 };
 

@@ -55,6 +55,7 @@ Verdict check_loose(const Signal& s) {
     if (flips < 4 || away < 3 || level.size() < 10) return {};
     const double mid = median(level);
     std::vector<double> off;
+    off.reserve(level.size());
     for (const double x : level)
         off.push_back(std::abs(x - mid));
     if (median(off) > 0.05 * s.full()) return {}; // no level to come back to
@@ -177,7 +178,7 @@ Verdict check_floating(const Signal& s) {
     const Moments m = moments(tail);
     if (noise < 0.008 * s.full() || m.high - m.low < 0.03 * s.full()) return {};
     // A level with a few strays is a loose contact or spikes; a floating pin has no level.
-    if (hampel_outliers(tail, 5, 8, 3).size() > 0 && noise < 0.03 * s.full()) return {};
+    if (!hampel_outliers(tail, 5, 8, 3).empty() && noise < 0.03 * s.full()) return {};
     return HealthVerdict{{},
                          {},
                          HealthRank::bad,

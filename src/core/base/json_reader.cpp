@@ -72,7 +72,7 @@ class PointerWalk {
                 space();
                 ++m_at; // the colon
             }
-            value(pointer + "/" + key);
+            value(fmt::format("{}/{}", pointer, key));
             space();
             if (!m_found && m_at < m_text.size() && m_text[m_at] == ',') ++m_at;
         }

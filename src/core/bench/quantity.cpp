@@ -6,7 +6,9 @@ namespace cognitum {
 
 physics::VesselShape vessel_shape(const Vessel& v) {
     physics::VesselShape out;
-    if (!physics::vessel_kind(v.shape, out.kind)) return out;
+    const auto kind = physics::vessel_kind(v.shape);
+    if (!kind) return out;
+    out.kind = *kind;
     using physics::VesselKind;
     const auto m = [](double mm) { return mm / 1000; };
     const bool round = out.kind == VesselKind::upright_cylinder || out.kind == VesselKind::lying_cylinder ||

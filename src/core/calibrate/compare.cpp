@@ -9,6 +9,7 @@
 #include <algorithm>
 #include <cmath>
 #include <fmt/format.h>
+#include <optional>
 
 namespace cognitum {
 
@@ -81,12 +82,12 @@ double correlation(const Pairs& p) {
     return aa > 0 && bb > 0 ? ab / std::sqrt(aa * bb) : no_number;
 }
 
-/// Lag of the largest correlation; false when both hardly move together, or when no lag is better than none.
-bool find_lag(std::span<const TimedValue> a, std::span<const TimedValue> b, double gap_s, double& lag_s) {
+/// Lag of the largest correlation, s; nothing when both hardly move together, or when no lag is better than none.
+std::optional<double> find_lag(std::span<const TimedValue> a, std::span<const TimedValue> b, double gap_s) {
     const TimeUs from = std::max(a.front().time, b.front().time), to = std::min(a.back().time, b.back().time);
     const double most = 0.1 * seconds(to - from);
     const double step = std::max(usual_interval(a), usual_interval(b)) / 2;
-    if (!(most > 0) || step > most) return false;
+    if (!(most > 0) || step > most) return {};
     const int reach = static_cast<int>(std::min(400.0, most / step));
     std::vector<double> found(static_cast<std::size_t>(2 * reach + 1), no_number);
     const double each = most / reach;
@@ -97,14 +98,13 @@ bool find_lag(std::span<const TimedValue> a, std::span<const TimedValue> b, doub
     for (std::size_t k = 0; k < found.size(); ++k)
         if (std::isfinite(found[k]) && (!std::isfinite(found[best]) || found[k] > found[best] + 1e-12)) best = k;
     const double none = found[static_cast<std::size_t>(reach)];
-    if (!(found[best] > 0.5) || (std::isfinite(none) && found[best] - none < 1e-4)) return false;
+    if (!(found[best] > 0.5) || (std::isfinite(none) && found[best] - none < 1e-4)) return {};
     double top = static_cast<double>(best);
     if (best > 0 && best + 1 < found.size()) { // the parabola through the best and its neighbours
         const double l = found[best - 1], m = found[best], r = found[best + 1];
         if (std::isfinite(l + r) && l + r - 2 * m < 0) top += 0.5 * (l - r) / (l + r - 2 * m);
     }
-    lag_s = (top - reach) * each;
-    return true;
+    return (top - reach) * each;
 }
 
 std::string verdict_of(const Comparison& c, const ComparedNames& names) {
@@ -155,7 +155,9 @@ Comparison compare_series(std::span<const TimedValue> a, std::span<const TimedVa
         return out;
     }
     if (!(gap_s > 0)) gap_s = 5 * usual_interval(b);
-    out.lag_known = find_lag(a, b, gap_s, out.lag_s);
+    const auto lag_s = find_lag(a, b, gap_s);
+    out.lag_known = lag_s.has_value();
+    out.lag_s = lag_s.value_or(0);
     const Pairs pairs = pairs_at(a, b, gap_s, from_seconds(out.lag_s), a.size());
     out.n = pairs.a.size();
     if (out.n > 0) {

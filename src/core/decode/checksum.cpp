@@ -64,13 +64,10 @@ const std::vector<Checksum>& all_checksums() {
     return all;
 }
 
-bool find_checksum(std::string_view name, Checksum& out) {
+std::optional<Checksum> find_checksum(std::string_view name) {
     for (const NamedSum& n : sum_names())
-        if (n.name == name) {
-            out = n.sum;
-            return true;
-        }
-    return false;
+        if (n.name == name) return n.sum;
+    return {};
 }
 
 std::size_t checksum_size(Checksum sum) {

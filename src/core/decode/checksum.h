@@ -3,6 +3,7 @@
 #pragma once
 
 #include <cstdint>
+#include <optional>
 #include <string>
 #include <string_view>
 #include <vector>
@@ -21,8 +22,8 @@ enum class Checksum {
 
 /// As in a format's text: "crc8", "crc8-one-wire", "crc16-modbus", "crc16-ccitt", "sum8", "xor8".
 const std::string& checksum_name(Checksum sum);
-const std::vector<Checksum>& all_checksums(); ///< without `none`
-bool find_checksum(std::string_view name, Checksum& out);
+const std::vector<Checksum>& all_checksums();                 ///< without `none`
+std::optional<Checksum> find_checksum(std::string_view name); ///< nothing for an unknown name
 
 /// Bytes that it takes behind the data: 0, 1 or 2.
 std::size_t checksum_size(Checksum sum);

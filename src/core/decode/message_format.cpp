@@ -2,6 +2,7 @@
 
 #include <algorithm>
 #include <fmt/format.h>
+#include <optional>
 
 namespace cognitum {
 
@@ -27,21 +28,21 @@ const std::vector<NamedFormat>& format_names() {
     return all;
 }
 
-/// "0D0A" to bytes; false when it is no hexadecimal.
-bool from_hex(std::string_view hex, std::string& out) {
+/// "0D0A" to bytes, at most eight; nothing when it is no hexadecimal.
+std::optional<std::string> from_hex(std::string_view hex) {
     const auto digit = [](char c) {
         if (c >= '0' && c <= '9') return c - '0';
         if (c >= 'a' && c <= 'f') return c - 'a' + 10;
         if (c >= 'A' && c <= 'F') return c - 'A' + 10;
         return -1;
     };
-    if (hex.empty() || hex.size() % 2 != 0 || hex.size() > 16) return false;
-    out.clear();
+    if (hex.empty() || hex.size() % 2 != 0 || hex.size() > 16) return {};
+    std::string out;
     for (std::size_t i = 0; i < hex.size(); i += 2) {
-        if (digit(hex[i]) < 0 || digit(hex[i + 1]) < 0) return false;
+        if (digit(hex[i]) < 0 || digit(hex[i + 1]) < 0) return {};
         out += static_cast<char>(digit(hex[i]) * 16 + digit(hex[i + 1]));
     }
-    return true;
+    return out;
 }
 
 std::string to_hex(std::string_view bytes) {
@@ -51,17 +52,21 @@ std::string to_hex(std::string_view bytes) {
     return out;
 }
 
-bool read_record_field(std::string_view word, RecordField& out) {
+std::optional<RecordField> read_record_field(std::string_view word) {
     const std::size_t colon = word.find(':');
     const std::string_view type = word.substr(0, colon);
+    RecordField out;
     if (colon != std::string_view::npos) out.name = word.substr(colon + 1, 40);
-    if (type.size() < 2) return false;
+    if (type.size() < 2) return {};
     const std::string_view bits = type.substr(1);
     out.bytes = bits == "8" ? 1 : bits == "16" ? 2 : bits == "32" ? 4 : bits == "64" ? 8 : 0;
     out.is_signed = type[0] == 'i';
     out.floating = type[0] == 'f';
-    if (out.floating) return out.bytes == 4 || out.bytes == 8;
-    return (type[0] == 'u' || type[0] == 'i') && (out.bytes == 1 || out.bytes == 2 || out.bytes == 4);
+    const bool known =
+        out.floating ? out.bytes == 4 || out.bytes == 8
+                     : (type[0] == 'u' || out.is_signed) && (out.bytes == 1 || out.bytes == 2 || out.bytes == 4);
+    if (!known) return {};
+    return out;
 }
 
 tl::unexpected<Error> wrong(std::string_view word, std::string fix) {
@@ -71,22 +76,31 @@ tl::unexpected<Error> wrong(std::string_view word, std::string fix) {
 Result<void> read_word(std::string_view word, Format& f) {
     const std::string_view value = word.find('=') == std::string_view::npos ? "" : word.substr(word.find('=') + 1);
     const bool frames = f.kind == FormatKind::frames;
-    if (frames && word.starts_with("start=") && from_hex(value, f.start)) return {};
-    if (frames && word.starts_with("end=") && from_hex(value, f.end)) return {};
+    const auto marks = from_hex(value);
+    if (frames && marks && (word.starts_with("start=") || word.starts_with("end="))) {
+        (word.starts_with("start=") ? f.start : f.end) = *marks;
+        return {};
+    }
     if (frames) return wrong(word, "Write start=0D end=54: the bytes of the marks in hexadecimal.");
     if (f.kind != FormatKind::record) return wrong(word, "This format takes no further words.");
-    if (word.starts_with("sync=") && from_hex(value, f.start)) return {};
+    if (word.starts_with("sync=") && marks) {
+        f.start = *marks;
+        return {};
+    }
     if (word == "little" || word == "big") {
         f.little = word == "little";
         return {};
     }
-    if (find_checksum(word, f.sum)) return {};
-    RecordField field;
-    if (!read_record_field(word, field))
+    if (const auto sum = find_checksum(word)) {
+        f.sum = *sum;
+        return {};
+    }
+    const auto field = read_record_field(word);
+    if (!field)
         return wrong(word,
                      "Known are sync=HEX, little, big, u8 u16 u32 i8 i16 i32 f32 f64 (each with :NAME), crc8, "
                      "crc8-one-wire, crc16-modbus, crc16-ccitt, sum8 and xor8.");
-    f.fields.push_back(field);
+    f.fields.push_back(*field);
     return {};
 }
 

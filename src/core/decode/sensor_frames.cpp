@@ -8,6 +8,7 @@
 #include <algorithm>
 #include <array>
 #include <cmath>
+#include <optional>
 
 namespace cognitum {
 
@@ -19,23 +20,25 @@ std::string_view view(std::span<const std::uint8_t> bytes) {
 
 /// "50 05 4B" or "50054B" to exactly N bytes.
 template <std::size_t N>
-bool read_hex(std::string_view line, std::array<std::uint8_t, N>& out) {
+std::optional<std::array<std::uint8_t, N>> read_hex(std::string_view line) {
+    std::array<std::uint8_t, N> out{};
     std::size_t digits = 0;
     for (const char c : trimmed(line)) {
         if (c == ' ' || c == ':' || c == ',') {
-            if (digits % 2 != 0) return false;
+            if (digits % 2 != 0) return {};
             continue;
         }
         const int digit = c >= '0' && c <= '9'   ? c - '0'
                           : c >= 'a' && c <= 'f' ? c - 'a' + 10
                           : c >= 'A' && c <= 'F' ? c - 'A' + 10
                                                  : -1;
-        if (digit < 0 || digits >= 2 * N) return false;
+        if (digit < 0 || digits >= 2 * N) return {};
         auto& byte = out[digits / 2];
         byte = static_cast<std::uint8_t>(digits % 2 == 0 ? digit << 4 : byte | digit);
         ++digits;
     }
-    return digits == 2 * N;
+    if (digits != 2 * N) return {};
+    return out;
 }
 
 char to_char(unsigned value) {
@@ -54,6 +57,7 @@ Scratchpad read_scratchpad(std::span<const std::uint8_t, 9> bytes) {
         return out;
     }
     if (!checksum_holds(Checksum::crc8_one_wire, view(bytes))) {
+        out.sum_holds = false;
         out.trouble = "checksum does not hold";
         return out;
     }
@@ -89,6 +93,7 @@ HumidityFrame read_humidity_frame(std::span<const std::uint8_t, 5> bytes) {
         return out;
     }
     if (!checksum_holds(Checksum::sum8, view(bytes))) {
+        out.sum_holds = false;
         out.trouble = "checksum does not hold";
         return out;
     }
@@ -126,10 +131,10 @@ std::string write_humidity_frame(double humidity_percent, double temperature_deg
 }
 
 Reason read_scratchpad_line(std::string_view line, std::uint64_t number, FieldTable& fields, Records& out) {
-    std::array<std::uint8_t, 9> bytes{};
-    if (!read_hex(line, bytes)) return "no nine bytes in hexadecimal";
-    const Scratchpad pad = read_scratchpad(bytes);
-    if (pad.trouble == "checksum does not hold") return pad.trouble;
+    const auto bytes = read_hex<9>(line);
+    if (!bytes) return "no nine bytes in hexadecimal";
+    const Scratchpad pad = read_scratchpad(*bytes);
+    if (!pad.sum_holds) return pad.trouble;
     out.begin(number);
     if (pad.trouble.empty())
         fields.take(out, "temperature", pad.temperature_degC);
@@ -140,10 +145,10 @@ Reason read_scratchpad_line(std::string_view line, std::uint64_t number, FieldTa
 }
 
 Reason read_humidity_line(std::string_view line, std::uint64_t number, FieldTable& fields, Records& out) {
-    std::array<std::uint8_t, 5> bytes{};
-    if (!read_hex(line, bytes)) return "no five bytes in hexadecimal";
-    const HumidityFrame frame = read_humidity_frame(bytes);
-    if (frame.trouble == "checksum does not hold") return frame.trouble;
+    const auto bytes = read_hex<5>(line);
+    if (!bytes) return "no five bytes in hexadecimal";
+    const HumidityFrame frame = read_humidity_frame(*bytes);
+    if (!frame.sum_holds) return frame.trouble;
     out.begin(number);
     if (frame.trouble.empty()) {
         fields.take(out, "humidity", frame.humidity_percent);

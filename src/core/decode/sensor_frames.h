@@ -13,6 +13,7 @@ struct Scratchpad {
     double temperature_degC = 0; ///< NaN when `trouble` says so
     int bits = 12;               ///< resolution set, 9 to 12
     std::string_view trouble;    ///< empty: all is well
+    bool sum_holds = true;
 };
 /// Nine bytes of a one-wire thermometer: signed sixteenths of a degree, low byte first; configuration in byte 5;
 /// CRC-8 over the first eight. 85.0 °C is the value after power, −127 °C cannot be in here; all ones is a lost
@@ -26,6 +27,7 @@ struct HumidityFrame {
     double humidity_percent = 0, temperature_degC = 0;
     HumidityGrade grade = HumidityGrade::fine;
     std::string_view trouble;
+    bool sum_holds = true;
 };
 /// 40 bits of a single-bus humidity part and their sum. The coarse grade sends whole numbers with tenths in the
 /// second byte, the fine one sixteen bits in tenths with a sign bit. The grade is taken from the numbers: a first

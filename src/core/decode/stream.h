@@ -7,12 +7,15 @@
 #include "core/decode/decoder.h"
 #include "core/decode/sender.h"
 
+#include <utility>
+
 namespace cognitum {
 
 class Stream {
   public:
     /// `by_sender`: rows take the time that they say themselves (files); otherwise that of their arrival.
-    explicit Stream(Format format = {}, bool by_sender = false) : m_decoder(format), m_by_sender(by_sender) {}
+    explicit Stream(Format format = {}, bool by_sender = false)
+        : m_decoder(std::move(format)), m_by_sender(by_sender) {}
 
     struct Row {
         TimeUs time = 0;     ///< strictly growing, unless by sender

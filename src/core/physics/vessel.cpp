@@ -110,12 +110,11 @@ const std::vector<std::string>& vessel_names() {
     return names;
 }
 
-bool vessel_kind(std::string_view name, VesselKind& kind) {
+std::optional<VesselKind> vessel_kind(std::string_view name) {
     const auto& names = vessel_names();
     const auto at = std::find(names.begin(), names.end(), name);
-    if (at == names.end()) return false;
-    kind = static_cast<VesselKind>(at - names.begin());
-    return true;
+    if (at == names.end()) return {};
+    return static_cast<VesselKind>(at - names.begin());
 }
 
 const std::string& vessel_name(VesselKind kind) {

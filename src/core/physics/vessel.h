@@ -4,6 +4,7 @@
 
 #include "core/base/error.h"
 
+#include <optional>
 #include <string>
 #include <string_view>
 #include <vector>
@@ -32,9 +33,10 @@ struct VesselShape {
     bool operator==(const VesselShape&) const = default;
 };
 
-/// As on the command line and in files: "lying-cylinder". Empty for an unknown name.
+/// As on the command line and in files: "lying-cylinder".
 const std::vector<std::string>& vessel_names();
-bool vessel_kind(std::string_view name, VesselKind& kind);
+/// Nothing for an unknown name.
+std::optional<VesselKind> vessel_kind(std::string_view name);
 const std::string& vessel_name(VesselKind kind);
 /// Names of the sizes that a kind needs: diameter, length, width, height; empty for strapping and
 /// a stack.

@@ -22,8 +22,8 @@ constexpr double impossible = 1e6;
 /// One leg that wants a pin, or several legs that share one.
 struct Slot {
     std::vector<Connection*> connections;
-    std::string key;  ///< order and identity, whatever the order of the lists
-    std::string name; ///< of the reading or module
+    bool shared = false; ///< several parts sit on its pin: a bus, a one-wire line
+    std::string name;    ///< of the reading or module
     std::string function;
     bool drives = false;
     const PartCard* part = nullptr;
@@ -59,13 +59,14 @@ void add_slots(Work& work, const std::string& id, const std::string& name, const
     const std::vector<PinNeed> needs = pin_needs(part);
     for (std::size_t i = 0; i < needs.size() && i < pins.size(); ++i) {
         const PinNeed& need = needs[i];
-        // One-wire parts of a board share one pin as bus parts share theirs.
+        // One-wire parts of a board share one pin as bus parts share theirs. The key is order and identity,
+        // whatever the order of the lists: buses first.
         const std::string key =
             need.shared
                 ? "0 bus " + (part.interface.speech == Speech::one_wire ? std::string("one-wire") : need.function)
                 : fmt::format("1 {} {:02}", id, i);
         Slot& slot = work.slots[key];
-        slot.key = key;
+        slot.shared = need.shared;
         // The name that a sentence uses is the first by id, so that it does not depend on the order.
         if (slot.name.empty() || id < slot.name) slot.name = name;
         slot.function = need.function;
@@ -93,8 +94,7 @@ double cost_of(const Work& work, const Slot& slot, const Pin& pin, std::size_t o
     if (slot.function != "analog" && pin.can("analog")) cost += pin.lost_with_radio ? 8 : 30;
     if (slot.function == "analog" && pin.lost_with_radio) cost += 25;
     if (slot.function == "digital" && pin.can("interrupt")) cost += 4;
-    const bool is_bus = slot.key.rfind("0 bus", 0) == 0;
-    if (!is_bus)
+    if (!slot.shared)
         for (const char* bus : {"sda", "scl", "spi-clock", "spi-in", "spi-out", "serial-in", "serial-out"})
             if (pin.can(bus) && slot.function != bus) cost += 6;
     if (pin.can("dac") && slot.function != "dac") cost += 2;
@@ -140,7 +140,7 @@ void solve(Work& work, std::vector<std::string>& gaps) {
         if (slot.pinned.empty()) open.push_back(&slot);
     // Buses have their pins: they go first, so that nothing else sits there.
     for (Slot* slot : open) {
-        if (slot->key.rfind("0 bus", 0) != 0) continue;
+        if (!slot->shared) continue;
         const Pin* best = nullptr;
         double least = impossible;
         for (std::size_t i = 0; i < work.card.pins.size(); ++i)
@@ -155,7 +155,7 @@ void solve(Work& work, std::vector<std::string>& gaps) {
         give(*slot, best->label);
         work.taken.insert(best->label);
     }
-    std::erase_if(open, [](const Slot* slot) { return slot->key.rfind("0 bus", 0) == 0; });
+    std::erase_if(open, [](const Slot* slot) { return slot->shared; });
     if (open.empty()) return;
     std::vector<std::vector<double>> costs;
     for (const Slot* slot : open) {

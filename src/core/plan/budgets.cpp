@@ -113,6 +113,17 @@ void add_bus(BoardBudget& b, const Bench& bench, const Catalog& catalog, const B
 
 } // namespace
 
+AnalogInputs analog_inputs(const Bench& bench, const BoardCard& card, const BoardUse& use) {
+    AnalogInputs out;
+    for (const Pin& pin : card.pins) {
+        if (!pin.can("analog") || !pin.taken_by.empty() || (pin.lost_with_radio && radio_is_on(use, &card)))
+            continue;
+        ++out.total;
+        if (pin_is_used(bench, use, pin)) ++out.used;
+    }
+    return out;
+}
+
 bool pin_is_used(const Bench& bench, const BoardUse& use, const Pin& pin) {
     const auto sits = [&](const std::vector<Connection>& pins) {
         return std::any_of(pins.begin(), pins.end(), [&](const Connection& c) { return c.pin == pin.label; });

@@ -48,6 +48,12 @@ struct BoardBudget {
 /// True when a reading, a module or a line to another board has a wire on this pin.
 bool pin_is_used(const Bench& bench, const BoardUse& use, const Pin& pin);
 
+/// Analog inputs of a board that can be used, and how many of them are.
+struct AnalogInputs {
+    int total = 0, used = 0;
+};
+AnalogInputs analog_inputs(const Bench& bench, const BoardCard& card, const BoardUse& use);
+
 BoardBudget board_budget(const Bench& bench, const Catalog& catalog, const BoardUse& use);
 
 /// Bytes of one line and the time between two lines, s, as planned: eight bytes for each reading unless said.

@@ -2,6 +2,7 @@
 
 #include "core/base/no_number.h"
 #include "core/plan/assign.h"
+#include "core/plan/budgets.h"
 #include "core/plan/findings.h"
 #include "core/plan/path.h"
 #include "core/plan/reading_doubt.h"
@@ -87,9 +88,11 @@ Candidate judge(const PartCard& part, const Bench& bench, const Catalog& catalog
                                         [](const Finding& f) { return f.id == "range-outside-part"; });
         const std::vector<PinNeed> needs = pin_needs(part);
         const bool analog = !needs.empty() && needs[0].function == "analog";
+        const BoardCard* card = catalog.board(use.card);
+        const AnalogInputs inputs = card ? analog_inputs(without, *card, use) : AnalogInputs{};
         if (range != findings.end()) {
             out.because = range->message;
-        } else if (analog && placed_bench.error().what.find("analog input") != std::string::npos) {
+        } else if (analog && inputs.used >= inputs.total) {
             out.fitness = Fitness::fits_with_change;
             out.because = fmt::format("{} has no analog input left: Boards shows four ways to more.", use.name);
         } else {

@@ -33,6 +33,7 @@ struct Finding {
     std::string fix;
     std::optional<FixAction> action;
     std::string board;             ///< id of the board that it is about, where there is one
+    bool is_caution = false;       ///< where somebody can be hurt: nothing to mend, said where it matters
     bool measures_nothing = false; ///< what arrives is no value of the quantity: a pin that floats, sticks or clips
 };
 

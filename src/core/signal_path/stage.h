@@ -4,6 +4,7 @@
 #pragma once
 
 #include "core/base/error.h"
+#include "core/base/no_number.h"
 #include "core/physics/vessel.h"
 #include "core/signal_path/cause.h"
 #include "core/signal_path/formula.h"
@@ -257,7 +258,7 @@ using Stage =
 
 /// A number, or the cause why there is none (then `number` is NaN).
 struct Value {
-    double number;
+    double number = no_number;
     Cause cause = Cause::none;
     [[nodiscard]] bool ok() const { return cause == Cause::none; }
     static Value none(Cause cause);

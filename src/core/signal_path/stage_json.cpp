@@ -106,10 +106,12 @@ Result<void> read_first(const JsonReader& json, RatioDivider& s) {
 }
 Result<void> read_first(const JsonReader& json, VesselFill& s) {
     COGNITUM_TRY(shape, json.string("shape"));
-    if (!physics::vessel_kind(shape, s.kind))
+    const auto kind = physics::vessel_kind(shape);
+    if (!kind)
         return json.error(fmt::format("the shape \"{}\" is not known; known are {}.", shape,
                                       fmt::join(physics::vessel_names(), ", ")),
                           "shape");
+    s.kind = *kind;
     return {};
 }
 Result<void> read_first(const JsonReader& json, Conductivity25& s) {

@@ -107,8 +107,9 @@ Result<physics::VesselShape> read_section(const JsonReader& json) {
                        .may("width_m", out.width_m)
                        .may("height_m", out.height_m)
                        .done());
-    if (!physics::vessel_kind(shape, out.kind))
-        return json.error(fmt::format("the shape \"{}\" is not known.", shape), "shape");
+    const auto kind = physics::vessel_kind(shape);
+    if (!kind) return json.error(fmt::format("the shape \"{}\" is not known.", shape), "shape");
+    out.kind = *kind;
     return out;
 }
 

@@ -200,8 +200,7 @@ void SidePanel::rebuildFindings(const std::vector<Finding>& findings, const std:
     };
     for (const Finding& f : findings) {
         // A caution is no state that is well: it has the triangle, though there is nothing to mend.
-        const bool caution = f.id.rfind("caution-", 0) == 0;
-        QVBoxLayout* texts = row(caution ? Mark::look : mark_of(f.severity));
+        QVBoxLayout* texts = row(f.is_caution ? Mark::look : mark_of(f.severity));
         texts->addWidget(new TextLabel(theme, TextLabel::Role::body, from_std(f.message)));
         if (!f.why.empty()) texts->addWidget(new TextLabel(theme, TextLabel::Role::soft, from_std(f.why)));
         if (!f.fix.empty()) texts->addWidget(new TextLabel(theme, TextLabel::Role::soft, from_std(f.fix)));

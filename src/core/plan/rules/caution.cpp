@@ -8,7 +8,9 @@ namespace cognitum {
 namespace {
 
 Found caution(Stop stop, std::string message, std::string why, std::string fix) {
-    return finding(Severity::note, stop, std::move(message), std::move(why), std::move(fix));
+    Finding f = finding(Severity::note, stop, std::move(message), std::move(why), std::move(fix));
+    f.is_caution = true;
+    return f;
 }
 
 Found mains(const Placed& p) {

@@ -243,14 +243,7 @@ Found too_few_analog_inputs(const Placed& p) {
     if (!p.part || !p.board || !p.reading->wiring.pin().empty()) return {};
     const std::vector<PinNeed> needs = pin_needs(*p.part);
     if (needs.empty() || needs.front().function != "analog" || !p.reading->wiring.module.empty()) return {};
-    int total = 0;
-    int used = 0;
-    for (const Pin& pin : p.board->pins) {
-        if (!pin.can("analog") || !pin.taken_by.empty() || (pin.lost_with_radio && radio_is_on(*p.use, p.board)))
-            continue;
-        ++total;
-        if (pin_is_used(*p.bench, *p.use, pin)) ++used;
-    }
+    const auto [total, used] = analog_inputs(*p.bench, *p.board, *p.use);
     if (used < total) return {};
     return finding(
         Severity::error, Stop::wiring,

@@ -18,9 +18,9 @@ bool has_vessel(const Quantity& q) {
 }
 
 bool asks_for(const Quantity& q, const char* size) {
-    physics::VesselKind kind{};
-    if (!has_vessel(q) || !physics::vessel_kind(q.vessel.shape, kind)) return false;
-    const auto sizes = physics::vessel_sizes(kind);
+    const auto kind = physics::vessel_kind(q.vessel.shape);
+    if (!has_vessel(q) || !kind) return false;
+    const auto sizes = physics::vessel_sizes(*kind);
     return std::find(sizes.begin(), sizes.end(), size) != sizes.end();
 }
 

@@ -110,7 +110,7 @@ bool draw_sheet(QPdfWriter& writer, const Session& session, const Reading& readi
         body += QStringLiteral("<p><b>%1</b> %2</p>")
                     .arg(Session::tr("If the legs are mirrored,"), from_std(mirrored).toHtmlEscaped());
     for (const Finding& f : check_reading(session.bench(), session.catalog(), reading))
-        if (f.id.rfind("caution-", 0) == 0)
+        if (f.is_caution)
             body += QStringLiteral("<p>▲ %1 %2</p>")
                         .arg(from_std(f.message).toHtmlEscaped(), from_std(f.fix).toHtmlEscaped());
     if (card && !card->programming.empty()) {
