@@ -3,6 +3,7 @@
 #include "core/calibrate/gate.h"
 #include "core/decode/decoder.h"
 #include "core/decode/detect.h"
+#include "core/plan/findings.h"
 #include "core/plan/levels.h"
 #include "core/plan/loom/loom.h"
 #include "core/pulses/beats.h"
@@ -10,6 +11,7 @@
 #include "store/data_files.h"
 #include "support/defects.h"
 
+#include <algorithm>
 #include <cmath>
 #include <numbers>
 
@@ -80,6 +82,47 @@ class TestEdges : public QObject {
         QVERIFY(!told(100, 2.9));
         const auto wave = a_wave(100, 10);
         QVERIFY(std::isnan(find_beats(wave, no_number).bpm) && std::isnan(find_beats({}, 100).bpm));
+    }
+
+    /// Beats that come early now and then are set aside and lower the quality; the rate stays.
+    void unevenBeatsLowerTheQuality() {
+        const auto wave_of = [](int early_every) {
+            std::vector<double> out(6000, 500.0);
+            double at = 50;
+            for (int beat = 1; at < 5950; ++beat) {
+                for (int k = -30; k <= 30; ++k)
+                    out[static_cast<std::size_t>(at) + static_cast<std::size_t>(k + 30)] +=
+                        100 * std::exp(-k * k / 100.0);
+                at += early_every > 0 && beat % early_every == 0 ? 62 : 100;
+            }
+            return out;
+        };
+        const Beats even = find_beats(wave_of(0), 100);
+        QCOMPARE(even.quality, PulseQuality::good);
+        CLOSE(even.bpm, 60, 0.5);
+        const Beats uneven = find_beats(wave_of(5), 100);
+        QVERIFY2(uneven.rejected >= 8, std::to_string(uneven.rejected).c_str());
+        QVERIFY(uneven.quality != PulseQuality::good);
+    }
+
+    /// Two parts of one address: the one that moves is told an address that no third part has.
+    void theNewAddressIsFree() {
+        Bench bench = test::bench_with("temperature", "i2c-thermometer-fine", "board-3v3-12bit-wifi");
+        const int first = catalog().part("i2c-thermometer-fine")->interface.addresses[0];
+        bench.readings[0].wiring.address = first;
+        for (int i = 0; i < 3; ++i) {
+            Reading more = bench.readings[0];
+            more.id = more.name = "more" + std::to_string(i);
+            more.wiring.address = first + i; // the first again, and the two that come next
+            bench.readings.push_back(more);
+        }
+        const auto findings = check_reading(bench, catalog(), bench.readings[0]);
+        const auto clash = std::find_if(findings.begin(), findings.end(), [](const Finding& f) {
+            return f.severity == Severity::error && f.message.find("both answer") != std::string::npos;
+        });
+        QVERIFY(clash != findings.end() && clash->action && clash->action->change);
+        clash->action->change(bench);
+        QCOMPARE(bench.readings[0].wiring.address, first + 3);
     }
 
     /// How long a person still waits: what is missing of the window, or of the values.

@@ -67,7 +67,6 @@ Found address_clash(const Placed& p) {
     for (const BusDevice& d : bus) {
         if (&d == &*self || d.branch != self->branch) continue;
         used.insert(d.address);
-        // The first by id keeps its address, so that one of the two is told to move.
         if (d.address == self->address) other = &d;
     }
     if (!other) return {};
