@@ -20,7 +20,8 @@ Result<CalibrationRecord> Proof::finishIntoPath(const std::string& id, const Cal
     const Reading* reading = m_session.bench().reading(id);
     if (!reading || !m_session.file()) return failure("the reading is not there any more.");
     COGNITUM_TRY(record, finish_into_path(*reading, draft, offer, m_session.now()));
-    return keep(std::move(record), Session::tr("calibrated"), QString::fromStdString(record.into), &offer.path);
+    const QString how = QString::fromStdString(record.into);
+    return keep(std::move(record), Session::tr("calibrated"), how, &offer.path);
 }
 
 /// The record stands in the file for ever; what follows from it is an edit of the plan, which undo takes back.

@@ -27,7 +27,7 @@ TimeUs system_now() {
 
 Session::Session(SessionOptions options, QObject* parent)
     : QObject(parent),
-      m_clock(options.clock ? options.clock : Clock(system_now)),
+      m_clock(options.clock ? std::move(options.clock) : Clock(system_now)),
       m_lock(std::make_unique<BenchLock>()),
       m_worker(m_clock, options.simulation_arguments, options.open_links) {
     m_cards = std::async(std::launch::async, [] {
@@ -104,7 +104,8 @@ Result<void> Session::take(BenchFile file) {
     m_saved_at.reset();
     const auto identity = identity_of(m_file->path());
     const bool alone = !identity || m_lock->take(*identity);
-    m_archive.open(m_file->path());
+    for (Archive* archive : {&m_archive, &m_exports})
+        archive->open(m_file->path());
     takeBackUnsaved();
     m_look_around.start();
     sendPlan();
@@ -127,7 +128,8 @@ void Session::closeBench() {
     m_look_around.stop();
     m_worker.shutDownNow();
     QCoreApplication::sendPostedEvents(&m_worker, QEvent::MetaCall); // what it said last, before nobody listens
-    m_archive.close();
+    for (Archive* archive : {&m_archive, &m_exports})
+        archive->close();
     m_lock->release();
     m_undo.clear();
     m_file.reset();
@@ -248,7 +250,7 @@ Result<ImportReport> Session::importCsv(const QString& path, const ImportOptions
     Bench plan = m_bench;
     ImportOptions with_cards = options;
     with_cards.catalog = &catalog();
-    const auto report = import_csv(*m_file, plan, path.toStdString(), descriptor, with_cards);
+    auto report = import_csv(*m_file, plan, path.toStdString(), descriptor, with_cards);
     ::close(descriptor);
     if (!report) return report;
     edit(tr("Readings from %1").arg(path), [&](Bench& bench) { bench = plan; });

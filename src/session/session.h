@@ -80,6 +80,8 @@ class Session : public QObject {
     [[nodiscard]] const LiveViews& views() const { return m_views; }
     [[nodiscard]] Proof& proof() { return m_proof; }
     [[nodiscard]] Archive& archive() { return m_archive; }
+    /// The same for what takes long: no chart waits for it.
+    [[nodiscard]] Archive& exports() { return m_exports; }
 
     // The logbook.
     void note(const std::string& reading, const std::string& kind, const QString& text);
@@ -123,7 +125,7 @@ class Session : public QObject {
     QTimer m_save_soon;
     std::optional<TimeUs> m_saved_at;
     QString m_save_trouble;
-    Archive m_archive;
+    Archive m_archive, m_exports;
     Worker m_worker; ///< ends before what it reads
     LiveViews m_views{*this};
     Proof m_proof{*this};

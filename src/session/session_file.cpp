@@ -58,7 +58,8 @@ void Session::reopenReplaced() {
     }
     const Bench base = m_file ? m_file->base() : m_bench;
     m_worker.letGoOfFileNow();
-    m_archive.close();
+    for (Archive* archive : {&m_archive, &m_exports})
+        archive->close();
     m_file.reset();
     m_replaced_path = where;
     auto file = BenchFile::open(where.toStdString(), Access::write);
@@ -70,7 +71,8 @@ void Session::reopenReplaced() {
     m_replaced_path.clear();
     m_file = std::make_unique<BenchFile>(std::move(*file));
     if (const auto identity = identity_of(m_file->path())) m_lock->take(*identity);
-    m_archive.open(m_file->path());
+    for (Archive* archive : {&m_archive, &m_exports})
+        archive->open(m_file->path());
     m_bench = merge_plans(base, m_bench, *plan).plan;
     m_undo.clear();
     ++m_plan_revision;

@@ -1,6 +1,6 @@
 // References that compute themselves against the tables of their sources; recipes as data; the register's remarks.
 #include "core/calibrate/recipe.h"
-#include "core/calibrate/references.h"
+#include "core/calibrate/reference_for.h"
 #include "core/units/quantity_kind.h"
 #include "core/units/unit.h"
 #include "support/support.h"
@@ -147,6 +147,39 @@ class TestReferences : public QObject {
         VALUE_OF(doubtless,
                  JsonText::parse("r", R"({"id":"a","name":"A","kind":"temperature","unit":"degC","u":0})"));
         QVERIFY(read_reference(JsonReader(doubtless)).error().text().find("without doubt") != std::string::npos);
+    }
+    /// In the reading's unit: a doubt is a difference, which has no offset.
+    void aReferenceSpeaksTheReadingsUnit() {
+        Reading air;
+        air.quantity = {"temperature", "degF", -20, 120, 2, 60};
+        VALUE_OF(ice, reference_for(*find_reference_kind("ice-point"), {}, air));
+        VALUE_OF(in_degC, reference_value(*find_reference_kind("ice-point"), {}));
+        CLOSE(ice.value.value, 32 + 1.8 * in_degC.value, 1e-9);
+        CLOSE(ice.value.u, 1.8 * in_degC.u, 1e-9);
+        QVERIFY(!ice.own);
+        ReferenceInstrument stem;
+        stem.unit = "degC";
+        stem.u = 0.1;
+        CLOSE(*instrument_doubt(stem, air), 0.18, 1e-9);
+        stem.unit = "hPa";
+        QVERIFY(!instrument_doubt(stem, air));
+        stem.unit = "furlong";
+        QVERIFY(!instrument_doubt(stem, air));
+        air.quantity.unit = "mm";
+        QVERIFY(!reference_for(*find_reference_kind("ice-point"), {}, air)); // no length
+    }
+    /// A third of the limit is the border; half a doubt more is too much. No value, nothing to say.
+    void aCoarseReferenceIsDoubted() {
+        Reading air;
+        air.quantity = {"temperature", "degC", -10, 40, 0.6, 60};
+        const auto doubts = [&](double u) {
+            return reference_doubts(ReferenceValue{20, u}, nullptr, air, no_number, 0).size();
+        };
+        QCOMPARE(doubts(0.1), std::size_t(0));
+        QCOMPARE(doubts(0.11), std::size_t(1));
+        QVERIFY(reference_doubts({}, nullptr, air, 20, 0).empty());
+        // 68 beside 20: it is 20 °C in °F.
+        QCOMPARE(reference_doubts(ReferenceValue{68, 0.1}, nullptr, air, 20, 0).size(), std::size_t(1));
     }
     /// Every kind of quantity that domain.md calibrates has a recipe; every step's reference fits its quantity.
     void recipesAreWholeAndFit() {

@@ -66,6 +66,21 @@ class TstArchive : public QObject {
         QVERIFY(answered_in != std::this_thread::get_id());
     }
 
+    void aLongExportHoldsUpNoChart() {
+        ClockedSession s;
+        open_small_bench(s);
+        QSemaphore let_go;
+        const auto exported = s.session.exports().ask<int>([&](BenchFile&) -> Result<int> {
+            let_go.acquire();
+            return 1;
+        });
+        const auto chart = s.session.archive().ask<int>([](BenchFile&) -> Result<int> { return 2; });
+        QCOMPARE(chart.result().value_or(0), 2);
+        QVERIFY(!exported.isFinished());
+        let_go.release();
+        QCOMPARE(exported.result().value_or(0), 1);
+    }
+
     void ofQuestionsThatWaitTheNewestCounts() {
         ClockedSession s;
         open_small_bench(s);

@@ -86,13 +86,14 @@ class TestWindow {
     }
     /// What pages asked of the bench file has been answered, and what they asked then.
     void answers() {
-        Archive& archive = clocked.session.archive();
+        Archive &archive = clocked.session.archive(), &exports = clocked.session.exports();
         std::uint64_t asked = 0;
         do {
-            asked = archive.asked();
+            asked = archive.asked() + exports.asked();
             archive.finishNow();
+            exports.finishNow();
             QApplication::processEvents();
-        } while (archive.asked() != asked);
+        } while (archive.asked() + exports.asked() != asked);
     }
     void lines(int n, int code) {
         clocked.lines(n, code, "A2");

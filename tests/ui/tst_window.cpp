@@ -177,6 +177,23 @@ class TestMainWindow : public QObject {
         QCOMPARE(out.readLine(), QByteArray("time,Hut air\n"));
         QVERIFY(out.readAll().count('\n') > 5000);
     }
+    /// Nothing half-made stands there, and the box says which part failed: the place, or what the bench holds.
+    void anExportThatFailsSaysWhy() {
+        TestWindow w;
+        w.openDemo();
+        w.next_path = w.clocked.folder.filePath("no/such/folder/out.csv");
+        QString said;
+        test::answer_box(&said);
+        w.trigger("exportCsv");
+        QTRY_VERIFY(said.contains("no/such/folder/out.csv"));
+        w.next_path = w.clocked.folder.filePath("out.csv");
+        test::bench_file(w.clocked.session)->db().exec("DROP TABLE tail");
+        said.clear();
+        test::answer_box(&said);
+        w.trigger("exportCsv");
+        QTRY_VERIFY2(said.contains("tail"), qPrintable(said));
+        QVERIFY(!QFile::exists(w.next_path));
+    }
     void healthReadingsLeaveOnlyWhenAskedForByName() {
         TestWindow w;
         w.openDemo();

@@ -427,7 +427,7 @@ std::vector<std::string> reference_remarks(const ReferenceInstrument& r, const R
     if (r.certified == 0) out.push_back(fmt::format("{} has no certificate: its doubt is a claim.", r.name));
     // Differences convert without the offset that temperatures have.
     const double expanded = 2 * r.standard_uncertainty() * its->factor / own->factor;
-    if (expanded > q.accuracy / 3)
+    if (3 * expanded > q.accuracy * (1 + 1e-9))
         out.push_back(
             fmt::format("{} is good to ± {}, more than a third of the limit: it can say little about ± {}.", r.name,
                         format_measure(expanded, q.unit, 2), format_measure(q.accuracy, q.unit)));

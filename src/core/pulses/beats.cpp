@@ -87,7 +87,7 @@ bool is_clipped(std::span<const double> wave) {
 double likeness(const std::vector<double>& y, double interval_s, double rate) {
     double best = -1;
     for (double part = 0.9; part <= 1.1; part += 0.02) {
-        const auto lag = static_cast<std::size_t>(part * interval_s * rate + 0.5);
+        const auto lag = static_cast<std::size_t>(std::lround(part * interval_s * rate));
         if (lag == 0 || lag >= y.size()) continue;
         double xy = 0, xx = 0, yy = 0;
         for (std::size_t i = lag; i < y.size(); ++i) {

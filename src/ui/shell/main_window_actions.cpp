@@ -238,13 +238,14 @@ QStringList MainWindow::privateReadings() const {
 /// The name appears only when the file is whole.
 static Result<ExportReport> export_to_file(BenchFile& bench_file, const Bench& bench, const ExportOptions& options,
                                            const QString& path) {
-    Result<ExportReport> report = failure("");
-    COGNITUM_CHECK(save_file(path, [&](QIODevice& file) {
+    Result<ExportReport> report;
+    const auto saved = save_file(path, [&](QIODevice& file) {
         report = export_samples(bench_file, bench, options, [&](std::string_view text) {
             file.write(text.data(), static_cast<qint64>(text.size()));
         });
         return report.has_value();
-    }));
+    });
+    if (report && !saved) return tl::make_unexpected(saved.error());
     return report;
 }
 
@@ -259,7 +260,7 @@ void MainWindow::exportAs(ExportFormat format, const QString& suffix) {
         for (const Reading& r : m_session.bench().readings)
             options.readings.push_back(r.id); // asked for by name
     m_status->say(tr("Exporting to %1 …").arg(path));
-    m_session.archive()
+    m_session.exports()
         .ask<ExportReport>([bench = m_session.bench(), options, path](BenchFile& file) {
             return export_to_file(file, bench, options, path);
         })

@@ -1,5 +1,6 @@
 #include "ui/stops/calibrate/reference_box.h"
 
+#include "core/calibrate/reference_for.h"
 #include "core/units/format.h"
 #include "core/units/unit.h"
 #include "ui/stops/calibrate/register_dialog.h"
@@ -189,11 +190,8 @@ void ReferenceBox::kindChosen() {
 void ReferenceBox::instrumentChosen() {
     const Reading* reading = m_context.session().bench().reading(m_reading);
     const ReferenceInstrument* r = m_context.session().bench().reference(instrument());
-    if (reading && r) {
-        // A doubt is a difference: it converts without the offset that temperatures have.
-        const Unit *its = find_unit(r->unit), *own = find_unit(reading->quantity.unit);
-        m_doubt->show(from_std(format_constant(r->standard_uncertainty() * its->factor / own->factor, 2)));
-    }
+    if (reading && r)
+        if (const auto u = instrument_doubt(*r, *reading)) m_doubt->show(from_std(format_constant(*u, 2)));
     emit changed();
 }
 
@@ -204,29 +202,22 @@ void ReferenceBox::compute() {
     std::map<std::string, double> inputs;
     for (const auto& [key, field] : m_input_fields)
         if (const auto number = field->number()) inputs[key] = *number;
-    auto value = reference_value(*kind, inputs);
+    const auto reference = reference_for(*kind, inputs, *reading);
     QString note;
-    if (const auto water = inputs.find("water_degC"); value && water != inputs.end() && kind->unit == "mS/cm") {
-        const ReferenceValue own = *value;
-        *value = as_compensated(own, reading->path, water->second);
-        if (value->value != own.value)
-            note = tr("%1 at %2, which this path states at 25 °C")
-                       .arg(from_std(format_value(own.value, own.u, kind->unit)),
-                            from_std(format_measure(water->second, "degC")));
-    }
+    if (reference && reference->own)
+        note = tr("%1 at %2, which this path states at 25 °C")
+                   .arg(from_std(format_value(reference->own->value, reference->own->u, kind->unit)),
+                        from_std(format_measure(reference->water_degC, "degC")));
     set_text(m_note, note);
     m_note->setVisible(!note.isEmpty());
-    const auto shown = value ? convert_unit(value->value, kind->unit, reading->quantity.unit)
-                             : Result<double>(tl::make_unexpected(value.error()));
-    if (!value || !shown) {
+    if (!reference) {
         m_value->show({});
         m_value->setPlaceholderText(tr("from above"));
     } else {
-        const Unit *its = find_unit(kind->unit), *own = find_unit(reading->quantity.unit);
-        const double u = value->u * its->factor / own->factor;
+        const auto [value, u] = reference->value;
         const bool state = kind->unit == "1";
         m_value->show(
-            from_std(state ? format_constant(*shown) : format_fixed(*shown, std::max(2, decimals_for(u / 2)))));
+            from_std(state ? format_constant(value) : format_fixed(value, std::max(2, decimals_for(u / 2)))));
         m_doubt->show(from_std(format_constant(std::max(u, 1e-6), 2)));
     }
     emit changed();
@@ -264,18 +255,11 @@ QString ReferenceBox::trouble() const {
 void ReferenceBox::refresh(double indication) {
     const Reading* reading = m_context.session().bench().reading(m_reading);
     if (!reading) return;
+    const Bench& bench = m_context.session().bench();
     QStringList remarks;
-    const auto v = value();
-    if (v && std::isfinite(indication))
-        if (const std::string other = unit_suspicion(reading->quantity, indication, v->value); !other.empty())
-            remarks << from_std(other);
-    if (const ReferenceInstrument* r = m_context.session().bench().reference(instrument())) {
-        for (const std::string& remark : reference_remarks(*r, *reading, m_context.session().now()))
-            remarks << from_std(remark);
-    } else if (v && 2 * v->u > reading->quantity.accuracy / 3) {
-        remarks << tr("This reference is good to ± %1, more than a third of the limit: it can say little.")
-                       .arg(from_std(format_measure(2 * v->u, reading->quantity.unit, 2)));
-    }
+    for (const std::string& remark :
+         reference_doubts(value(), bench.reference(instrument()), *reading, indication, m_context.session().now()))
+        remarks << from_std(remark);
     set_text(m_remarks,
              remarks.isEmpty() ? QString() : QStringLiteral("▲ ") + remarks.join(QStringLiteral("\n▲ ")));
     m_remarks->setVisible(!remarks.isEmpty());
