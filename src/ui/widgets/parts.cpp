@@ -37,7 +37,7 @@ void TextLabel::restyle() {
     case Role::soft: font = m_theme.text(12); break;
     case Role::small: font = m_theme.text(11); break;
     case Role::mono: font = m_theme.mono(); break;
-    case Role::mono_soft: font = m_theme.mono(12); break;
+    case Role::mono_soft:
     case Role::mono_small: font = m_theme.mono(12); break;
     }
     setFont(font);
