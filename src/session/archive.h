@@ -8,6 +8,7 @@
 #include <QPromise>
 #include <QThreadPool>
 #include <atomic>
+#include <exception>
 #include <functional>
 #include <memory>
 #include <mutex>
@@ -35,7 +36,8 @@ class Archive {
         auto promise = std::make_shared<QPromise<Result<Answer>>>();
         promise->start();
         run([promise, question = std::move(question)](const Result<BenchFile*>& file) {
-            promise->addResult(file ? question(**file) : Result<Answer>(tl::make_unexpected(file.error())));
+            promise->addResult(file ? answered<Answer>(question, **file)
+                                    : Result<Answer>(tl::make_unexpected(file.error())));
             promise->finish();
         });
         return promise->future();
@@ -48,6 +50,15 @@ class Archive {
     void finishNow() { m_thread.waitForDone(); }
 
   private:
+    /// What a library throws ends here, as an error: another thread's exception would end the program.
+    template <typename Answer>
+    static Result<Answer> answered(const std::function<Result<Answer>(BenchFile&)>& question, BenchFile& file) {
+        try {
+            return question(file);
+        } catch (const std::exception& e) {
+            return failure(std::string("what was recorded could not be read (") + e.what() + ").");
+        }
+    }
     void run(std::function<void(const Result<BenchFile*>&)> job);
     Result<BenchFile*> file(std::uint64_t opened);
 

@@ -29,8 +29,11 @@ Result<std::map<std::string, DayFigures>> recorded_days(BenchFile& file, const s
     std::map<std::string, DayFigures> days;
     for (const std::string& id : readings) {
         const auto parts = summaries(file, id, now - day_us, now, 1500);
-        if (!parts) continue;
         DayFigures& day = days[id];
+        if (!parts) {
+            day.trouble = parts.error().text();
+            continue;
+        }
         day.parts = thinned(*parts, 130);
         for (const Summary& s : day.parts) {
             if (!s.valued) continue;
@@ -52,10 +55,20 @@ Result<std::vector<RawSample>> recorded_raw(BenchFile& file, const std::string& 
     constexpr std::size_t most = 500'000;
     std::vector<RawSample> out;
     COGNITUM_CHECK(for_each_sample(file, reading, from, to, [&](std::span<const Sample> samples) {
-        for (const Sample& s : samples)
-            out.push_back({s.time, s.cause == Cause::failed ? no_number : s.raw});
-        return out.size() < most;
+        for (const Sample& s : samples) {
+            const double raw = s.cause == Cause::failed ? no_number : s.raw;
+            const auto same = [raw](const RawSample& other) {
+                return other.code == raw || (std::isnan(other.code) && std::isnan(raw));
+            };
+            if (out.size() > 1 && same(out.back()) && same(out[out.size() - 2]))
+                out.back().time = s.time;
+            else
+                out.push_back({s.time, raw});
+        }
+        if (out.size() > 2 * most) out.erase(out.begin(), out.end() - static_cast<std::ptrdiff_t>(most));
+        return true;
     }));
+    if (out.size() > most) out.erase(out.begin(), out.end() - static_cast<std::ptrdiff_t>(most));
     return out;
 }
 
@@ -76,16 +89,18 @@ Result<std::vector<TimedValue>> recorded_values(BenchFile& file, const Reading& 
 
 Result<BandTrial> try_bands(BenchFile& file, const std::string& reading, const Bands& bands, TimeUs from,
                             TimeUs to) {
-    constexpr std::size_t most = 200'000; // two days of a value a second; more is not read at once
-    std::vector<TimedNumber> series;
+    BandTrial out;
+    Zone zone = Zone::unknown;
     COGNITUM_CHECK(for_each_sample(file, reading, from, to, [&](std::span<const Sample> samples) {
-        for (const Sample& s : samples)
-            series.push_back({s.time, s.value});
-        return series.size() < most;
+        for (const Sample& s : samples) {
+            const Zone next = next_zone(zone, s.value, bands);
+            if (next == Zone::unknown) continue; // a failed measurement is no change of band
+            ++out.values;
+            out.raised += zone != Zone::unknown && next != zone && next != Zone::in_range;
+            zone = next;
+        }
+        return true;
     }));
-    BandTrial out{series.size(), 0};
-    for (const ZoneChange& c : zone_changes(series, bands))
-        out.raised += c.to == Zone::low || c.to == Zone::high;
     return out;
 }
 

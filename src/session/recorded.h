@@ -31,14 +31,16 @@ Result<Stretch> recorded_stretch(BenchFile& file, const std::string& reading, st
 struct DayFigures {
     std::vector<Summary> parts; ///< at most 130
     bool any = false;           ///< a value was recorded; the rest is only then of use
+    std::string trouble;        ///< why it cannot be read; empty: it was
     double low = 0, high = 0;
     TimeUs low_at = 0, high_at = 0;
 };
-/// By id. A reading whose series cannot be read has no figures.
+/// By id, all of them; one that cannot be read says so and holds up no other.
 Result<std::map<std::string, DayFigures>> recorded_days(BenchFile& file, const std::vector<std::string>& readings,
                                                         TimeUs now);
 
-/// Raw numbers in [from, to], oldest first, at most half a million; a failed measurement is one without a number.
+/// Raw numbers in [from, to], oldest first, for what counts changes: of a run of equal numbers only its first and
+/// its last. Of more than half a million the newest. A failed measurement is one without a number.
 Result<std::vector<RawSample>> recorded_raw(BenchFile& file, const std::string& reading, TimeUs from, TimeUs to);
 
 /// The newest values in [from, to] in a unit of the reading's dimension, at most `most`; failures left out.
@@ -47,7 +49,7 @@ Result<std::vector<TimedValue>> recorded_values(BenchFile& file, const Reading& 
 
 /// How often a band would have spoken.
 struct BandTrial {
-    std::size_t values = 0; ///< that were looked at: at most 200 000, the first ones
+    std::size_t values = 0; ///< that were looked at; failed measurements are none
     int raised = 0;
 };
 Result<BandTrial> try_bands(BenchFile& file, const std::string& reading, const Bands& bands, TimeUs from,

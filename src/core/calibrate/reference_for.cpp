@@ -14,7 +14,7 @@ namespace {
 Result<double> convert_difference(double x, const std::string& from, const std::string& to) {
     const Unit *its = find_unit(from), *own = find_unit(to);
     if (!its || !own || its->dimension != own->dimension)
-        return failure(fmt::format("{} is no unit of what {} measures.", from, to));
+        return failure(fmt::format("\"{}\" and \"{}\" are not units of one quantity.", from, to));
     return x * its->factor / own->factor;
 }
 

@@ -70,6 +70,7 @@ void OverviewSheet::reload(bool force) {
     m_question.ask(
         session.archive(), this, [readings, now](BenchFile& file) { return recorded_days(file, readings, now); },
         [this](const Result<std::map<std::string, DayFigures>>& days) {
+            if (!days) emit m_context.said(from_std(days.error().text()));
             m_days = days.value_or(std::map<std::string, DayFigures>{});
             update();
         });
@@ -103,7 +104,8 @@ void OverviewSheet::paintRow(QPainter& p, const Reading& r, int row) {
     const PathState& state = m_context.state(r.id);
     const auto known = m_days.find(r.id);
     const bool asked = known == m_days.end(); // and not answered yet
-    const DayFigures day = asked ? DayFigures{} : known->second;
+    static const DayFigures none;
+    const DayFigures& day = asked ? none : known->second;
     p.fillRect(QRectF(0, top + rowHeight() - 1, w, 1), t.rule);
     paintThermometer(p, QRectF(0, middle - theme.px(10), w * 0.07, theme.px(20)), r, state);
     paint_mark(p, theme, QPointF(w * 0.085 + theme.px(4), middle), theme.px(10), state.mark);
@@ -139,8 +141,9 @@ void OverviewSheet::paintRow(QPainter& p, const Reading& r, int row) {
         day.any ? tr("%1 at %2, %3 at %4")
                       .arg(from_std(format_value(day.low, 0.3, "1")), clock(day.low_at),
                            from_std(format_value(day.high, 0.3, r.quantity.unit)), clock(day.high_at))
-        : asked ? QString()
-                : tr("nothing recorded yet");
+        : asked                ? QString()
+        : !day.trouble.empty() ? tr("what was recorded cannot be read")
+                               : tr("nothing recorded yet");
     p.drawText(QPointF(w * 0.74, middle - theme.px(4)), extremes);
     p.setPen(t.soft);
     const QString proven =

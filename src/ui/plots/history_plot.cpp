@@ -82,7 +82,11 @@ void HistoryPlot::reload(bool force) {
         session.archive(), this,
         [id = m_reading, from, to, most](BenchFile& file) { return recorded_stretch(file, id, from, to, most); },
         [this, id = m_reading, all](const Result<Stretch>& stretch) {
-            if (!stretch || id != m_reading) return;
+            if (id != m_reading) return;
+            if (!stretch) { // nothing, rather than what was drawn before
+                emit m_context.said(QString::fromStdString(stretch.error().text()));
+                return draw({});
+            }
             if (all && m_follow) setRange(stretch->from, stretch->to);
             draw(stretch->parts);
         });

@@ -106,10 +106,14 @@ void SideBySide::otherChosen() {
         m_file_trouble = tr("No file was chosen.");
         return compare();
     }
+    const int choice = ++m_choice;
     set_text(m_verdict, tr("The file is being read …"));
+    set_text(m_figures, {});
+    set_text(m_cannot, {});
     m_file_question.ask(
         m_context.session().archive(), this, [path = path.toStdString()](BenchFile&) { return read_series(path); },
-        [this](const Result<std::vector<TimedValue>>& series) {
+        [this, choice](const Result<std::vector<TimedValue>>& series) {
+            if (choice != m_choice) return;
             if (series)
                 m_from_file = *series;
             else
@@ -119,6 +123,7 @@ void SideBySide::otherChosen() {
 }
 
 void SideBySide::compare() {
+    const int choice = ++m_choice; // an answer to an older one is of no use
     Session& session = m_context.session();
     const Reading* a = session.bench().reading(m_reading);
     const std::string id = m_other->currentData().toString().toStdString();
@@ -145,6 +150,8 @@ void SideBySide::compare() {
     const std::string other = b ? b->name : m_file_name;
     const bool one_design = b && !a->sensor.part.empty() && a->sensor.part == b->sensor.part;
     set_text(m_verdict, tr("Comparing …"));
+    set_text(m_figures, {}); // those of the last choice would look like its own
+    set_text(m_cannot, {});
     m_question.ask(
         session.archive(), this,
         [a = *a, b = b ? std::optional(*b) : std::nullopt, other, since, now,
@@ -161,7 +168,8 @@ void SideBySide::compare() {
             out.comparison = compare_series(out.first, out.second, 0, {a.name, other, unit});
             return out;
         },
-        [this, other, one_design](const Result<Compared>& compared) {
+        [this, other, one_design, choice](const Result<Compared>& compared) {
+            if (choice != m_choice) return;
             if (compared) return show(*compared, from_std(other), one_design);
             set_text(m_verdict, from_std(compared.error().text()));
             set_text(m_figures, {});

@@ -36,6 +36,7 @@ class SideBySide : public QDialog {
     std::vector<TimedValue> m_from_file; ///< of a file that was chosen instead of a reading
     std::string m_file_name;
     QString m_file_trouble;
+    int m_choice = 0; ///< grows with each question
     ArchiveQuestion<std::vector<TimedValue>> m_file_question;
     ArchiveQuestion<Compared> m_question;
     QComboBox *m_other, *m_span;

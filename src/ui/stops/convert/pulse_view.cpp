@@ -99,8 +99,11 @@ void PulseView::show(const Reading& reading) {
         [this, id = reading.id](const Result<std::vector<RawSample>>& recorded) {
             const Reading* r = m_context.session().bench().reading(id);
             if (!r || id != m_reading) return;
-            if (!recorded) emit m_context.said(from_std(recorded.error().text()));
-            showFacts(facts(*r, recorded.value_or(std::vector<RawSample>{})));
+            // Without what was recorded a sum would be too small, and look right.
+            if (!recorded)
+                showFacts({{"Recorded", "—", recorded.error().text()}});
+            else
+                showFacts(facts(*r, *recorded));
         });
 }
 
