@@ -33,20 +33,27 @@ WatchPage::WatchPage(Context& context, QWidget* parent) : Page(context, tr("Is i
     body()->addWidget(m_cause);
 
     auto* bands = new QHBoxLayout;
-    bands->setSpacing(theme().px(8));
-    const auto field = [&](const QString& label, const QString& name) {
+    auto* limits = new QHBoxLayout;
+    auto* back = new QHBoxLayout;
+    for (QHBoxLayout* row : {bands, limits, back})
+        row->setSpacing(theme().px(8));
+    const auto field = [&](QHBoxLayout* row, const QString& label, const QString& name) {
         auto* f = new NumberField(theme(), name, label);
         f->setFixedWidth(theme().px(96));
         auto* text = new TextLabel(theme(), TextLabel::Role::soft, label);
         text->setWordWrap(false);
-        bands->addWidget(text);
-        bands->addWidget(f);
+        row->addWidget(text);
+        row->addWidget(f);
         return f;
     };
-    m_low = field(tr("low below"), QStringLiteral("bandLow"));
-    m_high = field(tr("high above"), QStringLiteral("bandHigh"));
-    m_hysteresis = field(tr("back in range when inside by"), QStringLiteral("bandHysteresis"));
-    bands->addStretch(1);
+    m_low = field(limits, tr("low below"), QStringLiteral("bandLow"));
+    m_high = field(limits, tr("high above"), QStringLiteral("bandHigh"));
+    m_hysteresis = field(back, tr("back in range when inside by"), QStringLiteral("bandHysteresis"));
+    limits->addStretch();
+    back->addStretch();
+    bands->addLayout(limits, 0);
+    bands->addLayout(back, 1);
+    stackWhenNarrow(bands);
     body()->addLayout(bands);
     m_trouble = new TextLabel(theme(), TextLabel::Role::body);
     m_trouble->setColour(theme().colours().bad);
