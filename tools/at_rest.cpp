@@ -1,6 +1,7 @@
 // P16: the window at rest with the demo bench: nobody touches it, the simulated boards send. Prints one JSON
 // object: the share of one core while it is seen, on the stop or page that is asked for, and while it is hidden.
 #include "core/base/json_reader.h"
+#include "demo/demo_bench.h"
 #include "session/session.h"
 #include "ui/shell/main_window.h"
 
@@ -45,7 +46,9 @@ int main(int argc, char** argv) {
     const QTemporaryDir home;
     Session session;
     MainWindow window(session, theme);
-    if (!session.openDemo(home.filePath(QStringLiteral("demo.cognitum")))) return 1;
+    const QString path = home.filePath(QStringLiteral("demo.cognitum"));
+    if (!create_demo_bench(path.toStdString(), session.now())) return 1;
+    if (!session.openBench(path)) return 1;
     window.resize(1280, 800);
     window.show();
     const QString where = argc > 1 ? QString::fromLocal8Bit(argv[1]) : QStringLiteral("5");

@@ -2,6 +2,7 @@
 // changed in the plan; and the Calibrate stop, when one of a thousand points is set aside. Forty times each. Prints
 // one JSON object with medians and the slowest but one in twenty.
 #include "core/base/json_reader.h"
+#include "demo/demo_bench.h"
 #include "session/session.h"
 #include "ui/shell/main_window.h"
 
@@ -38,7 +39,9 @@ int main(int argc, char** argv) {
     options.open_links = false;
     Session session(options);
     MainWindow window(session, theme);
-    if (!session.openDemo(home.filePath(QStringLiteral("demo.cognitum")))) return 1;
+    const QString path = home.filePath(QStringLiteral("demo.cognitum"));
+    if (!create_demo_bench(path.toStdString(), session.now())) return 1;
+    if (!session.openBench(path)) return 1;
     window.resize(1280, 800);
     window.show();
     window.context().selectReading("hut-air");

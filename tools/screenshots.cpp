@@ -3,6 +3,7 @@
 // tools/screenshots.
 #include "screenshots_theatre.h"
 
+#include "ui/pages/logbook/time_lanes.h"
 #include "ui/stops/calibrate/calibrate_page.h"
 
 #include <QCommandLineParser>
@@ -102,7 +103,21 @@ int main(int argc, char** argv) {
             choice->setCurrentIndex(choice->findData(QStringLiteral("shed")));
             emit choice->activated(choice->currentIndex());
         }
+        if (page == std::string("logbook")) { // with the storm taken
+            stage.settle();
+            const TimeUs midnight = stage.session().now() / day_us * day_us;
+            stage.window().findChild<TimeLanes*>()->takeStretch(
+                Interval{midnight - 19 * day_us + 9 * hour_us, midnight - 17 * day_us + 14 * hour_us});
+        }
         stage.shoot(QLatin1String(page));
+    }
+    if (want("logbook-months")) {
+        stage.window().showPage(QStringLiteral("logbook"));
+        stage.settle();
+        press("logPeriods");
+        stage.choose("periodReading", "rain");
+        stage.choose("periodLength", "day");
+        stage.shootDialog(QStringLiteral("logbook-months"));
     }
     if (want("quantity-rain")) {
         stage.window().context().selectReading("rain");
@@ -194,7 +209,7 @@ int main(int argc, char** argv) {
         stage.run(60);
         press("tabSignal");
     }
-    if (want("boards-rates")) {
+    if (wanted.contains(QStringLiteral("boards-rates"))) {
         stage.window().showPage(QStringLiteral("boards"));
         auto* choice = stage.window().findChild<QComboBox*>(QStringLiteral("boardChoice"));
         choice->setCurrentIndex(choice->findData(QStringLiteral("gauge")));

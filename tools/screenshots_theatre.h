@@ -3,6 +3,7 @@
 #pragma once
 
 #include "demo/board.h"
+#include "demo/demo_bench.h"
 #include "ui/shell/main_window.h"
 
 #include <QApplication>
@@ -38,9 +39,10 @@ class Theatre {
     }
 
     void openDemo() {
-        if (const auto opened = m_session.openDemo(m_home.filePath(QStringLiteral("whelk-point.cognitum")));
-            !opened)
-            qFatal("%s", opened.error().text().c_str());
+        const QString path = m_home.filePath(QStringLiteral("whelk-point.cognitum"));
+        if (const auto made = create_demo_bench(path.toStdString(), m_now); !made)
+            qFatal("%s", made.error().text().c_str());
+        if (const auto opened = m_session.openBench(path); !opened) qFatal("%s", opened.error().text().c_str());
         m_session.worker().startRecording();
         for (const std::string& name : demo::board_names()) {
             m_boards[name] = demo::make_board(name, {20261, 0, 0}, m_now);
@@ -135,6 +137,7 @@ class Theatre {
         }
         m_window.context().refresh();
         m_session.archive().finishNow();
+        m_session.exports().finishNow();
         for (limit.start(); limit.elapsed() < 150;) // what is drawn a moment later
             QApplication::processEvents(QEventLoop::AllEvents, 20);
     }

@@ -110,7 +110,7 @@ int main(int argc, char** argv) {
     });
     if (parser.isSet(until_painted)) window.installEventFilter(new EndAfterFirstPaint(&window));
     if (parser.isSet(QStringLiteral("demo")))
-        window.openDemo();
+        window.openDemo(MainWindow::Making::before_the_window); // one layout, with its bench
     else if (!parser.positionalArguments().isEmpty())
         window.openFile(parser.positionalArguments().constFirst());
     if (parser.isSet(QStringLiteral("stop")))

@@ -84,7 +84,8 @@ int import_plan(const std::string& input, const std::string& path, bool json) {
     return done;
 }
 
-/// Index of the reading of this name or id. Error that lists those there are.
+} // namespace
+
 Result<std::size_t> find_reading(const Bench& bench, const std::string& path, const std::string& name) {
     std::string known;
     for (std::size_t i = 0; i < bench.readings.size(); ++i) {
@@ -94,8 +95,6 @@ Result<std::size_t> find_reading(const Bench& bench, const std::string& path, co
     return failure(fmt::format("there is no reading \"{}\".", name), path,
                    known.empty() ? "The bench has none." : "There are: " + known + ".");
 }
-
-} // namespace
 
 int run_path(const std::string& path, const std::string& name, bool json) {
     const auto bench = load_any_bench(path);

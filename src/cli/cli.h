@@ -4,6 +4,7 @@
 
 #include "core/base/error.h"
 #include "core/base/json_reader.h"
+#include "core/bench/bench.h"
 #include "store/text_table.h"
 
 #include <string>
@@ -25,6 +26,8 @@ bool is_pipe(const std::string& path);
 Result<std::string> read_input(const std::string& path);
 /// The same, read as a CSV text with a header.
 Result<TextTable> read_table(const std::string& path);
+/// Index of the reading of this name or id. Error that lists those there are.
+Result<std::size_t> find_reading(const Bench& bench, const std::string& path, const std::string& name);
 
 int run_physics(const std::string& name, const std::vector<std::string>& arguments, bool json);
 int run_convert(const std::string& chain, bool inverse, bool uncertainty, bool json);
@@ -45,6 +48,15 @@ struct ExportRequest {
 };
 int run_export(const std::string& bench, const ExportRequest& request);
 int run_verify(const std::string& bench, const std::string& mend, bool json);
+struct StretchRequest {
+    std::string bench, reading, from, to; ///< times as in files; empty: from the first, to the last sample
+};
+int run_summary(const StretchRequest& request, bool json);
+struct PeriodRequest {
+    std::string bench, reading, against, by = "month";
+    std::vector<std::string> arguments; ///< zone= and day_start=
+};
+int run_months(const PeriodRequest& request, bool json);
 int run_demo(const std::string& bench, const std::string& end);
 
 } // namespace cognitum::cli

@@ -174,6 +174,23 @@ int run(int argc, char** argv) {
     verify_verb->add_option("--mend", mend, "write a copy with all that can be read");
     verify_verb->callback([&] { code = run_verify(a, mend, json); });
 
+    StretchRequest stretch;
+    CLI::App* summary = verb("summary", "what a stretch of a reading amounts to: summary BENCH --reading NAME");
+    summary->add_option("bench", stretch.bench)->required();
+    summary->add_option("--reading", stretch.reading, "its name or id")->required();
+    summary->add_option("--from", stretch.from, "first moment, ISO 8601 or seconds since 1970");
+    summary->add_option("--to", stretch.to, "end, not in it");
+    summary->callback([&] { code = run_summary(stretch, json); });
+
+    PeriodRequest periods;
+    CLI::App* months = verb("months", "month by month, or days and seasons: months BENCH --reading NAME");
+    months->add_option("bench", periods.bench)->required();
+    months->add_option("--reading", periods.reading, "its name or id")->required();
+    months->add_option("--against", periods.against, "another reading of the same kind, beside it");
+    months->add_option("--by", periods.by, "day, month, season or year");
+    months->add_option("arguments", periods.arguments, "zone=local, UTC, +02:00 or Europe/Lisbon; day_start=09:00");
+    months->callback([&] { code = run_months(periods, json); });
+
     CLI::App* demo = verb("demo", "make the demo bench of Whelk Point");
     demo->add_option("--bench", b)->required();
     demo->add_option("--end", end, "last moment of its history, ISO 8601; now when left out");

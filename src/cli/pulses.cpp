@@ -5,6 +5,7 @@
 #include "core/pulses/beats.h"
 #include "core/pulses/rain.h"
 #include "core/units/format.h"
+#include "store/zone.h"
 
 #include <algorithm>
 #include <cmath>
@@ -15,18 +16,6 @@
 namespace cognitum::cli {
 
 namespace {
-
-/// "09:00", or "+02:00" with a sign: as microseconds.
-Result<TimeUs> clock_of(const std::string& text, const std::string& key) {
-    int hours = 0, minutes = 0, used = 0;
-    const bool negative = text.starts_with('-');
-    const char* digits = text.c_str() + (text.starts_with('+') || negative ? 1 : 0);
-    if (std::sscanf(digits, "%2d:%2d%n", &hours, &minutes, &used) != 2 ||
-        static_cast<std::size_t>(used) != std::string_view(digits).size() || hours > 23 || minutes > 59 ||
-        hours < 0 || minutes < 0)
-        return failure(fmt::format("\"{}\" is no time of day.", text), key, "Write it as 09:00, a zone as +02:00.");
-    return (negative ? -1 : 1) * (hours * hour_us + minutes * minute_us);
-}
 
 Json amounts(const std::vector<RainAmount>& list) {
     Json out = Json::array();
@@ -62,7 +51,7 @@ int run_rain(const std::string& path, const std::vector<std::string>& arguments,
     }
     for (const auto& [key, into] : {std::pair{"day_start", &options.day_start}, {"zone", &options.zone}}) {
         if (!given.contains(key)) continue;
-        const auto clock = clock_of(given.at(key), key);
+        const auto clock = clock_time(given.at(key), key);
         if (!clock) return complain(clock.error(), usage);
         *into = *clock;
     }

@@ -1,47 +1,12 @@
 #include "demo/demo_bench.h"
 
 #include "core/bringup/stages.h"
-#include "core/units/format.h"
-#include "core/watch/bands.h"
 #include "demo/demo_calibrations.h"
-#include "demo/gauge_board.h"
 #include "store/data_files.h"
-#include "store/samples.h"
-
-#include <cmath>
-#include <fmt/format.h>
 
 namespace cognitum {
 
 namespace {
-
-constexpr TimeUs history_length = 2 * day_us;
-constexpr TimeUs history_interval = 30 * second_us;
-
-Result<void> fill_history(BenchFile& file, const Reading& reading, std::uint64_t seed, TimeUs end) {
-    const TimeUs start = end - history_length;
-    demo::GaugeBoard board({seed, 30'000, {}}, start);
-    const Chain path = effective_path(reading);
-    std::vector<SeriesBatch> batches(1);
-    batches[0].reading = reading.id;
-    std::vector<TimedNumber> series;
-    for (TimeUs t = start; t < end; t += history_interval) {
-        const double code = board.code(t);
-        const Value value = forward(path, code);
-        batches[0].samples.push_back({t, code, value.number, value.cause});
-        series.push_back({t, value.number});
-    }
-    COGNITUM_CHECK(add_samples(file, batches));
-    COGNITUM_CHECK(file.append_log({0, start, reading.id, log_kind::recording, "Recording started.", 0}));
-    for (const ZoneChange& change : zone_changes(series, *reading.bands))
-        COGNITUM_CHECK(file.append_log({0, change.time, reading.id,
-                                        change.to == Zone::in_range ? log_kind::recovery : log_kind::alert,
-                                        fmt::format("{}: {} at {}.", reading.name, zone_word(change.to),
-                                                    format_value(change.value, 0.3, reading.quantity.unit)),
-                                        0}));
-    COGNITUM_CHECK(file.append_log({0, end, reading.id, log_kind::recording, "Recording stopped.", 0}));
-    return {};
-}
 
 /// The bring-up as it was signed: hut air to its end, the tide pool with a new cable since, the others on the
 /// bench.
@@ -65,7 +30,7 @@ Result<void> sign_bring_up(BenchFile& file, Bench& bench, TimeUs end) {
         pool->bring_up.disturbed = end - 2 * day_us;
         pool->bring_up.disturbed_how = "given a new cable";
         COGNITUM_CHECK(
-            file.append_log({0, pool->bring_up.disturbed, pool->id, "bring-up",
+            file.append_log({0, pool->bring_up.disturbed, pool->id, log_kind::bring_up,
                              "Tide pool level was given a new cable: its last stages are to be repeated.", 0}));
     }
     return {};
@@ -73,7 +38,7 @@ Result<void> sign_bring_up(BenchFile& file, Bench& bench, TimeUs end) {
 
 } // namespace
 
-Result<BenchFile> create_demo_bench(const std::string& path, TimeUs end) {
+Result<BenchFile> create_demo_bench(const std::string& path, TimeUs end, DemoHistory history) {
     COGNITUM_TRY(bench, load_bench_json(data_folder() + "/demo/whelk-point.json"));
     end -= end % (30 * second_us);
     const BoardUse* gauge = bench.board("gauge");
@@ -81,7 +46,7 @@ Result<BenchFile> create_demo_bench(const std::string& path, TimeUs end) {
     return BenchFile::create(path, [&](BenchFile& file) -> Result<void> {
         COGNITUM_CHECK(sign_bring_up(file, bench, end));
         COGNITUM_CHECK(add_demo_calibrations(file, bench, seed, end));
-        COGNITUM_CHECK(fill_history(file, *bench.reading("hut-air"), seed, end));
+        COGNITUM_CHECK(add_demo_history(file, bench, seed, end, history));
         COGNITUM_CHECK(file.save_plan(bench));
         return {};
     });

@@ -1,5 +1,6 @@
 #include "demo/gauge_board.h"
 
+#include "core/base/no_number.h"
 #include "core/decode/number.h"
 #include "core/physics/thermocouple.h"
 #include "demo/world.h"
@@ -108,15 +109,22 @@ int GaugeBoard::pulse_code(TimeUs now) {
     return code;
 }
 
-std::string GaugeBoard::flue_text(TimeUs now) {
-    if (m_faults.on("flue-open")) return "nan";
+double GaugeBoard::flue_degC(TimeUs now) {
+    if (m_faults.on("flue-open")) return no_number;
     const double flue = flue_temperature(m_seed, now) + 6 * m_hand.warmth("stove-flue") +
                         0.15 * hash_normal(m_seed, flue_stream, m_draws++);
     // The converter chip takes the thermocouple for a straight line over its own temperature, which is the hut's.
     const double chip = air_temperature(m_seed, now);
-    const double t = chip + physics::thermocouple_emf(physics::ThermocoupleType::K, flue, chip) / 0.041276;
-    if (m_faults.on("whole-degrees")) return fmt::format("{}", static_cast<int>(t));
-    return fmt::format("{:.2f}", std::floor(t * 4) / 4);
+    return chip + physics::thermocouple_emf(physics::ThermocoupleType::K, flue, chip) / 0.041276;
+}
+
+GaugeNumbers GaugeBoard::numbers(TimeUs now) {
+    GaugeNumbers out;
+    out.rock_code = rock_code(now);
+    out.air_code = code(now);
+    const double flue = flue_degC(now);
+    out.flue_degC = m_faults.on("whole-degrees") ? std::trunc(flue) : std::floor(flue * 4) / 4;
+    return out;
 }
 
 std::int64_t GaugeBoard::tips(TimeUs now) {
@@ -148,11 +156,12 @@ std::string GaugeBoard::measure(TimeUs now) {
     if (m_beats.size() > 2 && now - m_beats.back() < 3 * second_us)
         bpm = fmt::format("{:.0f}",
                           60 * static_cast<double>(m_beats.size() - 1) / seconds(m_beats.back() - m_beats.front()));
-    const int rock = rock_code(now);
-    const int air = code(now);
-    const std::string flue = flue_text(now);
-    std::string line =
-        fmt::format("{},{},{},{},{},{},{}\n", m_sequence++, own_ms(now), rock, air, flue, tips(now), bpm);
+    const GaugeNumbers n = numbers(now);
+    const std::string flue = std::isnan(n.flue_degC)        ? "nan"
+                             : m_faults.on("whole-degrees") ? fmt::format("{:.0f}", n.flue_degC)
+                                                            : fmt::format("{:.2f}", n.flue_degC);
+    std::string line = fmt::format("{},{},{},{},{},{},{}\n", m_sequence++, own_ms(now), n.rock_code, n.air_code,
+                                   flue, tips(now), bpm);
     if (m_faults.on("half-lines")) {
         const double cut = hash_noise(m_seed, cut_stream, m_draws);
         if (cut > -0.2) line.resize(static_cast<std::size_t>(static_cast<double>(line.size()) * (cut + 0.2) / 1.2));

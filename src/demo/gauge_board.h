@@ -19,6 +19,12 @@ struct Truth {
     double noise_V = 0.0016;   ///< 1 sigma at the pin
 };
 
+/// What its sensors say at one moment.
+struct GaugeNumbers {
+    int rock_code = 0, air_code = 0;
+    double flue_degC = 0; ///< as its converter chip sees it; NaN: it is open
+};
+
 class GaugeBoard : public Board {
   public:
     GaugeBoard(const BoardSettings& settings, TimeUs start);
@@ -35,6 +41,7 @@ class GaugeBoard : public Board {
     [[nodiscard]] int interval_ms() const { return m_interval_ms; }
     /// True temperature around the hut's probe, °C.
     [[nodiscard]] double surroundings(TimeUs now) const;
+    GaugeNumbers numbers(TimeUs now);
     /// Code of the hut's thermometer now; moves the sensor's own temperature to `now`.
     int code(TimeUs now);
 
@@ -46,7 +53,7 @@ class GaugeBoard : public Board {
     }
     int rock_code(TimeUs now);
     int pulse_code(TimeUs now);
-    std::string flue_text(TimeUs now);
+    double flue_degC(TimeUs now);
     std::int64_t tips(TimeUs now);
     void send_line(TimeUs now, std::vector<Sent>& out);
     [[nodiscard]] std::string bench_command(std::string_view word, std::string_view rest);

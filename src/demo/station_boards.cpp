@@ -69,45 +69,55 @@ std::vector<Sent> ShedBoard::start(TimeUs now) {
     return {{now, "shed/status", "online", true}};
 }
 
-std::string ShedBoard::pool(TimeUs now) {
+PoolNumbers ShedBoard::measure_pool(TimeUs now) {
     const std::int64_t draw = next_draw();
     const double luck = hash_noise(seed(), luck_stream, draw);
     ++m_tick;
+    PoolNumbers out;
     // Sound's time there and back through air as warm as it is; zero is the ranger's word for no echo.
     double range = mount_mm - tide_level(seed(), now) + 1.6 * hash_normal(seed(), echo_stream, draw);
     if (m_hand.on("tide-pool", "step-of-board")) range -= 120;
     if (m_hand.on("tide-pool", "ruler")) range = 500;
-    long echo = std::lround(2000 * range / physics::dry_speed_of_sound(air_temperature(seed(), now)));
-    if (m_faults.on("no-echo") && luck > 0.2) echo = 0;
-    double water = std::floor((pool_temperature(seed(), now) + 0.08 + 2 * m_hand.warmth("pool-water")) * 16) / 16;
-    if (m_faults.on("probe-lost") && luck > 0.4) water = -127;
-    if (m_faults.on("power-on-value") && m_tick % 3 == 0) water = 85;
+    out.echo_us = std::lround(2000 * range / physics::dry_speed_of_sound(air_temperature(seed(), now)));
+    if (m_faults.on("no-echo") && luck > 0.2) out.echo_us = 0;
+    out.water_degC = std::floor((pool_temperature(seed(), now) + 0.08 + 2 * m_hand.warmth("pool-water")) * 16) / 16;
+    if (m_faults.on("probe-lost") && luck > 0.4) out.water_degC = -127;
+    if (m_faults.on("power-on-value") && m_tick % 3 == 0) out.water_degC = 85;
     // 32 mV for each mS/cm into a 12-bit converter at 3.3 V.
     double volts = 0.032 * pool_conductivity(seed(), now) * 1.012 + 0.004;
     if (m_faults.on("dry-probe") || m_hand.on("conductivity", "lift-out")) volts = 0.012;
     volts += 0.0007 * hash_normal(seed(), salt_stream, draw);
+    out.salt_code = converter_code(volts, 3.3, 12);
+    return out;
+}
+
+std::string ShedBoard::pool(TimeUs now) {
+    const PoolNumbers numbers = measure_pool(now);
     TimeUs said = now;
     if (m_faults.on("clock-behind")) said -= 40 * second_us;
     if (m_faults.on("clock-back") && m_tick % 8 == 0) said -= 10 * minute_us;
     return fmt::format(R"({{"seq":{},"time":"{}","echo_us":{},"water_degC":{:.4f},"ec":{}}})", m_sequence++,
-                       iso_time(said), echo, water, converter_code(volts, 3.3, 12));
+                       iso_time(said), numbers.echo_us, numbers.water_degC, numbers.salt_code);
+}
+
+AirNumbers ShedBoard::measure_air(TimeUs now) {
+    const std::int64_t draw = next_draw();
+    const double wet = m_faults.on("soaked") ? 100.0
+                                             : relative_humidity(seed(), now) + (m_hand.on("humidity") ? 12 : 0) +
+                                                   0.3 * hash_normal(seed(), air_stream, draw);
+    return {air_pressure(seed(), now) - (m_hand.on("air-pressure") ? 0.5 : 0) +
+                0.03 * hash_normal(seed(), air_stream + 50, draw),
+            wet};
 }
 
 void ShedBoard::send(std::size_t job, TimeUs now, std::vector<Sent>& out) {
     if (job == 0) {
         out.push_back({now, "shed/pool", pool(now), false});
     } else if (job == 1) {
-        const std::int64_t draw = next_draw();
-        const double wet = m_faults.on("soaked")
-                               ? 100.0
-                               : relative_humidity(seed(), now) + (m_hand.on("humidity") ? 12 : 0) +
-                                     0.3 * hash_normal(seed(), air_stream, draw);
-        out.push_back({now, "shed/air",
-                       fmt::format(R"({{"pressure_hPa":{:.2f},"humidity":{:.1f}}})",
-                                   air_pressure(seed(), now) - (m_hand.on("air-pressure") ? 0.5 : 0) +
-                                       0.03 * hash_normal(seed(), air_stream + 50, draw),
-                                   wet),
-                       false});
+        const AirNumbers air = measure_air(now);
+        out.push_back(
+            {now, "shed/air",
+             fmt::format(R"({{"pressure_hPa":{:.2f},"humidity":{:.1f}}})", air.pressure_hPa, air.humidity), false});
     } else {
         if (somebody_walks(seed(), now) || m_hand.on("jetty", "walk-past")) m_moved = now;
         if (m_hand.on("jetty", "nobody")) m_moved = 0;
@@ -124,28 +134,28 @@ std::vector<Sent> PumpHouseBoard::start(TimeUs) {
     return {};
 }
 
-std::string PumpHouseBoard::light(TimeUs now) {
+double PumpHouseBoard::measure_light(TimeUs now) {
     double lux = daylight_lux(seed(), now) * (1 + 0.004 * hash_normal(seed(), light_stream, next_draw()));
     if (m_hand.on("daylight")) lux *= 0.08;
     if (m_faults.on("overflow")) lux = 27000 + 9000 * std::sin(seconds(now) / 60);
     if (m_faults.on("glare")) lux = 70000;
-    const int counts = static_cast<int>(std::clamp(std::floor(lux * 1.2), 0.0, 65535.0));
-    if (m_faults.on("overflow"))
-        return fmt::format("lux={}", static_cast<std::int16_t>(static_cast<std::uint16_t>(counts)));
-    return fmt::format("lux={:.1f}", counts / 1.2);
+    return std::clamp(std::floor(lux * 1.2), 0.0, 65535.0) / 1.2;
 }
 
-void PumpHouseBoard::send(std::size_t job, TimeUs now, std::vector<Sent>& out) {
-    if (job == 1) {
-        out.push_back({now, "pump-house", light(now), false});
-        return;
-    }
+std::string PumpHouseBoard::light(TimeUs now) {
+    const double lux = measure_light(now);
+    if (m_faults.on("overflow"))
+        return fmt::format("lux={}", static_cast<std::int16_t>(static_cast<std::uint16_t>(std::lround(lux * 1.2))));
+    return fmt::format("lux={:.1f}", lux);
+}
+
+HouseNumbers PumpHouseBoard::measure(TimeUs now, double more_litres) {
     const std::int64_t draw = next_draw();
-    double litres = cistern_litres(seed(), now) + (m_hand.on("cistern") ? 12 : 0);
-    if (m_faults.on("tap-left-open")) litres = std::max(5.0, litres - 0.45 * seconds(now - faultSince()));
-    const long range = std::lround(1150 - 1000 * physics::vessel_level(cistern, litres) +
-                                   1.3 * hash_normal(seed(), cistern_stream, draw));
-    std::string beds;
+    HouseNumbers out;
+    out.litres = cistern_litres(seed(), now) + more_litres + (m_hand.on("cistern") ? 12 : 0);
+    if (m_faults.on("tap-left-open")) out.litres = std::max(5.0, out.litres - 0.45 * seconds(now - faultSince()));
+    out.range_mm = std::lround(1150 - 1000 * physics::vessel_level(cistern, out.litres) +
+                               1.3 * hash_normal(seed(), cistern_stream, draw));
     for (int bed = 1; bed <= 4; ++bed) {
         const double wet = soil_moisture(seed(), now, bed) + (m_hand.on(fmt::format("bed-{}", bed)) ? 15 : 0);
         // A 16-bit converter at ± 4.096 V: 32 768 codes upwards.
@@ -153,31 +163,48 @@ void PumpHouseBoard::send(std::size_t job, TimeUs now, std::vector<Sent>& out) {
             2.3 - 0.013 * wet + 0.0006 * hash_normal(seed(), soil_stream + static_cast<std::uint64_t>(bed), draw);
         if (bed == 1 && m_faults.on("bed-unplugged")) volts = 1.5 + 0.9 * hash_noise(seed(), soil_stream + 9, draw);
         const bool gone = m_faults.on("converter-gone") && hash_noise(seed(), luck_stream + 2, draw) > 0;
-        beds += fmt::format("{}\"A{}\":{}", bed > 1 ? "," : "", bed - 1,
-                            gone ? std::string("null") : std::to_string(converter_code(volts, 4.096, 15)));
+        if (!gone) out.beds[static_cast<std::size_t>(bed - 1)] = converter_code(volts, 4.096, 15);
     }
+    return out;
+}
+
+void PumpHouseBoard::send(std::size_t job, TimeUs now, std::vector<Sent>& out) {
+    if (job == 1) {
+        out.push_back({now, "pump-house", light(now), false});
+        return;
+    }
+    const HouseNumbers numbers = measure(now);
+    std::string beds;
+    for (std::size_t i = 0; i < numbers.beds.size(); ++i)
+        beds += fmt::format("{}\"A{}\":{}", i > 0 ? "," : "", i,
+                            numbers.beds[i] ? std::to_string(*numbers.beds[i]) : std::string("null"));
     // The program's own arithmetic: whole litres.
     out.push_back({now, "pump-house",
                    fmt::format(R"({{"seq":{},"cistern":{{"range_mm":{},"litres":{}}},"beds":{{{}}}}})",
-                               m_sequence++, range, static_cast<long>(litres), beds),
+                               m_sequence++, numbers.range_mm, static_cast<long>(numbers.litres), beds),
                    false});
 }
 
 BeaconLog::BeaconLog(const BoardSettings& settings, TimeUs start)
-    : ScheduledBoard(settings.seed, {3 * minute_us}, start) {}
+    : ScheduledBoard(settings.seed, {beacon_every}, start) {}
 
 std::vector<Sent> BeaconLog::start(TimeUs now) {
     std::vector<Sent> out = {{now, "beacon-log", "time,kPa,degC\n", false}};
-    for (TimeUs t = now - 2 * hour_us; t < now; t += 3 * minute_us)
+    for (TimeUs t = now - 2 * hour_us; t < now; t += beacon_every)
         send(0, t, out);
     return out;
 }
 
+TyreNumbers BeaconLog::measure(TimeUs now) {
+    return {std::round((tyre_pressure(seed(), now) - (m_hand.on("trailer-tyre") ? 10 : 0)) / 2.5) * 2.5,
+            std::round(tyre_temperature(seed(), now))};
+}
+
 void BeaconLog::send(std::size_t, TimeUs now, std::vector<Sent>& out) {
     if (!trailer_rolls(seed(), now)) return;
-    const double kPa = std::round((tyre_pressure(seed(), now) - (m_hand.on("trailer-tyre") ? 10 : 0)) / 2.5) * 2.5;
-    out.push_back({now, "beacon-log",
-                   fmt::format("{},{:.1f},{:.0f}\n", iso_time(now), kPa, tyre_temperature(seed(), now)), false});
+    const TyreNumbers tyre = measure(now);
+    out.push_back(
+        {now, "beacon-log", fmt::format("{},{:.1f},{:.0f}\n", iso_time(now), tyre.kPa, tyre.degC), false});
 }
 
 bool Hand::change(std::string_view text) {

@@ -4,6 +4,9 @@
 
 #include "demo/board.h"
 
+#include <array>
+#include <optional>
+
 namespace cognitum::demo {
 
 /// Things that a board does at intervals of their own.
@@ -28,12 +31,25 @@ class ScheduledBoard : public Board {
     TimeUs m_fault_since = 0;
 };
 
+/// What the shed board's sensors say at one moment.
+struct PoolNumbers {
+    long echo_us = 0; ///< 0: no echo
+    double water_degC = 0;
+    int salt_code = 0; ///< of the conductivity probe, 12 bits
+};
+struct AirNumbers {
+    double pressure_hPa = 0, humidity = 0;
+};
+
 /// 3.3 V, 12 bits, Wi-Fi. Topics shed/pool (JSON with sequence and time), shed/air, shed/jetty (a bare 0 or 1),
 /// shed/status (retained).
 class ShedBoard : public ScheduledBoard {
   public:
     ShedBoard(const BoardSettings& settings, TimeUs start);
     std::vector<Sent> start(TimeUs now) override;
+
+    PoolNumbers measure_pool(TimeUs now);
+    AirNumbers measure_air(TimeUs now);
 
   private:
     void send(std::size_t job, TimeUs now, std::vector<Sent>& out) override;
@@ -43,6 +59,14 @@ class ShedBoard : public ScheduledBoard {
     TimeUs m_moved = 0;
 };
 
+/// What the pump-house board's sensors say at one moment.
+struct HouseNumbers {
+    long range_mm = 0;                      ///< down to the cistern's water
+    double litres = 0;                      ///< that the board's own program makes of it
+    std::array<std::optional<int>, 4> beds; ///< codes; empty: the converter did not answer
+};
+inline constexpr TimeUs beacon_every = 3 * minute_us;
+
 /// 3.3 V, Wi-Fi, one analog input and a 16-bit converter. Posts a nested JSON body every minute and the light as
 /// form fields every ten seconds.
 class PumpHouseBoard : public ScheduledBoard {
@@ -50,10 +74,19 @@ class PumpHouseBoard : public ScheduledBoard {
     PumpHouseBoard(const BoardSettings& settings, TimeUs start);
     std::vector<Sent> start(TimeUs now) override;
 
+    /// `more_litres`: in the cistern beside what the world says.
+    HouseNumbers measure(TimeUs now, double more_litres = 0);
+    double measure_light(TimeUs now); ///< lx
+
   private:
     void send(std::size_t job, TimeUs now, std::vector<Sent>& out) override;
     std::string light(TimeUs now);
     std::int64_t m_sequence = 0;
+};
+
+/// What the tyre's beacon reports.
+struct TyreNumbers {
+    double kPa = 0, degC = 0;
 };
 
 /// Lines `time,kPa,degC` of a file, every three minutes while the trailer rolls.
@@ -62,6 +95,7 @@ class BeaconLog : public ScheduledBoard {
     BeaconLog(const BoardSettings& settings, TimeUs start);
     /// Header and the reports of the last two hours.
     std::vector<Sent> start(TimeUs now) override;
+    TyreNumbers measure(TimeUs now);
 
   private:
     void send(std::size_t job, TimeUs now, std::vector<Sent>& out) override;

@@ -1,6 +1,7 @@
 #include "session/bring_up.h"
 
 #include "core/bringup/stages.h"
+#include "store/bench_file.h"
 
 #include <algorithm>
 
@@ -23,7 +24,7 @@ void sign_stage(Session& session, const std::string& id, const QString& stage, b
     const SignOff sign{known->id, session.now(), by.toStdString(), passed, evidence.toStdString()};
     session.editReading(id, Session::tr("Sign %1").arg(QString::fromStdString(known->title)),
                         [&](Reading& r) { r.bring_up.signs.push_back(sign); });
-    session.note(id, "bring-up",
+    session.note(id, log_kind::bring_up,
                  Session::tr("%1, %2: %3%4%5")
                      .arg(QString::fromStdString(reading->name), QString::fromStdString(known->title),
                           passed ? Session::tr("passed") : Session::tr("did not pass"),
@@ -38,7 +39,7 @@ void note_disturbed(Session& session, const std::string& id, const QString& how)
         r.bring_up.disturbed = session.now();
         r.bring_up.disturbed_how = how.toStdString();
     });
-    session.note(id, "bring-up",
+    session.note(id, log_kind::bring_up,
                  Session::tr("%1 was %2: its last stages are to be repeated, and its calibration checked.")
                      .arg(QString::fromStdString(reading->name), how));
 }

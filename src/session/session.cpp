@@ -1,7 +1,6 @@
 #include "session/session.h"
 
 #include "core/signal_path/feeds.h"
-#include "demo/demo_bench.h"
 #include "link/listening.h"
 #include "session/bench_lock.h"
 #include "session/plan_edit.h"
@@ -86,12 +85,6 @@ Result<void> Session::createBench(const QString& path, const QString& name) {
 
 Result<void> Session::openBench(const QString& path) {
     COGNITUM_TRY(file, BenchFile::open(path.toStdString(), Access::write));
-    return take(std::move(file));
-}
-
-Result<void> Session::openDemo(const QString& path) {
-    if (QFile::exists(path)) return openBench(path);
-    COGNITUM_TRY(file, create_demo_bench(path.toStdString(), now()));
     return take(std::move(file));
 }
 
@@ -237,8 +230,12 @@ void Session::allowWide(const std::string& board) {
 }
 
 void Session::note(const std::string& reading, const std::string& kind, const QString& text) {
+    log({0, now(), reading, kind, text.toStdString(), 0});
+}
+
+void Session::log(const LogEntry& entry) {
     if (!m_file) return;
-    if (const auto written = m_file->append_log({0, now(), reading, kind, text.toStdString(), 0}); !written)
+    if (const auto written = m_file->append_log(entry); !written)
         emit trouble(QString::fromStdString(written.error().text()));
     emit logChanged();
 }

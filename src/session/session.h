@@ -10,6 +10,7 @@
 #include "session/live_views.h"
 #include "session/proof.h"
 #include "session/worker.h"
+#include "store/bench_file.h"
 
 #include <QObject>
 #include <QTimer>
@@ -40,8 +41,6 @@ class Session : public QObject {
     // The file. On an error nothing changes: the bench that was open stays open.
     Result<void> createBench(const QString& path, const QString& name);
     Result<void> openBench(const QString& path);
-    /// Makes the demo bench at `path` if there is none, and opens it.
-    Result<void> openDemo(const QString& path);
     Result<void> saveCopy(const QString& path);
     void closeBench();
     [[nodiscard]] bool isOpen() const { return m_file != nullptr; }
@@ -85,6 +84,8 @@ class Session : public QObject {
 
     // The logbook.
     void note(const std::string& reading, const std::string& kind, const QString& text);
+    /// An entry of another time, or one that corrects another.
+    void log(const LogEntry& entry);
     Result<ImportReport> importCsv(const QString& path, const ImportOptions& options);
 
     /// Looks whether the file is in its place, another program changed the plan, and the worker comes back. Called

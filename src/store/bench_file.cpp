@@ -78,6 +78,7 @@ Result<BenchFile> BenchFile::create(const std::string& name, const Fill& fill) {
         }
         if (!fill) return {};
         COGNITUM_TRY(file, open(beside, Access::write));
+        file.db().exec("PRAGMA synchronous = OFF"); // nobody was told of it yet; put_in_place() flushes it whole
         return fill(file);
     });
     if (made) made = put_in_place(beside, path, Existing::keep);
@@ -281,17 +282,32 @@ Result<std::int64_t> BenchFile::append_log(const LogEntry& entry) {
     });
 }
 
-Result<std::vector<LogEntry>> BenchFile::log(std::size_t newest) {
+Result<std::vector<LogEntry>> BenchFile::find_log(const LogFilter& filter) {
     return guarded(m_path, [&]() -> Result<std::vector<LogEntry>> {
-        SQLite::Statement rows(
-            *m_db, "SELECT id, time, reading, kind, text, corrects FROM logbook ORDER BY id DESC LIMIT ?");
-        rows.bind(1, static_cast<std::int64_t>(newest));
+        SQLite::Statement rows(*m_db,
+                               "SELECT id, time, reading, kind, text, corrects FROM logbook WHERE time >= ?1 AND "
+                               "time < ?2 AND (?3 = '' OR instr(lower(text), lower(?3)) OR "
+                               "instr(lower(reading), lower(?3))) AND (?4 = '' OR kind = ?4) "
+                               "ORDER BY time DESC, id DESC LIMIT ?5");
+        rows.bind(1, filter.from);
+        rows.bind(2, filter.to);
+        rows.bind(3, filter.text);
+        rows.bind(4, filter.kind);
+        rows.bind(5, static_cast<std::int64_t>(filter.newest));
         std::vector<LogEntry> out;
         while (rows.executeStep())
             out.push_back({rows.getColumn(0).getInt64(), rows.getColumn(1).getInt64(),
                            rows.getColumn(2).getString(), rows.getColumn(3).getString(),
                            rows.getColumn(4).getString(), rows.getColumn(5).getInt64()});
         return out;
+    });
+}
+
+Result<std::optional<std::pair<TimeUs, TimeUs>>> BenchFile::log_span() {
+    return guarded(m_path, [&]() -> Result<std::optional<std::pair<TimeUs, TimeUs>>> {
+        SQLite::Statement row(*m_db, "SELECT min(time), max(time) FROM logbook");
+        if (!row.executeStep() || row.getColumn(0).isNull()) return std::optional<std::pair<TimeUs, TimeUs>>{};
+        return std::optional{std::pair<TimeUs, TimeUs>{row.getColumn(0).getInt64(), row.getColumn(1).getInt64()}};
     });
 }
 

@@ -15,7 +15,9 @@
 #include <SQLiteCpp/Database.h>
 #include <functional>
 #include <memory>
+#include <optional>
 #include <string>
+#include <utility>
 #include <vector>
 
 namespace cognitum {
@@ -31,6 +33,8 @@ inline constexpr const char* calibration = "calibration";
 inline constexpr const char* alert = "alert";       ///< out of its band
 inline constexpr const char* recovery = "recovery"; ///< back in its band
 inline constexpr const char* note = "note";         ///< typed by a person
+inline constexpr const char* upkeep = "upkeep";     ///< cleaned, sealed, a battery changed; typed by a person
+inline constexpr const char* bring_up = "bring-up"; ///< a stage signed, or to be repeated
 inline constexpr const char* edit = "edit";
 inline constexpr const char* import = "import";
 } // namespace log_kind
@@ -42,6 +46,14 @@ struct LogEntry {
     std::string kind;    ///< one of log_kind
     std::string text;
     std::int64_t corrects = 0; ///< id of the entry that this one corrects; 0: none
+};
+
+/// Which entries of the logbook.
+struct LogFilter {
+    TimeUs from = earliest_time, to = latest_time; ///< to excluded
+    std::string text = {};                         ///< in it, or in its reading's id; upper and lower case are one
+    std::string kind = {};                         ///< one of log_kind; empty: all
+    std::size_t newest = 1000;
 };
 
 struct PlanSaved {
@@ -85,7 +97,11 @@ class BenchFile {
 
     /// Appends; nothing in the logbook or among the calibrations is ever changed or deleted (triggers see to it).
     Result<std::int64_t> append_log(const LogEntry& entry);
-    Result<std::vector<LogEntry>> log(std::size_t newest = 1000);
+    /// The newest entries by their time, newest first; of one time the one that was written last comes first.
+    Result<std::vector<LogEntry>> log(std::size_t newest = 1000) { return find_log({.newest = newest}); }
+    Result<std::vector<LogEntry>> find_log(const LogFilter& filter);
+    /// Time of the first and of the last entry.
+    Result<std::optional<std::pair<TimeUs, TimeUs>>> log_span();
     Result<std::int64_t> append_calibration(const CalibrationRecord& record);
     /// Of one reading, oldest first.
     Result<std::vector<CalibrationRecord>> calibrations(const std::string& reading);

@@ -404,6 +404,19 @@ Result<SeriesExtent> extent(BenchFile& file, const std::string& reading) {
     });
 }
 
+Result<std::optional<TimeUs>> sample_before(BenchFile& file, const std::string& reading, TimeUs time) {
+    return guarded(file.path(), [&]() -> Result<std::optional<TimeUs>> {
+        const std::int64_t series = find_series(file.db(), reading);
+        SQLite::Statement row(
+            file.db(), "SELECT max(t) FROM (SELECT max(first) AS t FROM block WHERE series = ?1 AND level = 0 AND "
+                       "first < ?2 UNION ALL SELECT max(time) FROM tail WHERE series = ?1 AND time < ?2)");
+        row.bind(1, series);
+        row.bind(2, time);
+        if (!row.executeStep() || row.getColumn(0).isNull()) return std::optional<TimeUs>{};
+        return std::optional<TimeUs>{row.getColumn(0).getInt64()};
+    });
+}
+
 Result<bool> has_samples(BenchFile& file) {
     return guarded(file.path(), [&]() -> Result<bool> {
         return file.db()

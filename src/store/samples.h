@@ -9,6 +9,7 @@
 
 #include <functional>
 #include <map>
+#include <optional>
 #include <span>
 #include <string>
 #include <vector>
@@ -56,6 +57,9 @@ struct SeriesExtent {
     TimeUs first = 0, last = 0; ///< only when n > 0
 };
 Result<SeriesExtent> extent(BenchFile& file, const std::string& reading);
+/// The time of the newest sample before `time`, or of an older one that lies in the same block; empty: none is
+/// before.
+Result<std::optional<TimeUs>> sample_before(BenchFile& file, const std::string& reading, TimeUs time);
 /// True when any reading has samples.
 Result<bool> has_samples(BenchFile& file);
 

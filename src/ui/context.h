@@ -53,6 +53,8 @@ class Context : public QObject {
     void stopRequested(int stop);
     void pageRequested(const QString& page);
     void said(const QString& sentence); ///< for the status line
+    /// Somebody wants these readings (by name: also one about somebody's health) over [from, to) as a file.
+    void exportRequested(TimeUs from, TimeUs to, const std::vector<std::string>& readings);
 
   private:
     void tick();

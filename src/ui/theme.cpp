@@ -133,6 +133,7 @@ QPushButton[main="true"]:focus { border: 2px solid @ink; }
 QPushButton[main="true"]:disabled { background: @rule; border-color: @rule; color: @soft; }
 QPushButton[link="true"] { border: none; color: @accent; padding: 0; text-align: left; font-weight: 600; background: transparent; }
 QPushButton[link="true"]:hover, QPushButton[link="true"]:focus { text-decoration: underline; border: none; padding: 0; }
+QPushButton[link="true"]:disabled { color: @soft; font-weight: 400; }
 QPushButton[quiet="true"] { border: none; padding: 0; text-align: left; background: transparent; font-size: #12#px; }
 QPushButton[quiet="true"]:hover, QPushButton[quiet="true"]:focus { text-decoration: underline; border: none; padding: 0; }
 QPushButton[row="true"] { border: none; border-radius: 0; padding: #5#px #16#px; text-align: left; background: transparent; }
@@ -148,7 +149,7 @@ QMenu::item:selected { background: @selected; }
 QMenu::separator { height: 1px; background: @rule; margin: #4#px; }
 QTableView, QTreeView, QListView { background: transparent; border: none; gridline-color: @rule; selection-background-color: @selected; selection-color: @ink; outline: none; }
 QHeaderView { background: transparent; border: none; }
-QHeaderView::section { background: @sheet; border: none; border-bottom: 1px solid @ink; color: @soft; padding: #4#px #6#px; text-align: left; }
+QHeaderView::section { background: @sheet; border: none; border-bottom: 1px solid @ink; color: @soft; padding: #4#px #9#px; text-align: left; }
 QTableView::item { border-bottom: 1px solid @rule; padding: #3#px #6#px; }
 QDialog { background: @sheet; }
 QScrollBar:vertical { background: transparent; width: #10#px; }

@@ -136,7 +136,8 @@ class TestFindings : public QObject {
     /// The demo as it is shipped, with its calibration: two things to look at, nothing that is wrong.
     void theDemoHasTwoHonestWarnings() {
         QTemporaryDir folder;
-        VALUE_OF(file, create_demo_bench(test::file_in(folder, "demo.cognitum"), from_seconds(1.78e9)));
+        VALUE_OF(file, create_demo_bench(test::file_in(folder, "demo.cognitum"), from_seconds(1.78e9),
+                                         DemoHistory::two_days));
         VALUE_OF(bench, file.load_plan());
         std::vector<std::string> looks;
         for (const Finding& f : check_bench(bench, catalog())) {

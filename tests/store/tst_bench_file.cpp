@@ -208,8 +208,8 @@ class TestBenchFile : public QObject {
     void theDemoIsTheSameForTheSameEnd() {
         const QTemporaryDir folder;
         const TimeUs end = *parse_time("2026-11-25T14:31:00Z");
-        VALUE_OF(one, create_demo_bench(test::file_in(folder, "1.cognitum"), end));
-        VALUE_OF(two, create_demo_bench(test::file_in(folder, "2.cognitum"), end));
+        VALUE_OF(one, create_demo_bench(test::file_in(folder, "1.cognitum"), end, DemoHistory::two_days));
+        VALUE_OF(two, create_demo_bench(test::file_in(folder, "2.cognitum"), end, DemoHistory::two_days));
         QVERIFY(*one.load_plan() == *two.load_plan());
         QCOMPARE(extent(one, "hut-air")->n, std::uint64_t(5760));
         VALUE_OF(first, summaries(one, "hut-air", 0, end, 10));

@@ -1,6 +1,7 @@
 // The real main window on a clocked session, driven as a person would: keys, clicks, typing.
 #pragma once
 
+#include "demo/demo_bench.h"
 #include "support/clocked_session.h"
 #include "ui/shell/main_window.h"
 #include "ui/shell/path_line.h"
@@ -109,8 +110,10 @@ class TestWindow {
         return window.context().state(window.context().readingId()).stops[static_cast<std::size_t>(n - 1)];
     }
 
-    void openDemo() {
-        QVERIFY(clocked.session.openDemo(clocked.folder.filePath("demo.cognitum")));
+    void openDemo(DemoHistory history = DemoHistory::two_days) {
+        const QString path = clocked.folder.filePath("demo.cognitum");
+        QVERIFY(create_demo_bench(path.toStdString(), clocked.session.now(), history));
+        QVERIFY(clocked.session.openBench(path));
         refresh();
     }
 

@@ -1,5 +1,6 @@
 // One run through all of it in a real window: the simulated board on its pseudo-terminal → calibrated against two
 // references → recorded → closed → opened again: the value and its history are there. Runs under Xvfb in the tests.
+#include "demo/demo_bench.h"
 #include "store/verify.h"
 #include "support/clocked_session.h"
 #include "support/support.h"
@@ -83,7 +84,8 @@ class TestEndToEnd : public QObject {
             m_window = &window;
             window.show();
             QVERIFY(QTest::qWaitForWindowExposed(&window));
-            QVERIFY(session.openDemo(path));
+            QVERIFY(create_demo_bench(path.toStdString(), session.now(), DemoHistory::two_days));
+            QVERIFY(session.openBench(path));
             session.editReading("hut-air", "fast board", [](Reading& r) {
                 r.quantity.interval_s = 0.02;
                 r.correction.reset();

@@ -26,6 +26,7 @@ struct QuantityKind {
     double accuracy = 0;                ///< a first needed accuracy (±, 95 %), default unit
     bool is_private = false;            ///< about somebody's health: leaves the bench only when asked for by name
     bool is_counted = false;            ///< its part sends a count that grows: tips, pulses of a meter
+    bool is_total = false;              ///< its value is what came since a start: a stretch has its share
     bool in_vessel = false;             ///< measured in a vessel, whose shape belongs to the reading
     std::string from_level = {};        ///< kind whose parts measure it through the vessel's shape: "level"
     bool never_negative = false;        ///< a value below zero says that something is wrong
@@ -35,6 +36,7 @@ struct QuantityKind {
     Events events = Events::none;
     std::string on_word = {}, off_word = {}; ///< of a state: "closed", "open"
     double rest_s = 1;                       ///< a state that changes again within this time changed once
+    std::string is_not = {};                 ///< a sentence: what its number must not be taken for
     [[nodiscard]] bool is_state() const { return events == Events::switches; }
 };
 

@@ -1,7 +1,7 @@
 #include "ui/shell/main_window.h"
 
 #include "ui/pages/boards_page.h"
-#include "ui/pages/logbook_page.h"
+#include "ui/pages/logbook/logbook_page.h"
 #include "ui/pages/overview_page.h"
 #include "ui/pages/start_page.h"
 #include "ui/plain_text.h"
@@ -42,7 +42,7 @@ MainWindow::MainWindow(Session& session, Theme& theme, FileDialogs dialogs)
     setCentralWidget(m_views);
     m_start = new StartPage(theme, m_views);
     m_start->setObjectName(QStringLiteral("page"));
-    connect(static_cast<StartPage*>(m_start), &StartPage::demoAsked, this, &MainWindow::openDemo);
+    connect(static_cast<StartPage*>(m_start), &StartPage::demoAsked, this, [this] { openDemo(); });
     connect(static_cast<StartPage*>(m_start), &StartPage::newAsked, this, &MainWindow::newBench);
     connect(static_cast<StartPage*>(m_start), &StartPage::openAsked, this,
             [this] { openFile(m_dialogs.open_bench(this)); });
@@ -78,6 +78,14 @@ MainWindow::MainWindow(Session& session, Theme& theme, FileDialogs dialogs)
     connect(m_rail, &NavigationRail::readingChosen, this, [this] { showStop(m_stop); });
     connect(m_rail, &NavigationRail::newReadingAsked, this, &MainWindow::newReading);
     connect(&m_context, &Context::stopRequested, this, &MainWindow::showStop);
+    connect(&m_context, &Context::exportRequested, this,
+            [this](TimeUs from, TimeUs to, const std::vector<std::string>& readings) {
+                ExportOptions options;
+                options.from = from;
+                options.to = to - 1; // the stretch ends before it
+                options.readings = readings;
+                exportWith(options, QStringLiteral(".csv"));
+            });
     connect(&m_context, &Context::said, m_status, &StatusLine::say);
     connect(&session, &Session::trouble, m_status, &StatusLine::say);
     connect(&session, &Session::benchOpened, this, &MainWindow::benchOpened);

@@ -38,7 +38,9 @@ class MainWindow : public QMainWindow {
     void showStop(int stop);
     /// overview, boards or logbook
     void showPage(const QString& id);
-    void openDemo();
+    enum class Making { beside_the_window, before_the_window };
+    /// Opens the demo bench and records; makes it first where there is none, which takes about a second.
+    void openDemo(Making making = Making::beside_the_window);
     void openFile(const QString& path);
     [[nodiscard]] QString pageNow() const { return m_page; }
     [[nodiscard]] int stopNow() const { return m_stop; }
@@ -64,6 +66,7 @@ class MainWindow : public QMainWindow {
     void saveCopy();
     void importCsv();
     void exportAs(ExportFormat format, const QString& suffix);
+    void exportWith(ExportOptions options, const QString& suffix);
     void tellExported(const ExportReport& report, const QString& path, const QStringList& about_health);
     [[nodiscard]] QStringList privateReadings() const;
     void remember(const QString& path);

@@ -1,6 +1,7 @@
 // The window's actions, its bench menu, and what they do with files.
 #include "core/units/format.h"
 #include "core/units/quantity_kind.h"
+#include "demo/demo_bench.h"
 #include "demo/gauge_board.h"
 #include "store/export.h"
 #include "ui/save_file.h"
@@ -14,11 +15,15 @@
 #include <QDir>
 #include <QFileDialog>
 #include <QFileInfo>
+#include <QFuture>
 #include <QMessageBox>
+#include <QPromise>
 #include <QPushButton>
 #include <QSettings>
 #include <QShortcut>
 #include <QStandardPaths>
+#include <QThreadPool>
+#include <memory>
 
 #include "ui/shell/side_panel.h"
 #include "ui/shell/status_line.h"
@@ -195,17 +200,33 @@ void MainWindow::openFile(const QString& path) {
     if (const auto opened = m_session.openBench(path); !opened) complain(opened.error());
 }
 
-void MainWindow::openDemo() {
+void MainWindow::openDemo(Making making) {
     const QString folder =
         QStandardPaths::writableLocation(QStandardPaths::GenericDataLocation) + QStringLiteral("/cognitum");
     QDir().mkpath(folder);
-    // Its history ends now: the same seed makes the same weather, so a fresh one is no loss.
     const QString path = folder + QStringLiteral("/whelk-point.cognitum");
-    if (const auto opened = m_session.openDemo(path); !opened) {
-        complain(opened.error());
-        return;
-    }
-    m_session.worker().startRecording();
+    const auto open = [this, path] {
+        if (const auto opened = m_session.openBench(path); !opened) return complain(opened.error());
+        m_session.worker().startRecording();
+    };
+    // Its history ends now: the same seed makes the same weather, so a fresh one is no loss.
+    if (!QFile::exists(path) && making == Making::before_the_window)
+        if (const auto made = create_demo_bench(path.toStdString(), m_session.now()); !made)
+            return complain(made.error());
+    if (QFile::exists(path)) return open();
+    m_status->say(tr("Making the demo bench: sixty days at Whelk Point …"));
+    auto promise = std::make_shared<QPromise<Result<void>>>();
+    promise->start();
+    promise->future().then(this, [this, open](const Result<void>& made) {
+        if (!made) return complain(made.error());
+        m_status->say({});
+        open();
+    });
+    QThreadPool::globalInstance()->start([promise, path = path.toStdString(), now = m_session.now()] {
+        const auto made = create_demo_bench(path, now);
+        promise->addResult(made ? Result<void>() : Result<void>(tl::make_unexpected(made.error())));
+        promise->finish();
+    });
 }
 
 void MainWindow::saveCopy() {
@@ -250,13 +271,18 @@ static Result<ExportReport> export_to_file(BenchFile& bench_file, const Bench& b
 }
 
 void MainWindow::exportAs(ExportFormat format, const QString& suffix) {
+    ExportOptions options;
+    options.format = format;
+    exportWith(options, suffix);
+}
+
+void MainWindow::exportWith(ExportOptions options, const QString& suffix) {
     if (!m_session.isOpen()) return;
     const QString path = m_dialogs.export_to(this, suffix);
     if (path.isEmpty()) return;
-    ExportOptions options;
-    options.format = format;
     const QStringList about_health = privateReadings();
-    if (!about_health.isEmpty() && m_dialogs.with_private && m_dialogs.with_private(this, about_health))
+    if (options.readings.empty() && !about_health.isEmpty() && m_dialogs.with_private &&
+        m_dialogs.with_private(this, about_health))
         for (const Reading& r : m_session.bench().readings)
             options.readings.push_back(r.id); // asked for by name
     m_status->say(tr("Exporting to %1 …").arg(path));

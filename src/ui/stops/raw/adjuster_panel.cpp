@@ -60,7 +60,7 @@ AdjusterPanel::AdjusterPanel(Context& context, QWidget* parent) : QWidget(parent
     });
     connect(m_after_button, &QPushButton::clicked, this, [this] { record(m_after); });
     connect(m_keep, &QPushButton::clicked, this, [this] {
-        m_context.session().note(m_context.readingId(), "bring-up",
+        m_context.session().note(m_context.readingId(), log_kind::bring_up,
                                  tr("Trimmer: %1. %2").arg(m_which->text(), from_std(m_found.text)));
         emit m_context.said(tr("The logbook knows which trimmer it is."));
     });

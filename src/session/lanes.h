@@ -1,0 +1,69 @@
+// What the logbook's time line shows: readings over time with their gaps, when anything was recorded, and what
+// happened. Read from the bench file, bounded whatever the length of time.
+#pragma once
+
+#include "core/analyse/stretch.h"
+#include "core/base/calendar.h"
+#include "core/bench/bench.h"
+#include "core/catalog/cards.h"
+#include "store/bench_file.h"
+#include "store/reading_figures.h"
+#include "store/sample.h"
+
+#include <string>
+#include <vector>
+
+namespace cognitum {
+
+/// How a reading is drawn over time.
+enum class LaneShape {
+    curve,   ///< its values, the extremes around them
+    columns, ///< what came in each hour, day or month: rain
+    share    ///< how much of the time it was on: motion, a contact
+};
+LaneShape lane_shape(const Reading& reading);
+
+struct LaneColumn {
+    TimeUs from = 0, to = 0;
+    double amount = 0;
+};
+
+struct Lane {
+    std::string reading; ///< id
+    LaneShape shape = LaneShape::curve;
+    std::vector<Summary> parts;      ///< in order of time; a gap lies between two of them
+    std::vector<LaneColumn> columns; ///< of LaneShape::columns, those with an amount
+    std::vector<Interval> silent;    ///< no lines
+    std::string trouble;             ///< why it cannot be read; empty: it was
+};
+
+struct LanesQuestion {
+    std::vector<std::string> readings; ///< ids, in the order of the lanes
+    TimeUs from = 0, to = 0;
+    std::size_t most = 400;       ///< parts of a lane
+    Period columns = Period::day; ///< of LaneShape::columns, while the stretch is longer than two days; else hours
+    ZoneOffset zone = {};
+};
+
+struct Lanes {
+    std::vector<Lane> lanes;
+    std::vector<Interval> recorded; ///< when any reading of the bench had lines
+    std::vector<LogEntry> entries;  ///< of [from, to), newest first; at most 2 000
+};
+Result<Lanes> recorded_lanes(BenchFile& file, const Bench& bench, const LanesQuestion& question);
+
+/// First and last moment at which there is a sample or an entry; empty: there is nothing.
+Result<std::optional<Interval>> recorded_span(BenchFile& file, const Bench& bench);
+
+/// Figures of the readings over [from, to), in that order.
+Result<std::vector<ReadingFigures>> recorded_figures(BenchFile& file, const Bench& bench, const Catalog& catalog,
+                                                     const std::vector<std::string>& readings, TimeUs from,
+                                                     TimeUs to);
+
+/// What the figures amount to, in a few words for a person: "48.4 ± 0.5 mm in 45 h", "rose 120 L".
+std::string stretch_says(const ReadingFigures& figures, const Reading& reading);
+
+/// "3 h", "19 h", "2.5 d": a length of time in one unit.
+std::string duration_text(TimeUs length);
+
+} // namespace cognitum

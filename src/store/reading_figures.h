@@ -1,0 +1,55 @@
+// A stretch of one reading in figures, read from the bench file: what it amounts to, and how sure that is.
+#pragma once
+
+#include "core/analyse/stretch.h"
+#include "core/base/calendar.h"
+#include "core/catalog/cards.h"
+#include "store/bench_file.h"
+
+#include <optional>
+#include <string>
+#include <vector>
+
+namespace cognitum {
+
+struct ReadingFigures {
+    StretchFigures stretch; ///< value's unit: the quantity's
+    TimeUs usual = 0;       ///< step between lines
+    Adds adds = Adds::nothing;
+    /// Standard uncertainties. Of the mean: the noise of single values over the root of their number, and what all
+    /// values share (constants, calibration, drift, the part's own limit), which no averaging mends. NaN: there is
+    /// no mean, or no total.
+    double u_mean = no_number, u_total = no_number;
+    bool shared_known = false; ///< what all values share is known; if not, the doubts hold the noise alone
+};
+
+/// Over [from, to); without them from the first sample, up to one usual step behind the last.
+Result<ReadingFigures> figures_of(BenchFile& file, const Bench& bench, const Catalog& catalog,
+                                  const Reading& reading, std::optional<TimeUs> from, std::optional<TimeUs> to);
+
+/// One reading over one period: its total, or its mean where it has none.
+struct PeriodValue {
+    double value = no_number;
+    double doubt = no_number; ///< expanded, 95 % (k = 2); NaN: not known
+    double coverage = 0;
+};
+struct PeriodFigures {
+    CalendarPeriod period;
+    PeriodValue own;
+    std::optional<PeriodValue> other;       ///< of the reading that it is set against, in this one's unit
+    double difference = no_number;          ///< own − other, where both have a value
+    double doubt_of_difference = no_number; ///< of two that know nothing of each other, 95 %
+    std::string says;                       ///< what the difference can and cannot prove; empty without another
+};
+struct PeriodTable {
+    bool totals = false; ///< values are totals, else means
+    std::string unit;
+    std::vector<PeriodFigures> rows;
+};
+/// Whole periods of local time that the samples touch, in one pass for each reading. Error when the two are not of
+/// one dimension.
+Result<PeriodTable> figures_by_period(BenchFile& file, const Bench& bench, const Catalog& catalog,
+                                      const Reading& reading, const Reading* against, Period period,
+                                      const ZoneOffset& zone, TimeUs day_start = 0);
+
+} // namespace cognitum

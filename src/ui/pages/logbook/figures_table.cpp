@@ -1,0 +1,108 @@
+#include "ui/pages/logbook/figures_table.h"
+
+#include "core/units/format.h"
+#include "ui/pages/logbook/time_ticks.h"
+#include "ui/widgets/parts.h"
+
+#include <QHeaderView>
+#include <QLocale>
+#include <cmath>
+
+namespace cognitum {
+
+void make_plain(QTableWidget* table, const QStringList& columns) {
+    table->setColumnCount(static_cast<int>(columns.size()));
+    table->setHorizontalHeaderLabels(columns);
+    table->verticalHeader()->setVisible(false);
+    table->horizontalHeader()->setStretchLastSection(true);
+    table->horizontalHeader()->setDefaultAlignment(Qt::AlignLeft);
+    table->setEditTriggers(QAbstractItemView::NoEditTriggers);
+    table->setSelectionBehavior(QAbstractItemView::SelectRows);
+    table->setShowGrid(false);
+}
+
+FiguresTable::FiguresTable(Context& context, QWidget* parent) : QTableWidget(parent), m_context(context) {
+    setObjectName(QStringLiteral("stretchFigures"));
+    setAccessibleName(tr("Figures of the stretch"));
+    make_plain(this, columns());
+    setVerticalScrollBarPolicy(Qt::ScrollBarAsNeeded);
+}
+
+QStringList FiguresTable::columns() {
+    return {tr("Reading"),      tr("n"),        tr("least"),       tr("mean"), tr("most"),
+            tr("in its bands"), tr("measured"), tr("what it says")};
+}
+
+QStringList FiguresTable::row(const Reading& reading, const ReadingFigures& figures) {
+    const StretchFigures& s = figures.stretch;
+    const QString dash = QStringLiteral("—");
+    QString n = from_std(format_constant(static_cast<double>(s.n), 12));
+    if (s.n > s.valued)
+        n += tr(" (%1 without)").arg(from_std(format_constant(static_cast<double>(s.n - s.valued), 12)));
+    QString least = dash, mean = dash, most = dash;
+    const bool plain = s.valued > 0 && !s.total && !reading.quantity.about().is_state();
+    if (plain) {
+        const double doubt = 2 * figures.u_mean;
+        const std::string& unit = reading.quantity.unit;
+        least = from_std(format_value(s.least, doubt, unit));
+        mean = from_std(figures.shared_known ? format_with_doubt(s.mean, doubt, unit)
+                                             : format_value(s.mean, doubt, unit));
+        most = from_std(format_value(s.most, doubt, unit));
+    }
+    double held = 0;
+    for (const BandTime& b : s.bands)
+        held += b.seconds;
+    QStringList bands;
+    for (const BandTime& b : s.bands)
+        bands << tr("%1 % %2")
+                     .arg(100 * b.seconds / held, 0, 'f', b.seconds < 0.02 * held ? 1 : 0)
+                     .arg(from_std(b.name));
+    const QString covered = s.coverage > 0 && s.coverage < 0.995
+                                ? tr("%1 %").arg(100 * s.coverage, 0, 'f', s.coverage < 0.1 ? 1 : 0)
+                            : s.coverage > 0 ? tr("100 %")
+                                             : tr("0 %");
+    return {from_std(reading.name),
+            n,
+            least,
+            mean,
+            most,
+            bands.isEmpty() ? dash : bands.join(QStringLiteral(", ")),
+            covered,
+            from_std(stretch_says(figures, reading))};
+}
+
+void FiguresTable::show(const std::vector<std::string>& readings, const std::vector<ReadingFigures>& figures) {
+    setRowCount(0);
+    for (std::size_t i = 0; i < std::min(readings.size(), figures.size()); ++i) {
+        const Reading* reading = m_context.session().bench().reading(readings[i]);
+        if (!reading) continue;
+        const StretchFigures& s = figures[i].stretch;
+        const int at = rowCount();
+        insertRow(at);
+        const QStringList cells = row(*reading, figures[i]);
+        for (int column = 0; column < cells.size(); ++column) {
+            auto* item = new QTableWidgetItem(cells[column]);
+            if (column >= 1 && column <= 4) item->setFont(m_context.theme().mono(12));
+            setItem(at, column, item);
+        }
+        const bool plain = s.valued > 0 && !s.total && !reading->quantity.about().is_state();
+        if (plain) {
+            item(at, 2)->setToolTip(tr("at %1").arg(time_text(s.least_at, 0)));
+            item(at, 4)->setToolTip(tr("at %1").arg(time_text(s.most_at, 0)));
+            if (!figures[i].shared_known)
+                item(at, 3)->setToolTip(tr("How sure it is, is not known: its part has no stated limit."));
+        }
+        QStringList holes;
+        for (const CauseCount& c : s.failures)
+            holes << tr("%1 × %2").arg(c.n).arg(from_std(cause_text(c.cause)));
+        for (std::size_t g = 0; g < std::min<std::size_t>(s.gaps.size(), 8); ++g)
+            holes << tr("no lines %1").arg(stretch_text(s.gaps[g].from, s.gaps[g].to));
+        item(at, 6)->setToolTip(holes.join(QLatin1Char('\n')));
+    }
+    for (int column = 0; column + 1 < columnCount(); ++column)
+        resizeColumnToContents(column);
+    const int rows = std::min(rowCount(), 6);
+    setFixedHeight(horizontalHeader()->sizeHint().height() + rows * verticalHeader()->defaultSectionSize() + 4);
+}
+
+} // namespace cognitum

@@ -1,0 +1,365 @@
+#include "ui/pages/logbook/lanes_picture.h"
+
+#include "core/units/format.h"
+#include "core/units/unit.h"
+#include "ui/pages/logbook/time_ticks.h"
+#include "ui/widgets/parts.h"
+
+#include <QPainter>
+#include <QPainterPath>
+#include <algorithm>
+#include <cmath>
+
+namespace cognitum {
+
+namespace {
+
+constexpr int mark_lanes = 4; ///< recordings, calibrations, alerts, upkeep and notes
+
+bool is_calibration(const LogEntry& e) {
+    return e.kind == log_kind::calibration;
+}
+bool is_alert(const LogEntry& e) {
+    return e.kind == log_kind::alert || e.kind == log_kind::recovery;
+}
+bool is_upkeep(const LogEntry& e) {
+    return e.kind == log_kind::upkeep || e.kind == log_kind::note || e.kind == log_kind::bring_up;
+}
+
+Mark mark_of_entry(const LogEntry& e) {
+    return e.kind == log_kind::alert ? Mark::look : Mark::done;
+}
+
+} // namespace
+
+double LanesPicture::labelWidth() const {
+    return theme.px(132);
+}
+
+double LanesPicture::axisHeight() const {
+    return theme.px(24);
+}
+
+double LanesPicture::markRow() const {
+    return theme.px(30);
+}
+
+LanesPicture::Row LanesPicture::readingRow(std::size_t lane) const {
+    const double room = box.height() - axisHeight() - mark_lanes * markRow();
+    const double each = room / static_cast<double>(std::max<std::size_t>(1, lanes.lanes.size()));
+    return {box.top() + axisHeight() + static_cast<double>(lane) * each, each};
+}
+
+LanesPicture::Row LanesPicture::markRowOf(int index) const {
+    return {box.bottom() - (mark_lanes - index) * markRow(), markRow()};
+}
+
+double LanesPicture::xOf(TimeUs t) const {
+    const double share =
+        static_cast<double>(t - range.from) / static_cast<double>(std::max<TimeUs>(1, range.to - range.from));
+    return box.left() + labelWidth() + share * (box.width() - labelWidth());
+}
+
+TimeUs LanesPicture::timeAt(double x) const {
+    const double left = box.left() + labelWidth();
+    const double share = (x - left) / std::max(1.0, box.right() - left);
+    return range.from +
+           static_cast<TimeUs>(std::clamp(share, 0.0, 1.0) * static_cast<double>(range.to - range.from));
+}
+
+double LanesPicture::firstMarkLane() const {
+    return markRowOf(1).top;
+}
+
+void LanesPicture::draw(QPainter& painter) const {
+    const Tokens& t = theme.colours();
+    drawStretch(painter);
+    drawAxis(painter);
+    for (std::size_t i = 0; i < lanes.lanes.size(); ++i)
+        drawLane(painter, lanes.lanes[i], readingRow(i));
+    const QString names[mark_lanes] = {tr("Recordings"), tr("Calibrations"), tr("Alerts"), tr("Upkeep, notes")};
+    for (int i = 0; i < mark_lanes; ++i) {
+        const Row row = markRowOf(i);
+        painter.setPen(theme.pen(t.rule));
+        painter.drawLine(QPointF(box.left(), row.top), QPointF(box.right(), row.top));
+        painter.setPen(t.ink);
+        painter.setFont(theme.text(12, true));
+        painter.drawText(QRectF(box.left(), row.top, labelWidth() - theme.px(8), row.height),
+                         Qt::AlignVCenter | Qt::AlignLeft, names[i]);
+    }
+    painter.setPen(theme.pen(t.rule));
+    painter.drawLine(box.bottomLeft(), box.bottomRight());
+    drawRecorded(painter, markRowOf(0));
+    drawEntries(painter, markRowOf(1), is_calibration);
+    drawEntries(painter, markRowOf(2), is_alert);
+    drawEntries(painter, markRowOf(3), is_upkeep);
+}
+
+void LanesPicture::drawAxis(QPainter& painter) const {
+    const Tokens& t = theme.colours();
+    const double y = box.top() + axisHeight();
+    const int most = std::max(2, static_cast<int>((box.width() - labelWidth()) / theme.px(56)));
+    const QFontMetricsF measure(theme.text(11));
+    double written = box.left() + labelWidth(); // as far as labels stand
+    for (const TimeTick& tick : time_ticks(range.from, range.to, most)) {
+        const double x = std::round(xOf(tick.time)) + 0.5;
+        QColor faint = t.rule;
+        faint.setAlphaF(0.55F);
+        painter.setPen(theme.pen(faint));
+        painter.drawLine(QPointF(x, y), QPointF(x, box.bottom()));
+        painter.setPen(t.soft);
+        painter.setFont(theme.text(11));
+        const double half = measure.horizontalAdvance(tick.label) / 2 + 2;
+        const double centre = std::clamp(x, box.left() + labelWidth() + half, box.right() - half);
+        if (centre - half < written) continue;
+        written = centre + half + theme.px(6);
+        painter.drawText(QRectF(centre - half, box.top(), 2 * half, axisHeight() - theme.px(4)),
+                         Qt::AlignHCenter | Qt::AlignBottom, tick.label);
+    }
+    painter.setPen(theme.pen(t.ink));
+    painter.drawLine(QPointF(box.left(), y), QPointF(box.right(), y));
+}
+
+void LanesPicture::drawLane(QPainter& painter, const Lane& lane, const Row& row) const {
+    const Reading* reading = bench.reading(lane.reading);
+    if (!reading) return;
+    const Tokens& t = theme.colours();
+    if (row.top > box.top() + axisHeight() + 1) {
+        painter.setPen(theme.pen(t.rule));
+        painter.drawLine(QPointF(box.left(), row.top), QPointF(box.right(), row.top));
+    }
+    const QRectF label(box.left(), row.top, labelWidth() - theme.px(44), row.height);
+    painter.setPen(t.ink);
+    painter.setFont(theme.text(12, true));
+    const QString name =
+        QFontMetricsF(painter.font()).elidedText(from_std(reading->name), Qt::ElideRight, label.width());
+    painter.drawText(label.adjusted(0, 0, 0, -row.height / 2), Qt::AlignLeft | Qt::AlignBottom, name);
+    painter.setPen(t.soft);
+    painter.setFont(theme.text(11));
+    QString unit = from_std(unit_symbol(reading->quantity.unit));
+    if (lane.shape == LaneShape::columns)
+        unit = range.to - range.from <= 2 * day_us     ? tr("%1 an hour").arg(unit)
+               : range.to - range.from <= 100 * day_us ? tr("%1 a day").arg(unit)
+                                                       : tr("%1 a month").arg(unit);
+    if (lane.shape == LaneShape::share) unit = tr("share of the time");
+    painter.drawText(label.adjusted(0, row.height / 2, 0, 0), Qt::AlignLeft | Qt::AlignTop, unit);
+
+    painter.save();
+    painter.setClipRect(QRectF(box.left() + labelWidth(), row.top, box.width() - labelWidth(), row.height));
+    const bool any =
+        std::any_of(lane.parts.begin(), lane.parts.end(), [](const Summary& s) { return s.valued > 0; });
+    if (!any) {
+        painter.setPen(t.soft);
+        painter.setFont(theme.text(12));
+        painter.drawText(QRectF(box.left() + labelWidth() + theme.px(8), row.top, box.width(), row.height),
+                         Qt::AlignVCenter | Qt::AlignLeft,
+                         lane.trouble.empty() ? tr("nothing recorded here") : from_std(lane.trouble));
+    } else {
+        switch (lane.shape) {
+        case LaneShape::curve: drawCurve(painter, lane, *reading, row); break;
+        case LaneShape::columns: drawColumns(painter, lane, row); break;
+        case LaneShape::share: drawShare(painter, lane, row); break;
+        }
+        drawSilence(painter, lane, row);
+    }
+    painter.restore();
+}
+
+void LanesPicture::drawCurve(QPainter& painter, const Lane& lane, const Reading& reading, const Row& row) const {
+    const Tokens& t = theme.colours();
+    double low = INFINITY;
+    double high = -INFINITY;
+    for (const Summary& s : lane.parts)
+        if (s.valued) {
+            low = std::min(low, s.low);
+            high = std::max(high, s.high);
+        }
+    const double shown_low = low;
+    const double shown_high = high;
+    const double least = std::max(reading.quantity.accuracy, 1e-9);
+    if (high - low < least) { // noise within the needed accuracy is no curve
+        const double middle = (low + high) / 2;
+        low = middle - least / 2;
+        high = middle + least / 2;
+    }
+    const double pad = theme.px(8);
+    const auto y_of = [&](double v) {
+        return row.top + row.height - pad - (v - low) / (high - low) * (row.height - 2 * pad);
+    };
+    if (reading.bands) {
+        const double top = std::max(row.top, y_of(reading.bands->high));
+        const double bottom = std::min(row.top + row.height, y_of(reading.bands->low));
+        if (bottom > top)
+            painter.fillRect(QRectF(QPointF(box.left() + labelWidth(), top + 1), QPointF(box.right(), bottom)),
+                             t.tint);
+    }
+    QColor wash = t.ink;
+    wash.setAlphaF(0.18F);
+    QPainterPath line;
+    bool pen_down = false;
+    const Summary* before = nullptr;
+    for (const Summary& s : lane.parts) {
+        const bool gap = before && std::any_of(lane.silent.begin(), lane.silent.end(), [&](const Interval& i) {
+                             return i.from >= before->to && i.to <= s.from;
+                         });
+        before = &s;
+        if (!s.valued) {
+            pen_down = false;
+            continue;
+        }
+        const double x1 = xOf(s.from);
+        const double x2 = std::max(x1 + 1, xOf(s.to));
+        painter.fillRect(QRectF(QPointF(x1, y_of(s.high)), QPointF(x2, y_of(s.low))), wash);
+        const QPointF at(xOf(s.from / 2 + s.to / 2), y_of(s.mean()));
+        if (pen_down && !gap)
+            line.lineTo(at);
+        else
+            line.moveTo(at);
+        pen_down = true;
+    }
+    painter.setPen(theme.pen(t.ink, 1.3));
+    painter.setBrush(Qt::NoBrush);
+    painter.drawPath(line);
+    // The scale: least and most, beside the lane.
+    painter.setClipping(false);
+    painter.setPen(t.soft);
+    painter.setFont(theme.mono(10));
+    const QRectF scale(box.left(), row.top + 2, labelWidth() - theme.px(6), row.height - 4);
+    const auto number = [&](double v) { return from_std(format_value(v, reading.quantity.accuracy, "1")); };
+    painter.drawText(scale, Qt::AlignRight | Qt::AlignTop, number(shown_high));
+    painter.drawText(scale, Qt::AlignRight | Qt::AlignBottom, number(shown_low));
+}
+
+void LanesPicture::drawColumns(QPainter& painter, const Lane& lane, const Row& row) const {
+    const Tokens& t = theme.colours();
+    const double pad = theme.px(4);
+    double most = 0;
+    for (const LaneColumn& c : lane.columns)
+        most = std::max(most, c.amount);
+    painter.setPen(theme.pen(t.soft));
+    const double ground = row.top + row.height - pad;
+    painter.drawLine(QPointF(box.left() + labelWidth(), ground), QPointF(box.right(), ground));
+    if (!(most > 0)) return;
+    const double room = row.height - 2 * pad - theme.px(13);
+    painter.setFont(theme.mono(10));
+    for (const LaneColumn& c : lane.columns) {
+        const double x1 = xOf(c.from) + 1;
+        const double x2 = std::max(x1 + 1, xOf(c.to) - 1);
+        const double height = c.amount / most * room;
+        painter.fillRect(QRectF(x1, ground - height, x2 - x1, height), t.accent);
+        if (c.amount < most) continue;
+        painter.setPen(t.ink);
+        painter.drawText(
+            QRectF((x1 + x2) / 2 - theme.px(40), ground - height - theme.px(14), theme.px(80), theme.px(13)),
+            Qt::AlignHCenter | Qt::AlignBottom, from_std(format_constant(c.amount, 3)));
+    }
+}
+
+void LanesPicture::drawShare(QPainter& painter, const Lane& lane, const Row& row) const {
+    const Tokens& t = theme.colours();
+    const double pad = theme.px(8);
+    const double ground = row.top + row.height - pad;
+    painter.setPen(theme.pen(t.soft));
+    painter.drawLine(QPointF(box.left() + labelWidth(), ground), QPointF(box.right(), ground));
+    for (std::size_t i = 0; i < lane.parts.size(); ++i) {
+        const Summary& s = lane.parts[i];
+        if (!s.valued) continue;
+        const bool gap = i + 1 == lane.parts.size() ||
+                         std::any_of(lane.silent.begin(), lane.silent.end(), [&](const Interval& q) {
+                             return q.from >= s.to && q.to <= lane.parts[i + 1].from;
+                         });
+        const double x1 = xOf(s.from);
+        const double x2 = std::max(x1 + 1, xOf(gap ? s.to : lane.parts[i + 1].from));
+        const double height = std::clamp(s.mean(), 0.0, 1.0) * (row.height - 2 * pad);
+        painter.fillRect(QRectF(x1, ground - height, x2 - x1, height), t.ink);
+    }
+}
+
+/// Gaps are left empty; one that is long enough says so. Of many, as of a beacon that reports only on the road,
+/// none does.
+void LanesPicture::drawSilence(QPainter& painter, const Lane& lane, const Row& row) const {
+    constexpr std::size_t few = 6;
+    if (lane.silent.size() > few) return;
+    painter.setPen(theme.colours().soft);
+    painter.setFont(theme.text(11));
+    const QFontMetricsF measure(painter.font());
+    for (const Interval& gap : lane.silent) {
+        const QString text = tr("no lines %1").arg(from_std(duration_text(gap.to - gap.from)));
+        const double x1 = xOf(gap.from);
+        const double x2 = xOf(gap.to);
+        if (x2 - x1 < 3) continue;
+        const double half = measure.horizontalAdvance(text) / 2;
+        const double centre = std::clamp((x1 + x2) / 2, box.left() + labelWidth() + half, box.right() - half);
+        const QRectF place(centre - half - 2, row.top + 2, 2 * half + 4, theme.px(14));
+        painter.fillRect(place, theme.colours().sheet);
+        painter.drawText(place, Qt::AlignCenter, text);
+    }
+}
+
+void LanesPicture::drawRecorded(QPainter& painter, const Row& row) const {
+    painter.save();
+    painter.setClipRect(QRectF(box.left() + labelWidth(), row.top, box.width() - labelWidth(), row.height));
+    const double height = theme.px(8);
+    for (const Interval& i : lanes.recorded) {
+        const double x1 = xOf(i.from);
+        painter.fillRect(QRectF(x1, row.top + (row.height - height) / 2, std::max(1.0, xOf(i.to) - x1), height),
+                         theme.colours().ink);
+    }
+    painter.restore();
+}
+
+void LanesPicture::drawEntries(QPainter& painter, const Row& row,
+                               const std::function<bool(const LogEntry&)>& belongs) const {
+    const Tokens& t = theme.colours();
+    std::vector<const LogEntry*> list; // oldest first
+    for (auto e = lanes.entries.rbegin(); e != lanes.entries.rend(); ++e)
+        if (belongs(*e) && e->time >= range.from && e->time < range.to) list.push_back(&*e);
+    painter.save();
+    painter.setClipRect(QRectF(box.left() + labelWidth() - theme.px(6), row.top,
+                               box.width() - labelWidth() + theme.px(6), row.height));
+    const double middle = row.top + row.height / 2;
+    painter.setFont(theme.text(11));
+    const QFontMetricsF measure(painter.font());
+    for (std::size_t i = 0; i < list.size(); ++i) {
+        const LogEntry& e = *list[i];
+        const double x = xOf(e.time);
+        double after = theme.px(8);
+        if (is_upkeep(e)) {
+            painter.setPen(theme.pen(t.note, 2));
+            painter.drawLine(QPointF(x, middle - theme.px(9)), QPointF(x, middle + theme.px(9)));
+            after = theme.px(5);
+        } else {
+            paint_mark(painter, theme, {x, middle}, theme.px(9), mark_of_entry(e));
+        }
+        // Its words, as far as there is room before the next.
+        const double end = i + 1 < list.size() ? xOf(list[i + 1]->time) - theme.px(8) : box.right();
+        const double room = end - x - after;
+        if (room < theme.px(90)) continue;
+        const Reading* reading = bench.reading(e.reading);
+        QString text = from_std(e.text);
+        if (reading && !text.startsWith(from_std(reading->name)))
+            text = from_std(reading->name) + QStringLiteral(": ") + text;
+        painter.setPen(t.ink);
+        painter.drawText(QRectF(x + after, row.top, room, row.height), Qt::AlignVCenter | Qt::AlignLeft,
+                         measure.elidedText(text, Qt::ElideRight, room));
+    }
+    painter.restore();
+}
+
+/// Under everything else, so that no word is crossed out.
+void LanesPicture::drawStretch(QPainter& painter) const {
+    if (!stretch) return;
+    painter.save();
+    painter.setClipRect(QRectF(box.left() + labelWidth(), box.top(), box.width() - labelWidth(), box.height()));
+    painter.fillRect(
+        QRectF(QPointF(xOf(stretch->from), box.top() + axisHeight()), QPointF(xOf(stretch->to), box.bottom())),
+        theme.colours().tint);
+    painter.setPen(theme.pen(theme.colours().accent, 1.5));
+    for (const TimeUs edge : {stretch->from, stretch->to}) {
+        const double x = std::round(xOf(edge));
+        painter.drawLine(QPointF(x, box.top() + axisHeight()), QPointF(x, box.bottom()));
+    }
+    painter.restore();
+}
+
+} // namespace cognitum

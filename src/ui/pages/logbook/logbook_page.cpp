@@ -1,0 +1,429 @@
+#include "ui/pages/logbook/logbook_page.h"
+
+#include "ui/pages/logbook/figures_table.h"
+#include "ui/pages/logbook/periods_dialog.h"
+#include "ui/pages/logbook/report.h"
+#include "ui/pages/logbook/time_lanes.h"
+#include "ui/pages/logbook/time_ticks.h"
+#include "ui/save_file.h"
+#include "ui/widgets/parts.h"
+
+#include <QDateTime>
+#include <QHBoxLayout>
+#include <algorithm>
+#include <set>
+
+namespace cognitum {
+
+namespace {
+
+constexpr std::size_t most_lanes = 6;
+constexpr std::size_t usual_lanes = 4;
+constexpr std::size_t most_entries_shown = 1000;
+
+} // namespace
+
+LogbookPage::LogbookPage(Context& context, QWidget* parent) : Page(context, tr("What happened, and when"), parent) {
+    body()->setSpacing(theme().px(6));
+    body()->addLayout(makeBar());
+    m_lanes = new TimeLanes(context, this);
+    body()->addWidget(m_lanes, 5);
+    m_empty = new TextLabel(theme(), TextLabel::Role::soft,
+                            tr("Nothing is recorded yet. Ctrl R records; the bench menu imports a file."), this);
+    body()->addWidget(m_empty);
+    m_stretch_row = new QWidget(this);
+    m_stretch_row->setLayout(makeStretchRow());
+    body()->addWidget(m_stretch_row);
+    m_figures = new FiguresTable(context, this);
+    body()->addWidget(m_figures);
+    m_stretch_row->hide();
+    m_figures->hide();
+    body()->addLayout(makeWriteRow());
+    m_entries = new QTableWidget(this);
+    m_entries->setObjectName(QStringLiteral("logEntries"));
+    m_entries->setAccessibleName(tr("Logbook, newest first"));
+    make_plain(m_entries, {tr("Time"), tr("What"), tr("Reading"), QString()});
+    m_entries->setMinimumHeight(theme().px(96));
+    m_entries->setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Ignored);
+    body()->addWidget(m_entries, 1);
+
+    connect(m_lanes, &TimeLanes::rangeChanged, this, [this] {
+        m_follow = false; // somebody pans or zooms
+        showRange();
+        ask();
+        askEntries();
+    });
+    connect(m_lanes, &TimeLanes::stretchChanged, this, [this] {
+        const bool taken = m_lanes->stretch().has_value();
+        m_stretch_row->setVisible(taken);
+        m_figures->setVisible(taken);
+        if (taken)
+            set_text(m_stretch_text,
+                     tr("Taken: %1").arg(stretch_text(m_lanes->stretch()->from, m_lanes->stretch()->to)));
+        m_note->setPlaceholderText(taken ? tr("name or annotate this stretch, such as “storm”")
+                                         : tr("write a note, such as “sleeved the probe”"));
+        askFigures();
+        askEntries();
+    });
+    connect(m_lanes, &TimeLanes::entryClicked, this, &LogbookPage::selectEntry);
+    connect(m_lanes, &TimeLanes::cursorMoved, this, [this](const QString& text) { set_text(m_cursor, text); });
+    connect(m_entries, &QTableWidget::itemSelectionChanged, this, [this] {
+        const int row = m_entries->currentRow();
+        const bool own = row >= 0 && row < static_cast<int>(m_shown.size()) &&
+                         (m_shown[static_cast<std::size_t>(row)].kind == log_kind::note ||
+                          m_shown[static_cast<std::size_t>(row)].kind == log_kind::upkeep);
+        m_correct->setEnabled(own);
+    });
+    connect(m_entries, &QTableWidget::cellActivated, this, [this](int row, int) {
+        const TimeUs at = m_shown[static_cast<std::size_t>(row)].time;
+        const TimeUs length = m_lanes->range().to - m_lanes->range().from;
+        m_follow = false;
+        m_lanes->setRange(at - length / 2, at - length / 2 + length);
+        showRange();
+        ask();
+    });
+}
+
+QHBoxLayout* LogbookPage::makeBar() {
+    auto* bar = new QHBoxLayout;
+    for (const auto& [text, span] :
+         {std::pair{tr("day"), 86400.0}, std::pair{tr("week"), 7 * 86400.0}, std::pair{tr("month"), 30 * 86400.0},
+          std::pair{tr("year"), 365.25 * 86400}, std::pair{tr("all"), 0.0}}) {
+        auto* button = make_button(text, QStringLiteral("span_%1").arg(static_cast<int>(span)));
+        button->setCheckable(true);
+        connect(button, &QPushButton::clicked, this, [this, span] { showLast(span); });
+        m_spans.emplace_back(button, span);
+        bar->addWidget(button);
+    }
+    bar->addSpacing(theme().px(16));
+    auto* readings = make_button(tr("Readings …"), QStringLiteral("logReadings"));
+    m_readings_menu = new QMenu(readings);
+    m_readings_menu->setObjectName(QStringLiteral("logReadingsMenu"));
+    readings->setMenu(m_readings_menu);
+    connect(m_readings_menu, &QMenu::aboutToShow, this, &LogbookPage::chooseReadings);
+    bar->addWidget(readings);
+    auto* periods = make_button(tr("Month by month …"), QStringLiteral("logPeriods"));
+    connect(periods, &QPushButton::clicked, this, [this] {
+        auto* dialog = new PeriodsDialog(this->context(), shownReadings().front(), this);
+        dialog->setAttribute(Qt::WA_DeleteOnClose);
+        dialog->open();
+    });
+    bar->addWidget(periods);
+    m_cursor = new TextLabel(theme(), TextLabel::Role::small, {}, this);
+    m_cursor->setAlignment(Qt::AlignRight | Qt::AlignVCenter);
+    m_cursor->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred);
+    set_text(m_cursor, tr("wheel zooms, dragging pans, Shift and dragging takes a stretch"));
+    bar->addWidget(m_cursor, 1);
+    return bar;
+}
+
+QHBoxLayout* LogbookPage::makeStretchRow() {
+    auto* row = new QHBoxLayout;
+    row->setContentsMargins(0, 0, 0, 0);
+    m_stretch_text = new TextLabel(theme(), TextLabel::Role::name, {}, m_stretch_row);
+    m_stretch_text->setObjectName(QStringLiteral("stretchTaken"));
+    m_stretch_text->setColour(theme().colours().accent);
+    connect(&theme(), &Theme::changed, this, [this] { m_stretch_text->setColour(theme().colours().accent); });
+    row->addWidget(m_stretch_text, 1);
+    auto* save = make_link(tr("Export as CSV …"), QStringLiteral("exportStretch"));
+    connect(save, &QPushButton::clicked, this, [this] {
+        const Interval s = *m_lanes->stretch();
+        emit context().exportRequested(s.from, s.to, shownReadings());
+    });
+    row->addWidget(save);
+    auto* report = make_link(tr("Report as PDF …"), QStringLiteral("reportStretch"));
+    connect(report, &QPushButton::clicked, this, &LogbookPage::saveReport);
+    row->addWidget(report);
+    auto* leave = make_link(tr("Let go"), QStringLiteral("leaveStretch"));
+    connect(leave, &QPushButton::clicked, this, [this] { m_lanes->takeStretch({}); });
+    row->addWidget(leave);
+    return row;
+}
+
+QHBoxLayout* LogbookPage::makeWriteRow() {
+    auto* row = new QHBoxLayout;
+    m_write_kind = new QComboBox(this);
+    m_write_kind->setObjectName(QStringLiteral("logWriteKind"));
+    m_write_kind->setAccessibleName(tr("Kind of the entry that is written"));
+    m_write_kind->addItem(tr("note"), QString::fromLatin1(log_kind::note));
+    m_write_kind->addItem(tr("upkeep"), QString::fromLatin1(log_kind::upkeep));
+    row->addWidget(m_write_kind);
+    m_note = make_field("logNote", tr("Note for the logbook"), tr("write a note, such as “sleeved the probe”"));
+    row->addWidget(m_note, 3);
+    m_correct = make_link(tr("Correct …"), QStringLiteral("logCorrect"));
+    m_correct->setToolTip(tr("Writes a new entry beside the chosen one, which stays as it was written."));
+    m_correct->setEnabled(false);
+    row->addWidget(m_correct);
+    row->addSpacing(theme().px(12));
+    m_find = make_field("logFind", tr("Find in all entries"), tr("find an entry"));
+    row->addWidget(m_find, 2);
+    m_find_kind = new QComboBox(this);
+    m_find_kind->setObjectName(QStringLiteral("logFindKind"));
+    m_find_kind->setAccessibleName(tr("Kind of entries to list"));
+    m_find_kind->addItem(tr("all kinds"), QString());
+    for (const char* kind :
+         {log_kind::recording, log_kind::calibration, log_kind::alert, log_kind::recovery, log_kind::upkeep,
+          log_kind::note, log_kind::bring_up, log_kind::edit, log_kind::import})
+        m_find_kind->addItem(QLatin1String(kind), QLatin1String(kind));
+    row->addWidget(m_find_kind);
+    connect(m_note, &QLineEdit::returnPressed, this, &LogbookPage::write);
+    connect(m_correct, &QPushButton::clicked, this, &LogbookPage::correct);
+    connect(m_find, &QLineEdit::textChanged, this, [this] { askEntries(); });
+    connect(m_find_kind, &QComboBox::activated, this, [this] { askEntries(); });
+    return row;
+}
+
+void LogbookPage::readingChanged() {
+    m_asked.reset();
+    m_entries_key.clear();
+    if (!context().session().isOpen()) m_first = true;
+}
+
+void LogbookPage::showLast(double span_s) {
+    m_follow_s = span_s;
+    m_follow = true;
+    follow();
+    ask();
+    askEntries();
+}
+
+/// Puts the range where it belongs: its end is the present until somebody pans.
+void LogbookPage::follow() {
+    const TimeUs now = context().session().now();
+    Interval span = m_span.value_or(Interval{now - day_us, now});
+    span.to = std::max(span.to, now);
+    const TimeUs air = std::max<TimeUs>(minute_us, (span.to - span.from) / 50);
+    m_lanes->setLimits({std::min(span.from, now - 30 * day_us) - air, span.to + air});
+    if (!m_follow) return;
+    if (m_follow_s > 0)
+        m_lanes->setRange(now - from_seconds(m_follow_s), now);
+    else
+        m_lanes->setRange(span.from, span.to);
+    showRange();
+}
+
+void LogbookPage::showRange() {
+    setNote(stretch_text(m_lanes->range().from, m_lanes->range().to));
+    for (const auto& [button, span] : m_spans)
+        button->setChecked(m_follow && span == m_follow_s);
+}
+
+std::vector<std::string> LogbookPage::shownReadings() const {
+    const auto& readings = context().session().bench().readings;
+    std::vector<std::string> out;
+    for (const std::string& id : m_chosen)
+        if (context().session().bench().reading(id)) out.push_back(id);
+    if (!out.empty()) return out;
+    // The first of each kind, and no health reading: nobody asked for one by name.
+    std::set<std::string> kinds;
+    for (const bool again : {false, true})
+        for (const Reading& r : readings)
+            if (out.size() < usual_lanes && !r.quantity.about().is_private &&
+                (again || kinds.insert(r.quantity.kind).second) &&
+                std::find(out.begin(), out.end(), r.id) == out.end())
+                out.push_back(r.id);
+    return out;
+}
+
+void LogbookPage::chooseReadings() {
+    m_readings_menu->clear();
+    const std::vector<std::string> shown = shownReadings();
+    for (const Reading& r : context().session().bench().readings) {
+        QAction* action =
+            m_readings_menu->addAction(from_std(r.name).replace(QLatin1Char('&'), QStringLiteral("&&")));
+        action->setObjectName(QStringLiteral("lane_") + from_std(r.id));
+        action->setCheckable(true);
+        const bool on = std::find(shown.begin(), shown.end(), r.id) != shown.end();
+        action->setChecked(on);
+        action->setEnabled(on ? shown.size() > 1 : shown.size() < most_lanes);
+        connect(action, &QAction::toggled, this, [this, id = r.id](bool checked) {
+            m_chosen = shownReadings();
+            std::erase(m_chosen, id);
+            if (checked) m_chosen.push_back(id);
+            ask();
+            askFigures();
+        });
+    }
+}
+
+void LogbookPage::refresh() {
+    Session& session = context().session();
+    if (!session.isOpen()) return;
+    const QString key = session.path();
+    if (m_first || (m_asked && m_asked->path != key)) {
+        m_first = false;
+        m_follow = true;
+        m_lanes->setFocus();
+        m_lanes->takeStretch({});
+        m_span_question.ask(
+            session.archive(), this,
+            [bench = session.bench()](BenchFile& file) { return recorded_span(file, bench); },
+            [this](const Result<std::optional<Interval>>& span) {
+                if (span) m_span = *span;
+                follow();
+                ask();
+            });
+    }
+    follow();
+    ask();
+    askEntries();
+}
+
+void LogbookPage::ask() {
+    Session& session = context().session();
+    if (!session.isOpen()) return;
+    const Interval range = m_lanes->range();
+    const int width = std::max(300, m_lanes->width());
+    // The present moves on by what can be seen: one pixel.
+    const TimeUs pixel = std::max<TimeUs>(second_us, (range.to - range.from) / width);
+    const Asked wanted{{range.from / pixel, range.to / pixel},
+                       shownReadings(),
+                       context().live().log_revision,
+                       session.planRevision(),
+                       width,
+                       session.path()};
+    if (m_asked == wanted) return;
+    m_asked = wanted;
+    LanesQuestion question;
+    question.readings = wanted.readings;
+    question.from = range.from;
+    question.to = range.to;
+    question.most = static_cast<std::size_t>(width / 2); // no more than the eye can tell apart
+    question.columns = range.to - range.from <= 100 * day_us ? Period::day : Period::month;
+    question.zone = [](TimeUs t) { return QDateTime::fromMSecsSinceEpoch(t / 1000).offsetFromUtc() * second_us; };
+    m_lanes_question.ask(
+        session.archive(), this,
+        [question, bench = session.bench()](BenchFile& file) { return recorded_lanes(file, bench, question); },
+        [this](const Result<Lanes>& lanes) {
+            if (!lanes) emit context().said(from_std(lanes.error().text()));
+            m_lanes->setLanes(lanes.value_or(Lanes{}));
+            m_empty->setVisible(m_lanes->lanes().recorded.empty());
+        });
+}
+
+void LogbookPage::askFigures() {
+    if (!m_lanes->stretch()) return;
+    Session& session = context().session();
+    const Interval stretch = *m_lanes->stretch();
+    const std::vector<std::string> readings = shownReadings();
+    m_figures_question.ask(
+        session.exports(), this, // it may take long: no chart waits for it
+        [stretch, readings, bench = session.bench(), catalog = session.catalog()](BenchFile& file) {
+            return recorded_figures(file, bench, catalog, readings, stretch.from, stretch.to);
+        },
+        [this, stretch, readings](const Result<std::vector<ReadingFigures>>& figures) {
+            if (m_lanes->stretch() != stretch) return;
+            if (!figures) emit context().said(from_std(figures.error().text()));
+            m_figures->show(readings, figures.value_or(std::vector<ReadingFigures>{}));
+        });
+}
+
+void LogbookPage::askEntries() {
+    Session& session = context().session();
+    if (!session.isOpen()) return;
+    LogFilter filter;
+    filter.text = m_find->text().trimmed().toStdString();
+    filter.kind = m_find_kind->currentData().toString().toStdString();
+    filter.newest = most_entries_shown;
+    if (filter.text.empty()) { // what is looked for is found at all times
+        const Interval shown = m_lanes->stretch().value_or(m_lanes->range());
+        filter.from = shown.from;
+        filter.to = m_follow && !m_lanes->stretch() ? latest_time : shown.to;
+    }
+    const TimeUs grain = m_follow && !m_lanes->stretch() ? minute_us : 1;
+    const QString key = QStringLiteral("%1|%2|%3|%4|%5|%6")
+                            .arg(context().live().log_revision)
+                            .arg(session.path(), from_std(filter.text), from_std(filter.kind))
+                            .arg(filter.from / grain)
+                            .arg(filter.to);
+    if (key == m_entries_key) return;
+    m_entries_key = key;
+    m_entries_question.ask(
+        session.archive(), this, [filter](BenchFile& file) { return file.find_log(filter); },
+        [this](const Result<std::vector<LogEntry>>& entries) {
+            if (!entries) emit context().said(from_std(entries.error().text()));
+            fillEntries(entries.value_or(std::vector<LogEntry>{}));
+        });
+}
+
+void LogbookPage::fillEntries(const std::vector<LogEntry>& entries) {
+    m_shown = entries;
+    m_entries->setRowCount(static_cast<int>(entries.size()));
+    for (int row = 0; row < static_cast<int>(entries.size()); ++row) {
+        const LogEntry& e = entries[static_cast<std::size_t>(row)];
+        const Reading* r = context().session().bench().reading(e.reading);
+        const QString text = e.corrects > 0 ? tr("correction: %1").arg(from_std(e.text)) : from_std(e.text);
+        const QString texts[] = {
+            QDateTime::fromMSecsSinceEpoch(e.time / 1000).toString(QStringLiteral("d MMM yyyy HH:mm:ss")),
+            from_std(e.kind), r ? from_std(r->name) : from_std(e.reading), text};
+        for (int column = 0; column < 4; ++column)
+            m_entries->setItem(row, column, new QTableWidgetItem(texts[column]));
+    }
+    for (int column = 0; column < 3; ++column)
+        m_entries->resizeColumnToContents(column);
+}
+
+void LogbookPage::write() {
+    const QString text = m_note->text().trimmed();
+    if (text.isEmpty()) return;
+    m_note->clear();
+    LogEntry entry{0,
+                   context().session().now(),
+                   {},
+                   m_write_kind->currentData().toString().toStdString(),
+                   text.toStdString(),
+                   m_correcting};
+    if (m_correcting > 0) {
+        for (const LogEntry& e : m_shown)
+            if (e.id == m_correcting) {
+                entry.time = e.time; // it stands beside what it corrects
+                entry.reading = e.reading;
+                entry.kind = e.kind;
+            }
+    } else if (const auto& stretch = m_lanes->stretch()) {
+        entry.time = stretch->from;
+        entry.text = tr("%1: %2").arg(stretch_text(stretch->from, stretch->to), text).toStdString();
+    }
+    m_correcting = 0;
+    context().session().log(entry);
+    context().refresh();
+}
+
+void LogbookPage::correct() {
+    const int row = m_entries->currentRow();
+    if (row < 0 || row >= static_cast<int>(m_shown.size())) return;
+    const LogEntry& e = m_shown[static_cast<std::size_t>(row)];
+    m_correcting = e.id;
+    m_note->setText(from_std(e.text));
+    m_note->setFocus();
+    m_note->selectAll();
+}
+
+void LogbookPage::selectEntry(qint64 id) {
+    for (std::size_t row = 0; row < m_shown.size(); ++row)
+        if (m_shown[row].id == id) {
+            m_entries->selectRow(static_cast<int>(row));
+            m_entries->scrollToItem(m_entries->item(static_cast<int>(row), 0));
+        }
+}
+
+void LogbookPage::saveReport() {
+    const Interval stretch = *m_lanes->stretch();
+    const QString path =
+        context().askSavePath(this, tr("Report of a stretch"), QStringLiteral("report.pdf"), tr("PDF (*.pdf)"));
+    if (path.isEmpty()) return;
+    const std::vector<std::string> readings = shownReadings();
+    Session& session = context().session();
+    session.exports()
+        .ask<StretchReport>(
+            [stretch, readings, bench = session.bench(), catalog = session.catalog()](BenchFile& file) {
+                return stretch_report(file, bench, catalog, readings, stretch);
+            })
+        .then(this, [this, path](const Result<StretchReport>& report) {
+            const Result<void> saved = report ? save_stretch_report(path, context(), *report)
+                                              : Result<void>(tl::make_unexpected(report.error()));
+            emit context().said(saved ? tr("The report is in %1.").arg(path) : from_std(saved.error().text()));
+        });
+}
+
+} // namespace cognitum

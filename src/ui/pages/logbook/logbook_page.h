@@ -1,0 +1,81 @@
+// Bench page: everything over one time line, the figures of a stretch that was taken from it, and every entry.
+#pragma once
+
+#include "session/lanes.h"
+#include "ui/page.h"
+
+#include <QComboBox>
+#include <QLineEdit>
+#include <QMenu>
+#include <QTableWidget>
+
+namespace cognitum {
+
+class FiguresTable;
+class TextLabel;
+class TimeLanes;
+
+class LogbookPage : public Page {
+    Q_OBJECT
+
+  public:
+    LogbookPage(Context& context, QWidget* parent);
+    [[nodiscard]] bool wantsSide() const override { return false; }
+    /// The last `span_s` seconds up to now, or everything for 0; follows the present until somebody pans.
+    void showLast(double span_s);
+
+  protected:
+    void refresh() override;
+    void readingChanged() override;
+
+  private:
+    /// What the answer on the screen was asked for.
+    struct Asked {
+        Interval range;
+        std::vector<std::string> readings;
+        std::uint64_t log = 0, plan = 0;
+        int width = 0;
+        QString path;
+        bool operator==(const Asked&) const = default;
+    };
+    QHBoxLayout* makeBar();
+    QHBoxLayout* makeStretchRow();
+    QHBoxLayout* makeWriteRow();
+    void follow();
+    void ask();
+    void askFigures();
+    void askEntries();
+    void chooseReadings();
+    void fillEntries(const std::vector<LogEntry>& entries);
+    void showRange();
+    void write();
+    void correct();
+    void selectEntry(qint64 id);
+    void saveReport();
+    [[nodiscard]] std::vector<std::string> shownReadings() const;
+
+    TimeLanes* m_lanes;
+    FiguresTable* m_figures;
+    QWidget* m_stretch_row;
+    TextLabel *m_stretch_text, *m_cursor, *m_empty;
+    std::vector<std::pair<QPushButton*, double>> m_spans; ///< buttons and the seconds that they show
+    QMenu* m_readings_menu;
+    QComboBox *m_write_kind, *m_find_kind;
+    QLineEdit *m_note, *m_find;
+    QPushButton* m_correct;
+    QTableWidget* m_entries;
+    std::vector<std::string> m_chosen; ///< readings with a lane; empty: the page chooses
+    std::optional<Interval> m_span;    ///< of all that is recorded
+    double m_follow_s = 30 * 86400;
+    bool m_follow = true, m_first = true;
+    std::int64_t m_correcting = 0; ///< id of the entry that the note corrects
+    std::optional<Asked> m_asked;
+    QString m_entries_key;
+    std::vector<LogEntry> m_shown; ///< row by row
+    ArchiveQuestion<Lanes> m_lanes_question;
+    ArchiveQuestion<std::optional<Interval>> m_span_question;
+    ArchiveQuestion<std::vector<ReadingFigures>> m_figures_question;
+    ArchiveQuestion<std::vector<LogEntry>> m_entries_question;
+};
+
+} // namespace cognitum
