@@ -57,6 +57,11 @@ struct PeriodRequest {
     std::vector<std::string> arguments; ///< zone= and day_start=
 };
 int run_months(const PeriodRequest& request, bool json);
+struct MirrorRequest {
+    std::string bench, address, as;
+    std::vector<std::string> readings;
+};
+int run_mirror(const MirrorRequest& request, bool json);
 int run_demo(const std::string& bench, const std::string& end);
 
 } // namespace cognitum::cli

@@ -191,6 +191,15 @@ int run(int argc, char** argv) {
     months->add_option("arguments", periods.arguments, "zone=local, UTC, +02:00 or Europe/Lisbon; day_start=09:00");
     months->callback([&] { code = run_months(periods, json); });
 
+    MirrorRequest copy;
+    CLI::App* mirror_verb = verb("mirror", "what is new into a PostgreSQL server: mirror BENCH postgresql://…");
+    mirror_verb->add_option("bench", copy.bench)->required();
+    mirror_verb->add_option("address", copy.address, "postgresql://user@host/database")->required();
+    mirror_verb->add_option("--as", copy.as, "the bench's name in the server; its own when left out");
+    mirror_verb->add_option("--reading", copy.readings,
+                            "only this one; may be given again. A reading about somebody's health must be named");
+    mirror_verb->callback([&] { code = run_mirror(copy, json); });
+
     CLI::App* demo = verb("demo", "make the demo bench of Whelk Point");
     demo->add_option("--bench", b)->required();
     demo->add_option("--end", end, "last moment of its history, ISO 8601; now when left out");

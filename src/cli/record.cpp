@@ -3,6 +3,7 @@
 
 #include "core/units/format.h"
 #include "core/units/unit.h"
+#include "mirror/mirror.h"
 #include "store/data_files.h"
 #include "store/reading_figures.h"
 #include "store/zone.h"
@@ -194,6 +195,33 @@ int run_months(const PeriodRequest& request, bool json) {
         std::puts(line.c_str());
     }
     return done;
+}
+
+int run_mirror(const MirrorRequest& request, bool json) {
+    auto file = BenchFile::open(request.bench, Access::read);
+    if (!file) return complain(file.error());
+    const auto plan = file->load_plan();
+    if (!plan) return complain(plan.error());
+    MirrorOptions options;
+    options.bench = request.as;
+    for (const std::string& name : request.readings) {
+        const auto at = find_reading(*plan, request.bench, name);
+        if (!at) return complain(at.error());
+        options.readings.push_back(plan->readings[*at].id);
+    }
+    const LoadedCatalog cards = load_catalog();
+    const auto report = mirror(*file, *plan, cards.catalog, request.address, options);
+    if (!report) return complain(report.error());
+    if (json)
+        print_json({{"readings", report->readings}, {"samples", report->samples}, {"behind", report->behind}});
+    else
+        std::puts(fmt::format("{} samples of {} readings copied; the server lacks {}.", report->samples,
+                              report->readings, report->behind)
+                      .c_str());
+    for (const std::string& name : report->private_readings)
+        complain({fmt::format("\"{}\" is about somebody’s health and is left out.", name), request.bench,
+                  fmt::format("To mirror it, name it: --reading \"{}\".", name)});
+    return report->trouble.what.empty() ? done : complain(report->trouble, answer_is_no);
 }
 
 } // namespace cognitum::cli

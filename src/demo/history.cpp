@@ -59,7 +59,7 @@ struct Story {
             if (t < to) return seconds(t - from) / seconds(to - from);
             return std::exp(-seconds(t - to) / 86400 / lasts_days);
         };
-        return 230 * share(storm_from(), storm_to(), 4) - 62 * share(leak_from(), leak_to(), 1.5);
+        return 230 * share(storm_from(), storm_to(), 4) - 140 * share(leak_from(), leak_to(), 1.5);
     }
     [[nodiscard]] bool swims(TimeUs t) const {
         const TimeUs in_day = t % day_us;
@@ -99,14 +99,17 @@ class Rows {
         m_cells.assign(m_columns.size(), {no_number, Cause::none});
     }
     /// From now on numbers go through this plan, which must outlive its use.
-    void use(const Bench& plan, const Catalog& catalog) { m_intake.emplace(plan, &catalog, m_columns); }
+    void use(const Bench& plan, const Catalog& catalog) {
+        m_intake.emplace(plan, &catalog, m_columns);
+        m_lanes = m_intake->lanes();
+    }
     void set(std::string_view reading, double number) {
         for (std::size_t i = 0; i < m_columns.size(); ++i)
             if (m_columns[i].reading == reading) m_cells[i].number = number;
     }
     void take(TimeUs time) {
         for (const auto& taken : m_intake->take(time, m_cells))
-            m_samples[*taken.reading].push_back(taken.sample);
+            m_samples[m_lanes[taken.lane]].push_back(taken.sample);
         std::fill(m_cells.begin(), m_cells.end(), csv::Cell{no_number, Cause::none});
     }
     std::map<std::string, std::vector<Sample>>& samples() { return m_samples; }
@@ -115,6 +118,7 @@ class Rows {
     std::vector<CsvColumn> m_columns;
     std::vector<csv::Cell> m_cells;
     std::optional<csv::RowIntake> m_intake;
+    std::vector<std::string> m_lanes;
     std::map<std::string, std::vector<Sample>> m_samples;
 };
 
@@ -251,7 +255,7 @@ Result<void> log_story(BenchFile& file, const Story& s, TimeUs start) {
         {0, s.silent_to() + 20 * minute_us, "", log_kind::note, "The shed’s plug had been pulled for the kettle.",
          0},
         {0, s.midnight(8) + 9 * hour_us, "cistern", log_kind::note,
-         "Some 60 L less than last night: the bed valve dripped. Closed it.", 0},
+         "Some 90 L gone since last night: the bed valve dripped. Closed it.", 0},
         {0, s.days_before(6.3), "trailer-tyre", log_kind::upkeep, "Beacon battery: 2.8 V.", 0},
         {0, s.end, "", log_kind::recording, "Recording stopped.", 0}};
     for (const LogEntry& entry : entries)

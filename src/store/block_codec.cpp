@@ -1,12 +1,12 @@
 #include "store/block_codec.h"
 
 #include <algorithm>
+#include <array>
 #include <bit>
 #include <cmath>
 #include <cstring>
 #include <memory>
 #include <stdexcept>
-#include <unordered_map>
 #include <zstd.h>
 
 namespace cognitum {
@@ -66,9 +66,12 @@ class Bytes {
 
 /// Bytes of equal weight side by side: slow signals leave most planes constant.
 void put_planes(std::string& out, std::span<const std::uint64_t> words, int bytes) {
+    const std::size_t begin = out.size();
+    out.resize(begin + words.size() * static_cast<std::size_t>(bytes));
+    char* to = out.data() + begin;
     for (int plane = 0; plane < bytes; ++plane)
         for (const std::uint64_t w : words)
-            out.push_back(static_cast<char>(w >> (8 * plane)));
+            *to++ = static_cast<char>(w >> (8 * plane));
 }
 
 std::vector<std::uint64_t> get_planes(Bytes& in, std::size_t n, int bytes) {
@@ -81,6 +84,27 @@ std::vector<std::uint64_t> get_planes(Bytes& in, std::size_t n, int bytes) {
     return words;
 }
 
+/// Distinct words in order of first appearance, found again by open addressing: it has room for twice as many as a
+/// block may name, so that a search is short.
+class Dictionary {
+  public:
+    std::uint64_t index_of(std::uint64_t word) {
+        std::size_t at = static_cast<std::size_t>((word * 0x9e3779b97f4a7c15ULL) >> 52); // 4 096 places
+        while (m_places[at] != 0 && m_words[m_places[at] - 1U] != word)
+            at = (at + 1) % m_places.size();
+        if (m_places[at] == 0) {
+            m_words.push_back(word);
+            m_places[at] = static_cast<std::uint16_t>(m_words.size());
+        }
+        return m_places[at] - 1U;
+    }
+    [[nodiscard]] const std::vector<std::uint64_t>& words() const { return m_words; }
+
+  private:
+    std::vector<std::uint64_t> m_words;
+    std::array<std::uint16_t, 2 * largest_dictionary> m_places{}; ///< index + 1; 0: free
+};
+
 /// Numbers of few distinct values are kept as indices in order of first appearance: raw codes and the values made
 /// of them then have the same index column, which costs next to nothing the second time.
 template <typename Get>
@@ -88,15 +112,14 @@ void put_numbers(std::string& out, std::span<const Sample> samples, Get get) {
     std::vector<std::uint64_t> bits(samples.size());
     for (std::size_t i = 0; i < samples.size(); ++i)
         bits[i] = std::bit_cast<std::uint64_t>(get(samples[i]));
-    std::unordered_map<std::uint64_t, std::uint64_t> index;
-    std::vector<std::uint64_t> dictionary;
+    Dictionary known;
     std::vector<std::uint64_t> indices;
+    indices.reserve(bits.size());
     for (const std::uint64_t b : bits) {
-        const auto [at, is_new] = index.try_emplace(b, dictionary.size());
-        if (is_new) dictionary.push_back(b);
-        indices.push_back(at->second);
-        if (dictionary.size() > largest_dictionary) break;
+        indices.push_back(known.index_of(b));
+        if (known.words().size() > largest_dictionary) break;
     }
+    const std::vector<std::uint64_t>& dictionary = known.words();
     if (dictionary.size() <= largest_dictionary && dictionary.size() * 2 <= samples.size() + 2) {
         out.push_back(by_dictionary);
         put_varint(out, dictionary.size());
@@ -139,7 +162,8 @@ std::string compress(std::string_view plain) {
     struct Free {
         void operator()(ZSTD_CCtx* p) const { ZSTD_freeCCtx(p); }
     };
-    const std::unique_ptr<ZSTD_CCtx, Free> context(ZSTD_createCCtx());
+    // Making one takes longer than packing a block with it; each thread keeps its own.
+    thread_local const std::unique_ptr<ZSTD_CCtx, Free> context(ZSTD_createCCtx());
     ZSTD_CCtx_setParameter(context.get(), ZSTD_c_compressionLevel, 3);
     ZSTD_CCtx_setParameter(context.get(), ZSTD_c_checksumFlag, 1);
     std::string out(ZSTD_compressBound(plain.size()), '\0');

@@ -12,8 +12,10 @@
 #include <cmath>
 #include <cstring>
 #include <fmt/format.h>
-#include <map>
+#include <future>
 #include <set>
+#include <span>
+#include <utility>
 
 namespace cognitum {
 
@@ -25,6 +27,7 @@ using csv::RowReader;
 using csv::split;
 
 constexpr std::size_t most_columns = 1000;
+constexpr std::size_t samples_at_once = 250'000; ///< that are kept while as many are read
 
 const Reading* reading_called(const Bench& bench, const std::string& name) {
     for (const Reading& r : bench.readings)
@@ -90,57 +93,102 @@ Result<CsvPreview> read_header(const std::string& name, std::string_view header,
     return out;
 }
 
-/// Samples on their way into the file, with the lines they came from.
-class Pending {
-  public:
-    void add(const std::string& reading, const Sample& sample, std::uint64_t line) {
-        auto& list = m_lists[reading];
-        list.samples.push_back(sample);
-        list.lines.push_back(line);
-        ++m_samples;
-        ++m_left[line];
-    }
-    [[nodiscard]] std::size_t samples() const { return m_samples; }
+/// Rows on their way into the file, by the lanes of their intake.
+struct Rows {
+    struct Lane {
+        std::vector<Sample> samples;
+        std::vector<std::uint32_t> row; ///< of each sample, in `lines`
+    };
+    std::vector<Lane> lanes;
+    std::vector<std::uint64_t> lines; ///< number of each row's line
+    std::size_t samples = 0;
 
-    Result<void> flush(BenchFile& file, ImportReport& report) {
-        std::vector<SeriesBatch> batches;
-        std::vector<std::vector<std::uint64_t>> lines;
-        for (auto& [reading, list] : m_lists) {
-            batches.push_back({reading, std::move(list.samples)});
-            lines.push_back(std::move(list.lines));
+    explicit Rows(std::size_t lane_count) : lanes(lane_count) {}
+    void add(std::uint64_t line, std::span<const csv::RowIntake::Taken> taken) {
+        if (taken.empty()) return;
+        for (const csv::RowIntake::Taken& t : taken) {
+            lanes[t.lane].samples.push_back(t.sample);
+            lanes[t.lane].row.push_back(static_cast<std::uint32_t>(lines.size()));
         }
-        const auto added = add_samples(file, batches);
-        if (!added) return tl::make_unexpected(added.error());
-        if (!added->damaged.empty()) return tl::make_unexpected(added->damaged.begin()->second);
-        report.samples += added->added;
-        for (std::size_t b = 0; b < batches.size(); ++b) {
-            for (const std::size_t i : added->left_out[b])
-                --m_left[lines[b][i]];
-            if (added->left_out[b].size() < batches[b].samples.size() &&
-                std::find(report.readings.begin(), report.readings.end(), batches[b].reading) ==
-                    report.readings.end())
-                report.readings.push_back(batches[b].reading);
+        lines.push_back(line);
+        samples += taken.size();
+    }
+};
+
+/// What became of them.
+struct Kept {
+    std::uint64_t samples = 0;
+    std::vector<std::size_t> lanes;           ///< that got samples
+    std::uint64_t rows = 0;                   ///< of which anything was new
+    std::vector<std::uint64_t> lines_doubled; ///< of which nothing was
+};
+
+Result<Kept> keep_rows(BenchFile& file, const std::vector<std::string>& readings, Rows rows) {
+    std::vector<SeriesBatch> batches;
+    std::vector<std::size_t> lane_of;
+    std::vector<int> left(rows.lines.size(), 0); // samples of a row that are new
+    for (std::size_t i = 0; i < rows.lanes.size(); ++i) {
+        if (rows.lanes[i].samples.empty()) continue;
+        for (const std::uint32_t row : rows.lanes[i].row)
+            ++left[row];
+        batches.push_back({readings[i], std::move(rows.lanes[i].samples)});
+        lane_of.push_back(i);
+    }
+    const auto added = add_samples(file, batches);
+    if (!added) return tl::make_unexpected(added.error());
+    if (!added->damaged.empty()) return tl::make_unexpected(added->damaged.begin()->second);
+    Kept out;
+    out.samples = added->added;
+    for (std::size_t b = 0; b < batches.size(); ++b) {
+        for (const std::size_t i : added->left_out[b])
+            --left[rows.lanes[lane_of[b]].row[i]];
+        if (added->left_out[b].size() < batches[b].samples.size()) out.lanes.push_back(lane_of[b]);
+    }
+    for (std::size_t row = 0; row < left.size(); ++row) {
+        if (left[row] > 0)
+            ++out.rows;
+        else
+            out.lines_doubled.push_back(rows.lines[row]);
+    }
+    return out;
+}
+
+/// Keeps rows in the file while the next ones are read: the file belongs to the thread that keeps until the next
+/// call comes back.
+class Keeper {
+  public:
+    Keeper(BenchFile& file, std::vector<std::string> readings) : m_file(file), m_readings(std::move(readings)) {}
+    /// Waits for the rows before and counts them in `report`, then begins with these.
+    Result<void> keep(Rows rows, ImportReport& report) {
+        COGNITUM_CHECK(finish(report));
+        m_under_way = std::async(std::launch::async, [this, rows = std::move(rows)]() mutable {
+            return keep_rows(m_file, m_readings, std::move(rows));
+        });
+        return {};
+    }
+    /// Waits until everything is in the file.
+    Result<void> finish(ImportReport& report) {
+        if (!m_under_way.valid()) return {};
+        auto kept = m_under_way.get();
+        if (!kept) {
+            if (report.rows > 0) kept.error().fix += fmt::format(" {} rows before that are saved.", report.rows);
+            return tl::make_unexpected(kept.error());
         }
-        for (const auto& [line, left] : m_left) {
-            if (left > 0)
-                ++report.rows;
-            else
-                report.rejected.add("a time that is already there", line, "");
-        }
-        m_lists.clear();
-        m_left.clear();
-        m_samples = 0;
+        report.samples += kept->samples;
+        report.rows += kept->rows;
+        for (const std::uint64_t line : kept->lines_doubled)
+            report.rejected.add("a time that is already there", line, "");
+        for (const std::size_t lane : kept->lanes)
+            if (std::find(report.readings.begin(), report.readings.end(), m_readings[lane]) ==
+                report.readings.end())
+                report.readings.push_back(m_readings[lane]);
         return {};
     }
 
   private:
-    struct List {
-        std::vector<Sample> samples;
-        std::vector<std::uint64_t> lines;
-    };
-    std::map<std::string, List> m_lists;
-    std::map<std::uint64_t, int> m_left; ///< line → samples that are not (known to be) duplicates
-    std::size_t m_samples = 0;
+    BenchFile& m_file;
+    std::vector<std::string> m_readings;
+    std::future<Result<Kept>> m_under_way; ///< its end is waited for when this one goes
 };
 
 std::string create_reading(Bench& bench, const CsvColumn& column) {
@@ -220,7 +268,8 @@ Result<ImportReport> import_csv(BenchFile& file, Bench& bench, const std::string
     csv::RowIntake intake(plan, options.catalog, columns);
 
     ImportReport report;
-    Pending pending;
+    Keeper keeper(file, intake.lanes());
+    Rows rows(intake.lanes().size());
     RowReader reader(header.separator, columns);
     std::uint64_t line = 1;
     std::vector<csv::Cell> cells;
@@ -228,17 +277,14 @@ Result<ImportReport> import_csv(BenchFile& file, Bench& bench, const std::string
     bool plan_saved = plan == bench;
     Bench stored = plan; // another program may have changed it as well
     const auto commit = [&]() -> Result<void> {
-        if (pending.samples() == 0) return {};
+        if (rows.samples == 0) return {};
         if (!plan_saved) {
             COGNITUM_TRY(saved_plan, file.save_plan(plan));
             stored = std::move(saved_plan.plan);
             plan_saved = true;
         }
         last_commit = clock::now();
-        auto saved = pending.flush(file, report);
-        if (!saved && report.rows > 0)
-            saved.error().fix += fmt::format(" {} rows before that are saved.", report.rows);
-        return saved;
+        return keeper.keep(std::exchange(rows, Rows(rows.lanes.size())), report);
     };
     bool stopped = false;
     while (!stopped) {
@@ -253,19 +299,22 @@ Result<ImportReport> import_csv(BenchFile& file, Bench& bench, const std::string
                 report.rejected.add(reason, line, row);
                 continue;
             }
-            for (const csv::RowIntake::Taken& taken : intake.take(time, cells))
-                pending.add(*taken.reading, taken.sample, line);
-            if (pending.samples() >= 500'000) COGNITUM_CHECK(commit());
+            rows.add(line, intake.take(time, cells));
+            if (rows.samples >= samples_at_once) COGNITUM_CHECK(commit());
         }
         if (clock::now() - last_commit > std::chrono::milliseconds(400)) COGNITUM_CHECK(commit());
         if (got == Lines::Got::end) break;
         if (options.progress && !options.progress(lines.total())) stopped = true;
         got = lines.fill();
-        if (got == Lines::Got::failed)
-            return failure(fmt::format("it cannot be read any further ({}).", std::strerror(errno)), name,
+        if (got == Lines::Got::failed) {
+            const std::string why = std::strerror(errno);
+            COGNITUM_CHECK(keeper.finish(report));
+            return failure(fmt::format("it cannot be read any further ({}).", why), name,
                            report.rows > 0 ? fmt::format("{} rows before that are saved.", report.rows) : "");
+        }
     }
     COGNITUM_CHECK(commit());
+    COGNITUM_CHECK(keeper.finish(report));
     if (report.rows == 0) {
         std::string why = "it has no rows.";
         if (!report.rejected.reasons().empty()) {

@@ -42,6 +42,13 @@ RowIntake::RowIntake(const Bench& plan, const Catalog* catalog, const std::vecto
     });
 }
 
+std::vector<std::string> RowIntake::lanes() const {
+    std::vector<std::string> out;
+    for (const Lane& lane : m_lanes)
+        out.push_back(lane.reading->id);
+    return out;
+}
+
 std::optional<Sample> RowIntake::sample_of(Lane& lane, TimeUs time, const Cell& cell) {
     Sample sample{time, no_number, no_number, cell.cause};
     if (cell.cause != Cause::none) {
@@ -64,7 +71,7 @@ std::span<const RowIntake::Taken> RowIntake::take(TimeUs time, std::span<const C
         const std::optional<Sample> sample = sample_of(lane, time, cell);
         if (!sample) continue;
         if (sample->cause == Cause::none) m_partners.tell(*lane.reading, sample->value, time);
-        m_taken.push_back({&lane.reading->id, *sample});
+        m_taken.push_back({static_cast<std::size_t>(&lane - m_lanes.data()), *sample});
     }
     return m_taken;
 }

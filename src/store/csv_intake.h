@@ -7,6 +7,8 @@
 #include "store/sample.h"
 
 #include <span>
+#include <string>
+#include <vector>
 
 namespace cognitum::csv {
 
@@ -16,9 +18,11 @@ class RowIntake {
     RowIntake(const Bench& plan, const Catalog* catalog, const std::vector<CsvColumn>& columns);
 
     struct Taken {
-        const std::string* reading; ///< id
+        std::size_t lane; ///< in lanes()
         Sample sample;
     };
+    /// Ids of the readings that samples go to.
+    [[nodiscard]] std::vector<std::string> lanes() const;
     /// Samples of a row, one cell for each column. Valid until the next call.
     std::span<const Taken> take(TimeUs time, std::span<const Cell> cells);
 

@@ -59,7 +59,7 @@ StretchRules rules_of(const Reading& reading, const Habits& habits) {
 
 /// Standard uncertainty that all values near this one share; NaN: nothing is known of it.
 double shared_u(const Bench& bench, const Catalog& catalog, const Reading& reading, double value, TimeUs when,
-                bool of_total) {
+                bool with_quantisation) {
     const Partners partners = planned_partners(bench, reading.path);
     const Value raw = inverse(effective_path(reading, partners), value);
     if (!raw.ok()) return no_number;
@@ -69,7 +69,7 @@ double shared_u(const Bench& bench, const Catalog& catalog, const Reading& readi
         reading_budget(reading, placed.part, raw.number, 0, when, std::isfinite(limit) ? limit : 0, partners);
     double squares = 0;
     for (const Contribution& c : b.contributions)
-        if (of_total || (c.id != "quantisation" && c.id != "noise")) squares += c.u * c.u;
+        if (with_quantisation || (c.id != "quantisation" && c.id != "noise")) squares += c.u * c.u;
     return squares > 0 ? std::sqrt(squares) : no_number;
 }
 
@@ -129,6 +129,10 @@ class PeriodCounters {
 };
 
 } // namespace
+
+double value_u(const Bench& bench, const Catalog& catalog, const Reading& reading, double value, TimeUs when) {
+    return shared_u(bench, catalog, reading, value, when, true);
+}
 
 Result<ReadingFigures> figures_of(BenchFile& file, const Bench& bench, const Catalog& catalog,
                                   const Reading& reading, std::optional<TimeUs> from, std::optional<TimeUs> to) {

@@ -27,6 +27,9 @@ struct ReadingFigures {
 Result<ReadingFigures> figures_of(BenchFile& file, const Bench& bench, const Catalog& catalog,
                                   const Reading& reading, std::optional<TimeUs> from, std::optional<TimeUs> to);
 
+/// Standard uncertainty of one value with what is known of its path, calibration and part; NaN: nothing is.
+double value_u(const Bench& bench, const Catalog& catalog, const Reading& reading, double value, TimeUs when);
+
 /// One reading over one period: its total, or its mean where it has none.
 struct PeriodValue {
     double value = no_number;

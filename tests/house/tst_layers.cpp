@@ -12,14 +12,15 @@ class TestLayers : public QObject {
         {"core", {}},
         {"store", {"core"}},
         {"demo", {"core", "store"}},
+        {"mirror", {"core", "store"}},
         {"link", {"core", "store"}},
         {"session", {"core", "store", "demo", "link"}},
         {"ui", {"core", "store", "demo", "link", "session"}},
         {"app", {"core", "store", "demo", "link", "session", "ui"}},
-        {"cli", {"core", "store", "demo"}},
+        {"cli", {"core", "store", "demo", "mirror"}},
         {"simboard", {"core", "store", "demo"}},
     };
-    const QStringList m_without_qt = {"core", "store", "demo", "cli", "simboard"};
+    const QStringList m_without_qt = {"core", "store", "demo", "mirror", "cli", "simboard"};
 
     /// Sentences about the includes of one file's text.
     QStringList problems(const QString& layer, const QString& name, const QString& text) const {

@@ -13,7 +13,7 @@ class TestBoard : public QObject {
     QTemporaryDir m_folder;
 
     void openDemo(Session& session) {
-        QVERIFY(session.openDemo(m_folder.filePath("demo.cognitum")));
+        QVERIFY(test::open_demo(session, m_folder.filePath("demo.cognitum")));
         QTRY_VERIFY_WITH_TIMEOUT(session.worker().live().readings.count("hut-air") > 0, 15000);
     }
     static SessionOptions fast() {

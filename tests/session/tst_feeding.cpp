@@ -14,7 +14,7 @@ using test::ClockedSession;
 namespace {
 
 void open_demo(ClockedSession& s) {
-    QVERIFY(s.session.openDemo(s.folder.filePath(QStringLiteral("demo.cognitum"))));
+    QVERIFY(test::open_demo(s.session, s.folder.filePath(QStringLiteral("demo.cognitum"))));
     s.settle();
 }
 

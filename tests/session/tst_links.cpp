@@ -335,7 +335,7 @@ class TestLinks : public QObject {
 
     void everyReadingOfTheDemoIsAlive() {
         Session session;
-        QVERIFY(session.openDemo(m_folder.filePath("demo.cognitum")));
+        QVERIFY(test::open_demo(session, m_folder.filePath("demo.cognitum")));
         const auto dead = [&] {
             QStringList out;
             const Live live = session.worker().live();

@@ -1,6 +1,7 @@
 // A session whose clock the test moves and whose board sends what the test gives it.
 #pragma once
 
+#include "demo/demo_bench.h"
 #include "demo/gauge_board.h"
 #include "session/session.h"
 #include "store/csv_import.h"
@@ -16,6 +17,12 @@ inline std::unique_ptr<BenchFile> bench_file(Session& session, Access access = A
     auto file = BenchFile::open(session.path().toStdString(), access);
     if (!file) qFatal("%s", file.error().text().c_str());
     return std::make_unique<BenchFile>(std::move(*file));
+}
+
+/// Makes the demo bench at `path` if there is none, and opens it.
+inline bool open_demo(Session& session, const QString& path, DemoHistory history = DemoHistory::two_days) {
+    if (!QFile::exists(path) && !create_demo_bench(path.toStdString(), session.now(), history)) return false;
+    return session.openBench(path).has_value();
 }
 
 /// Its logbook, newest first.

@@ -1,7 +1,6 @@
 // The real main window on a clocked session, driven as a person would: keys, clicks, typing.
 #pragma once
 
-#include "demo/demo_bench.h"
 #include "support/clocked_session.h"
 #include "ui/shell/main_window.h"
 #include "ui/shell/path_line.h"
@@ -111,9 +110,7 @@ class TestWindow {
     }
 
     void openDemo(DemoHistory history = DemoHistory::two_days) {
-        const QString path = clocked.folder.filePath("demo.cognitum");
-        QVERIFY(create_demo_bench(path.toStdString(), clocked.session.now(), history));
-        QVERIFY(clocked.session.openBench(path));
+        QVERIFY(open_demo(clocked.session, clocked.folder.filePath("demo.cognitum"), history));
         refresh();
     }
 

@@ -1,6 +1,5 @@
 // One run through all of it in a real window: the simulated board on its pseudo-terminal → calibrated against two
 // references → recorded → closed → opened again: the value and its history are there. Runs under Xvfb in the tests.
-#include "demo/demo_bench.h"
 #include "store/verify.h"
 #include "support/clocked_session.h"
 #include "support/support.h"
@@ -84,8 +83,7 @@ class TestEndToEnd : public QObject {
             m_window = &window;
             window.show();
             QVERIFY(QTest::qWaitForWindowExposed(&window));
-            QVERIFY(create_demo_bench(path.toStdString(), session.now(), DemoHistory::two_days));
-            QVERIFY(session.openBench(path));
+            QVERIFY(test::open_demo(session, path));
             session.editReading("hut-air", "fast board", [](Reading& r) {
                 r.quantity.interval_s = 0.02;
                 r.correction.reset();

@@ -56,9 +56,9 @@ class AddsJudge {
 inline constexpr int steps_to_a_gap = 5;
 
 struct StretchRules {
-    TimeUs usual = 0;              ///< step between samples, > 0
-    std::optional<Bands> bands;    ///< low, in range, high
-    std::string on_word, off_word; ///< of a state; empty: it is none
+    TimeUs usual = 0;                        ///< step between samples, > 0
+    std::optional<Bands> bands = {};         ///< low, in range, high
+    std::string on_word = {}, off_word = {}; ///< of a state; empty: it is none
     Adds adds = Adds::nothing;
     double most_step = 0; ///< a running total that grows more in one step began anew; 0: no bound
 };

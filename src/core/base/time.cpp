@@ -52,8 +52,41 @@ std::optional<TimeUs> take_zone(std::string_view& text) {
     return minus ? -offset : offset;
 }
 
+/// Two digits at `at`; negative when one of them is none.
+int two_digits(std::string_view text, std::size_t at) {
+    const unsigned tens = static_cast<unsigned char>(text[at]) - unsigned{'0'};
+    const unsigned ones = static_cast<unsigned char>(text[at + 1]) - unsigned{'0'};
+    return tens < 10 && ones < 10 ? static_cast<int>(10 * tens + ones) : -1;
+}
+
+/// The usual form, 2026-06-01T09:00:00 with a fraction and Z or without, read in one go; empty: look closer.
+std::optional<TimeUs> parse_plain_iso(std::string_view text) {
+    using namespace std::chrono;
+    if (text.size() < 19 || text[7] != '-' || (text[10] != 'T' && text[10] != ' ') || text[13] != ':' ||
+        text[16] != ':')
+        return {};
+    const int century = two_digits(text, 0), years = two_digits(text, 2), month_ = two_digits(text, 5),
+              day_ = two_digits(text, 8), hh = two_digits(text, 11), mm = two_digits(text, 14),
+              ss = two_digits(text, 17);
+    if ((century | years | month_ | day_ | hh | mm | ss) < 0 || hh > 23 || mm > 59 || ss > 59) return {};
+    const year_month_day date{year{100 * century + years}, month{static_cast<unsigned>(month_)},
+                              day{static_cast<unsigned>(day_)}};
+    if (!date.ok()) return {};
+    TimeUs t = sys_days{date}.time_since_epoch().count() * day_us + hh * hour_us + mm * minute_us + ss * second_us;
+    std::size_t at = 19;
+    if (at < text.size() && text[at] == '.') {
+        TimeUs weight = second_us / 10;
+        for (++at; at < text.size() && text[at] >= '0' && text[at] <= '9'; ++at, weight /= 10)
+            t += (text[at] - '0') * weight;
+        if (at == 20) return {};
+    }
+    if (at < text.size() && text[at] == 'Z') ++at;
+    return at == text.size() ? std::optional<TimeUs>(t) : std::nullopt;
+}
+
 std::optional<TimeUs> parse_iso(std::string_view text) {
     using namespace std::chrono;
+    if (const auto plain = parse_plain_iso(text)) return plain;
     const auto y = take_digits(text, 4);
     if (!y || !take_char(text, "-")) return {};
     const auto m = take_digits(text, 2);

@@ -65,6 +65,10 @@ LogbookPage::LogbookPage(Context& context, QWidget* parent) : Page(context, tr("
         askFigures();
         askEntries();
     });
+    connect(&context.session(), &Session::logChanged, this, [this] {
+        m_entries_key.clear();
+        m_asked.reset();
+    });
     connect(m_lanes, &TimeLanes::entryClicked, this, &LogbookPage::selectEntry);
     connect(m_lanes, &TimeLanes::cursorMoved, this, [this](const QString& text) { set_text(m_cursor, text); });
     connect(m_entries, &QTableWidget::itemSelectionChanged, this, [this] {
@@ -104,6 +108,7 @@ QHBoxLayout* LogbookPage::makeBar() {
     bar->addWidget(readings);
     auto* periods = make_button(tr("Month by month …"), QStringLiteral("logPeriods"));
     connect(periods, &QPushButton::clicked, this, [this] {
+        if (shownReadings().empty()) return;
         auto* dialog = new PeriodsDialog(this->context(), shownReadings().front(), this);
         dialog->setAttribute(Qt::WA_DeleteOnClose);
         dialog->open();
@@ -250,8 +255,9 @@ void LogbookPage::refresh() {
     Session& session = context().session();
     if (!session.isOpen()) return;
     const QString key = session.path();
-    if (m_first || (m_asked && m_asked->path != key)) {
+    if (m_first || m_path != key) {
         m_first = false;
+        m_path = key;
         m_follow = true;
         m_lanes->setFocus();
         m_lanes->takeStretch({});

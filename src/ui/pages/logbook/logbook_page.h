@@ -70,7 +70,7 @@ class LogbookPage : public Page {
     bool m_follow = true, m_first = true;
     std::int64_t m_correcting = 0; ///< id of the entry that the note corrects
     std::optional<Asked> m_asked;
-    QString m_entries_key;
+    QString m_entries_key, m_path;
     std::vector<LogEntry> m_shown; ///< row by row
     ArchiveQuestion<Lanes> m_lanes_question;
     ArchiveQuestion<std::optional<Interval>> m_span_question;

@@ -1,0 +1,319 @@
+// Figures of a stretch and of months, read from a bench file; the same from the command line; and sixty days at
+// Whelk Point, which must say what happened there.
+#include "demo/demo_bench.h"
+#include "store/data_files.h"
+#include "store/reading_figures.h"
+#include "store/samples.h"
+#include "store/verify.h"
+#include "store/zone.h"
+#include "support/cli.h"
+#include "support/support.h"
+
+#include <cmath>
+#include <random>
+
+using namespace cognitum;
+
+namespace {
+
+constexpr TimeUs day0 = 1780272000LL * second_us; // 2026-06-01T00:00:00Z
+const Catalog no_cards;
+
+Reading plain(const char* id, const char* kind, const char* unit) {
+    Reading r;
+    r.id = r.name = id;
+    r.quantity.kind = kind;
+    r.quantity.unit = unit;
+    return r;
+}
+
+struct Made {
+    QTemporaryDir folder;
+    Bench bench;
+    std::unique_ptr<BenchFile> file;
+
+    explicit Made(std::vector<Reading> readings) {
+        bench.name = "made";
+        bench.readings = std::move(readings);
+        auto created = BenchFile::create(path(), [&](BenchFile& f) -> Result<void> {
+            COGNITUM_CHECK(f.save_plan(bench));
+            return {};
+        });
+        if (!created) qFatal("%s", created.error().text().c_str());
+        file = std::make_unique<BenchFile>(std::move(*created));
+    }
+    std::string path() const { return test::file_in(folder, "made.cognitum"); }
+    void add(const char* reading, std::vector<Sample> samples) {
+        const SeriesBatch batch{reading, std::move(samples)};
+        if (!add_samples(*file, std::span(&batch, 1))) qFatal("not added");
+    }
+    ReadingFigures figures(const char* id, std::optional<TimeUs> from = {}, std::optional<TimeUs> to = {}) {
+        auto out = figures_of(*file, bench, no_cards, *bench.reading(id), from, to);
+        if (!out) qFatal("%s", out.error().text().c_str());
+        return *out;
+    }
+};
+
+/// A value every minute.
+std::vector<Sample> minutes(int n, const std::function<double(int)>& value, TimeUs start = day0) {
+    std::vector<Sample> out;
+    for (int i = 0; i < n; ++i)
+        out.push_back({start + i * minute_us, no_number, value(i), Cause::none});
+    return out;
+}
+
+QString demo_file() {
+    static QTemporaryDir folder;
+    const QString path = folder.filePath("demo.cognitum");
+    if (!QFile::exists(path) && !create_demo_bench(path.toStdString(), *parse_time("2026-11-25T14:11:00Z")))
+        qFatal("no demo");
+    return path;
+}
+
+} // namespace
+
+class TestReadingFigures : public QObject {
+    Q_OBJECT
+
+  private slots:
+    void aStretchKnowsWhatCameBefore() {
+        Made m({plain("air", "temperature", "degC")});
+        m.add("air", minutes(20000, [](int i) { return double(i % 977); }));
+        // Begins between two samples, far into the file, over blocks and tail.
+        const TimeUs from = day0 + 9000 * minute_us + 20 * second_us;
+        const ReadingFigures f = m.figures("air", from, from + 6 * hour_us);
+        QCOMPARE(f.stretch.n, std::uint64_t(360));
+        CLOSE(f.stretch.coverage, 1.0, 1e-9); // the sample before holds into it
+        QCOMPARE(f.usual, minute_us);
+        double sum = 0;
+        for (int i = 9001; i <= 9360; ++i)
+            sum += i % 977;
+        CLOSE(f.stretch.mean, sum / 360, 1e-9);
+        QCOMPARE(m.figures("air").stretch.n, std::uint64_t(20000)); // without limits: all of it
+        CLOSE(m.figures("air").stretch.coverage, 1.0, 1e-9);
+    }
+
+    void theSampleBeforeIsFoundInBlocksAndTail() {
+        Made m({plain("air", "temperature", "degC")});
+        m.add("air", minutes(5000, [](int) { return 1.0; }));
+        for (const int i : {0, 1, 4095, 4096, 4500, 5001}) {
+            VALUE_OF(before, sample_before(*m.file, "air", day0 + i * minute_us));
+            QCOMPARE(before.has_value(), i > 0);
+            if (before) QVERIFY(*before < day0 + i * minute_us);
+        }
+        VALUE_OF(none, sample_before(*m.file, "nobody", day0));
+        QVERIFY(!none);
+    }
+
+    void theDoubtOfAMeanShrinksWithItsNoiseAlone() {
+        Made m({plain("air", "temperature", "degC")});
+        std::mt19937 draw(3);
+        std::normal_distribution<double> normal(0, 0.5);
+        m.add("air", minutes(2500, [&](int) { return 20 + normal(draw); }));
+        const ReadingFigures f = m.figures("air");
+        QVERIFY(!f.shared_known); // no part, no path: nobody knows what the values share
+        CLOSE(f.u_mean, 0.5 / std::sqrt(2500.0), 0.001);
+
+        Reading r = plain("gauge", "temperature", "degC");
+        Scale scale;
+        scale.factor.value = 2;
+        scale.offset.value = 0;
+        scale.offset.doubt = 0.3;
+        scale.offset.spread = Spread::standard;
+        scale.input_unit = "V";
+        scale.unit = "degC";
+        r.path = {"gauge", "V", {scale}};
+        Made with_path({r});
+        with_path.add("gauge", minutes(2500, [&](int) { return 20 + normal(draw); }));
+        const ReadingFigures g = with_path.figures("gauge");
+        QVERIFY(g.shared_known);
+        QVERIFY2(g.u_mean >= scale.offset.standard_uncertainty() * 0.99, qPrintable(QString::number(g.u_mean)));
+    }
+
+    void rainIsATotalFromItsCount() {
+        Reading r = plain("rain", "rain", "mm");
+        Scale scale;
+        scale.factor.value = 0.2;
+        scale.input_unit = "1";
+        scale.unit = "mm";
+        r.path = {"rain", "1", {scale}};
+        Made m({r});
+        std::vector<Sample> samples;
+        for (int i = 0; i < 1440; ++i) { // 10 tips in one hour; the board restarts after it
+            const double count = i < 600 ? 40 : i < 660 ? 40 + (i - 600) / 6 : i < 700 ? 50 : 0;
+            samples.push_back({day0 + i * minute_us, count, 0.2 * count, Cause::none});
+        }
+        m.add("rain", samples);
+        const ReadingFigures f = m.figures("rain", day0, day0 + day_us);
+        QVERIFY(f.adds == Adds::running_total);
+        CLOSE(*f.stretch.total, 2.0, 1e-9);
+        QVERIFY(f.u_total >= 0.2 / std::sqrt(12.0) * 0.99); // known to a tip
+        CLOSE(*m.figures("rain", day0 + 630 * minute_us, day0 + day_us).stretch.total, 1.2, 1e-9);
+    }
+
+    void monthsAddUpToTheWhole() {
+        Reading own = plain("own", "rain", "mm");
+        Reading other = plain("other", "rain", "mm");
+        own.sensor.part = other.sensor.part = "tipping-bucket";
+        Made m({own, other});
+        std::mt19937 draw(8);
+        std::vector<Sample> a, b;
+        double total = 0;
+        for (TimeUs t = day0; t < day0 + 100 * day_us; t += hour_us) {
+            if (t > day0 + 40 * day_us && t < day0 + 52 * day_us) continue; // away for twelve days
+            if (draw() % 20 == 0) total += 0.2 * double(1 + draw() % 9);
+            a.push_back({t, total / 0.2, total, Cause::none});
+        }
+        for (int day = 0; day < 100; ++day) // somebody else's daily amounts
+            b.push_back({day0 + day * day_us, no_number, day % 4 == 0 ? 6.5 : 0, Cause::none});
+        m.add("own", a);
+        m.add("other", b);
+        VALUE_OF(table, figures_by_period(*m.file, m.bench, no_cards, own, &other, Period::month, {}));
+        QVERIFY(table.totals);
+        QCOMPARE(table.rows.size(), std::size_t(4));
+        double sum = 0;
+        for (const PeriodFigures& row : table.rows)
+            sum += row.own.value;
+        CLOSE(sum, total - a.front().value, 1e-6);
+        CLOSE(sum, *m.figures("own").stretch.total, 1e-6);
+        CLOSE(table.rows[0].own.coverage, 1.0, 1e-9);
+        CLOSE(table.rows[1].own.coverage, (31 * 24 - 287.0 - 0) / (31 * 24), 0.003);
+        CLOSE(table.rows[0].other->value, 8 * 6.5, 1e-9);
+        CLOSE(table.rows[0].difference, table.rows[0].own.value - 52, 1e-9);
+        QVERIFY(table.rows[1].says.find("not counted") != std::string::npos);
+        QVERIFY(table.rows[0].says.find("one design") != std::string::npos);
+        QVERIFY(table.rows[0].says.find("short storms") != std::string::npos);
+        // Nothing of two kinds.
+        const Reading air = plain("air", "temperature", "degC");
+        QVERIFY(!figures_by_period(*m.file, m.bench, no_cards, own, &air, Period::month, {}));
+    }
+
+    void zonesAreReadByName() {
+        VALUE_OF(lisbon, zone_named("Europe/Lisbon"));
+        QCOMPARE(lisbon(*parse_time("2026-07-01T00:00:00Z")), hour_us);
+        QCOMPARE(lisbon(*parse_time("2026-01-01T00:00:00Z")), TimeUs(0));
+        VALUE_OF(fixed, zone_named("-03:30"));
+        QCOMPARE(fixed(0), -(3 * hour_us + 30 * minute_us));
+        QVERIFY(!zone_named("UTC").value()); // none: UTC
+        for (const char* bad : {"Atlantis/Deep", "", "+25:00", "2", "+2", "../../etc/passwd", "Europe"})
+            QVERIFY2(!zone_named(bad), bad);
+    }
+
+    // From the command line.
+
+    void theSummaryHasItsKeys() {
+        const QString demo = demo_file();
+        const auto run = test::cli({"summary", demo, "--reading", "Rain", "--from", "2026-11-06T00:00:00Z", "--to",
+                                    "2026-11-09", "--json"});
+        QCOMPARE(run.code, 0);
+        const Json j = run.json();
+        for (const char* key : {"n", "valued", "least", "least_at", "mean", "u_mean", "most", "most_at", "total",
+                                "bands", "failures", "coverage", "gaps", "unit"})
+            QVERIFY2(j.contains(key), key);
+        CLOSE(j["total"].get<double>(), 49.6, 3);
+        CLOSE(j["coverage"].get<double>(), 1, 1e-9);
+        QCOMPARE(j["n"].get<int>(), 3 * 480);
+        const auto nothing = test::cli(
+            {"summary", demo, "--reading", "rain", "--from", "2020-01-01", "--to", "2020-01-02", "--json"});
+        QCOMPARE(nothing.code, 0);
+        QVERIFY(nothing.json()["mean"].is_null() && nothing.json()["least_at"].is_null() &&
+                nothing.json()["total"].is_null());
+        CLOSE(nothing.json()["coverage"].get<double>(), 0, 0);
+        QCOMPARE(nothing.json()["gaps"].size(), std::size_t(1));
+    }
+
+    void whatIsAskedWronglyIsSaid() {
+        const QString demo = demo_file();
+        QCOMPARE(test::cli({"summary", demo, "--reading", "Snow"}).code, 3);
+        QCOMPARE(test::cli({"summary", demo, "--reading", "Rain", "--from", "yesterday"}).code, 2);
+        QCOMPARE(
+            test::cli({"summary", demo, "--reading", "Rain", "--from", "2026-11-09", "--to", "2026-11-06"}).code,
+            2);
+        QCOMPARE(test::cli({"months", demo, "--reading", "Rain", "--by", "fortnight"}).code, 2);
+        QCOMPARE(test::cli({"months", demo, "--reading", "Rain", "zone=Mars/Olympus"}).code, 2);
+        QCOMPARE(test::cli({"months", demo, "--reading", "Rain", "colour=red"}).code, 2);
+        QCOMPARE(test::cli({"months", demo, "--reading", "Rain", "--against", "Hut air"}).code, 3);
+        QCOMPARE(test::cli({"summary", "nowhere.cognitum", "--reading", "Rain"}).code, 3);
+    }
+
+    void monthsHaveTheirKeys() {
+        const QString demo = demo_file();
+        const auto run =
+            test::cli({"months", demo, "--reading", "Pool water", "--against", "Hut air", "--json", "zone=UTC"});
+        QCOMPARE(run.code, 0);
+        const Json months = run.json()["months"];
+        QCOMPARE(months.size(), std::size_t(3));
+        for (const char* key :
+             {"month", "value", "doubt", "coverage", "against", "difference", "doubt_of_difference"})
+            QVERIFY2(months[1].contains(key), key);
+        QCOMPARE(QString::fromStdString(months[1]["month"].get<std::string>()), QStringLiteral("2026-10"));
+        CLOSE(months[1]["difference"].get<double>(),
+              months[1]["value"].get<double>() - months[1]["against"].get<double>(), 1e-9);
+        const auto days = test::cli(
+            {"months", demo, "--reading", "Rain", "--by", "day", "--json", "zone=+01:00", "day_start=09:00"});
+        QCOMPARE(QString::fromStdString(days.json()["days"][1]["from"].get<std::string>()),
+                 QStringLiteral("2026-09-26T08:00:00.000Z"));
+    }
+
+    // Sixty days at Whelk Point.
+
+    void theDemoTellsItsStory() {
+        VALUE_OF(file, BenchFile::open(demo_file().toStdString(), Access::read));
+        VALUE_OF(bench, file.load_plan());
+        const LoadedCatalog cards = load_catalog();
+        const auto figures = [&](const char* id, const char* from, const char* to) {
+            auto out = figures_of(file, bench, cards.catalog, *bench.reading(id), parse_time(from), parse_time(to));
+            if (!out) qFatal("%s", out.error().text().c_str());
+            return *out;
+        };
+        QVERIFY(verify(file)->problems.empty());
+        for (const Reading& r : bench.readings) { // every one has sixty days behind it
+            VALUE_OF(all, extent(file, r.id));
+            QVERIFY2(all.n > 300 && all.last - all.first > 50 * day_us, r.id.c_str());
+        }
+        // The shed was silent for 19 hours.
+        const auto level = figures("tide-pool", "2026-11-10", "2026-11-20");
+        QCOMPARE(level.stretch.gaps.size(), std::size_t(1));
+        QVERIFY(std::abs(level.stretch.gaps[0].to - level.stretch.gaps[0].from - 19 * hour_us) < 10 * minute_us);
+        // The pool's probe dropped out until it was sealed, and that is no temperature.
+        const auto wet = figures("pool-water", "2026-11-02", "2026-11-05T11:00:00Z");
+        QVERIFY(wet.stretch.failures.size() == 1 && wet.stretch.failures[0].cause == Cause::failed);
+        QVERIFY(wet.stretch.least > 5);
+        QVERIFY(figures("pool-water", "2026-11-05T12:00:00Z", "2026-11-10").stretch.failures.empty());
+        // The storm filled the cistern, and the leak of a night emptied some of it.
+        QVERIFY(*figures("rain", "2026-11-06", "2026-11-09").stretch.total > 30);
+        QVERIFY(figures("air-pressure", "2026-11-06", "2026-11-09").stretch.mean <
+                figures("air-pressure", "2026-11-13", "2026-11-24").stretch.mean);
+        const auto leak = figures("cistern", "2026-11-17T01:00:00Z", "2026-11-17T05:30:00Z");
+        QVERIFY2(leak.stretch.per_hour < -5, qPrintable(QString::number(leak.stretch.per_hour)));
+        // Swims, and nothing between them.
+        const auto pulse = figures("pulse", "2026-10-01", "2026-11-01");
+        QVERIFY(pulse.stretch.valued > 2000 && pulse.stretch.coverage < 0.05 && pulse.stretch.most < 180);
+    }
+
+    void valuesAreOfTheCalibrationOfTheirTime() {
+        VALUE_OF(file, BenchFile::open(demo_file().toStdString(), Access::read));
+        VALUE_OF(bench, file.load_plan());
+        VALUE_OF(records, file.calibrations("hut-air"));
+        const CalibrationRecord& now = records.back();
+        const CalibrationRecord& before = records[records.size() - 2];
+        Reading reading = *bench.reading("hut-air");
+        for (const auto& [from, correction] :
+             {std::pair{now.time - day_us, before.correction}, {now.time + day_us, now.correction}}) {
+            reading.correction = correction;
+            const Chain path = effective_path(reading);
+            double off = 0;
+            std::size_t n = 0;
+            QVERIFY(for_each_sample(file, "hut-air", from, from + hour_us, [&](std::span<const Sample> samples) {
+                for (const Sample& s : samples)
+                    off = std::max(off, std::abs(s.value - forward(path, s.raw).number));
+                n += samples.size();
+                return true;
+            }));
+            QVERIFY(n > 10 && off < 1e-9);
+        }
+    }
+};
+
+QTEST_GUILESS_MAIN(TestReadingFigures)
+#include "tst_reading_figures.moc"
