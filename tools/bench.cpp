@@ -311,6 +311,14 @@ int main(int argc, char** argv) {
     if (want("P1")) out["P1"] = p1();
     if (want("P2")) out["P2"] = p2();
     if (want("P3")) out["P3"] = p3();
+    if (want("P4")) out["P4"] = p4(folder);
+    if (want("P6") || want("P7")) {
+        const auto [opened, moved] = p6_p7(folder);
+        out["P6"] = opened;
+        out["P7"] = moved;
+    }
+    if (want("P10")) out["P10"] = p10();
+    if (want("growth")) out["growth"] = growth();
     if (want("P5")) out["P5"] = p5(folder);
     if (want("P16")) out["P16"] = p16(folder);
     if (want("P8")) out["P8"] = p8(folder);

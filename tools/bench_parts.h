@@ -6,6 +6,8 @@
 #include <algorithm>
 #include <chrono>
 #include <functional>
+#include <string>
+#include <utility>
 #include <vector>
 
 namespace cognitum::bench {
@@ -49,5 +51,11 @@ Json p9_draws();
 Json p9_fits();
 Json beats_of_ten_million();
 Json rain_of_a_million();
+
+// In bench_record.cpp. `folder`: of the programs.
+Json p4(const std::string& folder);
+std::pair<Json, Json> p6_p7(const std::string& folder);
+Json p10();
+Json growth();
 
 } // namespace cognitum::bench

@@ -136,22 +136,26 @@ Summary summary_of_row(SQLite::Statement& row) { // first, last, n, valued, low,
     return s;
 }
 
+/// Where the rows of a level end; they stand one behind the other, so that the one that begins last ends last.
+std::optional<TimeUs> end_of_level(SQLite::Database& db, std::int64_t series, int level) {
+    SQLite::Statement last(db, "SELECT last FROM block WHERE series = ? AND level = ? ORDER BY first DESC LIMIT 1");
+    last.bind(1, series);
+    last.bind(2, level);
+    return last.executeStep() ? std::optional<TimeUs>(last.getColumn(0).getInt64()) : std::nullopt;
+}
+
 /// Adds a row to the next level whenever 64 rows of a level stand behind its last one.
 void build_levels(SQLite::Database& db, std::int64_t series) {
     for (int level = 0;; ++level) {
         bool built = false;
         while (true) {
-            SQLite::Statement covered(db, "SELECT max(last) FROM block WHERE series = ? AND level = ?");
-            covered.bind(1, series);
-            covered.bind(2, level + 1);
-            covered.executeStep();
-            const bool any = !covered.getColumn(0).isNull();
+            const std::optional<TimeUs> covered = end_of_level(db, series, level + 1);
             SQLite::Statement rows(
                 db, "SELECT first, last, n, valued, low, high, sum FROM block WHERE series = ? AND level = ? "
                     "AND first > ? ORDER BY first LIMIT ?");
             rows.bind(1, series);
             rows.bind(2, level);
-            rows.bind(3, any ? covered.getColumn(0).getInt64() : std::numeric_limits<TimeUs>::min());
+            rows.bind(3, covered.value_or(std::numeric_limits<TimeUs>::min()));
             rows.bind(4, static_cast<std::int64_t>(rows_per_level));
             std::vector<Summary> parts;
             while (rows.executeStep())
@@ -192,10 +196,7 @@ struct Ends {
 
 Ends ends_of(SQLite::Database& db, std::int64_t series) {
     Ends ends;
-    SQLite::Statement blocks(db, "SELECT max(last) FROM block WHERE series = ? AND level = 0");
-    blocks.bind(1, series);
-    if (blocks.executeStep() && !blocks.getColumn(0).isNull())
-        ends.last_block = ends.last = blocks.getColumn(0).getInt64();
+    if (const auto last = end_of_level(db, series, 0)) ends.last_block = ends.last = *last;
     SQLite::Statement tail(db, "SELECT count(*) FROM tail WHERE series = ?");
     tail.bind(1, series);
     tail.executeStep();
@@ -207,17 +208,19 @@ Ends ends_of(SQLite::Database& db, std::int64_t series) {
     return ends;
 }
 
-void delete_between(SQLite::Database& db, std::int64_t series, TimeUs from, TimeUs to, bool with_tail) {
+/// What waits; a damaged row stays for verify().
+void delete_tail(SQLite::Database& db, std::int64_t series) {
+    SQLite::Statement tail(db, "DELETE FROM tail WHERE series = ? AND " + tail_row_holds);
+    tail.bind(1, series);
+    tail.exec();
+}
+
+void delete_between(SQLite::Database& db, std::int64_t series, TimeUs from, TimeUs to) {
     SQLite::Statement blocks(db, "DELETE FROM block WHERE series = ? AND level = 0 AND last >= ? AND first <= ?");
     blocks.bind(1, series);
     blocks.bind(2, from);
     blocks.bind(3, to);
     blocks.exec();
-    if (with_tail) {
-        SQLite::Statement tail(db, "DELETE FROM tail WHERE series = ? AND " + tail_row_holds);
-        tail.bind(1, series);
-        tail.exec();
-    }
     SQLite::Statement above(db, "DELETE FROM block WHERE series = ? AND level > 0 AND last >= ?");
     above.bind(1, series);
     above.bind(2, from);
@@ -286,7 +289,8 @@ void merge_into_series(SQLite::Database& db, std::int64_t series, const Ends& en
             merged.push_back(s);
     }
     merged.insert(merged.end(), there.begin() + static_cast<std::ptrdiff_t>(a), there.end());
-    delete_between(db, series, low, high, is_last);
+    delete_between(db, series, low, high);
+    if (is_last) delete_tail(db, series);
     write_run(db, series, merged, is_last);
 }
 
@@ -303,7 +307,7 @@ std::vector<std::size_t> add_to_series(SQLite::Database& db, std::int64_t series
         } else {
             std::vector<Sample> run = read_tail(db, series, std::numeric_limits<TimeUs>::min(), end_of_time);
             run.insert(run.end(), fresh.samples.begin(), fresh.samples.end());
-            delete_between(db, series, end_of_time, end_of_time, true);
+            delete_tail(db, series);
             write_run(db, series, run, true);
         }
     }

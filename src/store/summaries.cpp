@@ -4,10 +4,17 @@
 #include <SQLiteCpp/Statement.h>
 #include <algorithm>
 #include <cmath>
+#include <string>
 
 namespace cognitum {
 
 namespace {
+
+/// Rows of a level between two moments, ?3 and ?4. They stand one behind the other, so that of those that begin
+/// before only the last one may reach into it: it is found at once, however many there are.
+const std::string rows_between_moments =
+    "FROM block WHERE series = ?1 AND level = ?2 AND first >= coalesce((SELECT max(p.first) FROM block p WHERE "
+    "p.series = ?1 AND p.level = ?2 AND p.first <= ?3), ?3) AND first <= ?4 AND last >= ?3 ";
 
 constexpr std::int64_t rows_at_most = 64; // of the coarsest level that is read; each carries 64 entries
 
@@ -17,8 +24,7 @@ struct Reader {
     TimeUs from, to;
 
     [[nodiscard]] std::int64_t rows(int level) const {
-        SQLite::Statement count(
-            db, "SELECT count(*) FROM block WHERE series = ? AND level = ? AND last >= ? AND first <= ?");
+        SQLite::Statement count(db, "SELECT count(*) " + rows_between_moments);
         count.bind(1, series);
         count.bind(2, level);
         count.bind(3, from);
@@ -31,9 +37,7 @@ struct Reader {
     /// of the level below.
     void collect(int level, TimeUs a, TimeUs b, std::vector<Summary>& out) const {
         if (level < 0 || a > b) return;
-        SQLite::Statement rows_between(
-            db, "SELECT first, last, digest FROM block WHERE series = ? AND level = ? AND last >= ? "
-                "AND first <= ? ORDER BY first");
+        SQLite::Statement rows_between(db, "SELECT first, last, digest " + rows_between_moments + "ORDER BY first");
         rows_between.bind(1, series);
         rows_between.bind(2, level);
         rows_between.bind(3, a);

@@ -174,7 +174,8 @@ class TestLanes : public QObject {
         QCOMPARE(said("jetty", day0, day0 + hour_us), QStringLiteral("moves 25 % of the time"));
         QVERIFY(said("rain", day0, day0 + hour_us).contains("in 60"));
         QCOMPARE(said("air", day0 - day_us, day0), QStringLiteral("no lines"));
-        QCOMPARE(QString::fromStdString(duration_text(19 * hour_us)), QString::fromStdString("19" + std::string(thin_space) + "h"));
+        QCOMPARE(QString::fromStdString(duration_text(19 * hour_us)),
+                 QString::fromStdString("19" + std::string(thin_space) + "h"));
         QVERIFY(!recorded_figures(*r.file, r.bench, {}, {"gone"}, day0, day0 + hour_us));
     }
 

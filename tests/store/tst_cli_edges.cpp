@@ -255,7 +255,7 @@ class TestCliEdges : public QObject {
         const Run check = cli({"verify", bench, "--json"});
         QCOMPARE(check.code, 1);
         const Json problem = check.json()["problems"][0];
-        QVERIFY2(problem["where"].get<std::string>().find("reading air, block 1") != std::string::npos, check.out);
+        QVERIFY2(problem["where"].get<std::string>().find("reading tank, block 1") != std::string::npos, check.out);
         QVERIFY2(problem["from"] == "2026-11-25T09:46:40.000Z" && problem["to"] == "2026-11-28T06:01:40.000Z",
                  check.out);
 

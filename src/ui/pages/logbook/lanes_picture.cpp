@@ -6,7 +6,6 @@
 #include "ui/widgets/parts.h"
 
 #include <QPainter>
-#include <QPainterPath>
 #include <algorithm>
 #include <cmath>
 
@@ -165,6 +164,17 @@ void LanesPicture::drawLane(QPainter& painter, const Lane& lane, const Row& row)
     painter.restore();
 }
 
+/// The parts in the range and one beside it at each end: of a line to far away the screen would work out every
+/// step.
+std::span<const Summary> LanesPicture::visible(const std::vector<Summary>& parts) const {
+    auto first =
+        std::partition_point(parts.begin(), parts.end(), [&](const Summary& s) { return s.to < range.from; });
+    auto last = std::partition_point(first, parts.end(), [&](const Summary& s) { return s.from <= range.to; });
+    if (first != parts.begin()) --first;
+    if (last != parts.end()) ++last;
+    return {first, last};
+}
+
 void LanesPicture::drawCurve(QPainter& painter, const Lane& lane, const Reading& reading, const Row& row) const {
     const Tokens& t = theme.colours();
     double low = INFINITY;
@@ -195,10 +205,12 @@ void LanesPicture::drawCurve(QPainter& painter, const Lane& lane, const Reading&
     }
     QColor wash = t.ink;
     wash.setAlphaF(0.18F);
-    QPainterPath line;
+    QList<QLineF> line; // one by one: a path that goes up and down hundreds of times takes a second to fill
+    QList<QRect> extremes;
+    QPointF from;
     bool pen_down = false;
     const Summary* before = nullptr;
-    for (const Summary& s : lane.parts) {
+    for (const Summary& s : visible(lane.parts)) {
         const bool gap = before && std::any_of(lane.silent.begin(), lane.silent.end(), [&](const Interval& i) {
                              return i.from >= before->to && i.to <= s.from;
                          });
@@ -209,17 +221,18 @@ void LanesPicture::drawCurve(QPainter& painter, const Lane& lane, const Reading&
         }
         const double x1 = xOf(s.from);
         const double x2 = std::max(x1 + 1, xOf(s.to));
-        painter.fillRect(QRectF(QPointF(x1, y_of(s.high)), QPointF(x2, y_of(s.low))), wash);
+        extremes.append(QRectF(QPointF(x1, y_of(s.high)), QPointF(x2, y_of(s.low))).toAlignedRect());
         const QPointF at(xOf(s.from / 2 + s.to / 2), y_of(s.mean()));
-        if (pen_down && !gap)
-            line.lineTo(at);
-        else
-            line.moveTo(at);
+        if (pen_down && !gap) line.append({from, at});
+        from = at;
         pen_down = true;
     }
-    painter.setPen(theme.pen(t.ink, 1.3));
-    painter.setBrush(Qt::NoBrush);
-    painter.drawPath(line);
+    painter.setRenderHint(QPainter::Antialiasing, false); // whole pixels are filled many times faster
+    for (const QRect& r : extremes)
+        painter.fillRect(r, wash);
+    painter.setRenderHint(QPainter::Antialiasing);
+    painter.setPen(theme.pen(t.ink, 1)); // a pixel is drawn by a faster way than any other width
+    painter.drawLines(line);
     // The scale: least and most, beside the lane.
     painter.setClipping(false);
     painter.setPen(t.soft);
@@ -261,15 +274,16 @@ void LanesPicture::drawShare(QPainter& painter, const Lane& lane, const Row& row
     const double ground = row.top + row.height - pad;
     painter.setPen(theme.pen(t.soft));
     painter.drawLine(QPointF(box.left() + labelWidth(), ground), QPointF(box.right(), ground));
-    for (std::size_t i = 0; i < lane.parts.size(); ++i) {
-        const Summary& s = lane.parts[i];
+    const std::span<const Summary> parts = visible(lane.parts);
+    for (std::size_t i = 0; i < parts.size(); ++i) {
+        const Summary& s = parts[i];
         if (!s.valued) continue;
-        const bool gap = i + 1 == lane.parts.size() ||
-                         std::any_of(lane.silent.begin(), lane.silent.end(), [&](const Interval& q) {
-                             return q.from >= s.to && q.to <= lane.parts[i + 1].from;
-                         });
+        const bool gap =
+            i + 1 == parts.size() || std::any_of(lane.silent.begin(), lane.silent.end(), [&](const Interval& q) {
+                return q.from >= s.to && q.to <= parts[i + 1].from;
+            });
         const double x1 = xOf(s.from);
-        const double x2 = std::max(x1 + 1, xOf(gap ? s.to : lane.parts[i + 1].from));
+        const double x2 = std::max(x1 + 1, xOf(gap ? s.to : parts[i + 1].from));
         const double height = std::clamp(s.mean(), 0.0, 1.0) * (row.height - 2 * pad);
         painter.fillRect(QRectF(x1, ground - height, x2 - x1, height), t.ink);
     }

@@ -9,6 +9,7 @@
 #include <QPainter>
 #include <functional>
 #include <optional>
+#include <span>
 
 namespace cognitum {
 
@@ -38,6 +39,7 @@ class LanesPicture {
     [[nodiscard]] double markRow() const; ///< height of a lane of marks
     [[nodiscard]] Row readingRow(std::size_t lane) const;
     [[nodiscard]] Row markRowOf(int index) const;
+    [[nodiscard]] std::span<const Summary> visible(const std::vector<Summary>& parts) const;
     void drawAxis(QPainter& painter) const;
     void drawLane(QPainter& painter, const Lane& lane, const Row& row) const;
     void drawCurve(QPainter& painter, const Lane& lane, const Reading& reading, const Row& row) const;
