@@ -110,6 +110,14 @@ int main(int argc, char** argv) {
                 Interval{midnight - 19 * day_us + 9 * hour_us, midnight - 17 * day_us + 14 * hour_us});
         }
         stage.shoot(QLatin1String(page));
+        if (page == std::string("logbook") && wanted.contains(QStringLiteral("report"))) { // as a PDF
+            const QString path = parser.value(QStringLiteral("out")) + QStringLiteral("/report.pdf");
+            stage.window().context().askSavePath = [=](QWidget*, const QString&, const QString&, const QString&) {
+                return path;
+            };
+            press("reportStretch");
+            stage.settle();
+        }
     }
     if (want("logbook-months")) {
         stage.window().showPage(QStringLiteral("logbook"));

@@ -88,7 +88,7 @@ std::vector<Summary> thinned_between(const std::vector<Summary>& parts, const st
 /// Growth of a running total in each period. A total that falls began anew.
 std::vector<LaneColumn> columns_of(const std::vector<Summary>& parts, const LanesQuestion& question) {
     std::vector<LaneColumn> out;
-    const bool hours = question.to - question.from <= 2 * day_us;
+    const bool hours = question.to - question.from <= hourly_below;
     std::vector<CalendarPeriod> periods;
     if (!hours) periods = calendar_periods(question.columns, question.from, question.to, question.zone);
     std::size_t at = 0;

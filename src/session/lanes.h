@@ -37,11 +37,14 @@ struct Lane {
     std::string trouble;             ///< why it cannot be read; empty: it was
 };
 
+/// In a shorter stretch columns are hours.
+inline constexpr TimeUs hourly_below = 5 * day_us;
+
 struct LanesQuestion {
     std::vector<std::string> readings; ///< ids, in the order of the lanes
     TimeUs from = 0, to = 0;
     std::size_t most = 400;       ///< parts of a lane
-    Period columns = Period::day; ///< of LaneShape::columns, while the stretch is longer than two days; else hours
+    Period columns = Period::day; ///< of LaneShape::columns, in a stretch that is longer than hourly_below
     ZoneOffset zone = {};
 };
 

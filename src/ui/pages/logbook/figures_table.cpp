@@ -5,7 +5,8 @@
 #include "ui/widgets/parts.h"
 
 #include <QHeaderView>
-#include <QLocale>
+#include <QScrollBar>
+#include <algorithm>
 #include <cmath>
 
 namespace cognitum {
@@ -101,8 +102,27 @@ void FiguresTable::show(const std::vector<std::string>& readings, const std::vec
     }
     for (int column = 0; column + 1 < columnCount(); ++column)
         resizeColumnToContents(column);
-    const int rows = std::min(rowCount(), 6);
-    setFixedHeight(horizontalHeader()->sizeHint().height() + rows * verticalHeader()->defaultSectionSize() + 4);
+    fitHeight();
+}
+
+void FiguresTable::resizeEvent(QResizeEvent* event) {
+    QTableWidget::resizeEvent(event);
+    fitHeight();
+}
+
+/// As high as its rows, and a bar to push it sideways where it is wider than the page.
+void FiguresTable::fitHeight() {
+    constexpr int most_rows = 6;
+    verticalHeader()->setDefaultSectionSize(m_context.theme().px(30));
+    int needed = horizontalHeader()->sizeHint().height() + std::min(rowCount(), most_rows) * m_context.theme().px(30) + 4;
+    int columns_width = 0;
+    for (int column = 0; column < columnCount(); ++column)
+        columns_width += std::max(horizontalHeader()->sectionSizeHint(column),
+                                  column + 1 < columnCount() ? columnWidth(column) : sizeHintForColumn(column));
+    setColumnWidth(columnCount() - 1, sizeHintForColumn(columnCount() - 1));
+    horizontalHeader()->setStretchLastSection(columns_width <= width());
+    if (columns_width > width()) needed += horizontalScrollBar()->sizeHint().height();
+    setFixedHeight(needed);
 }
 
 } // namespace cognitum

@@ -19,7 +19,11 @@ class FiguresTable : public QTableWidget {
     static QStringList columns();
     static QStringList row(const Reading& reading, const ReadingFigures& figures);
 
+  protected:
+    void resizeEvent(QResizeEvent* event) override;
+
   private:
+    void fitHeight();
     Context& m_context;
 };
 

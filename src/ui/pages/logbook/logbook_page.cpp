@@ -28,6 +28,10 @@ LogbookPage::LogbookPage(Context& context, QWidget* parent) : Page(context, tr("
     body()->addLayout(makeBar());
     m_lanes = new TimeLanes(context, this);
     body()->addWidget(m_lanes, 5);
+    m_cursor = new TextLabel(theme(), TextLabel::Role::small,
+                             tr("The wheel zooms, dragging pans, Shift and dragging takes a stretch."), this);
+    m_cursor->setObjectName(QStringLiteral("lanesCursor"));
+    body()->addWidget(m_cursor);
     m_empty = new TextLabel(theme(), TextLabel::Role::soft,
                             tr("Nothing is recorded yet. Ctrl R records; the bench menu imports a file."), this);
     body()->addWidget(m_empty);
@@ -114,11 +118,7 @@ QHBoxLayout* LogbookPage::makeBar() {
         dialog->open();
     });
     bar->addWidget(periods);
-    m_cursor = new TextLabel(theme(), TextLabel::Role::small, {}, this);
-    m_cursor->setAlignment(Qt::AlignRight | Qt::AlignVCenter);
-    m_cursor->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred);
-    set_text(m_cursor, tr("wheel zooms, dragging pans, Shift and dragging takes a stretch"));
-    bar->addWidget(m_cursor, 1);
+    bar->addStretch(1);
     return bar;
 }
 

@@ -8,6 +8,8 @@
 #include "ui/widgets/parts.h"
 
 #include <QAbstractTextDocumentLayout>
+#include <QImage>
+#include <QUrl>
 #include <QCoreApplication>
 #include <QPainter>
 #include <QTextDocument>
@@ -95,7 +97,7 @@ QString report_html(const StretchReport& report, const Bench& bench, int picture
     for (std::size_t i = 0; i < report.readings.size(); ++i)
         if (const Reading* reading = bench.reading(report.readings[i]))
             rows << FiguresTable::row(*reading, report.figures[i]);
-    QString html = QStringLiteral("<h2>%1</h2><p>%2<br/>%3</p><p style='margin-top:%4px'></p>")
+    QString html = QStringLiteral("<h2>%1</h2><p>%2<br/>%3</p><p><img src='room' width='10' height='%4'/></p>")
                        .arg(Session::tr("Report of a stretch"),
                             escaped(bench.name + (bench.place.empty() ? std::string() : ", " + bench.place)),
                             stretch_text(report.stretch.from, report.stretch.to).toHtmlEscaped())
@@ -148,12 +150,15 @@ Result<void> save_stretch_report(const QString& path, const Context& context, co
         text.setDefaultFont(font);
         text.setDocumentMargin(0);
         text.setPageSize({width, page});
+        QImage room(1, 1, QImage::Format_ARGB32); // is left free for the lanes
+        room.fill(Qt::transparent);
+        text.addResource(QTextDocument::ImageResource, QUrl(QStringLiteral("room")), room);
         text.setHtml(report_html(report, bench, picture));
         QTextDocument head; // as high as what stands above the picture
         head.setDefaultFont(font);
         head.setDocumentMargin(0);
         head.setTextWidth(width);
-        head.setHtml(report_html(report, bench, 0).section(QStringLiteral("<p style='margin-top"), 0, 0));
+        head.setHtml(report_html(report, bench, 0).section(QStringLiteral("<p><img"), 0, 0));
         const double top = head.size().height() + 6;
         const int pages = text.pageCount();
         for (int i = 0; i < pages; ++i) {

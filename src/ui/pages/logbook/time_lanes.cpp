@@ -33,8 +33,10 @@ QSize TimeLanes::sizeHint() const {
     return {m_context.theme().px(900), minimumSizeHint().height()}; // the page shares out what is more
 }
 
+/// Room for two lines of text in each lane.
 QSize TimeLanes::minimumSizeHint() const {
-    return {m_context.theme().px(500), m_context.theme().px(280)};
+    const auto lanes = static_cast<double>(std::max<std::size_t>(4, m_lanes.lanes.size()));
+    return {m_context.theme().px(360), m_context.theme().px(144 + 36 * lanes)};
 }
 
 void TimeLanes::setRange(TimeUs from, TimeUs to) {
@@ -43,7 +45,9 @@ void TimeLanes::setRange(TimeUs from, TimeUs to) {
 }
 
 void TimeLanes::setLanes(const Lanes& lanes) {
+    const bool more = lanes.lanes.size() != m_lanes.lanes.size();
     m_lanes = lanes;
+    if (more) updateGeometry();
     update();
 }
 
