@@ -89,17 +89,19 @@ void print_summary(const ReadingFigures& figures, const Reading& reading) {
     if (s.valued > 0 && !s.total && !reading.quantity.about().is_state()) {
         line(
             fmt::format("  least {} at {}", format_value(s.least, 2 * figures.u_mean, unit), iso_time(s.least_at)));
-        line(fmt::format("  mean  {} ± {}{}", format_value(s.mean, 2 * figures.u_mean, unit),
-                         format_measure(2 * figures.u_mean, unit, 2),
-                         figures.shared_known ? "" : " (noise alone; what all values share is not known)"));
+        line(fmt::format("  mean  {}", figures.shared_known
+                                           ? format_with_doubt(s.mean, 2 * figures.u_mean, unit)
+                                           : format_value(s.mean, 2 * figures.u_mean, unit) +
+                                                 ", how sure is not known: its part has no stated limit"));
         line(fmt::format("  most  {} at {}", format_value(s.most, 2 * figures.u_mean, unit), iso_time(s.most_at)));
     }
     if (s.total)
-        line(fmt::format(
-            "  total {}{}{}", format_value(*s.total, 2 * figures.u_total, unit),
-            std::isfinite(figures.u_total) ? " ± " + format_measure(2 * figures.u_total, unit, 2) : std::string(),
-            s.in_gaps > 0 ? fmt::format(", of it {} while no lines came", format_measure(s.in_gaps, unit, 3))
-                          : std::string()));
+        line(fmt::format("  total {}{}",
+                         std::isfinite(figures.u_total) ? format_with_doubt(*s.total, 2 * figures.u_total, unit)
+                                                        : format_measure(*s.total, unit, 4),
+                         s.in_gaps > 0
+                             ? fmt::format(", of it {} while no lines came", format_measure(s.in_gaps, unit, 3))
+                             : std::string()));
     for (const BandTime& b : s.bands)
         line(fmt::format("  {}: {:.1f} h", b.name, b.seconds / 3600));
     for (const CauseCount& c : s.failures)

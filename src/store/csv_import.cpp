@@ -191,6 +191,18 @@ class Keeper {
     std::future<Result<Kept>> m_under_way; ///< its end is waited for when this one goes
 };
 
+/// A kind of that unit, whose name stands in the column's where there are several: "Neighbour's rain [mm]" is rain
+/// and no level. A person can change it at Quantity.
+const QuantityKind* kind_proposed(const std::string& column, const std::string& unit) {
+    const QuantityKind* first = nullptr;
+    for (const QuantityKind& kind : quantity_kinds()) {
+        if (std::find(kind.units.begin(), kind.units.end(), unit) == kind.units.end()) continue;
+        if (lower(column).find(lower(kind.title)) != std::string::npos) return &kind;
+        if (!first) first = &kind;
+    }
+    return first;
+}
+
 std::string create_reading(Bench& bench, const CsvColumn& column) {
     Reading reading;
     reading.id = bench.free_id(column.name);
@@ -199,11 +211,8 @@ std::string create_reading(Bench& bench, const CsvColumn& column) {
     reading.quantity.unit = "1";
     if (const Unit* unit = find_unit(column.unit)) {
         reading.quantity.unit = unit->code;
-        for (const QuantityKind& kind : quantity_kinds())
-            if (std::find(kind.units.begin(), kind.units.end(), unit->code) != kind.units.end()) {
-                reading.quantity = Quantity{kind.id, unit->code, kind.low, kind.high, kind.accuracy, 1, ""};
-                break;
-            }
+        if (const QuantityKind* kind = kind_proposed(column.name, unit->code))
+            reading.quantity = Quantity{kind->id, unit->code, kind->low, kind->high, kind->accuracy, 1, ""};
     }
     bench.readings.push_back(reading);
     return reading.id;

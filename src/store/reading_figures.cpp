@@ -85,13 +85,13 @@ double coarse_u(const Bench& bench, const Reading& reading, double value, double
 void add_doubts(ReadingFigures& out, const Bench& bench, const Catalog& catalog, const Reading& reading) {
     const StretchFigures& s = out.stretch;
     if (s.valued > 0) {
-        const double shared = shared_u(bench, catalog, reading, s.mean, s.to, false);
+        const double shared = shared_u(bench, catalog, reading, s.mean, s.last_at, false);
         out.shared_known = std::isfinite(shared);
         const double single = std::hypot(s.noise / std::sqrt(static_cast<double>(s.valued)),
                                          coarse_u(bench, reading, s.mean, s.noise));
         out.u_mean = std::hypot(single, out.shared_known ? shared : 0);
     }
-    if (s.total) out.u_total = shared_u(bench, catalog, reading, *s.total, s.to, true);
+    if (s.total) out.u_total = shared_u(bench, catalog, reading, *s.total, s.last_at, true);
 }
 
 /// Feeds samples to a counter for each period; samples that reach over an edge go to both sides.
@@ -138,11 +138,11 @@ Result<ReadingFigures> figures_of(BenchFile& file, const Bench& bench, const Cat
                                   const Reading& reading, std::optional<TimeUs> from, std::optional<TimeUs> to) {
     COGNITUM_TRY(all, extent(file, reading.id));
     ReadingFigures out;
-    const TimeUs first = from.value_or(all.n ? all.first : to.value_or(0));
+    const TimeUs first = from.value_or(std::min(all.n ? all.first : 0, to.value_or(latest_time)));
     COGNITUM_TRY(habits, habits_of(file, reading, first, to ? *to - 1 : no_end));
     out.usual = habits.usual;
     out.adds = habits.adds;
-    const TimeUs end = to.value_or(all.n ? all.last + habits.usual : first);
+    const TimeUs end = std::max(first, to.value_or(all.n ? all.last + habits.usual : first));
     StretchCounter counter(first, end, rules_of(reading, habits));
     COGNITUM_TRY(lead, sample_before(file, reading.id, first));
     COGNITUM_CHECK(
@@ -230,6 +230,10 @@ Result<PeriodTable> figures_by_period(BenchFile& file, const Bench& bench, const
     Column other;
     if (against) {
         COGNITUM_TRY(column, column_of(file, bench, catalog, *against, periods));
+        if ((column.adds == Adds::nothing) == out.totals)
+            return failure(fmt::format("one of \"{}\" and \"{}\" is a total and the other is not.", reading.name,
+                                       against->name),
+                           file.path(), "Set its kind at Quantity: rain in mm is no level in mm.");
         other = std::move(column);
     }
     const bool same_design = against && !reading.sensor.part.empty() && reading.sensor.part == against->sensor.part;

@@ -236,6 +236,48 @@ class TestReadingFigures : public QObject {
         QCOMPARE(test::cli({"summary", "nowhere.cognitum", "--reading", "Rain"}).code, 3);
     }
 
+    void aNeighboursFileStandsBesideTheOwnGauge() {
+        const QString bench = m_folder.filePath("neighbour.cognitum");
+        QVERIFY(QFile::copy(demo_file(), bench));
+        QByteArray rows = "time,Neighbour's rain [mm],Depth [mm]\n";
+        for (int day = 1; day <= 31; ++day)
+            rows += QStringLiteral("2026-10-%1,%2,%3\n")
+                        .arg(day, 2, 10, QLatin1Char('0'))
+                        .arg(day % 7 == 3 ? 8.5 : 0)
+                        .arg(300 + day)
+                        .toUtf8();
+        QCOMPARE(test::cli({"import", "-", "--bench", bench}, rows).code, 0);
+        const auto run = test::cli(
+            {"months", bench, "--reading", "Rain", "--against", "Neighbour's rain", "--json", "zone=UTC"});
+        QCOMPARE(run.code, 0);
+        const Json october = run.json()["months"][1];
+        CLOSE(october["against"].get<double>(), 5 * 8.5, 1e-9);
+        CLOSE(october["coverage_of_against"].get<double>(), 1, 1e-9);
+        QVERIFY(october["doubt_of_difference"].is_null()); // nobody knows the other gauge
+        const auto mixed = test::cli({"months", bench, "--reading", "Rain", "--against", "Depth"});
+        QCOMPARE(mixed.code, 3); // millimetres of rain and of depth are two things
+        QVERIFY(mixed.err.contains("total"));
+    }
+
+    void oddStretchesAreAnswered() {
+        const auto summary = [&](const QStringList& limits) {
+            return test::cli(QStringList{"summary", demo_file(), "--reading", "Rain", "--json"} + limits);
+        };
+        const auto after = summary({"--from", "2026-12-24"});
+        QCOMPARE(after.code, 0);
+        QCOMPARE(after.json()["n"].get<int>(), 0);
+        QVERIFY(after.json()["from"] == after.json()["to"]);
+        QVERIFY(summary({"--to", "2020-01-01"}).json()["total"].is_null());
+        const Json long_one = summary({"--from", "1980-01-01", "--to", "9999-01-01"}).json();
+        CLOSE(long_one["total"].get<double>(), summary({}).json()["total"].get<double>(), 1e-9);
+        QVERIFY(long_one["u_total"].get<double>() <
+                1); // its doubt is that of its last sample, not of the year 9999
+        const auto within = test::cli({"summary", demo_file(), "--reading", "Tide pool level", "--json", "--from",
+                                       "2026-11-14T20:00:00Z", "--to", "2026-11-15T02:00:00Z"});
+        QCOMPARE(within.json()["gaps"].size(), std::size_t(1));
+        CLOSE(within.json()["coverage"].get<double>(), 0, 0);
+    }
+
     void monthsHaveTheirKeys() {
         const QString demo = demo_file();
         const auto run =
@@ -313,6 +355,9 @@ class TestReadingFigures : public QObject {
             QVERIFY(n > 10 && off < 1e-9);
         }
     }
+
+  private:
+    QTemporaryDir m_folder;
 };
 
 QTEST_GUILESS_MAIN(TestReadingFigures)

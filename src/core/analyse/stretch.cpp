@@ -98,6 +98,7 @@ void StretchCounter::count_value(TimeUs time, double value) {
         m_out.mean = 0;
     }
     m_out.last = value;
+    m_out.last_at = time;
     if (value < m_out.least) {
         m_out.least = value;
         m_out.least_at = time;

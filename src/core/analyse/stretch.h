@@ -85,6 +85,7 @@ struct StretchFigures {
     double least = no_number, mean = no_number, most = no_number;
     TimeUs least_at = 0, most_at = 0; ///< the first time of each; only when valued > 0
     double first = no_number, last = no_number;
+    TimeUs last_at = 0; ///< only when valued > 0
     /// Scatter from one sample to the next, without what changes slowly: the root of half the mean square of
     /// successive differences (von Neumann 1941). 0 with fewer than two values.
     double noise = 0;

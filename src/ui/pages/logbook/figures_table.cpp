@@ -114,7 +114,8 @@ void FiguresTable::resizeEvent(QResizeEvent* event) {
 void FiguresTable::fitHeight() {
     constexpr int most_rows = 6;
     verticalHeader()->setDefaultSectionSize(m_context.theme().px(30));
-    int needed = horizontalHeader()->sizeHint().height() + std::min(rowCount(), most_rows) * m_context.theme().px(30) + 4;
+    int needed =
+        horizontalHeader()->sizeHint().height() + std::min(rowCount(), most_rows) * m_context.theme().px(30) + 4;
     int columns_width = 0;
     for (int column = 0; column < columnCount(); ++column)
         columns_width += std::max(horizontalHeader()->sectionSizeHint(column),

@@ -137,7 +137,7 @@ void LanesPicture::drawLane(QPainter& painter, const Lane& lane, const Row& row)
     painter.setFont(theme.text(11));
     QString unit = from_std(unit_symbol(reading->quantity.unit));
     if (lane.shape == LaneShape::columns)
-        unit = range.to - range.from <= hourly_below     ? tr("%1 an hour").arg(unit)
+        unit = range.to - range.from <= hourly_below   ? tr("%1 an hour").arg(unit)
                : range.to - range.from <= 100 * day_us ? tr("%1 a day").arg(unit)
                                                        : tr("%1 a month").arg(unit);
     if (lane.shape == LaneShape::share) unit = tr("share of the time");

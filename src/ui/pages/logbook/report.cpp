@@ -8,11 +8,11 @@
 #include "ui/widgets/parts.h"
 
 #include <QAbstractTextDocumentLayout>
-#include <QImage>
-#include <QUrl>
 #include <QCoreApplication>
+#include <QImage>
 #include <QPainter>
 #include <QTextDocument>
+#include <QUrl>
 
 namespace cognitum {
 
