@@ -223,6 +223,20 @@ int run_export(const std::string& path, const ExportRequest& request) {
     else
         return complain(
             {fmt::format("\"{}\" is no format; known are csv, json and senml.", format), "--format", ""}, usage);
+    const auto from = time_given(request.from, "--from");
+    const auto to = time_given(request.to, "--to");
+    for (const auto* given : {&from, &to})
+        if (!*given) return complain(given->error(), usage);
+    if (*from) options.from = **from;
+    if (*to) options.to = **to - 1; // excluded
+    using Numbers = ExportOptions::Numbers;
+    options.numbers = request.both ? Numbers::both : request.raw ? Numbers::raw : Numbers::values;
+    options.doubts = request.doubts;
+    if (format != "csv" && (request.raw || request.both || request.doubts))
+        return complain({"--raw, --both and --doubt are for CSV.", "--format", "Leave them out, or write csv."},
+                        usage);
+    const LoadedCatalog cards = request.doubts ? load_catalog() : LoadedCatalog{};
+    options.catalog = &cards.catalog;
     auto file = BenchFile::open(path, Access::read);
     if (!file) return complain(file.error());
     const auto plan = file->load_plan();

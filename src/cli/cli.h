@@ -7,6 +7,7 @@
 #include "core/bench/bench.h"
 #include "store/text_table.h"
 
+#include <optional>
 #include <string>
 #include <vector>
 
@@ -29,6 +30,9 @@ Result<TextTable> read_table(const std::string& path);
 /// Index of the reading of this name or id. Error that lists those there are.
 Result<std::size_t> find_reading(const Bench& bench, const std::string& path, const std::string& name);
 
+/// A time as in files; empty for an empty text. Error that names the option.
+Result<std::optional<TimeUs>> time_given(const std::string& text, const std::string& option);
+
 int run_physics(const std::string& name, const std::vector<std::string>& arguments, bool json);
 int run_convert(const std::string& chain, bool inverse, bool uncertainty, bool json);
 int run_vessel(const std::string& shape, const std::vector<std::string>& arguments, bool json);
@@ -44,7 +48,8 @@ int run_import(const std::string& input, const std::string& bench, bool as_raw, 
 struct ExportRequest {
     std::string format = "csv", output;
     std::vector<std::string> readings; ///< names or ids; empty: all but those about somebody's health
-    bool causes = false;
+    bool causes = false, doubts = false, raw = false, both = false;
+    std::string from, to; ///< times as in files, the end excluded; empty: from the first, to the last sample
 };
 int run_export(const std::string& bench, const ExportRequest& request);
 int run_verify(const std::string& bench, const std::string& mend, bool json);

@@ -167,6 +167,11 @@ int run(int argc, char** argv) {
     export_verb->add_option("--reading", request.readings,
                             "only this one; may be given again. A reading about somebody's health must be named");
     export_verb->add_flag("--causes", request.causes, "say why a value is missing");
+    export_verb->add_flag("--doubt", request.doubts, "± at 95 % beside each value");
+    export_verb->add_flag("--raw", request.raw, "what the board sent instead of the values");
+    export_verb->add_flag("--both", request.both, "what the board sent beside the values");
+    export_verb->add_option("--from", request.from, "first moment, ISO 8601 or seconds since 1970");
+    export_verb->add_option("--to", request.to, "end, not in it");
     export_verb->callback([&] { code = run_export(a, request); });
 
     CLI::App* verify_verb = verb("verify", "is a bench file sound?");

@@ -30,15 +30,6 @@ Result<Opened> open_reading(const std::string& path, const std::string& name) {
     return Opened{std::move(file), std::move(plan), at};
 }
 
-Result<std::optional<TimeUs>> time_given(const std::string& text, const std::string& option) {
-    if (text.empty()) return std::optional<TimeUs>{};
-    const auto time = parse_time(text);
-    if (!time)
-        return failure(fmt::format("\"{}\" is no time.", text), option,
-                       "Write 2026-06-01T09:00:00Z, or seconds since 1970.");
-    return time;
-}
-
 Json summary_json(const ReadingFigures& figures, const std::string& unit) {
     const StretchFigures& s = figures.stretch;
     const bool any = s.valued > 0;
@@ -111,6 +102,15 @@ void print_summary(const ReadingFigures& figures, const Reading& reading) {
 }
 
 } // namespace
+
+Result<std::optional<TimeUs>> time_given(const std::string& text, const std::string& option) {
+    if (text.empty()) return std::optional<TimeUs>{};
+    const auto time = parse_time(text);
+    if (!time)
+        return failure(fmt::format("\"{}\" is no time.", text), option,
+                       "Write 2026-06-01T09:00:00Z, or seconds since 1970.");
+    return time;
+}
 
 int run_summary(const StretchRequest& request, bool json) {
     const auto from = time_given(request.from, "--from");

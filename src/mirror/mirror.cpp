@@ -2,8 +2,8 @@
 
 #include "core/calibrate/record.h"
 #include "mirror/mirror_schema.h"
-#include "store/reading_figures.h"
 #include "store/samples.h"
+#include "store/value_doubts.h"
 
 #include <algorithm>
 #include <cmath>
@@ -46,43 +46,6 @@ DayCounts days_in_server(pqxx::connection& server, int reading_no) {
     return out;
 }
 
-/// The doubt of a reading's values, expanded, with the calibration in force at their time. It changes slowly with
-/// the value, so that it is worked out at a thousandth of the range and kept.
-class Doubts {
-  public:
-    Doubts(const Bench& bench, const Catalog& catalog, const Reading& reading,
-           std::vector<CalibrationRecord> records)
-        : m_bench(bench), m_catalog(catalog), m_reading(reading), m_records(std::move(records)) {
-        m_step = std::max(1e-12, std::abs(reading.quantity.high - reading.quantity.low) / 1000);
-    }
-    std::optional<double> at(double value, TimeUs time) {
-        if (!std::isfinite(value)) return {};
-        const auto force = std::upper_bound(m_records.begin(), m_records.end(), time,
-                                            [](TimeUs t, const CalibrationRecord& r) { return t < r.time; }) -
-                           m_records.begin();
-        if (force != m_force) {
-            m_force = force;
-            m_reading.correction.reset();
-            if (force > 0) m_reading.correction = m_records[static_cast<std::size_t>(force - 1)].correction;
-            m_known.clear();
-        }
-        const double place = std::clamp(std::round(value / m_step), -1e15, 1e15);
-        const auto [known, is_new] = m_known.try_emplace(static_cast<std::int64_t>(place), 0.0);
-        if (is_new) known->second = 2 * value_u(m_bench, m_catalog, m_reading, value, time);
-        if (m_known.size() > 100'000) m_known.clear();
-        return std::isfinite(known->second) ? std::optional(known->second) : std::nullopt;
-    }
-
-  private:
-    const Bench& m_bench;
-    const Catalog& m_catalog;
-    Reading m_reading;
-    std::vector<CalibrationRecord> m_records;
-    double m_step = 1;
-    std::ptrdiff_t m_force = -1;
-    std::map<std::int64_t, double> m_known;
-};
-
 std::optional<double> number(double v) {
     return std::isfinite(v) ? std::optional(v) : std::nullopt;
 }
@@ -119,7 +82,7 @@ class Copy {
         COGNITUM_CHECK(copy_words());
         for (const auto& [reading, days] : wanted) {
             COGNITUM_TRY(records, m_file.calibrations(reading->id));
-            Doubts doubts(m_bench, m_catalog, *reading, std::move(records));
+            ValueDoubts doubts(m_bench, m_catalog, *reading, std::move(records));
             for (const auto& day : days) {
                 COGNITUM_TRY(go_on, copy_day(*reading, day.first, doubts, report));
                 if (!go_on) return {};
@@ -180,7 +143,7 @@ class Copy {
         return {};
     }
     /// False: it was stopped.
-    Result<bool> copy_day(const Reading& reading, int day, Doubts& doubts, MirrorReport& report) {
+    Result<bool> copy_day(const Reading& reading, int day, ValueDoubts& doubts, MirrorReport& report) {
         const TimeUs from = day * day_us;
         const int no = m_reading_no.at(reading.id);
         pqxx::work work(m_server);

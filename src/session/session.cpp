@@ -247,7 +247,10 @@ Result<ImportReport> Session::importCsv(const QString& path, const ImportOptions
     Bench plan = m_bench;
     ImportOptions with_cards = options;
     with_cards.catalog = &catalog();
-    auto report = import_csv(*m_file, plan, path.toStdString(), descriptor, with_cards);
+    // Over a connection of its own: rows are kept in a thread beside, while this one may save the plan.
+    auto own = BenchFile::open(m_file->path(), Access::write);
+    auto report = own ? import_csv(*own, plan, path.toStdString(), descriptor, with_cards)
+                      : Result<ImportReport>(tl::make_unexpected(own.error()));
     ::close(descriptor);
     if (!report) return report;
     edit(tr("Readings from %1").arg(path), [&](Bench& bench) { bench = plan; });

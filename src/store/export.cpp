@@ -2,6 +2,7 @@
 
 #include "core/base/csv_text.h"
 #include "core/units/quantity_kind.h"
+#include "store/value_doubts.h"
 
 #include <algorithm>
 #include <cmath>
@@ -68,11 +69,47 @@ std::string senml_unit(const std::string& unit) {
     return unit;
 }
 
-void write_csv(std::vector<Cursor>& cursors, bool causes, const std::function<void(std::string_view)>& out) {
+/// What stands in the cells of a reading, one column after the other.
+struct CsvCells {
+    bool value = true, raw = false, doubt = false, cause = false;
+    std::string raw_name; ///< of the raw column
+};
+
+CsvCells cells_of(const Reading& reading, const ExportOptions& options) {
+    using Numbers = ExportOptions::Numbers;
+    CsvCells out;
+    out.value = options.numbers != Numbers::raw;
+    out.raw = options.numbers != Numbers::values;
+    out.doubt = options.doubts;
+    out.cause = options.causes;
+    const std::string unit = reading.path.first_unit();
+    out.raw_name = reading.name + (options.numbers == Numbers::both ? std::string(" raw")
+                                   : unit.empty()                   ? std::string()
+                                                                    : " [" + unit + "]");
+    return out;
+}
+
+void write_cells(std::string& row, const CsvCells& cells, const Sample* s, ValueDoubts* doubts) {
+    const auto number = [&](double v) {
+        row += ',';
+        if (s && std::isfinite(v)) row += fmt::format("{}", v);
+    };
+    if (cells.value) number(s ? s->value : no_number);
+    if (cells.raw) number(s ? s->raw : no_number);
+    if (cells.doubt) number(s && doubts ? doubts->at(s->value, s->time).value_or(no_number) : no_number);
+    if (cells.cause) row += s ? "," + cause_text(s->cause) : ",";
+}
+
+void write_csv(std::vector<Cursor>& cursors, std::vector<ValueDoubts>& doubts, const ExportOptions& options,
+               const std::function<void(std::string_view)>& out) {
     std::string text = "time";
+    std::vector<CsvCells> cells;
     for (const Cursor& c : cursors) {
-        text += "," + csv_field(c.reading().name);
-        if (causes) text += "," + csv_field(c.reading().name + " cause");
+        const CsvCells& here = cells.emplace_back(cells_of(c.reading(), options));
+        if (here.value) text += "," + csv_field(c.reading().name);
+        if (here.raw) text += "," + csv_field(here.raw_name);
+        if (here.doubt) text += "," + csv_field(c.reading().name + " doubt");
+        if (here.cause) text += "," + csv_field(c.reading().name + " cause");
     }
     text += "\n";
     while (true) {
@@ -81,17 +118,14 @@ void write_csv(std::vector<Cursor>& cursors, bool causes, const std::function<vo
             if (const Sample* s = c.peek(); s && (!first || s->time < first->time)) first = s;
         if (!first) break;
         const TimeUs time = first->time;
-        std::string row = iso_time(time);
-        for (Cursor& c : cursors) {
-            const Sample* s = c.peek();
-            const bool here = s && s->time == time;
-            row += ',';
-            if (here && std::isfinite(s->value)) row += fmt::format("{}", s->value);
-            if (causes) row += ',';
-            if (causes && here) row += cause_text(s->cause);
-            if (here) c.pop();
+        text += iso_time(time);
+        for (std::size_t i = 0; i < cursors.size(); ++i) {
+            const Sample* s = cursors[i].peek();
+            if (s && s->time != time) s = nullptr;
+            write_cells(text, cells[i], s, doubts.empty() ? nullptr : &doubts[i]);
+            if (s) cursors[i].pop();
         }
-        text += row + "\n";
+        text += "\n";
         if (text.size() > 1 << 16) {
             out(text);
             text.clear();
@@ -142,6 +176,10 @@ Result<ExportReport> export_samples(BenchFile& file, const Bench& bench, const E
                                     const std::function<void(std::string_view)>& out) {
     ExportReport report;
     std::vector<Cursor> cursors;
+    std::vector<ValueDoubts> doubts;
+    if (options.format != ExportFormat::csv &&
+        (options.doubts || options.numbers != ExportOptions::Numbers::values))
+        return failure("raw numbers and doubts are exported as CSV alone.", file.path(), "Choose the format csv.");
     for (const Reading& reading : bench.readings) {
         const auto& wanted = options.readings;
         if (!wanted.empty() && std::find(wanted.begin(), wanted.end(), reading.id) == wanted.end()) continue;
@@ -151,11 +189,15 @@ Result<ExportReport> export_samples(BenchFile& file, const Bench& bench, const E
         const QuantityKind* kind = find_quantity_kind(reading.quantity.kind);
         if (wanted.empty() && kind && kind->is_private)
             report.private_readings.push_back(reading.name);
-        else
+        else {
             cursors.emplace_back(file, reading, options.from, options.to);
+            if (!options.doubts || !options.catalog) continue;
+            COGNITUM_TRY(records, file.calibrations(reading.id));
+            doubts.emplace_back(bench, *options.catalog, reading, std::move(records));
+        }
     }
     switch (options.format) {
-    case ExportFormat::csv: write_csv(cursors, options.causes, out); break;
+    case ExportFormat::csv: write_csv(cursors, doubts, options, out); break;
     case ExportFormat::json: write_json(cursors, options.causes, out); break;
     case ExportFormat::senml: write_senml(cursors, options.causes, out); break;
     }

@@ -2,6 +2,7 @@
 // is an empty cell, null, or left out, and its cause stands beside it on request.
 #pragma once
 
+#include "core/catalog/cards.h"
 #include "store/bench_file.h"
 #include "store/samples.h"
 
@@ -20,6 +21,11 @@ struct ExportOptions {
     std::vector<std::string> readings;             ///< ids; empty: all but those about somebody's health
     /// CSV: a column "NAME cause" behind each reading; JSON: a third member of a sample; SenML: "vs".
     bool causes = false;
+    /// CSV alone. Raw numbers stand in a column "NAME [unit]", which import takes as raw again; beside values in
+    /// "NAME raw". Doubts are expanded to 95 %, with the calibration in force at each time, in "NAME doubt".
+    enum class Numbers { values, raw, both } numbers = Numbers::values;
+    bool doubts = false;
+    const Catalog* catalog = nullptr; ///< for the doubts; null: there are none
 };
 
 struct ExportReport {

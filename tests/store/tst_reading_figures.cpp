@@ -259,6 +259,35 @@ class TestReadingFigures : public QObject {
         QVERIFY(mixed.err.contains("total"));
     }
 
+    void aStretchIsExportedWithWhatIsAskedFor() {
+        const QStringList stretch = {"--reading",  "Hut air", "--from",
+                                     "2026-11-20", "--to",    "2026-11-20T01:00:00Z"};
+        const auto rows = [&](const QStringList& more) {
+            const auto run = test::cli(QStringList{"export", demo_file()} + stretch + more);
+            return run.code == 0 ? QString::fromUtf8(run.out).trimmed().split('\n')
+                                 : QStringList{QString::fromUtf8(run.err)};
+        };
+        QCOMPARE(rows({}).size(), 21); // every three minutes, the end excluded
+        const QStringList all = rows({"--both", "--doubt", "--causes"});
+        QCOMPARE(all[0], QStringLiteral("time,Hut air,Hut air raw,Hut air doubt,Hut air cause"));
+        const QStringList cells = all[1].split(',');
+        QVERIFY(cells[3].toDouble() > 0.05 && cells[3].toDouble() < 1);
+        QCOMPARE(rows({"--raw"})[0], QStringLiteral("time,Hut air [count]"));
+        QCOMPARE(rows({"--raw"})[1].split(',')[1], cells[2]);
+        QCOMPARE(test::cli(QStringList{"export", demo_file(), "--format", "json", "--raw"}).code, 2);
+
+        // What was exported is taken again: raw through the path, the rest as values.
+        const QString bench = m_folder.filePath("again.cognitum");
+        QVERIFY(QFile::copy(demo_file(), bench));
+        QByteArray late = rows({"--raw"}).join('\n').replace("2026-11-20T", "2026-12-20T").toUtf8() + "\n";
+        QCOMPARE(test::cli({"import", "-", "--bench", bench}, late).code, 0);
+        const auto back = test::cli({"export", bench, "--reading", "Hut air", "--from", "2026-12-20", "--both"});
+        QCOMPARE(QString::fromUtf8(back.out).split('\n')[1].section(',', 1), all[1].section(',', 1, 2));
+        const auto values = test::cli({"import", "-", "--bench", m_folder.filePath("values.cognitum"), "--json"},
+                                      all.join('\n').toUtf8() + "\n");
+        QCOMPARE(values.json()["readings"].get<int>(), 1); // raw and doubt make no readings of their own
+    }
+
     void oddStretchesAreAnswered() {
         const auto summary = [&](const QStringList& limits) {
             return test::cli(QStringList{"summary", demo_file(), "--reading", "Rain", "--json"} + limits);
