@@ -44,7 +44,7 @@ struct Story {
     /// How much of the world's restless weather falls as rain: most days none.
     [[nodiscard]] double rain_share(TimeUs t) const {
         if (t >= storm_from() && t < storm_to()) return 3.2;
-        for (const int day : {52, 47, 44, 37, 30, 29, 25, 11, 5, 4})
+        for (const int day : {52, 47, 44, 37, 30, 29, 25, 11, 5, 4, 1})
             if (t >= midnight(day) && t < midnight(day - 1)) return 0.5;
         return 0;
     }

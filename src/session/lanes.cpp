@@ -85,32 +85,16 @@ std::vector<Summary> thinned_between(const std::vector<Summary>& parts, const st
     return out;
 }
 
-/// Growth of a running total in each period. A total that falls began anew.
-std::vector<LaneColumn> columns_of(const std::vector<Summary>& parts, const LanesQuestion& question) {
-    std::vector<LaneColumn> out;
-    const bool hours = question.to - question.from <= hourly_below;
-    std::vector<CalendarPeriod> periods;
-    if (!hours) periods = calendar_periods(question.columns, question.from, question.to, question.zone);
+std::vector<Growth> columns_of(const std::vector<Summary>& parts, const LanesQuestion& question) {
+    if (question.to - question.from <= hourly_below) return growth_of(parts, hour_of);
+    const auto periods = calendar_periods(question.columns, question.from, question.to, question.zone);
     std::size_t at = 0;
-    double before = no_number;
-    for (const Summary& s : parts) {
-        if (!s.valued) continue;
-        const double grown = std::isnan(before) ? s.high - s.low : s.high >= before ? s.high - before : s.high;
-        before = s.high;
-        if (grown <= 0) continue;
-        LaneColumn column{s.to - s.to % hour_us, s.to - s.to % hour_us + hour_us, grown};
-        if (!hours) {
-            while (at < periods.size() && periods[at].to <= s.to)
-                ++at;
-            if (at == periods.size() || periods[at].from > s.to) continue;
-            column = {periods[at].from, periods[at].to, grown};
-        }
-        if (!out.empty() && out.back().from == column.from)
-            out.back().amount += grown;
-        else
-            out.push_back(column);
-    }
-    return out;
+    return growth_of(parts, [&](TimeUs t) -> std::optional<Growth> {
+        while (at < periods.size() && periods[at].to <= t)
+            ++at;
+        if (at == periods.size() || periods[at].from > t) return {};
+        return Growth{periods[at].from, periods[at].to, 0};
+    });
 }
 
 Lane lane_of(const Reading& reading, std::vector<Summary> parts, const LanesQuestion& question) {

@@ -6,6 +6,7 @@
 #include "core/base/calendar.h"
 #include "core/bench/bench.h"
 #include "core/catalog/cards.h"
+#include "session/recorded.h"
 #include "store/bench_file.h"
 #include "store/reading_figures.h"
 #include "store/sample.h"
@@ -23,18 +24,13 @@ enum class LaneShape {
 };
 LaneShape lane_shape(const Reading& reading);
 
-struct LaneColumn {
-    TimeUs from = 0, to = 0;
-    double amount = 0;
-};
-
 struct Lane {
     std::string reading; ///< id
     LaneShape shape = LaneShape::curve;
-    std::vector<Summary> parts;      ///< in order of time; a gap lies between two of them
-    std::vector<LaneColumn> columns; ///< of LaneShape::columns, those with an amount
-    std::vector<Interval> silent;    ///< no lines
-    std::string trouble;             ///< why it cannot be read; empty: it was
+    std::vector<Summary> parts;   ///< in order of time; a gap lies between two of them
+    std::vector<Growth> columns;  ///< of LaneShape::columns, those with an amount
+    std::vector<Interval> silent; ///< no lines
+    std::string trouble;          ///< why it cannot be read; empty: it was
 };
 
 /// In a shorter stretch columns are hours.

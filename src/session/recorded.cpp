@@ -24,6 +24,28 @@ Result<Stretch> recorded_stretch(BenchFile& file, const std::string& reading, st
     return out;
 }
 
+std::vector<Growth> growth_of(const std::vector<Summary>& parts,
+                              const std::function<std::optional<Growth>(TimeUs)>& period_of) {
+    std::vector<Growth> out;
+    double before = no_number;
+    for (const Summary& s : parts) {
+        if (!s.valued) continue;
+        const double grown = std::isnan(before) ? s.high - s.low : s.high >= before ? s.high - before : s.high;
+        before = s.high;
+        if (grown <= 0) continue;
+        const auto period = period_of(s.to);
+        if (!period) continue;
+        if (out.empty() || out.back().from != period->from) out.push_back(*period);
+        out.back().amount += grown;
+    }
+    return out;
+}
+
+Growth hour_of(TimeUs t) {
+    const TimeUs from = t - (t % hour_us + hour_us) % hour_us;
+    return {from, from + hour_us, 0};
+}
+
 Result<std::map<std::string, DayFigures>> recorded_days(BenchFile& file, const std::vector<std::string>& readings,
                                                         TimeUs now) {
     std::map<std::string, DayFigures> days;
@@ -35,6 +57,7 @@ Result<std::map<std::string, DayFigures>> recorded_days(BenchFile& file, const s
             continue;
         }
         day.parts = thinned(*parts, 130);
+        day.hours = growth_of(*parts, hour_of);
         for (const Summary& s : day.parts) {
             if (!s.valued) continue;
             if (!day.any || s.low < day.low) {

@@ -10,6 +10,7 @@
 #include "store/bench_file.h"
 #include "store/sample.h"
 
+#include <functional>
 #include <map>
 #include <optional>
 #include <string>
@@ -27,9 +28,22 @@ struct Stretch {
 Result<Stretch> recorded_stretch(BenchFile& file, const std::string& reading, std::optional<TimeUs> from, TimeUs to,
                                  std::size_t most);
 
+/// What a running total grew in a period.
+struct Growth {
+    TimeUs from = 0, to = 0;
+    double amount = 0;
+};
+/// Growth between the parts of a running total, added up by the period in which each ends; `period_of` gives none
+/// for a moment that is not wanted. A total that falls began anew. Periods without growth are left out.
+std::vector<Growth> growth_of(const std::vector<Summary>& parts,
+                              const std::function<std::optional<Growth>(TimeUs)>& period_of);
+/// The whole hour (UTC) of a moment.
+Growth hour_of(TimeUs t);
+
 /// The last 24 hours of a reading.
 struct DayFigures {
     std::vector<Summary> parts; ///< at most 130
+    std::vector<Growth> hours;  ///< of a running total
     bool any = false;           ///< a value was recorded; the rest is only then of use
     std::string trouble;        ///< why it cannot be read; empty: it was
     double low = 0, high = 0;

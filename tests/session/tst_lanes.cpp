@@ -105,7 +105,7 @@ class TestLanes : public QObject {
         const Lanes l = r.lanes({"rain"}, day0, day0 + 20 * day_us);
         QVERIFY(l.lanes[0].shape == LaneShape::columns);
         QCOMPARE(l.lanes[0].columns.size(), std::size_t(4));
-        for (const LaneColumn& c : l.lanes[0].columns) {
+        for (const Growth& c : l.lanes[0].columns) {
             CLOSE(c.amount, 144 * 0.2, 1e-9);
             QCOMPARE(c.to - c.from, day_us);
             QCOMPARE((c.from - day0) / day_us % 5, TimeUs(2));

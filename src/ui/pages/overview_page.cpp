@@ -137,10 +137,15 @@ void OverviewSheet::paintRow(QPainter& p, const Reading& r, int row) {
     const auto clock = [](TimeUs time) {
         return QDateTime::fromMSecsSinceEpoch(time / 1000).toString(QStringLiteral("HH:mm"));
     };
+    double came = 0;
+    for (const Growth& hour : day.hours)
+        came += hour.amount;
     const QString extremes =
-        day.any ? tr("%1 at %2, %3 at %4")
-                      .arg(from_std(format_value(day.low, 0.3, "1")), clock(day.low_at),
-                           from_std(format_value(day.high, 0.3, r.quantity.unit)), clock(day.high_at))
+        day.any && r.quantity.about().is_total
+            ? tr("%1 in the last 24 hours").arg(from_std(format_value(came, 0.3, r.quantity.unit)))
+        : day.any ? tr("%1 at %2, %3 at %4")
+                        .arg(from_std(format_value(day.low, 0.3, "1")), clock(day.low_at),
+                             from_std(format_value(day.high, 0.3, r.quantity.unit)), clock(day.high_at))
         : asked                ? QString()
         : !day.trouble.empty() ? tr("what was recorded cannot be read")
                                : tr("nothing recorded yet");
@@ -197,6 +202,7 @@ void OverviewSheet::paintDay(QPainter& p, const QRectF& box, const Reading& r, c
         p.drawLine(QPointF(box.left(), box.center().y()), QPointF(box.right(), box.center().y()));
         return;
     }
+    if (r.quantity.about().is_total) return paintHours(p, box, day);
     const double low = std::min(day.low, r.bands ? r.bands->low : day.low);
     const double high = std::max(day.high, r.bands ? r.bands->high : day.high);
     const double air = std::max((high - low) * 0.08, 0.01);
@@ -229,6 +235,26 @@ void OverviewSheet::paintDay(QPainter& p, const QRectF& box, const Reading& r, c
     p.setPen(Qt::NoPen);
     p.setBrush(t.accent);
     p.drawEllipse(QPointF(x(end.to), y(end.mean())), theme.px(3), theme.px(3));
+}
+
+/// What came in each hour, as columns; the highest fills the box, but a single tip does not.
+void OverviewSheet::paintHours(QPainter& p, const QRectF& box, const DayFigures& day) {
+    const Theme& theme = m_context.theme();
+    const TimeUs now = m_context.session().now();
+    double most = 1;
+    for (const Growth& hour : day.hours)
+        most = std::max(most, hour.amount);
+    p.setPen(theme.pen(theme.colours().soft));
+    p.drawLine(box.bottomLeft(), box.bottomRight());
+    const double width = box.width() / 24;
+    for (const Growth& hour : day.hours) {
+        const double right =
+            box.right() - static_cast<double>(now - hour.to) / static_cast<double>(day_us) * box.width();
+        const double left = std::max(box.left(), right - width + 1);
+        const double end = std::min(right, box.right());
+        const double height = hour.amount / most * box.height();
+        if (end > left) p.fillRect(QRectF(left, box.bottom() - height, end - left, height), theme.colours().accent);
+    }
 }
 
 void OverviewSheet::mousePressEvent(QMouseEvent* event) {

@@ -42,6 +42,7 @@ class OverviewSheet : public QWidget {
     void paintRow(QPainter& painter, const Reading& reading, int row);
     void paintThermometer(QPainter& painter, const QRectF& box, const Reading& reading, const PathState& state);
     void paintDay(QPainter& painter, const QRectF& box, const Reading& reading, const DayFigures& day);
+    void paintHours(QPainter& painter, const QRectF& box, const DayFigures& day);
     [[nodiscard]] int rowHeight() const;
 
     Context& m_context;

@@ -247,7 +247,7 @@ void LanesPicture::drawColumns(QPainter& painter, const Lane& lane, const Row& r
     const Tokens& t = theme.colours();
     const double pad = theme.px(4);
     double most = 0;
-    for (const LaneColumn& c : lane.columns)
+    for (const Growth& c : lane.columns)
         most = std::max(most, c.amount);
     painter.setPen(theme.pen(t.soft));
     const double ground = row.top + row.height - pad;
@@ -255,7 +255,7 @@ void LanesPicture::drawColumns(QPainter& painter, const Lane& lane, const Row& r
     if (!(most > 0)) return;
     const double room = row.height - 2 * pad - theme.px(13);
     painter.setFont(theme.mono(10));
-    for (const LaneColumn& c : lane.columns) {
+    for (const Growth& c : lane.columns) {
         const double x1 = xOf(c.from) + 1;
         const double x2 = std::max(x1 + 1, xOf(c.to) - 1);
         const double height = c.amount / most * room;
