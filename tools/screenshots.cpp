@@ -123,8 +123,8 @@ int main(int argc, char** argv) {
         stage.window().showPage(QStringLiteral("logbook"));
         stage.settle();
         press("logPeriods");
-        stage.choose("periodReading", "rain");
-        stage.choose("periodLength", "day");
+        stage.choose("periodReading", "rock");
+        stage.choose("periodOther", "hut-air");
         stage.shootDialog(QStringLiteral("logbook-months"));
     }
     if (want("quantity-rain")) {

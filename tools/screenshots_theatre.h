@@ -88,8 +88,10 @@ class Theatre {
         m_window.findChild<QPushButton*>(QStringLiteral("takePoint"))->click();
     }
 
-    /// The dialog that is open, alone.
+    /// The dialog that is open, alone, as large as the window.
     void shootDialog(const QString& name) {
+        for (QWidget* top : QApplication::topLevelWidgets())
+            if (qobject_cast<QDialog*>(top) && top->isVisible()) top->resize(m_window.size());
         settle();
         for (QWidget* top : QApplication::topLevelWidgets())
             if (auto* dialog = qobject_cast<QDialog*>(top); dialog && dialog->isVisible()) {

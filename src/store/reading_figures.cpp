@@ -203,9 +203,7 @@ std::string meaning_of(const PeriodFigures& row, bool totals, bool same_design) 
     constexpr double nearly_all = 0.95;
     const double least = std::min(row.own.coverage, row.other->coverage);
     if (least < nearly_all)
-        out += fmt::format(" Only {:.0f} % of the time was measured by both at the most; what is missing is not "
-                           "counted.",
-                           100 * least);
+        out += fmt::format(" {:.0f} % of the time was measured; the rest is not counted.", 100 * least);
     if (totals) out += " Agreement in a total says nothing of short storms.";
     if (same_design) out += " Two parts of one design share their errors: their agreement is no proof.";
     return out;

@@ -61,7 +61,7 @@ PeriodsDialog::PeriodsDialog(Context& context, const std::string& reading, QWidg
     m_day->addItem(tr("day from 09:00"), 9);
     rows->addLayout(bar);
     m_bars = new PeriodBars(theme, this);
-    rows->addWidget(m_bars);
+    rows->addWidget(m_bars, 1);
     m_table = new QTableWidget(this);
     m_table->setObjectName(QStringLiteral("periodTable"));
     m_table->setAccessibleName(tr("Figures of each period"));
@@ -123,7 +123,7 @@ void PeriodsDialog::ask() {
 }
 
 void PeriodsDialog::show(const PeriodTable& table) {
-    m_bars->show(table);
+    m_bars->show(table, m_reading->currentText(), m_other->currentText());
     const bool two =
         std::any_of(table.rows.begin(), table.rows.end(), [](const auto& r) { return r.other.has_value(); });
     const QString unit = from_std(unit_symbol(table.unit));
@@ -157,15 +157,17 @@ void PeriodsDialog::show(const PeriodTable& table) {
 
 PeriodBars::PeriodBars(Theme& theme, QWidget* parent) : QWidget(parent), m_theme(theme) {
     setAccessibleName(tr("Periods as bars"));
-    setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Fixed);
+    setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Expanding);
 }
 
 QSize PeriodBars::sizeHint() const {
     return {m_theme.px(700), m_theme.px(190)};
 }
 
-void PeriodBars::show(const PeriodTable& table) {
+void PeriodBars::show(const PeriodTable& table, const QString& own, const QString& other) {
     m_table = table;
+    m_own = own;
+    m_other = other;
     update();
 }
 
@@ -185,13 +187,22 @@ void PeriodBars::paintEvent(QPaintEvent*) {
     if (!(high > low) || m_table.rows.empty()) return;
     const double left = m_theme.px(48);
     const double bottom = height() - m_theme.px(20);
-    const double top = m_theme.px(8);
+    const double top = m_theme.px(m_table.rows.front().other ? 24 : 8);
     const auto y_of = [&](double v) { return bottom - (v - low) / (high - low) * (bottom - top); };
     painter.setFont(m_theme.mono(10));
     painter.setPen(t.soft);
     painter.drawText(QRectF(0, top - 6, left - 6, 14), Qt::AlignRight | Qt::AlignVCenter,
                      from_std(format_constant(high, 3)));
     painter.drawText(QRectF(0, y_of(0) - 7, left - 6, 14), Qt::AlignRight | Qt::AlignVCenter, QStringLiteral("0"));
+    if (m_table.rows.front().other) { // which bar is whose
+        painter.setFont(m_theme.text(12, true));
+        const double own_width = QFontMetricsF(painter.font()).horizontalAdvance(m_own) + m_theme.px(12);
+        painter.setPen(t.accent);
+        painter.drawText(QRectF(left + 4, 0, own_width, m_theme.px(18)), Qt::AlignLeft | Qt::AlignVCenter, m_own);
+        painter.setPen(t.note);
+        painter.drawText(QRectF(left + 4 + own_width, 0, width(), m_theme.px(18)), Qt::AlignLeft | Qt::AlignVCenter,
+                         m_other);
+    }
     painter.setPen(m_theme.pen(t.ink));
     painter.drawLine(QPointF(left, y_of(0)), QPointF(width(), y_of(0)));
     const double each = (width() - left) / static_cast<double>(m_table.rows.size());

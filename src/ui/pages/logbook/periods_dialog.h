@@ -39,7 +39,7 @@ class PeriodBars : public QWidget {
 
   public:
     PeriodBars(Theme& theme, QWidget* parent);
-    void show(const PeriodTable& table);
+    void show(const PeriodTable& table, const QString& own, const QString& other);
     [[nodiscard]] QSize sizeHint() const override;
 
   protected:
@@ -48,6 +48,7 @@ class PeriodBars : public QWidget {
   private:
     Theme& m_theme;
     PeriodTable m_table;
+    QString m_own, m_other; ///< names at the bars
 };
 
 } // namespace cognitum
