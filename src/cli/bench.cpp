@@ -227,6 +227,8 @@ int run_export(const std::string& path, const ExportRequest& request) {
     const auto to = time_given(request.to, "--to");
     for (const auto* given : {&from, &to})
         if (!*given) return complain(given->error(), usage);
+    if (*from && *to && **from >= **to)
+        return complain({"the stretch ends before it begins.", "--to", "Write a later time."}, usage);
     if (*from) options.from = **from;
     if (*to) options.to = **to - 1; // excluded
     using Numbers = ExportOptions::Numbers;

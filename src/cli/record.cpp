@@ -78,13 +78,13 @@ void print_summary(const ReadingFigures& figures, const Reading& reading) {
     line(fmt::format("{}, {} to {}: {} samples, {} with a value, {:.1f} % of the time.", reading.name,
                      iso_time(s.from), iso_time(s.to), s.n, s.valued, 100 * s.coverage));
     if (s.valued > 0 && !s.total && !reading.quantity.about().is_state()) {
-        line(
-            fmt::format("  least {} at {}", format_value(s.least, 2 * figures.u_mean, unit), iso_time(s.least_at)));
+        const double digits = figures.digits_of_value(reading.quantity);
+        line(fmt::format("  least {} at {}", format_value(s.least, digits, unit), iso_time(s.least_at)));
         line(fmt::format("  mean  {}", figures.shared_known
                                            ? format_with_doubt(s.mean, 2 * figures.u_mean, unit)
-                                           : format_value(s.mean, 2 * figures.u_mean, unit) +
+                                           : format_value(s.mean, figures.digits_of_mean(reading.quantity), unit) +
                                                  ", how sure is not known: its part has no stated limit"));
-        line(fmt::format("  most  {} at {}", format_value(s.most, 2 * figures.u_mean, unit), iso_time(s.most_at)));
+        line(fmt::format("  most  {} at {}", format_value(s.most, digits, unit), iso_time(s.most_at)));
     }
     if (s.total)
         line(fmt::format("  total {}{}",

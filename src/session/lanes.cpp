@@ -97,7 +97,7 @@ std::vector<Growth> columns_of(const std::vector<Summary>& parts, const LanesQue
     });
 }
 
-Lane lane_of(const Reading& reading, std::vector<Summary> parts, const LanesQuestion& question) {
+Lane lane_of(const Reading& reading, const std::vector<Summary>& parts, const LanesQuestion& question) {
     Lane lane{reading.id, lane_shape(reading), {}, {}, {}, {}};
     lane.silent = silent_in(parts, usual_step(parts));
     if (lane.shape == LaneShape::columns) lane.columns = columns_of(parts, question);
@@ -141,7 +141,7 @@ Result<Lanes> recorded_lanes(BenchFile& file, const Bench& bench, const LanesQue
         const TimeUs usual = usual_step(*parts);
         for (const Summary& s : *parts)
             out.recorded.push_back({s.from, s.to + steps_to_a_gap * usual});
-        if (shown) out.lanes.push_back(lane_of(reading, std::move(*parts), question));
+        if (shown) out.lanes.push_back(lane_of(reading, *parts, question));
     }
     const auto place_of = [&](const Lane& lane) {
         return std::find(question.readings.begin(), question.readings.end(), lane.reading);
@@ -217,7 +217,7 @@ std::string stretch_says(const ReadingFigures& figures, const Reading& reading) 
                 return fmt::format("{} {:.0f} % of the time", b.name, 100 * b.seconds / all);
         return reading.quantity.about().off_word + " all the time";
     }
-    const double doubt = 2 * figures.u_mean;
+    const double doubt = figures.digits_of_value(reading.quantity);
     const double change = s.last - s.first;
     if (std::abs(change) <= 2 * doubt) return "at its end as at its start, within the doubt";
     return fmt::format("{} by {}", change > 0 ? "rose" : "fell", format_value(std::abs(change), doubt, unit));

@@ -18,7 +18,7 @@ class RowIntake {
     RowIntake(const Bench& plan, const Catalog* catalog, const std::vector<CsvColumn>& columns);
 
     struct Taken {
-        std::size_t lane; ///< in lanes()
+        std::size_t lane = 0; ///< in lanes()
         Sample sample;
     };
     /// Ids of the readings that samples go to.

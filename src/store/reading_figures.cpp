@@ -130,6 +130,14 @@ class PeriodCounters {
 
 } // namespace
 
+double ReadingFigures::digits_of_mean(const Quantity& quantity) const {
+    return shared_known ? 2 * u_mean : std::max(2 * u_mean, quantity.accuracy / 10);
+}
+
+double ReadingFigures::digits_of_value(const Quantity& quantity) const {
+    return std::hypot(digits_of_mean(quantity), 2 * stretch.noise);
+}
+
 double value_u(const Bench& bench, const Catalog& catalog, const Reading& reading, double value, TimeUs when) {
     return shared_u(bench, catalog, reading, value, when, true);
 }

@@ -21,6 +21,11 @@ struct ReadingFigures {
     /// no mean, or no total.
     double u_mean = no_number, u_total = no_number;
     bool shared_known = false; ///< what all values share is known; if not, the doubts hold the noise alone
+
+    /// ± for the digits in which the mean, or a single value, is shown: where what all values share is not known, a
+    /// tenth of the accuracy that is needed, for the noise alone would promise digits that nobody knows.
+    [[nodiscard]] double digits_of_mean(const Quantity& quantity) const;
+    [[nodiscard]] double digits_of_value(const Quantity& quantity) const;
 };
 
 /// Over [from, to); without them from the first sample, up to one usual step behind the last.

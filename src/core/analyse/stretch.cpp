@@ -17,7 +17,7 @@ void UsualStep::take(TimeUs time) {
     if (m_last && time > *m_last) {
         const auto step = static_cast<double>(time - *m_last);
         if (m_bins.empty()) m_bins.resize(bin_count);
-        const auto at = static_cast<std::size_t>(bins_per_e_fold * std::log(step) + 0.5);
+        const auto at = static_cast<std::size_t>(std::llround(bins_per_e_fold * std::log(step))); // step >= 1
         Bin& bin = m_bins[std::min(at, bin_count - 1)];
         ++bin.n;
         bin.sum += step;

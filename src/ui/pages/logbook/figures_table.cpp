@@ -43,12 +43,13 @@ QStringList FiguresTable::row(const Reading& reading, const ReadingFigures& figu
     QString least = dash, mean = dash, most = dash;
     const bool plain = s.valued > 0 && !s.total && !reading.quantity.about().is_state();
     if (plain) {
-        const double doubt = 2 * figures.u_mean;
+        const double digits = figures.digits_of_value(reading.quantity);
         const std::string& unit = reading.quantity.unit;
-        least = from_std(format_value(s.least, doubt, unit));
-        mean = from_std(figures.shared_known ? format_with_doubt(s.mean, doubt, unit)
-                                             : format_value(s.mean, doubt, unit));
-        most = from_std(format_value(s.most, doubt, unit));
+        least = from_std(format_value(s.least, digits, unit));
+        mean =
+            from_std(figures.shared_known ? format_with_doubt(s.mean, 2 * figures.u_mean, unit)
+                                          : format_value(s.mean, figures.digits_of_mean(reading.quantity), unit));
+        most = from_std(format_value(s.most, digits, unit));
     }
     double held = 0;
     for (const BandTime& b : s.bands)

@@ -8,6 +8,7 @@
 #include <QPainter>
 #include <algorithm>
 #include <cmath>
+#include <ranges>
 
 namespace cognitum {
 
@@ -326,8 +327,8 @@ void LanesPicture::drawEntries(QPainter& painter, const Row& row,
                                const std::function<bool(const LogEntry&)>& belongs) const {
     const Tokens& t = theme.colours();
     std::vector<const LogEntry*> list; // oldest first
-    for (auto e = lanes.entries.rbegin(); e != lanes.entries.rend(); ++e)
-        if (belongs(*e) && e->time >= range.from && e->time < range.to) list.push_back(&*e);
+    for (const LogEntry& e : std::views::reverse(lanes.entries))
+        if (belongs(e) && e.time >= range.from && e.time < range.to) list.push_back(&e);
     painter.save();
     painter.setClipRect(QRectF(box.left() + labelWidth() - theme.px(6), row.top,
                                box.width() - labelWidth() + theme.px(6), row.height));

@@ -23,7 +23,7 @@ QHBoxLayout* LogbookPage::makeBar() {
           std::pair{tr("year"), 365.25 * 86400}, std::pair{tr("all"), 0.0}}) {
         auto* button = make_button(text, QStringLiteral("span_%1").arg(static_cast<int>(span)));
         button->setCheckable(true);
-        connect(button, &QPushButton::clicked, this, [this, span] { showLast(span); });
+        connect(button, &QPushButton::clicked, this, [this, span = span] { showLast(span); });
         m_spans.emplace_back(button, span);
         bar->addWidget(button);
     }

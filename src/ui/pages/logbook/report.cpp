@@ -13,6 +13,7 @@
 #include <QPainter>
 #include <QTextDocument>
 #include <QUrl>
+#include <ranges>
 
 namespace cognitum {
 
@@ -112,11 +113,11 @@ QString report_html(const StretchReport& report, const Bench& bench, int picture
     if (const QString gaps = gaps_html(report, bench); !gaps.isEmpty())
         html += QStringLiteral("<h3>%1</h3><p>%2</p>").arg(Session::tr("Gaps, and no value"), gaps);
     QList<QStringList> entries;
-    for (auto e = report.lanes.entries.rbegin(); e != report.lanes.entries.rend(); ++e) {
+    for (const LogEntry& e : std::views::reverse(report.lanes.entries)) {
         if (static_cast<std::size_t>(entries.size()) == most_lines) break;
-        const Reading* reading = bench.reading(e->reading);
-        entries << QStringList{time_text(e->time, report.stretch.to - report.stretch.from), from_std(e->kind),
-                               reading ? from_std(reading->name) : QString(), from_std(e->text)};
+        const Reading* reading = bench.reading(e.reading);
+        entries << QStringList{time_text(e.time, report.stretch.to - report.stretch.from), from_std(e.kind),
+                               reading ? from_std(reading->name) : QString(), from_std(e.text)};
     }
     if (!entries.isEmpty())
         html += QStringLiteral("<h3>%1</h3>").arg(Session::tr("What happened")) +
