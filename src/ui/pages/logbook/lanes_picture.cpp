@@ -8,7 +8,6 @@
 #include <QPainter>
 #include <algorithm>
 #include <cmath>
-#include <ranges>
 
 namespace cognitum {
 
@@ -327,8 +326,10 @@ void LanesPicture::drawEntries(QPainter& painter, const Row& row,
                                const std::function<bool(const LogEntry&)>& belongs) const {
     const Tokens& t = theme.colours();
     std::vector<const LogEntry*> list; // oldest first
-    for (const LogEntry& e : std::views::reverse(lanes.entries))
+    for (std::size_t i = lanes.entries.size(); i-- > 0;) {
+        const LogEntry& e = lanes.entries[i];
         if (belongs(e) && e.time >= range.from && e.time < range.to) list.push_back(&e);
+    }
     painter.save();
     painter.setClipRect(QRectF(box.left() + labelWidth() - theme.px(6), row.top,
                                box.width() - labelWidth() + theme.px(6), row.height));

@@ -13,7 +13,6 @@
 #include <QPainter>
 #include <QTextDocument>
 #include <QUrl>
-#include <ranges>
 
 namespace cognitum {
 
@@ -113,7 +112,8 @@ QString report_html(const StretchReport& report, const Bench& bench, int picture
     if (const QString gaps = gaps_html(report, bench); !gaps.isEmpty())
         html += QStringLiteral("<h3>%1</h3><p>%2</p>").arg(Session::tr("Gaps, and no value"), gaps);
     QList<QStringList> entries;
-    for (const LogEntry& e : std::views::reverse(report.lanes.entries)) {
+    for (std::size_t i = report.lanes.entries.size(); i-- > 0;) { // oldest first
+        const LogEntry& e = report.lanes.entries[i];
         if (static_cast<std::size_t>(entries.size()) == most_lines) break;
         const Reading* reading = bench.reading(e.reading);
         entries << QStringList{time_text(e.time, report.stretch.to - report.stretch.from), from_std(e.kind),
