@@ -226,6 +226,7 @@ std::vector<Sample> hut_air_closely(const Reading& reading, std::uint64_t seed, 
 
 Result<void> log_bands(BenchFile& file, const Reading& reading, const std::vector<Sample>& samples) {
     std::vector<TimedNumber> series;
+    series.reserve(samples.size());
     for (const Sample& s : samples)
         series.push_back({s.time, s.value});
     for (const ZoneChange& change : zone_changes(series, *reading.bands))
