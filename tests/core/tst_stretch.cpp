@@ -253,8 +253,8 @@ class TestStretch : public QObject {
                                        : value,
                               failed ? Cause::failed : Cause::none});
         }
-        const TimeUs from = day0 + second_us * (draw() % 600);
-        const TimeUs to = from + second_us * (900 + draw() % 4000);
+        const TimeUs from = day0 + second_us * int(draw() % 600);
+        const TimeUs to = from + second_us * (900 + int(draw() % 4000));
         const StretchRules rules{.usual = 10 * second_us,
                                  .bands = Bands{13, 17, 0.5},
                                  .adds = counts ? Adds::running_total : Adds::nothing};
