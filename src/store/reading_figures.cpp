@@ -78,7 +78,8 @@ double coarse_u(const Bench& bench, const Reading& reading, double value, double
     const Partners partners = planned_partners(bench, reading.path);
     const Value raw = inverse(effective_path(reading, partners), value);
     if (!raw.ok()) return 0;
-    const Contribution* step = budget(effective_path(reading, partners), raw.number).find("quantisation");
+    const Budget doubts = budget(effective_path(reading, partners), raw.number);
+    const Contribution* step = doubts.find("quantisation");
     return step && noise < step->u ? step->u : 0;
 }
 
