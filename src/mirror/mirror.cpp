@@ -69,7 +69,12 @@ class Copy {
             }
             ++report.readings;
             const int no = know_reading(reading);
-            COGNITUM_TRY(days, days_in_file(m_file, reading.id));
+            auto counted = days_in_file(m_file, reading.id);
+            if (!counted) { // one series that cannot be read holds up no other
+                keep_trouble(report, counted.error());
+                continue;
+            }
+            DayCounts days = std::move(*counted);
             const DayCounts there = days_in_server(m_server, no);
             std::erase_if(days, [&](const auto& day) { // what is there already
                 const auto known = there.find(day.first);
@@ -84,14 +89,18 @@ class Copy {
             COGNITUM_TRY(records, m_file.calibrations(reading->id));
             ValueDoubts doubts(m_bench, m_catalog, *reading, std::move(records));
             for (const auto& day : days) {
-                COGNITUM_TRY(go_on, copy_day(*reading, day.first, doubts, report));
-                if (!go_on) return {};
+                const auto go_on = copy_day(*reading, day.first, doubts, report);
+                if (!go_on) keep_trouble(report, go_on.error());
+                if (go_on && !*go_on) return {};
             }
         }
         return {};
     }
 
   private:
+    static void keep_trouble(MirrorReport& report, const Error& error) {
+        if (report.trouble.what.empty()) report.trouble = error;
+    }
     int know_bench() {
         pqxx::work work(m_server);
         const auto row =

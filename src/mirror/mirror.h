@@ -23,7 +23,7 @@ struct MirrorReport {
     std::size_t readings = 0;                  ///< that are mirrored
     std::uint64_t samples = 0;                 ///< copied now
     std::uint64_t behind = 0;                  ///< that the server still lacks; 0: it has all
-    Error trouble;                             ///< why it ended early; empty `what`: it did not
+    Error trouble;                             ///< the first that could not be copied; no `what`: all was
     std::vector<std::string> private_readings; ///< names of health readings that were left out
 };
 

@@ -179,8 +179,16 @@ Result<std::vector<ReadingFigures>> recorded_figures(BenchFile& file, const Benc
     for (const std::string& id : readings) {
         const Reading* reading = bench.reading(id);
         if (!reading) return failure("the reading is no longer in the plan.", id, "Choose the lanes anew.");
-        COGNITUM_TRY(figures, figures_of(file, bench, catalog, *reading, from, to));
-        out.push_back(std::move(figures));
+        auto figures = figures_of(file, bench, catalog, *reading, from, to);
+        if (figures) {
+            out.push_back(std::move(*figures));
+            continue;
+        }
+        ReadingFigures unread;
+        unread.stretch.from = from;
+        unread.stretch.to = to;
+        unread.trouble = figures.error().text();
+        out.push_back(std::move(unread));
     }
     return out;
 }
@@ -200,6 +208,7 @@ std::string duration_text(TimeUs length) {
 std::string stretch_says(const ReadingFigures& figures, const Reading& reading) {
     const StretchFigures& s = figures.stretch;
     const std::string& unit = reading.quantity.unit;
+    if (!figures.trouble.empty()) return figures.trouble;
     if (s.n == 0) return "no lines";
     if (s.valued == 0) return "no value";
     if (s.total) {

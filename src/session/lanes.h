@@ -54,7 +54,7 @@ Result<Lanes> recorded_lanes(BenchFile& file, const Bench& bench, const LanesQue
 /// First and last moment at which there is a sample or an entry; empty: there is nothing.
 Result<std::optional<Interval>> recorded_span(BenchFile& file, const Bench& bench);
 
-/// Figures of the readings over [from, to), in that order.
+/// Figures of the readings over [from, to), in that order. One that cannot be read says so and holds up no other.
 Result<std::vector<ReadingFigures>> recorded_figures(BenchFile& file, const Bench& bench, const Catalog& catalog,
                                                      const std::vector<std::string>& readings, TimeUs from,
                                                      TimeUs to);

@@ -48,6 +48,7 @@ Result<StretchReport> stretch_report(BenchFile& file, const Bench& bench, const 
     for (const std::string& id : readings) {
         COGNITUM_TRY(records, file.calibrations(id));
         out.in_force.push_back(in_force(records, stretch));
+        if (!out.figures[out.in_force.size() - 1].trouble.empty()) continue; // the report says that it was not read
         hash.addData(QByteArrayView(id.data(), static_cast<qsizetype>(id.size() + 1)));
         COGNITUM_CHECK(
             for_each_sample(file, id, stretch.from, stretch.to - 1, [&](std::span<const Sample> samples) {

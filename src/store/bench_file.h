@@ -51,7 +51,7 @@ struct LogEntry {
 /// Which entries of the logbook.
 struct LogFilter {
     TimeUs from = earliest_time, to = latest_time; ///< to excluded
-    std::string text = {};                         ///< in it, or in its reading's id; upper and lower case are one
+    std::string text = {};                         ///< in it, or in its reading's id; A to Z as a to z
     std::string kind = {};                         ///< one of log_kind; empty: all
     std::size_t newest = 1000;
 };

@@ -74,17 +74,16 @@ Result<CsvPreview> read_header(const std::string& name, std::string_view header,
         }
         out.columns.push_back(column);
     }
-    for (CsvColumn& column :
-         out.columns) { // "NAME cause", "NAME doubt", "NAME raw" beside a column NAME, as exported
+    for (CsvColumn& column : out.columns) { // "NAME cause" beside a column NAME
+        constexpr std::string_view ending = " cause";
         const std::string word = lower(column.name);
-        const std::size_t blank = word.rfind(' ');
-        const std::string ending = blank == std::string::npos ? "" : word.substr(blank + 1);
-        if (ending != "cause" && ending != "doubt" && ending != "raw") continue;
-        for (const CsvColumn& other : out.columns) {
-            if (lower(other.name) != word.substr(0, blank) || other.use == CsvColumn::Use::time) continue;
-            column.use = ending == "cause" ? CsvColumn::Use::causes : CsvColumn::Use::skip;
-            column.reading = ending != "cause" || !other.reading.empty() ? other.reading : other.name;
-        }
+        if (word.size() <= ending.size() || !std::string_view(word).ends_with(ending)) continue;
+        const std::string about = word.substr(0, word.size() - ending.size());
+        for (const CsvColumn& other : out.columns)
+            if (lower(other.name) == about && other.use != CsvColumn::Use::time) {
+                column.use = CsvColumn::Use::causes;
+                column.reading = other.reading.empty() ? other.name : other.reading;
+            }
     }
     if (!has_time)
         return failure("no column is called \"time\".", name + ":1",

@@ -189,7 +189,8 @@ Result<Column> column_of(BenchFile& file, const Bench& bench, const Catalog& cat
             return samples.empty() || samples.back().time < to;
         }));
     for (StretchFigures& stretch : counters.finish()) {
-        ReadingFigures figures{std::move(stretch), habits.usual, habits.adds};
+        ReadingFigures figures;
+        figures.stretch = std::move(stretch);
         add_doubts(figures, bench, catalog, reading);
         const bool total = figures.stretch.total.has_value();
         const double u = total || figures.shared_known ? (total ? figures.u_total : figures.u_mean) : no_number;
@@ -232,6 +233,9 @@ Result<PeriodTable> figures_by_period(BenchFile& file, const Bench& bench, const
     COGNITUM_TRY(all, extent(file, reading.id));
     if (all.n == 0) return out;
     const std::vector<CalendarPeriod> periods = calendar_periods(period, all.first, all.last + 1, zone, day_start);
+    if (!periods.empty() && periods.back().to <= all.last)
+        return failure(fmt::format("its samples reach over more than {} such periods.", periods.size()),
+                       file.path(), "Choose longer ones: months, or years.");
     COGNITUM_TRY(own, column_of(file, bench, catalog, reading, periods));
     out.totals = own.adds != Adds::nothing;
     Column other;

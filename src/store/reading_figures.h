@@ -20,6 +20,7 @@ struct ReadingFigures {
     /// values share (constants, calibration, drift, the part's own limit), which no averaging mends. NaN: there is
     /// no mean, or no total.
     double u_mean = no_number, u_total = no_number;
+    std::string trouble;       ///< why the reading cannot be read; empty: it was
     bool shared_known = false; ///< what all values share is known; if not, the doubts hold the noise alone
 
     /// ± for the digits in which the mean, or a single value, is shown: where what all values share is not known, a

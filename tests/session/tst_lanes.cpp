@@ -179,6 +179,19 @@ class TestLanes : public QObject {
         QVERIFY(!recorded_figures(*r.file, r.bench, {}, {"gone"}, day0, day0 + hour_us));
     }
 
+    void aDamagedSeriesHoldsUpNoOther() {
+        Recorded r;
+        r.add("air", every(minute_us, day0, day0 + 10 * day_us, [](TimeUs) { return 1.0; }));
+        r.add("jetty", every(minute_us, day0, day0 + 10 * day_us, [](TimeUs) { return 0.0; }));
+        r.file->db().exec("UPDATE block SET data = x'00' WHERE series = 1 AND level = 0");
+        VALUE_OF(figures, recorded_figures(*r.file, r.bench, {}, {"air", "jetty"}, day0, day0 + day_us));
+        QVERIFY(!figures[0].trouble.empty() && figures[0].stretch.n == 0);
+        QVERIFY(stretch_says(figures[0], r.bench.readings[0]) == figures[0].trouble); // not "no lines"
+        QVERIFY(figures[1].trouble.empty() && figures[1].stretch.n == 1440);
+        VALUE_OF(report, stretch_report(*r.file, r.bench, {}, {"air", "jetty"}, {day0, day0 + day_us}));
+        QCOMPARE(report.figures.size(), std::size_t(2));
+    }
+
     void aReportIsTheSameForTheSameSamples() {
         Recorded r;
         r.add("air", every(minute_us, day0, day0 + day_us, [](TimeUs t) { return std::cos(double(t) / 1e10); }));

@@ -170,6 +170,18 @@ class TestLogbook : public QObject {
         QVERIFY(test::entries(w.clocked.session).front().corrects == 0);
     }
 
+    void aCorrectionThatIsGivenUpIsNone() {
+        Logbook w;
+        w.type("logFind", "storm");
+        w.answer();
+        w.entries->selectRow(0);
+        w.click("logCorrect");
+        w.find<QLineEdit>("logNote")->clear();
+        w.type("logNote", "gulls again");
+        const auto list = test::entries(w.clocked.session);
+        QVERIFY(list.front().text == "gulls again" && list.front().corrects == 0);
+    }
+
     void entriesAreFoundByTextAndKind() {
         Logbook w;
         w.choose("logFindKind", log_kind::calibration);

@@ -1,5 +1,6 @@
 #include "ui/pages/logbook/logbook_page.h"
 
+#include "store/zone.h"
 #include "ui/pages/logbook/figures_table.h"
 #include "ui/pages/logbook/report.h"
 #include "ui/pages/logbook/time_lanes.h"
@@ -186,7 +187,7 @@ void LogbookPage::ask() {
     question.to = range.to;
     question.most = static_cast<std::size_t>(width / 2); // no more than the eye can tell apart
     question.columns = range.to - range.from <= 100 * day_us ? Period::day : Period::month;
-    question.zone = [](TimeUs t) { return QDateTime::fromMSecsSinceEpoch(t / 1000).offsetFromUtc() * second_us; };
+    question.zone = system_zone();
     m_lanes_question.ask(
         session.archive(), this,
         [question, bench = session.bench()](BenchFile& file) { return recorded_lanes(file, bench, question); },
@@ -262,16 +263,16 @@ void LogbookPage::fillEntries(const std::vector<LogEntry>& entries) {
 void LogbookPage::write() {
     const QString text = m_note->text().trimmed();
     if (text.isEmpty()) return;
-    m_note->clear();
     LogEntry entry{0,
                    context().session().now(),
                    {},
                    m_write_kind->currentData().toString().toStdString(),
                    text.toStdString(),
                    m_correcting};
-    if (m_correcting > 0) {
+    m_note->clear(); // ends a correction
+    if (entry.corrects > 0) {
         for (const LogEntry& e : m_shown)
-            if (e.id == m_correcting) {
+            if (e.id == entry.corrects) {
                 entry.time = e.time; // it stands beside what it corrects
                 entry.reading = e.reading;
                 entry.kind = e.kind;
@@ -280,7 +281,6 @@ void LogbookPage::write() {
         entry.time = stretch->from;
         entry.text = tr("%1: %2").arg(stretch_text(stretch->from, stretch->to), text).toStdString();
     }
-    m_correcting = 0;
     context().session().log(entry);
     context().refresh();
 }
@@ -289,10 +289,15 @@ void LogbookPage::correct() {
     const int row = m_entries->currentRow();
     if (row < 0 || row >= static_cast<int>(m_shown.size())) return;
     const LogEntry& e = m_shown[static_cast<std::size_t>(row)];
-    m_correcting = e.id;
     m_note->setText(from_std(e.text));
+    setCorrecting(e.id);
     m_note->setFocus();
     m_note->selectAll();
+}
+
+void LogbookPage::setCorrecting(std::int64_t id) {
+    m_correcting = id;
+    m_correct->setText(id > 0 ? tr("Correcting") : tr("Correct …"));
 }
 
 void LogbookPage::selectEntry(qint64 id) {

@@ -50,6 +50,7 @@ class LogbookPage : public Page {
     void showRange();
     void write();
     void correct();
+    void setCorrecting(std::int64_t id); ///< 0: what is written next corrects nothing
     void selectEntry(qint64 id);
     void saveReport();
     [[nodiscard]] std::vector<std::string> shownReadings() const;

@@ -96,6 +96,9 @@ QHBoxLayout* LogbookPage::makeWriteRow() {
         m_find_kind->addItem(QLatin1String(kind), QLatin1String(kind));
     row->addWidget(m_find_kind);
     connect(m_note, &QLineEdit::returnPressed, this, &LogbookPage::write);
+    connect(m_note, &QLineEdit::textChanged, this, [this](const QString& text) {
+        if (text.isEmpty()) setCorrecting(0); // given up: what is typed next corrects nothing
+    });
     connect(m_correct, &QPushButton::clicked, this, &LogbookPage::correct);
     connect(m_find, &QLineEdit::textChanged, this, [this] { askEntries(); });
     connect(m_find_kind, &QComboBox::activated, this, [this] { askEntries(); });

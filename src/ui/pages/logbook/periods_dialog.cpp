@@ -2,6 +2,7 @@
 
 #include "core/units/format.h"
 #include "core/units/unit.h"
+#include "store/zone.h"
 #include "ui/pages/logbook/figures_table.h"
 #include "ui/widgets/parts.h"
 
@@ -104,9 +105,7 @@ void PeriodsDialog::ask() {
     const std::string other = m_other->currentData().toString().toStdString();
     const Period period = *period_named(m_period->currentData().toString().toStdString());
     const TimeUs day_start = m_day->currentData().toInt() * hour_us;
-    const ZoneOffset zone = [](TimeUs t) {
-        return QDateTime::fromMSecsSinceEpoch(t / 1000).offsetFromUtc() * second_us;
-    };
+    const ZoneOffset zone = system_zone();
     m_question.ask(
         session.exports(), this,
         [=, bench = session.bench(), catalog = session.catalog()](BenchFile& file) -> Result<PeriodTable> {
