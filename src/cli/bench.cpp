@@ -223,14 +223,10 @@ int run_export(const std::string& path, const ExportRequest& request) {
     else
         return complain(
             {fmt::format("\"{}\" is no format; known are csv, json and senml.", format), "--format", ""}, usage);
-    const auto from = time_given(request.from, "--from");
-    const auto to = time_given(request.to, "--to");
-    for (const auto* given : {&from, &to})
-        if (!*given) return complain(given->error(), usage);
-    if (*from && *to && **from >= **to)
-        return complain({"the stretch ends before it begins.", "--to", "Write a later time."}, usage);
-    if (*from) options.from = **from;
-    if (*to) options.to = **to - 1; // excluded
+    const auto stretch = stretch_given(request.from, request.to);
+    if (!stretch) return complain(stretch.error(), usage);
+    if (stretch->from) options.from = *stretch->from;
+    if (stretch->to) options.to = *stretch->to - 1; // excluded
     using Numbers = ExportOptions::Numbers;
     options.numbers = request.both ? Numbers::both : request.raw ? Numbers::raw : Numbers::values;
     options.doubts = request.doubts;

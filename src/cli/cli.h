@@ -30,8 +30,11 @@ Result<TextTable> read_table(const std::string& path);
 /// Index of the reading of this name or id. Error that lists those there are.
 Result<std::size_t> find_reading(const Bench& bench, const std::string& path, const std::string& name);
 
-/// A time as in files; empty for an empty text. Error that names the option.
-Result<std::optional<TimeUs>> time_given(const std::string& text, const std::string& option);
+struct StretchGiven {
+    std::optional<TimeUs> from, to; ///< empty: was left out
+};
+/// --from and --to as in files. Error that names the option: no time, or an end that is not behind the start.
+Result<StretchGiven> stretch_given(const std::string& from, const std::string& to);
 
 int run_physics(const std::string& name, const std::vector<std::string>& arguments, bool json);
 int run_convert(const std::string& chain, bool inverse, bool uncertainty, bool json);

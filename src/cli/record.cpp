@@ -30,6 +30,15 @@ Result<Opened> open_reading(const std::string& path, const std::string& name) {
     return Opened{std::move(file), std::move(plan), at};
 }
 
+Result<std::optional<TimeUs>> time_given(const std::string& text, const std::string& option) {
+    if (text.empty()) return std::optional<TimeUs>{};
+    const auto time = parse_time(text);
+    if (!time)
+        return failure(fmt::format("\"{}\" is no time.", text), option,
+                       "Write 2026-06-01T09:00:00Z, or seconds since 1970.");
+    return time;
+}
+
 Json summary_json(const ReadingFigures& figures, const std::string& unit) {
     const StretchFigures& s = figures.stretch;
     const bool any = s.valued > 0;
@@ -103,27 +112,22 @@ void print_summary(const ReadingFigures& figures, const Reading& reading) {
 
 } // namespace
 
-Result<std::optional<TimeUs>> time_given(const std::string& text, const std::string& option) {
-    if (text.empty()) return std::optional<TimeUs>{};
-    const auto time = parse_time(text);
-    if (!time)
-        return failure(fmt::format("\"{}\" is no time.", text), option,
-                       "Write 2026-06-01T09:00:00Z, or seconds since 1970.");
-    return time;
+Result<StretchGiven> stretch_given(const std::string& from, const std::string& to) {
+    COGNITUM_TRY(first, time_given(from, "--from"));
+    COGNITUM_TRY(end, time_given(to, "--to"));
+    if (first && end && *first >= *end)
+        return failure("the stretch ends before it begins.", "--to", "Write a later time.");
+    return StretchGiven{first, end};
 }
 
 int run_summary(const StretchRequest& request, bool json) {
-    const auto from = time_given(request.from, "--from");
-    const auto to = time_given(request.to, "--to");
-    for (const auto* given : {&from, &to})
-        if (!*given) return complain(given->error(), usage);
-    if (*from && *to && **from >= **to)
-        return complain({"the stretch ends before it begins.", "--to", "Write a later time."}, usage);
+    const auto stretch = stretch_given(request.from, request.to);
+    if (!stretch) return complain(stretch.error(), usage);
     auto opened = open_reading(request.bench, request.reading);
     if (!opened) return complain(opened.error());
     const LoadedCatalog cards = load_catalog();
     const Reading& reading = opened->plan.readings[opened->reading];
-    const auto figures = figures_of(opened->file, opened->plan, cards.catalog, reading, *from, *to);
+    const auto figures = figures_of(opened->file, opened->plan, cards.catalog, reading, stretch->from, stretch->to);
     if (!figures) return complain(figures.error());
     if (json)
         print_json(summary_json(*figures, reading.quantity.unit));

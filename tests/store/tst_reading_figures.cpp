@@ -297,6 +297,7 @@ class TestReadingFigures : public QObject {
         QCOMPARE(after.code, 0);
         QCOMPARE(after.json()["n"].get<int>(), 0);
         QVERIFY(after.json()["from"] == after.json()["to"]);
+        QCOMPARE(test::cli({"export", demo_file(), "--from", "2026-11-20", "--to", "2026-11-10"}).code, 2);
         QVERIFY(summary({"--to", "2020-01-01"}).json()["total"].is_null());
         const Json long_one = summary({"--from", "1980-01-01", "--to", "9999-01-01"}).json();
         CLOSE(long_one["total"].get<double>(), summary({}).json()["total"].get<double>(), 1e-9);

@@ -245,6 +245,9 @@ void LogbookPage::askEntries() {
 
 void LogbookPage::fillEntries(const std::vector<LogEntry>& entries) {
     m_shown = entries;
+    if (entries.size() == most_entries_shown)
+        set_text(m_cursor, tr("The list holds the newest %1 entries of this time; zoom in, or find, for others.")
+                               .arg(most_entries_shown));
     m_entries->setRowCount(static_cast<int>(entries.size()));
     for (int row = 0; row < static_cast<int>(entries.size()); ++row) {
         const LogEntry& e = entries[static_cast<std::size_t>(row)];
