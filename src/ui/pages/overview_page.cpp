@@ -143,9 +143,10 @@ void OverviewSheet::paintRow(QPainter& p, const Reading& r, int row) {
     const QString extremes =
         day.any && r.quantity.about().is_total
             ? tr("%1 in the last 24 hours").arg(from_std(format_value(came, 0.3, r.quantity.unit)))
-        : day.any ? tr("%1 at %2, %3 at %4")
-                        .arg(from_std(format_value(day.low, 0.3, "1")), clock(day.low_at),
-                             from_std(format_value(day.high, 0.3, r.quantity.unit)), clock(day.high_at))
+        : day.any
+            ? tr("%1 at %2, %3 at %4")
+                  .arg(from_std(format_value(day.low, r.quantity.accuracy, "1")), clock(day.low_at),
+                       from_std(format_value(day.high, r.quantity.accuracy, r.quantity.unit)), clock(day.high_at))
         : asked                ? QString()
         : !day.trouble.empty() ? tr("what was recorded cannot be read")
                                : tr("nothing recorded yet");

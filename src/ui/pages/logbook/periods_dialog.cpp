@@ -8,6 +8,7 @@
 
 #include <QDateTime>
 #include <QHBoxLayout>
+#include <QHeaderView>
 #include <QPainter>
 #include <algorithm>
 #include <cmath>
@@ -147,6 +148,9 @@ void PeriodsDialog::show(const PeriodTable& table) {
     }
     for (int column = 0; column + 1 < m_table->columnCount(); ++column)
         m_table->resizeColumnToContents(column);
+    constexpr std::size_t few_rows = 400; // what can be proven may need two lines; of very many, one is enough
+    m_table->verticalHeader()->setSectionResizeMode(table.rows.size() <= few_rows ? QHeaderView::ResizeToContents
+                                                                                  : QHeaderView::Fixed);
     set_text(m_says,
              table.rows.empty()
                  ? tr("Nothing is recorded for this reading.")
