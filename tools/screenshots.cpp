@@ -7,6 +7,7 @@
 #include "ui/stops/calibrate/calibrate_page.h"
 
 #include <QCommandLineParser>
+#include <QTableWidget>
 
 using namespace cognitum;
 
@@ -117,6 +118,11 @@ int main(int argc, char** argv) {
             };
             press("reportStretch");
             stage.settle();
+            stage.window().context().askSavePath = [=](QWidget*, const QString&, const QString&, const QString&) {
+                return QString(path).replace(QStringLiteral(".pdf"), QStringLiteral(".html"));
+            };
+            press("reportStretch");
+            stage.settle();
         }
     }
     if (want("logbook-months")) {
@@ -126,6 +132,45 @@ int main(int argc, char** argv) {
         stage.choose("periodReading", "rock");
         stage.choose("periodOther", "hut-air");
         stage.shootDialog(QStringLiteral("logbook-months"));
+    }
+    const auto choose_session = [&](const char* name) {
+        auto* list = stage.window().findChild<QTableWidget*>(QStringLiteral("sessionList"));
+        for (int row = 0; row < list->rowCount(); ++row)
+            if (list->item(row, 0)->text().startsWith(QLatin1String(name))) {
+                list->selectRow(row);
+                break;
+            }
+        stage.settle();
+    };
+    if (want("sessions")) {
+        stage.window().showPage(QStringLiteral("sessions"));
+        stage.settle();
+        choose_session("Fire");
+        auto* other = stage.window().findChild<QComboBox*>(QStringLiteral("sessionOther"));
+        other->setCurrentIndex(2);
+        emit other->activated(2);
+        stage.shoot(QStringLiteral("sessions"));
+    }
+    if (wanted.contains(QStringLiteral("sessions-rule"))) {
+        stage.window().showPage(QStringLiteral("sessions"));
+        stage.settle();
+        press("rule_fire-rule");
+        stage.shootDialog(QStringLiteral("sessions-rule"));
+    }
+    if (wanted.contains(QStringLiteral("sessions-fermentation"))) { // three weeks of the hut's air stand for a vat
+        stage.session().edit(QStringLiteral("vat"), [&](Bench& bench) {
+            const TimeUs now = stage.session().now();
+            bench.sessions.push_back({"vat",
+                                      "Cider of the north wall",
+                                      SessionKind::fermentation,
+                                      now - 21 * day_us,
+                                      now - hour_us,
+                                      {"hut-air"}});
+        });
+        stage.window().showPage(QStringLiteral("sessions"));
+        stage.settle();
+        choose_session("Cider");
+        stage.shoot(QStringLiteral("sessions-fermentation"));
     }
     if (want("quantity-rain")) {
         stage.window().context().selectReading("rain");

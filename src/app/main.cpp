@@ -115,7 +115,7 @@ int main(int argc, char** argv) {
         window.openFile(parser.positionalArguments().constFirst());
     if (parser.isSet(QStringLiteral("stop")))
         window.showStop(std::clamp(parser.value(QStringLiteral("stop")).toInt(), 1, 7) - 1);
-    if (parser.isSet(QStringLiteral("record"))) session.worker().startRecording();
+    if (parser.isSet(QStringLiteral("record")) && session.lookOnly().isEmpty()) session.worker().startRecording();
     window.show(); // with its bench, so that nothing is laid out twice
     return QApplication::exec();
 }

@@ -8,21 +8,16 @@
 #include "core/units/format.h"
 #include "core/units/unit.h"
 #include "demo/demo_bench.h"
-#include "store/csv_import.h"
+#include "store/bench_copy.h"
 #include "store/data_files.h"
-#include "store/export.h"
 #include "store/file_header.h"
+#include "store/fingerprint.h"
 #include "store/verify.h"
-#include "store/whole_file.h"
 
 #include <algorithm>
 #include <chrono>
 #include <cstdio>
-#include <fcntl.h>
-#include <filesystem>
 #include <fmt/format.h>
-#include <memory>
-#include <unistd.h>
 
 namespace cognitum::cli {
 
@@ -41,47 +36,6 @@ Result<Bench> load_any_bench(const std::string& path) {
     }
     COGNITUM_TRY(file, BenchFile::open(path, Access::read));
     return file.load_plan();
-}
-
-/// Opens the bench for writing, or makes it; `is_new` says which. Another program may make it at the same moment.
-Result<BenchFile> open_or_create(const std::string& path, bool& is_new) {
-    std::error_code code;
-    const bool there = std::filesystem::exists(path, code) && std::filesystem::file_size(path, code) > 0;
-    if (!there) {
-        auto made = BenchFile::create(path);
-        is_new = made.has_value();
-        if (made || !std::filesystem::exists(path, code)) return made;
-    }
-    return BenchFile::open(path, Access::write);
-}
-
-void remove_bench(const std::string& path) {
-    std::error_code code;
-    for (const char* suffix : {"", "-wal", "-shm"})
-        std::filesystem::remove(path + suffix, code);
-}
-
-Json rejections_json(const Rejections& rejected) {
-    Json reasons = Json::array();
-    for (const Rejection& r : rejected.reasons())
-        reasons.push_back(
-            {{"reason", r.reason}, {"count", r.count}, {"first_line", r.first_line}, {"first_text", r.first_text}});
-    return {{"count", rejected.total()}, {"reasons", reasons}};
-}
-
-int import_plan(const std::string& input, const std::string& path, bool json) {
-    const auto bench = load_any_bench(input);
-    if (!bench) return complain(bench.error());
-    const auto file = BenchFile::create(path, [&](BenchFile& made) -> Result<void> {
-        COGNITUM_CHECK(made.save_plan(*bench));
-        return {};
-    });
-    if (!file) return complain(file.error());
-    if (json)
-        print_json({{"rows", 0}, {"readings", bench->readings.size()}, {"rejected", rejections_json({})}});
-    else
-        std::puts(fmt::format("{}: {} readings planned.", path, bench->readings.size()).c_str());
-    return done;
 }
 
 } // namespace
@@ -164,127 +118,50 @@ int run_check(const std::string& path, bool json) {
     return any_error ? answer_is_no : done;
 }
 
-int run_import(const std::string& input, const std::string& path, bool as_raw, bool json) {
-    if (ends_with(input, ".json")) return import_plan(input, path, json);
-    const int descriptor = input == "-" ? 0 : ::open(input.c_str(), O_RDONLY | O_CLOEXEC);
-    if (descriptor < 0) return complain({"there is no such file, or it cannot be read.", input, "Check the name."});
-    const auto close = [&] {
-        if (descriptor > 0) ::close(descriptor);
-    };
-    bool is_new = false;
-    auto file = open_or_create(path, is_new);
-    if (!file) {
-        close();
-        return complain(file.error());
-    }
-    auto plan = file->load_plan();
-    if (!plan) {
-        close();
-        return complain(plan.error());
-    }
-    if (is_new) plan->name = std::filesystem::path(path).stem().string();
-    ImportOptions options;
-    options.as_raw = as_raw;
-    const LoadedCatalog cards = load_catalog();
-    options.catalog = &cards.catalog;
-    const auto report = import_csv(*file, *plan, input == "-" ? "stdin" : input, descriptor, options);
-    close();
-    if (!report) {
-        const Error& error = report.error(); // of the report, which outlives the file
-        if (is_new && !has_samples(*file).value_or(true)) {
-            { const BenchFile closing = std::move(*file); }
-            remove_bench(path);
+namespace {
+
+/// The fingerprint of samples or of a calibration, as a report or a certificate states it.
+Result<std::string> fingerprint_of(BenchFile& file, const VerifyCommand& command) {
+    COGNITUM_TRY(plan, file.load_plan());
+    if (command.calibration > 0) {
+        for (const Reading& reading : plan.readings) {
+            COGNITUM_TRY(records, file.calibrations(reading.id));
+            for (const CalibrationRecord& record : records)
+                if (record.id == command.calibration) return text_fingerprint(json_dump(record_json(record)));
         }
-        return complain(error);
+        return failure(fmt::format("there is no calibration {}.", command.calibration), command.bench);
     }
-    if (json) {
-        print_json({{"rows", report->rows},
-                    {"readings", report->readings.size()},
-                    {"rejected", rejections_json(report->rejected)}});
-        return done;
+    COGNITUM_TRY(given, stretch_given(command.from, command.to));
+    const Interval stretch{given.from.value_or(earliest_time), given.to.value_or(latest_time)};
+    std::vector<std::string> ids;
+    for (const std::string& name : command.readings) {
+        COGNITUM_TRY(at, find_reading(plan, command.bench, name));
+        ids.push_back(plan.readings[at].id);
     }
-    std::puts(fmt::format("{} rows taken into {} readings, {} set aside.", report->rows, report->readings.size(),
-                          report->rejected.total())
-                  .c_str());
-    for (const Rejection& r : report->rejected.reasons())
-        std::puts(fmt::format("  {} × {}, first in line {}", r.count, r.reason, r.first_line).c_str());
-    return done;
+    if (ids.empty())
+        return failure("it names no reading.", "--fingerprint", "Add --reading NAME for each, in order.");
+    return samples_fingerprint(file, ids, stretch);
 }
 
-int run_export(const std::string& path, const ExportRequest& request) {
-    ExportOptions options;
-    const auto& format = request.format;
-    if (format == "csv")
-        options.format = ExportFormat::csv;
-    else if (format == "json")
-        options.format = ExportFormat::json;
-    else if (format == "senml")
-        options.format = ExportFormat::senml;
-    else
-        return complain(
-            {fmt::format("\"{}\" is no format; known are csv, json and senml.", format), "--format", ""}, usage);
-    const auto stretch = stretch_given(request.from, request.to);
-    if (!stretch) return complain(stretch.error(), usage);
-    if (stretch->from) options.from = *stretch->from;
-    if (stretch->to) options.to = *stretch->to - 1; // excluded
-    using Numbers = ExportOptions::Numbers;
-    options.numbers = request.both ? Numbers::both : request.raw ? Numbers::raw : Numbers::values;
-    options.doubts = request.doubts;
-    if (format != "csv" && (request.raw || request.both || request.doubts))
-        return complain({"--raw, --both and --doubt are for CSV.", "--format", "Leave them out, or write csv."},
-                        usage);
-    const LoadedCatalog cards = request.doubts ? load_catalog() : LoadedCatalog{};
-    options.catalog = &cards.catalog;
-    auto file = BenchFile::open(path, Access::read);
+int check_fingerprint(const VerifyCommand& command, bool json) {
+    auto file = BenchFile::open(command.bench, Access::read);
     if (!file) return complain(file.error());
-    const auto plan = file->load_plan();
-    if (!plan) return complain(plan.error());
-    options.causes = request.causes;
-    for (const std::string& name : request.readings) {
-        const auto at = find_reading(*plan, path, name);
-        if (!at) return complain(at.error());
-        options.readings.push_back(plan->readings[*at].id);
-    }
-    // A file is written beside its name and moved there when it is whole; a pipe or a device is written into.
-    const std::string& output = request.output;
-    std::error_code code;
-    const bool is_file = !output.empty() &&
-                         (!std::filesystem::exists(output, code) || std::filesystem::is_regular_file(output, code));
-    const std::string part = is_file ? path_beside(full_path(output).value_or(output)) : output;
-    std::unique_ptr<std::FILE, int (*)(std::FILE*)> opened(
-        output.empty() ? nullptr : std::fopen(part.c_str(), "wb"), std::fclose);
-    std::FILE* out = output.empty() ? stdout : opened.get();
-    if (!out) return complain({"the file cannot be written.", output, "Check the folder and its permissions."});
-    bool whole = true;
-    const auto report = export_samples(*file, *plan, options, [&](std::string_view text) {
-        whole = whole && std::fwrite(text.data(), 1, text.size(), out) == text.size();
-    });
-    whole = std::fflush(out) == 0 && whole;
-    if (!report || !whole) {
-        if (is_file)
-            std::remove(part.c_str());
-        else
-            std::fputs("\n# not whole: the export ended here with an error\n", out);
-        return complain(report ? Error{"it could not be written whole.",
-                                       output.empty() ? "standard output" : output, "Is the disk full?"}
-                               : report.error(),
-                        answer_is_no);
-    }
-    opened.reset();
-    if (is_file)
-        if (const auto placed = put_in_place(part, output, Existing::replace); !placed)
-            return complain(placed.error());
-    for (const std::string& name : report->private_readings)
-        complain({fmt::format("\"{}\" is about somebody’s health and is left out.", name), path,
-                  fmt::format("To export it, name it: --reading \"{}\".", name)});
-    for (const Unreadable& u : report->unreadable)
-        complain({fmt::format("{} samples from {} to {} cannot be read and are missing.", u.n, iso_time(u.first),
-                              iso_time(u.last)),
-                  fmt::format("{}, reading {}", path, u.reading), "Run: cognitum-cli verify"});
-    return report->unreadable.empty() ? done : answer_is_no;
+    const auto found = fingerprint_of(*file, command);
+    if (!found) return complain(found.error());
+    const bool same = *found == command.fingerprint;
+    if (json)
+        print_json({{"ok", same}, {"fingerprint", *found}, {"given", command.fingerprint}});
+    else
+        std::puts(same ? "the same: these are the data that it was made from."
+                       : fmt::format("not the same: now it is {}.", *found).c_str());
+    return same ? done : answer_is_no;
 }
 
-int run_verify(const std::string& path, const std::string& mend, bool json) {
+} // namespace
+
+int run_verify(const VerifyCommand& command, bool json) {
+    if (!command.fingerprint.empty()) return check_fingerprint(command, json);
+    const std::string &path = command.bench, &mend = command.mend;
     // What is no bench, or a newer one, cannot be judged; a bench that is damaged can, and the answer is no.
     const FileHeader header = read_file_header(path);
     if (header.kind != FileKind::bench && header.kind != FileKind::truncated) return complain(header.error);
@@ -306,7 +183,7 @@ int run_verify(const std::string& path, const std::string& mend, bool json) {
     Json mended;
     if (!mend.empty()) {
         if (!file) return complain(file.error());
-        const auto copy = mend_into(*file, mend);
+        const auto copy = copy_bench(*file, mend);
         if (!copy) return complain(copy.error());
         Json lost = Json::array();
         for (const Problem& p : copy->lost)

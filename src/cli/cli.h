@@ -47,7 +47,12 @@ int run_decode(const std::string& input, const std::string& format, long head, b
 int run_signal(const std::string& series, const std::vector<std::string>& arguments, bool json);
 int run_path(const std::string& bench, const std::string& reading, bool json);
 int run_check(const std::string& bench, bool json);
-int run_import(const std::string& input, const std::string& bench, bool as_raw, bool json);
+struct ImportRequest {
+    std::string input, bench;
+    bool as_raw = false;
+    std::vector<std::string> arguments; ///< zone= and dates=
+};
+int run_import(const ImportRequest& request, bool json);
 struct ExportRequest {
     std::string format = "csv", output;
     std::vector<std::string> readings; ///< names or ids; empty: all but those about somebody's health
@@ -55,7 +60,13 @@ struct ExportRequest {
     std::string from, to; ///< times as in files, the end excluded; empty: from the first, to the last sample
 };
 int run_export(const std::string& bench, const ExportRequest& request);
-int run_verify(const std::string& bench, const std::string& mend, bool json);
+struct VerifyCommand {
+    std::string bench, mend, fingerprint; ///< fingerprint: compared with that of the readings or the calibration
+    std::vector<std::string> readings;    ///< names or ids, in the order of the report
+    std::string from, to;
+    std::int64_t calibration = 0; ///< number of the record; 0: samples
+};
+int run_verify(const VerifyCommand& command, bool json);
 struct StretchRequest {
     std::string bench, reading, from, to; ///< times as in files; empty: from the first, to the last sample
 };
@@ -70,6 +81,20 @@ struct MirrorRequest {
     std::vector<std::string> readings;
 };
 int run_mirror(const MirrorRequest& request, bool json);
+struct SessionsRequest {
+    std::string bench, name;        ///< name: also its summary
+    std::string find, above, below; ///< reading to look through, and its limit with a unit
+    std::string least = "1min", pause = "5min";
+    std::string from, to;
+    bool valued = false, with_private = false;
+};
+int run_sessions(const SessionsRequest& request, bool json);
+int run_reevaluate(const StretchRequest& request, bool json);
+struct ThinCommand {
+    std::string bench, copy, before, step;
+    std::vector<std::string> readings; ///< names or ids; empty: all
+};
+int run_thin(const ThinCommand& command, bool json);
 int run_demo(const std::string& bench, const std::string& end);
 
 } // namespace cognitum::cli

@@ -86,10 +86,10 @@ int run(int argc, char** argv) {
     app.set_version_flag("--version", "cognitum-cli 0.1.0");
     int code = done;
     bool json = false;
-    std::string a, b, mend, model = "auto", end, decode_format = "auto";
+    std::string a, b, model = "auto", end, decode_format = "auto";
     long head = -1;
     std::vector<std::string> arguments;
-    bool inverse = false, uncertainty = false, raw = false;
+    bool inverse = false, uncertainty = false;
     const auto verb = [&](const char* name, const char* about) {
         CLI::App* sub = app.add_subcommand(name, about);
         sub->add_flag("--json", json, "one JSON object on standard output");
@@ -153,11 +153,15 @@ int run(int argc, char** argv) {
     path_verb->add_option("--reading", b, "its name or id")->required();
     path_verb->callback([&] { code = run_path(a, b, json); });
 
-    CLI::App* import_verb = verb("import", "CSV into a bench file, or a bench’s JSON form into a new one");
-    import_verb->add_option("input", a)->required();
-    import_verb->add_option("--bench", b)->required();
-    import_verb->add_flag("--raw", raw, "columns that match a reading are its raw counts");
-    import_verb->callback([&] { code = run_import(a, b, raw, json); });
+    CLI::App* import_verb =
+        verb("import", "CSV, JSON or SenML into a bench file, or a bench’s JSON form into a new one");
+    ImportRequest taken;
+    import_verb->add_option("input", taken.input)->required();
+    import_verb->add_option("--bench", taken.bench)->required();
+    import_verb->add_flag("--raw", taken.as_raw, "columns that match a reading are its raw counts");
+    import_verb->add_option("arguments", taken.arguments,
+                            "zone=local, +02:00 or Europe/Lisbon for times without one; dates=ymd, dmy or mdy");
+    import_verb->callback([&] { code = run_import(taken, json); });
 
     CLI::App* export_verb = verb("export", "samples out of a bench file");
     export_verb->add_option("bench", a)->required();
@@ -175,9 +179,15 @@ int run(int argc, char** argv) {
     export_verb->callback([&] { code = run_export(a, request); });
 
     CLI::App* verify_verb = verb("verify", "is a bench file sound?");
-    verify_verb->add_option("bench", a)->required();
-    verify_verb->add_option("--mend", mend, "write a copy with all that can be read");
-    verify_verb->callback([&] { code = run_verify(a, mend, json); });
+    VerifyCommand sound;
+    verify_verb->add_option("bench", sound.bench)->required();
+    verify_verb->add_option("--mend", sound.mend, "write a copy with all that can be read");
+    verify_verb->add_option("--fingerprint", sound.fingerprint, "is this still that of the data? As on a report");
+    verify_verb->add_option("--reading", sound.readings, "a reading of the report; again for each, in order");
+    verify_verb->add_option("--from", sound.from, "first moment of the report");
+    verify_verb->add_option("--to", sound.to, "its end");
+    verify_verb->add_option("--calibration", sound.calibration, "number of a certificate");
+    verify_verb->callback([&] { code = run_verify(sound, json); });
 
     StretchRequest stretch;
     CLI::App* summary = verb("summary", "what a stretch of a reading amounts to: summary BENCH --reading NAME");
@@ -195,6 +205,40 @@ int run(int argc, char** argv) {
     months->add_option("--by", periods.by, "day, month, season or year");
     months->add_option("arguments", periods.arguments, "zone=local, UTC, +02:00 or Europe/Lisbon; day_start=09:00");
     months->callback([&] { code = run_months(periods, json); });
+
+    SessionsRequest sessions;
+    CLI::App* sessions_verb =
+        verb("sessions", "sessions of a bench and what they amount to; or found: --find NAME --above 60degC");
+    sessions_verb->add_option("bench", sessions.bench)->required();
+    sessions_verb->add_option("--name", sessions.name, "its name or id: the summary");
+    sessions_verb->add_flag("--private", sessions.with_private, "also those about somebody’s health");
+    sessions_verb->add_option("--find", sessions.find, "look through this reading");
+    sessions_verb->add_option("--above", sessions.above, "while it is above, with its unit");
+    sessions_verb->add_option("--below", sessions.below, "while it is below, with its unit");
+    sessions_verb->add_flag("--valued", sessions.valued, "while it has a value");
+    sessions_verb->add_option("--least", sessions.least, "shortest session, such as 5min");
+    sessions_verb->add_option("--pause", sessions.pause, "longest pause within one, such as 10min");
+    sessions_verb->add_option("--from", sessions.from, "first moment, ISO 8601 or seconds since 1970");
+    sessions_verb->add_option("--to", sessions.to, "end, not in it");
+    sessions_verb->callback([&] { code = run_sessions(sessions, json); });
+
+    CLI::App* anew =
+        verb("reevaluate", "old raw numbers through the path of today, as a new reading beside the old");
+    anew->add_option("bench", stretch.bench)->required();
+    anew->add_option("--reading", stretch.reading, "its name or id")->required();
+    anew->add_option("--from", stretch.from, "first moment, ISO 8601 or seconds since 1970");
+    anew->add_option("--to", stretch.to, "end, not in it");
+    anew->callback([&] { code = run_reevaluate(stretch, json); });
+
+    ThinCommand thin;
+    CLI::App* thin_verb = verb("thin", "a copy with fewer old samples: thin BENCH COPY --before T --step 10min");
+    thin_verb->add_option("bench", thin.bench)->required();
+    thin_verb->add_option("copy", thin.copy)->required();
+    thin_verb->add_option("--before", thin.before, "samples older than this are thinned")->required();
+    thin_verb->add_option("--step", thin.step, "of so much time the telling ones are kept, such as 10min")
+        ->required();
+    thin_verb->add_option("--reading", thin.readings, "only this one; may be given again");
+    thin_verb->callback([&] { code = run_thin(thin, json); });
 
     MirrorRequest copy;
     CLI::App* mirror_verb = verb("mirror", "what is new into a PostgreSQL server: mirror BENCH postgresql://…");

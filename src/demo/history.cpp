@@ -8,6 +8,7 @@
 #include "store/csv_intake.h"
 #include "store/data_files.h"
 #include "store/samples.h"
+#include "store/session_figures.h"
 
 #include <algorithm>
 #include <array>
@@ -264,6 +265,38 @@ Result<void> log_story(BenchFile& file, const Story& s, TimeUs start) {
     return {};
 }
 
+/// Swims and evenings at the stove as rules find them in the last weeks, drives as somebody noted them.
+Result<void> add_sessions(BenchFile& file, const Bench& bench, const Story& story) {
+    const TimeUs last_week = story.midnight(7), last_three = story.midnight(21);
+    SessionRule swim{"swim-rule", "Swim", SessionKind::swim, "pulse", SessionWhen::valued, 0, 300, 300};
+    swim.readings = {"pool-water"};
+    SessionRule fire{"fire-rule", "Fire in the stove", SessionKind::fire, "stove-flue", SessionWhen::above, 60};
+    fire.least_s = fire.pause_s = 20 * 60;
+    fire.readings = {"hut-air"};
+    Bench plan = bench;
+    for (const auto& [rule, since] : {std::pair{swim, last_three}, std::pair{fire, last_week}}) {
+        if (!plan.reading(rule.reading)) continue;
+        plan.session_rules.push_back(rule);
+        COGNITUM_TRY(found, find_sessions(file, plan, rule, since, story.end));
+        for (const Interval& s : found) {
+            TimedSession session{plan.free_id(rule.name), rule.name, rule.kind, s.from, s.to,
+                                 {rule.reading},          rule.id};
+            session.readings.insert(session.readings.end(), rule.readings.begin(), rule.readings.end());
+            plan.sessions.push_back(std::move(session));
+        }
+    }
+    for (TimeUs day = last_three - last_three % day_us; day < story.end - day_us; day += day_us)
+        if (plan.reading("trailer-tyre") && story.on_the_road(day + 9 * hour_us))
+            plan.sessions.push_back({plan.free_id("Drive"),
+                                     "To the harbour and back",
+                                     SessionKind::drive,
+                                     day + 9 * hour_us,
+                                     day + 12 * hour_us,
+                                     {"trailer-tyre", "tyre-warmth"}});
+    COGNITUM_CHECK(file.save_plan(plan));
+    return {};
+}
+
 Result<void> add_two_days(BenchFile& file, const Reading& hut_air, std::uint64_t seed, TimeUs end) {
     const TimeUs start = end - last_days;
     const std::array<SeriesBatch, 1> batches = {{{hut_air.id, hut_air_closely(hut_air, seed, start, end)}}};
@@ -315,7 +348,7 @@ Result<void> add_demo_history(BenchFile& file, const Bench& bench, std::uint64_t
     for (auto& [reading, samples] : rows.samples())
         batches.push_back({reading, std::move(samples)});
     COGNITUM_CHECK(add_samples(file, batches));
-    return {};
+    return add_sessions(file, bench, story);
 }
 
 } // namespace cognitum

@@ -36,11 +36,21 @@ class Archive {
         auto promise = std::make_shared<QPromise<Result<Answer>>>();
         promise->start();
         run([promise, question = std::move(question)](const Result<BenchFile*>& file) {
-            promise->addResult(file ? answered<Answer>(question, **file)
+            promise->addResult(file ? guardedAnswer<Answer>([&] { return question(**file); })
                                     : Result<Answer>(tl::make_unexpected(file.error())));
             promise->finish();
         });
         return promise->future();
+    }
+
+    /// What a library throws ends here, as an error: another thread's exception would end the program.
+    template <typename Answer>
+    static Result<Answer> guardedAnswer(const std::function<Result<Answer>()>& work) {
+        try {
+            return work();
+        } catch (const std::exception& e) {
+            return failure(std::string("the file could not be used (") + e.what() + ").");
+        }
     }
 
     /// Grows with each file that is opened: an answer of an older one is of no use any more.
@@ -50,15 +60,6 @@ class Archive {
     void finishNow() { m_thread.waitForDone(); }
 
   private:
-    /// What a library throws ends here, as an error: another thread's exception would end the program.
-    template <typename Answer>
-    static Result<Answer> answered(const std::function<Result<Answer>(BenchFile&)>& question, BenchFile& file) {
-        try {
-            return question(file);
-        } catch (const std::exception& e) {
-            return failure(std::string("what was recorded could not be read (") + e.what() + ").");
-        }
-    }
     void run(std::function<void(const Result<BenchFile*>&)> job);
     Result<BenchFile*> file(std::uint64_t opened);
 

@@ -4,6 +4,8 @@
 
 #include "store/open_files.h"
 
+#include <string>
+
 namespace cognitum {
 
 class BenchLock {
@@ -16,6 +18,8 @@ class BenchLock {
     /// False when another program, or another window of this one, holds it. Nothing is forbidden by it.
     bool take(const FileIdentity& file);
     void release();
+    /// The program that holds it, in words: "Cognitum (process 1234)".
+    static std::string holder(const FileIdentity& file);
 
   private:
     int m_socket = -1;

@@ -15,7 +15,6 @@ namespace cognitum {
 namespace {
 
 constexpr std::size_t most_single = 40'000; ///< samples that are looked at one by one
-constexpr std::size_t most_entries = 2000;
 constexpr std::size_t most_refined = 60;
 
 /// Time from one sample to the next, as it usually is.
@@ -152,7 +151,7 @@ Result<Lanes> recorded_lanes(BenchFile& file, const Bench& bench, const LanesQue
     LogFilter filter;
     filter.from = question.from;
     filter.to = question.to;
-    filter.newest = most_entries;
+    filter.newest = most_lane_entries;
     COGNITUM_TRY(entries, file.find_log(filter));
     out.entries = std::move(entries);
     return out;
@@ -191,18 +190,6 @@ Result<std::vector<ReadingFigures>> recorded_figures(BenchFile& file, const Benc
         out.push_back(std::move(unread));
     }
     return out;
-}
-
-std::string duration_text(TimeUs length) {
-    const double s = seconds(length);
-    const auto in = [](double n, const char* unit) {
-        return fmt::format("{:.{}f}{}{}", n, n < 9.95 && std::abs(n - std::round(n)) > 0.05 ? 1 : 0, thin_space,
-                           unit);
-    };
-    if (s < 120) return in(s, "s");
-    if (s < 2 * 3600) return in(s / 60, "min");
-    if (s < 2 * 86400) return in(s / 3600, "h");
-    return in(s / 86400, "d");
 }
 
 std::string stretch_says(const ReadingFigures& figures, const Reading& reading) {

@@ -33,6 +33,8 @@ struct Lane {
     std::string trouble;          ///< why it cannot be read; empty: it was
 };
 
+inline constexpr std::size_t most_lane_entries = 2000;
+
 /// In a shorter stretch columns are hours.
 inline constexpr TimeUs hourly_below = 5 * day_us;
 
@@ -47,7 +49,7 @@ struct LanesQuestion {
 struct Lanes {
     std::vector<Lane> lanes;
     std::vector<Interval> recorded; ///< when any reading of the bench had lines
-    std::vector<LogEntry> entries;  ///< of [from, to), newest first; at most 2 000
+    std::vector<LogEntry> entries;  ///< of [from, to), newest first; at most most_lane_entries
 };
 Result<Lanes> recorded_lanes(BenchFile& file, const Bench& bench, const LanesQuestion& question);
 
@@ -61,8 +63,5 @@ Result<std::vector<ReadingFigures>> recorded_figures(BenchFile& file, const Benc
 
 /// What the figures amount to, in a few words for a person: "48.4 ± 0.5 mm in 45 h", "rose 120 L".
 std::string stretch_says(const ReadingFigures& figures, const Reading& reading);
-
-/// "3 h", "19 h", "2.5 d": a length of time in one unit.
-std::string duration_text(TimeUs length);
 
 } // namespace cognitum

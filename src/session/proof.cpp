@@ -27,6 +27,7 @@ Result<CalibrationRecord> Proof::finishIntoPath(const std::string& id, const Cal
 /// The record stands in the file for ever; what follows from it is an edit of the plan, which undo takes back.
 Result<CalibrationRecord> Proof::keep(CalibrationRecord record, const QString& what, const QString& how,
                                       const Chain* path) {
+    if (m_session.refuseToChange()) return failure(m_session.lookOnly().toStdString());
     record.references = references_in_words(record.points, m_session.bench().references, record.unit);
     COGNITUM_TRY(record_id, m_session.file()->append_calibration(record));
     record.id = record.correction.record = record_id;
@@ -58,7 +59,7 @@ CalibrationDraft Proof::draft(const std::string& reading) {
 }
 
 void Proof::saveDraft(const std::string& reading, const CalibrationDraft& draft) {
-    if (!m_session.file()) return;
+    if (!m_session.file() || !m_session.lookOnly().isEmpty()) return;
     if (const auto saved = m_session.file()->save_draft(reading, draft == CalibrationDraft{} ? nullptr : &draft);
         !saved)
         emit m_session.trouble(QString::fromStdString(saved.error().text()));
@@ -71,49 +72,24 @@ std::vector<CalibrationRecord> Proof::calibrations(const std::string& reading) {
     return list ? std::move(*list) : std::vector<CalibrationRecord>{};
 }
 
-Result<std::string> Proof::reevaluate(const std::string& id) {
-    const Reading* reading = m_session.bench().reading(id);
-    if (!reading || !m_session.file()) return failure("the reading is not there any more.");
-    if (!followed(reading->path).empty())
-        return failure(
-            "its path follows another reading, whose values of that time are not asked.", {},
-            "With what is assumed instead the old values would be wrong: export both, and convert them.");
-    COGNITUM_TRY(known, extent(*m_session.file(), id));
-    if (known.n == 0)
-        return failure("nothing was recorded of it yet.", {}, "There is nothing to see with other eyes.");
-    Reading again = *reading;
-    again.name +=
-        Session::tr(", as calibrated on %1")
-            .arg(QString::fromStdString(
-                iso_time(reading->correction ? reading->correction->time : m_session.now()).substr(0, 10)))
-            .toStdString();
-    again.id = m_session.bench().free_id(again.name);
-    again.wiring = {}; // a series of its own: nothing arrives there any more
-    again.source = {};
-    const Chain path = effective_path(*reading);
-    SeriesBatch batch{again.id, {}};
-    COGNITUM_CHECK(
-        for_each_sample(*m_session.file(), id, known.first, known.last, [&](std::span<const Sample> samples) {
-            for (Sample sample : samples) {
-                const Value v = std::isfinite(sample.raw)
-                                    ? forward(path, sample.raw)
-                                    : Value::none(sample.cause == Cause::none ? Cause::missing : sample.cause);
-                sample.value = v.number;
-                sample.cause = v.cause;
-                batch.samples.push_back(sample);
-            }
-            return true;
-        }));
-    m_session.edit(Session::tr("Old readings seen anew"), [&](Bench& bench) { bench.readings.push_back(again); });
-    m_session.savePlan();
-    COGNITUM_TRY(added, add_samples(*m_session.file(), {&batch, 1}));
-    m_session.note(
-        id, log_kind::calibration,
-        Session::tr(
-            "%1 recorded readings seen anew through the path of today, as “%2”. The old ones stay as they were.")
-            .arg(added.added)
-            .arg(QString::fromStdString(again.name)));
-    return again.id;
+QFuture<Result<Reevaluated>> Proof::reevaluate(const std::string& id, const std::optional<Interval>& stretch) {
+    struct Done {
+        Reevaluated result;
+        Bench plan;
+    };
+    return m_session
+        .writeBeside<Done>(
+            [id, stretch, now = m_session.now()](BenchFile& file, const std::atomic<bool>& stop) -> Result<Done> {
+                COGNITUM_TRY(result, cognitum::reevaluate(file, id, stretch, now, [&] { return !stop; }));
+                COGNITUM_TRY(plan, file.load_plan());
+                return Done{std::move(result), std::move(plan)};
+            })
+        .then(&m_session, [this](const Result<Done>& done) -> Result<Reevaluated> {
+            if (!done) return tl::make_unexpected(done.error());
+            m_session.adoptReadings(Session::tr("Old readings seen anew"), done->plan);
+            emit m_session.logChanged();
+            return done->result;
+        });
 }
 
 } // namespace cognitum

@@ -4,7 +4,9 @@
 
 #include "core/calibrate/path_offers.h"
 #include "core/calibrate/record.h"
+#include "store/reevaluate.h"
 
+#include <QFuture>
 #include <QString>
 #include <optional>
 #include <string>
@@ -30,9 +32,10 @@ class Proof {
     void saveDraft(const std::string& reading, const CalibrationDraft& draft);
     /// Oldest first.
     [[nodiscard]] std::vector<CalibrationRecord> calibrations(const std::string& reading);
-    /// Makes a new reading that holds the recorded raw values of this one through its path of today, calibration
-    /// and all; its name says so. Returns its id. Error when nothing was recorded.
-    Result<std::string> reevaluate(const std::string& reading);
+    /// See store/reevaluate.h: beside the old readings those of the path of today, over a stretch or all of it. In
+    /// a thread of its own; the answer comes when the new reading is in the plan.
+    QFuture<Result<Reevaluated>> reevaluate(const std::string& reading,
+                                            const std::optional<Interval>& stretch = {});
 
   private:
     Result<CalibrationRecord> keep(CalibrationRecord record, const QString& what, const QString& how,

@@ -4,8 +4,8 @@
 #include "link/listening.h"
 #include "session/bench_lock.h"
 #include "session/plan_edit.h"
-#include "store/csv_import.h"
 #include "store/data_files.h"
+#include "store/json_import.h"
 
 #include <QCoreApplication>
 #include <QEvent>
@@ -32,6 +32,7 @@ Session::Session(SessionOptions options, QObject* parent)
     m_cards = std::async(std::launch::async, [] {
                   return std::make_shared<const LoadedCatalog>(load_catalog());
               }).share();
+    m_writes.setMaxThreadCount(1);
     m_save_soon.setSingleShot(true);
     m_save_soon.setInterval(300);
     connect(&m_save_soon, &QTimer::timeout, this, &Session::savePlan);
@@ -97,24 +98,39 @@ Result<void> Session::take(BenchFile file) {
     m_saved_at.reset();
     const auto identity = identity_of(m_file->path());
     const bool alone = !identity || m_lock->take(*identity);
+    m_look_only = alone ? QString()
+                        : tr("%1 has this bench open. Here it is only shown; close it there to change it here.")
+                              .arg(QString::fromStdString(BenchLock::holder(*identity)));
     for (Archive* archive : {&m_archive, &m_exports})
         archive->open(m_file->path());
-    takeBackUnsaved();
+    if (alone) takeBackUnsaved();
     m_look_around.start();
     sendPlan();
     emit benchOpened();
-    if (!alone)
-        emit trouble(tr("Another Cognitum has this bench open as well. What both write is kept; where both change "
-                        "the same part of the plan, you are told."));
+    if (!alone) emit trouble(m_look_only);
     return {};
 }
 
 void Session::sendPlan() {
-    m_worker.setPlan(m_bench, path(), m_cards);
+    Bench plan = m_bench;
+    if (!m_look_only.isEmpty()) // its boards belong to the program that has it open
+        for (BoardUse& board : plan.boards)
+            board.link.kind = LinkKind::none;
+    m_worker.setPlan(plan, path(), m_cards);
+}
+
+/// Says why, where the bench is only looked at.
+bool Session::refuseToChange() {
+    if (m_look_only.isEmpty()) return false;
+    emit trouble(m_look_only);
+    return true;
 }
 
 void Session::closeBench() {
     if (!m_file) return;
+    *m_stop_writing = true;
+    m_writes.waitForDone(); // it stops at its next piece
+    m_stop_writing = std::make_shared<std::atomic<bool>>(false);
     if (m_save_soon.isActive()) savePlan();
     if (m_save_soon.isActive()) keepUnsavedPlan(); // it could not be saved
     m_save_soon.stop();
@@ -127,6 +143,7 @@ void Session::closeBench() {
     m_undo.clear();
     m_file.reset();
     m_bench = {};
+    m_look_only.clear();
     ++m_plan_revision;
 }
 
@@ -151,7 +168,7 @@ void Session::savePlan() {
 }
 
 void Session::edit(const QString& text, const std::function<void(Bench&)>& change) {
-    if (!m_file) return;
+    if (!m_file || refuseToChange()) return;
     Bench after = m_bench;
     change(after);
     for (const Reading& reading : after.readings) {
@@ -234,31 +251,55 @@ void Session::note(const std::string& reading, const std::string& kind, const QS
 }
 
 void Session::log(const LogEntry& entry) {
-    if (!m_file) return;
+    if (!m_file || refuseToChange()) return;
     if (const auto written = m_file->append_log(entry); !written)
         emit trouble(QString::fromStdString(written.error().text()));
     emit logChanged();
 }
 
-Result<ImportReport> Session::importCsv(const QString& path, const ImportOptions& options) {
+Result<std::string> Session::beginWriting() {
     if (!m_file) return failure("no bench is open.");
-    COGNITUM_TRY(descriptor, open_regular_file(path.toStdString()));
+    if (refuseToChange()) return failure(m_look_only.toStdString());
     savePlan();
-    Bench plan = m_bench;
-    ImportOptions with_cards = options;
-    with_cards.catalog = &catalog();
-    // Over a connection of its own: rows are kept in a thread beside, while this one may save the plan.
-    auto own = BenchFile::open(m_file->path(), Access::write);
-    auto report = own ? import_csv(*own, plan, path.toStdString(), descriptor, with_cards)
-                      : Result<ImportReport>(tl::make_unexpected(own.error()));
-    ::close(descriptor);
-    if (!report) return report;
-    edit(tr("Readings from %1").arg(path), [&](Bench& bench) { bench = plan; });
-    note("", log_kind::import,
-         tr("%n row(s) from %1, %2 set aside.", nullptr, static_cast<int>(report->rows))
-             .arg(path)
-             .arg(report->rejected.total()));
-    return report;
+    return m_file->path();
+}
+
+void Session::adoptReadings(const QString& text, const Bench& plan) {
+    edit(text, [&](Bench& bench) {
+        for (const Reading& reading : plan.readings)
+            if (!bench.reading(reading.id)) bench.readings.push_back(reading);
+    });
+}
+
+QFuture<Result<ImportReport>> Session::importFile(const QString& path, ImportOptions options,
+                                                  std::shared_ptr<ImportWatch> watch) {
+    struct Done {
+        ImportReport report;
+        Bench plan;
+    };
+    return writeBeside<Done>([options, watch, cards = m_cards, plan = m_bench, path = path.toStdString()](
+                                 BenchFile& file, const std::atomic<bool>& stop) mutable -> Result<Done> {
+               options.catalog = &cards.get()->catalog;
+               options.progress = [&](std::uint64_t read) {
+                   watch->read = read;
+                   return !watch->stop && !stop;
+               };
+               COGNITUM_TRY(descriptor, open_regular_file(path));
+               auto report = import_samples(file, plan, path, descriptor, options);
+               ::close(descriptor);
+               if (!report) return tl::make_unexpected(report.error());
+               return Done{std::move(*report), plan};
+           })
+        .then(this, [this, path, stop = m_stop_writing](const Result<Done>& done) -> Result<ImportReport> {
+            if (!done) return tl::make_unexpected(done.error());
+            if (stop != m_stop_writing) return done->report; // the bench was closed meanwhile
+            adoptReadings(tr("Readings from %1").arg(path), done->plan);
+            note("", log_kind::import,
+                 tr("%n row(s) from %1, %2 set aside.", nullptr, static_cast<int>(done->report.rows))
+                     .arg(path)
+                     .arg(done->report.rejected.total()));
+            return done->report;
+        });
 }
 
 } // namespace cognitum

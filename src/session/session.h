@@ -9,18 +9,22 @@
 #include "session/archive.h"
 #include "session/live_views.h"
 #include "session/proof.h"
+#include "session/session_rules.h"
 #include "session/worker.h"
 #include "store/bench_file.h"
 
 #include <QObject>
+#include <QThreadPool>
 #include <QTimer>
 #include <QUndoStack>
+#include <atomic>
 #include <memory>
 
 namespace cognitum {
 
 class BenchFile;
 class BenchLock;
+struct FileIdentity;
 struct ImportOptions;
 struct ImportReport;
 struct PlanSaved;
@@ -64,6 +68,9 @@ class Session : public QObject {
     /// Takes a finding's way out.
     void applyFix(const Finding& finding);
 
+    /// Readings that work beside this put into the file and its plan.
+    void adoptReadings(const QString& text, const Bench& plan);
+
     // Now.
     [[nodiscard]] TimeUs now() const { return m_clock(); }
     [[nodiscard]] const PartCard* part(const Reading& reading) const { return catalog().part(reading.sensor.part); }
@@ -86,7 +93,46 @@ class Session : public QObject {
     void note(const std::string& reading, const std::string& kind, const QString& text);
     /// An entry of another time, or one that corrects another.
     void log(const LogEntry& entry);
-    Result<ImportReport> importCsv(const QString& path, const ImportOptions& options);
+
+    /// Long work that writes into the file, in a thread of its own with a connection of its own; one after another.
+    /// `work` gets a wish to stop. Error when the bench is not open, is only looked at, or cannot be opened.
+    template <typename Answer>
+    [[nodiscard]] QFuture<Result<Answer>>
+    writeBeside(std::function<Result<Answer>(BenchFile&, const std::atomic<bool>& stop)> work) {
+        auto promise = std::make_shared<QPromise<Result<Answer>>>();
+        promise->start();
+        const auto path = beginWriting();
+        if (!path) {
+            promise->addResult(tl::make_unexpected(path.error()));
+            promise->finish();
+            return promise->future();
+        }
+        m_writes.start([promise, path = *path, work = std::move(work), stop = m_stop_writing] {
+            promise->addResult(Archive::guardedAnswer<Answer>([&]() -> Result<Answer> {
+                COGNITUM_TRY(file, BenchFile::open(path, Access::write));
+                return work(file, *stop);
+            }));
+            promise->finish();
+        });
+        return promise->future();
+    }
+    void finishWritingNow() { m_writes.waitForDone(); } ///< for tests and pictures
+
+    // Files from elsewhere.
+    /// Bytes so far, and a wish to stop; shared with the thread that imports.
+    struct ImportWatch {
+        std::atomic<std::uint64_t> read = 0;
+        std::atomic<bool> stop = false;
+    };
+    /// Samples of a file (CSV, JSON, SenML) into the bench, in a thread of its own with a connection of its own.
+    /// The answer comes in this one, when the plan has the readings that the file brought.
+    QFuture<Result<ImportReport>> importFile(const QString& path, ImportOptions options,
+                                             std::shared_ptr<ImportWatch> watch);
+
+    /// Who else has the bench open, in words: it is only shown here. Empty: it can be changed.
+    [[nodiscard]] QString lookOnly() const { return m_look_only; }
+    /// What was recorded, looked through by the rules of sessions.
+    [[nodiscard]] SessionRules& sessionRules() { return m_session_rules; }
 
     /// Looks whether the file is in its place, another program changed the plan, and the worker comes back. Called
     /// every two seconds, and by tests.
@@ -109,6 +155,9 @@ class Session : public QObject {
     void takeBackUnsaved();
     void keepUnsavedPlan();
     void applyChange(const PlanDifference& change, bool forwards);
+    Result<std::string> beginWriting();
+    bool refuseToChange();
+    void lookAgainForTheLock(const FileIdentity& identity);
     void tellBoardOfReference(const Reading& reading);
     void sendPlan();
 
@@ -127,9 +176,14 @@ class Session : public QObject {
     std::optional<TimeUs> m_saved_at;
     QString m_save_trouble;
     Archive m_archive, m_exports;
+    QThreadPool m_writes;
+    std::shared_ptr<std::atomic<bool>> m_stop_writing =
+        std::make_shared<std::atomic<bool>>(false); ///< of this bench
+    QString m_look_only;
     Worker m_worker; ///< ends before what it reads
     LiveViews m_views{*this};
     Proof m_proof{*this};
+    SessionRules m_session_rules{*this};
 };
 
 } // namespace cognitum

@@ -30,8 +30,22 @@ void Session::lookAround() {
         if (identity) reopenReplaced();
         return;
     }
+    m_session_rules.lookNow();
+    if (!m_look_only.isEmpty()) lookAgainForTheLock(*identity);
     if (const auto current = m_file->plan_is_current(); !current || *current || m_save_soon.isActive()) return;
     if (const auto theirs = m_file->load_plan()) adopt({true, *theirs, {}});
+}
+
+/// Whoever had the bench may have closed it: then it can be changed here.
+void Session::lookAgainForTheLock(const FileIdentity& identity) {
+    if (!m_lock->take(identity)) return;
+    m_look_only.clear();
+    if (const auto theirs = m_file->load_plan()) m_bench = *theirs;
+    ++m_plan_revision;
+    takeBackUnsaved();
+    sendPlan();
+    emit planChanged();
+    emit trouble(tr("The other program let go of this bench: it can be changed here now."));
 }
 
 /// The plan as the file has it now, with what another program changed.
@@ -42,6 +56,7 @@ void Session::adopt(const PlanSaved& saved) {
     for (const std::string& sentence : saved.both)
         note("", log_kind::edit, QString::fromStdString(sentence));
     emit planChanged();
+    if (!m_look_only.isEmpty()) return; // it is followed, and nothing was changed here
     emit trouble(saved.both.empty()
                      ? tr("Another program changed the plan of this bench; what is shown has its changes.")
                      : tr("Another program changed the same parts of the plan. Yours stand; the others are in the "

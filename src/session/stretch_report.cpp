@@ -1,9 +1,7 @@
 #include "session/stretch_report.h"
 
-#include "store/samples.h"
-
-#include <QCryptographicHash>
-#include <cstring>
+#include "store/fingerprint.h"
+#include "store/zone.h"
 
 namespace cognitum {
 
@@ -20,44 +18,45 @@ std::vector<CalibrationRecord> in_force(const std::vector<CalibrationRecord>& re
     return out;
 }
 
-void add_to(QCryptographicHash& hash, const Sample& sample) {
-    char bytes[25];
-    std::memcpy(bytes, &sample.time, 8);
-    std::memcpy(bytes + 8, &sample.raw, 8);
-    std::memcpy(bytes + 16, &sample.value, 8);
-    bytes[24] = static_cast<char>(sample.cause);
-    hash.addData(QByteArrayView(bytes, sizeof bytes));
+/// Periods that touch the stretch.
+PeriodTable within(PeriodTable table, const Interval& stretch) {
+    std::erase_if(table.rows, [&](const PeriodFigures& row) {
+        return row.period.to <= stretch.from || row.period.from >= stretch.to;
+    });
+    return table;
 }
 
 } // namespace
 
 Result<StretchReport> stretch_report(BenchFile& file, const Bench& bench, const Catalog& catalog,
-                                     const std::vector<std::string>& readings, const Interval& stretch) {
+                                     const ReportRequest& request, TimeUs now) {
     StretchReport out;
-    out.stretch = stretch;
-    out.readings = readings;
+    out.about = request;
+    const Interval& stretch = request.stretch;
     LanesQuestion question;
-    question.readings = readings;
+    question.readings = request.readings;
     question.from = stretch.from;
     question.to = stretch.to;
     COGNITUM_TRY(lanes, recorded_lanes(file, bench, question));
     out.lanes = std::move(lanes);
-    COGNITUM_TRY(figures, recorded_figures(file, bench, catalog, readings, stretch.from, stretch.to));
+    COGNITUM_TRY(figures, recorded_figures(file, bench, catalog, request.readings, stretch.from, stretch.to));
     out.figures = std::move(figures);
-    QCryptographicHash hash(QCryptographicHash::Sha256);
-    for (const std::string& id : readings) {
+    for (const std::string& id : request.readings) {
         COGNITUM_TRY(records, file.calibrations(id));
         out.in_force.push_back(in_force(records, stretch));
-        if (!out.figures[out.in_force.size() - 1].trouble.empty()) continue; // the report says that it was not read
-        hash.addData(QByteArrayView(id.data(), static_cast<qsizetype>(id.size() + 1)));
-        COGNITUM_CHECK(
-            for_each_sample(file, id, stretch.from, stretch.to - 1, [&](std::span<const Sample> samples) {
-                for (const Sample& s : samples)
-                    add_to(hash, s);
-                return true;
-            }));
+        const Reading* reading = bench.reading(id);
+        if (!request.periods || !reading) continue;
+        const auto table =
+            figures_by_period(file, bench, catalog, *reading, nullptr, *request.periods, system_zone());
+        out.periods.push_back(table ? within(*table, stretch) : PeriodTable{}); // its figures say why not
     }
-    out.fingerprint = hash.result().toHex().left(16).toStdString();
+    if (const TimedSession* session = bench.session(request.session)) {
+        COGNITUM_TRY(summary, session_figures(file, bench, catalog, *session, now, system_zone()));
+        out.session = std::move(summary);
+    }
+    std::vector<std::string> unreadable; // the figures say which
+    COGNITUM_TRY(fingerprint, samples_fingerprint(file, request.readings, stretch, &unreadable));
+    out.fingerprint = std::move(fingerprint);
     return out;
 }
 

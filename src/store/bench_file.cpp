@@ -190,6 +190,12 @@ Result<Bench> BenchFile::read_plan() {
         } else if (kind == "reference") {
             COGNITUM_TRY(reference, read_reference(json));
             bench.references.push_back(reference);
+        } else if (kind == "session") {
+            COGNITUM_TRY(session, read_session(json));
+            bench.sessions.push_back(session);
+        } else if (kind == "session-rule") {
+            COGNITUM_TRY(rule, read_session_rule(json));
+            bench.session_rules.push_back(rule);
         } else if (kind == "module") {
             COGNITUM_TRY(module, read_module(json));
             bench.modules.push_back(module);
@@ -254,6 +260,10 @@ void BenchFile::write_plan(const Bench& bench) {
         put("module", module.id, position++, module_json(module));
     for (const ReferenceInstrument& reference : bench.references)
         put("reference", reference.id, position++, reference_json(reference));
+    for (const TimedSession& session : bench.sessions)
+        put("session", session.id, position++, session_json(session));
+    for (const SessionRule& rule : bench.session_rules)
+        put("session-rule", rule.id, position++, session_rule_json(rule));
     // Samples of a reading that was removed stay, and so does what they were.
     changed += m_db->exec("INSERT OR REPLACE INTO plan (kind, id, position, body, check_sum) "
                           "SELECT 'removed', id, 0, body, row_sum('removed', id, 0, body) FROM plan "

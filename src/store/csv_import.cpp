@@ -1,18 +1,14 @@
 #include "store/csv_import.h"
 
 #include "core/decode/number_text.h"
-#include "core/units/quantity_kind.h"
 #include "core/units/unit.h"
 #include "store/csv_intake.h"
-#include "store/samples.h"
+#include "store/point_intake.h"
 
 #include <algorithm>
 #include <cerrno>
-#include <chrono>
-#include <cmath>
 #include <cstring>
 #include <fmt/format.h>
-#include <future>
 #include <set>
 #include <span>
 #include <utility>
@@ -27,16 +23,31 @@ using csv::RowReader;
 using csv::split;
 
 constexpr std::size_t most_columns = 1000;
-constexpr std::size_t samples_at_once = 250'000; ///< that are kept while as many are read
 
-const Reading* reading_called(const Bench& bench, const std::string& name) {
-    for (const Reading& r : bench.readings)
-        if (lower(r.name) == lower(name) || r.id == name) return &r;
-    return nullptr;
+/// Words over the column of the time in files of other programs.
+bool is_time_word(std::string_view word) {
+    return word == "time" || word == "timestamp" || word == "date time" || word == "datetime" ||
+           word == "date/time";
+}
+
+/// One row for each number: the columns say so by their names alone.
+bool is_long_form(const std::vector<CsvColumn>& columns) {
+    bool name = false, value = false;
+    for (const CsvColumn& column : columns) {
+        const std::string word = lower(column.name);
+        name = name || word == "name" || word == "reading";
+        value = value || word == "value";
+        constexpr std::string_view known[] = {"name", "reading", "value", "unit", "cause", "date"};
+        if (std::find(std::begin(known), std::end(known), word) == std::end(known) && !is_time_word(word))
+            return false;
+    }
+    return name && value;
 }
 
 Result<CsvPreview> read_header(const std::string& name, std::string_view header, const Bench& bench, bool as_raw) {
     if (header.substr(0, 3) == "\xEF\xBB\xBF") header.remove_prefix(3);
+    if (header.substr(0, 2) == "\xFF\xFE" || header.substr(0, 2) == "\xFE\xFF")
+        return failure("the file is UTF-16 text.", name + ":1", "Save it as UTF-8.");
     CsvPreview out;
     for (const char candidate : {'\t', ';', ','}) // a comma wins, then a semicolon
         if (header.find(candidate) != std::string_view::npos) out.separator = candidate;
@@ -61,9 +72,11 @@ Result<CsvPreview> read_header(const std::string& name, std::string_view header,
         }
         if (!seen.insert(lower(column.name)).second)
             return failure(fmt::format("two columns are called \"{}\".", column.name), name + ":1", "Rename one.");
-        if (lower(column.name) == "time" && !has_time) {
+        if (is_time_word(lower(column.name)) && !has_time) {
             has_time = true;
             column.use = CsvColumn::Use::time;
+        } else if (lower(column.name) == "date") {
+            column.use = CsvColumn::Use::date; // a reading is hardly called that
         } else if (!column.name.empty()) {
             const Reading* reading = reading_called(bench, column.name);
             if (reading) column.reading = reading->id;
@@ -85,6 +98,17 @@ Result<CsvPreview> read_header(const std::string& name, std::string_view header,
                 column.reading = other.reading.empty() ? other.name : other.reading;
             }
     }
+    if (const auto date = std::find_if(out.columns.begin(), out.columns.end(),
+                                       [](const auto& c) { return c.use == CsvColumn::Use::date; });
+        date != out.columns.end() && !has_time) { // the day and the time of day in one
+        date->use = CsvColumn::Use::time;
+        has_time = true;
+    }
+    out.is_long = is_long_form(out.columns);
+    if (out.is_long)
+        for (CsvColumn& column : out.columns)
+            if (column.use == CsvColumn::Use::values || column.use == CsvColumn::Use::raw)
+                column.use = CsvColumn::Use::skip;
     if (!has_time)
         return failure("no column is called \"time\".", name + ":1",
                        "The first line must name the columns: time, and one for each reading.");
@@ -93,138 +117,39 @@ Result<CsvPreview> read_header(const std::string& name, std::string_view header,
     return out;
 }
 
-/// Rows on their way into the file, by the lanes of their intake.
-struct Rows {
-    struct Lane {
-        std::vector<Sample> samples;
-        std::vector<std::uint32_t> row; ///< of each sample, in `lines`
-    };
-    std::vector<Lane> lanes;
-    std::vector<std::uint64_t> lines; ///< number of each row's line
-    std::size_t samples = 0;
-
-    explicit Rows(std::size_t lane_count) : lanes(lane_count) {}
-    void add(std::uint64_t line, std::span<const csv::RowIntake::Taken> taken) {
-        if (taken.empty()) return;
-        for (const csv::RowIntake::Taken& t : taken) {
-            lanes[t.lane].samples.push_back(t.sample);
-            lanes[t.lane].row.push_back(static_cast<std::uint32_t>(lines.size()));
-        }
-        lines.push_back(line);
-        samples += taken.size();
-    }
-};
-
-/// What became of them.
-struct Kept {
-    std::uint64_t samples = 0;
-    std::vector<std::size_t> lanes;           ///< that got samples
-    std::uint64_t rows = 0;                   ///< of which anything was new
-    std::vector<std::uint64_t> lines_doubled; ///< of which nothing was
-};
-
-Result<Kept> keep_rows(BenchFile& file, const std::vector<std::string>& readings, Rows rows) {
-    std::vector<SeriesBatch> batches;
-    std::vector<std::size_t> lane_of;
-    std::vector<int> left(rows.lines.size(), 0); // samples of a row that are new
-    for (std::size_t i = 0; i < rows.lanes.size(); ++i) {
-        if (rows.lanes[i].samples.empty()) continue;
-        for (const std::uint32_t row : rows.lanes[i].row)
-            ++left[row];
-        batches.push_back({readings[i], std::move(rows.lanes[i].samples)});
-        lane_of.push_back(i);
-    }
-    const auto added = add_samples(file, batches);
-    if (!added) return tl::make_unexpected(added.error());
-    if (!added->damaged.empty()) return tl::make_unexpected(added->damaged.begin()->second);
-    Kept out;
-    out.samples = added->added;
-    for (std::size_t b = 0; b < batches.size(); ++b) {
-        for (const std::size_t i : added->left_out[b])
-            --left[rows.lanes[lane_of[b]].row[i]];
-        if (added->left_out[b].size() < batches[b].samples.size()) out.lanes.push_back(lane_of[b]);
-    }
-    for (std::size_t row = 0; row < left.size(); ++row) {
-        if (left[row] > 0)
-            ++out.rows;
-        else
-            out.lines_doubled.push_back(rows.lines[row]);
-    }
-    return out;
-}
-
-/// Keeps rows in the file while the next ones are read: the file belongs to the thread that keeps until the next
-/// call comes back.
-class Keeper {
-  public:
-    Keeper(BenchFile& file, std::vector<std::string> readings) : m_file(file), m_readings(std::move(readings)) {}
-    /// Waits for the rows before and counts them in `report`, then begins with these.
-    Result<void> keep(Rows rows, ImportReport& report) {
-        COGNITUM_CHECK(finish(report));
-        m_under_way = std::async(std::launch::async, [this, rows = std::move(rows)]() mutable {
-            return keep_rows(m_file, m_readings, std::move(rows));
-        });
-        return {};
-    }
-    /// Waits until everything is in the file.
-    Result<void> finish(ImportReport& report) {
-        if (!m_under_way.valid()) return {};
-        auto kept = m_under_way.get();
-        if (!kept) {
-            if (report.rows > 0) kept.error().fix += fmt::format(" {} rows before that are saved.", report.rows);
-            return tl::make_unexpected(kept.error());
-        }
-        report.samples += kept->samples;
-        report.rows += kept->rows;
-        for (const std::uint64_t line : kept->lines_doubled)
-            report.rejected.add("a time that is already there", line, "");
-        for (const std::size_t lane : kept->lanes)
-            if (std::find(report.readings.begin(), report.readings.end(), m_readings[lane]) ==
-                report.readings.end())
-                report.readings.push_back(m_readings[lane]);
-        return {};
-    }
-
-  private:
-    BenchFile& m_file;
-    std::vector<std::string> m_readings;
-    std::future<Result<Kept>> m_under_way; ///< its end is waited for when this one goes
-};
-
-/// A kind of that unit, whose name stands in the column's where there are several: "Neighbour's rain [mm]" is rain
-/// and no level. A person can change it at Quantity.
-const QuantityKind* kind_proposed(const std::string& column, const std::string& unit) {
-    const QuantityKind* first = nullptr;
-    for (const QuantityKind& kind : quantity_kinds()) {
-        if (std::find(kind.units.begin(), kind.units.end(), unit) == kind.units.end()) continue;
-        if (lower(column).find(lower(kind.title)) != std::string::npos) return &kind;
-        if (!first) first = &kind;
-    }
-    return first;
-}
-
-std::string create_reading(Bench& bench, const CsvColumn& column) {
-    Reading reading;
-    reading.id = bench.free_id(column.name);
-    reading.name = column.name;
-    reading.quantity.kind = "number";
-    reading.quantity.unit = "1";
-    if (const Unit* unit = find_unit(column.unit)) {
-        reading.quantity.unit = unit->code;
-        if (const QuantityKind* kind = kind_proposed(column.name, unit->code))
-            reading.quantity = Quantity{kind->id, unit->code, kind->low, kind->high, kind->accuracy, 1, ""};
-    }
-    bench.readings.push_back(reading);
-    return reading.id;
-}
-
 } // namespace
 
-Result<CsvPreview> preview_csv(const std::string& name, std::string_view head, const Bench& bench, bool as_raw,
-                               std::size_t rows) {
+Result<std::string> column_says(const CsvColumn& column, const Bench& bench) {
+    using Use = CsvColumn::Use;
+    switch (column.use) {
+    case Use::skip: return std::string("left out");
+    case Use::time: return std::string("when");
+    case Use::date: return std::string("the day of the time");
+    case Use::causes: return std::string("why there is no value");
+    case Use::values:
+    case Use::raw: break;
+    }
+    const Reading* reading = bench.reading(column.reading);
+    if (!reading) {
+        const Unit* unit = find_unit(column.unit);
+        return fmt::format("a new reading{}", unit ? " in " + unit_symbol(unit->code) : std::string());
+    }
+    if (column.use == Use::raw)
+        return fmt::format("{} through its path of {} stages", unit_symbol(reading->path.first_unit()),
+                           reading->path.stages.size());
+    COGNITUM_TRY(line, unit_line(column.unit, *reading));
+    const std::string own = unit_symbol(reading->quantity.unit);
+    if (line.factor != 1 || line.offset != 0) return fmt::format("{} become {}", unit_symbol(column.unit), own);
+    return "values in " + own;
+}
+
+Result<CsvPreview> preview_csv(const std::string& name, std::string_view head, const Bench& bench,
+                               const ImportOptions& options, std::size_t rows) {
     const std::size_t end = std::min(head.find('\n'), head.size());
-    COGNITUM_TRY(preview, read_header(name, csv::trimmed(head.substr(0, end)), bench, as_raw));
-    RowReader reader(preview.separator, preview.columns);
+    COGNITUM_TRY(preview, read_header(name, csv::trimmed(head.substr(0, end)), bench, options.as_raw));
+    std::vector<std::pair<std::uint64_t, std::string_view>> lines;
+    DateOrderJudge judge;
+    RowReader looker(preview.separator, preview.columns);
     std::uint64_t line = 1;
     for (std::size_t at = end + 1; at < head.size() && line <= rows;) {
         const std::size_t stop = head.find('\n', at);
@@ -232,109 +157,197 @@ Result<CsvPreview> preview_csv(const std::string& name, std::string_view head, c
         at = stop == std::string_view::npos ? head.size() : stop + 1;
         ++line;
         if (row.empty()) continue;
+        lines.emplace_back(line, row);
+        judge.take(looker.time_of(row));
+    }
+    preview.local_times = judge.local();
+    preview.order = options.order ? options.order : judge.order();
+    RowReader reader(preview.separator, preview.columns,
+                     TimeReader(preview.order.value_or(DateOrder::day_first), options.zone));
+    for (const auto& [number, row] : lines) {
         TimeUs time = 0;
         std::vector<csv::Cell> cells;
-        if (const std::string reason = reader.read(row, time, cells); reason.empty())
+        if (const std::string reason = reader.read(row, time, cells); reason.empty()) {
             ++preview.good;
-        else
-            preview.rejected.add(reason, line, row);
+            if (!preview.first) preview.first = time;
+        } else {
+            preview.rejected.add(reason, number, row);
+        }
         if (preview.rows.size() < 8) preview.rows.push_back(reader.texts());
     }
     return preview;
 }
 
-Result<ImportReport> import_csv(BenchFile& file, Bench& bench, const std::string& name, int descriptor,
-                                const ImportOptions& options) {
-    using clock = std::chrono::steady_clock;
-    Lines lines(descriptor);
+namespace {
+
+/// Whole rows of the file: those that were held back until the order of the dates was clear come first.
+class Rows {
+  public:
+    Rows(int descriptor, std::string head) : m_lines(descriptor, std::move(head)) {}
+    /// Reads a line; false at the end of what has arrived.
+    bool next(std::string_view& row) {
+        while (true) {
+            if (m_held_at < m_held.size()) {
+                row = m_held[m_held_at++];
+                m_too_long = false;
+            } else if (m_lines.next(row)) {
+                m_too_long = m_lines.was_too_long();
+            } else {
+                return false;
+            }
+            ++m_number;
+            row = csv::trimmed(row);
+            if (!row.empty()) return true;
+        }
+    }
+    /// Lines until `enough` says so, at most `most`; next() gives them all again.
+    void hold(std::size_t most, const std::function<bool(std::string_view)>& enough) {
+        std::string_view row;
+        while (m_held.size() < most && m_got != Lines::Got::end && m_got != Lines::Got::failed) {
+            while (m_held.size() < most && m_lines.next(row)) {
+                m_held.emplace_back(m_lines.was_too_long() ? std::string_view() : row);
+                if (enough(csv::trimmed(row))) return;
+            }
+            fill();
+        }
+        while (m_held.size() < most && m_lines.next(row)) {
+            m_held.emplace_back(row);
+            if (enough(csv::trimmed(row))) return;
+        }
+    }
+    Lines::Got fill() { return m_got = m_lines.fill(); }
+    [[nodiscard]] Lines::Got got() const { return m_got; }
+    [[nodiscard]] std::uint64_t number() const { return m_number; } ///< of the row that next() gave last
+    [[nodiscard]] bool was_too_long() const { return m_too_long; }
+    [[nodiscard]] Lines& lines() { return m_lines; }
+
+  private:
+    Lines m_lines;
+    Lines::Got m_got = Lines::Got::data;
+    std::vector<std::string> m_held;
+    std::size_t m_held_at = 0;
+    std::uint64_t m_number = 1; ///< the header
+    bool m_too_long = false;
+};
+
+Result<CsvPreview> header_of(Rows& rows, const std::string& name, const Bench& bench, bool as_raw) {
     std::string_view row;
-    Lines::Got got = Lines::Got::data;
+    Lines& lines = rows.lines();
     while (!lines.next(row)) {
         if (lines.is_too_long()) break;
-        if (got == Lines::Got::end)
+        if (rows.got() == Lines::Got::end)
             return failure("the file is empty.", name, "It needs a header line with \"time\".");
-        got = lines.fill();
-        if (got == Lines::Got::failed)
+        if (rows.fill() == Lines::Got::failed)
             return failure(fmt::format("it cannot be read ({}).", std::strerror(errno)), name);
     }
     if (lines.is_too_long() || lines.was_too_long())
         return failure("the first line is longer than a megabyte.", name + ":1", "This is no CSV file.");
-    COGNITUM_TRY(header, read_header(name, csv::trimmed(row), bench, options.as_raw));
+    return read_header(name, csv::trimmed(row), bench, as_raw);
+}
+
+/// The order of the dates, from as many rows as it takes.
+Result<DateOrder> order_of(Rows& rows, const CsvPreview& header, const std::string& name) {
+    constexpr std::size_t most_held = 20'000;
+    DateOrderJudge judge;
+    RowReader reader(header.separator, header.columns);
+    rows.hold(most_held, [&](std::string_view row) {
+        judge.take(reader.time_of(row));
+        return judge.seen() && judge.order().has_value();
+    });
+    if (const auto order = judge.order()) return *order;
+    return failure("its dates can be read as day first and as month first.", name,
+                   "Say which: dates=dmy or dates=mdy.");
+}
+
+/// Columns of a file with one row for each number.
+struct LongColumns {
+    std::size_t name = 0, value = 0, unit = 0, cause = 0; ///< 0: there is none; the time is no such column
+};
+
+LongColumns long_columns(const std::vector<CsvColumn>& columns) {
+    LongColumns out;
+    for (std::size_t i = 0; i < columns.size(); ++i) {
+        const std::string word = lower(columns[i].name);
+        if (word == "name" || word == "reading") out.name = i + 1;
+        if (word == "value") out.value = i + 1;
+        if (word == "unit") out.unit = i + 1;
+        if (word == "cause") out.cause = i + 1;
+    }
+    return out;
+}
+
+} // namespace
+
+Result<ImportReport> import_csv(BenchFile& file, Bench& bench, const std::string& name, int descriptor,
+                                const ImportOptions& options, std::string head) {
+    Rows rows(descriptor, std::move(head));
+    COGNITUM_TRY(header, header_of(rows, name, bench, options.as_raw));
     std::vector<CsvColumn> columns = options.columns.empty() ? header.columns : options.columns;
     if (columns.size() != header.columns.size())
         return failure("the columns are not those of the preview.", name + ":1");
+    const Result<DateOrder> order = options.order ? *options.order : order_of(rows, header, name);
+    if (!order) return tl::make_unexpected(order.error());
 
-    // Readings that the file brings are created in a copy, which takes effect with the first samples.
-    Bench plan = bench;
+    ImportRun run(file, bench);
     for (CsvColumn& column : columns) {
         if (column.use != CsvColumn::Use::values && column.use != CsvColumn::Use::raw) continue;
+        if (const auto says = column_says(column, run.plan()); !says)
+            return failure(fmt::format("column \"{}\": {}", column.name, says.error().what), name + ":1",
+                           says.error().fix);
         if (!column.reading.empty()) continue;
-        column.reading = create_reading(plan, column);
+        column.reading = create_reading(run.plan(), column.name, column.unit);
         for (CsvColumn& causes : columns)
             if (causes.use == CsvColumn::Use::causes && causes.reading == column.name)
                 causes.reading = column.reading;
     }
-    csv::RowIntake intake(plan, options.catalog, columns);
-
-    ImportReport report;
-    Keeper keeper(file, intake.lanes());
-    Rows rows(intake.lanes().size());
-    RowReader reader(header.separator, columns);
-    std::uint64_t line = 1;
+    csv::RowIntake intake(run.plan(), options.catalog, columns);
+    std::vector<std::size_t> lanes;
+    for (const std::string& reading : intake.lanes())
+        lanes.push_back(run.lane(reading));
+    PointIntake points(run, options.catalog, options.as_raw);
+    const LongColumns places = long_columns(columns);
+    RowReader reader(header.separator, columns, TimeReader(*order, options.zone));
     std::vector<csv::Cell> cells;
-    auto last_commit = clock::now();
-    bool plan_saved = plan == bench;
-    Bench stored = plan; // another program may have changed it as well
-    const auto commit = [&]() -> Result<void> {
-        if (rows.samples == 0) return {};
-        if (!plan_saved) {
-            COGNITUM_TRY(saved_plan, file.save_plan(plan));
-            stored = std::move(saved_plan.plan);
-            plan_saved = true;
-        }
-        last_commit = clock::now();
-        return keeper.keep(std::exchange(rows, Rows(rows.lanes.size())), report);
+    const auto take_wide = [&](std::string_view row) -> std::string {
+        TimeUs time = 0;
+        if (std::string reason = reader.read(row, time, cells); !reason.empty()) return reason;
+        run.begin_row(rows.number());
+        for (const csv::RowIntake::Taken& t : intake.take(time, cells))
+            run.add(lanes[t.lane], t.sample);
+        return {};
     };
-    bool stopped = false;
-    while (!stopped) {
-        while (lines.next(row)) {
-            ++line;
-            row = csv::trimmed(row);
-            if (row.empty()) continue;
-            TimeUs time = 0;
-            const std::string reason =
-                lines.was_too_long() ? "longer than a megabyte" : reader.read(row, time, cells);
-            if (!reason.empty()) {
-                report.rejected.add(reason, line, row);
-                continue;
-            }
-            rows.add(line, intake.take(time, cells));
-            if (rows.samples >= samples_at_once) COGNITUM_CHECK(commit());
+    const auto take_long = [&](std::string_view row) -> std::string {
+        Point point;
+        if (std::string reason = reader.read_fields(row, point.time); !reason.empty()) return reason;
+        const auto field = [&](std::size_t at) { return at > 0 ? reader.fields()[at - 1] : std::string_view(); };
+        point.name = csv::as_named(field(places.name));
+        point.unit = field(places.unit);
+        if (std::string reason = reader.read_cell(field(places.value), point.cell); !reason.empty()) return reason;
+        if (const std::string_view cause = field(places.cause); !cause.empty()) {
+            const auto known = cause_from_text(cause);
+            if (!known) return "a cause that is not known";
+            point.cell.cause = *known;
         }
-        if (clock::now() - last_commit > std::chrono::milliseconds(400)) COGNITUM_CHECK(commit());
-        if (got == Lines::Got::end) break;
-        if (options.progress && !options.progress(lines.total())) stopped = true;
-        got = lines.fill();
-        if (got == Lines::Got::failed) {
-            const std::string why = std::strerror(errno);
-            COGNITUM_CHECK(keeper.finish(report));
-            return failure(fmt::format("it cannot be read any further ({}).", why), name,
-                           report.rows > 0 ? fmt::format("{} rows before that are saved.", report.rows) : "");
+        return points.take(rows.number(), point);
+    };
+
+    std::string_view row;
+    for (bool stopped = false; !stopped;) {
+        while (rows.next(row)) {
+            const std::string reason = rows.was_too_long() ? "longer than a megabyte"
+                                       : header.is_long    ? take_long(row)
+                                                           : take_wide(row);
+            if (!reason.empty()) run.reject(reason, rows.number(), row);
+            COGNITUM_CHECK(run.keep_much());
         }
+        COGNITUM_CHECK(run.keep_old());
+        if (rows.got() == Lines::Got::end) break;
+        if (options.progress && !options.progress(rows.lines().total())) stopped = true;
+        if (rows.fill() == Lines::Got::failed)
+            return tl::make_unexpected(
+                run.broken(fmt::format("it cannot be read any further ({}).", std::strerror(errno)), name));
     }
-    COGNITUM_CHECK(commit());
-    COGNITUM_CHECK(keeper.finish(report));
-    if (report.rows == 0) {
-        std::string why = "it has no rows.";
-        if (!report.rejected.reasons().empty()) {
-            const Rejection& first = report.rejected.reasons().front();
-            why = fmt::format("no row could be taken: {} ({} rows, the first in line {}).", first.reason,
-                              first.count, first.first_line);
-        }
-        return failure(why, name, "Nothing was changed.");
-    }
-    bench = stored;
-    return report;
+    return run.finish(name, bench);
 }
 
 } // namespace cognitum

@@ -1,16 +1,34 @@
-// Rows of a CSV file to samples, through the same intake as live lines: failure values of the cards, counters,
+// Numbers of a file to samples, through the same intake as live lines: failure values of the cards, counters,
 // readings that follow each other, causes.
 #pragma once
 
 #include "core/plan/intake.h"
 #include "store/csv_rows.h"
-#include "store/sample.h"
+#include "store/import_run.h"
 
 #include <span>
 #include <string>
 #include <vector>
 
 namespace cognitum::csv {
+
+/// Numbers of one reading to its samples.
+class SampleIntake {
+  public:
+    /// `plan` must outlive it where numbers are raw. A unit that measures something else changes nothing here:
+    /// unit_line() says so before.
+    SampleIntake(const Bench& plan, const Catalog* catalog, const Reading& reading, bool is_raw,
+                 const std::string& unit);
+    /// Empty: it is one of many that become one later. A value is told to those that follow it.
+    std::optional<Sample> sample(const Bench& plan, PartnerValues& partners, TimeUs time, const Cell& cell);
+    [[nodiscard]] const Reading& reading() const { return m_reading; }
+
+  private:
+    Reading m_reading;
+    bool m_is_raw = false;
+    UnitLine m_line;
+    Intake m_intake;
+};
 
 class RowIntake {
   public:
@@ -30,12 +48,8 @@ class RowIntake {
     struct Lane {
         std::size_t column = 0;
         std::size_t cause_column = 0; ///< as `column`: there is none
-        const Reading* reading = nullptr;
-        bool is_raw = false;
-        Intake intake;
+        SampleIntake intake;
     };
-    /// Empty: it is one of many that become one later.
-    [[nodiscard]] std::optional<Sample> sample_of(Lane& lane, TimeUs time, const Cell& cell);
 
     const Bench& m_plan;
     PartnerValues m_partners;

@@ -122,25 +122,58 @@ std::optional<double> read_with_comma(std::string_view field) {
 
 } // namespace
 
-RowReader::RowReader(char separator, const std::vector<CsvColumn>& columns)
-    : m_separator(separator), m_columns(columns) {
-    for (std::size_t i = 0; i < columns.size(); ++i)
+RowReader::RowReader(char separator, const std::vector<CsvColumn>& columns, TimeReader times)
+    : m_separator(separator), m_columns(columns), m_times(std::move(times)) {
+    for (std::size_t i = 0; i < columns.size(); ++i) {
         if (columns[i].use == CsvColumn::Use::time) m_time_column = i;
+        if (columns[i].use == CsvColumn::Use::date) m_date_column = i;
+    }
 }
 
-std::string RowReader::read(std::string_view row, TimeUs& time, std::vector<Cell>& cells) {
+std::string_view RowReader::time_text() {
+    if (m_fields.size() != m_columns.size()) return {};
+    if (!m_date_column) return m_fields[m_time_column];
+    m_joined.assign(m_fields[*m_date_column]).append(" ").append(m_fields[m_time_column]);
+    return m_joined;
+}
+
+std::string_view RowReader::time_of(std::string_view row) {
+    split(row, m_separator, m_fields, m_unquoted);
+    return time_text();
+}
+
+std::string RowReader::read_fields(std::string_view row, TimeUs& time) {
     split(row, m_separator, m_fields, m_unquoted);
     if (m_fields.size() != m_columns.size())
         return fmt::format("{} fields where {} belong", m_fields.size(), m_columns.size());
-    const auto t = parse_time(m_fields[m_time_column]);
-    if (!t) return m_fields[m_time_column].empty() ? "no time" : "a time that cannot be read";
+    const auto t = m_times.read(time_text());
+    if (!t) return m_times.reason();
     time = *t;
+    return {};
+}
+
+std::string RowReader::read_cell(std::string_view field, Cell& cell) const {
+    cell = {no_number, Cause::none};
+    if (field.empty()) return {};
+    const char* p = field.data();
+    const char* end = p + field.size();
+    if (read_number(p, end, cell.number) && p == end) return {};
+    if (const auto number = m_separator != ',' ? read_with_comma(field) : std::nullopt) {
+        cell.number = *number;
+        return {};
+    }
+    cell = {no_number, Cause::not_a_number};
+    return read_number_text(field).failed ? "" : "text where a number belongs";
+}
+
+std::string RowReader::read(std::string_view row, TimeUs& time, std::vector<Cell>& cells) {
+    if (std::string reason = read_fields(row, time); !reason.empty()) return reason;
     cells.assign(m_columns.size(), {no_number, Cause::none});
     bool any = false;
     for (std::size_t i = 0; i < m_columns.size(); ++i) {
         using Use = CsvColumn::Use;
         const Use use = m_columns[i].use;
-        if (use == Use::skip || use == Use::time || m_fields[i].empty()) continue;
+        if (use == Use::skip || use == Use::time || use == Use::date || m_fields[i].empty()) continue;
         any = true;
         if (use == Use::causes) {
             const auto cause = cause_from_text(m_fields[i]);
@@ -148,16 +181,8 @@ std::string RowReader::read(std::string_view row, TimeUs& time, std::vector<Cell
             cells[i].cause = *cause;
             continue;
         }
-        const char* p = m_fields[i].data();
-        const char* end = p + m_fields[i].size();
-        if (read_number(p, end, cells[i].number) && p == end) continue;
-        if (const auto number = m_separator != ',' ? read_with_comma(m_fields[i]) : std::nullopt) {
-            cells[i].number = *number;
-            continue;
-        }
-        if (!read_number_text(m_fields[i]).failed)
-            return fmt::format("text where a number belongs, column \"{}\"", m_columns[i].name);
-        cells[i] = {no_number, Cause::not_a_number};
+        if (const std::string reason = read_cell(m_fields[i], cells[i]); !reason.empty())
+            return fmt::format("{}, column \"{}\"", reason, m_columns[i].name);
     }
     return any ? "" : "no value in the row";
 }

@@ -1,6 +1,7 @@
 // Rows of a CSV file, on the way to samples: fields, whole lines from a file or a pipe, and one row as numbers.
 #pragma once
 
+#include "core/base/local_time.h"
 #include "store/csv_import.h"
 
 #include <string>
@@ -27,7 +28,9 @@ class Lines {
     static constexpr std::size_t longest = 1 << 20; ///< bytes of a line; of a longer one only the start is kept
     enum class Got { data, nothing_yet, end, failed };
 
-    explicit Lines(int descriptor) : m_descriptor(descriptor) {}
+    /// `head` was read already.
+    explicit Lines(int descriptor, std::string head = {})
+        : m_descriptor(descriptor), m_buffer(std::move(head)), m_total(m_buffer.size()) {}
     Got fill();
     /// Next whole line; at the end of the input also a last one without an end. The view holds until fill().
     bool next(std::string_view& line);
@@ -54,16 +57,27 @@ struct Cell {
 /// One row as numbers, or the reason why it is none. `columns` must outlive it.
 class RowReader {
   public:
-    RowReader(char separator, const std::vector<CsvColumn>& columns);
+    RowReader(char separator, const std::vector<CsvColumn>& columns, TimeReader times = TimeReader());
     /// Empty reason: time and a cell for each column are filled in.
     std::string read(std::string_view row, TimeUs& time, std::vector<Cell>& cells);
+    /// The fields and the time alone; the same reasons.
+    std::string read_fields(std::string_view row, TimeUs& time);
+    /// A field as a number or a failed measurement; a reason where it is text.
+    std::string read_cell(std::string_view field, Cell& cell) const;
+    /// Time of a row as it stands, with its day; empty where there is none.
+    std::string_view time_of(std::string_view row);
+    [[nodiscard]] const std::vector<std::string_view>& fields() const { return m_fields; } ///< of the last row
     /// The fields of the last row, as they stand.
     [[nodiscard]] std::vector<std::string> texts() const { return {m_fields.begin(), m_fields.end()}; }
 
   private:
+    [[nodiscard]] std::string_view time_text();
     char m_separator;
     const std::vector<CsvColumn>& m_columns;
     std::size_t m_time_column = 0;
+    std::optional<std::size_t> m_date_column; ///< where the day stands beside the time of day
+    TimeReader m_times;
+    std::string m_joined;
     std::vector<std::string_view> m_fields;
     std::vector<std::string> m_unquoted;
 };

@@ -3,7 +3,6 @@
 #include "core/decode/rejections.h" // for shown_text
 
 #include <SQLiteCpp/Statement.h>
-#include <SQLiteCpp/Transaction.h>
 #include <algorithm>
 #include <fmt/format.h>
 
@@ -127,67 +126,6 @@ void verify_owners(BenchFile& file, VerifyReport& report) {
                                    "it has samples, and the plan neither has nor had it."});
 }
 
-/// Rows of a table into the same table of the copy, one by one: a damaged page ends that table, not the copy. A row
-/// that is not what was written is copied as it stands, and told.
-void copy_rows(SQLite::Database& from, SQLite::Database& to, const SummedTable& table, const std::string& columns,
-               std::vector<Problem>& lost) {
-    std::uint64_t copied = 0;
-    try {
-        SQLite::Statement rows(from, fmt::format("SELECT {1}, check_sum IS NULL OR check_sum = row_sum({2}), {3} "
-                                                 "FROM {0}",
-                                                 table.name, columns, table.columns, table.row_name));
-        const int n = rows.getColumnCount() - 2;
-        std::string marks = "?1";
-        for (int i = 2; i <= n; ++i)
-            marks += fmt::format(", ?{}", i);
-        const std::string summed = columns == table.columns ? marks : marks.substr(marks.find(' ') + 1);
-        SQLite::Statement insert(to, fmt::format("INSERT INTO {} ({}, check_sum) VALUES ({}, row_sum({}))",
-                                                 table.name, columns, marks, summed));
-        while (rows.executeStep()) {
-            for (int i = 0; i < n; ++i) {
-                const SQLite::Column c = rows.getColumn(i);
-                if (c.isInteger())
-                    insert.bind(i + 1, c.getInt64());
-                else if (c.isNull())
-                    insert.bind(i + 1);
-                else
-                    insert.bind(i + 1, c.getString());
-            }
-            insert.exec();
-            insert.reset();
-            ++copied;
-            if (rows.getColumn(n).getInt() == 0)
-                lost.push_back({shown_text(rows.getColumn(n + 1).getString()),
-                                "it is not what was written; it is in the copy as it stands. Look at it."});
-        }
-    } catch (const std::exception& e) {
-        lost.push_back({table.name, fmt::format("only {} rows can be read ({}).", copied, e.what())});
-    }
-}
-
-void copy_series(BenchFile& from, BenchFile& to, const std::string& reading, MendReport& report) {
-    std::vector<Unreadable> unreadable;
-    const auto done = for_each_sample(
-        from, reading, std::numeric_limits<TimeUs>::min(), std::numeric_limits<TimeUs>::max(),
-        [&](std::span<const Sample> samples) {
-            const SeriesBatch batch{reading, {samples.begin(), samples.end()}};
-            const auto added = add_samples(to, std::span(&batch, 1));
-            if (!added) throw std::runtime_error(added.error().text());
-            report.samples += added->added;
-            if (const std::size_t left = added->left_out[0].size(); left > 0)
-                report.lost.push_back({"reading " + reading,
-                                       fmt::format("{} samples have a time that is there twice or cannot be ({}).",
-                                                   left, from_to(samples.front().time, samples.back().time))});
-            return true;
-        },
-        &unreadable);
-    if (!done) report.lost.push_back({"reading " + reading, done.error().text()});
-    for (const Unreadable& u : unreadable)
-        report.lost.push_back({"reading " + reading,
-                               fmt::format("{} samples {}: {}", u.n, from_to(u.first, u.last), u.what), u.first,
-                               u.last});
-}
-
 } // namespace
 
 Result<VerifyReport> verify(BenchFile& file) {
@@ -204,30 +142,6 @@ Result<VerifyReport> verify(BenchFile& file) {
         verify_owners(file, report);
         return report;
     });
-}
-
-Result<MendReport> mend_into(BenchFile& file, const std::string& target) {
-    MendReport report;
-    const auto made = BenchFile::create(target, [&](BenchFile& copy) -> Result<void> {
-        {
-            SQLite::Transaction transaction(copy.db(), SQLite::TransactionBehavior::IMMEDIATE);
-            for (const SummedTable& table : summed_tables)
-                if (const std::string_view of = table.name; of == "plan")
-                    copy_rows(file.db(), copy.db(), table, table.columns, report.lost);
-                else if (of == "calibration" || of == "logbook")
-                    copy_rows(file.db(), copy.db(), table, std::string("id, ") + table.columns, report.lost);
-            transaction.commit();
-        }
-        std::vector<std::string> readings;
-        SQLite::Statement rows(file.db(), "SELECT reading FROM series ORDER BY id");
-        while (rows.executeStep())
-            readings.push_back(rows.getColumn(0).getString());
-        for (const std::string& reading : readings)
-            copy_series(file, copy, reading, report);
-        return {};
-    });
-    if (!made) return tl::make_unexpected(made.error());
-    return report;
 }
 
 } // namespace cognitum

@@ -1,4 +1,4 @@
-// Is a bench file sound, and what can be saved of one that is not?
+// Is a bench file sound?
 #pragma once
 
 #include "store/samples.h"
@@ -18,13 +18,5 @@ struct VerifyReport {
 };
 /// Reads everything: SQLite's own integrity check, every block, every summary, every plan row. Changes nothing.
 Result<VerifyReport> verify(BenchFile& file);
-
-struct MendReport {
-    std::uint64_t samples = 0; ///< copied
-    std::vector<Problem> lost; ///< what could not be read and is not in the copy
-};
-/// Writes a new bench at `target` with everything of `file` that can be read: plan, logbook, calibrations, samples.
-/// Error when `target` exists or cannot be written; nothing is left there then.
-Result<MendReport> mend_into(BenchFile& file, const std::string& target);
 
 } // namespace cognitum

@@ -1,6 +1,7 @@
 #include "ui/context.h"
 
 #include <QFileDialog>
+#include <QPrintDialog>
 
 #include "core/base/no_number.h"
 #include "core/signal_path/chain.h"
@@ -15,6 +16,9 @@ Context::Context(Session& session, Theme& theme, QObject* parent)
     : QObject(parent), m_session(session), m_theme(theme) {
     askSavePath = [](QWidget* asking, const QString& title, const QString& name, const QString& filter) {
         return QFileDialog::getSaveFileName(asking, title, name, filter);
+    };
+    askPrinter = [](QWidget* asking, QPrinter& printer) {
+        return QPrintDialog(&printer, asking).exec() == QDialog::Accepted;
     };
     askOpenPath = [](QWidget* asking, const QString& title, const QString& filter) {
         return QFileDialog::getOpenFileName(asking, title, {}, filter);

@@ -12,6 +12,8 @@
 #include <functional>
 #include <map>
 
+class QPrinter;
+
 namespace cognitum {
 
 class Context : public QObject {
@@ -39,6 +41,8 @@ class Context : public QObject {
     /// Asks where to save; tests give their own answer. Empty: cancelled.
     std::function<QString(QWidget* parent, const QString& title, const QString& name, const QString& filter)>
         askSavePath;
+    /// Asks for a printer; the same way. False: cancelled.
+    std::function<bool(QWidget* parent, QPrinter& printer)> askPrinter;
     /// Asks which file to read; the same way.
     std::function<QString(QWidget* parent, const QString& title, const QString& filter)> askOpenPath;
 
@@ -55,6 +59,10 @@ class Context : public QObject {
     void said(const QString& sentence); ///< for the status line
     /// Somebody wants these readings (by name: also one about somebody's health) over [from, to) as a file.
     void exportRequested(TimeUs from, TimeUs to, const std::vector<std::string>& readings);
+    /// Somebody wants to see a stretch of these readings in the logbook.
+    void stretchRequested(const Interval& stretch, const std::vector<std::string>& readings);
+    /// Somebody wants a report of these readings over a stretch; `title` names it.
+    void sessionRequested(const QString& id);
 
   private:
     void tick();

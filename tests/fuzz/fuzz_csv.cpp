@@ -9,7 +9,9 @@ using namespace cognitum;
 
 extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size) {
     const std::string_view text = text_of(data, size);
-    const auto preview = preview_csv("fuzz.csv", text, {}, size % 2 == 0);
+    ImportOptions options;
+    options.as_raw = size % 2 == 0;
+    const auto preview = preview_csv("fuzz.csv", text, {}, options);
     if (!preview) return 0;
     csv::RowReader reader(preview->separator, preview->columns);
     TimeUs time = 0;

@@ -188,7 +188,8 @@ class TestLanes : public QObject {
         QVERIFY(!figures[0].trouble.empty() && figures[0].stretch.n == 0);
         QVERIFY(stretch_says(figures[0], r.bench.readings[0]) == figures[0].trouble); // not "no lines"
         QVERIFY(figures[1].trouble.empty() && figures[1].stretch.n == 1440);
-        VALUE_OF(report, stretch_report(*r.file, r.bench, {}, {"air", "jetty"}, {day0, day0 + day_us}));
+        VALUE_OF(report,
+                 stretch_report(*r.file, r.bench, {}, {"two", {day0, day0 + day_us}, {"air", "jetty"}}, day0));
         QCOMPARE(report.figures.size(), std::size_t(2));
     }
 
@@ -196,12 +197,12 @@ class TestLanes : public QObject {
         Recorded r;
         r.add("air", every(minute_us, day0, day0 + day_us, [](TimeUs t) { return std::cos(double(t) / 1e10); }));
         const Interval stretch{day0 + hour_us, day0 + 5 * hour_us};
-        VALUE_OF(one, stretch_report(*r.file, r.bench, {}, {"air"}, stretch));
-        VALUE_OF(two, stretch_report(*r.file, r.bench, {}, {"air"}, stretch));
+        VALUE_OF(one, stretch_report(*r.file, r.bench, {}, {"one", stretch, {"air"}}, day0));
+        VALUE_OF(two, stretch_report(*r.file, r.bench, {}, {"one", stretch, {"air"}}, day0));
         QCOMPARE(one.fingerprint, two.fingerprint);
         QCOMPARE(one.fingerprint.size(), std::size_t(16));
         r.add("air", {{day0 + 2 * hour_us + second_us, no_number, 1.0, Cause::none}}); // one sample more
-        VALUE_OF(three, stretch_report(*r.file, r.bench, {}, {"air"}, stretch));
+        VALUE_OF(three, stretch_report(*r.file, r.bench, {}, {"one", stretch, {"air"}}, day0));
         QVERIFY(three.fingerprint != one.fingerprint);
         QCOMPARE(one.figures[0].stretch.n, std::uint64_t(240));
     }
@@ -215,7 +216,7 @@ class TestLanes : public QObject {
             record.unit = "degC";
             QVERIFY(r.file->append_calibration(record));
         }
-        VALUE_OF(report, stretch_report(*r.file, r.bench, {}, {"air"}, {day0, day0 + 7 * day_us}));
+        VALUE_OF(report, stretch_report(*r.file, r.bench, {}, {"some", {day0, day0 + 7 * day_us}, {"air"}}, day0));
         QCOMPARE(report.in_force[0].size(), std::size_t(2));
         QCOMPARE(report.in_force[0][0].time, day0 - 10 * day_us);
     }

@@ -317,7 +317,10 @@ class TestSession : public QObject {
         file.close();
         ImportOptions options;
         options.as_raw = true;
-        VALUE_OF(report, s.session.importCsv(path, options));
+        auto answer = s.session.importFile(path, options, std::make_shared<Session::ImportWatch>());
+        s.session.finishWritingNow();
+        QTRY_VERIFY(answer.isFinished());
+        VALUE_OF(report, answer.result());
         QCOMPARE(report.rows, std::uint64_t(2));
         QCOMPARE(report.rejected.total(), std::uint64_t(1));
         VALUE_OF(parts, summaries(*test::bench_file(s.session), "air", 0, std::numeric_limits<TimeUs>::max()));

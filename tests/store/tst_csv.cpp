@@ -74,7 +74,7 @@ class TestCsv : public QObject {
   private slots:
     void decimalCommasOfSpreadsheets() {
         using namespace cognitum::csv;
-        VALUE_OF(preview, preview_csv("log.csv", "time;Air;Sea\n2026-01-01T10:00:00Z;1;2\n", Bench{}, false));
+        VALUE_OF(preview, preview_csv("log.csv", "time;Air;Sea\n2026-01-01T10:00:00Z;1;2\n", Bench{}, {}));
         TimeUs time = 0;
         std::vector<Cell> cells;
         RowReader reader(preview.separator, preview.columns);
@@ -175,13 +175,13 @@ class TestCsv : public QObject {
 
     void previewSaysWhatWillHappen() {
         const std::string text = "time,Air,Cellar\n2026-06-01T09:00:00Z,1,2\nbad,1,2\n2026-06-01T09:00:02Z,3,x\n";
-        VALUE_OF(preview, preview_csv("f.csv", text, test::small_bench(), false));
+        VALUE_OF(preview, preview_csv("f.csv", text, test::small_bench(), {}));
         QCOMPARE(preview.good, std::uint64_t(1));
         QCOMPARE(preview.rejected.total(), std::uint64_t(2));
         QCOMPARE(preview.columns[1].reading, std::string("air"));
         QVERIFY(preview.columns[2].reading.empty());
         QCOMPARE(preview.rows.size(), std::size_t(3));
-        QVERIFY(!preview_csv("f.csv", "a,b\n", {}, false));
+        QVERIFY(!preview_csv("f.csv", "a,b\n", {}, {}));
     }
 
     void aPipeIsCommittedWhileItIsOpen() {

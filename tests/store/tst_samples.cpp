@@ -1,5 +1,5 @@
 // Series against a slow model (a map), in any order of arrival; summaries against brute force; damage is found.
-#include "store/verify.h"
+#include "store/bench_copy.h"
 #include "support/support.h"
 
 #include <SQLiteCpp/Statement.h>
@@ -258,7 +258,7 @@ class TestSamples : public QObject {
         add(file, "b", ramp(5000));
         file.db().exec("UPDATE block SET data = x'0011' WHERE id = (SELECT min(id) FROM block WHERE level = 0)");
         const std::string target = test::file_in(folder, "mended.cognitum");
-        VALUE_OF(report, mend_into(file, target));
+        VALUE_OF(report, copy_bench(file, target));
         QCOMPARE(report.samples, std::uint64_t(15000 - 4096));
         QCOMPARE(report.lost.size(), std::size_t(1));
         QVERIFY(report.lost[0].what.find("1970-01-01T00:00:00.000Z to 1970-01-01T01:08:15.000Z") !=
@@ -270,7 +270,7 @@ class TestSamples : public QObject {
         QCOMPARE(sound.samples, report.samples);
         QVERIFY(mended->load_plan()->reading("air"));
         QCOMPARE(mended->log()->front().text, std::string("kept"));
-        QVERIFY(!mend_into(file, target)); // never over another file
+        QVERIFY(!copy_bench(file, target)); // never over another file
     }
 
     void severalSeriesInOneTransaction() {

@@ -1,8 +1,8 @@
 // What is done to a bench file while it is open, and to one that somebody changed: nothing saved is lost, nothing
 // half-made looks whole, and what is not as it was written is said.
 #include "core/base/csv_text.h"
+#include "store/bench_copy.h"
 #include "store/unsaved.h"
-#include "store/verify.h"
 #include "support/support.h"
 
 #include <QDir>
@@ -249,7 +249,7 @@ class TestWithstand : public QObject {
         QCOMPARE(file.db().exec("UPDATE plan SET body = replace(body, '0.8', '0.9') WHERE kind = 'reading'"), 1);
         QVERIFY(!file.load_plan());
         // The mended copy has the row as it stands, and says so.
-        VALUE_OF(mended, mend_into(file, next()));
+        VALUE_OF(mended, copy_bench(file, next()));
         QVERIFY(mended.lost.size() >= 2);
         QCOMPARE(mended.samples, std::uint64_t(5));
         VALUE_OF(copy, BenchFile::open(m_folder.filePath(QStringLiteral("b%1.cognitum").arg(m_n)).toStdString(),

@@ -92,6 +92,7 @@ class TestWindow {
             asked = archive.asked() + exports.asked();
             archive.finishNow();
             exports.finishNow();
+            clocked.session.finishWritingNow();
             QApplication::processEvents();
         } while (archive.asked() + exports.asked() != asked);
     }

@@ -235,16 +235,12 @@ class TestMainWindow : public QObject {
         w.next_path = file.fileName();
         QString about;
         QString result;
-        QTimer::singleShot(0, [&] {
-            QWidget* dialog = QApplication::activeModalWidget();
-            QVERIFY(dialog);
-            dialog->findChild<QAbstractButton*>("importRaw")->click();
-            about = dialog->findChild<QLabel*>("importAbout")->text();
-            dialog->findChild<QPushButton*>("importNow")->click();
-            result = dialog->findChild<QLabel*>("importResult")->text();
-            dialog->close();
-        });
         w.trigger("import");
+        w.find<QAbstractButton>("importRaw")->click();
+        about = w.text("importAbout");
+        w.click("importNow");
+        result = w.text("importResult");
+        w.click("importClose");
         QVERIFY2(about.contains("2 good") && about.contains("line 3"), qPrintable(about));
         QVERIFY2(result.contains("2 rows taken") && result.contains("1 set aside"), qPrintable(result));
         QCOMPARE(extent(*test::bench_file(w.clocked.session), "hut-air")->n, std::uint64_t(5762));

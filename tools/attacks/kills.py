@@ -1,5 +1,7 @@
 """Programs that are killed at any moment: what was reported as saved is there, and nothing half-made looks whole."""
+import json
 import random
+import shutil
 import signal
 import sqlite3
 import subprocess
@@ -50,6 +52,11 @@ def query(bench, sql):
         return db.execute(sql).fetchone()[0]
 
 
+def rows_of(bench, sql):
+    with sqlite3.connect(bench) as db:
+        return db.execute(sql).fetchall()
+
+
 @attack("killed while it records")
 def recording(folder, short):
     tries = 20 if short else 300
@@ -84,7 +91,7 @@ def making(folder, short):
         bench = folder / f"d{i}.cognitum"
         process = subprocess.Popen([CLI, "demo", "--bench", bench, "--end", "2026-06-01T09:00:00Z"], env=environment(folder),
                                    stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL)
-        kill_after(process, random.random() * (0.05 if i % 2 else 0.4))
+        kill_after(process, random.random() * (0.05 if i % 2 else 3))  # the whole takes a second or two
         if bench.exists():
             verify(folder, bench)
             check(query(bench, "SELECT count(*) FROM calibration") > 5, "half a demo bench")
@@ -123,3 +130,79 @@ def importing(folder, short):
         check(done.returncode in (0, 3) and verify(folder, bench)["samples"] == rows, "the rest cannot be added")
         bench.unlink()
     return tries, "sound each time, and the rest is added"
+
+
+def raw_bench(folder, n):
+    """A bench with n raw counts that go through a path."""
+    bench = folder / "raw.cognitum"
+    plan = {"bench": "raw", "boards": [], "readings": [{
+        "id": "level", "name": "level",
+        "quantity": {"kind": "number", "unit": "1", "low": 0, "high": 100, "accuracy": 1, "interval_s": 1, "place": ""},
+        "path": {"input_unit": "count", "stages": [{"stage": "scale", "factor": 2, "offset": 1, "input_unit": "count", "unit": "1"}]}}]}
+    write(folder / "raw.json", json.dumps(plan))
+    check(cli(folder, "import", "raw.json", "--bench", bench).returncode == 0, "the plan")
+    write(folder / "raw.csv", rows_csv(n))
+    done = cli(folder, "import", "raw.csv", "--bench", bench, "--raw")
+    check(done.returncode == 0, done.err)
+    return bench
+
+
+@attack("killed while old data go through new constants")
+def reevaluating(folder, short):
+    tries, rows = (8 if short else 80), 600_000
+    model = raw_bench(folder, rows)
+    whole = 0
+    for i in range(tries):
+        bench = folder / f"e{i}.cognitum"
+        shutil.copyfile(model, bench)
+        process = subprocess.Popen([CLI, "reevaluate", bench, "--reading", "level"], env=environment(folder),
+                                   stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL)
+        kill_after(process, random.random() * 1.5)
+        verify(folder, bench)
+        names = [json.loads(body)["name"] for body, in rows_of(bench, "SELECT body FROM plan WHERE kind = 'reading'")]
+        for name in names:
+            if name != "level" and not name.endswith("(not finished)"):
+                said = json.loads(cli(folder, "summary", bench, "--reading", name, "--json").out)["n"]
+                check(said == rows, f"{said} of {rows} look whole")
+                whole += 1
+        said = json.loads(cli(folder, "summary", bench, "--reading", "level", "--json").out)["n"]
+        check(said == rows, "the old series was touched")
+        bench.unlink()
+    return tries, f"half of it says so in its name ({whole} whole)"
+
+
+@attack("killed while a thinner copy is made")
+def thinning(folder, short):
+    tries, rows = (8 if short else 80), 600_000
+    bench = raw_bench(folder, rows)
+    whole = 0
+    for i in range(tries):
+        copy = folder / f"t{i}.cognitum"
+        process = subprocess.Popen([CLI, "thin", bench, copy, "--before", "2027-01-01", "--step", "10min"],
+                                   env=environment(folder), stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL)
+        kill_after(process, random.random() * 1.0)
+        check(verify(folder, bench)["samples"] == rows, "the bench was touched")
+        if copy.exists():
+            check(verify(folder, copy)["samples"] >= 2 * rows // 600, "half a copy")
+            check(query(copy, "SELECT count(*) FROM logbook WHERE text LIKE 'Thinned%'") == 1, "its logbook says nothing")
+            whole += 1
+        copy.unlink(missing_ok=True)
+    return tries, f"the copy is whole or not there ({whole} whole)"
+
+
+@attack("a disk that is full while old data are seen anew and thinned")
+def full_for_new_writers(folder, short):
+    rows = 300_000
+    bench = raw_bench(folder, rows)
+    tries = 0
+    for limit in (100_000, 400_000, 900_000):
+        copy = folder / "copy.cognitum"
+        done = cli(folder, "thin", bench, copy, "--before", "2026-01-01", "--step", "10min", limit_file=limit)
+        check(done.returncode != 0 and not copy.exists(), "half a copy")
+        anew = folder / "anew.cognitum"
+        shutil.copyfile(bench, anew)
+        done = cli(folder, "reevaluate", anew, "--reading", "level", limit_file=anew.stat().st_size + limit // 10)
+        check(done.returncode != 0, "it says that all is well")
+        verify(folder, anew)
+        tries += 2
+    return tries, "refused with a sentence, and what was there stays"

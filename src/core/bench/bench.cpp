@@ -39,6 +39,39 @@ const BoardUse* Bench::board(std::string_view id) const {
 const ReferenceInstrument* Bench::reference(std::string_view id) const {
     return find_by_id(references, id);
 }
+const TimedSession* Bench::session(std::string_view id) const {
+    return find_by_id(sessions, id);
+}
+const SessionRule* Bench::session_rule(std::string_view id) const {
+    return find_by_id(session_rules, id);
+}
+bool Bench::is_private(const TimedSession& session) const {
+    return std::any_of(session.readings.begin(), session.readings.end(), [&](const std::string& id) {
+        const Reading* r = reading(id);
+        return r && r->quantity.about().is_private;
+    });
+}
+std::vector<std::string> Bench::readings_for(SessionKind session) const {
+    const auto wanted = [session](const QuantityKind& kind) {
+        switch (session) {
+        case SessionKind::drive: return kind.id == "pressure" || kind.id == "temperature" || kind.id == "speed";
+        case SessionKind::fermentation: return kind.id == "temperature" || kind.id == "acidity";
+        case SessionKind::swim: return kind.is_private || kind.id == "temperature";
+        case SessionKind::pulse: return kind.is_private;
+        case SessionKind::fire: return kind.id == "temperature";
+        case SessionKind::other: break;
+        }
+        return !kind.is_private;
+    };
+    constexpr std::size_t most = 4;
+    std::vector<std::string> out;
+    for (const Reading& r : readings)
+        if (out.size() < most && wanted(r.quantity.about())) out.push_back(r.id);
+    // Of a swim and a pulse the heart leads, of others what stands first.
+    std::stable_partition(out.begin(), out.end(),
+                          [this](const std::string& id) { return reading(id)->quantity.about().is_private; });
+    return out;
+}
 Reading* Bench::reading(std::string_view id) {
     return find_by_id(readings, id);
 }
@@ -66,7 +99,7 @@ std::string Bench::free_id(std::string_view wanted) const {
         base.pop_back();
     if (base.empty()) base = "reading";
     std::string id = base;
-    for (int n = 2; reading(id) || board(id) || module(id) || reference(id); ++n)
+    for (int n = 2; reading(id) || board(id) || module(id) || reference(id) || session(id) || session_rule(id); ++n)
         id = fmt::format("{}-{}", base, n);
     return id;
 }

@@ -8,6 +8,7 @@
 #include "core/bench/link_plan.h"
 #include "core/bench/quantity.h"
 #include "core/bench/reference.h"
+#include "core/bench/timed_session.h"
 #include "core/bench/wiring.h"
 #include "core/signal_path/chain.h"
 #include "core/signal_path/feeds.h"
@@ -139,16 +140,24 @@ struct Bench {
     std::vector<Price> prices; ///< what was paid or is expected, where it is not the class's guess
     std::string currency = "€";
     std::vector<ReferenceInstrument> references; ///< the register of what readings are compared with
+    std::vector<TimedSession> sessions;          ///< in any order
+    std::vector<SessionRule> session_rules;
     bool operator==(const Bench&) const = default;
 
     [[nodiscard]] const Reading* reading(std::string_view id) const;
     [[nodiscard]] const BoardUse* board(std::string_view id) const;
     [[nodiscard]] const Module* module(std::string_view id) const;
     [[nodiscard]] const ReferenceInstrument* reference(std::string_view id) const;
+    [[nodiscard]] const TimedSession* session(std::string_view id) const;
+    [[nodiscard]] const SessionRule* session_rule(std::string_view id) const;
+    /// One of its readings is about somebody's health.
+    [[nodiscard]] bool is_private(const TimedSession& session) const;
+    /// Ids of the readings that a session of this kind is about, as far as the bench has them; at most four.
+    [[nodiscard]] std::vector<std::string> readings_for(SessionKind kind) const;
     [[nodiscard]] Reading* reading(std::string_view id);
     [[nodiscard]] BoardUse* board(std::string_view id);
     [[nodiscard]] Module* module(std::string_view id);
-    /// "hut-air" from "Hut air", made unique among readings, boards and modules.
+    /// "hut-air" from "Hut air", made unique among readings, boards, modules, sessions and their rules.
     [[nodiscard]] std::string free_id(std::string_view name) const;
 };
 
@@ -173,6 +182,10 @@ bool correction_is_stale(const Reading& reading);
 
 Json reference_json(const ReferenceInstrument& reference);
 Result<ReferenceInstrument> read_reference(const JsonReader& json);
+Json session_json(const TimedSession& session);
+Result<TimedSession> read_session(const JsonReader& json);
+Json session_rule_json(const SessionRule& rule);
+Result<SessionRule> read_session_rule(const JsonReader& json);
 Json prices_json(const Bench& bench);
 Result<void> read_prices(const JsonReader& json, Bench& bench);
 Json bench_json(const Bench& bench);

@@ -1,6 +1,7 @@
 #include "core/base/json_fields.h"
 #include "core/bench/limits.h"
 #include "core/bench/stored.h"
+#include "core/bench/stored_sessions.h"
 
 #include <algorithm>
 #include <fmt/format.h>
@@ -39,6 +40,8 @@ struct Description<Bench> {
             .must("readings", &Bench::readings, ItemsForm{})
             .may("modules", &Bench::modules, ItemsForm{})
             .may("references", &Bench::references, ItemsForm{})
+            .may("sessions", &Bench::sessions, ItemsForm{})
+            .may("session_rules", &Bench::session_rules, ItemsForm{})
             .known("prices");
     }
 };
@@ -75,11 +78,13 @@ Json bench_json(const Bench& bench) {
 }
 
 Result<void> plan_within_limits(const Bench& bench) {
-    const std::size_t most =
-        std::max({bench.readings.size(), bench.boards.size(), bench.modules.size(), bench.references.size()});
+    const std::size_t most = std::max({bench.readings.size(), bench.boards.size(), bench.modules.size(),
+                                       bench.references.size(), bench.sessions.size(), bench.session_rules.size()});
     if (most <= most_items) return {};
-    return failure(fmt::format("it has {} readings, boards, modules or references; at most {} of each are read.",
-                               most, most_items));
+    return failure(
+        fmt::format("it has {} readings, boards, modules, references or sessions; at most {} of each are "
+                    "read.",
+                    most, most_items));
 }
 
 Result<Bench> read_bench(const JsonReader& json) {

@@ -88,6 +88,8 @@ PlanDifference difference(const Bench& before, const Bench& after) {
     out.readings = list_difference(before.readings, after.readings);
     out.modules = list_difference(before.modules, after.modules);
     out.references = list_difference(before.references, after.references);
+    out.sessions = list_difference(before.sessions, after.sessions);
+    out.session_rules = list_difference(before.session_rules, after.session_rules);
     return out;
 }
 
@@ -103,6 +105,8 @@ void apply(const PlanDifference& change, bool forwards, Bench& bench) {
     apply_list(change.readings, forwards, bench.readings);
     apply_list(change.modules, forwards, bench.modules);
     apply_list(change.references, forwards, bench.references);
+    apply_list(change.sessions, forwards, bench.sessions);
+    apply_list(change.session_rules, forwards, bench.session_rules);
 }
 
 MergedPlan merge_plans(const Bench& base, const Bench& ours, const Bench& theirs) {
@@ -112,6 +116,8 @@ MergedPlan merge_plans(const Bench& base, const Bench& ours, const Bench& theirs
     settle_list(change.readings, theirs.readings, "reading", reading_json, out.both);
     settle_list(change.modules, theirs.modules, "module", module_json, out.both);
     settle_list(change.references, theirs.references, "reference", reference_json, out.both);
+    settle_list(change.sessions, theirs.sessions, "session", session_json, out.both);
+    settle_list(change.session_rules, theirs.session_rules, "session rule", session_rule_json, out.both);
     apply(change, true, out.plan);
     return out;
 }

@@ -26,8 +26,11 @@ struct PlanDifference {
     std::vector<Item<Reading>> readings;
     std::vector<Item<Module>> modules;
     std::vector<Item<ReferenceInstrument>> references;
+    std::vector<Item<TimedSession>> sessions;
+    std::vector<Item<SessionRule>> session_rules;
     [[nodiscard]] bool empty() const {
-        return !head && boards.empty() && readings.empty() && modules.empty() && references.empty();
+        return !head && boards.empty() && readings.empty() && modules.empty() && references.empty() &&
+               sessions.empty() && session_rules.empty();
     }
 };
 

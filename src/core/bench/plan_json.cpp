@@ -1,5 +1,6 @@
 // The parts of a plan in JSON, each by its description in stored.h.
 #include "core/bench/stored.h"
+#include "core/bench/stored_sessions.h"
 
 namespace cognitum {
 
@@ -30,6 +31,18 @@ Json reference_json(const ReferenceInstrument& reference) {
 }
 Result<ReferenceInstrument> read_reference(const JsonReader& json) {
     return read_described<ReferenceInstrument>(json);
+}
+Json session_json(const TimedSession& session) {
+    return write_described(session);
+}
+Result<TimedSession> read_session(const JsonReader& json) {
+    return read_described<TimedSession>(json);
+}
+Json session_rule_json(const SessionRule& rule) {
+    return write_described(rule);
+}
+Result<SessionRule> read_session_rule(const JsonReader& json) {
+    return read_described<SessionRule>(json);
 }
 
 } // namespace cognitum

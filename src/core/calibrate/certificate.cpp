@@ -22,6 +22,25 @@ std::string verdict_line(double worst, double doubt, double limit, const std::st
                        format_with_doubt(std::abs(worst), doubt, unit), format_measure(limit, unit));
 }
 
+/// The two parts of the correction's doubt, in the middle of what was proven.
+std::string doubt_line(const CalibrationRecord& r) {
+    const AppliedCorrection& c = r.correction;
+    const double x = (c.from + c.to) / 2;
+    const double fit = std::sqrt(std::max(0.0, c.var_offset + 2 * c.covariance * x + c.var_gain * x * x));
+    return fmt::format(
+        "at {}, standard: the references {}, which all points share; the {} through the points {}, with "
+        "{} degrees of freedom",
+        format_measure(x, r.unit, 4), format_measure(c.u_reference, r.unit, 2), r.model,
+        format_measure(fit, r.unit, 2), format_constant(c.dof, 3));
+}
+
+std::string replaced_line(const AppliedCorrection& before, const std::string& unit) {
+    return fmt::format("{}{}", correction_text(before, unit),
+                       before.record > 0
+                           ? fmt::format(", record {} of {}", before.record, iso_time(before.time).substr(0, 10))
+                           : std::string());
+}
+
 } // namespace
 
 std::string correction_text(const AppliedCorrection& c, const std::string& unit) {
@@ -46,10 +65,19 @@ std::size_t points_taken(const CalibrationRecord& record) {
 }
 
 Certificate certificate(std::span<const CalibrationRecord> records, std::size_t i, const CertificateOf& of) {
-    Certificate out{records[i], {of.bench.name, of.bench.place, of.reading.name, "", "", 0}, {}};
+    Certificate out{records[i], {}, {}};
+    out.about.bench = of.bench.name;
+    out.about.place = of.bench.place;
+    out.about.reading = of.reading.name;
+    out.about.marking = of.reading.sensor.marking;
+    out.about.raw_unit = of.reading.path.first_unit();
     if (of.part) out.about.part = of.part->name;
     for (const Recipe& recipe : of.recipes)
-        if (recipe.id == out.record.recipe) out.about.recipe = recipe.title;
+        if (recipe.id == out.record.recipe) {
+            out.about.recipe = recipe.title;
+            for (const RecipeStep& step : recipe.steps)
+                out.about.steps.push_back(step.text);
+        }
     if (i > 0) out.before = records[i - 1].correction;
     if (i + 1 == records.size()) out.about.due = drift_by_card(of.reading, records, of.part).due;
     return out;
@@ -58,10 +86,16 @@ Certificate certificate(std::span<const CalibrationRecord> records, std::size_t 
 std::vector<CertificateRow> certificate_rows(const Certificate& certificate) {
     const auto& [r, about, before] = certificate;
     std::vector<CertificateRow> rows = {
-        {"What", about.reading + (about.part.empty() ? "" : ", " + about.part)},
+        {"What", about.reading + (about.part.empty() ? "" : ", " + about.part) +
+                     (about.marking.empty() ? "" : ", marked " + about.marking)},
         {"Where", about.bench + (about.place.empty() ? "" : ", " + about.place)},
         {"When", iso_time(r.time).substr(0, 10) + " " + iso_time(r.time).substr(11, 5) + " UTC"}};
-    if (!about.recipe.empty()) rows.push_back({"By which recipe", about.recipe});
+    if (!about.recipe.empty()) {
+        std::string method = about.recipe;
+        for (std::size_t i = 0; i < about.steps.size(); ++i)
+            method += fmt::format("\n{}. {}", i + 1, about.steps[i]);
+        rows.push_back({"By which recipe", method});
+    }
     if (!r.references.empty()) rows.push_back({"With what", fmt::format("{}", fmt::join(r.references, "\n"))});
     if (!r.conditions.empty()) rows.push_back({"Conditions", r.conditions});
     rows.push_back({"As found", r.verdict_found.empty() ? "not compared before it was adjusted"
@@ -71,6 +105,8 @@ std::vector<CertificateRow> certificate_rows(const Certificate& certificate) {
     rows.push_back({"Correction", r.model == "none"   ? "None: compared, and nothing changed"
                                   : r.model == "path" ? r.into
                                                       : correction_text(r.correction, r.unit)});
+    if (r.model != "none" && r.model != "path") rows.push_back({"Behind its doubt", doubt_line(r)});
+    if (before) rows.push_back({"It replaces", replaced_line(*before, r.unit)});
     rows.push_back({"As left", verdict_line(r.worst_left, r.doubt_left, r.limit, r.verdict_left, r.unit)});
     if (!r.verdict_check.empty())
         rows.push_back({"Check", verdict_line(r.worst_check, r.doubt_check, r.limit, r.verdict_check, r.unit)});

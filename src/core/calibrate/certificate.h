@@ -14,9 +14,12 @@ namespace cognitum {
 /// What a certificate states beside its record.
 struct CertificateAbout {
     std::string bench, place;
-    std::string reading, part; ///< names for a person
-    std::string recipe;        ///< title; empty: none
-    TimeUs due = 0;            ///< next; 0: not said
+    std::string reading, part;           ///< names for a person
+    std::string recipe;                  ///< title; empty: none
+    TimeUs due = 0;                      ///< next; 0: not said
+    std::string marking = {};            ///< what the person's own part says on it
+    std::vector<std::string> steps = {}; ///< of the recipe, as they were asked
+    std::string raw_unit = {};           ///< of the points' raw means
 };
 
 struct Certificate {

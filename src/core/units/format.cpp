@@ -111,4 +111,16 @@ std::string format_ohm(double ohm) {
     return format_measure(ohm, "ohm", 3);
 }
 
+std::string duration_text(TimeUs length) {
+    const double s = seconds(length);
+    const auto in = [](double n, const char* unit) {
+        return fmt::format("{:.{}f}{}{}", n, n < 9.95 && std::abs(n - std::round(n)) > 0.05 ? 1 : 0, thin_space,
+                           unit);
+    };
+    if (s < 120) return in(s, "s");
+    if (s < 2 * 3600) return in(s / 60, "min");
+    if (s < 2 * 86400) return in(s / 3600, "h");
+    return in(s / 86400, "d");
+}
+
 } // namespace cognitum

@@ -1,6 +1,8 @@
 // Numbers for people: digits follow the doubt, thin spaces group thousands and stand before units, minus is −.
 #pragma once
 
+#include "core/base/time.h"
+
 #include <string>
 #include <string_view>
 
@@ -32,5 +34,8 @@ std::string format_ohm(double ohm);
 
 /// "10 mV"-like: constant with unit.
 std::string format_measure(double value, std::string_view unit, int digits = 4);
+
+/// "40 s", "34 min", "19 h", "2.5 d": a length of time in one unit.
+std::string duration_text(TimeUs length);
 
 } // namespace cognitum

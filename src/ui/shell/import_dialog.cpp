@@ -1,29 +1,71 @@
 #include "ui/shell/import_dialog.h"
 
 #include "core/units/format.h"
+#include "core/units/unit.h"
+#include "store/zone.h"
 #include "ui/widgets/parts.h"
 
+#include <QDateTime>
 #include <QFile>
 #include <QFileInfo>
 #include <QHBoxLayout>
 #include <QHeaderView>
-#include <QProgressDialog>
 
 namespace cognitum {
 
+namespace {
+
+constexpr qint64 head_bytes = 256 * 1024;
+
+QString moment(TimeUs t) {
+    return QDateTime::fromMSecsSinceEpoch(t / 1000).toString(QStringLiteral("d MMM yyyy HH:mm"));
+}
+
+QString set_aside(const Rejections& rejected) {
+    QString out;
+    for (const Rejection& r : rejected.reasons())
+        out +=
+            ImportDialog::tr("\n%1 × %2, first in line %3").arg(r.count).arg(from_std(r.reason)).arg(r.first_line);
+    return out;
+}
+
+} // namespace
+
 ImportDialog::ImportDialog(Context& context, const QString& path, QWidget* parent)
-    : QDialog(parent), m_context(context), m_path(path) {
+    : QDialog(parent), m_context(context), m_path(path), m_watch(std::make_shared<Session::ImportWatch>()) {
     Theme& theme = context.theme();
     setObjectName(QStringLiteral("importDialog"));
     setWindowTitle(tr("Import %1").arg(QFileInfo(path).fileName()));
-    resize(theme.px(760), theme.px(480));
+    resize(theme.px(820), theme.px(520));
     auto* layout = new QVBoxLayout(this);
     layout->setContentsMargins(theme.px(24), theme.px(18), theme.px(24), theme.px(18));
     layout->setSpacing(theme.px(10));
-    layout->addWidget(new TextLabel(theme, TextLabel::Role::title, tr("Where does each column go?")));
+    layout->addWidget(new TextLabel(theme, TextLabel::Role::title, tr("What it holds, and where it goes")));
     m_about = new TextLabel(theme, TextLabel::Role::body);
     m_about->setObjectName(QStringLiteral("importAbout"));
+    m_about->setWordWrap(true);
     layout->addWidget(m_about);
+    auto* times = new QHBoxLayout;
+    m_times_label = new TextLabel(theme, TextLabel::Role::soft, tr("Its times are those of"));
+    times->addWidget(m_times_label);
+    const auto choice = [&](const char* name, const QString& about) {
+        auto* box = new QComboBox;
+        box->setObjectName(QLatin1String(name));
+        box->setAccessibleName(about);
+        times->addWidget(box);
+        connect(box, &QComboBox::activated, this, &ImportDialog::preview);
+        return box;
+    };
+    m_zone = choice("importZone", tr("The clock that wrote the times"));
+    m_zone->addItem(tr("UTC"), QStringLiteral("UTC"));
+    m_zone->addItem(tr("this computer’s clock"), QStringLiteral("local"));
+    m_order = choice("importOrder", tr("Order of the dates"));
+    m_order->addItem(tr("day first: 31.12.2026"), QStringLiteral("dmy"));
+    m_order->addItem(tr("month first: 12/31/2026"), QStringLiteral("mdy"));
+    m_order->setCurrentIndex(-1);
+    m_order->setPlaceholderText(tr("which number is the day?"));
+    times->addStretch(1);
+    layout->addLayout(times);
     m_raw = new QCheckBox(tr("these are raw counts: send them through the reading’s path"));
     m_raw->setObjectName(QStringLiteral("importRaw"));
     layout->addWidget(m_raw);
@@ -36,46 +78,97 @@ ImportDialog::ImportDialog(Context& context, const QString& path, QWidget* paren
     layout->addWidget(m_table, 1);
     m_result = new TextLabel(theme, TextLabel::Role::body);
     m_result->setObjectName(QStringLiteral("importResult"));
+    m_result->setWordWrap(true);
     layout->addWidget(m_result);
+    m_progress = new QProgressBar;
+    m_progress->setRange(0, 1000);
+    m_progress->setTextVisible(false);
+    m_progress->setAccessibleName(tr("How much of the file is in"));
+    m_progress->hide();
+    layout->addWidget(m_progress);
     auto* buttons = new QHBoxLayout;
     buttons->addStretch(1);
+    m_stop = make_button(tr("Stop"), QStringLiteral("importStop"));
+    m_stop->setToolTip(tr("What is saved so far stays."));
+    m_stop->hide();
     m_close = make_button(tr("Close"), QStringLiteral("importClose"));
     m_import = make_button(tr("Import"), QStringLiteral("importNow"), true);
-    buttons->addWidget(m_close);
-    buttons->addWidget(m_import);
+    for (QPushButton* button : {m_stop, m_close, m_import})
+        buttons->addWidget(button);
     layout->addLayout(buttons);
     connect(m_close, &QPushButton::clicked, this, &QDialog::accept);
     connect(m_import, &QPushButton::clicked, this, &ImportDialog::importNow);
+    connect(m_stop, &QPushButton::clicked, this, [this] { m_watch->stop = true; });
     connect(m_raw, &QCheckBox::toggled, this, &ImportDialog::preview);
+    m_tick.setInterval(100);
+    connect(&m_tick, &QTimer::timeout, this, [this] {
+        const auto size = static_cast<double>(std::max<qint64>(1, QFileInfo(m_path).size()));
+        m_progress->setValue(static_cast<int>(1000 * static_cast<double>(m_watch->read) / size));
+    });
     preview();
+}
+
+void ImportDialog::refuse(const Error& error) {
+    set_text(m_about, from_std(error.text()));
+    m_about->setColour(m_context.theme().colours().bad);
+    m_import->setEnabled(false);
+}
+
+ImportOptions ImportDialog::options() const {
+    ImportOptions out;
+    out.as_raw = m_raw->isChecked();
+    if (m_zone->currentData().toString() == QStringLiteral("local")) out.zone = system_zone();
+    out.order = m_order->currentIndex() < 0 ? std::nullopt
+                                            : date_order_named(m_order->currentData().toString().toStdString());
+    return out;
 }
 
 void ImportDialog::preview() {
     QFile file(m_path);
     m_import->setEnabled(false);
-    if (!QFileInfo(m_path).isFile() || !file.open(QIODevice::ReadOnly)) { // a pipe would wait for its writer
-        set_text(m_about, tr("%1 cannot be read. Check its permissions.").arg(m_path));
-        return;
-    }
-    const QByteArray head = file.read(256 * 1024);
-    auto found = preview_csv(m_path.toStdString(), {head.constData(), static_cast<std::size_t>(head.size())},
-                             m_context.session().bench(), m_raw->isChecked());
-    if (!found) {
-        set_text(m_about, from_std(found.error().text()));
-        m_about->setColour(m_context.theme().colours().bad);
-        return;
-    }
-    m_preview = std::move(*found);
-    QString about =
-        tr("The first %n row(s): %1 good.", nullptr, static_cast<int>(m_preview.good + m_preview.rejected.total()))
-            .arg(m_preview.good);
-    for (const Rejection& r : m_preview.rejected.reasons())
-        about += tr(" %1 × %2, first in line %3.").arg(r.count).arg(from_std(r.reason)).arg(r.first_line);
-    set_text(m_about, about);
+    m_about->setColour({});
     m_table->clear();
     m_targets.clear();
+    if (!QFileInfo(m_path).isFile() || !file.open(QIODevice::ReadOnly)) // a pipe would wait for its writer
+        return refuse({"it cannot be read.", m_path.toStdString(), "Check its permissions."});
+    const QByteArray bytes = file.read(head_bytes);
+    const std::string_view head(bytes.constData(), static_cast<std::size_t>(bytes.size()));
+    m_form = form_of(head);
+    if (m_form == ImportForm::plan)
+        return refuse({"this is the plan of a bench, and holds no samples.", m_path.toStdString(),
+                       "Open a bench, or make one of it with cognitum-cli import."});
+    if (m_form == ImportForm::csv)
+        previewTable(head);
+    else
+        previewPoints(head);
+}
+
+void ImportDialog::previewTable(std::string_view head) {
+    auto found = preview_csv(m_path.toStdString(), head, m_context.session().bench(), options());
+    if (!found) return refuse(found.error());
+    m_preview = std::move(*found);
+    const bool unclear = !m_preview.order;
+    const bool year_last = unclear || m_preview.order != DateOrder::year_first;
+    m_times_label->setVisible(m_preview.local_times);
+    m_zone->setVisible(m_preview.local_times);
+    m_order->setVisible(year_last);
+    if (year_last && !unclear) m_order->setCurrentIndex(m_preview.order == DateOrder::month_first ? 1 : 0);
+    QString about =
+        tr("The first %n row(s): %1 good", nullptr, static_cast<int>(m_preview.good + m_preview.rejected.total()))
+            .arg(m_preview.good);
+    if (m_preview.first && !unclear) about += tr(", from %1 on").arg(moment(*m_preview.first));
+    about += QLatin1Char('.') + set_aside(m_preview.rejected);
+    if (unclear) about = tr("Its dates can be read as day first and as month first: say which.");
+    set_text(m_about, about);
+    m_raw->setVisible(true);
+    showColumns();
+    m_import->setEnabled(!unclear);
+    showSays();
+}
+
+void ImportDialog::showColumns() {
     m_table->setColumnCount(static_cast<int>(m_preview.columns.size()));
-    m_table->setRowCount(static_cast<int>(m_preview.rows.size()) + 1);
+    m_table->setRowCount(static_cast<int>(m_preview.rows.size()) + 2);
     for (int c = 0; c < m_table->columnCount(); ++c) {
         const CsvColumn& column = m_preview.columns[static_cast<std::size_t>(c)];
         const QString title =
@@ -84,8 +177,10 @@ void ImportDialog::preview() {
         m_table->setHorizontalHeaderItem(c, new QTableWidgetItem(title));
         auto* target = new QComboBox;
         target->setObjectName(QStringLiteral("importTarget%1").arg(c));
-        if (column.use == CsvColumn::Use::time) {
-            target->addItem(tr("time"), QStringLiteral("!time"));
+        target->setAccessibleName(tr("Where %1 goes").arg(title));
+        if (column.use == CsvColumn::Use::time || column.use == CsvColumn::Use::date || m_preview.is_long) {
+            const bool is_time = column.use == CsvColumn::Use::time || column.use == CsvColumn::Use::date;
+            target->addItem(is_time ? tr("time") : tr("as it says"), QStringLiteral("!as_it_is"));
             target->setEnabled(false);
         } else {
             target->addItem(tr("leave it out"), QStringLiteral("!skip"));
@@ -95,65 +190,114 @@ void ImportDialog::preview() {
             target->setCurrentIndex(
                 std::max(0, target->findData(column.use == CsvColumn::Use::skip ? QStringLiteral("!skip")
                                                                                 : from_std(column.reading))));
+            connect(target, &QComboBox::activated, this, &ImportDialog::showSays);
         }
         m_targets.append(target);
         m_table->setCellWidget(0, c, target);
         for (int r = 0; r < static_cast<int>(m_preview.rows.size()); ++r) {
             const auto& cells = m_preview.rows[static_cast<std::size_t>(r)];
             if (c < static_cast<int>(cells.size()))
-                m_table->setItem(r + 1, c, new QTableWidgetItem(from_std(cells[static_cast<std::size_t>(c)])));
+                m_table->setItem(r + 2, c, new QTableWidgetItem(from_std(cells[static_cast<std::size_t>(c)])));
         }
         m_table->setColumnWidth(c, m_context.theme().px(210));
     }
     m_table->setRowHeight(0, m_context.theme().px(38));
-    m_import->setEnabled(true);
 }
 
-std::vector<CsvColumn> ImportDialog::columns() const {
-    std::vector<CsvColumn> out = m_preview.columns;
-    for (std::size_t i = 0; i < out.size(); ++i) {
-        const QString target = m_targets[static_cast<qsizetype>(i)]->currentData().toString();
-        if (out[i].use == CsvColumn::Use::time) continue;
-        if (target == QStringLiteral("!skip")) {
-            out[i].use = CsvColumn::Use::skip;
-            continue;
-        }
-        out[i].reading = target.toStdString();
-        const Reading* r = m_context.session().bench().reading(out[i].reading);
-        const bool raw = r && !r->path.stages.empty() && (m_raw->isChecked() || out[i].use == CsvColumn::Use::raw);
-        out[i].use = raw ? CsvColumn::Use::raw : CsvColumn::Use::values;
+/// Under each choice: what becomes of the numbers.
+void ImportDialog::showSays() {
+    bool possible = m_preview.order.has_value();
+    for (int c = 0; c < m_table->columnCount(); ++c) {
+        if (m_preview.is_long) continue;
+        const auto says = column_says(column(c), m_context.session().bench());
+        possible = possible && says;
+        auto* item = new QTableWidgetItem(from_std(says ? *says : says.error().what));
+        item->setForeground(says ? m_context.theme().colours().soft : m_context.theme().colours().bad);
+        item->setToolTip(item->text());
+        m_table->setItem(1, c, item);
     }
+    m_import->setEnabled(possible);
+}
+
+void ImportDialog::previewPoints(std::string_view head) {
+    const auto found = preview_points(m_path.toStdString(), head, m_context.session().bench());
+    if (!found) return refuse(found.error());
+    for (QWidget* part : std::initializer_list<QWidget*>{m_times_label, m_zone, m_order, m_raw})
+        part->hide();
+    QString about = tr("It begins with %n sample(s)", nullptr, static_cast<int>(found->good));
+    if (found->first) about += tr(", from %1 to %2").arg(moment(*found->first), moment(*found->last));
+    set_text(m_about, about + QLatin1Char('.') + set_aside(found->rejected));
+    m_table->setColumnCount(4);
+    m_table->setHorizontalHeaderLabels({tr("Name"), tr("Unit"), tr("Samples so far"), tr("What becomes of it")});
+    m_table->horizontalHeader()->setStretchLastSection(true);
+    m_table->setRowCount(static_cast<int>(found->series.size()));
+    for (int row = 0; row < m_table->rowCount(); ++row) {
+        const PointsPreview::Series& s = found->series[static_cast<std::size_t>(row)];
+        const QString cells[] = {from_std(s.name), from_std(s.unit), QString::number(s.n), from_std(s.says)};
+        for (int c = 0; c < 4; ++c)
+            m_table->setItem(row, c, new QTableWidgetItem(cells[c]));
+        if (s.refused) m_table->item(row, 3)->setForeground(m_context.theme().colours().bad);
+    }
+    m_table->resizeColumnsToContents();
+    m_import->setEnabled(found->good > 0);
+}
+
+CsvColumn ImportDialog::column(int at) const {
+    CsvColumn out = m_preview.columns[static_cast<std::size_t>(at)];
+    const QString target = m_targets[at]->currentData().toString();
+    if (target == QStringLiteral("!as_it_is")) return out;
+    if (target == QStringLiteral("!skip")) {
+        out.use = CsvColumn::Use::skip;
+        return out;
+    }
+    if (out.use == CsvColumn::Use::causes && target == from_std(out.reading)) return out;
+    out.reading = target.toStdString();
+    const Reading* r = m_context.session().bench().reading(out.reading);
+    const bool counts =
+        r && !out.unit.empty() && same_unit(out.unit, r->path.first_unit()); // of the one that was chosen
+    const bool raw = r && !r->path.stages.empty() && (m_raw->isChecked() || counts);
+    out.use = raw ? CsvColumn::Use::raw : CsvColumn::Use::values;
     return out;
 }
 
 void ImportDialog::importNow() {
-    ImportOptions options;
-    options.as_raw = m_raw->isChecked();
-    options.columns = columns();
-    QProgressDialog progress(tr("Importing …"), tr("Stop"), 0, 100, this);
-    progress.setWindowModality(Qt::WindowModal);
-    progress.setMinimumDuration(400);
-    const auto size = static_cast<double>(std::max<qint64>(1, QFileInfo(m_path).size()));
-    options.progress = [&](std::uint64_t read) {
-        progress.setValue(static_cast<int>(100 * static_cast<double>(read) / size)); // runs the event loop
-        return !progress.wasCanceled();
-    };
-    const auto report = m_context.session().importCsv(m_path, options);
-    progress.reset();
+    ImportOptions chosen = options();
+    if (m_form == ImportForm::csv && !m_preview.is_long)
+        for (int c = 0; c < m_targets.size(); ++c)
+            chosen.columns.push_back(column(c));
+    if (m_form == ImportForm::csv) chosen.order = m_preview.order;
+    m_watch->stop = false;
+    m_import->setEnabled(false);
+    m_stop->show();
+    m_progress->show();
+    m_tick.start();
+    set_text(m_result, tr("It goes in beside your work; this window may be closed."));
+    m_result->setColour({});
+    Context* context = &m_context;
+    m_context.session()
+        .importFile(m_path, std::move(chosen), m_watch)
+        .then(&m_context, [context, dialog = QPointer<ImportDialog>(this)](const Result<ImportReport>& report) {
+            if (dialog) dialog->imported(report);
+            emit context->said(report ? tr("%n row(s) taken.", nullptr, static_cast<int>(report->rows))
+                                      : from_std(report.error().text()));
+        });
+}
+
+void ImportDialog::imported(const Result<ImportReport>& report) {
+    m_tick.stop();
+    m_stop->hide();
+    m_progress->hide();
     if (!report) {
         set_text(m_result, from_std(report.error().text()));
         m_result->setColour(m_context.theme().colours().bad);
         return;
     }
-    QString text = tr("%n row(s) taken", nullptr, static_cast<int>(report->rows)) +
-                   tr(" into %n reading(s), %1 set aside.", nullptr, static_cast<int>(report->readings.size()))
-                       .arg(report->rejected.total());
-    for (const Rejection& r : report->rejected.reasons())
-        text += tr("\n%1 × %2, first in line %3").arg(r.count).arg(from_std(r.reason)).arg(r.first_line);
-    set_text(m_result, text);
+    const QString text =
+        tr("%n row(s) taken", nullptr, static_cast<int>(report->rows)) +
+        tr(" into %n reading(s), %1 set aside.", nullptr, static_cast<int>(report->readings.size()))
+            .arg(report->rejected.total());
+    set_text(m_result, (m_watch->stop ? tr("Stopped. ") : QString()) + text + set_aside(report->rejected));
     m_result->setColour({});
-    m_import->setEnabled(false);
-    emit m_context.said(text.section(QLatin1Char('\n'), 0, 0));
 }
 
 } // namespace cognitum

@@ -1,13 +1,16 @@
-// CSV into the bench: what the file holds, where each column goes, what would be set aside; then the import.
+// A file from elsewhere into the bench: what it holds, from when on, where each column goes and what becomes of it,
+// what would be set aside; then the import, which goes on beside the window and can be stopped.
 #pragma once
 
-#include "store/csv_import.h"
+#include "store/json_import.h"
 #include "ui/context.h"
 
 #include <QCheckBox>
 #include <QComboBox>
 #include <QDialog>
+#include <QProgressBar>
 #include <QTableWidget>
+#include <QTimer>
 
 namespace cognitum {
 
@@ -21,17 +24,29 @@ class ImportDialog : public QDialog {
 
   private:
     void preview();
+    void previewTable(std::string_view head);
+    void previewPoints(std::string_view head);
+    void showColumns();
+    void showSays();
     void importNow();
-    [[nodiscard]] std::vector<CsvColumn> columns() const;
+    void imported(const Result<ImportReport>& report);
+    void refuse(const Error& error);
+    [[nodiscard]] ImportOptions options() const;
+    [[nodiscard]] CsvColumn column(int at) const; ///< with the reading that was chosen for it
 
     Context& m_context;
     QString m_path;
-    TextLabel *m_about, *m_result;
+    TextLabel *m_about, *m_result, *m_times_label;
     QCheckBox* m_raw;
+    QComboBox *m_zone, *m_order;
     QTableWidget* m_table;
-    QPushButton *m_import, *m_close;
+    QProgressBar* m_progress;
+    QPushButton *m_import, *m_close, *m_stop;
+    ImportForm m_form = ImportForm::csv;
     CsvPreview m_preview;
     QList<QComboBox*> m_targets;
+    std::shared_ptr<Session::ImportWatch> m_watch;
+    QTimer m_tick;
 };
 
 } // namespace cognitum

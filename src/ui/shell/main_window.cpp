@@ -3,6 +3,7 @@
 #include "ui/pages/boards_page.h"
 #include "ui/pages/logbook/logbook_page.h"
 #include "ui/pages/overview_page.h"
+#include "ui/pages/sessions/sessions_page.h"
 #include "ui/pages/start_page.h"
 #include "ui/plain_text.h"
 #include "ui/shell/navigation_rail.h"
@@ -86,6 +87,15 @@ MainWindow::MainWindow(Session& session, Theme& theme, FileDialogs dialogs)
                 options.readings = readings;
                 exportWith(options, QStringLiteral(".csv"));
             });
+    connect(&m_context, &Context::stretchRequested, this,
+            [this](const Interval& stretch, const std::vector<std::string>& readings) {
+                showPage(QStringLiteral("logbook"));
+                static_cast<LogbookPage*>(benchPage(QStringLiteral("logbook")))->showStretch(stretch, readings);
+            });
+    connect(&m_context, &Context::sessionRequested, this, [this](const QString& id) {
+        showPage(QStringLiteral("sessions"));
+        static_cast<SessionsPage*>(benchPage(QStringLiteral("sessions")))->select(id.toStdString());
+    });
     connect(&m_context, &Context::said, m_status, &StatusLine::say);
     connect(&session, &Session::trouble, m_status, &StatusLine::say);
     connect(&session, &Session::benchOpened, this, &MainWindow::benchOpened);
@@ -129,6 +139,8 @@ Page* MainWindow::benchPage(const QString& id) {
             page = new BoardsPage(m_context, m_stack);
         else if (id == QStringLiteral("logbook"))
             page = new LogbookPage(m_context, m_stack);
+        else if (id == QStringLiteral("sessions"))
+            page = new SessionsPage(m_context, m_stack);
         if (page) m_stack->addWidget(page);
     }
     return page;
@@ -198,8 +210,10 @@ void MainWindow::toggleRecording() {
     if (!m_session.isOpen()) return;
     if (m_context.live().recording.on)
         m_session.worker().stopRecording();
-    else
+    else if (m_session.lookOnly().isEmpty())
         m_session.worker().startRecording();
+    else
+        emit m_context.said(m_session.lookOnly());
 }
 
 void MainWindow::complain(const Error& error) {

@@ -68,6 +68,7 @@ class MainWindow : public QMainWindow {
     void exportAs(ExportFormat format, const QString& suffix);
     void exportWith(ExportOptions options, const QString& suffix);
     void tellExported(const ExportReport& report, const QString& path, const QStringList& about_health);
+    void reportOfBench();
     [[nodiscard]] QStringList privateReadings() const;
     void remember(const QString& path);
     void complain(const Error& error);

@@ -4,6 +4,7 @@
 #include "demo/demo_bench.h"
 #include "demo/gauge_board.h"
 #include "store/export.h"
+#include "ui/pages/logbook/report.h"
 #include "ui/save_file.h"
 #include "ui/shell/command_finder.h"
 #include "ui/shell/import_dialog.h"
@@ -56,8 +57,9 @@ FileDialogs FileDialogs::native() {
                            QStringLiteral(".cognitum"));
     };
     d.import_from = [](QWidget* w) {
-        return QFileDialog::getOpenFileName(w, QObject::tr("Import a table"), QDir::homePath(),
-                                            QObject::tr("Tables (*.csv *.txt *.tsv);;All files (*)"));
+        return QFileDialog::getOpenFileName(
+            w, QObject::tr("Import a table"), QDir::homePath(),
+            QObject::tr("Tables and samples (*.csv *.txt *.tsv *.json *.senml);;All files (*)"));
     };
     d.export_to = [](QWidget* w, const QString& suffix) {
         return with_suffix(QFileDialog::getSaveFileName(w, QObject::tr("Export"), QDir::homePath(),
@@ -94,14 +96,15 @@ void MainWindow::makeActions() {
                QKeySequence(Qt::CTRL | static_cast<Qt::Key>(Qt::Key_1 + i)), [this, i] { showStop(i); });
     const std::pair<QString, QString> pages[] = {{QStringLiteral("overview"), tr("Overview")},
                                                  {QStringLiteral("boards"), tr("Boards")},
-                                                 {QStringLiteral("logbook"), tr("Logbook")}};
-    for (int i = 0; i < 3; ++i) {
+                                                 {QStringLiteral("logbook"), tr("Logbook")},
+                                                 {QStringLiteral("sessions"), tr("Sessions")}};
+    for (int i = 0; i < 4; ++i) {
         QAction* a = action(QStringLiteral("show_") + pages[i].first, tr("Go to %1").arg(pages[i].second), {},
                             [this, id = pages[i].first] { showPage(id); });
         // With Shift, the digit keys give other characters on many keyboards: both are bound.
-        const QKeySequence shifted[] = {QKeySequence(QStringLiteral("Ctrl+!")),
-                                        QKeySequence(QStringLiteral("Ctrl+@")),
-                                        QKeySequence(QStringLiteral("Ctrl+#"))};
+        const QKeySequence shifted[] = {
+            QKeySequence(QStringLiteral("Ctrl+!")), QKeySequence(QStringLiteral("Ctrl+@")),
+            QKeySequence(QStringLiteral("Ctrl+#")), QKeySequence(QStringLiteral("Ctrl+$"))};
         a->setShortcuts({QKeySequence(Qt::CTRL | Qt::SHIFT | static_cast<Qt::Key>(Qt::Key_1 + i)), shifted[i]});
     }
     action(QStringLiteral("record"), tr("Start or stop recording"), QKeySequence(Qt::CTRL | Qt::Key_R),
@@ -160,10 +163,12 @@ void MainWindow::makeBenchMenu() {
     m_menu->addAction(
         action(QStringLiteral("saveCopy"), tr("Save a copy …"), QKeySequence::SaveAs, [this] { saveCopy(); }));
     m_menu->addSeparator();
-    m_menu->addAction(action(QStringLiteral("import"), tr("Import a table …"), QKeySequence(Qt::CTRL | Qt::Key_I),
+    m_menu->addAction(action(QStringLiteral("import"), tr("Import a file …"), QKeySequence(Qt::CTRL | Qt::Key_I),
                              [this] { importCsv(); }));
     m_menu->addAction(action(QStringLiteral("exportCsv"), tr("Export as CSV …"), QKeySequence(Qt::CTRL | Qt::Key_E),
                              [this] { exportAs(ExportFormat::csv, QStringLiteral(".csv")); }));
+    m_menu->addAction(
+        action(QStringLiteral("benchReport"), tr("Report of the bench …"), {}, [this] { reportOfBench(); }));
     m_menu->addAction(action(QStringLiteral("exportJson"), tr("Export as JSON …"), {},
                              [this] { exportAs(ExportFormat::json, QStringLiteral(".json")); }));
     m_menu->addSeparator();
@@ -207,7 +212,7 @@ void MainWindow::openDemo(Making making) {
     const QString path = folder + QStringLiteral("/whelk-point.cognitum");
     const auto open = [this, path] {
         if (const auto opened = m_session.openBench(path); !opened) return complain(opened.error());
-        m_session.worker().startRecording();
+        if (m_session.lookOnly().isEmpty()) m_session.worker().startRecording();
     };
     // Its history ends now: the same seed makes the same weather, so a fresh one is no loss.
     if (!QFile::exists(path) && making == Making::before_the_window)
@@ -243,8 +248,29 @@ void MainWindow::importCsv() {
     if (!m_session.isOpen()) return;
     const QString path = m_dialogs.import_from(this);
     if (path.isEmpty()) return;
-    ImportDialog dialog(m_context, path, this);
-    dialog.exec();
+    auto* dialog = new ImportDialog(m_context, path, this);
+    dialog->setAttribute(Qt::WA_DeleteOnClose);
+    dialog->open();
+}
+
+/// Everything that was recorded of all readings but those about somebody's health.
+void MainWindow::reportOfBench() {
+    if (!m_session.isOpen()) return;
+    m_session.archive()
+        .ask<std::optional<Interval>>(
+            [bench = m_session.bench()](BenchFile& file) { return recorded_span(file, bench); })
+        .then(this, [this](const Result<std::optional<Interval>>& span) {
+            if (!span || !*span) {
+                m_status->say(span ? tr("Nothing is recorded yet.") : from_std(span.error().text()));
+                return;
+            }
+            ReportRequest request{tr("Report of the bench").toStdString(), **span, {}};
+            for (const Reading& r : m_session.bench().readings)
+                if (!r.quantity.about().is_private) request.readings.push_back(r.id);
+            request.stretch.to = std::max(request.stretch.to, request.stretch.from) + 1;
+            request.periods = Period::month;
+            save_report(m_context, this, request);
+        });
 }
 
 /// Names of the readings about somebody's health.

@@ -64,6 +64,7 @@ NavigationRail::NavigationRail(Context& context, QMenu* bench_menu, QWidget* par
     addPage(QStringLiteral("overview"), tr("Overview"), QStringLiteral("Ctrl ⇧ 1"));
     addPage(QStringLiteral("boards"), tr("Boards"), QStringLiteral("Ctrl ⇧ 2"));
     addPage(QStringLiteral("logbook"), tr("Logbook"), QStringLiteral("Ctrl ⇧ 3"));
+    addPage(QStringLiteral("sessions"), tr("Sessions"), QStringLiteral("Ctrl ⇧ 4"));
 
     layout->addWidget(new RuleLine(theme));
     auto* heading = new QHBoxLayout;

@@ -13,7 +13,7 @@ namespace cognitum {
 
 namespace {
 
-constexpr int mark_lanes = 4; ///< recordings, calibrations, alerts, upkeep and notes
+constexpr int mark_lanes = 5; ///< recordings, sessions, calibrations, alerts, upkeep and notes
 
 bool is_calibration(const LogEntry& e) {
     return e.kind == log_kind::calibration;
@@ -67,7 +67,42 @@ TimeUs LanesPicture::timeAt(double x) const {
 }
 
 double LanesPicture::firstMarkLane() const {
-    return markRowOf(1).top;
+    return markRowOf(2).top;
+}
+
+const TimedSession* LanesPicture::sessionAt(const QPointF& at) const {
+    const Row row = markRowOf(1);
+    if (at.y() < row.top || at.y() >= row.top + row.height) return nullptr;
+    const TimedSession* shortest = nullptr; // of several that are there
+    for (const TimedSession& s : bench.sessions) {
+        const double left = xOf(s.from), right = std::max(left + theme.px(5), xOf(s.end(range.to)));
+        if (at.x() < left - 2 || at.x() > right + 2) continue;
+        if (!shortest || s.end(range.to) - s.from < shortest->end(range.to) - shortest->from) shortest = &s;
+    }
+    return shortest;
+}
+
+void LanesPicture::drawSessions(QPainter& painter, const Row& row) const {
+    const Tokens& t = theme.colours();
+    const double left_edge = box.left() + labelWidth();
+    painter.save();
+    painter.setClipRect(QRectF(left_edge, row.top, box.right() - left_edge, row.height));
+    painter.setFont(theme.text(11));
+    for (const TimedSession& s : bench.sessions) {
+        if (s.from >= range.to || s.end(range.to) <= range.from) continue;
+        const double left = xOf(s.from), right = std::max(left + theme.px(3), xOf(s.end(range.to)));
+        const QRectF bar(left, row.top + row.height * 0.22, right - left, row.height * 0.56);
+        QColor fill = t.accent;
+        fill.setAlphaF(0.18F);
+        painter.fillRect(bar, fill);
+        painter.setPen(theme.pen(t.accent));
+        painter.drawLine(bar.topLeft(), bar.bottomLeft()); // its start
+        const QString name = from_std(s.name);
+        if (painter.fontMetrics().horizontalAdvance(name) + theme.px(8) > bar.width()) continue;
+        painter.setPen(t.ink);
+        painter.drawText(bar.adjusted(theme.px(5), 0, 0, 0), Qt::AlignVCenter | Qt::AlignLeft, name);
+    }
+    painter.restore();
 }
 
 void LanesPicture::draw(QPainter& painter) const {
@@ -76,7 +111,8 @@ void LanesPicture::draw(QPainter& painter) const {
     drawAxis(painter);
     for (std::size_t i = 0; i < lanes.lanes.size(); ++i)
         drawLane(painter, lanes.lanes[i], readingRow(i));
-    const QString names[mark_lanes] = {tr("Recordings"), tr("Calibrations"), tr("Alerts"), tr("Upkeep, notes")};
+    const QString names[mark_lanes] = {tr("Recordings"), tr("Sessions"), tr("Calibrations"), tr("Alerts"),
+                                       tr("Upkeep, notes")};
     for (int i = 0; i < mark_lanes; ++i) {
         const Row row = markRowOf(i);
         painter.setPen(theme.pen(t.rule));
@@ -89,9 +125,10 @@ void LanesPicture::draw(QPainter& painter) const {
     painter.setPen(theme.pen(t.rule));
     painter.drawLine(box.bottomLeft(), box.bottomRight());
     drawRecorded(painter, markRowOf(0));
-    drawEntries(painter, markRowOf(1), is_calibration);
-    drawEntries(painter, markRowOf(2), is_alert);
-    drawEntries(painter, markRowOf(3), is_upkeep);
+    drawSessions(painter, markRowOf(1));
+    drawEntries(painter, markRowOf(2), is_calibration);
+    drawEntries(painter, markRowOf(3), is_alert);
+    drawEntries(painter, markRowOf(4), is_upkeep);
 }
 
 void LanesPicture::drawAxis(QPainter& painter) const {

@@ -31,6 +31,8 @@ class LanesPicture {
     [[nodiscard]] double xOf(TimeUs t) const;
     [[nodiscard]] TimeUs timeAt(double x) const; ///< the nearest in the range
     [[nodiscard]] double firstMarkLane() const;  ///< top of the lanes with marks of entries
+    /// The session whose bar is there; nullptr: none.
+    [[nodiscard]] const TimedSession* sessionAt(const QPointF& at) const;
 
   private:
     struct Row {
@@ -46,6 +48,7 @@ class LanesPicture {
     void drawColumns(QPainter& painter, const Lane& lane, const Row& row) const;
     void drawShare(QPainter& painter, const Lane& lane, const Row& row) const;
     void drawSilence(QPainter& painter, const Lane& lane, const Row& row) const;
+    void drawSessions(QPainter& painter, const Row& row) const;
     void drawRecorded(QPainter& painter, const Row& row) const;
     void drawEntries(QPainter& painter, const Row& row, const std::function<bool(const LogEntry&)>& belongs) const;
     void drawStretch(QPainter& painter) const;

@@ -5,7 +5,7 @@
 #include "ui/pages/logbook/report.h"
 #include "ui/pages/logbook/time_lanes.h"
 #include "ui/pages/logbook/time_ticks.h"
-#include "ui/save_file.h"
+#include "ui/pages/sessions/session_words.h"
 #include "ui/widgets/parts.h"
 
 #include <QDateTime>
@@ -194,6 +194,9 @@ void LogbookPage::ask() {
         [this](const Result<Lanes>& lanes) {
             if (!lanes) emit context().said(from_std(lanes.error().text()));
             m_lanes->setLanes(lanes.value_or(Lanes{}));
+            if (m_lanes->lanes().entries.size() == most_lane_entries)
+                set_text(m_cursor, tr("The lanes mark the newest %1 entries of this time; zoom in for older ones.")
+                                       .arg(most_lane_entries));
             m_empty->setVisible(m_lanes->lanes().recorded.empty());
         });
 }
@@ -311,23 +314,30 @@ void LogbookPage::selectEntry(qint64 id) {
         }
 }
 
-void LogbookPage::saveReport() {
-    const Interval stretch = *m_lanes->stretch();
-    const QString path =
-        context().askSavePath(this, tr("Report of a stretch"), QStringLiteral("report.pdf"), tr("PDF (*.pdf)"));
-    if (path.isEmpty()) return;
-    const std::vector<std::string> readings = shownReadings();
-    Session& session = context().session();
-    session.exports()
-        .ask<StretchReport>(
-            [stretch, readings, bench = session.bench(), catalog = session.catalog()](BenchFile& file) {
-                return stretch_report(file, bench, catalog, readings, stretch);
-            })
-        .then(this, [this, path](const Result<StretchReport>& report) {
-            const Result<void> saved = report ? save_stretch_report(path, context(), *report)
-                                              : Result<void>(tl::make_unexpected(report.error()));
-            emit context().said(saved ? tr("The report is in %1.").arg(path) : from_std(saved.error().text()));
-        });
+ReportRequest LogbookPage::reportRequest() const {
+    const Interval stretch = m_lanes->stretch().value_or(m_lanes->range());
+    return {tr("Report of a stretch").toStdString(), stretch, shownReadings()};
+}
+
+void LogbookPage::showStretch(const Interval& stretch, const std::vector<std::string>& readings) {
+    m_chosen = readings;
+    if (m_chosen.size() > most_lanes_shown) m_chosen.resize(most_lanes_shown);
+    m_follow = false;
+    const TimeUs air = std::max<TimeUs>(minute_us, (stretch.to - stretch.from) / 10);
+    m_lanes->setRange(stretch.from - air, stretch.to + air);
+    m_lanes->takeStretch(stretch);
+    showRange();
+    ask();
+    askEntries();
+}
+
+void LogbookPage::makeSession(SessionKind kind) {
+    if (!m_lanes->stretch()) return;
+    TimedSession made =
+        session_begun(context().session().bench(), kind, m_lanes->stretch()->from, m_lanes->stretch()->to);
+    made.readings = shownReadings();
+    context().session().edit(tr("Make a session"), [&](Bench& bench) { bench.sessions.push_back(made); });
+    emit context().sessionRequested(from_std(made.id));
 }
 
 } // namespace cognitum

@@ -1,7 +1,7 @@
 // Bench page: everything over one time line, the figures of a stretch that was taken from it, and every entry.
 #pragma once
 
-#include "session/lanes.h"
+#include "session/stretch_report.h"
 #include "ui/page.h"
 
 #include <QComboBox>
@@ -23,12 +23,15 @@ class LogbookPage : public Page {
     [[nodiscard]] bool wantsSide() const override { return false; }
     /// The last `span_s` seconds up to now, or everything for 0; follows the present until somebody pans.
     void showLast(double span_s);
+    /// Shows and takes a stretch of these readings.
+    void showStretch(const Interval& stretch, const std::vector<std::string>& readings);
 
   protected:
     void refresh() override;
     void readingChanged() override;
 
   private:
+    static constexpr std::size_t most_lanes_shown = 6;
     /// What the answer on the screen was asked for.
     struct Asked {
         Interval range;
@@ -52,7 +55,8 @@ class LogbookPage : public Page {
     void correct();
     void setCorrecting(std::int64_t id); ///< 0: what is written next corrects nothing
     void selectEntry(qint64 id);
-    void saveReport();
+    [[nodiscard]] ReportRequest reportRequest() const;
+    void makeSession(SessionKind kind);
     [[nodiscard]] std::vector<std::string> shownReadings() const;
 
     TimeLanes* m_lanes;

@@ -2,6 +2,7 @@
 #include "ui/pages/logbook/logbook_page.h"
 
 #include "ui/pages/logbook/periods_dialog.h"
+#include "ui/pages/logbook/report.h"
 #include "ui/pages/logbook/time_lanes.h"
 #include "ui/widgets/parts.h"
 
@@ -9,12 +10,6 @@
 #include <algorithm>
 
 namespace cognitum {
-
-namespace {
-
-constexpr std::size_t most_lanes_shown = 6;
-
-} // namespace
 
 QHBoxLayout* LogbookPage::makeBar() {
     auto* bar = new QHBoxLayout;
@@ -54,15 +49,27 @@ QHBoxLayout* LogbookPage::makeStretchRow() {
     m_stretch_text->setColour(theme().colours().accent);
     connect(&theme(), &Theme::changed, this, [this] { m_stretch_text->setColour(theme().colours().accent); });
     row->addWidget(m_stretch_text, 1);
-    auto* save = make_link(tr("Export as CSV …"), QStringLiteral("exportStretch"));
+    auto* save = make_link(tr("Export …"), QStringLiteral("exportStretch"));
     connect(save, &QPushButton::clicked, this, [this] {
         const Interval s = *m_lanes->stretch();
         emit context().exportRequested(s.from, s.to, shownReadings());
     });
     row->addWidget(save);
-    auto* report = make_link(tr("Report as PDF …"), QStringLiteral("reportStretch"));
-    connect(report, &QPushButton::clicked, this, &LogbookPage::saveReport);
+    auto* session = make_link(tr("Make it a session …"), QStringLiteral("sessionOfStretch"));
+    auto* kinds = new QMenu(session);
+    for (const auto& [kind, word] : session_kind_words()) {
+        QAction* action = kinds->addAction(QString::fromUtf8(session_title(kind)));
+        action->setObjectName(QStringLiteral("stretchAs_") + QLatin1String(word));
+        connect(action, &QAction::triggered, this, [this, kind = kind] { makeSession(kind); });
+    }
+    session->setMenu(kinds);
+    row->addWidget(session);
+    auto* report = make_link(tr("Report …"), QStringLiteral("reportStretch"));
+    connect(report, &QPushButton::clicked, this, [this] { save_report(this->context(), this, reportRequest()); });
     row->addWidget(report);
+    auto* print = make_link(tr("Print …"), QStringLiteral("printStretch"));
+    connect(print, &QPushButton::clicked, this, [this] { print_report(this->context(), this, reportRequest()); });
+    row->addWidget(print);
     auto* leave = make_link(tr("Let go"), QStringLiteral("leaveStretch"));
     connect(leave, &QPushButton::clicked, this, [this] { m_lanes->takeStretch({}); });
     row->addWidget(leave);

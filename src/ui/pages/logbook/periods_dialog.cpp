@@ -4,6 +4,7 @@
 #include "core/units/unit.h"
 #include "store/zone.h"
 #include "ui/pages/logbook/figures_table.h"
+#include "ui/pages/logbook/report.h"
 #include "ui/widgets/parts.h"
 
 #include <QDateTime>
@@ -73,6 +74,10 @@ PeriodsDialog::PeriodsDialog(Context& context, const std::string& reading, QWidg
     m_says->setWordWrap(true);
     auto* foot = new QHBoxLayout;
     foot->addWidget(m_says, 1);
+    auto* report = make_link(tr("Report …"), QStringLiteral("periodsReport"));
+    report->setToolTip(tr("Of the row that is chosen, or of all of them."));
+    connect(report, &QPushButton::clicked, this, &PeriodsDialog::saveReport);
+    foot->addWidget(report);
     auto* close = make_button(tr("Close"), QStringLiteral("periodsClose"));
     connect(close, &QPushButton::clicked, this, &QDialog::close);
     foot->addWidget(close);
@@ -100,6 +105,25 @@ void PeriodsDialog::fillOthers() {
     m_other->setEnabled(m_other->count() > 1);
 }
 
+void PeriodsDialog::saveReport() {
+    if (m_shown.rows.empty()) return;
+    const int row = m_table->currentRow();
+    const bool one = row >= 0 && row < static_cast<int>(m_shown.rows.size());
+    const CalendarPeriod& first =
+        one ? m_shown.rows[static_cast<std::size_t>(row)].period : m_shown.rows.front().period;
+    const CalendarPeriod& last = one ? first : m_shown.rows.back().period;
+    ReportRequest request;
+    request.stretch = {first.from, last.to};
+    request.title = m_reading->currentText().toStdString() + ", " +
+                    (one || first.label == last.label ? first.label : first.label + " to " + last.label);
+    request.readings = {m_reading->currentData().toString().toStdString()};
+    if (const QString other = m_other->currentData().toString(); !other.isEmpty())
+        request.readings.push_back(other.toStdString());
+    // Of one month its days are of use, of several they are the rows themselves.
+    request.periods = one ? Period::day : *period_named(m_period->currentData().toString().toStdString());
+    save_report(m_context, this, request);
+}
+
 void PeriodsDialog::ask() {
     Session& session = m_context.session();
     const std::string own = m_reading->currentData().toString().toStdString();
@@ -123,6 +147,7 @@ void PeriodsDialog::ask() {
 }
 
 void PeriodsDialog::show(const PeriodTable& table) {
+    m_shown = table;
     m_bars->show(table, m_reading->currentText(), m_other->currentText());
     const bool two =
         std::any_of(table.rows.begin(), table.rows.end(), [](const auto& r) { return r.other.has_value(); });

@@ -24,8 +24,10 @@ class PeriodsDialog : public QDialog {
     void fillOthers();
     void ask();
     void show(const PeriodTable& table);
+    void saveReport();
 
     Context& m_context;
+    PeriodTable m_shown;
     QComboBox *m_reading, *m_other, *m_period, *m_day;
     PeriodBars* m_bars;
     QTableWidget* m_table;

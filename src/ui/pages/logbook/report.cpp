@@ -1,50 +1,125 @@
 #include "ui/pages/logbook/report.h"
 
 #include "core/calibrate/certificate.h"
+#include "core/units/format.h"
 #include "ui/pages/logbook/figures_table.h"
 #include "ui/pages/logbook/lanes_picture.h"
 #include "ui/pages/logbook/time_ticks.h"
-#include "ui/save_file.h"
 #include "ui/widgets/parts.h"
 
-#include <QAbstractTextDocumentLayout>
-#include <QCoreApplication>
-#include <QImage>
-#include <QPainter>
-#include <QTextDocument>
-#include <QUrl>
+#include <QPrinter>
+#include <QRegularExpression>
+#include <algorithm>
+#include <cmath>
 
 namespace cognitum {
 
 namespace {
 
-constexpr double dots_per_inch = 96; ///< in which the page is laid out
-constexpr int foot_px = 26;
 constexpr std::size_t most_lines = 60;
+constexpr std::size_t most_periods = 62;
+constexpr double lane_px = 60, marks_px = 180; ///< heights in the picture
 
-QString escaped(const std::string& text) {
-    return from_std(text).toHtmlEscaped();
+/// The readings of a report that the plan still has, each with its place in the report.
+std::vector<std::pair<std::size_t, const Reading*>> readings_of(const StretchReport& report, const Bench& bench) {
+    std::vector<std::pair<std::size_t, const Reading*>> out;
+    for (std::size_t i = 0; i < report.about.readings.size(); ++i)
+        if (const Reading* reading = bench.reading(report.about.readings[i])) out.emplace_back(i, reading);
+    return out;
 }
 
-QString table_html(const QStringList& head, const QList<QStringList>& rows) {
-    QString html = QStringLiteral("<table width='100%' cellspacing='0' cellpadding='3'><tr>");
-    for (const QString& cell : head)
-        html += QStringLiteral("<th align='left'>%1</th>").arg(cell.toHtmlEscaped());
-    html += QStringLiteral("</tr>");
-    for (const QStringList& row : rows) {
-        html += QStringLiteral("<tr>");
-        for (const QString& cell : row)
-            html += QStringLiteral("<td>%1</td>").arg(cell.toHtmlEscaped());
-        html += QStringLiteral("</tr>");
-    }
-    return html + QStringLiteral("</table>");
+/// A light theme for paper, whatever the window's is.
+const Theme& paper_theme() {
+    static const Theme light;
+    return light;
 }
 
-QString calibrations_html(const StretchReport& report, const Bench& bench) {
-    QString html;
-    for (std::size_t i = 0; i < report.readings.size(); ++i) {
-        const Reading* reading = bench.reading(report.readings[i]);
+void add_picture(Paper& paper, const StretchReport& report, const Bench& bench) {
+    constexpr std::size_t most_lanes = 8; // more are too low to be read
+    Lanes lanes = report.lanes;
+    if (lanes.lanes.size() > most_lanes) lanes.lanes.resize(most_lanes);
+    const double height = marks_px + lane_px * static_cast<double>(lanes.lanes.size());
+    paper.picture(height, [lanes, bench, stretch = report.about.stretch](QPainter& painter, const QRectF& box) {
+        LanesPicture{paper_theme(), bench, lanes, stretch, {}, box}.draw(painter);
+    });
+    if (report.lanes.lanes.size() > most_lanes)
+        paper.text(Session::tr("The picture shows the first %1 readings; the figures are of all.").arg(most_lanes));
+}
+
+void add_session(Paper& paper, const StretchReport& report, const Bench& bench) {
+    if (!report.session) return;
+    const SessionFigures& session = *report.session;
+    PaperTable facts;
+    facts.numbers = {2};
+    std::string last;
+    for (const SessionFact& fact : session.facts) {
+        const Reading* reading = bench.reading(fact.reading);
         if (!reading) continue;
+        facts.rows << QStringList{last == fact.reading ? QString() : from_std(reading->name), from_std(fact.name),
+                                  from_std(session_fact_text(fact))};
+        last = fact.reading;
+    }
+    if (!facts.rows.isEmpty()) {
+        paper.heading(Session::tr("Summary"));
+        paper.table(facts);
+    }
+    const Reading* lead = session.readings.empty() ? nullptr : bench.reading(session.readings.front());
+    if (session.days.empty() || !lead) return;
+    PaperTable days;
+    days.head = {Session::tr("Day"), Session::tr("least"), Session::tr("mean"), Session::tr("most"),
+                 Session::tr("measured")};
+    days.numbers = {1, 2, 3, 4};
+    for (const SessionDay& day : session.days) {
+        const StretchFigures& s = day.figures;
+        const double digits = std::hypot(lead->quantity.accuracy / 2, s.noise);
+        const auto value = [&](double v) { return from_std(format_value(v, digits, lead->quantity.unit)); };
+        days.rows << QStringList{from_std(day.day.label), value(s.least), value(s.mean), value(s.most),
+                                 Session::tr("%1 %").arg(100 * s.coverage, 0, 'f', 0)};
+    }
+    paper.heading(Session::tr("%1, day by day").arg(from_std(lead->name)));
+    paper.table(days);
+}
+
+void add_figures(Paper& paper, const StretchReport& report, const Bench& bench) {
+    PaperTable table;
+    table.head = FiguresTable::columns();
+    table.numbers = {1, 2, 3, 4};
+    for (const auto& [i, reading] : readings_of(report, bench))
+        table.rows << FiguresTable::row(*reading, report.figures[i]);
+    paper.heading(Session::tr("Figures"));
+    paper.table(table);
+    paper.text(Session::tr("Doubts are expanded to 95 %. A mean’s doubt is what all its values share, joined with "
+                           "their noise; what was not measured is not in it."));
+}
+
+void add_periods(Paper& paper, const StretchReport& report, const Bench& bench) {
+    for (const auto& [i, reading] : readings_of(report, bench)) {
+        if (i >= report.periods.size() || report.periods[i].rows.empty()) continue;
+        const PeriodTable& periods = report.periods[i];
+        PaperTable table;
+        table.head = {Session::tr("Period"), periods.totals ? Session::tr("total") : Session::tr("mean"),
+                      Session::tr("measured")};
+        table.numbers = {1, 2};
+        for (const PeriodFigures& row : periods.rows) {
+            if (static_cast<std::size_t>(table.rows.size()) == most_periods) break;
+            const PeriodValue& own = row.own;
+            table.rows << QStringList{from_std(row.period.label),
+                                      !std::isfinite(own.value) ? QStringLiteral("—")
+                                      : std::isfinite(own.doubt)
+                                          ? from_std(format_with_doubt(own.value, own.doubt, periods.unit))
+                                          : from_std(format_measure(own.value, periods.unit, 4)),
+                                      Session::tr("%1 %").arg(100 * own.coverage, 0, 'f', 0)};
+        }
+        paper.heading(Session::tr("%1, period by period").arg(from_std(reading->name)));
+        paper.table(table);
+        if (periods.rows.size() > most_periods)
+            paper.text(Session::tr("%1 more periods are left out here.").arg(periods.rows.size() - most_periods));
+    }
+}
+
+void add_calibrations(Paper& paper, const StretchReport& report, const Bench& bench) {
+    paper.heading(Session::tr("Calibrations in force"));
+    for (const auto& [i, reading] : readings_of(report, bench)) {
         QStringList said;
         for (const CalibrationRecord& record : report.in_force[i])
             said << Session::tr("%1, record %2: %3; as left %4")
@@ -52,20 +127,15 @@ QString calibrations_html(const StretchReport& report, const Bench& bench) {
                         .arg(record.id)
                         .arg(from_std(correction_text(record.correction, record.unit)),
                              from_std(record.verdict_left));
-        html += QStringLiteral("<b>%1</b>: %2<br/>")
-                    .arg(escaped(reading->name),
-                         (said.isEmpty() ? Session::tr("never calibrated; the data sheet’s limits hold")
-                                         : said.join(QStringLiteral(". ")))
-                             .toHtmlEscaped());
+        paper.named(from_std(reading->name), said.isEmpty()
+                                                 ? Session::tr("never calibrated; the data sheet’s limits hold")
+                                                 : said.join(QStringLiteral(". ")));
     }
-    return html;
 }
 
-QString gaps_html(const StretchReport& report, const Bench& bench) {
-    QString html;
-    for (std::size_t i = 0; i < report.readings.size(); ++i) {
-        const Reading* reading = bench.reading(report.readings[i]);
-        if (!reading) continue;
+void add_gaps(Paper& paper, const StretchReport& report, const Bench& bench) {
+    bool any = false;
+    for (const auto& [i, reading] : readings_of(report, bench)) {
         const StretchFigures& s = report.figures[i].stretch;
         QStringList said;
         for (const CauseCount& c : s.failures)
@@ -73,17 +143,36 @@ QString gaps_html(const StretchReport& report, const Bench& bench) {
         for (std::size_t g = 0; g < std::min<std::size_t>(s.gaps.size(), 4); ++g)
             said << Session::tr("no lines %1").arg(stretch_text(s.gaps[g].from, s.gaps[g].to));
         if (s.all_gaps > 4) said << Session::tr("%1 gaps in all").arg(s.all_gaps);
-        if (!said.isEmpty())
-            html += QStringLiteral("<b>%1</b>: %2<br/>")
-                        .arg(escaped(reading->name), said.join(QStringLiteral("; ")).toHtmlEscaped());
+        if (said.isEmpty()) continue;
+        if (!std::exchange(any, true)) paper.heading(Session::tr("Gaps, and no value"));
+        paper.named(from_std(reading->name), said.join(QStringLiteral("; ")));
     }
-    return html;
+}
+
+void add_entries(Paper& paper, const StretchReport& report, const Bench& bench) {
+    const std::vector<LogEntry>& entries = report.lanes.entries;
+    if (entries.empty()) return;
+    const TimeUs length = report.about.stretch.to - report.about.stretch.from;
+    PaperTable table;
+    table.head = {Session::tr("Time"), Session::tr("What"), Session::tr("Reading"), {}};
+    table.widths = {18, 11, 18, 53};
+    for (std::size_t i = entries.size(); i-- > 0;) { // oldest first
+        if (static_cast<std::size_t>(table.rows.size()) == most_lines) break;
+        const LogEntry& e = entries[i];
+        const Reading* reading = bench.reading(e.reading);
+        table.rows << QStringList{time_text(e.time, length), from_std(e.kind),
+                                  reading ? from_std(reading->name) : QString(), from_std(e.text)};
+    }
+    paper.heading(Session::tr("What happened"));
+    paper.table(table);
+    if (entries.size() > most_lines)
+        paper.text(Session::tr("%1 more entries stand in the logbook.").arg(entries.size() - most_lines));
 }
 
 /// What a number of such a kind is not.
 QStringList cautions(const StretchReport& report, const Bench& bench) {
     QStringList out;
-    for (const std::string& id : report.readings) {
+    for (const std::string& id : report.about.readings) {
         const Reading* reading = bench.reading(id);
         if (!reading) continue;
         const QString said = from_std(reading->quantity.about().is_not);
@@ -92,96 +181,78 @@ QStringList cautions(const StretchReport& report, const Bench& bench) {
     return out;
 }
 
-QString report_html(const StretchReport& report, const Bench& bench, int picture_px) {
-    QList<QStringList> rows;
-    for (std::size_t i = 0; i < report.readings.size(); ++i)
-        if (const Reading* reading = bench.reading(report.readings[i]))
-            rows << FiguresTable::row(*reading, report.figures[i]);
-    QString html = QStringLiteral("<h2>%1</h2><p>%2<br/>%3</p><p><img src='room' width='10' height='%4'/></p>")
-                       .arg(Session::tr("Report of a stretch"),
-                            escaped(bench.name + (bench.place.empty() ? std::string() : ", " + bench.place)),
-                            stretch_text(report.stretch.from, report.stretch.to).toHtmlEscaped())
-                       .arg(picture_px);
-    html += QStringLiteral("<h3>%1</h3>").arg(Session::tr("Figures")) + table_html(FiguresTable::columns(), rows);
-    html += QStringLiteral("<p>%1</p>")
-                .arg(Session::tr("Doubts are expanded to 95 %. A mean’s doubt is what all its values share, joined "
-                                 "with their noise; what was not measured is not in it.")
-                         .toHtmlEscaped());
-    html += QStringLiteral("<h3>%1</h3><p>%2</p>")
-                .arg(Session::tr("Calibrations in force"), calibrations_html(report, bench));
-    if (const QString gaps = gaps_html(report, bench); !gaps.isEmpty())
-        html += QStringLiteral("<h3>%1</h3><p>%2</p>").arg(Session::tr("Gaps, and no value"), gaps);
-    QList<QStringList> entries;
-    for (std::size_t i = report.lanes.entries.size(); i-- > 0;) { // oldest first
-        const LogEntry& e = report.lanes.entries[i];
-        if (static_cast<std::size_t>(entries.size()) == most_lines) break;
-        const Reading* reading = bench.reading(e.reading);
-        entries << QStringList{time_text(e.time, report.stretch.to - report.stretch.from), from_std(e.kind),
-                               reading ? from_std(reading->name) : QString(), from_std(e.text)};
-    }
-    if (!entries.isEmpty())
-        html += QStringLiteral("<h3>%1</h3>").arg(Session::tr("What happened")) +
-                table_html({Session::tr("Time"), Session::tr("What"), Session::tr("Reading"), {}}, entries);
-    if (report.lanes.entries.size() > most_lines)
-        html += QStringLiteral("<p>%1</p>")
-                    .arg(Session::tr("%1 more entries stand in the logbook.")
-                             .arg(report.lanes.entries.size() - most_lines));
-    for (const QString& caution : cautions(report, bench))
-        html += QStringLiteral("<p>▲ %1</p>").arg(caution.toHtmlEscaped());
-    return html;
+/// The command that finds the fingerprint again.
+QString check_command(const StretchReport& report, const QString& bench_path) {
+    QString out =
+        QStringLiteral("cognitum-cli verify \"%1\" --fingerprint %2 --from %3 --to %4")
+            .arg(bench_path.section(QLatin1Char('/'), -1), from_std(report.fingerprint),
+                 from_std(iso_time(report.about.stretch.from)), from_std(iso_time(report.about.stretch.to)));
+    for (const std::string& id : report.about.readings)
+        out += QStringLiteral(" --reading ") + from_std(id);
+    return out;
 }
 
 } // namespace
 
-Result<void> save_stretch_report(const QString& path, const Context& context, const StretchReport& report) {
-    const Bench& bench = context.session().bench();
-    const Theme paper; // light
-    return save_pdf(path, Session::tr("Report of a stretch"), [&](QPdfWriter& writer) {
-        QPainter p;
-        if (!p.begin(&writer)) return false;
-        const double scale = writer.resolution() / dots_per_inch;
-        p.scale(scale, scale);
-        const double width = writer.width() / scale;
-        const double page = writer.height() / scale - foot_px;
-        const int picture =
-            static_cast<int>(std::min(0.4 * page, 150.0 + 60.0 * static_cast<double>(report.readings.size())));
-        QTextDocument text;
-        QFont font(QStringLiteral("Inter"));
-        font.setPixelSize(11);
-        text.setDefaultFont(font);
-        text.setDocumentMargin(0);
-        text.setPageSize({width, page});
-        QImage room(1, 1, QImage::Format_ARGB32); // is left free for the lanes
-        room.fill(Qt::transparent);
-        text.addResource(QTextDocument::ImageResource, QUrl(QStringLiteral("room")), room);
-        text.setHtml(report_html(report, bench, picture));
-        QTextDocument head; // as high as what stands above the picture
-        head.setDefaultFont(font);
-        head.setDocumentMargin(0);
-        head.setTextWidth(width);
-        head.setHtml(report_html(report, bench, 0).section(QStringLiteral("<p><img"), 0, 0));
-        const double top = head.size().height() + 6;
-        const int pages = text.pageCount();
-        for (int i = 0; i < pages; ++i) {
-            if (i > 0) writer.newPage();
-            p.save();
-            p.translate(0, -i * page);
-            text.drawContents(&p, {0, i * page, width, page});
-            p.restore();
-            if (i == 0) {
-                p.setRenderHint(QPainter::Antialiasing);
-                LanesPicture{paper, bench, report.lanes, report.stretch, {}, {0, top, width, picture - 8.0}}.draw(
-                    p);
-            }
-            p.setPen(paper.colours().soft);
-            p.setFont(paper.text(10));
-            p.drawText(QRectF(0, page + 6, width, foot_px - 6.0), Qt::AlignLeft | Qt::AlignBottom,
-                       Session::tr("Cognitum %1 · samples %2")
-                           .arg(QCoreApplication::applicationVersion(), from_std(report.fingerprint)));
-            p.drawText(QRectF(0, page + 6, width, foot_px - 6.0), Qt::AlignRight | Qt::AlignBottom,
-                       Session::tr("page %1 of %2").arg(i + 1).arg(pages));
-        }
-        return p.end();
+Paper report_paper(const StretchReport& report, const Bench& bench, const QString& bench_path) {
+    const QString of = from_std(bench.name + (bench.place.empty() ? std::string() : ", " + bench.place));
+    Paper paper(of, from_std(report.about.title), stretch_text(report.about.stretch.from, report.about.stretch.to));
+    add_picture(paper, report, bench);
+    add_session(paper, report, bench);
+    add_figures(paper, report, bench);
+    add_periods(paper, report, bench);
+    add_calibrations(paper, report, bench);
+    add_gaps(paper, report, bench);
+    add_entries(paper, report, bench);
+    for (const QString& caution : cautions(report, bench))
+        paper.caution(caution);
+    paper.heading(Session::tr("What this rests on"));
+    paper.text(
+        Session::tr("The samples of these readings over this time have the fingerprint %1. This finds it again "
+                    "in the bench, as long as no sample was changed, added or thrown away:\n%2")
+            .arg(from_std(report.fingerprint), check_command(report, bench_path)));
+    paper.foot(Session::tr("samples %1").arg(from_std(report.fingerprint)));
+    return paper;
+}
+
+namespace {
+
+/// Works the report out beside the window, then `use` puts it somewhere and says where.
+void with_report(Context& context, const ReportRequest& request,
+                 const std::function<QString(const Paper& paper)>& use) {
+    Session& session = context.session();
+    session.exports()
+        .ask<StretchReport>([request, bench = session.bench(), catalog = session.catalog(), now = session.now()](
+                                BenchFile& file) { return stretch_report(file, bench, catalog, request, now); })
+        .then(&context, [&context, use](const Result<StretchReport>& report) {
+            const Session& open = context.session();
+            emit context.said(report ? use(report_paper(*report, open.bench(), open.path()))
+                                     : from_std(report.error().text()));
+        });
+}
+
+} // namespace
+
+void save_report(Context& context, QWidget* parent, const ReportRequest& request) {
+    QString name = from_std(request.title).toLower();
+    name.replace(QRegularExpression(QStringLiteral("[^a-z0-9]+")), QStringLiteral("-"));
+    const QString path =
+        context.askSavePath(parent, Session::tr("Report"), name + QStringLiteral(".pdf"), paper_filter());
+    if (path.isEmpty()) return;
+    with_report(context, request, [path](const Paper& paper) {
+        const Result<void> saved = paper.save(path);
+        return saved ? Session::tr("The report is in %1.").arg(path) : from_std(saved.error().text());
+    });
+}
+
+void print_report(Context& context, QWidget* parent, const ReportRequest& request) {
+    auto printer = std::make_shared<QPrinter>(QPrinter::HighResolution);
+    printer->setPageSize(QPageSize(QPageSize::A4));
+    printer->setPageMargins(QMarginsF(15, 15, 15, 15), QPageLayout::Millimeter);
+    if (!context.askPrinter(parent, *printer)) return;
+    with_report(context, request, [printer](const Paper& paper) {
+        return paper.print(*printer) ? Session::tr("The report is printed.")
+                                     : Session::tr("The printer does not take it. Save the report as PDF instead.");
     });
 }
 

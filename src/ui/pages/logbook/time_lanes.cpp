@@ -136,6 +136,8 @@ void TimeLanes::mouseReleaseEvent(QMouseEvent* event) {
             }
     if (nearest)
         emit entryClicked(nearest->id);
+    else if (const TimedSession* session = drawn.sessionAt(event->position()))
+        takeStretch(Interval{session->from, session->end(m_context.session().now())});
     else
         takeStretch({});
 }

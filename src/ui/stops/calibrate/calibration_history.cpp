@@ -81,10 +81,13 @@ CalibrationHistory::CalibrationHistory(Context& context, QWidget* parent) : QWid
     });
     connect(constants, &QPushButton::clicked, this, &CalibrationHistory::showConstants);
     connect(anew, &QPushButton::clicked, this, [this] {
-        const auto made = m_context.session().proof().reevaluate(m_reading);
-        const Reading* r = made ? m_context.session().bench().reading(*made) : nullptr;
-        emit m_context.said(r ? tr("“%1” holds them; what was recorded stays as it was.").arg(from_std(r->name))
-                              : from_std(made ? std::string() : made.error().text()));
+        const Reading* r = m_context.session().bench().reading(m_reading);
+        if (!r) return;
+        emit m_context.said(tr("The old readings of %1 go through the path of today …").arg(from_std(r->name)));
+        m_context.session().proof().reevaluate(m_reading).then(
+            this, [this, quantity = r->quantity](const Result<Reevaluated>& made) {
+                emit m_context.said(from_std(made ? reevaluated_says(*made, quantity) : made.error().text()));
+            });
     });
     const auto restyle = [this] {
         const Theme& th = m_context.theme();

@@ -5,26 +5,34 @@
 #include "core/calibrate/references.h"
 #include "core/units/format.h"
 #include "core/units/unit.h"
+#include "store/fingerprint.h"
+#include "ui/paper/paper.h"
 #include "ui/save_file.h"
 #include "ui/stops/calibrate/calibration_history.h"
 #include "ui/widgets/parts.h"
 
-#include <QPageSize>
-#include <QTextDocument>
-#include <QUrl>
+#include <QPicture>
 #include <algorithm>
+#include <cmath>
 #include <qcustomplot.h>
 
 namespace cognitum {
 
 namespace {
 
-/// Errors of the points as found and as left, in black on white, with the limit.
-QImage error_plot(const Certificate& certificate, const Quantity& quantity) {
+constexpr int plot_width = 680, plot_height = 240;
+
+/// Errors of the points as found and as left, in black on white, with the limit; as vectors.
+QPicture error_plot(const Certificate& certificate, const Quantity& quantity) {
     const CalibrationRecord& record = certificate.record;
     const ErrorPicture picture = error_picture(record, quantity, certificate.before);
     QCustomPlot plot;
-    plot.setFont(QFont(QStringLiteral("Inter"), 9));
+    QFont font(QStringLiteral("Inter"));
+    font.setPixelSize(11);
+    for (QCPAxis* axis : {plot.xAxis, plot.yAxis}) {
+        axis->setTickLabelFont(font);
+        axis->setLabelFont(font);
+    }
     const QString unit = from_std(unit_symbol(record.unit));
     plot.xAxis->setLabel(Session::tr("reference, %1").arg(unit));
     plot.yAxis->setLabel(Session::tr("error, %1").arg(unit));
@@ -53,53 +61,76 @@ QImage error_plot(const Certificate& certificate, const Quantity& quantity) {
     add(picture.left, Qt::black);
     plot.xAxis->setRange(picture.low, picture.high);
     plot.yAxis->setRange(-1.1 * picture.tallest, 1.1 * picture.tallest);
-    return plot.toPixmap(620, 240, 3).toImage();
+    QPicture out;
+    QCPPainter painter(&out);
+    plot.toPainter(&painter, plot_width, plot_height);
+    painter.end();
+    return out;
 }
 
-QString html_of(const Certificate& certificate, const Bench& bench) {
+QStringList remarks_of(const CalibrationPoint& p) {
+    QStringList remarks;
+    if (p.run != 0) remarks << (p.run > 0 ? Session::tr("rising") : Session::tr("falling"));
+    if (p.check) remarks << Session::tr("a check, not fitted");
+    if (p.as_left) remarks << Session::tr("as left");
+    if (p.forced) remarks << Session::tr("forced");
+    if (!p.counts()) remarks << Session::tr("set aside: %1").arg(from_std(p.set_aside));
+    return remarks;
+}
+
+PaperTable points_table(const Certificate& certificate, const Bench& bench) {
     const CalibrationRecord& record = certificate.record;
-    QString html = QStringLiteral("<h2>%1</h2><table cellspacing='0' cellpadding='3' width='100%'>")
-                       .arg(Session::tr("Certificate of calibration, number %1").arg(record.id).toHtmlEscaped());
-    for (const CertificateRow& row : certificate_rows(certificate))
-        html += QStringLiteral("<tr><td width='20%'><b>%1</b></td><td>%2</td></tr>")
-                    .arg(from_std(row.name).toHtmlEscaped(),
-                         from_std(row.text).toHtmlEscaped().replace(QLatin1Char('\n'), QStringLiteral("<br>")));
-    html += QStringLiteral("</table><p><img src='plot.png' width='500'></p><p>%1</p>")
-                .arg(Session::tr("Errors with their doubt at 95 %: open circles as found, full ones as left; "
-                                 "broken lines: the limit.")
-                         .toHtmlEscaped());
-    html += QStringLiteral("<table cellspacing='0' cellpadding='3' width='100%'><tr>");
-    for (const QString& head : {Session::tr("Point"), Session::tr("Reference"), Session::tr("Indication"),
-                                Session::tr("Corrected"), Session::tr("Remarks")})
-        html += QStringLiteral("<th align='left'>%1</th>").arg(head);
-    html += QStringLiteral("</tr>");
+    PaperTable table;
+    table.head = {Session::tr("Point"),      Session::tr("Reference"), Session::tr("Raw mean"),
+                  Session::tr("Indication"), Session::tr("Corrected"), Session::tr("Remarks")};
+    table.numbers = {1, 2, 3, 4};
     int n = 0;
     for (const CalibrationPoint& p : record.points) {
         const ReferenceKind* kind = find_reference_kind(p.reference_kind);
         const ReferenceInstrument* instrument = bench.reference(p.instrument);
-        QStringList remarks;
-        if (p.run != 0) remarks << (p.run > 0 ? Session::tr("rising") : Session::tr("falling"));
-        if (p.check) remarks << Session::tr("a check, not fitted");
-        if (p.as_left) remarks << Session::tr("as left");
-        if (p.forced) remarks << Session::tr("forced");
-        if (!p.counts()) remarks << Session::tr("set aside: %1").arg(from_std(p.set_aside));
-        html += QStringLiteral("<tr><td>%1 %2</td><td>%3</td><td>%4</td><td>%5</td><td>%6</td></tr>")
-                    .arg(++n)
-                    .arg(from_std(instrument ? instrument->name
-                                  : kind     ? kind->title
-                                             : p.reference_kind)
-                             .toHtmlEscaped(),
-                         from_std(format_with_doubt(p.reference, 2 * p.u_reference, record.unit)).toHtmlEscaped(),
-                         from_std(format_value(p.indication, p.u_reference, record.unit)).toHtmlEscaped(),
-                         from_std(format_value(said_after(record, p), p.u_reference, record.unit)).toHtmlEscaped(),
-                         remarks.join(QStringLiteral(", ")).toHtmlEscaped());
+        const QString name = from_std(instrument ? instrument->name : kind ? kind->title : p.reference_kind);
+        table.rows << QStringList{QStringLiteral("%1 %2").arg(++n).arg(name),
+                                  from_std(format_with_doubt(p.reference, 2 * p.u_reference, record.unit)),
+                                  std::isfinite(p.raw)
+                                      ? from_std(format_measure(p.raw, certificate.about.raw_unit, 6))
+                                      : QStringLiteral("—"),
+                                  from_std(format_value(p.indication, p.u_reference, record.unit)),
+                                  from_std(format_value(said_after(record, p), p.u_reference, record.unit)),
+                                  remarks_of(p).join(QStringLiteral(", "))};
     }
-    html += QStringLiteral("</table><p style='margin-top:14px'>%1</p>")
-                .arg(Session::tr("Doubts are expanded to 95 %. Conformity is stated with a guard band of the doubt "
-                                 "(ILAC-G8). Made by a person with the means "
-                                 "named above; no accredited laboratory stands behind it.")
-                         .toHtmlEscaped());
-    return html;
+    return table;
+}
+
+Paper paper_of(const Certificate& certificate, const Bench& bench, const Quantity& quantity,
+               const QString& bench_path) {
+    const CalibrationRecord& record = certificate.record;
+    const CertificateAbout& about = certificate.about;
+    Paper paper(from_std(about.bench + (about.place.empty() ? "" : ", " + about.place)),
+                Session::tr("Certificate of calibration, number %1").arg(record.id), from_std(about.reading));
+    PaperTable rows;
+    rows.widths = {20, 80};
+    for (const CertificateRow& row : certificate_rows(certificate))
+        rows.rows << QStringList{from_std(row.name), from_std(row.text)};
+    paper.table(rows);
+    paper.picture(plot_height, [plot = error_plot(certificate, quantity)](QPainter& painter, const QRectF& box) {
+        painter.translate(box.topLeft());
+        const double scale = box.width() / plot_width;
+        painter.scale(scale, scale);
+        painter.drawPicture(0, 0, plot);
+    });
+    paper.text(Session::tr("Errors with their doubt at 95 %: open circles as found, full ones as left; "
+                           "broken lines: the limit."));
+    paper.table(points_table(certificate, bench));
+    paper.text(Session::tr("Doubts are expanded to 95 %. Conformity is stated with a guard band of the doubt "
+                           "(ILAC-G8). Made by a person with the means "
+                           "named above; no accredited laboratory stands behind it."));
+    const QString fingerprint = from_std(text_fingerprint(json_dump(record_json(record))));
+    paper.text(Session::tr("The record in the bench has the fingerprint %1. This finds it again, as long as nobody "
+                           "changed it:\ncognitum-cli verify \"%2\" --calibration %3 --fingerprint %1")
+                   .arg(fingerprint, bench_path.section(QLatin1Char('/'), -1))
+                   .arg(record.id));
+    paper.foot(Session::tr("record %1").arg(fingerprint));
+    return paper;
 }
 
 } // namespace
@@ -112,18 +143,10 @@ Result<void> save_certificate(Session& session, const Reading& reading, std::int
                                           {session.bench(), reading, session.part(reading), session.recipes()});
     if (path.endsWith(QStringLiteral(".json"))) return save_text(path, certificate_json(paper).dump(2) + "\n");
     if (path.endsWith(QStringLiteral(".csv"))) return save_text(path, certificate_csv(paper.record));
-    if (!path.endsWith(QStringLiteral(".pdf")))
-        return failure("a certificate ends in .pdf, .json or .csv.", path.toStdString(),
+    if (!path.endsWith(QStringLiteral(".pdf")) && !path.endsWith(QStringLiteral(".html")))
+        return failure("a certificate ends in .pdf, .html, .json or .csv.", path.toStdString(),
                        "Give it one of these endings.");
-    QTextDocument document;
-    document.setDefaultFont(QFont(QStringLiteral("Inter"), 9));
-    document.addResource(QTextDocument::ImageResource, QUrl(QStringLiteral("plot.png")),
-                         error_plot(paper, reading.quantity));
-    document.setHtml(html_of(paper, session.bench()));
-    return save_pdf(path, Session::tr("Calibration of %1").arg(from_std(reading.name)), [&](QPdfWriter& writer) {
-        document.print(&writer);
-        return true;
-    });
+    return paper_of(paper, session.bench(), reading.quantity, session.path()).save(path);
 }
 
 } // namespace cognitum

@@ -2,6 +2,7 @@
 
 #include "core/units/format.h"
 #include "core/units/unit.h"
+#include "ui/paper/paper.h"
 #include "ui/save_file.h"
 #include "ui/widgets/number_field.h"
 #include "ui/widgets/parts.h"
@@ -10,7 +11,6 @@
 #include <QHeaderView>
 #include <QPainter>
 #include <QTableWidget>
-#include <QTextDocument>
 #include <QVBoxLayout>
 #include <cmath>
 
@@ -140,37 +140,31 @@ void MeterView::save(bool pdf) {
     const Reading* r = m_context.reading();
     if (!r) return;
     const QString name = from_std(r->id) + (pdf ? QStringLiteral("-meter.pdf") : QStringLiteral("-meter.csv"));
-    const QString path = m_context.askSavePath(this, tr("What a meter should show"), name,
-                                               pdf ? tr("PDF (*.pdf)") : tr("CSV (*.csv)"));
+    const QString path =
+        m_context.askSavePath(this, tr("What a meter should show"), name, pdf ? paper_filter() : tr("CSV (*.csv)"));
     if (path.isEmpty()) return;
-    const Result<void> done =
-        pdf ? export_meter_sheet(*r, m_values, path) : save_text(path, meter_table_csv(m_values));
+    const Result<void> done = pdf ? export_meter_sheet(m_context.session().bench(), *r, m_values, path)
+                                  : save_text(path, meter_table_csv(m_values));
     emit m_context.said(done ? tr("The table is saved as %1.").arg(path) : from_std(done.error().text()));
 }
 
-Result<void> export_meter_sheet(const Reading& reading, const MeterTable& table, const QString& path) {
-    QString html =
-        QStringLiteral("<h2>%1</h2><p>%2</p><table cellspacing='0' cellpadding='4' width='100%'><tr>")
-            .arg(from_std(reading.name).toHtmlEscaped(),
-                 Session::tr("What a meter should show, place by place along the path.").toHtmlEscaped());
-    for (const auto& column : table.columns)
-        html += QStringLiteral("<th align='right'>%1</th>").arg(head_of(column).toHtmlEscaped());
-    html += QStringLiteral("</tr>");
-    for (const auto& row : table.rows) {
-        html += QStringLiteral("<tr>");
-        for (std::size_t c = 0; c < row.size(); ++c)
-            html +=
-                QStringLiteral("<td align='right'>%1</td>")
-                    .arg(from_std(meter_cell(row[c], table.columns[c].unit, largest_of(table, c))).toHtmlEscaped());
-        html += QStringLiteral("</tr>");
+Result<void> export_meter_sheet(const Bench& bench, const Reading& reading, const MeterTable& values,
+                                const QString& path) {
+    Paper paper(from_std(bench.name + (bench.place.empty() ? "" : ", " + bench.place)), from_std(reading.name),
+                Session::tr("What a meter should show, place by place along the path."));
+    PaperTable table;
+    for (const auto& column : values.columns) {
+        table.numbers << static_cast<int>(table.head.size());
+        table.head << head_of(column);
     }
-    QTextDocument document;
-    document.setDefaultFont(QFont(QStringLiteral("Inter"), 9));
-    document.setHtml(html + QStringLiteral("</table>"));
-    return save_pdf(path, from_std(reading.name), [&](QPdfWriter& writer) {
-        document.print(&writer);
-        return true;
-    });
+    for (const auto& row : values.rows) {
+        QStringList cells;
+        for (std::size_t c = 0; c < row.size(); ++c)
+            cells << from_std(meter_cell(row[c], values.columns[c].unit, largest_of(values, c)));
+        table.rows << cells;
+    }
+    paper.table(table);
+    return paper.save(path);
 }
 
 } // namespace cognitum

@@ -39,6 +39,7 @@ class MeterView : public QWidget {
 /// Digits for a column of the table, by its unit and size: 0.7104 V, 1 238 mm, 139.
 std::string meter_cell(const Value& value, const std::string& unit, double largest);
 
-Result<void> export_meter_sheet(const Reading& reading, const MeterTable& table, const QString& path);
+Result<void> export_meter_sheet(const Bench& bench, const Reading& reading, const MeterTable& values,
+                                const QString& path);
 
 } // namespace cognitum

@@ -4,6 +4,7 @@
 #include "core/plan/budgets.h"
 #include "core/plan/path.h"
 #include "core/units/format.h"
+#include "ui/paper/paper.h"
 #include "ui/stops/wiring/wiring_sheet.h"
 #include "ui/widgets/parts.h"
 
@@ -14,7 +15,7 @@ namespace cognitum {
 void WiringPage::save(const QString& what, const QString& suffix) {
     const Reading* r = context().reading();
     if (!r) return;
-    const QString filter = suffix == QStringLiteral("pdf") ? tr("PDF (*.pdf)") : tr("SVG (*.svg);;PDF (*.pdf)");
+    const QString filter = suffix == QStringLiteral("pdf") ? paper_filter() : tr("SVG (*.svg);;PDF (*.pdf)");
     const QString path = context().askSavePath(this, what, from_std(r->id) + QLatin1Char('.') + suffix, filter);
     if (path.isEmpty()) return;
     Result<void> done;

@@ -2,19 +2,19 @@
 
 #include "core/plan/findings.h"
 #include "core/plan/loom/wiring_steps.h"
+#include "ui/paper/paper.h"
 #include "ui/save_file.h"
 #include "ui/stops/wiring/loom_painter.h"
 #include "ui/widgets/parts.h"
 
-#include <QPageLayout>
 #include <QSvgGenerator>
-#include <QTextDocument>
 
 namespace cognitum {
 
 namespace {
 
-constexpr int resolution = 300; ///< dots per inch
+constexpr int resolution = 300;     ///< dots per inch
+constexpr double loom_height = 330; ///< on paper
 
 /// Paints the loom into a width, at most at its natural size times three; returns the height used.
 double paint_into(QPainter& p, const Theme& theme, const Loom& loom, double width, double height, double most) {
@@ -27,23 +27,18 @@ double paint_into(QPainter& p, const Theme& theme, const Loom& loom, double widt
     return painter.size().height() * scale;
 }
 
-QString steps_html(const std::vector<WiringStep>& steps, const std::vector<int>& ticked) {
-    QString html = QStringLiteral("<table cellspacing='0' cellpadding='3' width='100%'>");
+PaperTable steps_table(const std::vector<WiringStep>& steps, const std::vector<int>& ticked) {
+    PaperTable table;
+    table.widths = {4, 42, 54};
     for (const WiringStep& s : steps) {
         const bool done = std::find(ticked.begin(), ticked.end(), s.number) != ticked.end();
-        html += QStringLiteral("<tr><td width='22'>%1</td><td width='42%'><b>%2. %3</b>%4</td><td>%5%6</td></tr>")
-                    .arg(done ? QStringLiteral("☑") : QStringLiteral("☐"))
-                    .arg(s.number)
-                    .arg(from_std(s.text).toHtmlEscaped(),
-                         s.caution.empty() ? QString()
-                                           : QStringLiteral("<br/>▲ %1").arg(from_std(s.caution).toHtmlEscaped()),
-                         Session::tr("meter: %1").arg(from_std(s.meter).toHtmlEscaped()),
-                         s.if_not.empty()
-                             ? QString()
-                             : QStringLiteral("<br/><small>%1</small>")
-                                   .arg(Session::tr("if not: %1").arg(from_std(s.if_not).toHtmlEscaped())));
+        QString step = QStringLiteral("%1. %2").arg(s.number).arg(from_std(s.text));
+        if (!s.caution.empty()) step += QStringLiteral("\n▲ ") + from_std(s.caution);
+        QString meter = Session::tr("meter: %1").arg(from_std(s.meter));
+        if (!s.if_not.empty()) meter += QLatin1Char('\n') + Session::tr("if not: %1").arg(from_std(s.if_not));
+        table.rows << QStringList{done ? QStringLiteral("☑") : QStringLiteral("☐"), step, meter};
     }
-    return html + QStringLiteral("</table>");
+    return table;
 }
 
 } // namespace
@@ -77,70 +72,33 @@ Result<void> export_loom_pdf(const Loom& loom, const QString& path) {
 
 namespace {
 
-bool draw_sheet(QPdfWriter& writer, const Session& session, const Reading& reading, const Loom& loom) {
-    writer.setResolution(resolution);
-    const Theme paper;
-    QPainter p;
-    if (!p.begin(&writer)) return false;
-
-    const BoardUse* use = session.bench().board(reading.wiring.board);
+Paper wiring_paper(const Session& session, const Reading& reading, const Loom& loom) {
+    const Bench& bench = session.bench();
+    const BoardUse* use = bench.board(reading.wiring.board);
     const BoardCard* card = session.boardCard(reading);
     const PartCard* part = session.part(reading);
-    QString html =
-        QStringLiteral("<h2>%1</h2><p>%2 · %3 · %4</p>")
-            .arg(Session::tr("Wiring of %1").arg(from_std(reading.name).toHtmlEscaped()),
-                 from_std(session.bench().name).toHtmlEscaped(), from_std(use ? use->name : "").toHtmlEscaped(),
-                 from_std(part ? part->name : "").toHtmlEscaped());
-    QTextDocument head;
-    head.setDefaultFont(QFont(QStringLiteral("Inter"), 9));
-    head.documentLayout()->setPaintDevice(&writer);
-    head.setPageSize(QSizeF(writer.width(), writer.height()));
-    head.setHtml(html);
-    head.drawContents(&p);
-    const double top = head.documentLayout()->documentSize().height();
-    p.save();
-    p.translate(0, top);
-    const double drawn = paint_into(p, paper, loom, writer.width() * 0.8, writer.height() * 0.36, 3);
-    p.restore();
-
-    QString body = QStringLiteral("<h3>%1</h3>").arg(Session::tr("In this order"));
-    body += steps_html(wiring_steps(session.bench(), session.catalog(), reading, loom), reading.wiring.ticked);
-    const std::string mirrored = mirror_check(session.bench(), session.catalog(), reading);
-    if (!mirrored.empty())
-        body += QStringLiteral("<p><b>%1</b> %2</p>")
-                    .arg(Session::tr("If the legs are mirrored,"), from_std(mirrored).toHtmlEscaped());
-    for (const Finding& f : check_reading(session.bench(), session.catalog(), reading))
-        if (f.is_caution)
-            body += QStringLiteral("<p>▲ %1 %2</p>")
-                        .arg(from_std(f.message).toHtmlEscaped(), from_std(f.fix).toHtmlEscaped());
+    QStringList about;
+    for (const std::string& text : {use ? use->name : std::string(), part ? part->name : std::string()})
+        if (!text.empty()) about << from_std(text);
+    Paper paper(from_std(bench.name + (bench.place.empty() ? "" : ", " + bench.place)),
+                Session::tr("Wiring of %1").arg(from_std(reading.name)), about.join(QStringLiteral(" · ")));
+    paper.picture(loom_height, [loom](QPainter& p, const QRectF& box) {
+        static const Theme light;
+        p.translate(box.topLeft());
+        paint_into(p, light, loom, box.width(), box.height(), 2);
+    });
+    paper.heading(Session::tr("In this order"));
+    paper.table(steps_table(wiring_steps(bench, session.catalog(), reading, loom), reading.wiring.ticked));
+    if (const std::string mirrored = mirror_check(bench, session.catalog(), reading); !mirrored.empty())
+        paper.named(Session::tr("If the legs are mirrored"), from_std(mirrored));
+    for (const Finding& f : check_reading(bench, session.catalog(), reading))
+        if (f.is_caution) paper.caution(from_std(f.message + " " + f.fix));
     if (card && !card->programming.empty()) {
-        body += QStringLiteral("<h3>%1</h3><p>").arg(Session::tr("Before the first upload"));
+        paper.heading(Session::tr("Before the first upload"));
         for (const std::string& line : card->programming)
-            body += QStringLiteral("☐ %1<br/>").arg(from_std(line).toHtmlEscaped());
-        body += QStringLiteral("</p>");
+            paper.text(QStringLiteral("☐ ") + from_std(line));
     }
-    QTextDocument rest;
-    rest.setDefaultFont(QFont(QStringLiteral("Inter"), 8));
-    rest.documentLayout()->setPaintDevice(&writer);
-    rest.setTextWidth(writer.width());
-    rest.setHtml(body);
-    const double below = top + drawn + writer.resolution() * 0.2;
-    double from = 0;
-    double room = writer.height() - below;
-    p.translate(0, below);
-    const double whole = rest.documentLayout()->documentSize().height();
-    while (from < whole) {
-        p.save();
-        p.translate(0, -from);
-        rest.drawContents(&p, QRectF(0, from, writer.width(), room));
-        p.restore();
-        from += room;
-        if (from >= whole) break;
-        writer.newPage();
-        p.resetTransform();
-        room = writer.height();
-    }
-    return p.end();
+    return paper;
 }
 
 } // namespace
@@ -148,8 +106,7 @@ bool draw_sheet(QPdfWriter& writer, const Session& session, const Reading& readi
 Result<void> export_wiring_sheet(const Session& session, const Reading& reading, const QString& path) {
     const Loom loom = reading_loom(session.bench(), session.catalog(), reading);
     if (loom.blocks.empty()) return failure("there is nothing wired to print.");
-    return save_pdf(path, Session::tr("Wiring of %1").arg(from_std(reading.name)),
-                    [&](QPdfWriter& writer) { return draw_sheet(writer, session, reading, loom); });
+    return wiring_paper(session, reading, loom).save(path);
 }
 
 } // namespace cognitum
