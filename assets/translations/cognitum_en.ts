@@ -2,6 +2,33 @@
 <!DOCTYPE TS>
 <TS version="2.1" language="en" sourcelanguage="en">
 <context>
+    <name>cognitum::SessionsPage</name>
+    <message numerus="yes">
+        <source>%n session(s)</source>
+        <translation>
+            <numerusform>%n session</numerusform>
+            <numerusform>%n sessions</numerusform>
+        </translation>
+    </message>
+</context>
+<context>
+    <name>cognitum::RuleDialog</name>
+    <message numerus="yes">
+        <source>In what was recorded there are %n, the last one %1, %2 long.</source>
+        <translation>
+            <numerusform>In what was recorded there is one, %1, %2 long.</numerusform>
+            <numerusform>In what was recorded there are %n, the last one %1, %2 long.</numerusform>
+        </translation>
+    </message>
+    <message numerus="yes">
+        <source>%n session(s) added.</source>
+        <translation>
+            <numerusform>%n session added.</numerusform>
+            <numerusform>%n sessions added.</numerusform>
+        </translation>
+    </message>
+</context>
+<context>
     <name>cognitum::NavigationRail</name>
     <message numerus="yes">
         <source>%n board(s)</source>
@@ -51,10 +78,24 @@
 <context>
     <name>cognitum::ImportDialog</name>
     <message numerus="yes">
-        <source>The first %n row(s): %1 good.</source>
+        <source>It begins with %n sample(s)</source>
         <translation>
-            <numerusform>The first row: %1 good.</numerusform>
-            <numerusform>The first %n rows: %1 good.</numerusform>
+            <numerusform>It begins with one sample</numerusform>
+            <numerusform>It begins with %n samples</numerusform>
+        </translation>
+    </message>
+    <message numerus="yes">
+        <source>%n row(s) taken.</source>
+        <translation>
+            <numerusform>%n row taken.</numerusform>
+            <numerusform>%n rows taken.</numerusform>
+        </translation>
+    </message>
+    <message numerus="yes">
+        <source>The first %n row(s): %1 good</source>
+        <translation>
+            <numerusform>The first row: %1 good</numerusform>
+            <numerusform>The first %n rows: %1 good</numerusform>
         </translation>
     </message>
     <message numerus="yes">

@@ -266,14 +266,13 @@ Result<void> log_story(BenchFile& file, const Story& s, TimeUs start) {
 }
 
 /// Swims and evenings at the stove as rules find them in the last weeks, drives as somebody noted them.
-Result<void> add_sessions(BenchFile& file, const Bench& bench, const Story& story) {
+Result<void> add_sessions(BenchFile& file, Bench& plan, const Story& story) {
     const TimeUs last_week = story.midnight(7), last_three = story.midnight(21);
     SessionRule swim{"swim-rule", "Swim", SessionKind::swim, "pulse", SessionWhen::valued, 0, 300, 300};
     swim.readings = {"pool-water"};
     SessionRule fire{"fire-rule", "Fire in the stove", SessionKind::fire, "stove-flue", SessionWhen::above, 60};
     fire.least_s = fire.pause_s = 20 * 60;
     fire.readings = {"hut-air"};
-    Bench plan = bench;
     for (const auto& [rule, since] : {std::pair{swim, last_three}, std::pair{fire, last_week}}) {
         if (!plan.reading(rule.reading)) continue;
         plan.session_rules.push_back(rule);
@@ -293,7 +292,6 @@ Result<void> add_sessions(BenchFile& file, const Bench& bench, const Story& stor
                                      day + 9 * hour_us,
                                      day + 12 * hour_us,
                                      {"trailer-tyre", "tyre-warmth"}});
-    COGNITUM_CHECK(file.save_plan(plan));
     return {};
 }
 
@@ -309,8 +307,7 @@ Result<void> add_two_days(BenchFile& file, const Reading& hut_air, std::uint64_t
 
 } // namespace
 
-Result<void> add_demo_history(BenchFile& file, const Bench& bench, std::uint64_t seed, TimeUs end,
-                              DemoHistory length) {
+Result<void> add_demo_history(BenchFile& file, Bench& bench, std::uint64_t seed, TimeUs end, DemoHistory length) {
     const Reading* hut_air = bench.reading("hut-air");
     if (!hut_air) return failure("the demo has no reading hut-air.", "data/demo/whelk-point.json");
     if (length == DemoHistory::two_days) return add_two_days(file, *hut_air, seed, end);

@@ -14,7 +14,6 @@ enum class DemoHistory {
 
 /// Adds the samples and the logbook's entries up to `end`. Values are made with the calibration that was in force
 /// at their time. The same seed and end give the same samples.
-Result<void> add_demo_history(BenchFile& file, const Bench& bench, std::uint64_t seed, TimeUs end,
-                              DemoHistory length);
+Result<void> add_demo_history(BenchFile& file, Bench& bench, std::uint64_t seed, TimeUs end, DemoHistory length);
 
 } // namespace cognitum

@@ -58,21 +58,22 @@ std::string reevaluated_says(const Reevaluated& r, const Quantity& quantity) {
 Result<Reevaluated> reevaluate(BenchFile& file, const std::string& id, const std::optional<Interval>& stretch,
                                TimeUs now, const std::function<bool()>& go_on) {
     COGNITUM_TRY(plan, file.load_plan());
-    const Reading* reading = plan.reading(id);
-    if (!reading) return failure("the reading is not there any more.", file.path());
-    if (!followed(reading->path).empty())
+    const Reading* found = plan.reading(id);
+    if (!found) return failure("the reading is not there any more.", file.path());
+    const Reading reading = *found; // the plan grows below
+    if (!followed(reading.path).empty())
         return failure(
             "its path follows another reading, whose values of that time are not asked.", {},
             "With what is assumed instead the old values would be wrong: export both, and convert them.");
     COGNITUM_TRY(known, extent(file, id));
     const Interval asked = stretch.value_or(Interval{known.first, known.last + 1});
-    const Chain path = effective_path(*reading);
-    Reading again = *reading;
-    again.id = plan.free_id(reading->name + " again");
-    const TimeUs since = reading->correction ? reading->correction->time : now;
+    const Chain path = effective_path(reading);
+    Reading again = reading;
+    again.id = plan.free_id(reading.name + " again");
+    const TimeUs since = reading.correction ? reading.correction->time : now;
     Reevaluated out;
     out.reading = again.id;
-    out.name = reading->name + (reading->correction ? ", as calibrated on " : ", by the constants of ") +
+    out.name = reading.name + (reading.correction ? ", as calibrated on " : ", by the constants of ") +
                iso_time(since).substr(0, 10);
     again.name = out.name + not_finished;
     again.wiring = {}; // a series of its own: nothing arrives there any more
@@ -118,9 +119,9 @@ Result<Reevaluated> reevaluate(BenchFile& file, const std::string& id, const std
         return failure("nothing was recorded raw of it in that time.", {},
                        "There is nothing to see with other eyes.");
     COGNITUM_CHECK(rename(file, again.id, out.name));
-    const std::string by = reading->correction ? fmt::format(" Calibration {}.", reading->correction->record) : "";
+    const std::string by = reading.correction ? fmt::format(" Calibration {}.", reading.correction->record) : "";
     COGNITUM_CHECK(
-        file.append_log({0, now, id, log_kind::calibration, reevaluated_says(out, reading->quantity) + by, 0}));
+        file.append_log({0, now, id, log_kind::calibration, reevaluated_says(out, reading.quantity) + by, 0}));
     return out;
 }
 

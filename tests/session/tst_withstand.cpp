@@ -154,7 +154,7 @@ class TestWithstand : public QObject {
         test::open_small_bench(first);
         QSignalSpy trouble(&second.session, &Session::trouble);
         QVERIFY(second.session.openBench(first.session.path()));
-        QVERIFY(!trouble.isEmpty() && trouble.last()[0].toString().contains("Another Cognitum"));
+        QVERIFY(!trouble.isEmpty() && trouble.last()[0].toString().contains("Another window"));
         first.session.closeBench();
         second.session.closeBench();
         trouble.clear();

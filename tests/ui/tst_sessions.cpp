@@ -157,7 +157,7 @@ class TestSessions : public QObject {
         QCOMPARE(w.all().size(), before + 1);
         QCOMPARE(w.all().back().to - w.all().back().from, 2 * day_us);
         QVERIFY(w.sees("sessionList"));
-        QVERIFY2(w.text("sessionWhen").contains("2 d") || w.text("sessionWhen").contains("48"),
+        QVERIFY2(plain(w.text("sessionWhen").toStdString()).find("2 d") != std::string::npos,
                  qPrintable(w.text("sessionWhen")));
         w.click("sessionInLogbook");
         QCOMPARE(lanes->stretch(), std::optional<Interval>(Interval{now - 10 * day_us, now - 8 * day_us}));
