@@ -39,7 +39,16 @@ void add_picture(Paper& paper, const StretchReport& report, const Bench& bench) 
     Lanes lanes = report.lanes;
     if (lanes.lanes.size() > most_lanes) lanes.lanes.resize(most_lanes);
     const double height = marks_px + lane_px * static_cast<double>(lanes.lanes.size());
-    paper.picture(height, [lanes, bench, stretch = report.about.stretch](QPainter& painter, const QRectF& box) {
+    Bench shown = bench; // sessions about somebody's health only where one of their readings was asked for
+    std::erase_if(shown.sessions, [&](const TimedSession& s) {
+        return bench.is_private(s) &&
+               std::none_of(report.about.readings.begin(), report.about.readings.end(), [&](const std::string& id) {
+                   const Reading* r = bench.reading(id);
+                   return r && r->quantity.about().is_private;
+               });
+    });
+    paper.picture(height, [lanes, bench = std::move(shown), stretch = report.about.stretch](QPainter& painter,
+                                                                                            const QRectF& box) {
         LanesPicture{paper_theme(), bench, lanes, stretch, {}, box}.draw(painter);
     });
     if (report.lanes.lanes.size() > most_lanes)

@@ -5,6 +5,7 @@
 #include "ui/widgets/parts.h"
 
 #include <QCoreApplication>
+#include <QDateTime>
 
 namespace cognitum {
 
@@ -17,6 +18,10 @@ QString session_when(const TimedSession& session, TimeUs now) {
     if (session.goes_on())
         return QCoreApplication::translate("Sessions", "since %1").arg(time_text(session.from, now - session.from));
     return stretch_text(session.from, session.to);
+}
+
+QString session_began(const TimedSession& session) {
+    return QDateTime::fromMSecsSinceEpoch(session.from / 1000).toString(QStringLiteral("d MMM HH:mm"));
 }
 
 TimedSession session_begun(const Bench& bench, SessionKind kind, TimeUs from, TimeUs to) {

@@ -11,6 +11,8 @@ namespace cognitum {
 QString session_length(const TimedSession& session, TimeUs now);
 /// "12 June 19:10 to 21:40", "since 12 June 19:10".
 QString session_when(const TimedSession& session, TimeUs now);
+/// "25 Nov 09:30": for a list.
+QString session_began(const TimedSession& session);
 /// Proposed for a session that is begun by hand.
 TimedSession session_begun(const Bench& bench, SessionKind kind, TimeUs from, TimeUs to);
 

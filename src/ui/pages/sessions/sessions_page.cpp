@@ -65,14 +65,13 @@ void SessionsPage::fillList() {
         const TimedSession& s = *order[static_cast<std::size_t>(row)];
         m_ids.push_back(s.id);
         const QString name = from_std(s.name) + (bench.is_private(s) ? tr(" · private") : QString());
-        const QString cells[] = {name, session_when(s, now).section(QStringLiteral(" to "), 0, 0),
-                                 s.goes_on() ? tr("goes on") : session_length(s, now)};
-        for (int column = 0; column < 3; ++column)
+        const QString cells[] = {name, session_began(s), s.goes_on() ? tr("goes on") : session_length(s, now)};
+        for (int column = 0; column < 3; ++column) {
             m_list->setItem(row, column, new QTableWidgetItem(cells[column]));
+            m_list->item(row, column)->setToolTip(cells[column]);
+        }
         if (s.id == m_chosen) m_list->selectRow(row);
     }
-    for (int column = 0; column < 2; ++column)
-        m_list->resizeColumnToContents(column);
     const auto going = std::count_if(bench.sessions.begin(), bench.sessions.end(),
                                      [](const TimedSession& s) { return s.goes_on(); });
     set_text(m_going, going > 0 ? tr("%n under way", nullptr, static_cast<int>(going)) : QString());
@@ -130,9 +129,7 @@ void SessionsPage::ask() {
             if (s.id != session->id && s.kind == session->kind) same.push_back(&s);
         std::sort(same.begin(), same.end(), [](const auto* a, const auto* b) { return a->from > b->from; });
         for (const TimedSession* s : same)
-            m_other->addItem(QStringLiteral("%1, %2").arg(
-                                 from_std(s->name), session_when(*s, now).section(QStringLiteral(" to "), 0, 0)),
-                             from_std(s->id));
+            m_other->addItem(QStringLiteral("%1, %2").arg(from_std(s->name), session_began(*s)), from_std(s->id));
         m_other->setCurrentIndex(std::max(0, m_other->findData(wanted_other)));
         m_other->setEnabled(m_other->count() > 1);
     }
@@ -174,15 +171,13 @@ void SessionsPage::ask() {
 
 void SessionsPage::show(const Shown& shown) {
     const Bench& bench = context().session().bench();
-    const TimeUs now = context().session().now();
     showFacts(shown.figures);
     const Reading* reading = bench.reading(m_reading->currentData().toString().toStdString());
     const TimedSession* session = chosen();
     const TimedSession* other = bench.session(m_other->currentData().toString().toStdString());
     if (!reading || !session) return;
-    const auto label = [&](const TimedSession& s) {
-        return QStringLiteral("%1, %2").arg(from_std(s.name),
-                                            session_when(s, now).section(QStringLiteral(" to "), 0, 0));
+    const auto label = [](const TimedSession& s) {
+        return QStringLiteral("%1, %2").arg(from_std(s.name), session_began(s));
     };
     m_plot->show(*reading, shown.first, label(*session), shown.second, other ? label(*other) : QString());
 }
@@ -190,14 +185,15 @@ void SessionsPage::show(const Shown& shown) {
 void SessionsPage::showFacts(const SessionFigures& figures) {
     const Bench& bench = context().session().bench();
     m_facts->setRowCount(0);
-    const auto add = [&](const QString& reading, const QString& name, const QString& value) {
+    const auto add = [&](const QString& reading, const QString& name, const QString& value, bool number = true) {
         const int row = m_facts->rowCount();
         m_facts->insertRow(row);
         m_facts->setItem(row, 0, new QTableWidgetItem(reading));
         m_facts->setItem(row, 1, new QTableWidgetItem(name));
-        auto* number = new QTableWidgetItem(value);
-        number->setFont(theme().mono(13));
-        m_facts->setItem(row, 2, number);
+        auto* said = new QTableWidgetItem(value);
+        if (number) said->setFont(theme().mono(13));
+        said->setToolTip(value);
+        m_facts->setItem(row, 2, said);
     };
     for (std::size_t i = 0; i < figures.readings.size(); ++i) {
         const Reading* reading = bench.reading(figures.readings[i]);
@@ -209,12 +205,16 @@ void SessionsPage::showFacts(const SessionFigures& figures) {
                 add(name, from_std(fact.name), from_std(session_fact_text(fact)));
                 name.clear();
             }
-        add(name, tr("over all"), from_std(stretch_says(f, *reading)));
+        add(name, tr("over all"), from_std(stretch_says(f, *reading)), false);
         if (f.stretch.n > 0 && f.stretch.coverage < 0.995)
             add({}, tr("measured"), tr("%1 % of the time").arg(100 * f.stretch.coverage, 0, 'f', 0));
     }
     for (int column = 0; column < 2; ++column)
         m_facts->resizeColumnToContents(column);
+    constexpr int most_rows = 8;
+    const int row_height = theme().px(28);
+    m_facts->verticalHeader()->setDefaultSectionSize(row_height);
+    m_facts->setFixedHeight(std::min(m_facts->rowCount(), most_rows) * row_height + 2);
     m_days->setVisible(!figures.days.empty());
     m_days->setRowCount(static_cast<int>(figures.days.size()));
     const Reading* lead = figures.readings.empty() ? nullptr : bench.reading(figures.readings.front());

@@ -27,10 +27,10 @@ SessionsPage::SessionsPage(Context& context, QWidget* parent)
     body()->addWidget(m_empty);
     auto* columns = new QHBoxLayout;
     columns->setSpacing(theme().px(28));
-    columns->addLayout(makeList(), 2);
+    columns->addLayout(makeList(), 5);
     m_summary = new QWidget(this);
     m_summary->setLayout(makeSummary());
-    columns->addWidget(m_summary, 5);
+    columns->addWidget(m_summary, 9);
     body()->addLayout(columns, 1);
 }
 
@@ -54,6 +54,7 @@ QLayout* SessionsPage::makeBar() {
 
 QLayout* SessionsPage::makeList() {
     auto* column = new QVBoxLayout;
+    column->setSpacing(theme().px(2));
     m_list_part = new QWidget(this);
     auto* part = new QVBoxLayout(m_list_part);
     part->setContentsMargins(0, 0, 0, 0);
@@ -61,6 +62,10 @@ QLayout* SessionsPage::makeList() {
     m_list->setObjectName(QStringLiteral("sessionList"));
     m_list->setAccessibleName(tr("Sessions, newest first"));
     make_plain(m_list, {tr("Session"), tr("Began"), tr("Length")});
+    m_list->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+    m_list->horizontalHeader()->setStretchLastSection(false);
+    m_list->horizontalHeader()->setSectionResizeMode(QHeaderView::ResizeToContents);
+    m_list->horizontalHeader()->setSectionResizeMode(0, QHeaderView::Stretch);
     m_list->setSelectionMode(QAbstractItemView::SingleSelection);
     part->addWidget(m_list, 1);
     column->addWidget(m_list_part, 1);
@@ -107,11 +112,11 @@ QLayout* SessionsPage::makeSummary() {
     m_facts->setAccessibleName(tr("What the session amounts to"));
     make_plain(m_facts, {tr("Reading"), QString(), QString()});
     m_facts->horizontalHeader()->hide();
-    column->addWidget(m_facts, 4);
+    column->addWidget(m_facts);
     auto* over = new QHBoxLayout;
     m_reading = choice("sessionReading", tr("Reading in the picture"));
     over->addWidget(m_reading);
-    over->addWidget(new TextLabel(theme(), TextLabel::Role::soft, tr("with, laid over it from its start,"), this));
+    over->addWidget(new TextLabel(theme(), TextLabel::Role::soft, tr("laid over it:"), this));
     m_other = choice("sessionOther", tr("Another session over it"));
     over->addWidget(m_other);
     over->addStretch(1);

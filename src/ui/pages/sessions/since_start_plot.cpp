@@ -55,6 +55,8 @@ void SinceStartPlot::restyleCurves() {
     m_first->setPen(theme().pen(t.ink, 1.6));
     m_second->setPen(theme().pen(t.accent, 1.6));
     m_band->setBrush(pale(t.good, 0.10F));
+    for (QCPItemText* name : {m_first_name, m_second_name})
+        name->setBrush(t.sheet);
     m_first_name->setColor(t.ink);
     m_second_name->setColor(t.accent);
 }
