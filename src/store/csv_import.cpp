@@ -44,6 +44,19 @@ bool is_long_form(const std::vector<CsvColumn>& columns) {
     return name && value;
 }
 
+/// "Air [degC]", and "Rain (mm)" where that is a unit: name and unit apart.
+void split_unit(CsvColumn& column) {
+    for (const char* brackets : {"[]", "()"}) {
+        const std::size_t bracket = column.name.rfind(brackets[0]);
+        if (bracket == std::string::npos || column.name.back() != brackets[1]) continue;
+        const std::string inside = column.name.substr(bracket + 1, column.name.size() - bracket - 2);
+        if (brackets[0] == '(' && !find_unit(inside)) continue; // "Bed (north)"
+        column.unit = inside;
+        column.name = std::string(csv::trimmed(column.name.substr(0, bracket)));
+        return;
+    }
+}
+
 Result<CsvPreview> read_header(const std::string& name, std::string_view header, const Bench& bench, bool as_raw) {
     if (header.substr(0, 3) == "\xEF\xBB\xBF") header.remove_prefix(3);
     if (header.substr(0, 2) == "\xFF\xFE" || header.substr(0, 2) == "\xFE\xFF")
@@ -65,11 +78,7 @@ Result<CsvPreview> read_header(const std::string& name, std::string_view header,
     for (const std::string_view field : fields) {
         CsvColumn column;
         column.name = std::string(csv::as_named(field));
-        if (const auto bracket = column.name.rfind('[');
-            bracket != std::string::npos && column.name.back() == ']') {
-            column.unit = column.name.substr(bracket + 1, column.name.size() - bracket - 2);
-            column.name = std::string(csv::trimmed(column.name.substr(0, bracket)));
-        }
+        split_unit(column);
         if (!seen.insert(lower(column.name)).second)
             return failure(fmt::format("two columns are called \"{}\".", column.name), name + ":1", "Rename one.");
         if (is_time_word(lower(column.name)) && !has_time) {

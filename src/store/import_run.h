@@ -53,6 +53,10 @@ class ImportRun {
         m_report.rejected.add(reason, line, text);
     }
 
+    /// Nothing was added or rejected.
+    [[nodiscard]] bool is_empty() const {
+        return m_report.rows == 0 && m_rows.samples == 0 && !m_under_way.valid() && m_report.rejected.total() == 0;
+    }
     /// Begins to keep what was added, when it is much or has waited. Error when what was begun before failed.
     Result<void> keep_much();
     Result<void> keep_old();

@@ -127,16 +127,16 @@ Result<ImportReport> import_points(BenchFile& file, Bench& bench, const std::str
         });
     if (failed) return tl::make_unexpected(*failed);
     if (!parsed) return tl::make_unexpected(run.broken(parsed.error().what, parsed.error().where));
+    if (run.is_empty())
+        return failure(
+            "it holds no samples.", name,
+            "They stand in {\"readings\": [{\"name\", \"unit\", \"samples\": [[time, value]]}]}, or in a list of "
+            "SenML "
+            "records. One JSON object for each line is what a board sends: cognitum-cli decode reads that.");
     return run.finish(name, bench);
 }
 
 } // namespace
-
-Result<ImportReport> import_json(BenchFile& file, Bench& bench, const std::string& name, int descriptor,
-                                 const ImportOptions& options) {
-    COGNITUM_TRY(head, read_head(name, descriptor));
-    return import_points(file, bench, name, descriptor, options, std::move(head));
-}
 
 Result<ImportReport> import_samples(BenchFile& file, Bench& bench, const std::string& name, int descriptor,
                                     const ImportOptions& options) {

@@ -32,12 +32,9 @@ struct PointsPreview {
 /// What the beginning of a file of JSON or SenML holds.
 Result<PointsPreview> preview_points(const std::string& name, std::string_view head, const Bench& bench);
 
-/// As import_csv(). A record that is none is set aside; text that is no JSON ends the import, and what came before
-/// stays. A time in SenML that is relative to now has no place and is set aside.
-Result<ImportReport> import_json(BenchFile& file, Bench& bench, const std::string& name, int descriptor,
-                                 const ImportOptions& options = {});
-
-/// Any of the three forms, by the beginning of the file: "-" of a pipe as well.
+/// Any of the three forms, by the beginning of the file; of a pipe as well. See import_csv(). A record that is none
+/// is set aside; text that is no JSON ends the import, and what came before stays. A time in SenML that is relative
+/// to now has no place and is set aside.
 Result<ImportReport> import_samples(BenchFile& file, Bench& bench, const std::string& name, int descriptor,
                                     const ImportOptions& options = {});
 

@@ -136,6 +136,15 @@ class TestImportForms : public QObject {
         QVERIFY2(t.report.has_value(), why(t).c_str());
         QCOMPARE(t.said("air"), std::string("2026-06-01T07:00:00 1; 2026-06-01T07:00:01 2"));
     }
+    void unitsInRoundBracketsAndMilliseconds() {
+        const Taken t = take("time;Rain (mm);Bed (north)\n1780304400000;0,2;3\n1780304401500;0,4;\n");
+        QVERIFY2(t.report.has_value(), why(t).c_str());
+        QCOMPARE(t.bench.reading("rain")->quantity.kind, std::string("rain"));
+        QCOMPARE(t.bench.reading("bed-north")->name, std::string("Bed (north)"));
+        QCOMPARE(iso_time(t.samples("rain")[1].time), std::string("2026-06-01T09:00:01.500Z"));
+        const Taken lines = take("{\"air\": 1}\n{\"air\": 2}\n"); // what a board sends
+        QVERIFY2(!lines.report, why(lines).c_str());
+    }
     void textOfOtherPrograms() {
         QCOMPARE(take("\xEF\xBB\xBFTimestamp\tAir\r\n2026-06-01 09:00:00\t1\r\n").said("air"),
                  std::string("2026-06-01T09:00:00 1"));

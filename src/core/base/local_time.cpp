@@ -1,7 +1,8 @@
 #include "core/base/local_time.h"
 
 #include <array>
-#include <chrono>
+#include <charconv>
+#include <cmath>
 #include <fmt/format.h>
 #include <string>
 
@@ -91,6 +92,19 @@ std::optional<std::string> as_iso(std::string_view text, DateOrder order) {
     return out + "T" + (short_hour ? "0" : "") + *time;
 }
 
+/// Milliseconds or microseconds since 1970, as many programs count: what would be no year below 10 000 as seconds,
+/// and a moment of this century so.
+std::optional<TimeUs> in_smaller_steps(std::string_view text) {
+    double count = 0;
+    const auto [end, code] = std::from_chars(text.data(), text.data() + text.size(), count);
+    if (code != std::errc{} || end != text.data() + text.size()) return {};
+    constexpr double first = 946684800, last = 4102444800; // 2000 and 2100
+    for (const double per_second : {1e3, 1e6})
+        if (count >= first * per_second && count < last * per_second)
+            return static_cast<TimeUs>(std::llround(count * (1e6 / per_second)));
+    return {};
+}
+
 } // namespace
 
 std::optional<DateOrder> date_order_named(std::string_view word) {
@@ -149,7 +163,10 @@ std::optional<TimeUs> TimeReader::read(std::string_view text) {
     if (plain || !is_date)
         if (const auto t = parse_time(text)) return t;
     const auto parts = three_numbers(text);
-    if (!parts) return parse_time(text); // 1780304400.250: seconds
+    if (!parts) { // 1780304400.250: seconds
+        const auto t = parse_time(text);
+        return t ? t : in_smaller_steps(text);
+    }
     const auto iso = as_iso(text, m_order);
     if (!iso) return {};
     const auto t = parse_time(*iso);

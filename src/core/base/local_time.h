@@ -37,9 +37,9 @@ class TimeReader {
     /// `zone` is that of times without one; empty: UTC.
     explicit TimeReader(DateOrder order = DateOrder::year_first, ZoneOffset zone = {})
         : m_order(order), m_zone(std::move(zone)) {}
-    /// What parse_time() reads, and dates in the order, with hours from 0 to 23 or am and pm. Of a time that the
-    /// clock shows twice the first is meant, or the second where the first would lie before the time that was read
-    /// last. Empty, and a reason: it is no time.
+    /// What parse_time() reads, milliseconds and microseconds since 1970 of the years 2000 to 2100, and dates in
+    /// the order, with hours from 0 to 23 or am and pm. Of a time that the clock shows twice the first is meant, or
+    /// the second where the first would lie before the time that was read last. Empty, and a reason: it is no time.
     std::optional<TimeUs> read(std::string_view text);
     [[nodiscard]] const char* reason() const { return m_reason; }
 
