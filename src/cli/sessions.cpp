@@ -2,6 +2,7 @@
 #include "cli/cli.h"
 
 #include "core/units/format.h"
+#include "core/units/typed_number.h"
 #include "core/units/unit.h"
 #include "store/data_files.h"
 #include "store/reevaluate.h"
@@ -32,6 +33,14 @@ Result<double> length_given(const std::string& text, const std::string& option) 
     if (!s || !(*s >= 0))
         return failure(fmt::format("\"{}\" is no length of time.", text), option, "Write it as 90s, 10min or 2h.");
     return *s;
+}
+
+/// A limit in the reading's unit; of a total what comes in an hour, written without it: 2mm.
+Result<double> limit_given(const std::string& text, const Reading& reading) {
+    if (reading.quantity.unit == "1")
+        if (const auto plain = typed_number(text)) return *plain;
+    COGNITUM_TRY(measure, parse_measure(text));
+    return convert_unit(measure.value, measure.unit, reading.quantity.unit);
 }
 
 const char* word_of(SessionKind kind) {
@@ -112,12 +121,12 @@ int find_and_print(BenchFile& file, const Bench& bench, const SessionsRequest& r
                                         : SessionWhen::above;
     if (!request.valued) {
         const std::string& text = request.above.empty() ? request.below : request.above;
-        const auto measure = parse_measure(text);
-        const auto limit = measure ? convert_unit(measure->value, measure->unit, reading.quantity.unit)
-                                   : Result<double>(tl::make_unexpected(measure.error()));
+        const auto limit = limit_given(text, reading);
         if (!limit)
             return complain({limit.error().what, request.above.empty() ? "--below" : "--above",
-                             "Write it in the reading’s unit, such as 60" + reading.quantity.unit + "."},
+                             "Write it in the reading’s unit" +
+                                 (reading.quantity.unit == "1" ? std::string(", a plain number.")
+                                                               : ", such as 60" + reading.quantity.unit + ".")},
                             usage);
         rule.limit = *limit;
     }

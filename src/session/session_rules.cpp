@@ -27,14 +27,14 @@ Result<std::vector<FollowedRule>> follow(BenchFile& file, const std::vector<Foll
     std::vector<FollowedRule> out;
     for (FollowedRule followed : rules) {
         if (!bench.reading(followed.rule.reading)) continue;
-        const auto read = for_each_sample(file, followed.rule.reading, followed.next, latest_time,
-                                          [&](std::span<const Sample> samples) {
-                                              for (const Sample& s : samples) {
-                                                  followed.finder.take(s.time, s.value);
-                                                  followed.next = s.time + 1;
-                                              }
-                                              return true;
-                                          });
+        const auto read = for_each_sample(
+            file, followed.rule.reading, followed.next, latest_time, [&](std::span<const Sample> samples) {
+                for (const Sample& s : samples) {
+                    followed.finder.take(s.time, followed.values.take(s.time, s.value));
+                    followed.next = s.time + 1;
+                }
+                return true;
+            });
         if (!read) continue; // a damaged series holds up no other
         followed.finder.pass(now - kept_within);
         followed.ended = followed.finder.ended();
@@ -101,10 +101,12 @@ void SessionRules::lookNow() {
     const TimeUs now = m_session.now();
     std::vector<FollowedRule> asked;
     for (const SessionRule& rule : bench.session_rules) {
-        if (!rule.live) continue;
+        const Reading* reading = bench.reading(rule.reading);
+        if (!rule.live || !reading) continue;
         auto known = m_followed.find(rule.id);
         if (known == m_followed.end()) {
-            FollowedRule fresh{rule, SessionFinder(rule), std::max(known_until(bench, rule), now - looks_back)};
+            FollowedRule fresh{rule, SessionFinder(rule), RuleValues(*reading),
+                               std::max(known_until(bench, rule), now - looks_back)};
             known = m_followed.emplace(rule.id, std::move(fresh)).first;
         }
         asked.push_back(known->second);

@@ -19,6 +19,7 @@ struct Bench;
 struct FollowedRule {
     SessionRule rule;
     SessionFinder finder;
+    RuleValues values;
     TimeUs next = 0;               ///< time of the first sample that it has not seen
     std::vector<Interval> ended{}; ///< since it was asked last
 };

@@ -78,6 +78,7 @@ Result<Reevaluated> reevaluate(BenchFile& file, const std::string& id, const std
     again.name = out.name + not_finished;
     again.wiring = {}; // a series of its own: nothing arrives there any more
     again.source = {};
+    if (again.correction && !correction_is_stale(reading)) again.correction->path_key = path_key(again); // it holds
     SeriesBatch batch{again.id, {}};
     bool planned = false, any_raw = false;
     const auto keep = [&]() -> Result<void> {

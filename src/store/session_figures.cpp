@@ -210,9 +210,10 @@ Result<std::vector<Interval>> find_sessions(BenchFile& file, const Bench& bench,
             fmt::format("the rule \"{}\" looks at \"{}\", which is not in the plan.", rule.name, rule.reading),
             file.path(), "Choose another reading for it.");
     SessionFinder finder(rule);
+    RuleValues values(*reading);
     COGNITUM_CHECK(for_each_sample(file, reading->id, from, to - 1, [&](std::span<const Sample> samples) {
         for (const Sample& s : samples)
-            finder.take(s.time, s.value);
+            finder.take(s.time, values.take(s.time, s.value));
         return true;
     }));
     std::vector<Interval> out = finder.ended();

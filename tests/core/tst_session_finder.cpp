@@ -95,6 +95,22 @@ class TestSessionFinder : public QObject {
         QVERIFY(!finder.under_way());
         QVERIFY(finder.ended().empty()); // told once
     }
+    /// Rain as a total: what counts is what comes in an hour, and a board that starts anew brings no storm.
+    void ofATotalItsRateIsAsked() {
+        Reading rain;
+        rain.quantity.kind = "rain";
+        rain.quantity.unit = "mm";
+        RuleValues values(rain);
+        QVERIFY(std::isnan(values.take(0, 500)));
+        CLOSE(values.take(30 * minute_us, 502), 4, 1e-12);
+        CLOSE(values.take(60 * minute_us, 502), 0, 1e-12);
+        QVERIFY(std::isnan(values.take(70 * minute_us, no_number)));
+        CLOSE(values.take(90 * minute_us, 0.5), 1, 1e-12); // began anew
+        Reading air;
+        air.quantity.kind = "temperature";
+        air.quantity.unit = "degC";
+        QCOMPARE(RuleValues(air).take(0, 20), 20.0);
+    }
     void oneLineIsNoSession() {
         const SessionRule rule = rule_of(SessionWhen::above, 0, 0, 10);
         QVERIFY(found(rule, {{5, 1}}).empty());

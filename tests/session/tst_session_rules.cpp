@@ -117,7 +117,7 @@ class TestSessionRules : public QObject {
         Bench bench = small_bench();
         SessionRule rule;
         rule.id = rule.name = "rule";
-        FollowedRule followed{rule, SessionFinder(rule), 0, {}};
+        FollowedRule followed{rule, SessionFinder(rule), RuleValues(bench.readings[0]), 0, {}};
         for (int i = 0; i < 1200; ++i)
             followed.ended.push_back({i * hour_us, i * hour_us + minute_us});
         QVERIFY(put_sessions(bench, {followed}));

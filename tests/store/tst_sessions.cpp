@@ -184,6 +184,7 @@ class TestSessions : public QObject {
         correction.offset = -0.6;
         correction.from = -10;
         correction.to = 40;
+        correction.path_key = path_key(m_bench.readings[0]);
         correction.record = 7;
         correction.time = day0 + day_us;
         m_bench.readings[0].correction = correction;
@@ -196,6 +197,7 @@ class TestSessions : public QObject {
         VALUE_OF(plan, m_file->load_plan());
         const Reading* again = plan.reading(made.reading);
         QVERIFY(again && again->correction && again->correction->record == 7);
+        QVERIFY(!correction_is_stale(*again)); // though nothing is wired to it
         QVERIFY2(again->name.find("calibrated on 2026-06-02") != std::string::npos, again->name.c_str());
         QCOMPARE(extent(*m_file, "air")->n, std::uint64_t(1002));
         VALUE_OF(log, m_file->log());
@@ -306,6 +308,7 @@ class TestSessions : public QObject {
         QCOMPARE(found.size(), std::size_t(3)); // 140 °F are 60 °C
         QCOMPARE(test::cli({"sessions", bench, "--find", "flue", "--above", "60lx"}).code, 2);
         QCOMPARE(test::cli({"sessions", bench, "--find", "flue"}).code, 2);
+        QCOMPARE(test::cli({"sessions", bench, "--find", "flue", "--above", "sixty"}).code, 2);
         QCOMPARE(test::cli({"sessions", bench, "--find", "flue", "--valued", "--pause", "soon"}).code, 2);
         QCOMPARE(test::cli({"sessions", bench, "--name", "nobody"}).code, 3);
         QCOMPARE(test::cli({"reevaluate", bench, "--reading", "flue"}).code, 3); // nothing raw

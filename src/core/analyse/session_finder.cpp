@@ -5,6 +5,15 @@
 
 namespace cognitum {
 
+double RuleValues::take(TimeUs time, double value) {
+    if (!m_is_total) return value;
+    if (!std::isfinite(value)) return no_number;
+    const auto before = std::exchange(m_before, std::pair{time, value});
+    if (!before || time <= before->first) return no_number;
+    const double grown = value >= before->second ? value - before->second : value; // a count that falls began anew
+    return grown / (seconds(time - before->first) / 3600);
+}
+
 SessionFinder::SessionFinder(const SessionRule& rule)
     : m_rule(rule), m_least(from_seconds(rule.least_s)), m_pause(from_seconds(rule.pause_s)) {}
 

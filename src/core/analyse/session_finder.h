@@ -5,9 +5,22 @@
 #include "core/bench/timed_session.h"
 
 #include <optional>
+#include <utility>
 #include <vector>
 
 namespace cognitum {
+
+/// What a rule is asked about, sample by sample: a reading's value, or of a total (rain) what came for each hour.
+class RuleValues {
+  public:
+    explicit RuleValues(const Reading& reading) : m_is_total(reading.quantity.about().is_total) {}
+    /// NaN: there is none.
+    double take(TimeUs time, double value);
+
+  private:
+    bool m_is_total;
+    std::optional<std::pair<TimeUs, double>> m_before;
+};
 
 /// A session begins with the first sample at which the rule holds, and ends with the last before the rule has not
 /// held for longer than its pause. What is shorter than `least_s` from the first to the last of them is none.

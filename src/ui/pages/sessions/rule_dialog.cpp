@@ -12,11 +12,21 @@
 
 namespace cognitum {
 
+namespace {
+
+/// " °C", of rain " mm/h"; nothing where a number has no unit.
+QString unit_text(const Reading& reading) {
+    if (reading.quantity.unit == "1") return {};
+    const QString per = reading.quantity.about().is_total ? QStringLiteral("/h") : QString();
+    return QChar(0x202f) + from_std(unit_symbol(reading.quantity.unit)) + per;
+}
+
+} // namespace
+
 QString rule_says(const SessionRule& rule, const Bench& bench) {
     const Reading* reading = bench.reading(rule.reading);
     const QString name = reading ? from_std(reading->name) : RuleDialog::tr("a reading that is gone");
-    const std::string unit = reading ? reading->quantity.unit : "1";
-    const QString limit = from_std(format_measure(rule.limit, unit, 6));
+    const QString limit = from_std(format_constant(rule.limit, 6)) + (reading ? unit_text(*reading) : QString());
     QString out =
         rule.when == SessionWhen::above   ? RuleDialog::tr("%1: %2 above %3").arg(from_std(rule.name), name, limit)
         : rule.when == SessionWhen::below ? RuleDialog::tr("%1: %2 below %3").arg(from_std(rule.name), name, limit)
@@ -154,7 +164,7 @@ void RuleDialog::tryIt() {
     const Bench& bench = m_context.session().bench();
     const Reading* reading = bench.reading(now.reading);
     m_limit->setVisible(now.when != SessionWhen::valued);
-    if (reading) m_limit->setUnit(from_std(unit_symbol(reading->quantity.unit)));
+    if (reading) m_limit->setUnit(unit_text(*reading).trimmed());
     const std::string_view defect = defect_of(now);
     m_keep->setEnabled(defect.empty() && reading);
     m_add->setEnabled(false);
@@ -198,7 +208,9 @@ void RuleDialog::keep() {
 
 void RuleDialog::addFound() {
     keep();
-    FollowedRule followed{m_rule, SessionFinder(m_rule), 0, m_found};
+    const Reading* reading = m_context.session().bench().reading(m_rule.reading);
+    if (!reading) return;
+    const FollowedRule followed{m_rule, SessionFinder(m_rule), RuleValues(*reading), 0, m_found};
     std::size_t before = 0, after = 0;
     m_context.session().edit(tr("Sessions that were found"), [&](Bench& bench) {
         before = bench.sessions.size();
