@@ -84,8 +84,10 @@ QFuture<Result<Reevaluated>> Proof::reevaluate(const std::string& id, const std:
                 COGNITUM_TRY(plan, file.load_plan());
                 return Done{std::move(result), std::move(plan)};
             })
-        .then(&m_session, [this](const Result<Done>& done) -> Result<Reevaluated> {
+        .then(&m_session, [this, mark = m_session.writingMark()](const Result<Done>& done) -> Result<Reevaluated> {
+            const bool here = m_session.endWriting(mark);
             if (!done) return tl::make_unexpected(done.error());
+            if (!here) return done->result;
             m_session.adoptReadings(Session::tr("Old readings seen anew"), done->plan);
             emit m_session.logChanged();
             return done->result;

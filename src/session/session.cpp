@@ -131,6 +131,7 @@ void Session::closeBench() {
     *m_stop_writing = true;
     m_writes.waitForDone(); // it stops at its next piece
     m_stop_writing = std::make_shared<std::atomic<bool>>(false);
+    m_writing = 0;
     if (m_save_soon.isActive()) savePlan();
     if (m_save_soon.isActive()) keepUnsavedPlan(); // it could not be saved
     m_save_soon.stop();
@@ -186,6 +187,13 @@ void Session::edit(const QString& text, const std::function<void(Bench&)>& chang
     if (delta.empty()) return;
     m_undo.push(new PlanEdit(text, std::move(delta),
                              [this](const PlanDifference& d, bool forwards) { applyChange(d, forwards); }));
+}
+
+void Session::applyQuietly(const std::function<void(Bench&)>& change) {
+    if (!m_file || !m_look_only.isEmpty()) return;
+    Bench after = m_bench;
+    change(after);
+    if (const PlanDifference delta = difference(m_bench, after); !delta.empty()) applyChange(delta, true);
 }
 
 void Session::editReading(const std::string& id, const QString& text, const std::function<void(Reading&)>& change) {
@@ -261,7 +269,14 @@ Result<std::string> Session::beginWriting() {
     if (!m_file) return failure("no bench is open.");
     if (refuseToChange()) return failure(m_look_only.toStdString());
     savePlan();
+    ++m_writing;
     return m_file->path();
+}
+
+bool Session::endWriting(const WritingMark& mark) {
+    if (mark != m_stop_writing) return false;
+    m_writing = std::max(0, m_writing - 1);
+    return true;
 }
 
 void Session::adoptReadings(const QString& text, const Bench& plan) {
@@ -269,6 +284,9 @@ void Session::adoptReadings(const QString& text, const Bench& plan) {
         for (const Reading& reading : plan.readings)
             if (!bench.reading(reading.id)) bench.readings.push_back(reading);
     });
+    m_own_merge = true; // the file has them already: nobody else changed it
+    savePlan();
+    m_own_merge = false;
 }
 
 QFuture<Result<ImportReport>> Session::importFile(const QString& path, ImportOptions options,
@@ -290,9 +308,10 @@ QFuture<Result<ImportReport>> Session::importFile(const QString& path, ImportOpt
                if (!report) return tl::make_unexpected(report.error());
                return Done{std::move(*report), plan};
            })
-        .then(this, [this, path, stop = m_stop_writing](const Result<Done>& done) -> Result<ImportReport> {
+        .then(this, [this, path, mark = writingMark()](const Result<Done>& done) -> Result<ImportReport> {
+            const bool here = endWriting(mark);
             if (!done) return tl::make_unexpected(done.error());
-            if (stop != m_stop_writing) return done->report; // the bench was closed meanwhile
+            if (!here) return done->report;
             adoptReadings(tr("Readings from %1").arg(path), done->plan);
             note("", log_kind::import,
                  tr("%n row(s) from %1, %2 set aside.", nullptr, static_cast<int>(done->report.rows))

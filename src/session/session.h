@@ -63,6 +63,8 @@ class Session : public QObject {
     /// Reads all cards again, after one was saved.
     void reloadCatalog();
     void edit(const QString& text, const std::function<void(Bench&)>& change);
+    /// The same without a step of undo: what a rule does, not a person.
+    void applyQuietly(const std::function<void(Bench&)>& change);
     void editReading(const std::string& id, const QString& text, const std::function<void(Reading&)>& change);
     [[nodiscard]] QUndoStack* undoStack() { return &m_undo; }
     /// Takes a finding's way out.
@@ -116,6 +118,11 @@ class Session : public QObject {
         });
         return promise->future();
     }
+    /// Names the bench for which work beside this was begun.
+    using WritingMark = std::shared_ptr<const std::atomic<bool>>;
+    [[nodiscard]] WritingMark writingMark() const { return m_stop_writing; }
+    /// The work is done, well or not. False: the bench was closed meanwhile, and its answer is of no use.
+    bool endWriting(const WritingMark& mark);
     void finishWritingNow() { m_writes.waitForDone(); } ///< for tests and pictures
 
     // Files from elsewhere.
@@ -155,7 +162,7 @@ class Session : public QObject {
     void takeBackUnsaved();
     void keepUnsavedPlan();
     void applyChange(const PlanDifference& change, bool forwards);
-    Result<std::string> beginWriting();
+    Result<std::string> beginWriting(); ///< path of the bench
     bool refuseToChange();
     void lookAgainForTheLock(const FileIdentity& identity);
     void tellBoardOfReference(const Reading& reading);
@@ -179,6 +186,8 @@ class Session : public QObject {
     QThreadPool m_writes;
     std::shared_ptr<std::atomic<bool>> m_stop_writing =
         std::make_shared<std::atomic<bool>>(false); ///< of this bench
+    int m_writing = 0;                              ///< works beside this
+    bool m_own_merge = false; ///< what the file has beside this plan came from work beside this
     QString m_look_only;
     Worker m_worker; ///< ends before what it reads
     LiveViews m_views{*this};

@@ -32,6 +32,7 @@ void Session::lookAround() {
     }
     m_session_rules.lookNow();
     if (!m_look_only.isEmpty()) lookAgainForTheLock(*identity);
+    if (m_writing > 0) return; // what the file has beside this plan is taken over when that work is done
     if (const auto current = m_file->plan_is_current(); !current || *current || m_save_soon.isActive()) return;
     if (const auto theirs = m_file->load_plan()) adopt({true, *theirs, {}});
 }
@@ -56,7 +57,8 @@ void Session::adopt(const PlanSaved& saved) {
     for (const std::string& sentence : saved.both)
         note("", log_kind::edit, QString::fromStdString(sentence));
     emit planChanged();
-    if (!m_look_only.isEmpty()) return; // it is followed, and nothing was changed here
+    // Followed only, or changed by work beside this: nothing to tell, unless both changed one item.
+    if (!m_look_only.isEmpty() || (m_own_merge && saved.both.empty())) return;
     emit trouble(saved.both.empty()
                      ? tr("Another program changed the plan of this bench; what is shown has its changes.")
                      : tr("Another program changed the same parts of the plan. Yours stand; the others are in the "

@@ -120,7 +120,7 @@ void SessionRules::lookNow() {
                 if (const auto known = m_followed.find(r.rule.id); known != m_followed.end()) known->second = r;
             Bench after = m_session.bench();
             if (put_sessions(after, *rules))
-                m_session.edit(tr("Session by a rule"), [&](Bench& plan) { plan.sessions = after.sessions; });
+                m_session.applyQuietly([&](Bench& plan) { plan.sessions = after.sessions; });
         });
 }
 

@@ -87,6 +87,44 @@ class TestSessionRules : public QObject {
         s.run(90, cool);
         QCOMPARE(s.sessions()[0].to, end);
     }
+    /// Undo is about what a person did.
+    void whatARuleDidIsNoStepOfUndo() {
+        Ruled s;
+        s.session.edit("Name", [](Bench& bench) { bench.name = "Named"; });
+        s.run(60, warm);
+        QCOMPARE(s.sessions().size(), std::size_t(1));
+        s.session.undoStack()->undo();
+        QCOMPARE(s.session.bench().name, std::string("Small"));
+        QCOMPARE(s.sessions().size(), std::size_t(1));
+    }
+    /// A file that brings readings changes the plan in the file: that was no other program.
+    void anImportIsNotAnotherProgram() {
+        ClockedSession s;
+        open_small_bench(s);
+        s.session.savePlan();
+        QFile file(s.folder.filePath("log.csv"));
+        QVERIFY(file.open(QIODevice::WriteOnly));
+        file.write("time,Sea\n2026-06-01T09:00:00Z,11\n");
+        file.close();
+        QSignalSpy trouble(&s.session, &Session::trouble);
+        auto answer = s.session.importFile(file.fileName(), {}, std::make_shared<Session::ImportWatch>());
+        s.session.finishWritingNow();
+        s.session.lookAround(); // before the answer came
+        QTRY_VERIFY(answer.isFinished());
+        QVERIFY(answer.result());
+        s.session.lookAround();
+        QVERIFY2(trouble.isEmpty(), qPrintable(trouble.isEmpty() ? QString() : trouble[0][0].toString()));
+        QVERIFY(s.session.bench().reading("sea"));
+        s.session.undoStack()->undo();
+        QVERIFY(!s.session.bench().reading("sea"));
+        // Closed while a file comes in: its readings do not land in the next bench.
+        auto late = s.session.importFile(file.fileName(), {}, std::make_shared<Session::ImportWatch>());
+        s.session.closeBench();
+        open_small_bench(s, "next.cognitum");
+        QTRY_VERIFY(late.isFinished());
+        QVERIFY(!s.session.bench().reading("sea"));
+        QVERIFY(entries(s.session).empty());
+    }
     void silenceEndsASessionAndAClosedBenchGoesOn() {
         Ruled s;
         s.run(60, warm);
