@@ -12,8 +12,8 @@ namespace cognitum {
 
 struct Point {
     TimeUs time = 0;
-    std::string_view name, unit; ///< as the file says; the unit may be empty
-    csv::Cell cell;              ///< NaN without a cause: there is no value
+    std::string_view name, unit;               ///< as the file says; the unit may be empty
+    csv::Cell cell = {no_number, Cause::none}; ///< NaN without a cause: there is no value
 };
 
 /// Sends points to their readings, which are created where the plan has none of the name.
