@@ -45,7 +45,7 @@ bool BenchLock::take(const FileIdentity& file) {
 }
 
 std::string BenchLock::holder(const FileIdentity& file) {
-    const std::string unknown = "Another program";
+    const char* unknown = "Another program";
     const int asking = ::socket(AF_UNIX, SOCK_STREAM | SOCK_CLOEXEC | SOCK_NONBLOCK, 0);
     if (asking < 0) return unknown;
     const Address at = address_of(file);
