@@ -163,6 +163,31 @@ class TestSessions : public QObject {
         QCOMPARE(lanes->stretch(), std::optional<Interval>(Interval{now - 10 * day_us, now - 8 * day_us}));
         QVERIFY(w.table("stretchFigures")->rowCount() > 0);
     }
+    /// A constant is mended, and a stretch of old data goes through it beside the old.
+    void aStretchIsSeenAnew() {
+        Sessions w;
+        w.window.showPage("logbook");
+        w.refresh();
+        auto* lanes = w.find<TimeLanes>("timeLanes");
+        const TimeUs now = w.clocked.now;
+        lanes->takeStretch(Interval{now - 3 * day_us, now - 2 * day_us});
+        w.clocked.session.editReading("hut-air", "Mended", [](Reading& r) {
+            if (r.correction) r.correction->offset += 1;
+        });
+        w.refresh();
+        const int before = w.table("stretchFigures")->rowCount();
+        emit w.window.findChild<QMenu*>("stretchAnewMenu")->aboutToShow();
+        w.pick("anew_hut-air");
+        w.refresh();
+        const Reading& made = w.clocked.session.bench().readings.back();
+        QVERIFY2(made.name.find("Hut air, as calibrated on") == 0, made.name.c_str());
+        const std::string said = plain(w.text("statusMessage").toStdString());
+        QVERIFY2(said.find("+1.00 °C on average") != std::string::npos, said.c_str());
+        QCOMPARE(w.table("stretchFigures")->rowCount(), before + 1);
+        QCOMPARE(w.table("stretchFigures")->item(1, 0)->text(), QString::fromStdString(made.name));
+        VALUE_OF(old, extent(*bench_file(w.clocked.session), made.id));
+        QVERIFY(old.first >= now - 3 * day_us && old.last < now - 2 * day_us && old.n > 400);
+    }
     /// The same bench gives the same page, byte for byte, with its chart inside.
     void aReportIsOnePageThatStandsAlone() {
         Sessions w;

@@ -49,6 +49,8 @@ class LogbookPage : public Page {
     void askFigures();
     void askEntries();
     void chooseReadings();
+    void fillAnewMenu();
+    void seeAnew(const std::string& id);
     void fillEntries(const std::vector<LogEntry>& entries);
     void showRange();
     void write();
@@ -64,7 +66,7 @@ class LogbookPage : public Page {
     QWidget* m_stretch_row;
     TextLabel *m_stretch_text, *m_cursor, *m_empty;
     std::vector<std::pair<QPushButton*, double>> m_spans; ///< buttons and the seconds that they show
-    QMenu* m_readings_menu;
+    QMenu *m_readings_menu, *m_anew_menu;
     QComboBox *m_write_kind, *m_find_kind;
     QLineEdit *m_note, *m_find;
     QPushButton* m_correct;

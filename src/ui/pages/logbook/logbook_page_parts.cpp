@@ -64,6 +64,15 @@ QHBoxLayout* LogbookPage::makeStretchRow() {
     }
     session->setMenu(kinds);
     row->addWidget(session);
+    auto* anew = make_link(tr("See anew …"), QStringLiteral("stretchAnew"));
+    anew->setToolTip(
+        tr("The raw numbers of this stretch through the constants and the calibration of today, beside "
+           "what was recorded."));
+    m_anew_menu = new QMenu(anew);
+    m_anew_menu->setObjectName(QStringLiteral("stretchAnewMenu"));
+    connect(m_anew_menu, &QMenu::aboutToShow, this, &LogbookPage::fillAnewMenu);
+    anew->setMenu(m_anew_menu);
+    row->addWidget(anew);
     auto* report = make_link(tr("Report …"), QStringLiteral("reportStretch"));
     connect(report, &QPushButton::clicked, this, [this] { save_report(this->context(), this, reportRequest()); });
     row->addWidget(report);
@@ -110,6 +119,39 @@ QHBoxLayout* LogbookPage::makeWriteRow() {
     connect(m_find, &QLineEdit::textChanged, this, [this] { askEntries(); });
     connect(m_find_kind, &QComboBox::activated, this, [this] { askEntries(); });
     return row;
+}
+
+void LogbookPage::fillAnewMenu() {
+    m_anew_menu->clear();
+    for (const std::string& id : shownReadings()) {
+        const Reading* r = context().session().bench().reading(id);
+        if (!r || r->path.stages.empty()) continue; // finished numbers have nothing to go through
+        QAction* action = m_anew_menu->addAction(from_std(r->name).replace(QLatin1Char('&'), QStringLiteral("&&")));
+        action->setObjectName(QStringLiteral("anew_") + from_std(id));
+        connect(action, &QAction::triggered, this, [this, id] { seeAnew(id); });
+    }
+    if (m_anew_menu->isEmpty()) m_anew_menu->addAction(tr("none of these has a path"))->setEnabled(false);
+}
+
+/// Both series stand over each other then.
+void LogbookPage::seeAnew(const std::string& id) {
+    const Reading* r = context().session().bench().reading(id);
+    if (!r || !m_lanes->stretch()) return;
+    emit context().said(tr("%1 goes through the constants of today …").arg(from_std(r->name)));
+    context()
+        .session()
+        .proof()
+        .reevaluate(id, m_lanes->stretch())
+        .then(this, [this, id, quantity = r->quantity](const Result<Reevaluated>& made) {
+            emit context().said(from_std(made ? reevaluated_says(*made, quantity) : made.error().text()));
+            if (!made) return;
+            m_chosen = shownReadings();
+            const auto old = std::find(m_chosen.begin(), m_chosen.end(), id);
+            m_chosen.insert(old == m_chosen.end() ? old : old + 1, made->reading);
+            if (m_chosen.size() > most_lanes_shown) m_chosen.pop_back();
+            ask();
+            askFigures();
+        });
 }
 
 void LogbookPage::chooseReadings() {
