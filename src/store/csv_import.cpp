@@ -197,8 +197,8 @@ class Rows {
     bool next(std::string_view& row) {
         while (true) {
             if (m_held_at < m_held.size()) {
-                row = m_held[m_held_at++];
-                m_too_long = false;
+                row = m_held[m_held_at].text;
+                m_too_long = m_held[m_held_at++].too_long;
             } else if (m_lines.next(row)) {
                 m_too_long = m_lines.was_too_long();
             } else {
@@ -214,14 +214,12 @@ class Rows {
         std::string_view row;
         while (m_held.size() < most && m_got != Lines::Got::end && m_got != Lines::Got::failed) {
             while (m_held.size() < most && m_lines.next(row)) {
-                m_held.emplace_back(m_lines.was_too_long() ? std::string_view() : row);
-                if (enough(csv::trimmed(row))) return;
+                if (hold_line(row, enough)) return;
             }
             fill();
         }
         while (m_held.size() < most && m_lines.next(row)) {
-            m_held.emplace_back(row);
-            if (enough(csv::trimmed(row))) return;
+            if (hold_line(row, enough)) return;
         }
     }
     Lines::Got fill() { return m_got = m_lines.fill(); }
@@ -231,9 +229,19 @@ class Rows {
     [[nodiscard]] Lines& lines() { return m_lines; }
 
   private:
+    struct Held {
+        std::string text;
+        bool too_long;
+    };
+    bool hold_line(std::string_view row, const std::function<bool(std::string_view)>& enough) {
+        constexpr std::size_t shown = 80; // of what is set aside
+        const bool too_long = m_lines.was_too_long();
+        m_held.push_back({std::string(too_long ? row.substr(0, shown) : row), too_long});
+        return !too_long && enough(csv::trimmed(row));
+    }
     Lines m_lines;
     Lines::Got m_got = Lines::Got::data;
-    std::vector<std::string> m_held;
+    std::vector<Held> m_held;
     std::size_t m_held_at = 0;
     std::uint64_t m_number = 1; ///< the header
     bool m_too_long = false;

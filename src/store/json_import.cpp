@@ -60,6 +60,15 @@ Result<std::string> read_head(const std::string& name, int descriptor) {
     return head;
 }
 
+/// Where a key stands, and no value of that name; npos: nowhere.
+std::size_t key_at(std::string_view text, std::string_view quoted) {
+    for (std::size_t at = text.find(quoted); at != std::string_view::npos; at = text.find(quoted, at + 1)) {
+        const std::size_t behind = text.find_first_not_of(" \t\r\n", at + quoted.size());
+        if (behind != std::string_view::npos && text[behind] == ':') return at;
+    }
+    return std::string_view::npos;
+}
+
 } // namespace
 
 ImportForm form_of(std::string_view head) {
@@ -67,9 +76,7 @@ ImportForm form_of(std::string_view head) {
     if (at == std::string_view::npos) return ImportForm::csv;
     if (head[at] == '[') return ImportForm::senml;
     if (head[at] != '{') return ImportForm::csv;
-    const std::size_t bench = head.find("\"bench\"");
-    const std::size_t samples = head.find("\"samples\"");
-    return bench != std::string_view::npos && bench < samples ? ImportForm::plan : ImportForm::json;
+    return key_at(head, "\"bench\"") < key_at(head, "\"samples\"") ? ImportForm::plan : ImportForm::json;
 }
 
 Result<PointsPreview> preview_points(const std::string& name, std::string_view head, const Bench& bench) {

@@ -125,6 +125,10 @@ class TestImportForms : public QObject {
         ImportOptions options;
         options.order = DateOrder::month_first;
         QCOMPARE(take(text, options).said("air"), std::string("2026-01-06T09:00:00 1; 2026-02-06T09:00:00 2"));
+        const Taken longest =
+            take("time;Air\n" + QByteArray(2 << 20, 'x') + "\n1.6.2026 09:00;1\n13.6.2026 09:00;2\n");
+        QVERIFY2(longest.report && longest.report->rejected.count("longer than a megabyte") == 1,
+                 why(longest).c_str());
         // A later row that leaves no doubt decides, also for those before it.
         QCOMPARE(take(text + "13.6.2026 09:00;3\n").said("air"),
                  std::string("2026-06-01T09:00:00 1; 2026-06-02T09:00:00 2; 2026-06-13T09:00:00 3"));
@@ -262,6 +266,7 @@ class TestImportForms : public QObject {
         QCOMPARE(form_of("  \n[{"), ImportForm::senml);
         QCOMPARE(form_of("{\"bench\": \"x\"}"), ImportForm::plan);
         QCOMPARE(form_of("{\"readings\": [{\"samples\": []}]}"), ImportForm::json);
+        QCOMPARE(form_of("{\"readings\": [{\"name\": \"bench\", \"samples\": []}]}"), ImportForm::json);
         QCOMPARE(form_of("time,a\n"), ImportForm::csv);
     }
     void aPipeIsReadAsWell() {
