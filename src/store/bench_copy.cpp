@@ -7,7 +7,6 @@
 #include <algorithm>
 #include <fmt/format.h>
 #include <limits>
-#include <stdexcept>
 
 namespace cognitum {
 
@@ -56,34 +55,41 @@ void copy_rows(SQLite::Database& from, SQLite::Database& to, const SummedTable& 
     }
 }
 
-void copy_series(BenchFile& from, BenchFile& to, const std::string& reading, const KeepSamples& keep,
-                 CopyReport& report) {
+/// Error when the copy cannot be written; what cannot be read is told in the report.
+Result<void> copy_series(BenchFile& from, BenchFile& to, const std::string& reading, const KeepSamples& keep,
+                         CopyReport& report) {
+    Result<void> written;
     const auto put = [&](std::vector<Sample> samples) {
-        if (samples.empty()) return;
+        if (samples.empty()) return true;
         const TimeUs first = samples.front().time, last = samples.back().time;
         const SeriesBatch batch{reading, std::move(samples)};
         const auto added = add_samples(to, std::span(&batch, 1));
-        if (!added) throw std::runtime_error(added.error().text());
+        if (!added) {
+            written = tl::make_unexpected(added.error());
+            return false;
+        }
         report.samples += added->added;
         if (const std::size_t left = added->left_out[0].size(); left > 0)
             report.lost.push_back(
                 {"reading " + reading, fmt::format("{} samples have a time that is there twice or cannot be ({}).",
                                                    left, times_between(first, last))});
+        return true;
     };
     std::vector<Unreadable> unreadable;
     const auto done = for_each_sample(
         from, reading, std::numeric_limits<TimeUs>::min(), std::numeric_limits<TimeUs>::max(),
         [&](std::span<const Sample> samples) {
-            put(keep ? keep(reading, samples, false) : std::vector<Sample>(samples.begin(), samples.end()));
-            return true;
+            return put(keep ? keep(reading, samples, false) : std::vector<Sample>(samples.begin(), samples.end()));
         },
         &unreadable);
-    if (keep) put(keep(reading, {}, true));
+    if (keep && written) put(keep(reading, {}, true));
+    if (!written) return written;
     if (!done) report.lost.push_back({"reading " + reading, done.error().text()});
     for (const Unreadable& u : unreadable)
         report.lost.push_back({"reading " + reading,
                                fmt::format("{} samples {}: {}", u.n, times_between(u.first, u.last), u.what),
                                u.first, u.last});
+    return {};
 }
 
 } // namespace
@@ -107,7 +113,7 @@ Result<CopyReport> copy_bench(BenchFile& file, const std::string& target, const 
             while (rows.executeStep())
                 readings.push_back(rows.getColumn(0).getString());
             for (const std::string& reading : readings)
-                copy_series(file, copy, reading, keep, report);
+                COGNITUM_CHECK(copy_series(file, copy, reading, keep, report));
             if (more) COGNITUM_CHECK(more(copy, report));
             return {};
         });

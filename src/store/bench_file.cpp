@@ -40,6 +40,16 @@ bool has_journal(const std::string& path) {
     return fs::exists(path + "-wal", code) && fs::file_size(path + "-wal", code) > 0;
 }
 
+/// Everything from the journal into the file itself: what is moved to its name must be whole without it.
+Result<void> empty_journal(SQLite::Database& db, const std::string& path) {
+    int left = 0;
+    if (sqlite3_wal_checkpoint_v2(db.getHandle(), nullptr, SQLITE_CHECKPOINT_TRUNCATE, &left, nullptr) ==
+            SQLITE_OK &&
+        left == 0)
+        return {};
+    return failure("it could not be written whole.", path, "Check the disk’s space, then try again.");
+}
+
 std::unique_ptr<SQLite::Database> connect(const std::string& path, int flags) {
     auto db = std::make_unique<SQLite::Database>(path, flags, longest_wait_ms);
     prepare_connection(*db);
@@ -79,7 +89,8 @@ Result<BenchFile> BenchFile::create(const std::string& name, const Fill& fill) {
         if (!fill) return {};
         COGNITUM_TRY(file, open(beside, Access::write));
         file.db().exec("PRAGMA synchronous = OFF"); // nobody was told of it yet; put_in_place() flushes it whole
-        return fill(file);
+        COGNITUM_CHECK(fill(file));
+        return empty_journal(file.db(), path);
     });
     if (made) made = put_in_place(beside, path, Existing::keep);
     if (made) return open(path, Access::write);
