@@ -187,6 +187,21 @@ Result<CsvPreview> preview_csv(const std::string& name, std::string_view head, c
     return preview;
 }
 
+std::optional<TimeUs> last_time(const CsvPreview& preview, std::string_view end_of_file,
+                                const ImportOptions& options) {
+    if (!preview.order) return {};
+    RowReader reader(preview.separator, preview.columns, TimeReader(*preview.order, options.zone));
+    std::optional<TimeUs> out;
+    std::size_t at = end_of_file.find('\n');
+    while (at != std::string_view::npos) {
+        const std::size_t stop = end_of_file.find('\n', at + 1);
+        TimeUs time = 0;
+        if (reader.read_fields(csv::trimmed(end_of_file.substr(at + 1, stop - at - 1)), time).empty()) out = time;
+        at = stop;
+    }
+    return out;
+}
+
 namespace {
 
 /// Whole rows of the file: those that were held back until the order of the dates was clear come first.

@@ -52,6 +52,10 @@ struct ImportOptions {
 Result<CsvPreview> preview_csv(const std::string& name, std::string_view head, const Bench& bench,
                                const ImportOptions& options, std::size_t rows = 200);
 
+/// Time of the last good row of the file's end, whose first line may be cut; empty: there is none.
+std::optional<TimeUs> last_time(const CsvPreview& preview, std::string_view end_of_file,
+                                const ImportOptions& options);
+
 /// Imports from an open file descriptor (a file or a pipe), committing at least once a second. Readings that are
 /// not in the plan are created in it. A line longer than csv::Lines::longest is one rejected line. Error when
 /// nothing could be taken; the bench is then as it was. An error later on says how many rows are saved. `head` is

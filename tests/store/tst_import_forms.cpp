@@ -257,6 +257,12 @@ class TestImportForms : public QObject {
         QVERIFY(column_says(table.columns[1], bench)->find("through its path") != std::string::npos);
         QCOMPARE(*column_says(table.columns[2], bench), std::string("a new reading in °C"));
         QCOMPARE(*column_says(table.columns[3], bench), std::string("why there is no value"));
+        ImportOptions day_first;
+        day_first.order = DateOrder::day_first;
+        VALUE_OF(ordered, preview_csv("log", "time;Air\n1.6.2026 9:00;1\n", bench, day_first));
+        QCOMPARE(last_time(ordered, "ff 9:00;1\n2.6.2026 9:00;1\n3.6.2026 9:00;2\nnonsense\n3.6.20", day_first),
+                 parse_time("2026-06-03T09:00:00Z"));
+        QCOMPARE(last_time(ordered, "one line alone", day_first), std::optional<TimeUs>());
         const std::string senml = "[{\"n\":\"Air\",\"u\":\"lx\",\"t\":1780304400,\"v\":1},"
                                   "{\"n\":\"Sea\",\"u\":\"Cel\",\"t\":1780304460,\"v\":1},{\"n\":\"Sea\"";
         VALUE_OF(points, preview_points("log", senml, bench));

@@ -251,7 +251,8 @@ class TestSessions : public QObject {
         QVERIFY2(w.text("importAbout").contains("say which"), qPrintable(w.text("importAbout")));
         QVERIFY(!w.find<QPushButton>("importNow")->isEnabled());
         w.choose("importOrder", "dmy");
-        QVERIFY2(w.text("importAbout").contains("1 good") && w.text("importAbout").contains("1 Jun 2026"),
+        QVERIFY2(w.text("importAbout").contains("1 good") &&
+                     w.text("importAbout").contains("1 Jun 2026 09:00 to 2 Jun 2026 09:00"),
                  qPrintable(w.text("importAbout")));
         auto* preview = w.table("importPreview");
         QCOMPARE(preview->item(1, 1)->text(), QString::fromUtf8("°F become °C"));

@@ -143,6 +143,14 @@ void ImportDialog::preview() {
         previewPoints(head);
 }
 
+QByteArray ImportDialog::endOfFile() const {
+    constexpr qint64 end_bytes = 64 * 1024;
+    QFile file(m_path);
+    if (!file.open(QIODevice::ReadOnly)) return {};
+    file.seek(std::max<qint64>(0, file.size() - end_bytes));
+    return file.read(end_bytes);
+}
+
 void ImportDialog::previewTable(std::string_view head) {
     auto found = preview_csv(m_path.toStdString(), head, m_context.session().bench(), options());
     if (!found) return refuse(found.error());
@@ -156,7 +164,11 @@ void ImportDialog::previewTable(std::string_view head) {
     QString about =
         tr("The first %n row(s): %1 good", nullptr, static_cast<int>(m_preview.good + m_preview.rejected.total()))
             .arg(m_preview.good);
-    if (m_preview.first && !unclear) about += tr(", from %1 on").arg(moment(*m_preview.first));
+    if (m_preview.first && !unclear) {
+        const std::optional<TimeUs> last = last_time(m_preview, endOfFile().toStdString(), options());
+        about += last ? tr(", from %1 to %2").arg(moment(*m_preview.first), moment(*last))
+                      : tr(", from %1 on").arg(moment(*m_preview.first));
+    }
     about += QLatin1Char('.') + set_aside(m_preview.rejected);
     if (unclear) about = tr("Its dates can be read as day first and as month first: say which.");
     set_text(m_about, about);

@@ -25,6 +25,7 @@ class ImportDialog : public QDialog {
   private:
     void preview();
     void previewTable(std::string_view head);
+    [[nodiscard]] QByteArray endOfFile() const;
     void previewPoints(std::string_view head);
     void showColumns();
     void showSays();
