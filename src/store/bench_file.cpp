@@ -401,7 +401,7 @@ Result<void> BenchFile::save_copy(const std::string& name) {
         return failure("there is a file of that name already.", target, "Choose another name.");
     const std::string beside = path_beside(target);
     fs::remove(beside, code);
-    const auto made = guarded(target, [&]() -> Result<void> {
+    auto made = guarded(target, [&]() -> Result<void> {
         SQLite::Statement copy(*m_db, "VACUUM INTO ?");
         copy.bind(1, beside);
         copy.exec();
