@@ -213,8 +213,10 @@ int run(int argc, char** argv) {
     sessions_verb->add_option("--name", sessions.name, "its name or id: the summary");
     sessions_verb->add_flag("--private", sessions.with_private, "also those about somebody’s health");
     sessions_verb->add_option("--find", sessions.find, "look through this reading");
-    sessions_verb->add_option("--above", sessions.above, "while it is above, with its unit");
-    sessions_verb->add_option("--below", sessions.below, "while it is below, with its unit");
+    sessions_verb->add_option("--above", sessions.above,
+                              "while it is above, with its unit; of rain what comes in an hour");
+    sessions_verb->add_option("--below", sessions.below,
+                              "while it is below, with its unit; of rain what comes in an hour");
     sessions_verb->add_flag("--valued", sessions.valued, "while it has a value");
     sessions_verb->add_option("--least", sessions.least, "shortest session, such as 5min");
     sessions_verb->add_option("--pause", sessions.pause, "longest pause within one, such as 10min");

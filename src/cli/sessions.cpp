@@ -97,10 +97,18 @@ int show_session(BenchFile& file, const Bench& bench, const TimedSession& sessio
                   .c_str());
     for (const SessionFact& f : figures->facts)
         std::puts(fmt::format("  {}: {} {}", bench.reading(f.reading)->name, f.name, session_fact_text(f)).c_str());
-    for (const SessionDay& d : figures->days)
-        std::puts(fmt::format("  {}: {:.0f} % measured, mean {}", d.day.label, 100 * d.figures.coverage,
-                              format_constant(d.figures.mean, 4))
-                      .c_str());
+    for (std::size_t i = 0; i < figures->readings.size(); ++i)
+        if (!figures->figures[i].trouble.empty())
+            std::puts(
+                fmt::format("  {}: {}", bench.reading(figures->readings[i])->name, figures->figures[i].trouble)
+                    .c_str());
+    for (const SessionDay& d : figures->days) { // of the reading that leads
+        const Quantity& lead = bench.reading(figures->readings.front())->quantity;
+        std::puts(
+            fmt::format("  {}: {:.0f} % measured, mean {}", d.day.label, 100 * d.figures.coverage,
+                        format_value(d.figures.mean, std::hypot(lead.accuracy / 2, d.figures.noise), lead.unit))
+                .c_str());
+    }
     if (!figures->caution.empty()) std::puts(figures->caution.c_str());
     return done;
 }
@@ -163,8 +171,18 @@ int run_sessions(const SessionsRequest& request, bool json) {
     if (!plan) return complain(plan.error());
     if (!request.find.empty()) return find_and_print(*file, *plan, request, json);
     if (!request.name.empty()) {
-        for (const TimedSession& s : plan->sessions)
-            if (s.id == request.name || s.name == request.name) return show_session(*file, *plan, s, json);
+        std::vector<const TimedSession*> named;
+        std::string ids;
+        for (const TimedSession& s : plan->sessions) {
+            if (s.id == request.name) return show_session(*file, *plan, s, json);
+            if (s.name != request.name) continue;
+            named.push_back(&s);
+            ids += (ids.empty() ? "" : ", ") + s.id;
+        }
+        if (named.size() == 1) return show_session(*file, *plan, *named.front(), json);
+        if (named.size() > 1)
+            return complain({fmt::format("{} sessions are called \"{}\".", named.size(), request.name),
+                             request.bench, "Say which by its id: " + ids + "."});
         return complain({fmt::format("there is no session \"{}\".", request.name), request.bench,
                          "Run without --name for a list."});
     }

@@ -18,7 +18,7 @@ class BenchLock {
     /// False when another program, or another window of this one, holds it. Nothing is forbidden by it.
     bool take(const FileIdentity& file);
     void release();
-    /// The program that holds it, in words: "Cognitum (process 1234)".
+    /// The program that holds it, in words: "Another Cognitum (process 1234)".
     static std::string holder(const FileIdentity& file);
 
   private:

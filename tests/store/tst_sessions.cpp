@@ -293,13 +293,16 @@ class TestSessions : public QObject {
         make({plain("flue", "temperature", "degC"), plain("pulse", "pulse-rate", "/min")});
         add("flue", 600, minute_us, [](int i) { return i % 200 < 60 ? 150.0 : 20.0; });
         m_bench.sessions = {{"fire", "Fire", SessionKind::fire, day0, day0 + hour_us, {"flue"}},
+                            {"swim-2", "Swim", SessionKind::swim, day0, day0 + hour_us, {"pulse"}},
                             {"swim", "Swim", SessionKind::swim, day0, day0 + hour_us, {"pulse"}}};
         QVERIFY(m_file->save_plan(m_bench));
         const QString bench = QString::fromStdString(m_file->path());
         const Json list = test::cli({"sessions", bench, "--json"}).json();
         QCOMPARE(list["sessions"].size(), std::size_t(1)); // a health session must be asked for
-        QCOMPARE(list["private_left_out"].get<int>(), 1);
-        QCOMPARE(test::cli({"sessions", bench, "--private", "--json"}).json()["sessions"].size(), std::size_t(2));
+        QCOMPARE(list["private_left_out"].get<int>(), 2);
+        const auto two = test::cli({"sessions", bench, "--name", "Swim"}); // one of two is not guessed
+        QVERIFY(two.code == 3 && two.err.contains("swim-2, swim"));
+        QCOMPARE(test::cli({"sessions", bench, "--private", "--json"}).json()["sessions"].size(), std::size_t(3));
         const Json one = test::cli({"sessions", bench, "--name", "fire", "--json"}).json();
         QCOMPARE(one["summary"]["facts"][0]["name"].get<std::string>(), std::string("hottest"));
         QVERIFY(test::cli({"sessions", bench, "--name", "fire"}).out.contains("150"));
