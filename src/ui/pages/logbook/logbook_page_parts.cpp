@@ -46,6 +46,7 @@ QHBoxLayout* LogbookPage::makeStretchRow() {
     row->setContentsMargins(0, 0, 0, 0);
     m_stretch_text = new TextLabel(theme(), TextLabel::Role::name, {}, m_stretch_row);
     m_stretch_text->setObjectName(QStringLiteral("stretchTaken"));
+    m_stretch_text->setWordWrap(true); // the links beside it must fit into a narrow page
     m_stretch_text->setColour(theme().colours().accent);
     connect(&theme(), &Theme::changed, this, [this] { m_stretch_text->setColour(theme().colours().accent); });
     row->addWidget(m_stretch_text, 1);
@@ -55,7 +56,7 @@ QHBoxLayout* LogbookPage::makeStretchRow() {
         emit context().exportRequested(s.from, s.to, shownReadings());
     });
     row->addWidget(save);
-    auto* session = make_link(tr("Make it a session …"), QStringLiteral("sessionOfStretch"));
+    auto* session = make_link(tr("As a session …"), QStringLiteral("sessionOfStretch"));
     auto* kinds = new QMenu(session);
     for (const auto& [kind, word] : session_kind_words()) {
         QAction* action = kinds->addAction(QString::fromUtf8(session_title(kind)));
