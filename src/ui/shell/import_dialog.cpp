@@ -219,15 +219,22 @@ void ImportDialog::showColumns() {
 /// Under each choice: what becomes of the numbers.
 void ImportDialog::showSays() {
     bool possible = m_preview.order.has_value();
+    QString why; // the first column that cannot be taken: it may stand beyond the edge
     for (int c = 0; c < m_table->columnCount(); ++c) {
         if (m_preview.is_long) continue;
         const auto says = column_says(column(c), m_context.session().bench());
         possible = possible && says;
+        if (!says && why.isEmpty())
+            why = tr("%1: %2 %3")
+                      .arg(m_table->horizontalHeaderItem(c)->text(), from_std(says.error().what),
+                           from_std(says.error().fix));
         auto* item = new QTableWidgetItem(from_std(says ? *says : says.error().what));
         item->setForeground(says ? m_context.theme().colours().soft : m_context.theme().colours().bad);
         item->setToolTip(item->text());
         m_table->setItem(1, c, item);
     }
+    set_text(m_result, why);
+    m_result->setColour(why.isEmpty() ? QColor() : m_context.theme().colours().bad);
     m_import->setEnabled(possible);
 }
 

@@ -11,7 +11,9 @@
 #include "ui/stops/calibrate/calibration_history.h"
 #include "ui/widgets/parts.h"
 
-#include <QPicture>
+#include <QBuffer>
+#include <QSvgGenerator>
+#include <QSvgRenderer>
 #include <algorithm>
 #include <cmath>
 #include <qcustomplot.h>
@@ -23,7 +25,7 @@ namespace {
 constexpr int plot_width = 680, plot_height = 240;
 
 /// Errors of the points as found and as left, in black on white, with the limit; as vectors.
-QPicture error_plot(const Certificate& certificate, const Quantity& quantity) {
+QByteArray error_plot(const Certificate& certificate, const Quantity& quantity) {
     const CalibrationRecord& record = certificate.record;
     const ErrorPicture picture = error_picture(record, quantity, certificate.before);
     QCustomPlot plot;
@@ -61,11 +63,17 @@ QPicture error_plot(const Certificate& certificate, const Quantity& quantity) {
     add(picture.left, Qt::black);
     plot.xAxis->setRange(picture.low, picture.high);
     plot.yAxis->setRange(-1.1 * picture.tallest, 1.1 * picture.tallest);
-    QPicture out;
-    QCPPainter painter(&out);
+    // As SVG: a QPicture grows with the resolution of what it is drawn on.
+    QBuffer out;
+    out.open(QIODevice::WriteOnly);
+    QSvgGenerator generator;
+    generator.setOutputDevice(&out);
+    generator.setSize(QSize(plot_width, plot_height));
+    generator.setViewBox(QRect(0, 0, plot_width, plot_height));
+    QCPPainter painter(&generator);
     plot.toPainter(&painter, plot_width, plot_height);
     painter.end();
-    return out;
+    return out.data();
 }
 
 QStringList remarks_of(const CalibrationPoint& p) {
@@ -113,10 +121,7 @@ Paper paper_of(const Certificate& certificate, const Bench& bench, const Quantit
         rows.rows << QStringList{from_std(row.name), from_std(row.text)};
     paper.table(rows);
     paper.picture(plot_height, [plot = error_plot(certificate, quantity)](QPainter& painter, const QRectF& box) {
-        painter.translate(box.topLeft());
-        const double scale = box.width() / plot_width;
-        painter.scale(scale, scale);
-        painter.drawPicture(0, 0, plot);
+        QSvgRenderer(plot).render(&painter, box);
     });
     paper.text(Session::tr("Errors with their doubt at 95 %: open circles as found, full ones as left; "
                            "broken lines: the limit."));
