@@ -329,6 +329,7 @@ int main(int argc, char** argv) {
     if (want("P11")) out["P11"] = p11();
     if (want("P12")) out["P12"] = p12();
     if (want("P13")) out["P13"] = p13(folder);
+    if (want("P14")) out["P14"] = p14();
     std::puts(out.dump(1).c_str());
     return 0;
 }

@@ -51,6 +51,7 @@ Json p9_draws();
 Json p9_fits();
 Json beats_of_ten_million();
 Json rain_of_a_million();
+Json p14();
 
 // In bench_record.cpp. `folder`: of the programs.
 Json p4(const std::string& folder);

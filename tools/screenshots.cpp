@@ -41,7 +41,8 @@ int main(int argc, char** argv) {
     const std::map<QString, const char*> of = {{QStringLiteral("quantity"), "cistern"},
                                                {QStringLiteral("sensor"), "tide-pool"},
                                                {QStringLiteral("wiring"), "tide-pool"},
-                                               {QStringLiteral("convert"), "conductivity"}};
+                                               {QStringLiteral("convert"), "conductivity"},
+                                               {QStringLiteral("watch"), "cistern"}};
     const char* stops[] = {"quantity", "sensor", "wiring", "raw", "convert", "calibrate", "watch"};
     for (int i = 0; i < 7; ++i) {
         if (!want(stops[i])) continue;
@@ -52,6 +53,28 @@ int main(int argc, char** argv) {
         stage.shoot(QString::fromLatin1(stops[i]));
     }
     const auto press = [&](const char* name) { stage.press(name); };
+    for (const char* reading : {"rain", "pulse", "jetty", "hut-air", "rock"}) {
+        const QString name = QStringLiteral("watch-") + QLatin1String(reading);
+        if (!wanted.contains(name)) continue; // when asked for
+        stage.window().context().selectReading(reading);
+        stage.window().showStop(6);
+        stage.shoot(name);
+    }
+    for (const char* tab : {"watchTabBands", "watchTabTold", "watchTabTelling"}) {
+        if (!wanted.contains(QLatin1String(tab))) continue;
+        stage.window().context().selectReading("cistern");
+        stage.window().showStop(6);
+        press(tab);
+        stage.shoot(QLatin1String(tab));
+        press("watchTabRules");
+    }
+    if (wanted.contains(QStringLiteral("watch-rule"))) {
+        stage.window().context().selectReading("rain");
+        stage.window().showStop(6);
+        stage.settle();
+        press("watchEditRule");
+        stage.shootDialog(QStringLiteral("watch-rule"));
+    }
     if (want("wiring-simple")) {
         stage.window().context().selectReading("hut-air");
         stage.window().showStop(2);

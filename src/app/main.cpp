@@ -1,20 +1,17 @@
 // cognitum: the command line of the window, and the wiring of session, theme and window.
+#include "session/end_on_signal.h"
 #include "ui/shell/main_window.h"
 
 #include <QApplication>
 #include <QCommandLineParser>
 #include <QSettings>
-#include <QSocketNotifier>
 #include <QTimer>
 #include <algorithm>
-#include <csignal>
 #include <cstdio>
 #include <cstdlib>
 #include <cstring>
-#include <fcntl.h>
 #include <functional>
 #include <memory>
-#include <unistd.h>
 
 namespace {
 
@@ -28,27 +25,6 @@ class EndAfterFirstPaint : public QObject {
         if (event->type() == QEvent::Paint) QTimer::singleShot(0, [] { std::quick_exit(0); });
         return QObject::eventFilter(watched, event);
     }
-};
-
-/// A signal that asks the program to end, as log-out and `kill` send it, handed to the event loop.
-class EndOnSignal : public QObject {
-  public:
-    explicit EndOnSignal(std::function<void()> end) : m_end(std::move(end)) {
-        if (::pipe2(pipe_ends, O_CLOEXEC | O_NONBLOCK) != 0) return;
-        auto* notifier = new QSocketNotifier(pipe_ends[0], QSocketNotifier::Read, this);
-        connect(notifier, &QSocketNotifier::activated, this, [this, notifier] {
-            notifier->setEnabled(false);
-            m_end();
-        });
-        struct sigaction action {};
-        action.sa_handler = [](int) { static_cast<void>(!::write(pipe_ends[1], "", 1)); };
-        for (const int signal : {SIGTERM, SIGINT, SIGHUP})
-            ::sigaction(signal, &action, nullptr);
-    }
-
-  private:
-    static inline int pipe_ends[2] = {-1, -1};
-    std::function<void()> m_end;
 };
 
 } // namespace

@@ -2,6 +2,7 @@
 // input.
 #pragma once
 
+#include "core/analyse/signal.h"
 #include "core/base/error.h"
 #include "core/base/json_reader.h"
 #include "core/bench/bench.h"
@@ -29,6 +30,11 @@ Result<std::string> read_input(const std::string& path);
 Result<TextTable> read_table(const std::string& path);
 /// Index of the reading of this name or id. Error that lists those there are.
 Result<std::size_t> find_reading(const Bench& bench, const std::string& path, const std::string& name);
+
+enum class EmptyCell { failed, no_sample };
+/// Rows of `time` and `value` (by name where there is a header), in order of time. A cell with a word for no number
+/// is a measurement that failed; `empty` says what one without anything is. Errors name file and line.
+Result<std::vector<RawSample>> read_raw_series(const std::string& path, EmptyCell empty);
 
 struct StretchGiven {
     std::optional<TimeUs> from, to; ///< empty: was left out
@@ -89,6 +95,14 @@ struct SessionsRequest {
     bool valued = false, with_private = false;
 };
 int run_sessions(const SessionsRequest& request, bool json);
+struct BacktestRequest {
+    std::string rules;   ///< a file of rules; or a bench, whose own rules are tried
+    std::string series;  ///< a CSV file, or a bench
+    std::string reading; ///< of a bench
+    std::string rule;    ///< only this rule of the bench's own
+    std::string from, to;
+};
+int run_backtest(const BacktestRequest& request, bool json);
 int run_reevaluate(const StretchRequest& request, bool json);
 struct ThinCommand {
     std::string bench, copy, before, step;

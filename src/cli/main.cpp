@@ -59,7 +59,7 @@ Result<TextTable> read_table(const std::string& path) {
 
 namespace {
 
-const std::vector<std::string> later = {"backtest", "battery"};
+const std::vector<std::string> later = {"battery"};
 
 /// The first argument, where it is no verb: says so, with the verb that is most like it.
 bool names_no_verb(const CLI::App& app, int argc, char** argv) {
@@ -143,6 +143,18 @@ int run(int argc, char** argv) {
     signal->add_option("series", a)->required();
     signal->add_option("arguments", arguments);
     signal->callback([&] { code = run_signal(a, arguments, json); });
+
+    BacktestRequest tried;
+    CLI::App* backtest =
+        verb("backtest", "what watch rules would have said: backtest RULES.json SERIES.csv, RULES.json "
+                         "B.cognitum --reading NAME, or B.cognitum for its own rules");
+    backtest->add_option("rules", tried.rules, "rules, or a bench")->required();
+    backtest->add_option("series", tried.series, "columns time,value; or a bench");
+    backtest->add_option("--reading", tried.reading, "of the bench: its name or id");
+    backtest->add_option("--rule", tried.rule, "only this one of the bench’s own rules");
+    backtest->add_option("--from", tried.from, "first moment, ISO 8601 or seconds since 1970");
+    backtest->add_option("--to", tried.to, "end, not in it");
+    backtest->callback([&] { code = run_backtest(tried, json); });
 
     CLI::App* check = verb("check", "what will go wrong in a bench");
     check->add_option("bench", a)->required();

@@ -4,7 +4,6 @@
 #include "core/analyse/spectrum.h"
 #include "core/analyse/statistics.h"
 #include "core/decode/number_text.h"
-#include "core/decode/rejections.h"
 
 #include <algorithm>
 #include <cstdio>
@@ -69,39 +68,6 @@ const char* rank_word(HealthRank rank) {
     return rank == HealthRank::bad ? "error" : rank == HealthRank::look ? "look" : "note";
 }
 
-/// Rows `time,value`; a cell without a number is a measurement that failed.
-Result<std::vector<RawSample>> read_raw_series(const std::string& path) {
-    const auto text = read_input(path);
-    if (!text) return tl::make_unexpected(text.error());
-    std::vector<RawSample> out;
-    std::size_t line_number = 0;
-    for (std::size_t at = 0; at < text->size();) {
-        const std::size_t end = std::min(text->find('\n', at), text->size());
-        const std::string_view line = trimmed(std::string_view(*text).substr(at, end - at));
-        at = end + 1;
-        ++line_number;
-        if (line.empty() || line.front() == '#') continue;
-        const std::size_t comma = line.find(',');
-        const std::string where = fmt::format("{}:{}", path, line_number);
-        if (out.empty() && line_number == 1 && line.starts_with("time")) continue;
-        if (comma == std::string_view::npos)
-            return failure("a row needs a time and a value.", where, "Write time,value with a comma between.");
-        const auto time = parse_time(trimmed(line.substr(0, comma)));
-        if (!time)
-            return failure(fmt::format("“{}” is no time.", shown_text(line.substr(0, comma))), where,
-                           "Write ISO 8601 or seconds since 1970.");
-        if (!out.empty() && *time < out.back().time)
-            return failure("this time is before the one above it.", where, "Sort the rows by time.");
-        const NumberText number = read_number_text(line.substr(comma + 1));
-        if (!number.there && !number.failed)
-            return failure(fmt::format("“{}” is no number.", shown_text(line.substr(comma + 1))), where,
-                           "Leave the cell empty where there was no value.");
-        out.push_back({*time, number.value});
-    }
-    if (out.empty()) return failure("there are no rows.", path, "Write time,value and rows below it.");
-    return out;
-}
-
 void print_figures(const SignalFigures& f, const SignalAbout& about, const MainsShare& mains,
                    const std::vector<HealthVerdict>& verdicts) {
     std::string out =
@@ -126,7 +92,7 @@ void print_figures(const SignalFigures& f, const SignalAbout& about, const Mains
 int run_signal(const std::string& series, const std::vector<std::string>& arguments, bool json) {
     const auto about = read_about(arguments);
     if (!about) return complain(about.error(), usage);
-    const auto samples = read_raw_series(series);
+    const auto samples = read_raw_series(series, EmptyCell::failed);
     if (!samples) return complain(samples.error());
     const SignalFigures f = signal_figures(*samples, about->bits);
     std::vector<double> t;

@@ -2,13 +2,16 @@
 
 #include "core/units/format.h"
 #include "core/watch/bands.h"
+#include "core/watch/rule_words.h"
 #include "demo/gauge_board.h"
 #include "demo/station_boards.h"
 #include "demo/world.h"
 #include "store/csv_intake.h"
 #include "store/data_files.h"
+#include "store/reading_figures.h"
 #include "store/samples.h"
 #include "store/session_figures.h"
+#include "store/watch_trial.h"
 
 #include <algorithm>
 #include <array>
@@ -239,6 +242,23 @@ Result<void> log_bands(BenchFile& file, const Reading& reading, const std::vecto
     return {};
 }
 
+/// What the rules of the plan said over it, but those that speak so often that nobody would have left them on.
+Result<void> log_rules(BenchFile& file, const Bench& plan, const Catalog& catalog, TimeUs end) {
+    const auto doubt_of = [&](const Reading& reading, double value) {
+        return 2 * value_u(plan, catalog, reading, value, end);
+    };
+    const auto trials = try_rules(file, plan, plan.watch_rules, {.to = end, .now = end}, doubt_of, {});
+    for (std::size_t i = 0; i < trials.size(); ++i) {
+        const WatchRule& rule = plan.watch_rules[i];
+        if (!rule.on || speaks_too_often(rule, trials[i])) continue;
+        for (const WatchEvent& e : trials[i].events)
+            COGNITUM_CHECK(file.append_log({0, e.time, rule.reading(),
+                                            e.kind == WatchKind::cleared ? log_kind::recovery : log_kind::alert,
+                                            event_says(rule, e, plan), 0}));
+    }
+    return {};
+}
+
 Result<void> log_story(BenchFile& file, const Story& s, TimeUs start) {
     const LogEntry entries[] = {
         {0, start, "", log_kind::recording, "Recording started.", 0},
@@ -345,6 +365,7 @@ Result<void> add_demo_history(BenchFile& file, Bench& bench, std::uint64_t seed,
     for (auto& [reading, samples] : rows.samples())
         batches.push_back({reading, std::move(samples)});
     COGNITUM_CHECK(add_samples(file, batches));
+    COGNITUM_CHECK(log_rules(file, bench, cards.catalog, story.end));
     return add_sessions(file, bench, story);
 }
 

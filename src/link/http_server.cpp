@@ -36,7 +36,9 @@ std::string header(MHD_Connection* connection, const char* name) {
 std::string token_of(MHD_Connection* connection) {
     if (const std::string token = header(connection, "X-Token"); !token.empty()) return token;
     const std::string authorization = header(connection, "Authorization");
-    return authorization.starts_with("Bearer ") ? authorization.substr(7) : std::string();
+    if (authorization.starts_with("Bearer ")) return authorization.substr(7);
+    const char* asked = MHD_lookup_connection_value(connection, MHD_GET_ARGUMENT_KIND, "token");
+    return asked ? asked : "";
 }
 
 /// "[::1]:8080", "10.0.0.4:80", "bench.lan" → the name or address alone.

@@ -13,7 +13,7 @@ namespace cognitum {
 
 struct HttpRequest {
     std::string method, path;
-    std::string token; ///< of the header X-Token, or of Authorization: Bearer
+    std::string token; ///< of the header X-Token, of Authorization: Bearer, or of ?token=
     std::string body;
 };
 

@@ -55,8 +55,8 @@ std::string BenchLock::holder(const FileIdentity& file) {
                        ::getsockopt(asking, SOL_SOCKET, SO_PEERCRED, &peer, &size) == 0;
     ::close(asking);
     if (!known) return unknown;
-    return peer.pid == ::getpid() ? "Another window"
-                                  : "Another Cognitum (process " + std::to_string(peer.pid) + ")";
+    if (peer.pid == ::getpid()) return "Another window";
+    return "Another Cognitum (process " + std::to_string(peer.pid) + ")";
 }
 
 void BenchLock::release() {

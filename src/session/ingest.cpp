@@ -15,6 +15,7 @@ namespace cognitum {
 
 namespace {
 constexpr int commit_every_ms = 800;
+constexpr int pass_every_ms = 1000;
 constexpr std::size_t most_waiting_samples = 2'000'000; ///< samples kept in memory while the file cannot be written
 } // namespace
 
@@ -23,16 +24,26 @@ Ingest::Ingest(Shared shared, Clock clock, QStringList simulation_arguments, boo
       m_lines(shared.lines),
       m_watch(shared.watch),
       m_clock(std::move(clock)),
-      m_open_links(open_links) {
+      m_open_links(open_links),
+      m_watch_rules(
+          shared.live, m_clock,
+          [this](const std::string& reading, const char* kind, const std::string& text) {
+              writeLog(reading, kind, text);
+          },
+          [this](const ToldNotice& notice) { emit told(notice); }) {
     m_services.simulation_arguments = std::move(simulation_arguments);
     m_services.simulated_as = [](const std::string& id) { return std::string(demo::stand_in(id)); };
     m_commit.setParent(this);
     m_commit.setInterval(commit_every_ms);
     connect(&m_commit, &QTimer::timeout, this, &Ingest::commit);
+    m_pass.setParent(this);
+    m_pass.setInterval(pass_every_ms);
+    connect(&m_pass, &QTimer::timeout, this, &Ingest::passTime);
 }
 
-void Ingest::setPlan(const Bench& bench, const Facts& facts, const QString& path) {
-    if (const std::string next = path.toStdString(); next != m_path) {
+void Ingest::setPlan(const Bench& bench, const Facts& facts, const DoubtOf& doubt_of, const QString& path) {
+    const bool another = path.toStdString() != m_path;
+    if (const std::string next = path.toStdString(); another) {
         shutDown();
         m_path = next;
         if (auto file = BenchFile::open(m_path, Access::write))
@@ -50,6 +61,8 @@ void Ingest::setPlan(const Bench& bench, const Facts& facts, const QString& path
         }
     });
     m_bench = bench;
+    m_watch_rules.setPlan(bench, doubt_of, another ? m_file.get() : nullptr);
+    m_pass.start();
     m_partners.set_plan(bench);
     m_by_hand.clear();
     for (const Reading& reading : bench.readings)
@@ -146,7 +159,9 @@ void Ingest::take(const std::string& id, const std::optional<Bands>& bands, cons
     });
     if (sample.cause == Cause::none && m_partners.is_followed(id))
         if (const Reading* reading = m_bench.reading(id)) m_partners.tell(*reading, sample.value, sample.time);
-    if (change.time != 0)
+    m_watch_rules.take(id, sample.time, sample.value);
+    // Rules say more than a band that was left; without them the logbook has at least that.
+    if (change.time != 0 && !m_watch_rules.looksAt(id))
         if (const Reading* reading = m_bench.reading(id))
             writeLog(id, change.to == Zone::in_range ? log_kind::recovery : log_kind::alert,
                      fmt::format("{}: {} at {}.", reading->name, zone_word(change.to),
@@ -219,6 +234,8 @@ void Ingest::shutDown() {
     stopRecording();
     keepPending();
     m_feeds.clear();
+    m_pass.stop();
+    m_watch_rules.close();
     m_services.receivers.clear();
     m_services.broker.reset();
     m_folder.reset();
@@ -228,6 +245,7 @@ void Ingest::shutDown() {
         live.readings.clear();
         live.boards.clear();
         live.recording = {};
+        live.rules.clear();
     });
 }
 

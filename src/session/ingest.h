@@ -6,6 +6,7 @@
 #include "core/bench/bench.h"
 #include "session/board_feed.h"
 #include "session/live.h"
+#include "session/live_watch.h"
 #include "session/run_folder.h"
 #include "store/samples.h"
 
@@ -31,9 +32,10 @@ class Ingest : public QObject {
 
     using Facts = std::map<std::string, RawRules>; ///< by reading
     /// Takes over a plan: links that changed are opened anew, the others run on. `path` is the bench file.
-    void setPlan(const Bench& bench, const Facts& facts, const QString& path);
+    void setPlan(const Bench& bench, const Facts& facts, const DoubtOf& doubt_of, const QString& path);
     void startRecording();
     void stopRecording();
+    [[nodiscard]] TimeUs now() const { return m_clock(); }
     /// Ends everything and commits; the object can be given a new plan afterwards.
     void shutDown();
     void sendCommand(const QString& board, const QString& line);
@@ -45,6 +47,10 @@ class Ingest : public QObject {
     /// Bytes, or a message, as if a board had sent them; for replays and tests.
     void injectBytes(const QString& board, const QByteArray& bytes);
     void injectMessage(const QString& board, const LinkMessage& message);
+    /// A person has seen that this rule was raised.
+    void seen(const QString& rule) { m_watch_rules.seen(rule.toStdString()); }
+    /// Judges what became due by the clock. Called once a second, and by tests.
+    void passTime() { m_watch_rules.pass(); }
     /// A value that a person read or counted, with its own doubt (± at 95 %).
     void takeByHand(const QString& reading, double value, double doubt);
 
@@ -55,6 +61,7 @@ class Ingest : public QObject {
     void fileReplaced();
     /// A sentence for a person about samples that are in danger.
     void said(const QString& sentence);
+    void told(const cognitum::ToldNotice& notice);
 
   private:
     void take(const std::string& id, const std::optional<Bands>& bands, const Sample& sample,
@@ -80,7 +87,8 @@ class Ingest : public QObject {
     std::map<std::string, std::unique_ptr<BoardFeed>> m_feeds;
     PartnerValues m_partners;
     std::map<std::string, Intake> m_by_hand; ///< of each reading, for numbers that are typed
-    QTimer m_commit;
+    LiveWatch m_watch_rules;
+    QTimer m_commit, m_pass;
     bool m_recording = false;
     std::vector<SeriesBatch> m_pending;
     std::uint64_t m_waiting = 0; ///< samples in m_pending

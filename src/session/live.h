@@ -70,12 +70,21 @@ struct LiveRecording {
     std::uint64_t lost = 0; ///< samples that neither the file nor the memory could take
 };
 
+/// A watch rule that is judged.
+struct LiveRule {
+    bool raised = false;
+    TimeUs since = 0;    ///< when it was raised
+    bool unseen = false; ///< it was told and nobody has said that it was seen
+    bool operator==(const LiveRule&) const = default;
+};
+
 struct Live {
     std::uint64_t revision = 0;     ///< grows with every change
     std::uint64_t log_revision = 0; ///< grows with every logbook entry by the worker
     std::map<std::string, LiveReading> readings;
     std::map<std::string, LiveBoard> boards;
     LiveRecording recording;
+    std::map<std::string, LiveRule> rules; ///< by id; those that are on
 };
 
 /// Shared between the worker and the interface.
@@ -96,6 +105,7 @@ class LiveShare {
         update_map(m_live.readings, mine.readings);
         update_map(m_live.boards, mine.boards);
         mine.recording = m_live.recording;
+        mine.rules = m_live.rules;
         mine.log_revision = m_live.log_revision;
         mine.revision = m_live.revision;
     }
@@ -119,9 +129,21 @@ class LiveShare {
         f(m_live.recording);
         ++m_live.revision;
     }
+    void change_rules(std::map<std::string, LiveRule> rules) {
+        const std::lock_guard lock(m_mutex);
+        if (m_live.rules == rules) return;
+        m_live.rules = std::move(rules);
+        ++m_live.revision;
+    }
     void change_log() {
         const std::lock_guard lock(m_mutex);
         ++m_live.log_revision;
+        ++m_live.revision;
+    }
+    /// As another program counts it.
+    void change_log_to(std::uint64_t log_revision) {
+        const std::lock_guard lock(m_mutex);
+        m_live.log_revision = log_revision;
         ++m_live.revision;
     }
     /// Anything; all of it counts as changed.

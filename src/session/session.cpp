@@ -3,7 +3,9 @@
 #include "core/signal_path/feeds.h"
 #include "link/listening.h"
 #include "session/bench_lock.h"
+#include "session/live_stream.h"
 #include "session/plan_edit.h"
+#include "session/station_page.h"
 #include "store/data_files.h"
 #include "store/json_import.h"
 
@@ -33,12 +35,14 @@ Session::Session(SessionOptions options, QObject* parent)
                   return std::make_shared<const LoadedCatalog>(load_catalog());
               }).share();
     m_writes.setMaxThreadCount(1);
+    m_station_page = std::make_unique<StationPage>(*this);
     m_save_soon.setSingleShot(true);
     m_save_soon.setInterval(300);
     connect(&m_save_soon, &QTimer::timeout, this, &Session::savePlan);
     m_look_around.setInterval(2000);
     connect(&m_look_around, &QTimer::timeout, this, &Session::lookAround);
     connect(&m_worker, &Worker::fileReplaced, this, &Session::lookAround);
+    connect(&m_worker, &Worker::recorderLost, this, &Session::recorderLost);
     connect(&m_worker, &Worker::said, this, &Session::trouble);
     connect(&m_worker, &Worker::speedFound, this, [this](const QString& board, int baud) {
         edit(tr("Speed found"), [&](Bench& bench) {
@@ -98,24 +102,28 @@ Result<void> Session::take(BenchFile file) {
     m_saved_at.reset();
     const auto identity = identity_of(m_file->path());
     const bool alone = !identity || m_lock->take(*identity);
-    m_look_only = alone ? QString()
-                        : tr("%1 has this bench open. Here it is only shown; close it there to change it here.")
-                              .arg(QString::fromStdString(BenchLock::holder(*identity)));
+    const bool attached = !alone && attach(*identity);
+    m_look_only = alone || attached
+                      ? QString()
+                      : tr("%1 has this bench open. Here it is only shown; close it there to change it here.")
+                            .arg(QString::fromStdString(BenchLock::holder(*identity)));
     for (Archive* archive : {&m_archive, &m_exports})
         archive->open(m_file->path());
     if (alone) takeBackUnsaved();
     m_look_around.start();
     sendPlan();
     emit benchOpened();
-    if (!alone) emit trouble(m_look_only);
+    if (!m_look_only.isEmpty()) emit trouble(m_look_only);
     return {};
 }
 
 void Session::sendPlan() {
+    if (m_worker.isAttached()) return; // the recorder reads it from the file
     Bench plan = m_bench;
     if (!m_look_only.isEmpty()) // its boards belong to the program that has it open
         for (BoardUse& board : plan.boards)
             board.link.kind = LinkKind::none;
+    if (!m_look_only.isEmpty()) plan.watch_rules.clear(); // and so does telling
     m_worker.setPlan(plan, path(), m_cards);
 }
 
@@ -136,6 +144,8 @@ void Session::closeBench() {
     if (m_save_soon.isActive()) keepUnsavedPlan(); // it could not be saved
     m_save_soon.stop();
     m_look_around.stop();
+    m_worker.detach();
+    m_waits_for_recorder.reset();
     m_worker.shutDownNow();
     QCoreApplication::sendPostedEvents(&m_worker, QEvent::MetaCall); // what it said last, before nobody listens
     for (Archive* archive : {&m_archive, &m_exports})
@@ -146,6 +156,7 @@ void Session::closeBench() {
     m_bench = {};
     m_look_only.clear();
     ++m_plan_revision;
+    emit benchClosed();
 }
 
 Result<void> Session::saveCopy(const QString& path) {
@@ -161,6 +172,7 @@ void Session::savePlan() {
     if (saved && saved->merged) adopt(*saved);
     const QString before = m_save_trouble;
     m_save_trouble = saved ? QString() : QString::fromStdString(saved.error().text());
+    if (saved) m_worker.wish({LiveWish::Kind::plan_changed});
     if (saved)
         m_saved_at = now();
     else if (m_save_trouble != before)

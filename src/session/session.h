@@ -8,6 +8,7 @@
 #include "core/plan/findings.h"
 #include "session/archive.h"
 #include "session/live_views.h"
+#include "session/messenger.h"
 #include "session/proof.h"
 #include "session/session_rules.h"
 #include "session/worker.h"
@@ -24,6 +25,7 @@ namespace cognitum {
 
 class BenchFile;
 class BenchLock;
+class StationPage;
 struct FileIdentity;
 struct ImportOptions;
 struct ImportReport;
@@ -87,6 +89,9 @@ class Session : public QObject {
     [[nodiscard]] const Worker& worker() const { return m_worker; }
     [[nodiscard]] const LiveViews& views() const { return m_views; }
     [[nodiscard]] Proof& proof() { return m_proof; }
+    [[nodiscard]] Messenger& messenger() { return m_messenger; }
+    [[nodiscard]] const Messenger& messenger() const { return m_messenger; }
+    [[nodiscard]] StationPage& stationPage() { return *m_station_page; }
     [[nodiscard]] Archive& archive() { return m_archive; }
     /// The same for what takes long: no chart waits for it.
     [[nodiscard]] Archive& exports() { return m_exports; }
@@ -138,6 +143,12 @@ class Session : public QObject {
 
     /// Who else has the bench open, in words: it is only shown here. Empty: it can be changed.
     [[nodiscard]] QString lookOnly() const { return m_look_only; }
+    /// A recorder without a window has the bench: it listens, records and tells, and goes on when this ends.
+    [[nodiscard]] bool isAttached() const { return m_worker.isAttached(); }
+    /// Lets go of links and lock, so that a recorder can take the bench; what is live comes from it from then on.
+    void handOver();
+    /// Ends the recorder; this window listens and records in its place.
+    void takeBack();
     /// What was recorded, looked through by the rules of sessions.
     [[nodiscard]] SessionRules& sessionRules() { return m_session_rules; }
 
@@ -149,6 +160,7 @@ class Session : public QObject {
 
   signals:
     void benchOpened();
+    void benchClosed();
     void planChanged();
     void logChanged();
     void trouble(const QString& message);
@@ -165,6 +177,9 @@ class Session : public QObject {
     Result<std::string> beginWriting(); ///< path of the bench
     bool refuseToChange();
     void lookAgainForTheLock(const FileIdentity& identity);
+    bool attach(const FileIdentity& identity);
+    void recorderLost();
+    void takeOver();
     void tellBoardOfReference(const Reading& reading);
     void sendPlan();
 
@@ -189,10 +204,14 @@ class Session : public QObject {
     int m_writing = 0;                              ///< works beside this
     bool m_own_merge = false; ///< what the file has beside this plan came from work beside this
     QString m_look_only;
+    std::optional<TimeUs> m_waits_for_recorder; ///< since when: it may be started again
+    bool m_was_recording = false, m_takes_back = false;
     Worker m_worker; ///< ends before what it reads
     LiveViews m_views{*this};
     Proof m_proof{*this};
     SessionRules m_session_rules{*this};
+    Messenger m_messenger{*this};
+    std::unique_ptr<StationPage> m_station_page;
 };
 
 } // namespace cognitum

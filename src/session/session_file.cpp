@@ -1,5 +1,6 @@
 // The bench file of a session while it is open: what others do to it, and what it could not take.
 #include "session/bench_lock.h"
+#include "session/live_stream.h"
 #include "session/session.h"
 #include "store/file_header.h"
 #include "store/unsaved.h"
@@ -7,7 +8,8 @@
 namespace cognitum {
 
 namespace {
-constexpr std::chrono::seconds patience(3); ///< with a worker that is at one board
+constexpr std::chrono::seconds patience(3);          ///< with a worker that is at one board
+constexpr TimeUs recorder_may_take = 15 * second_us; ///< to come back
 } // namespace
 
 void Session::lookAround() {
@@ -30,23 +32,90 @@ void Session::lookAround() {
         if (identity) reopenReplaced();
         return;
     }
-    m_session_rules.lookNow();
+    if (!isAttached()) m_session_rules.lookNow();
     if (!m_look_only.isEmpty()) lookAgainForTheLock(*identity);
     if (m_writing > 0) return; // what the file has beside this plan is taken over when that work is done
     if (const auto current = m_file->plan_is_current(); !current || *current || m_save_soon.isActive()) return;
     if (const auto theirs = m_file->load_plan()) adopt({true, *theirs, {}});
 }
 
-/// Whoever had the bench may have closed it: then it can be changed here.
+/// A recorder that has the bench is joined; whoever else had it may have closed it: then it can be changed here.
 void Session::lookAgainForTheLock(const FileIdentity& identity) {
+    if (attach(identity)) {
+        m_look_only.clear();
+        if (const auto theirs = m_file->load_plan()) m_bench = *theirs;
+        ++m_plan_revision;
+        emit planChanged();
+        return;
+    }
+    // It was killed, or is being started: it gets the time for that, and what it recorded goes on here if not.
+    const bool still_waits = m_waits_for_recorder && now() - *m_waits_for_recorder < recorder_may_take &&
+                             now() >= *m_waits_for_recorder; // or the clock was set
+    if (still_waits && !m_takes_back) return;
     if (!m_lock->take(identity)) return;
+    takeOver();
+}
+
+void Session::takeOver() {
     m_look_only.clear();
     if (const auto theirs = m_file->load_plan()) m_bench = *theirs;
     ++m_plan_revision;
     takeBackUnsaved();
     sendPlan();
     emit planChanged();
-    emit trouble(tr("The other program let go of this bench: it can be changed here now."));
+    const bool goes_on = m_waits_for_recorder && m_was_recording;
+    emit trouble(m_takes_back ? tr("The recorder has ended: this window has the bench.")
+                 : goes_on    ? tr("The recorder does not come back: the recording goes on here.")
+                 : m_waits_for_recorder
+                     ? tr("The recorder does not come back: this window has the bench now.")
+                     : tr("The other program let go of this bench: it can be changed here now."));
+    m_waits_for_recorder.reset();
+    m_takes_back = false;
+    if (goes_on) m_worker.startRecording();
+}
+
+/// A recorder without a window has the bench: what is live comes from it, and edits go through the file to it.
+bool Session::attach(const FileIdentity& identity) {
+    if (!m_worker.attach(identity)) return false;
+    m_waits_for_recorder.reset();
+    m_worker.shutDownNow(); // nothing is listened to here
+    return true;
+}
+
+void Session::recorderLost() {
+    if (!m_worker.isAttached() || !m_file) return;
+    m_was_recording = m_worker.live().recording.on;
+    m_worker.detach();
+    m_waits_for_recorder = now();
+    if (m_takes_back) {
+        m_look_only = tr("The recorder ends …");
+        QTimer::singleShot(200, this, &Session::lookAround);
+        return;
+    }
+    m_look_only = tr("The recorder of this bench is gone. It gets %1 s to come back; then this window takes over.")
+                      .arg(recorder_may_take / second_us);
+    ++m_plan_revision;
+    emit planChanged();
+    emit trouble(m_look_only);
+}
+
+void Session::takeBack() {
+    if (!isAttached()) return;
+    savePlan();
+    m_takes_back = true;
+    m_worker.wish({LiveWish::Kind::end});
+}
+
+void Session::handOver() {
+    if (!m_file || isAttached()) return;
+    m_was_recording = m_worker.live().recording.on;
+    savePlan();
+    m_worker.shutDownNow();
+    m_lock->release();
+    m_waits_for_recorder = now();
+    m_look_only = tr("The recorder is being started …");
+    ++m_plan_revision;
+    emit planChanged();
 }
 
 /// The plan as the file has it now, with what another program changed.

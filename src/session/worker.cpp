@@ -4,7 +4,9 @@
 #include "core/plan/signal_about.h"
 #include "link/inbox.h"
 #include "session/ingest.h"
+#include "session/live_server.h"
 #include "store/data_files.h"
+#include "store/reading_figures.h"
 
 #include <QThread>
 
@@ -22,6 +24,7 @@ Worker::Worker(Clock clock, const QStringList& simulation_arguments, bool open_l
         new Ingest({&m_share, &m_lines, &m_watch}, std::move(clock), simulation_arguments, open_links);
     connect(m_thread->ingest, &Ingest::fileReplaced, this, &Worker::fileReplaced);
     connect(m_thread->ingest, &Ingest::said, this, &Worker::said);
+    connect(m_thread->ingest, &Ingest::told, this, &Worker::told);
     connect(m_thread->ingest, &Ingest::speedFound, this, &Worker::speedFound);
     m_thread->ingest->moveToThread(&m_thread->thread);
     m_thread->thread.setObjectName(QStringLiteral("ingest"));
@@ -55,51 +58,86 @@ void Worker::askNow(std::function<void()> task) {
     done.get_future().wait();
 }
 
+bool Worker::attach(const FileIdentity& file) {
+    auto client = std::make_unique<LiveClient>(m_share, m_lines);
+    if (!client->attach(file)) return false;
+    connect(client.get(), &LiveClient::lost, this, &Worker::recorderLost, Qt::QueuedConnection);
+    m_recorder = std::move(client);
+    return true;
+}
+
+void Worker::detach() {
+    m_recorder.reset();
+}
+
+void Worker::wish(const LiveWish& wish) {
+    if (m_recorder) m_recorder->send(wish);
+}
+
 void Worker::setPlan(const Bench& plan, const QString& path, const Cards& cards) {
     ask([this, plan, path, cards] {
         const Catalog& catalog = cards.get()->catalog;
         Ingest::Facts facts;
         for (const Reading& reading : plan.readings)
             facts[reading.id] = raw_rules(place(plan, catalog, reading));
-        m_thread->ingest->setPlan(plan, facts, path);
+        const DoubtOf doubt_of = [&](const Reading& reading, double value) {
+            return 2 * value_u(plan, catalog, reading, value, m_thread->ingest->now());
+        };
+        m_thread->ingest->setPlan(plan, facts, doubt_of, path);
     });
 }
 
 void Worker::startRecording() {
+    if (m_recorder) return wish({LiveWish::Kind::start_recording});
     ask([this] { m_thread->ingest->startRecording(); });
 }
 
 void Worker::stopRecording() {
+    if (m_recorder) return wish({LiveWish::Kind::stop_recording});
     ask([this] { m_thread->ingest->stopRecording(); });
 }
 
 std::uint64_t Worker::endRecordingNow() {
-    askNow([this] { m_thread->ingest->stopRecording(); });
+    if (!m_recorder) askNow([this] { m_thread->ingest->stopRecording(); }); // a recorder goes on
     return m_share.copy().recording.saved;
 }
 
 void Worker::sendCommand(const std::string& board, const QString& line) {
+    if (m_recorder) return wish({LiveWish::Kind::send, QString::fromStdString(board), line});
     ask([this, id = QString::fromStdString(board), line] { m_thread->ingest->sendCommand(id, line); });
 }
 
 void Worker::setPlugged(const std::string& board, bool plugged) {
+    if (m_recorder) return wish({LiveWish::Kind::plug, QString::fromStdString(board), {}, {}, plugged ? 1.0 : 0.0});
     ask([this, id = QString::fromStdString(board), plugged] { m_thread->ingest->setPlugged(id, plugged); });
 }
 
 void Worker::allowWide(const std::string& board) {
+    if (m_recorder) return wish({LiveWish::Kind::allow_wide, QString::fromStdString(board)});
     ask([this, id = QString::fromStdString(board)] { m_thread->ingest->allowWide(id); });
 }
 
 void Worker::logIn(const std::string& board, const QString& user, const QString& password) {
+    if (m_recorder) return wish({LiveWish::Kind::log_in, QString::fromStdString(board), user, password});
     ask([this, id = QString::fromStdString(board), user, password] {
         m_thread->ingest->logIn(id, user, password);
     });
 }
 
 void Worker::enterByHandNow(const std::string& reading, double value, double doubt) {
+    if (m_recorder) return wish({LiveWish::Kind::by_hand, QString::fromStdString(reading), {}, {}, value, doubt});
     askNow([this, id = QString::fromStdString(reading), value, doubt] {
         m_thread->ingest->takeByHand(id, value, doubt);
     });
+}
+
+void Worker::seen(const std::string& rule) {
+    if (m_recorder) return wish({LiveWish::Kind::seen, QString::fromStdString(rule)});
+    ask([this, id = QString::fromStdString(rule)] { m_thread->ingest->seen(id); });
+}
+
+void Worker::passTimeNow() {
+    askNow([this] { m_thread->ingest->passTime(); });
 }
 
 void Worker::injectBytesNow(const std::string& board, const QByteArray& bytes) {

@@ -5,6 +5,7 @@
 #include "core/bench/bench.h"
 #include "session/line_store.h"
 #include "session/live.h"
+#include "session/notice.h"
 #include "session/worker_watch.h"
 
 #include <QObject>
@@ -15,6 +16,9 @@
 
 namespace cognitum {
 
+class LiveClient;
+struct FileIdentity;
+struct LiveWish;
 struct LoadedCatalog;
 
 /// The cards are read on another thread while the window is built; who asks first waits for them.
@@ -34,8 +38,16 @@ class Worker : public QObject {
     [[nodiscard]] Live live() const { return m_share.copy(); }
     /// Brings a copy of it up to date; cheap where little changed.
     void pull(Live& mine) const { m_share.update(mine); }
+    [[nodiscard]] const LiveShare& share() const { return m_share; }
     [[nodiscard]] const LineStore& lines() const { return m_lines; }
     [[nodiscard]] const WorkerWatch& watch() const { return m_watch; }
+
+    // A recorder without a window may have the bench: then it does the work, and this only tells it.
+    /// False: nobody is there.
+    bool attach(const FileIdentity& file);
+    void detach();
+    [[nodiscard]] bool isAttached() const { return m_recorder != nullptr; }
+    void wish(const LiveWish& wish);
 
     // What it does.
     /// The worker asks the cards itself, so that nobody waits for them here. `path`: of the bench file.
@@ -50,6 +62,10 @@ class Worker : public QObject {
     void logIn(const std::string& board, const QString& user, const QString& password);
     /// A value that a person read off, with its doubt (± at 95 %), in the reading's unit.
     void enterByHandNow(const std::string& reading, double value, double doubt);
+    /// A person has seen that this watch rule was raised.
+    void seen(const std::string& rule);
+    /// Judges what became due by the clock, as once a second; for tests.
+    void passTimeNow();
     /// As if the board had sent it, for replays and tests.
     void injectBytesNow(const std::string& board, const QByteArray& bytes);
     void injectMessageNow(const std::string& board, const LinkMessage& message);
@@ -59,8 +75,10 @@ class Worker : public QObject {
     void shutDownNow();
 
   signals:
+    void recorderLost();
     void fileReplaced(); ///< another file has the bench's name
     void said(const QString& sentence);
+    void told(const cognitum::ToldNotice& notice); ///< what a watch rule has to tell
     void speedFound(const QString& board, int baud);
 
   private:
@@ -72,6 +90,7 @@ class Worker : public QObject {
     LiveShare m_share;
     LineStore m_lines;
     WorkerWatch m_watch;
+    std::unique_ptr<LiveClient> m_recorder;
     struct Thread;
     std::unique_ptr<Thread> m_thread;
 };

@@ -192,6 +192,21 @@ Result<Bench> BenchFile::read_plan() {
                 COGNITUM_TRY(prices, json.object("prices"));
                 COGNITUM_CHECK(read_prices(prices, bench));
             }
+            if (json.has("telling")) {
+                COGNITUM_TRY(part, json.object("telling"));
+                COGNITUM_TRY(telling, read_telling(part));
+                bench.telling = telling;
+            }
+            if (json.has("publishing")) {
+                COGNITUM_TRY(part, json.object("publishing"));
+                COGNITUM_TRY(publishing, read_publishing(part));
+                bench.publishing = publishing;
+            }
+            if (json.has("page")) {
+                COGNITUM_TRY(part, json.object("page"));
+                COGNITUM_TRY(page, read_page(part));
+                bench.page = page;
+            }
         } else if (kind == "board") {
             COGNITUM_TRY(board, read_board_use(json));
             bench.boards.push_back(board);
@@ -207,6 +222,9 @@ Result<Bench> BenchFile::read_plan() {
         } else if (kind == "session-rule") {
             COGNITUM_TRY(rule, read_session_rule(json));
             bench.session_rules.push_back(rule);
+        } else if (kind == "watch-rule") {
+            COGNITUM_TRY(rule, read_watch_rule(json));
+            bench.watch_rules.push_back(rule);
         } else if (kind == "module") {
             COGNITUM_TRY(module, read_module(json));
             bench.modules.push_back(module);
@@ -262,6 +280,10 @@ void BenchFile::write_plan(const Bench& bench) {
     };
     Json head = {{"bench", bench.name}, {"place", bench.place}};
     if (const Json prices = prices_json(bench); !prices.empty()) head["prices"] = prices;
+    if (const Json telling = telling_json(bench.telling); !telling.empty()) head["telling"] = telling;
+    if (const Json publishing = publishing_json(bench.publishing); !publishing.empty())
+        head["publishing"] = publishing;
+    if (const Json page = page_json(bench.page); !page.empty()) head["page"] = page;
     put("bench", "bench", position++, head);
     for (const BoardUse& board : bench.boards)
         put("board", board.id, position++, board_use_json(board));
@@ -275,6 +297,8 @@ void BenchFile::write_plan(const Bench& bench) {
         put("session", session.id, position++, session_json(session));
     for (const SessionRule& rule : bench.session_rules)
         put("session-rule", rule.id, position++, session_rule_json(rule));
+    for (const WatchRule& rule : bench.watch_rules)
+        put("watch-rule", rule.id, position++, watch_rule_json(rule));
     // Samples of a reading that was removed stay, and so does what they were.
     changed += m_db->exec("INSERT OR REPLACE INTO plan (kind, id, position, body, check_sum) "
                           "SELECT 'removed', id, 0, body, row_sum('removed', id, 0, body) FROM plan "

@@ -1,5 +1,7 @@
 // What is stored comes back as it was: each struct by its own description, each member changed in turn. Unknown
 // keys, wrong types and missing keys are refused, and docs/file-format.md names every key.
+#include "core/bench/stored_sessions.h"
+#include "core/bench/stored_watch.h"
 #include "support/stored.h"
 
 #include <QFile>
@@ -68,6 +70,24 @@ class TestStored : public QObject {
         VALUE_OF(record, read_record(JsonReader(document)));
         QCOMPARE(record.correction.path_key, std::string("1234"));
     }
+    void sessionsAndRulesComeBack() {
+        holds_for(TimedSession{"s", "S", SessionKind::drive, 5'000'000, 9'000'000, {"air"}, ""});
+        SessionRule session_rule;
+        session_rule.id = session_rule.name = "r";
+        holds_for(session_rule);
+        WatchCondition outside{"air", WatchWhen::outside, 1, 5};
+        holds_for(outside, {"clear", "over_s"}); // of other conditions
+        WatchRule rule;
+        rule.id = rule.name = "r";
+        rule.conditions = {outside};
+        rule.count = 2;
+        holds_for(rule);
+        holds_for(MarkedStretch{5, 9, true});
+        holds_for(DayHours{5, 9});
+        holds_for(Telling{});
+        holds_for(Publishing{});
+        holds_for(PagePlan{});
+    }
     void whatIsPlainIsNotWritten() {
         QCOMPARE(write_described(LinkPlan{}).size(), std::size_t(4));
         QVERIFY(!write_described(a_reading()).contains("bands"));
@@ -126,6 +146,15 @@ class TestStored : public QObject {
         look("bands", keys_of<Bands>());
         look("correction", keys_of<AppliedCorrection>());
         look("reference", keys_of<ReferenceInstrument>());
+        look("session", keys_of<TimedSession>());
+        look("session-rule", keys_of<SessionRule>());
+        look("watch-rule", keys_of<WatchRule>());
+        look("condition", keys_of<WatchCondition>());
+        look("marked", keys_of<MarkedStretch>());
+        look("hours", keys_of<DayHours>());
+        look("telling", keys_of<Telling>());
+        look("publishing", keys_of<Publishing>());
+        look("page", keys_of<PagePlan>());
         look("point", keys_of<CalibrationPoint>());
         look("draft", keys_of<CalibrationDraft>());
         look("record", keys_of<CalibrationRecord>());

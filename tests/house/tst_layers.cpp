@@ -17,6 +17,7 @@ class TestLayers : public QObject {
         {"session", {"core", "store", "demo", "link"}},
         {"ui", {"core", "store", "demo", "link", "session"}},
         {"app", {"core", "store", "demo", "link", "session", "ui"}},
+        {"recorder", {"core", "store", "demo", "link", "session"}},
         {"cli", {"core", "store", "demo", "mirror"}},
         {"simboard", {"core", "store", "demo"}},
     };

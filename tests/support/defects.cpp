@@ -392,6 +392,39 @@ void add_cautions(std::vector<Defect>& d) {
                  room()});
 }
 
+Bench watched(const std::function<void(Bench&)>& change) {
+    Bench bench = room();
+    WatchRule rule;
+    rule.id = "warm";
+    rule.name = "Too warm";
+    WatchCondition c;
+    c.reading = bench.readings[0].id;
+    c.value = 25;
+    rule.conditions = {c};
+    bench.watch_rules = {rule};
+    change(bench);
+    return bench;
+}
+
+void add_watch(std::vector<Defect>& d) {
+    const auto beside = [](const char* reading) {
+        return watched([reading](Bench& bench) {
+            WatchCondition other = bench.watch_rules[0].conditions[0];
+            other.reading = reading;
+            bench.watch_rules[0].conditions.push_back(other);
+        });
+    };
+    d.push_back({"watched-reading-gone", beside("nobody"), beside(room().readings[0].id.c_str())});
+    const auto told = [](bool desktop) {
+        return watched([desktop](Bench& bench) { bench.telling.desktop = desktop; });
+    };
+    d.push_back({"nobody-hears", told(false), told(true)});
+    const auto limit = [](double value) {
+        return watched([value](Bench& bench) { bench.watch_rules[0].conditions[0].value = value; });
+    };
+    d.push_back({"limit-out-of-reach", limit(100), limit(35)});
+}
+
 void add_boards(std::vector<Defect>& d) {
     d.push_back({"card-of-board-missing", board_with(room(), [](BoardUse& use) { use.card = "gone"; }), room()});
     const auto mains_board = [](const char* card) {
@@ -478,6 +511,7 @@ std::vector<Defect> all_defects() {
     add_timing(d);
     add_cautions(d);
     add_boards(d);
+    add_watch(d);
     return d;
 }
 

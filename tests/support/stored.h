@@ -94,6 +94,8 @@ void change(V& value) {
         value += value.empty() ? "„x\" \\ é" : "x";
     } else if constexpr (std::is_same_v<V, LinkKind>) {
         value = LinkKind::mqtt;
+    } else if constexpr (std::is_enum_v<V>) {
+        value = value == V{} ? static_cast<V>(1) : V{};
     } else if constexpr (std::is_integral_v<V>) {
         value = value == 0 ? V{1} : V(value + 1);
     } else if constexpr (std::is_floating_point_v<V>) {

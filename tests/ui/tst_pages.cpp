@@ -5,12 +5,14 @@
 #include "support/support.h"
 #include "support/test_window.h"
 #include "ui/pages/budget_bars.h"
-#include "ui/pages/overview_page.h"
+#include "ui/pages/overview/overview_sheet.h"
 #include "ui/shell/side_panel.h"
 #include "ui/stops/quantity/range_scale.h"
 
 #include <QCheckBox>
 #include <QFile>
+#include <QMenu>
+#include <QPrinter>
 #include <QTableWidget>
 
 using namespace cognitum;
@@ -53,17 +55,68 @@ class TestPages : public QObject {
         w.refresh();
         auto* sheet = w.find<OverviewSheet>("overviewSheet");
         QVERIFY(sheet->height() >= 3 * w.theme.px(80));
+        const auto row_of = [&](const char* id) {
+            for (int y = 0; y < sheet->height(); ++y)
+                if (sheet->readingAt(QPointF(200, y)) == id) return y + w.theme.px(40);
+            return -1;
+        };
         // A row is painted with its value: ink where the number stands.
         const QImage image = sheet->grab().toImage();
         int ink = 0;
-        const int x0 = sheet->width() * 29 / 100;
-        for (int y = w.theme.px(40); y < w.theme.px(100); ++y)
+        const int x0 = sheet->width() * 275 / 1000;
+        for (int y = row_of("hut-air") - w.theme.px(20); y < row_of("hut-air") + w.theme.px(20); ++y)
             for (int x = x0; x < x0 + w.theme.px(60); ++x)
                 ink += image.pixelColor(x, y).lightness() < 90;
         QVERIFY2(ink > 40, qPrintable(QString::number(ink)));
-        QTest::mouseClick(sheet, Qt::LeftButton, {}, QPoint(100, w.theme.px(26 + 88 + 40)));
+        QTest::mouseClick(sheet, Qt::LeftButton, {}, QPoint(200, row_of("rock")));
         QCOMPARE(w.window.context().readingId(), std::string("rock"));
         QCOMPARE(w.window.stopNow(), 6);
+    }
+    void theSheetIsTheUsers() {
+        TestWindow w;
+        w.openDemo();
+        w.window.showPage("overview");
+        w.refresh();
+        auto* sheet = w.find<OverviewSheet>("overviewSheet");
+        const auto choose = [&](const char* text) {
+            emit sheet->menuWanted("rain", QPoint(0, 0));
+            auto* menu = w.find<QMenu>("overviewMenu");
+            QVERIFY(menu);
+            for (QAction* action : menu->actions())
+                if (action->text().contains(QLatin1String(text))) action->trigger();
+            menu->close();
+            QCoreApplication::sendPostedEvents(nullptr, QEvent::DeferredDelete);
+            w.refresh();
+        };
+        const int before = sheet->height();
+        choose("up");
+        QCOMPARE(w.clocked.session.bench().readings[2].id, std::string("rain"));
+        choose("Hide");
+        QVERIFY(w.clocked.session.bench().reading("rain")->hidden);
+        QVERIFY(sheet->sizeHint().height() < before && w.sees("overviewHidden"));
+        w.click("overviewHidden");
+        QVERIFY(!w.clocked.session.bench().reading("rain")->hidden);
+        w.find<QPushButton>("overviewLarge")->setChecked(true);
+        QVERIFY(sheet->sizeHint().height() > before);
+        w.find<QPushButton>("overviewLarge")->setChecked(false);
+        // By keys.
+        sheet->setFocus();
+        QTest::keyClick(sheet, Qt::Key_Down);
+        QCOMPARE(sheet->chosen(), 0);
+        QTest::keyClick(sheet, Qt::Key_Return);
+        QCOMPARE(w.window.stopNow(), 6);
+        // On paper: one page with ink on it.
+        w.window.context().askPrinter = [&](QWidget*, QPrinter& printer) {
+            printer.setOutputFormat(QPrinter::PdfFormat);
+            printer.setOutputFileName(w.clocked.folder.filePath("sheet.pdf"));
+            return true;
+        };
+        w.window.showPage("overview");
+        w.click("overviewPrint");
+        QFile pdf(w.clocked.folder.filePath("sheet.pdf"));
+        QVERIFY(pdf.open(QIODevice::ReadOnly));
+        const QByteArray bytes = pdf.readAll();
+        QCOMPARE(bytes.count("/Type /Page\n"), 1);
     }
 
     void boardsShowWhoSitsWhere() {

@@ -357,7 +357,8 @@ class TestStops : public QObject {
         QCOMPARE(w.text("watchWord"), QStringLiteral("high"));
         auto* alerts = w.find<QTableWidget>("alerts");
         QVERIFY(alerts->rowCount() > 0);
-        QVERIFY2(alerts->item(0, 1)->text().contains("high"), qPrintable(alerts->item(0, 1)->text()));
+        QVERIFY2(alerts->item(0, 1)->text().contains("Too warm"), qPrintable(alerts->item(0, 1)->text()));
+        w.click("watchTabBands");
         w.type("bandHigh", "40");
         CLOSE(w.reading().bands->high, 40, 1e-12);
         w.lines(1, 165);

@@ -45,6 +45,12 @@ const TimedSession* Bench::session(std::string_view id) const {
 const SessionRule* Bench::session_rule(std::string_view id) const {
     return find_by_id(session_rules, id);
 }
+const WatchRule* Bench::watch_rule(std::string_view id) const {
+    return find_by_id(watch_rules, id);
+}
+WatchRule* Bench::watch_rule(std::string_view id) {
+    return find_by_id(watch_rules, id);
+}
 bool Bench::is_private(const TimedSession& session) const {
     return std::any_of(session.readings.begin(), session.readings.end(), [&](const std::string& id) {
         const Reading* r = reading(id);
@@ -99,7 +105,9 @@ std::string Bench::free_id(std::string_view wanted) const {
         base.pop_back();
     if (base.empty()) base = "reading";
     std::string id = base;
-    for (int n = 2; reading(id) || board(id) || module(id) || reference(id) || session(id) || session_rule(id); ++n)
+    for (int n = 2; reading(id) || board(id) || module(id) || reference(id) || session(id) || session_rule(id) ||
+                    watch_rule(id);
+         ++n)
         id = fmt::format("{}-{}", base, n);
     return id;
 }

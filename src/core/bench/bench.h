@@ -9,6 +9,7 @@
 #include "core/bench/quantity.h"
 #include "core/bench/reference.h"
 #include "core/bench/timed_session.h"
+#include "core/bench/watch_rule.h"
 #include "core/bench/wiring.h"
 #include "core/signal_path/chain.h"
 #include "core/signal_path/feeds.h"
@@ -77,6 +78,8 @@ struct Reading {
     Source source = {};
     BringUp bring_up = {};
     double calibrate_months = 0; ///< interval between calibrations; 0: twelve
+    std::string group = {};      ///< under which it stands on the overview; empty: none
+    bool hidden = false;         ///< not on the overview
     bool operator==(const Reading&) const = default;
 
     /// Id of the BoardUse that its numbers come from.
@@ -142,6 +145,10 @@ struct Bench {
     std::vector<ReferenceInstrument> references; ///< the register of what readings are compared with
     std::vector<TimedSession> sessions;          ///< in any order
     std::vector<SessionRule> session_rules;
+    std::vector<WatchRule> watch_rules; ///< in the order in which they are shown
+    Telling telling = {};
+    Publishing publishing = {};
+    PagePlan page = {};
     bool operator==(const Bench&) const = default;
 
     [[nodiscard]] const Reading* reading(std::string_view id) const;
@@ -150,6 +157,8 @@ struct Bench {
     [[nodiscard]] const ReferenceInstrument* reference(std::string_view id) const;
     [[nodiscard]] const TimedSession* session(std::string_view id) const;
     [[nodiscard]] const SessionRule* session_rule(std::string_view id) const;
+    [[nodiscard]] const WatchRule* watch_rule(std::string_view id) const;
+    [[nodiscard]] WatchRule* watch_rule(std::string_view id);
     /// One of its readings is about somebody's health.
     [[nodiscard]] bool is_private(const TimedSession& session) const;
     /// Ids of the readings that a session of this kind is about, as far as the bench has them; at most four.
@@ -157,7 +166,7 @@ struct Bench {
     [[nodiscard]] Reading* reading(std::string_view id);
     [[nodiscard]] BoardUse* board(std::string_view id);
     [[nodiscard]] Module* module(std::string_view id);
-    /// "hut-air" from "Hut air", made unique among readings, boards, modules, sessions and their rules.
+    /// "hut-air" from "Hut air", made unique among readings, boards, modules, sessions and rules.
     [[nodiscard]] std::string free_id(std::string_view name) const;
 };
 
@@ -186,6 +195,14 @@ Json session_json(const TimedSession& session);
 Result<TimedSession> read_session(const JsonReader& json);
 Json session_rule_json(const SessionRule& rule);
 Result<SessionRule> read_session_rule(const JsonReader& json);
+Json watch_rule_json(const WatchRule& rule);
+Result<WatchRule> read_watch_rule(const JsonReader& json);
+Json telling_json(const Telling& telling);
+Result<Telling> read_telling(const JsonReader& json);
+Json publishing_json(const Publishing& publishing);
+Result<Publishing> read_publishing(const JsonReader& json);
+Json page_json(const PagePlan& page);
+Result<PagePlan> read_page(const JsonReader& json);
 Json prices_json(const Bench& bench);
 Result<void> read_prices(const JsonReader& json, Bench& bench);
 Json bench_json(const Bench& bench);

@@ -2,6 +2,7 @@
 #include "core/bench/limits.h"
 #include "core/bench/stored.h"
 #include "core/bench/stored_sessions.h"
+#include "core/bench/stored_watch.h"
 
 #include <algorithm>
 #include <fmt/format.h>
@@ -42,6 +43,10 @@ struct Description<Bench> {
             .may("references", &Bench::references, ItemsForm{})
             .may("sessions", &Bench::sessions, ItemsForm{})
             .may("session_rules", &Bench::session_rules, ItemsForm{})
+            .may("watch_rules", &Bench::watch_rules, ItemsForm{})
+            .may("telling", &Bench::telling)
+            .may("publishing", &Bench::publishing)
+            .may("page", &Bench::page)
             .known("prices");
     }
 };
@@ -78,11 +83,12 @@ Json bench_json(const Bench& bench) {
 }
 
 Result<void> plan_within_limits(const Bench& bench) {
-    const std::size_t most = std::max({bench.readings.size(), bench.boards.size(), bench.modules.size(),
-                                       bench.references.size(), bench.sessions.size(), bench.session_rules.size()});
+    const std::size_t most =
+        std::max({bench.readings.size(), bench.boards.size(), bench.modules.size(), bench.references.size(),
+                  bench.sessions.size(), bench.session_rules.size(), bench.watch_rules.size()});
     if (most <= most_items) return {};
     return failure(
-        fmt::format("it has {} readings, boards, modules, references or sessions; at most {} of each are "
+        fmt::format("it has {} readings, boards, modules, references, sessions or rules; at most {} of each are "
                     "read.",
                     most, most_items));
 }

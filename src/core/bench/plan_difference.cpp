@@ -76,20 +76,53 @@ void settle_list(std::vector<PlanDifference::Item<T>>& ours, const std::vector<T
     });
 }
 
+PlanDifference::Order order_of(const Bench& bench) {
+    PlanDifference::Order out;
+    for (const Reading& r : bench.readings)
+        out.push_back(r.id);
+    return out;
+}
+
+/// Of what both lists have, in the order of the first.
+PlanDifference::Order common(PlanDifference::Order ids, const PlanDifference::Order& others) {
+    std::erase_if(
+        ids, [&](const std::string& id) { return std::find(others.begin(), others.end(), id) == others.end(); });
+    return ids;
+}
+
+/// What the order does not name stays behind what stood before it.
+void put_in_order(std::vector<Reading>& readings, const PlanDifference::Order& order) {
+    std::vector<std::size_t> places; ///< of those that are named
+    for (std::size_t i = 0; i < readings.size(); ++i)
+        if (std::find(order.begin(), order.end(), readings[i].id) != order.end()) places.push_back(i);
+    std::vector<Reading> named;
+    for (const std::size_t i : places)
+        named.push_back(readings[i]);
+    const auto rank = [&](const Reading& r) { return std::find(order.begin(), order.end(), r.id) - order.begin(); };
+    std::stable_sort(named.begin(), named.end(),
+                     [&](const Reading& a, const Reading& b) { return rank(a) < rank(b); });
+    for (std::size_t i = 0; i < places.size(); ++i)
+        readings[places[i]] = std::move(named[i]);
+}
+
 } // namespace
 
 PlanDifference difference(const Bench& before, const Bench& after) {
     PlanDifference out;
-    const auto head = [](const Bench& b) { return PlanDifference::Head{b.name, b.place, b.currency, b.prices}; };
-    if (before.name != after.name || before.place != after.place || before.currency != after.currency ||
-        before.prices != after.prices)
-        out.head = {head(before), head(after)};
+    const auto head = [](const Bench& b) {
+        return PlanDifference::Head{b.name, b.place, b.currency, b.prices, b.telling, b.publishing, b.page};
+    };
+    if (head(before) != head(after)) out.head = {head(before), head(after)};
     out.boards = list_difference(before.boards, after.boards);
     out.readings = list_difference(before.readings, after.readings);
+    const PlanDifference::Order was = order_of(before);
+    const PlanDifference::Order is = order_of(after);
+    if (common(was, is) != common(is, was)) out.reading_order = {was, is};
     out.modules = list_difference(before.modules, after.modules);
     out.references = list_difference(before.references, after.references);
     out.sessions = list_difference(before.sessions, after.sessions);
     out.session_rules = list_difference(before.session_rules, after.session_rules);
+    out.watch_rules = list_difference(before.watch_rules, after.watch_rules);
     return out;
 }
 
@@ -100,13 +133,19 @@ void apply(const PlanDifference& change, bool forwards, Bench& bench) {
         bench.place = head.place;
         bench.currency = head.currency;
         bench.prices = head.prices;
+        bench.telling = head.telling;
+        bench.publishing = head.publishing;
+        bench.page = head.page;
     }
     apply_list(change.boards, forwards, bench.boards);
     apply_list(change.readings, forwards, bench.readings);
+    if (change.reading_order)
+        put_in_order(bench.readings, forwards ? change.reading_order->second : change.reading_order->first);
     apply_list(change.modules, forwards, bench.modules);
     apply_list(change.references, forwards, bench.references);
     apply_list(change.sessions, forwards, bench.sessions);
     apply_list(change.session_rules, forwards, bench.session_rules);
+    apply_list(change.watch_rules, forwards, bench.watch_rules);
 }
 
 MergedPlan merge_plans(const Bench& base, const Bench& ours, const Bench& theirs) {
@@ -118,6 +157,7 @@ MergedPlan merge_plans(const Bench& base, const Bench& ours, const Bench& theirs
     settle_list(change.references, theirs.references, "reference", reference_json, out.both);
     settle_list(change.sessions, theirs.sessions, "session", session_json, out.both);
     settle_list(change.session_rules, theirs.session_rules, "session rule", session_rule_json, out.both);
+    settle_list(change.watch_rules, theirs.watch_rules, "rule", watch_rule_json, out.both);
     apply(change, true, out.plan);
     return out;
 }

@@ -15,6 +15,10 @@ struct PlanDifference {
     struct Head {
         std::string name, place, currency;
         std::vector<Price> prices;
+        Telling telling;
+        Publishing publishing;
+        PagePlan page;
+        bool operator==(const Head&) const = default;
     };
     template <typename T>
     struct Item {
@@ -28,9 +32,12 @@ struct PlanDifference {
     std::vector<Item<ReferenceInstrument>> references;
     std::vector<Item<TimedSession>> sessions;
     std::vector<Item<SessionRule>> session_rules;
+    std::vector<Item<WatchRule>> watch_rules;
+    using Order = std::vector<std::string>; ///< ids
+    std::optional<std::pair<Order, Order>> reading_order;
     [[nodiscard]] bool empty() const {
         return !head && boards.empty() && readings.empty() && modules.empty() && references.empty() &&
-               sessions.empty() && session_rules.empty();
+               sessions.empty() && session_rules.empty() && watch_rules.empty() && !reading_order;
     }
 };
 

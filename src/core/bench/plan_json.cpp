@@ -1,6 +1,7 @@
 // The parts of a plan in JSON, each by its description in stored.h.
 #include "core/bench/stored.h"
 #include "core/bench/stored_sessions.h"
+#include "core/bench/stored_watch.h"
 
 namespace cognitum {
 
@@ -43,6 +44,30 @@ Json session_rule_json(const SessionRule& rule) {
 }
 Result<SessionRule> read_session_rule(const JsonReader& json) {
     return read_described<SessionRule>(json);
+}
+Json watch_rule_json(const WatchRule& rule) {
+    return write_described(rule);
+}
+Result<WatchRule> read_watch_rule(const JsonReader& json) {
+    return read_described<WatchRule>(json);
+}
+Json telling_json(const Telling& telling) {
+    return write_described(telling);
+}
+Result<Telling> read_telling(const JsonReader& json) {
+    return read_described<Telling>(json);
+}
+Json publishing_json(const Publishing& publishing) {
+    return write_described(publishing);
+}
+Result<Publishing> read_publishing(const JsonReader& json) {
+    return read_described<Publishing>(json);
+}
+Json page_json(const PagePlan& page) {
+    return write_described(page);
+}
+Result<PagePlan> read_page(const JsonReader& json) {
+    return read_described<PagePlan>(json);
 }
 
 } // namespace cognitum

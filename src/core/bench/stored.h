@@ -251,6 +251,8 @@ struct Description<Reading> {
             .may("bands", &Reading::bands)
             .may("source", &Reading::source)
             .may("calibrate_months", &Reading::calibrate_months)
+            .may("group", &Reading::group)
+            .may("hidden", &Reading::hidden)
             .may("bring_up", &Reading::bring_up);
         f.rule(
             "id", [](const Reading& r) { return !r.id.empty(); }, "a reading needs an id and a name.");

@@ -12,8 +12,8 @@ using ReadingTable = std::span<const ReadingRule>;
 using BoardTable = std::span<const BoardRule>;
 
 std::vector<ReadingTable> reading_tables() {
-    return {supply_rules(),  level_rules(),  pin_rules(),   bus_rules(),    sensor_rules(),
-            convert_rules(), timing_rules(), cable_rules(), caution_rules()};
+    return {supply_rules(),  level_rules(),  pin_rules(),   bus_rules(),     sensor_rules(),
+            convert_rules(), timing_rules(), cable_rules(), caution_rules(), watch_rules()};
 }
 std::vector<BoardTable> board_tables() {
     return {board_supply_rules(), board_bus_rules(), board_line_rules(), board_module_rules()};

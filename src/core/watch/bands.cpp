@@ -35,11 +35,14 @@ const char* zone_word(Zone zone) {
     return "no band";
 }
 
+double silent_after_s(const Quantity& quantity) {
+    return quantity.stale_s > 0 ? quantity.stale_s : 15 * quantity.interval_s + 5;
+}
+
 Freshness freshness(std::optional<TimeUs> last, TimeUs now, const Quantity& quantity) {
     if (!last) return Freshness::none;
     const double age = seconds(now - *last);
-    const double gone = quantity.stale_s > 0 ? quantity.stale_s : 15 * quantity.interval_s + 5;
-    if (age > gone) return Freshness::silent;
+    if (age > silent_after_s(quantity)) return Freshness::silent;
     return age <= 3 * quantity.interval_s + 1 ? Freshness::fresh : Freshness::late;
 }
 

@@ -6,6 +6,7 @@
 #include <QDateTime>
 #include <algorithm>
 #include <cmath>
+#include <tuple>
 
 namespace cognitum {
 
@@ -19,6 +20,8 @@ HistoryPlot::HistoryPlot(Context& context, QWidget* parent) : Plot(context.theme
     m_high->setChannelFillGraph(m_low);
     m_mean = addGraph();
     m_now = addGraph();
+    for (QCPGraph*& shape : m_shapes)
+        shape = addGraph();
     m_tracer = new QCPItemTracer(this);
     m_tracer->setStyle(QCPItemTracer::tsCircle);
     m_tracer->setVisible(false);
@@ -41,6 +44,17 @@ HistoryPlot::HistoryPlot(Context& context, QWidget* parent) : Plot(context.theme
         m_mean->setPen(m_context.theme().pen(t.ink, 1.4));
         m_now->setScatterStyle(
             QCPScatterStyle(QCPScatterStyle::ssDisc, t.accent, t.accent, m_context.theme().px(7)));
+        const std::tuple<QCPScatterStyle::ScatterShape, QColor, bool> shapes[] = {
+            {QCPScatterStyle::ssTriangle, t.look, true},
+            {QCPScatterStyle::ssDiamond, t.bad, true},
+            {QCPScatterStyle::ssCircle, t.soft, false}};
+        for (std::size_t i = 0; i < m_shapes.size(); ++i) {
+            const auto& [shape, colour, full] = shapes[i];
+            m_shapes[i]->setLineStyle(QCPGraph::lsNone);
+            m_shapes[i]->setScatterStyle(QCPScatterStyle(shape, m_context.theme().pen(colour, 1.6),
+                                                         full ? QBrush(colour) : QBrush(t.sheet),
+                                                         m_context.theme().px(10)));
+        }
         m_band->setBrush(t.tint);
         m_band->setPen(Qt::NoPen);
         m_tracer->setPen(m_context.theme().pen(t.accent, 2));
@@ -149,8 +163,46 @@ void HistoryPlot::draw(const std::vector<Summary>& parts) {
         m_band->topLeft->setCoords(xAxis->range().lower, std::clamp(r->bands->high, v.lower, v.upper));
         m_band->bottomRight->setCoords(xAxis->range().upper, std::clamp(r->bands->low, v.lower, v.upper));
     }
+    drawMarks();
     replot(QCustomPlot::rpQueuedReplot);
     emit drawn();
+}
+
+void HistoryPlot::setMarks(const std::vector<HistoryMark>& marks) {
+    if (marks == m_marks) return;
+    m_marks = marks;
+    drawMarks();
+    replot(QCustomPlot::rpQueuedReplot);
+}
+
+/// Each at the value that was recorded nearest to it; those beside the picture are left out.
+void HistoryPlot::drawMarks() {
+    std::array<QVector<double>, 3> x, y;
+    for (const HistoryMark& mark : m_marks) {
+        const auto at = std::lower_bound(m_parts.begin(), m_parts.end(), mark.time,
+                                         [](const Summary& s, TimeUs t) { return s.to < t; });
+        if (m_empty || m_parts.empty() || !xAxis->range().contains(seconds(mark.time))) continue;
+        auto near = at == m_parts.end() ? std::prev(at) : at;
+        while (near != m_parts.begin() && !near->valued)
+            --near;
+        if (!near->valued) continue;
+        const std::size_t shape = mark.mark == Mark::bad ? 1 : mark.mark == Mark::not_begun ? 2 : 0;
+        x[shape].append(seconds(mark.time));
+        y[shape].append(near->mean());
+    }
+    for (std::size_t i = 0; i < m_shapes.size(); ++i)
+        m_shapes[i]->setData(x[i], y[i]);
+}
+
+int HistoryPlot::marksShown() const {
+    int out = 0;
+    for (const QCPGraph* shape : m_shapes)
+        out += shape->dataCount();
+    return out;
+}
+
+Interval HistoryPlot::shownStretch() const {
+    return {from_seconds(xAxis->range().lower), from_seconds(xAxis->range().upper)};
 }
 
 void HistoryPlot::onMove(QMouseEvent* event) {

@@ -6,7 +6,16 @@
 #include "ui/context.h"
 #include "ui/plots/plot.h"
 
+#include <array>
+
 namespace cognitum {
+
+/// Something that happened, drawn as a shape at the line.
+struct HistoryMark {
+    TimeUs time = 0;
+    Mark mark = Mark::look;
+    bool operator==(const HistoryMark&) const = default;
+};
 
 class HistoryPlot : public Plot {
     Q_OBJECT
@@ -19,6 +28,10 @@ class HistoryPlot : public Plot {
     void showLast(double span_s);
     /// Asks for what the visible range needs, and draws it when it comes; cheap when nothing changed.
     void reload(bool force = false);
+    void setMarks(const std::vector<HistoryMark>& marks);
+    [[nodiscard]] int marksShown() const;
+    /// What is in the picture.
+    [[nodiscard]] Interval shownStretch() const;
     [[nodiscard]] bool isEmpty() const { return m_empty; }
     [[nodiscard]] int points() const { return m_points; }
 
@@ -36,11 +49,14 @@ class HistoryPlot : public Plot {
     };
     void setRange(TimeUs from, TimeUs to);
     void draw(const std::vector<Summary>& parts);
+    void drawMarks();
     void onMove(QMouseEvent* event);
 
     Context& m_context;
     std::string m_reading;
     QCPGraph *m_low, *m_high, *m_mean, *m_now;
+    std::array<QCPGraph*, 3> m_shapes; ///< triangles, diamonds, rings
+    std::vector<HistoryMark> m_marks;
     QCPItemRect* m_band;
     QCPItemTracer* m_tracer;
     double m_follow_s = 3600;

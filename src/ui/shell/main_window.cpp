@@ -2,7 +2,7 @@
 
 #include "ui/pages/boards_page.h"
 #include "ui/pages/logbook/logbook_page.h"
-#include "ui/pages/overview_page.h"
+#include "ui/pages/overview/overview_page.h"
 #include "ui/pages/sessions/sessions_page.h"
 #include "ui/pages/start_page.h"
 #include "ui/plain_text.h"

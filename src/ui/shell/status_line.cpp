@@ -84,11 +84,14 @@ void StatusLine::refresh() {
         m_recording->setColour(t.bad);
     } else if (rec.on) {
         const QString since = QDateTime::fromMSecsSinceEpoch(rec.since / 1000).toString(QStringLiteral("HH:mm"));
-        set_text(m_recording, tr("● recording since %1 · %2")
-                                  .arg(since, rec.saved_at ? tr("saved %1 ago")
-                                                                 .arg(from_std(age_text(std::max<TimeUs>(
-                                                                     second_us, now - *rec.saved_at))))
-                                                           : tr("nothing saved yet")));
+        set_text(
+            m_recording,
+            tr("● recording since %1 · %2")
+                    .arg(since, rec.saved_at
+                                    ? tr("saved %1 ago")
+                                          .arg(from_std(age_text(std::max<TimeUs>(second_us, now - *rec.saved_at))))
+                                    : tr("nothing saved yet")) +
+                (m_context.session().isAttached() ? tr(" · goes on without this window") : QString()));
         m_recording->setColour(t.ink);
     } else {
         const auto saved = m_context.session().savedAt();

@@ -42,6 +42,7 @@ std::span<const ReadingRule> convert_rules();
 std::span<const ReadingRule> timing_rules();
 std::span<const ReadingRule> cable_rules();
 std::span<const ReadingRule> caution_rules();
+std::span<const ReadingRule> watch_rules();
 std::span<const BoardRule> board_supply_rules();
 std::span<const BoardRule> board_bus_rules();
 std::span<const BoardRule> board_line_rules();

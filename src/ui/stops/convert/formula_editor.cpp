@@ -1,3 +1,4 @@
+#include "core/bench/unit_change.h"
 #include "core/units/format.h"
 #include "core/units/quantity_kind.h"
 #include "core/units/unit.h"
@@ -193,11 +194,12 @@ void FormulaEditor::take() {
     const auto stage = typed();
     const Reading* r = m_context.reading();
     if (!stage || !r) return;
-    m_context.session().editReading(r->id, tr("Own formula"), [&](Reading& reading) {
+    m_context.session().edit(tr("Own formula"), [&, id = r->id](Bench& bench) {
+        Reading& reading = *bench.reading(id);
         if (own_step(reading)) reading.path.stages.pop_back();
         if (reading.path.stages.empty()) reading.path.input_unit = input_unit(*stage);
         reading.path.stages.push_back(*stage);
-        change_unit(reading.quantity, output_unit(*stage));
+        if (!change_unit(bench, id, output_unit(*stage))) change_unit(reading.quantity, output_unit(*stage));
     });
     m_context.refresh();
 }

@@ -1,5 +1,6 @@
 #include "ui/stops/quantity/quantity_page.h"
 
+#include "core/bench/unit_change.h"
 #include "core/plan/path.h"
 #include "core/units/format.h"
 #include "core/units/quantity_kind.h"
@@ -129,9 +130,13 @@ QuantityPage::QuantityPage(Context& context, QWidget* parent)
     });
     connect(m_unit, &QComboBox::activated, this, [this] {
         const std::string unit = m_unit->currentData().toString().toStdString();
-        edit(tr("Change unit"), [&](Reading& r) {
-            if (!r.correction) change_unit(r.quantity, unit); // a calibration holds in its own unit
+        Session& session = this->context().session();
+        session.edit(tr("Change unit"), [&, id = this->context().readingId()](Bench& bench) {
+            const Bench was = bench;
+            change_unit(bench, id, unit);
+            refresh_changed_paths(was, session.catalog(), bench);
         });
+        refresh();
     });
     const auto number = [this](NumberField* field, const QString& what, auto set) {
         connect(field, &NumberField::numberEdited, this,

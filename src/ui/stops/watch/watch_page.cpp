@@ -2,16 +2,32 @@
 
 #include "core/units/format.h"
 #include "core/units/unit.h"
+#include "core/watch/rule_words.h"
 #include "ui/plots/history_plot.h"
+#include "ui/stops/watch/rule_table.h"
+#include "ui/stops/watch/telling_view.h"
+#include "ui/stops/watch/watch_rule_dialog.h"
+#include "ui/stops/watch/watch_side.h"
 #include "ui/widgets/number_field.h"
 #include "ui/widgets/parts.h"
 
 #include <QDateTime>
-#include <QHBoxLayout>
-#include <QHeaderView>
-#include <cmath>
 
 namespace cognitum {
+
+namespace {
+
+constexpr TimeUs tried_again_after = 5 * minute_us; ///< the record grows
+
+Mark mark_of_rank(WatchRank rank) {
+    return rank == WatchRank::note ? Mark::done : rank == WatchRank::look ? Mark::look : Mark::bad;
+}
+
+QString short_time(TimeUs time) {
+    return QDateTime::fromMSecsSinceEpoch(time / 1000).toString(QStringLiteral("d MMM HH:mm"));
+}
+
+} // namespace
 
 WatchPage::WatchPage(Context& context, QWidget* parent) : Page(context, tr("Is it all right now?"), parent) {
     auto* now = new QHBoxLayout;
@@ -23,105 +39,94 @@ WatchPage::WatchPage(Context& context, QWidget* parent) : Page(context, tr("Is i
     m_word->setObjectName(QStringLiteral("watchWord"));
     m_age = new TextLabel(theme(), TextLabel::Role::soft);
     m_age->setWordWrap(false);
-    now->addWidget(m_value);
-    now->addWidget(m_mark);
-    now->addWidget(m_word);
-    now->addWidget(m_age);
+    for (QWidget* w : std::initializer_list<QWidget*>{m_value, m_mark, m_word, m_age})
+        now->addWidget(w);
     now->addStretch(1);
     body()->addLayout(now);
     m_cause = new TextLabel(theme(), TextLabel::Role::body);
     body()->addWidget(m_cause);
 
-    auto* bands = new QHBoxLayout;
-    auto* limits = new QHBoxLayout;
-    auto* back = new QHBoxLayout;
-    for (QHBoxLayout* row : {bands, limits, back})
-        row->setSpacing(theme().px(8));
-    const auto field = [&](QHBoxLayout* row, const QString& label, const QString& name) {
-        auto* f = new NumberField(theme(), name, label);
-        f->setFixedWidth(theme().px(96));
-        auto* text = new TextLabel(theme(), TextLabel::Role::soft, label);
-        text->setWordWrap(false);
-        row->addWidget(text);
-        row->addWidget(f);
-        return f;
-    };
-    m_low = field(limits, tr("low below"), QStringLiteral("bandLow"));
-    m_high = field(limits, tr("high above"), QStringLiteral("bandHigh"));
-    m_hysteresis = field(back, tr("back in range when inside by"), QStringLiteral("bandHysteresis"));
-    limits->addStretch();
-    back->addStretch();
-    bands->addLayout(limits, 0);
-    bands->addLayout(back, 1);
-    stackWhenNarrow(bands);
-    body()->addLayout(bands);
-    m_trouble = new TextLabel(theme(), TextLabel::Role::body);
-    m_trouble->setColour(theme().colours().bad);
-    m_trouble->hide();
-    body()->addWidget(m_trouble);
-    m_tried = new TextLabel(theme(), TextLabel::Role::soft);
-    m_tried->setObjectName(QStringLiteral("bandsTried"));
-    body()->addWidget(m_tried);
+    auto* tabs = new QHBoxLayout;
+    tabs->setSpacing(theme().px(6));
+    m_tabs = new QButtonGroup(this);
+    m_stack = new QStackedWidget;
+    const std::pair<const char*, QString> names[] = {{"watchTabRules", tr("Rules")},
+                                                     {"watchTabBands", tr("Band")},
+                                                     {"watchTabTold", tr("Told so far")},
+                                                     {"watchTabTelling", tr("Who is told")}};
+    for (const auto& [name, title] : names) {
+        QPushButton* tab = make_button(title, QLatin1String(name));
+        tab->setCheckable(true);
+        m_tabs->addButton(tab, static_cast<int>(m_tabs->buttons().size()));
+        tabs->addWidget(tab);
+    }
+    tabs->addStretch(1);
+    body()->addLayout(tabs);
+    buildRules();
+    buildBands();
+    buildTold();
+    m_telling = new TellingView(context);
+    m_stack->addWidget(m_telling);
+    body()->addWidget(m_stack);
+    connect(m_tabs, &QButtonGroup::idClicked, this, [this](int tab) {
+        m_stack->setCurrentIndex(tab);
+        // A stack is as high as its highest page: those behind take no room.
+        for (int i = 0; i < m_stack->count(); ++i)
+            m_stack->widget(i)->setSizePolicy(QSizePolicy::Preferred,
+                                              i == tab ? QSizePolicy::Preferred : QSizePolicy::Ignored);
+        refresh();
+    });
+    m_tabs->button(0)->click();
 
     m_plot = new HistoryPlot(context);
-    m_plot->setMinimumHeight(theme().px(160));
-    m_plot->showLast(12 * 3600);
+    m_plot->setMinimumHeight(theme().px(170));
+    m_plot->showLast(0);
     body()->addWidget(m_plot, 3);
     m_cursor =
-        new TextLabel(theme(), TextLabel::Role::mono_soft, tr("the last twelve hours; wheel zooms, dragging pans"));
+        new TextLabel(theme(), TextLabel::Role::mono_soft, tr("all that was recorded; wheel zooms, dragging pans"));
     body()->addWidget(m_cursor);
     connect(m_plot, &HistoryPlot::cursorMoved, this, [this](const QString& text) { set_text(m_cursor, text); });
-
-    body()->addWidget(new TextLabel(theme(), TextLabel::Role::name, tr("Alerts")));
-    m_alerts = new QTableWidget(0, 2);
-    m_alerts->setObjectName(QStringLiteral("alerts"));
-    m_alerts->setAccessibleName(tr("Alerts of this reading, newest first"));
-    m_alerts->horizontalHeader()->setVisible(false);
-    m_alerts->verticalHeader()->setVisible(false);
-    m_alerts->horizontalHeader()->setStretchLastSection(true);
-    m_alerts->setEditTriggers(QAbstractItemView::NoEditTriggers);
-    m_alerts->setSelectionBehavior(QAbstractItemView::SelectRows);
-    m_alerts->setShowGrid(false);
-    m_alerts->setMinimumHeight(theme().px(84));
-    body()->addWidget(m_alerts, 2);
-    m_no_alerts =
-        new TextLabel(theme(), TextLabel::Role::soft,
-                      tr("None so far. An alert is one line for each change of band, not one for each value."));
-    body()->addWidget(m_no_alerts);
-
-    connect(m_low, &NumberField::numberEdited, this, [this](double v) { editBands([v](Bands& b) { b.low = v; }); });
-    connect(m_high, &NumberField::numberEdited, this,
-            [this](double v) { editBands([v](Bands& b) { b.high = v; }); });
-    connect(m_hysteresis, &NumberField::numberEdited, this,
-            [this](double v) { editBands([v](Bands& b) { b.hysteresis = v; }); });
     connect(&context.session(), &Session::logChanged, this, [this] { m_alerts_key.clear(); });
+}
+
+QWidget* WatchPage::side() {
+    if (!m_side) {
+        m_side = new WatchSide(context());
+        connect(m_side, &WatchSide::wanted, this, &WatchPage::editRule);
+        m_side->show(m_record ? &*m_record : nullptr);
+    }
+    return m_side;
 }
 
 void WatchPage::readingChanged() {
     m_alerts_key.clear();
     m_tried_key.clear();
+    m_record_key.clear();
+    m_record.reset();
     m_trouble->hide();
-}
-
-void WatchPage::editBands(const std::function<void(Bands&)>& change) {
-    const Reading* r = context().reading();
-    if (!r) return;
-    Bands bands = r->bands.value_or(Bands{r->quantity.low, r->quantity.high, r->quantity.accuracy / 2});
-    change(bands);
-    const bool fits = bands.low < bands.high && bands.hysteresis >= 0 && bands.hysteresis < bands.high - bands.low;
-    m_trouble->setVisible(!fits);
-    if (fits)
-        context().session().editReading(r->id, tr("Change band"), [&](Reading& reading) { reading.bands = bands; });
-    else
-        set_text(m_trouble, bands.low < bands.high
-                                ? tr("The step back must be smaller than the band: nothing was changed.")
-                                : tr("Low must be below high: nothing was changed."));
-    refresh();
 }
 
 void WatchPage::refresh() {
     const Reading* r = context().reading();
     if (!r) return;
+    showNow();
+    setNote(context().live().recording.on ? tr("recording · Ctrl R stops") : tr("not recording · Ctrl R starts"));
+    m_plot->setReading(r->id);
+    m_plot->reload();
+    askRecord();
+    showRules();
+    for (NumberField* f : {m_low, m_high, m_hysteresis})
+        f->setUnit(from_std(unit_symbol(r->quantity.unit)));
+    m_low->show(r->bands ? from_std(format_constant(r->bands->low)) : QString());
+    m_high->show(r->bands ? from_std(format_constant(r->bands->high)) : QString());
+    m_hysteresis->show(r->bands ? from_std(format_constant(r->bands->hysteresis)) : QString());
+    tryBands();
+    refreshTold();
+    if (m_stack->currentWidget() == m_telling) m_telling->refresh();
+}
+
+void WatchPage::showNow() {
+    const Reading* r = context().reading();
     const PathState& state = context().state(r->id);
     const LiveReading* live = context().liveReading();
     m_value->setStyleSheet(QStringLiteral("font-family: 'JetBrains Mono'; font-size: %1px; color: %2;")
@@ -132,7 +137,9 @@ void WatchPage::refresh() {
     set_text(m_value,
              has_value ? from_std(format_value(live->value.number, doubt, r->quantity.unit)) : QStringLiteral("—"));
     m_mark->setMark(state.mark);
-    set_text(m_word, state.word);
+    const bool headline = m_record && !m_record->outlook.headline.empty();
+    set_text(m_word,
+             headline ? state.word + QStringLiteral(", ") + from_std(m_record->outlook.headline) : state.word);
     m_word->setColour(mark_colour(theme(), state.mark));
     set_text(m_age,
              (has_value ? tr("± %1 · ").arg(from_std(format_measure(doubt, r->quantity.unit, 1))) : QString()) +
@@ -141,86 +148,118 @@ void WatchPage::refresh() {
                                                             : tr("%1 old").arg(state.age)));
     m_cause->setVisible(!has_value && live && !live->cause.empty());
     if (live) set_text(m_cause, from_std(live->cause));
-    for (NumberField* f : {m_low, m_high, m_hysteresis})
-        f->setUnit(from_std(unit_symbol(r->quantity.unit)));
-    m_low->show(r->bands ? from_std(format_constant(r->bands->low)) : QString());
-    m_high->show(r->bands ? from_std(format_constant(r->bands->high)) : QString());
-    m_hysteresis->show(r->bands ? from_std(format_constant(r->bands->hysteresis)) : QString());
-    setNote(context().live().recording.on ? tr("recording · Ctrl R stops") : tr("not recording · Ctrl R starts"));
-    m_plot->setReading(r->id);
-    m_plot->reload();
-    tryOnRecord();
-    refreshAlerts();
 }
 
-/// How often these bands would have spoken on what is recorded: told before they are trusted.
-void WatchPage::tryOnRecord() {
+/// The rules on the record: asked when a rule changed, and again while the record grows.
+void WatchPage::askRecord() {
     const Reading* r = context().reading();
-    if (!r) return;
-    if (!r->bands) {
-        m_tried_key.clear();
-        set_text(m_tried,
-                 tr("No band yet: type what is too low and too high, and it is tried on what was recorded."));
-        return;
-    }
-    const QString key = QStringLiteral("%1 %2 %3 %4")
-                            .arg(from_std(r->id))
-                            .arg(r->bands->low)
-                            .arg(r->bands->high)
-                            .arg(r->bands->hysteresis);
-    if (key == m_tried_key) return;
-    m_tried_key = key;
-    const TimeUs to = context().session().now();
-    m_trial.ask(
-        context().session().archive(), this,
-        [id = r->id, bands = *r->bands, to](BenchFile& file) {
-            return try_bands(file, id, bands, to - 2 * day_us, to);
-        },
-        [this, key](const Result<BandTrial>& trial) {
-            if (key != m_tried_key) return; // another band, or another reading
-            if (!trial)
-                set_text(m_tried, from_std(trial.error().text()));
-            else if (trial->values == 0)
-                set_text(m_tried, tr("Nothing is recorded in the last two days to try this band on."));
-            else
-                set_text(m_tried, tr("Tried on the last two days (%1 values): it would have spoken %2.")
-                                      .arg(from_std(format_constant(static_cast<double>(trial->values), 9)),
-                                           trial->raised == 1 ? tr("once") : tr("%1 times").arg(trial->raised)));
-        });
-}
-
-void WatchPage::refreshAlerts() {
+    Session& session = context().session();
+    const TimeUs now = session.now();
     const QString key =
-        from_std(context().readingId()) + QStringLiteral("|") + QString::number(context().live().log_revision);
-    if (key == m_alerts_key) return;
-    m_alerts_key = key;
-    m_entries.ask(context().session().archive(), this, recorded_entries,
-                  [this, key](const Result<std::vector<LogEntry>>& entries) {
-                      if (key != m_alerts_key) return; // another reading
-                      if (!entries) emit context().said(from_std(entries.error().text()));
-                      showAlerts(entries.value_or(std::vector<LogEntry>{}));
-                  });
+        QStringLiteral("%1 %2 %3").arg(from_std(r->id)).arg(session.planRevision()).arg(now / tried_again_after);
+    if (key == m_record_key) return;
+    m_record_key = key;
+    m_question.ask(
+        session.exports(), this,
+        [id = r->id, bench = session.bench(), catalog = session.catalog(), now,
+         live = context().live().recording.on](BenchFile& file) {
+            return watch_record(file, bench, catalog, id, now, live);
+        },
+        [this, key](const Result<WatchRecord>& record) {
+            if (key != m_record_key) return; // another reading, or another rule
+            if (!record) {
+                emit context().said(from_std(record.error().text()));
+                m_record.reset();
+            } else {
+                m_record = *record;
+            }
+            showNow();
+            showRules();
+            if (m_side) m_side->show(m_record ? &*m_record : nullptr);
+        });
+    if (m_side && !m_record) m_side->show(nullptr);
 }
 
-void WatchPage::showAlerts(const std::vector<LogEntry>& entries) {
-    m_alerts->setRowCount(0);
-    for (const LogEntry& entry : entries) {
-        const bool fine = entry.kind == log_kind::recovery;
-        if ((entry.kind != log_kind::alert && !fine) || entry.reading != context().readingId()) continue;
-        const int row = m_alerts->rowCount();
-        m_alerts->insertRow(row);
-        m_alerts->setItem(
-            row, 0,
-            new QTableWidgetItem(
-                QDateTime::fromMSecsSinceEpoch(entry.time / 1000).toString(QStringLiteral("ddd d MMM HH:mm:ss"))));
-        m_alerts->setItem(
-            row, 1,
-            new QTableWidgetItem((fine ? QStringLiteral("●  ") : QStringLiteral("▲  ")) + from_std(entry.text)));
+void WatchPage::showRules() {
+    const Reading* r = context().reading();
+    const Bench& bench = context().session().bench();
+    std::vector<RuleRow> rows;
+    for (const WatchRule& rule : bench.watch_rules) {
+        if (rule.reading() != r->id) continue;
+        RuleRow row;
+        row.id = rule.id;
+        row.name = from_std(rule.name);
+        row.mark = rule.on ? mark_of_rank(rule.rank) : Mark::not_begun;
+        const auto live = context().live().rules.find(rule.id);
+        row.raised = rule.on && live != context().live().rules.end() && live->second.raised;
+        row.state = !rule.on     ? tr("off")
+                    : row.raised ? tr("raised %1%2")
+                                       .arg(short_time(live->second.since),
+                                            live->second.unseen ? tr(", not seen") : QString())
+                                 : tr("on");
+        row.when = from_std(rule_says(rule, bench));
+        row.how = from_std(confirmation_says(rule));
+        if (m_record)
+            for (const TriedRule& tried : m_record->rules)
+                if (tried.rule == rule) {
+                    const RuleTrial& t = tried.trial;
+                    const auto told = static_cast<int>(t.raised + t.repeated);
+                    row.too_often = speaks_too_often(rule, t);
+                    row.spoke = !t.trouble.empty() ? tr("not tried")
+                                : t.lines == 0     ? tr("no record yet")
+                                : told == 0        ? tr("never")
+                                                   : tr("%n time(s)", nullptr, told);
+                    row.about = !t.trouble.empty() ? from_std(t.trouble)
+                                : t.lines == 0     ? QString()
+                                : row.too_often    ? tr("%1 a week: ignored").arg(qRound(t.told_a_week()))
+                                : t.events.empty() ? tr("in %1").arg(from_std(duration_text(t.last - t.first)))
+                                                   : tr("in %1, last %2")
+                                                         .arg(from_std(duration_text(t.last - t.first)),
+                                                              short_time(t.events.back().time));
+                }
+        rows.push_back(std::move(row));
     }
-    m_alerts->resizeColumnToContents(0);
-    const bool none = m_alerts->rowCount() == 0;
-    m_alerts->setVisible(!none);
-    m_no_alerts->setVisible(none);
+    m_rules->setRows(rows);
+    m_rules->setVisible(!rows.empty());
+    m_no_rules->setVisible(rows.empty());
+    showChosen();
+}
+
+const TriedRule* WatchPage::chosen() const {
+    const WatchRule* rule = context().session().bench().watch_rule(m_rules->chosen());
+    if (!m_record || !rule) return nullptr;
+    for (const TriedRule& tried : m_record->rules)
+        if (tried.rule == *rule) return &tried;
+    return nullptr;
+}
+
+/// What belongs to the chosen rule: where it would have spoken, and what can be done with it.
+void WatchPage::showChosen() {
+    const Bench& bench = context().session().bench();
+    const WatchRule* rule = bench.watch_rule(m_rules->chosen());
+    const TriedRule* tried = rule ? chosen() : nullptr;
+    for (QWidget* w : std::initializer_list<QWidget*>{m_edit, m_toggle, m_is_alarm, m_is_none})
+        w->setVisible(rule != nullptr);
+    if (rule) m_toggle->setText(rule->on ? tr("Switch it off") : tr("Switch it on"));
+    const auto live = rule ? context().live().rules.find(rule->id) : context().live().rules.end();
+    m_seen->setVisible(rule && live != context().live().rules.end() && live->second.unseen);
+    m_calm->setVisible(tried && tried->calmer);
+    m_propose->setVisible(rule && !rule->marked.empty());
+    std::string advice;
+    std::vector<HistoryMark> marks;
+    if (tried) {
+        advice = trial_says(*rule, tried->trial);
+        if (const std::string score = score_says(tried->score); !score.empty()) advice += " " + score;
+        if (tried->calmer) advice += "\n" + calmer_says(*tried, bench);
+        for (const WatchEvent& e : tried->trial.events)
+            if (e.kind == WatchKind::raised)
+                marks.push_back({e.time, rule->rank == WatchRank::bad ? Mark::bad : Mark::look});
+        for (const MarkedStretch& m : rule->marked)
+            if (!m.is_alarm) marks.push_back({m.from / 2 + m.to / 2, Mark::not_begun});
+    }
+    m_plot->setMarks(marks);
+    set_text(m_advice, from_std(advice));
+    m_advice->setVisible(!advice.empty());
 }
 
 } // namespace cognitum

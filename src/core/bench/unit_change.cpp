@@ -1,0 +1,40 @@
+#include "core/bench/unit_change.h"
+
+#include "core/units/unit.h"
+
+#include <functional>
+
+namespace cognitum {
+
+bool change_unit(Bench& bench, const std::string& id, const std::string& unit) {
+    Reading* reading = bench.reading(id);
+    if (!reading || reading->correction) return false;
+    const std::string from = reading->quantity.unit;
+    if (!change_unit(reading->quantity, unit)) return false;
+    const auto value = [&](double& v) { v = convert_unit(v, from, unit).value_or(v); };
+    const double zero = convert_unit(0, from, unit).value_or(0);
+    const auto step = [&](double& v) { v = convert_unit(v, from, unit).value_or(v) - zero; }; // a difference
+    if (reading->bands) {
+        value(reading->bands->low);
+        value(reading->bands->high);
+        step(reading->bands->hysteresis);
+    }
+    for (SessionRule& rule : bench.session_rules)
+        if (rule.reading == id)
+            (reading->quantity.about().is_total ? std::function(step) : std::function(value))(rule.limit);
+    for (WatchRule& rule : bench.watch_rules)
+        for (WatchCondition& c : rule.conditions) {
+            if (c.reading != id || c.when == WatchWhen::silent || c.when == WatchWhen::failing) continue;
+            if (looks_over_time(c.when)) {
+                step(c.value);
+            } else {
+                value(c.value);
+                value(c.upper);
+            }
+            if (c.clear) value(*c.clear);
+            step(c.hysteresis);
+        }
+    return true;
+}
+
+} // namespace cognitum

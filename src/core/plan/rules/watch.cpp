@@ -1,0 +1,87 @@
+// Rules about watching: a watch rule that cannot speak, or that nobody hears.
+#include "core/plan/rules/rules.h"
+#include "core/watch/rule_words.h"
+
+#include <algorithm>
+#include <fmt/format.h>
+
+namespace cognitum {
+
+namespace {
+
+/// The rules of this reading that are on.
+template <typename F>
+const WatchRule* rule_where(const Placed& p, F holds) {
+    for (const WatchRule& rule : p.bench->watch_rules)
+        if (rule.on && rule.reading() == p.reading->id && holds(rule)) return &rule;
+    return nullptr;
+}
+
+Found partner_is_gone(const Placed& p) {
+    const auto is_gone = [&p](const WatchCondition& c) { return !p.bench->reading(c.reading); };
+    const WatchRule* rule = rule_where(
+        p, [&](const WatchRule& r) { return std::any_of(r.conditions.begin(), r.conditions.end(), is_gone); });
+    if (!rule) return {};
+    Finding f = finding(Severity::look, Stop::watch,
+                        fmt::format("The rule “{}” looks at a reading that is gone: it never speaks.", rule->name),
+                        "A condition without a value is neither an alarm nor its end.",
+                        "Choose another reading for it, or leave the condition out.");
+    f.action = FixAction{"Leave it out",
+                         [id = rule->id](Bench& bench) {
+                             const Bench before = bench;
+                             if (WatchRule* r = bench.watch_rule(id))
+                                 std::erase_if(r->conditions,
+                                               [&](const WatchCondition& c) { return !before.reading(c.reading); });
+                         },
+                         -1,
+                         {}};
+    return f;
+}
+
+Found nobody_hears(const Placed& p) {
+    const Telling& telling = p.bench->telling;
+    if (telling.desktop || (telling.broker && !p.bench->publishing.host.empty())) return {};
+    const WatchRule* rule = rule_where(p, [](const WatchRule& r) { return r.rank != WatchRank::note; });
+    if (!rule) return {};
+    Finding f =
+        finding(Severity::look, Stop::watch, fmt::format("The rule “{}” is on, and nobody hears it.", rule->name),
+                "Neither this desktop nor a broker is told; only the logbook has it.",
+                "Tell this desktop, or name a broker.");
+    f.action = FixAction{"Tell this desktop", [](Bench& bench) { bench.telling.desktop = true; }, -1, {}};
+    return f;
+}
+
+/// A limit that lies a whole range beyond what is expected: typed in another unit, or of another kind.
+Found limit_is_out_of_reach(const Placed& p) {
+    const Quantity& q = p.reading->quantity;
+    const double range = q.high - q.low;
+    const auto beyond = [&](const WatchCondition& c) {
+        if (c.reading != p.reading->id || q.about().is_total) return false;
+        if (c.when == WatchWhen::above) return c.value > q.high + range;
+        if (c.when == WatchWhen::below) return c.value < q.low - range;
+        return false;
+    };
+    const WatchRule* rule = rule_where(
+        p, [&](const WatchRule& r) { return std::any_of(r.conditions.begin(), r.conditions.end(), beyond); });
+    if (!rule) return {};
+    Finding f =
+        finding(Severity::look, Stop::watch,
+                fmt::format("The rule “{}” ({}) never speaks: {} to {} is expected.", rule->name,
+                            rule_says(*rule, *p.bench), in_unit(p, q.low), in_unit(p, q.high)),
+                "Its limit lies a whole range beyond what this reading can be, as if it were of another unit.",
+                "Look at its limit.");
+    f.action = open_stop("Look at the rule", Stop::watch);
+    return f;
+}
+
+constexpr ReadingRule all_watch_rules[] = {{"watched-reading-gone", partner_is_gone},
+                                           {"nobody-hears", nobody_hears},
+                                           {"limit-out-of-reach", limit_is_out_of_reach}};
+
+} // namespace
+
+std::span<const ReadingRule> watch_rules() {
+    return all_watch_rules;
+}
+
+} // namespace cognitum

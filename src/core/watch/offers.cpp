@@ -1,0 +1,335 @@
+#include "core/watch/offers.h"
+
+#include "core/units/format.h"
+#include "core/units/unit.h"
+#include "core/watch/bands.h"
+
+#include <algorithm>
+#include <cmath>
+#include <fmt/format.h>
+
+namespace cognitum {
+
+namespace {
+
+constexpr int night_from = 1, night_to = 5; ///< hours at which nobody draws water
+constexpr double half_day_s = 12 * 3600;
+
+/// What the offers of one reading are made from.
+struct Ground {
+    const Bench& bench;
+    const Reading& reading;
+    const HourlyRecord& record;
+    double doubt;
+    const ZoneOffset& zone;
+    std::vector<RuleOffer>& out;
+
+    [[nodiscard]] const Quantity& quantity() const { return reading.quantity; }
+    [[nodiscard]] double step() const { return std::max({doubt, quantity().accuracy / 2, 1e-9}); }
+    [[nodiscard]] std::string text(double value) const { return format_measure(value, quantity().unit, 4); }
+    /// A temperature of the scale °C, or a length of mm, in the reading's unit.
+    [[nodiscard]] double from(double value, const char* unit) const {
+        return convert_unit(value, unit, quantity().unit).value_or(value);
+    }
+    [[nodiscard]] std::string record_text() const {
+        return fmt::format("{:.0f} days of record", std::max(1.0, record.days()));
+    }
+    [[nodiscard]] bool has_record() const { return !record.hours.empty(); }
+
+    RuleOffer& offer(const std::string& name, WatchWhen when, double value, std::string why) {
+        WatchCondition condition;
+        condition.reading = reading.id;
+        condition.when = when;
+        condition.value = value;
+        WatchRule rule;
+        rule.name = name;
+        rule.conditions = {condition};
+        rule.repeat_s = half_day_s;
+        if (when == WatchWhen::above) rule.conditions[0].clear = value - step();
+        if (when == WatchWhen::below) rule.conditions[0].clear = value + step();
+        out.push_back({rule, std::move(why)});
+        return out.back();
+    }
+    RuleOffer& over_time(const std::string& name, WatchWhen when, double value, double over_s, std::string why) {
+        RuleOffer& made = offer(name, when, value, std::move(why));
+        made.rule.conditions[0].over_s = over_s;
+        return made;
+    }
+};
+
+void of_vessel(Ground& g) {
+    const physics::VesselShape shape = vessel_shape(g.quantity().vessel);
+    double full = g.quantity().high;
+    if (g.quantity().about().from_level.empty()) {
+        if (g.quantity().vessel.full_mm > 0) full = g.from(g.quantity().vessel.full_mm, "mm");
+    } else if (physics::check_vessel(shape)) {
+        const double height =
+            g.quantity().vessel.full_mm > 0 ? g.quantity().vessel.full_mm / 1000 : physics::vessel_height(shape);
+        full = g.from(physics::vessel_volume(shape, height), "L");
+    }
+    const double low = round_for_person(0.15 * full, full / 100);
+    RuleOffer& empty = g.offer("Nearly empty", WatchWhen::below, low,
+                               fmt::format("15 % of what it holds when full, {}.", g.text(full)));
+    empty.rule.conditions[0].clear = round_for_person(0.18 * full, full / 100);
+    empty.rule.count = 3;
+    RuleOffer& brim = g.offer("Nearly full", WatchWhen::above, round_for_person(0.95 * full, full / 100),
+                              fmt::format("95 % of {}.", g.text(full)));
+    brim.rule.conditions[0].clear = round_for_person(0.9 * full, full / 100);
+    brim.rule.count = 3;
+    brim.rule.rank = WatchRank::note;
+    const NightFalls nights = night_falls(g.record, night_from, night_to, g.zone);
+    if (nights.hours < 9) return;
+    // What can be told from a night at which nobody draws: three times its scatter, above what it does on most.
+    const double smallest = std::max(0.0, nights.median) + 3 * std::max(nights.scatter, g.record.noise / 4);
+    const double limit = round_for_person(smallest, smallest / 10);
+    RuleOffer& leak = g.over_time(
+        "A leak", WatchWhen::falls, limit, 2 * 3600,
+        fmt::format("Between {:02}:00 and {:02}:00 it moves by {}/h on most of {} hours, with the walls’ cold in "
+                    "it: the smallest leak that can be told from that is {}/h.",
+                    night_from, night_to, g.text(nights.median), nights.hours, g.text(smallest)));
+    leak.rule.rank = WatchRank::bad;
+    leak.rule.hours = {night_from * 60, night_to * 60};
+    leak.rule.for_s = 1800;
+    leak.rule.conditions[0].hysteresis = limit / 2;
+    leak.rule.breaks_quiet = true;
+}
+
+void of_rain(Ground& g) {
+    RuleOffer& starts = g.over_time(
+        "Rain starts", WatchWhen::grows, g.from(0.3, "mm"), 3 * 3600,
+        "Two tips of a bucket in three hours: a single one may be dew or a spider. It is over when there "
+        "were none for so long.");
+    starts.rule.rank = WatchRank::note;
+    starts.rule.repeat_s = 0;
+    g.over_time("Heavy rain", WatchWhen::grows, g.from(10, "mm"), 3600,
+                "10 mm in an hour. What counts as heavy differs from country to country: set your own.")
+        .rule.repeat_s = 3600;
+    g.over_time("Dry for days", WatchWhen::unchanged, 0, 7 * 86400, "No tip in a week.").rule.rank =
+        WatchRank::note;
+    for (const Reading& other : g.bench.readings) {
+        if (other.quantity.kind != "humidity") continue;
+        RuleOffer& blocked = g.over_time(
+            "Funnel blocked?", WatchWhen::unchanged, 0, 12 * 3600,
+            fmt::format(
+                "No tip in 12 hours while {} says above 97 %: rain, or fog, that does not reach the bucket.",
+                other.name));
+        WatchCondition wet;
+        wet.reading = other.id;
+        wet.when = WatchWhen::above;
+        wet.value = 97;
+        wet.clear = 90;
+        wet.join = WatchJoin::all;
+        blocked.rule.conditions.push_back(wet);
+        blocked.rule.for_s = 6 * 3600;
+        blocked.rule.repeat_s = 86400;
+        return;
+    }
+}
+
+void of_temperature(Ground& g) {
+    const double frost = g.from(0, "degC");
+    if (!g.has_record() || g.record.quantile(0) < g.from(8, "degC")) {
+        RuleOffer& cold = g.offer("Frost", WatchWhen::below, frost,
+                                  "Water freezes; for air at breast height, the ground is colder by some degrees.");
+        cold.rule.conditions[0].clear = frost + std::max(g.step(), g.from(1, "degC") - g.from(0, "degC"));
+        cold.rule.count = 3;
+        cold.rule.breaks_quiet = true;
+    }
+    if (!g.has_record()) return;
+    const double warm = round_for_person(g.record.quantile(1) + 2 * g.step(), g.step());
+    g.offer("Warmer than ever", WatchWhen::above, warm,
+            fmt::format("Above the warmest hour of {}.", g.record_text()))
+        .rule.count = 3;
+}
+
+void of_humidity(Ground& g) {
+    RuleOffer& mould = g.offer("Mould may grow", WatchWhen::above, 80,
+                               "Above 80 % for half a day: the usual limit at which mould begins on walls.");
+    mould.rule.for_s = 6 * 3600;
+    mould.rule.conditions[0].clear = 75;
+    mould.rule.repeat_s = 86400;
+}
+
+void of_pulse(Ground& g) {
+    RuleOffer& high = g.offer("Above my limit", WatchWhen::above, 150,
+                              "A number of your own: ask somebody who knows you. It is no diagnosis.");
+    high.rule.conditions[0].clear = 145;
+    high.rule.for_s = 20;
+    high.rule.repeat_s = 600;
+    RuleOffer& contact = g.offer("Contact is bad", WatchWhen::failing, 0,
+                                 "Lines without a beat to trust: there is no number while the contact is bad.");
+    contact.rule.for_s = 60;
+    contact.rule.rank = WatchRank::note;
+    contact.rule.repeat_s = 0;
+}
+
+void of_state(Ground& g) {
+    int busiest = 0;
+    for (const HourFigures& hour : g.record.hours)
+        busiest = std::max(busiest, hour.came_on);
+    const QuantityKind& kind = g.quantity().about();
+    if (kind.rest_s > 1) { // movement: what counts is when, and how often
+        RuleOffer& night = g.offer("Movement at night", WatchWhen::equal, 1,
+                                   "Between 23:00 and 05:00; a fox is a movement too: mark what was none.");
+        night.rule.hours = {23 * 60, 5 * 60};
+        night.rule.count = 2;
+        night.rule.repeat_s = 3600;
+        RuleOffer& many = g.over_time("More than ever", WatchWhen::grows, std::max(busiest, 3), 3600,
+                                      fmt::format("The busiest hour of {} had {}.", g.record_text(), busiest));
+        many.rule.rank = WatchRank::note;
+        return;
+    }
+    RuleOffer& open = g.offer("Open too long", WatchWhen::equal, 0, "Ten minutes without being closed.");
+    open.rule.for_s = 600;
+    open.rule.repeat_s = 3600;
+}
+
+void of_light(Ground& g) {
+    RuleOffer& dusk = g.offer("Dusk", WatchWhen::below, g.from(50, "lx"),
+                              "50 lx, for ten minutes: a cloud is shorter. A lamp near the sensor ends the dusk.");
+    dusk.rule.conditions[0].clear = g.from(150, "lx");
+    dusk.rule.for_s = 600;
+    dusk.rule.rank = WatchRank::note;
+    dusk.rule.repeat_s = 0;
+}
+
+void of_soil(Ground& g) {
+    const double low = g.has_record() ? g.record.quantile(0.02) : 20;
+    const double limit = round_for_person(std::max(low, 0.0), 1);
+    RuleOffer& dry = g.offer("Dry", WatchWhen::below, limit,
+                             g.has_record() ? fmt::format("It was drier than {} in 2 % of {}; only the plants know "
+                                                          "what is too dry.",
+                                                          g.text(limit), g.record_text())
+                                            : "Nothing is recorded yet: put your own limit.");
+    dry.rule.count = 3;
+    RuleOffer& wet = g.over_time("Watered, or rained", WatchWhen::changes, std::max(10.0, 4 * g.step()), 3 * 3600,
+                                 "A jump within three hours that is beyond its doubt.");
+    wet.rule.rank = WatchRank::note;
+    wet.rule.repeat_s = 0;
+}
+
+void of_conductivity(Ground& g) {
+    const double usual = g.has_record() ? g.record.quantile(0.5) : g.quantity().high / 2;
+    const double jump = std::max(0.1 * usual, 4 * g.step());
+    g.over_time("A jump", WatchWhen::changes, round_for_person(jump, jump / 10), 3600,
+                fmt::format("A tenth of its usual {} within an hour: fresh water, a bubble, or a dry probe.",
+                            g.text(usual)));
+}
+
+void of_pressure(Ground& g) {
+    const double usual_hPa =
+        g.has_record() ? convert_unit(g.record.quantile(0.5), g.quantity().unit, "hPa").value_or(0) : 1013;
+    if (usual_hPa > 800 && usual_hPa < 1100) {
+        g.over_time("Falls quickly", WatchWhen::falls, g.from(1.2, "hPa") - g.from(0, "hPa"), 3 * 3600,
+                    "3.6 hPa in three hours: from there on weather services say “falling quickly”.")
+            .rule.conditions[0]
+            .hysteresis = 0.5 * (g.from(1.2, "hPa") - g.from(0, "hPa"));
+        return;
+    }
+    const double usual = g.has_record() ? g.record.quantile(0.5) : (g.quantity().low + g.quantity().high) / 2;
+    const double limit = round_for_person(0.9 * usual, usual / 100);
+    g.offer("Low", WatchWhen::below, limit,
+            fmt::format("A tenth below its usual {}; compare at one temperature before you blame the valve.",
+                        g.text(usual)))
+        .rule.count = 3;
+}
+
+void of_any(Ground& g) {
+    if (!g.has_record()) return;
+    const double high = round_for_person(g.record.quantile(1) + 2 * g.step(), g.step());
+    const double low = round_for_person(g.record.quantile(0) - 2 * g.step(), g.step());
+    if (!(low < high)) return;
+    RuleOffer& out = g.offer("Not as ever", WatchWhen::outside, low,
+                             fmt::format("Outside of what it was in {}.", g.record_text()));
+    out.rule.conditions[0].upper = high;
+    out.rule.conditions[0].hysteresis = std::min(g.step(), (high - low) / 10);
+    out.rule.count = 3;
+}
+
+using Maker = void (*)(Ground&);
+/// By kind of quantity; what is not here gets the plain ones.
+constexpr std::pair<const char*, Maker> makers[] = {{"volume", of_vessel},
+                                                    {"level", of_vessel},
+                                                    {"rain", of_rain},
+                                                    {"temperature", of_temperature},
+                                                    {"humidity", of_humidity},
+                                                    {"pulse-rate", of_pulse},
+                                                    {"motion", of_state},
+                                                    {"contact", of_state},
+                                                    {"light", of_light},
+                                                    {"soil-moisture", of_soil},
+                                                    {"conductivity", of_conductivity},
+                                                    {"pressure", of_pressure}};
+
+/// Silence by the part's own way of reporting: as long as it ever was, and half as much again.
+void of_age(Ground& g) {
+    double after = silent_after_s(g.quantity());
+    std::string why =
+        fmt::format("A value is expected every {}.", duration_text(from_seconds(g.quantity().interval_s)));
+    if (g.record.lines > 1000) {
+        const double seen = 1.5 * seconds(g.record.long_gap);
+        if (seen > after) why = "The record has pauses as long as that; its part reports rarely.";
+        after = std::max(after, seen);
+    }
+    after = std::max(60.0, round_for_person(after, after / 10));
+    RuleOffer& silent = g.offer("No word", WatchWhen::silent, after, why);
+    silent.rule.conditions[0].clear.reset();
+    silent.rule.rank = WatchRank::bad;
+    if (g.quantity().about().is_private) return;
+    RuleOffer& failing =
+        g.offer("No value", WatchWhen::failing, 0, "Lines come, and say nothing that is a number.");
+    failing.rule.for_s = std::max(300.0, 10 * g.quantity().interval_s);
+}
+
+} // namespace
+
+double round_for_person(double value, double step_hint) {
+    if (!(step_hint > 0) || !std::isfinite(value)) return value;
+    const double power = std::pow(10.0, std::floor(std::log10(step_hint)));
+    const double lead = step_hint / power;
+    const double step = power * (lead < 1.5 ? 1 : lead < 3.5 ? 2 : lead < 7.5 ? 5 : 10);
+    const double rounded = std::round(value / step) * step;
+    // What the division left behind the last digit.
+    return std::stod(fmt::format("{:.12g}", rounded));
+}
+
+std::vector<RuleOffer> rule_offers(const Bench& bench, const Reading& reading, const HourlyRecord& record,
+                                   double doubt, const ZoneOffset& zone) {
+    std::vector<RuleOffer> out;
+    out.reserve(16); // offers are changed while others are made
+    Ground ground{bench, reading, record, std::isfinite(doubt) ? doubt : 0, zone, out};
+    const auto* const own = std::find_if(std::begin(makers), std::end(makers),
+                                         [&](const auto& m) { return reading.quantity.kind == m.first; });
+    (own == std::end(makers) ? &of_any : own->second)(ground);
+    of_age(ground);
+    std::erase_if(out, [&](const RuleOffer& offer) {
+        return !defect_of(offer.rule).empty() ||
+               std::any_of(bench.watch_rules.begin(), bench.watch_rules.end(), [&](const WatchRule& known) {
+                   return known.name == offer.rule.name && known.reading() == reading.id;
+               });
+    });
+    return out;
+}
+
+WatchRule first_rule(const Reading& reading, const HourlyRecord& record) {
+    WatchRule out;
+    WatchCondition c;
+    c.reading = reading.id;
+    const double step = reading.quantity.accuracy;
+    if (reading.quantity.about().is_state()) {
+        c.when = WatchWhen::equal;
+        c.value = 1;
+        out.name = "It is so";
+    } else {
+        c.value =
+            round_for_person(record.hours.empty() ? reading.quantity.high : record.quantile(0.99) + step, step);
+        c.clear = c.value - step;
+        out.name = "Too high";
+        out.count = 3;
+    }
+    out.conditions = {c};
+    out.repeat_s = half_day_s;
+    return out;
+}
+
+} // namespace cognitum

@@ -1,0 +1,318 @@
+#include "core/watch/outlook.h"
+
+#include "core/base/no_number.h"
+#include "core/units/format.h"
+#include "core/units/unit.h"
+#include "core/watch/bands.h"
+
+#include <algorithm>
+#include <cmath>
+#include <fmt/format.h>
+#include <map>
+
+namespace cognitum {
+
+namespace {
+
+constexpr int looks_at_days = 14;
+constexpr double longest_days = 365; ///< what lasts longer is not told in days
+
+struct View {
+    const Reading& reading;
+    const HourlyRecord& record;
+    double doubt;
+    TimeUs now;
+    const ZoneOffset& zone;
+    Outlook& out;
+
+    [[nodiscard]] const std::string& unit() const { return reading.quantity.unit; }
+    [[nodiscard]] double last() const { return record.hours.back().last; }
+    [[nodiscard]] std::string amount(double value, double u = 0) const {
+        return u > 0 ? format_with_doubt(value, 2 * u, unit()) : format_measure(value, unit(), 3);
+    }
+    void say(std::string line) const { out.lines.push_back(std::move(line)); }
+};
+
+TimeUs local_day(TimeUs t, const ZoneOffset& zone) {
+    const TimeUs local = to_local(t, zone);
+    return local - (local % day_us + day_us) % day_us;
+}
+
+std::string day_text(TimeUs local) {
+    static constexpr const char* months[] = {"January", "February", "March",     "April",   "May",      "June",
+                                             "July",    "August",   "September", "October", "November", "December"};
+    const std::string iso = iso_time(local);
+    return fmt::format("{} {}", std::stoi(iso.substr(8, 2)), months[std::stoi(iso.substr(5, 2)) - 1]);
+}
+
+/// Slope over the last hours, a unit an hour, with its standard uncertainty from the scatter about the line; empty:
+/// less than half of them are there.
+struct Trend {
+    double an_hour = 0, u = 0;
+};
+std::optional<Trend> trend(const HourlyRecord& record, TimeUs now, int hours) {
+    std::vector<std::pair<double, double>> points;
+    for (auto it = record.hours.rbegin(); it != record.hours.rend() && now - it->from <= hours * hour_us; ++it)
+        points.emplace_back(-static_cast<double>(now - it->from) / static_cast<double>(hour_us), it->mean());
+    if (points.size() < 3 || points.size() * 2 < static_cast<std::size_t>(hours)) return {};
+    double t = 0, v = 0;
+    const auto n = static_cast<double>(points.size());
+    for (const auto& [x, y] : points) {
+        t += x / n;
+        v += y / n;
+    }
+    double tt = 0, tv = 0, vv = 0;
+    for (const auto& [x, y] : points) {
+        tt += (x - t) * (x - t);
+        tv += (x - t) * (y - v);
+        vv += (y - v) * (y - v);
+    }
+    Trend out{tv / tt, 0};
+    out.u = std::sqrt(std::max(0.0, vv - tv * tv / tt) / std::max(1.0, n - 2) / tt);
+    return out;
+}
+
+/// "It rises by 0.4 °C/h." where that is beyond what its scatter would make; else that it stands.
+void say_heading(const View& view, int hours, const char* rises, const char* falls) {
+    const auto slope = trend(view.record, view.now, hours);
+    if (!slope) return;
+    if (std::abs(slope->an_hour) <= 2 * slope->u ||
+        std::abs(slope->an_hour) * hours < view.reading.quantity.accuracy / 4) {
+        view.say(fmt::format("Over {} h it stands.", hours));
+        return;
+    }
+    view.say(fmt::format("Over {} h it {} by {}/h.", hours, slope->an_hour > 0 ? rises : falls,
+                         format_measure(std::abs(slope->an_hour), view.unit(), 2)));
+}
+
+/// In whole days, or in hours when it is soon: "in 9 ± 2 days".
+std::string in_days(double days, double u) {
+    if (days < 2) return fmt::format("in {:.0f} ± {:.0f} h", 24 * days, std::max(1.0, 48 * u));
+    return fmt::format("in {:.0f} ± {:.0f} days", days, std::max(1.0, std::ceil(2 * u)));
+}
+
+/// When a limit is reached at a steady change a day; empty: not within a year.
+void say_until(const View& view, const char* what, double limit, double a_day, double u_a_day) {
+    const double distance = limit - view.last();
+    if (a_day == 0 || distance / a_day <= 0 || distance / a_day > longest_days) return;
+    const double days = distance / a_day;
+    const double u = days * std::hypot(u_a_day / a_day, view.doubt / 2 / distance);
+    if (u > days / 2) return; // nobody could plan with that
+    const std::string when = in_days(days, u);
+    if (view.out.headline.empty()) view.out.headline = fmt::format("{} {}", what, when);
+    const TimeUs at = to_local(view.now + from_seconds(days * 86400), view.zone);
+    view.say(days < 2 ? fmt::format("At this rate {} {}.", what, when)
+                      : fmt::format("At this rate {} {}, about {}.", what, when, day_text(at)));
+}
+
+void of_store(const View& view) {
+    const DailyUse use = daily_use(view.record, looks_at_days, view.now, view.zone);
+    const NightFalls nights = night_falls(view.record, 1, 5, view.zone);
+    const double bottom = view.reading.bands ? view.reading.bands->low : 0;
+    const char* const low = view.reading.bands ? "low" : "empty";
+    if (use.days >= 3) {
+        // What comes and goes by as much is a tide, not a use.
+        if (use.filled > 0.5 * use.used && use.used > 0.5 * use.filled && use.used > 4 * view.doubt) {
+            view.say(fmt::format("It rises and falls by some {} a day.", view.amount((use.used + use.filled) / 2)));
+            say_heading(view, 3, "rises", "falls");
+            return;
+        }
+        view.say(fmt::format("Draws {} a day ({} days).", view.amount(use.used, use.u_used), use.days));
+        if (use.filled > std::max(view.doubt, use.used / 10))
+            view.say(fmt::format("{} a day came in; without more of it:", view.amount(use.filled)));
+        if (use.used > 2 * use.u_used) say_until(view, low, bottom, -use.used, use.u_used);
+    }
+    if (nights.hours >= 9) {
+        const double smallest = std::max(0.0, nights.median) + 3 * std::max(nights.scatter, view.record.noise / 4);
+        view.say(fmt::format("Smallest leak that can be seen in a night: {}/h.",
+                             format_measure(smallest, view.unit(), 2)));
+    }
+}
+
+void of_rain_total(const View& view) {
+    const TimeUs today = local_day(view.now, view.zone);
+    const std::string month = iso_time(to_local(view.now, view.zone)).substr(0, 7);
+    double hour = 0, of_today = 0, day = 0, of_month = 0, event = 0;
+    TimeUs wet = 0; // the last hour with a tip
+    TimeUs began = 0;
+    for (const HourFigures& h : view.record.hours) {
+        if (h.grown <= 0) continue;
+        if (h.from - wet > 6 * hour_us) { // six hours without a tip end an event
+            event = 0;
+            began = h.from;
+        }
+        wet = h.from;
+        event += h.grown;
+        const TimeUs age = view.now - h.from;
+        if (age < hour_us) hour += h.grown;
+        if (age < day_us) day += h.grown;
+        if (local_day(h.from, view.zone) == today) of_today += h.grown;
+        if (iso_time(to_local(h.from, view.zone)).substr(0, 7) == month) of_month += h.grown;
+    }
+    const auto mm = [&](double v) { return format_value(v, 0.1, view.unit()); };
+    if (wet == 0) {
+        view.say(fmt::format("No rain in {:.0f} days of record.", std::max(1.0, view.record.days())));
+        return;
+    }
+    const bool raining = view.now - wet < 2 * hour_us;
+    view.out.headline =
+        of_today > 0 ? mm(of_today) + " today" : fmt::format("dry for {}", duration_text(view.now - wet - hour_us));
+    view.say(fmt::format("{} this hour, {} today, {} in 24 h, {} this month.", mm(hour), mm(of_today), mm(day),
+                         mm(of_month)));
+    if (view.now - wet < 6 * hour_us)
+        view.say(
+            fmt::format("This rain: {} since {}.", mm(event), iso_time(to_local(began, view.zone)).substr(11, 5)));
+    else if (!raining)
+        view.say(fmt::format("Dry for {}.", duration_text(view.now - wet - hour_us)));
+}
+
+void of_warmth(const View& view) {
+    say_heading(view, 3, "warms", "cools");
+    const double frost = convert_unit(0, "degC", view.unit()).value_or(0);
+    const double base = convert_unit(10, "degC", view.unit()).value_or(10);
+    const double degree = convert_unit(1, "degC", view.unit()).value_or(1) - frost;
+    int below = 0;
+    double growing = 0;
+    std::map<TimeUs, std::pair<double, double>> days; // least and most of a local day
+    for (const HourFigures& h : view.record.hours) {
+        if (view.now - h.from <= day_us && h.low < frost) ++below;
+        auto& [low, high] = days.try_emplace(local_day(h.from, view.zone), h.low, h.high).first->second;
+        low = std::min(low, h.low);
+        high = std::max(high, h.high);
+    }
+    const std::string year = iso_time(to_local(view.now, view.zone)).substr(0, 4);
+    for (const auto& [day, extremes] : days)
+        if (iso_time(day).substr(0, 4) == year)
+            growing += std::max(0.0, ((extremes.first + extremes.second) / 2 - base) / degree);
+    if (below > 0) view.say(fmt::format("{} of the last 24 hours with frost.", below));
+    if (days.size() >= 7)
+        view.say(fmt::format("{:.0f} growing degree days over 10 °C this year, of the {} days recorded.", growing,
+                             days.size()));
+}
+
+void of_damp(const View& view) {
+    int damp = 0;
+    int hours = 0;
+    for (const HourFigures& h : view.record.hours)
+        if (view.now - h.from <= 7 * day_us) {
+            ++hours;
+            damp += h.mean() > 80;
+        }
+    view.say(fmt::format("{} of the last {} hours above 80 %, at which mould may grow on walls.", damp, hours));
+    say_heading(view, 3, "rises", "falls");
+}
+
+void of_drying(const View& view) {
+    // Since the last watering: what dried in a day from then on.
+    const auto& hours = view.record.hours;
+    std::size_t since = hours.size() - 1;
+    const double jump = std::max(8.0, 3 * view.doubt);
+    while (since > 0 && hours[since].mean() - hours[since - 1].mean() < jump / 2 &&
+           view.now - hours[since - 1].from < 14 * day_us)
+        --since;
+    HourlyRecord dry;
+    dry.hours.assign(hours.begin() + static_cast<std::ptrdiff_t>(since), hours.end());
+    const double days = seconds(hours.back().from - hours[since].from) / 86400;
+    if (since > 0)
+        view.say(fmt::format("Watered, or rained on, {} ago.", duration_text(view.now - hours[since].from)));
+    const auto slope = trend(dry, view.now, static_cast<int>(std::max(6.0, 24 * days)));
+    if (!slope || days < 0.5 || slope->an_hour >= -2 * slope->u) return;
+    view.say(fmt::format("It dries by {} a day.", format_measure(-24 * slope->an_hour, view.unit(), 2)));
+    if (view.reading.bands) say_until(view, "dry", view.reading.bands->low, 24 * slope->an_hour, 24 * slope->u);
+}
+
+void of_events(const View& view) {
+    int today = 0, day = 0;
+    for (const HourFigures& h : view.record.hours) {
+        if (view.now - h.from < day_us) day += h.came_on;
+        if (local_day(h.from, view.zone) == local_day(view.now, view.zone)) today += h.came_on;
+    }
+    const std::string& word = view.reading.quantity.about().on_word;
+    view.say(fmt::format("{} {} times in 24 h, {} today.", word, day, today));
+    view.out.headline = fmt::format("{} times today", today);
+}
+
+void of_gas(const View& view) {
+    const auto slope = trend(view.record, view.now, 3);
+    const double usual = convert_unit(view.last(), view.unit(), "hPa").value_or(0);
+    if (slope && usual > 800 && usual < 1100) {
+        const double three = 3 * slope->an_hour * (convert_unit(1, view.unit(), "hPa").value_or(1));
+        const double size = std::abs(three);
+        const char* how = size < 0.1   ? "steady"
+                          : size < 1.5 ? "slowly"
+                          : size < 3.5 ? ""
+                          : size < 6   ? "quickly"
+                                       : "very quickly";
+        view.say(fmt::format("{} hPa in three hours: {}.", format_fixed(three, 1),
+                             size < 0.1
+                                 ? std::string("steady")
+                                 : fmt::format("{}{}{}", three > 0 ? "rising" : "falling", *how ? " " : "", how)));
+        return;
+    }
+    if (const DailyUse use = daily_use(view.record, looks_at_days, view.now, view.zone); use.days >= 3)
+        say_heading(view, 72, "rises", "falls");
+}
+
+using Saying = void (*)(const View&);
+constexpr std::pair<const char*, Saying> sayings[] = {
+    {"volume", of_store},       {"level", of_store},    {"rain", of_rain_total},
+    {"temperature", of_warmth}, {"humidity", of_damp},  {"soil-moisture", of_drying},
+    {"motion", of_events},      {"contact", of_events}, {"pressure", of_gas}};
+
+} // namespace
+
+DailyUse daily_use(const HourlyRecord& record, int days, TimeUs now, const ZoneOffset& zone) {
+    struct Day {
+        int hours = 0;
+        double used = 0, filled = 0;
+    };
+    std::map<TimeUs, Day> by_day;
+    const TimeUs today = local_day(now, zone);
+    for (std::size_t i = 1; i < record.hours.size(); ++i) {
+        const HourFigures &before = record.hours[i - 1], &h = record.hours[i];
+        const TimeUs day = local_day(h.from, zone);
+        if (day >= today || today - day > days * day_us || h.from - before.from > 3 * hour_us) continue;
+        Day& d = by_day[day];
+        ++d.hours;
+        // Two hourly means differ by noise alone; what is below it is neither drawn nor filled.
+        const double change = h.mean() - before.mean();
+        const double unsure =
+            2 * record.noise * std::sqrt(1.0 / static_cast<double>(h.n) + 1.0 / static_cast<double>(before.n));
+        if (change < -unsure) d.used -= change;
+        if (change > unsure) d.filled += change;
+    }
+    DailyUse out;
+    double squares = 0;
+    for (const auto& [day, d] : by_day) {
+        if (d.hours < 20) continue;
+        ++out.days;
+        const double delta = d.used - out.used;
+        out.used += delta / out.days;
+        squares += delta * (d.used - out.used);
+        out.filled += (d.filled - out.filled) / out.days;
+    }
+    if (out.days > 1) out.u_used = std::sqrt(squares / (out.days - 1) / out.days);
+    return out;
+}
+
+Outlook outlook(const Reading& reading, const HourlyRecord& record, double doubt, TimeUs now,
+                const ZoneOffset& zone) {
+    Outlook out;
+    if (record.hours.empty()) return out;
+    const auto* const saying = std::find_if(std::begin(sayings), std::end(sayings),
+                                            [&](const auto& t) { return reading.quantity.kind == t.first; });
+    if (now - record.last >
+        from_seconds(std::max(silent_after_s(reading.quantity), 1.5 * seconds(record.long_gap)))) {
+        out.lines.push_back(fmt::format("Nothing came for {}: what follows from it is not known.",
+                                        duration_text(now - record.last)));
+        return out;
+    }
+    const View view{reading, record, std::isfinite(doubt) ? doubt : 0, now, zone, out};
+    if (saying != std::end(sayings))
+        saying->second(view);
+    else if (!reading.quantity.about().is_private)
+        say_heading(view, 3, "rises", "falls");
+    return out;
+}
+
+} // namespace cognitum

@@ -1,0 +1,67 @@
+#include "core/watch/rule_trial.h"
+
+#include "core/units/format.h"
+
+#include <algorithm>
+#include <fmt/format.h>
+
+namespace cognitum {
+
+void RuleTrial::count(const WatchEvent& event) {
+    raised += event.kind == WatchKind::raised;
+    repeated += event.kind == WatchKind::repeated;
+    cleared += event.kind == WatchKind::cleared;
+    if (events.size() < most_trial_events) events.push_back(event);
+}
+
+double RuleTrial::told_a_week() const {
+    const TimeUs length = std::max(last - first, day_us);
+    return static_cast<double>(raised + repeated) * seconds(7 * day_us) / seconds(length);
+}
+
+bool speaks_too_often(const WatchRule& rule, const RuleTrial& trial) {
+    return rule.rank != WatchRank::note && trial.told_a_week() >= ignored_a_week;
+}
+
+std::string trial_says(const WatchRule& rule, const RuleTrial& trial) {
+    if (!trial.trouble.empty()) return trial.trouble;
+    if (trial.lines == 0) return "Nothing is recorded that it could be tried on.";
+    const std::string length = duration_text(std::max<TimeUs>(trial.last - trial.first, second_us));
+    if (trial.raised == 0) return fmt::format("In {} of record it would not have spoken.", length);
+    const std::uint64_t told = trial.raised + trial.repeated;
+    std::string out = fmt::format("In {} of record it would have spoken {}{}.", length,
+                                  told == 1 ? "once" : fmt::format("{} times", told),
+                                  trial.goes_on ? ", and it still holds" : "");
+    if (speaks_too_often(rule, trial))
+        out +=
+            fmt::format(" {:.0f} a week are not read any more: ask for more lines in a row, or a wider way back.",
+                        trial.told_a_week());
+    return out;
+}
+
+std::optional<WatchRule> calmer(const WatchRule& rule, const RuleTrial& trial, double doubt,
+                                const std::function<RuleTrial(const WatchRule&)>& try_rule) {
+    if (!speaks_too_often(rule, trial) || rule.conditions.empty()) return {};
+    std::vector<WatchRule> tries;
+    const auto wider = [&](double factor) {
+        WatchRule out = rule;
+        WatchCondition& c = out.conditions.front();
+        if (doubt <= 0) return out;
+        if (c.when == WatchWhen::above) c.clear = std::min(c.clear.value_or(c.value), c.value - factor * doubt);
+        if (c.when == WatchWhen::below) c.clear = std::max(c.clear.value_or(c.value), c.value + factor * doubt);
+        return out;
+    };
+    for (const double factor : {1.0, 2.0})
+        for (const int lines : {1, 3, 5}) {
+            WatchRule next = wider(factor);
+            next.count = std::max(next.count, lines);
+            if (!(next == rule) && defect_of(next).empty()) tries.push_back(next);
+        }
+    for (const WatchRule& next : tries) {
+        const RuleTrial tried = try_rule(next);
+        if (tried.raised > 0 && tried.told_a_week() < ignored_a_week / 2) return next;
+    }
+    return {};
+}
+
+} // namespace cognitum

@@ -1,0 +1,206 @@
+// The Watch stop driven as a person would: rules tried on sixty days of record, made, changed, calmed and offered;
+// what was marked; who is told.
+#include "support/test_window.h"
+#include "ui/plots/history_plot.h"
+#include "ui/stops/watch/rule_table.h"
+
+#include <QCheckBox>
+#include <QListWidget>
+
+using namespace cognitum;
+using namespace cognitum::test;
+
+namespace {
+
+class Watching : public TestWindow {
+  public:
+    explicit Watching(const char* reading = "cistern") {
+        openDemo(DemoHistory::sixty_days);
+        show(reading);
+    }
+    void show(const char* reading) {
+        window.context().selectReading(reading);
+        window.showStop(6);
+        refresh();
+        answers();
+    }
+    RuleTable* table() { return find<RuleTable>("watchRules"); }
+    QString cell(int row, int column) {
+        return QString::fromStdString(plain(table()->item(row, column)->text().toStdString()));
+    }
+    void pick(const char* rule) {
+        table()->choose(rule);
+        QCoreApplication::processEvents();
+    }
+    const Bench& bench() { return clocked.session.bench(); }
+};
+
+} // namespace
+
+class TestWatchPage : public QObject {
+    Q_OBJECT
+
+  private slots:
+    void rulesSayWhatTheyWouldHaveSaid() {
+        Watching w;
+        QCOMPARE(w.table()->rowCount(), 3);
+        QVERIFY2(w.cell(0, 0).startsWith("A leak") && w.cell(0, 1).contains("falls by more than 6 L/h over 2 h"),
+                 qPrintable(w.cell(0, 1)));
+        QVERIFY2(w.cell(0, 2).startsWith("1 time"), qPrintable(w.cell(0, 2)));
+        QVERIFY2(w.cell(1, 2).startsWith("never"), qPrintable(w.cell(1, 2)));
+        w.pick("cistern-leak");
+        QCOMPARE(w.find<HistoryPlot>("historyPlot")->marksShown(), 1); // where it would have spoken
+        QVERIFY(w.text("watchAdvice").contains("would have spoken once"));
+        w.pick("cistern-low");
+        QCOMPARE(w.find<HistoryPlot>("historyPlot")->marksShown(), 0);
+        QVERIFY2(w.text("watchWord").contains("in "), qPrintable(w.text("watchWord"))); // how long it lasts
+    }
+    void aNervousRuleIsCalmed() {
+        Watching w("hut-air");
+        w.pick("hut-warm");
+        QVERIFY2(w.cell(0, 2).contains("ignored"), qPrintable(w.cell(0, 2)));
+        QVERIFY(w.text("watchAdvice").contains("Calmer:"));
+        w.click("watchCalm");
+        w.answers();
+        QVERIFY(w.bench().watch_rule("hut-warm")->conditions[0].clear.value_or(19) < 19);
+        QVERIFY2(!w.cell(0, 2).contains("ignored"), qPrintable(w.cell(0, 2)));
+        QVERIFY(!w.sees("watchCalm"));
+        w.clocked.session.undoStack()->undo();
+        w.refresh();
+        QVERIFY(w.cell(0, 2).contains("ignored"));
+    }
+    void aRuleIsMadeTriedKeptSwitchedAndRemoved() {
+        Watching w("rock");
+        QCOMPARE(w.table()->rowCount(), 0);
+        w.click("watchNewRule");
+        QVERIFY(w.sees("watchRuleDialog"));
+        w.type("watchRuleName", "Hot rock");
+        w.type("conditionValue", "20");
+        w.type("conditionClear", "21"); // over above the limit: refused, and said
+        QVERIFY(!w.find<QPushButton>("watchRuleKeep")->isEnabled());
+        QVERIFY2(w.text("watchRuleSays").contains("cannot be over"), qPrintable(w.text("watchRuleSays")));
+        w.type("conditionClear", "18");
+        w.type("watchRuleFor", "30");
+        w.answers();
+        QVERIFY2(w.text("watchRuleSays").contains("above 20"), qPrintable(w.text("watchRuleSays")));
+        QVERIFY2(w.text("watchRuleTried").contains("of record it would"), qPrintable(w.text("watchRuleTried")));
+        w.choose("conditionWhen", qPrintable(QString::number(int(WatchWhen::falls))));
+        QVERIFY(w.sees("conditionOver") && !w.sees("conditionClear"));
+        w.choose("conditionWhen", qPrintable(QString::number(int(WatchWhen::above))));
+        w.click("conditionAdd");
+        QVERIFY(w.sees("conditionJoin"));
+        w.type("watchRuleFrom", "25:00");
+        QVERIFY(!w.find<QPushButton>("watchRuleKeep")->isEnabled());
+        w.type("watchRuleFrom", "06:00");
+        w.type("watchRuleTo", "22:00");
+        w.click("watchRuleKeep");
+        w.answers();
+        QCOMPARE(w.table()->rowCount(), 1);
+        const WatchRule rule = w.bench().watch_rules.back();
+        QCOMPARE(rule.name, std::string("Hot rock"));
+        QCOMPARE(rule.conditions.size(), std::size_t(2));
+        QCOMPARE(rule.conditions[0].clear.value_or(0), 18.0);
+        QCOMPARE(rule.for_s, 1800.0);
+        QCOMPARE(rule.hours.from_min, 360);
+        w.click("watchToggleRule");
+        QVERIFY(!w.bench().watch_rules.back().on && w.cell(0, 0).contains("off"));
+        w.click("watchEditRule");
+        w.click("conditionRemove");
+        w.click("watchRuleKeep");
+        QCOMPARE(w.bench().watch_rules.back().conditions.size(), std::size_t(1));
+        w.click("watchEditRule");
+        w.click("watchRuleRemove");
+        QCOMPARE(w.table()->rowCount(), 0);
+    }
+    void rulesOfAKindAreOffered() {
+        Watching w("pool-water");
+        auto* side = w.find<QWidget>("watchSide");
+        QVERIFY(side && side->isVisible());
+        QPushButton* silent = side->findChild<QPushButton*>("offer_No word");
+        QVERIFY(silent);
+        const std::size_t before = w.bench().watch_rules.size();
+        silent->click();
+        w.answers();
+        w.click("watchRuleKeep");
+        w.answers();
+        QCOMPARE(w.bench().watch_rules.size(), before + 1);
+        QCOMPARE(w.bench().watch_rules.back().reading(), std::string("pool-water"));
+        QVERIFY(!side->findChild<QPushButton*>("offer_No word") ||
+                !side->findChild<QPushButton*>("offer_No word")->isVisible());
+    }
+    void whatAPersonMarksProposesALimit() {
+        Watching w("stove-flue");
+        w.pick("flue-hot");
+        auto* plot = w.find<HistoryPlot>("historyPlot");
+        plot->showLast(2 * 86400);
+        w.answers();
+        w.click("watchIsNone");
+        w.answers();
+        QCOMPARE(w.bench().watch_rule("flue-hot")->marked.size(), std::size_t(1));
+        QVERIFY(!w.bench().watch_rule("flue-hot")->marked[0].is_alarm);
+        QVERIFY2(w.text("watchAdvice").contains("that were none"), qPrintable(w.text("watchAdvice")));
+        w.click("watchPropose");
+        w.answers();
+        QVERIFY(w.sees("watchRuleDialog"));
+        w.click("watchRuleClose");
+        w.clocked.session.undoStack()->undo();
+        QVERIFY(w.bench().watch_rule("flue-hot")->marked.empty());
+    }
+    void raisedAndSeen() {
+        Watching w("hut-air");
+        w.clocked.session.edit("Calm",
+                               [](Bench& bench) { bench.watch_rule("hut-warm")->conditions[0].clear = 15; });
+        w.lines(5, 165);
+        QVERIFY2(w.cell(0, 0).contains("raised") && w.cell(0, 0).contains("not seen"), qPrintable(w.cell(0, 0)));
+        w.click("watchSeen");
+        w.refresh();
+        QVERIFY(!w.cell(0, 0).contains("not seen"));
+        QVERIFY(!w.sees("watchSeen"));
+        w.click("watchTabTold");
+        auto* told = w.find<QTableWidget>("alerts");
+        QVERIFY(told->isVisible() && told->item(0, 1)->text().contains("Too warm"));
+    }
+    void whoIsTold() {
+        Watching w;
+        w.click("watchTabTelling");
+        QVERIFY(w.sees("tellDesktop"));
+        w.find<QCheckBox>("tellDesktop")->click();
+        QVERIFY(!w.bench().telling.desktop);
+        w.type("quietFrom", "23:30");
+        w.type("quietTo", "06:15");
+        QCOMPARE(w.bench().telling.quiet.from_min, 23 * 60 + 30);
+        w.type("quietFrom", "noon");
+        QCOMPARE(w.bench().telling.quiet.from_min, 23 * 60 + 30);
+        w.type("publishTopic", "a/#");
+        QCOMPARE(w.bench().publishing.topic, std::string("cognitum"));
+        w.type("publishTopic", "shore");
+        w.type("publishEvery", "5");
+        w.type("publishPort", "70000");
+        QCOMPARE(w.bench().publishing.port, 1883);
+        auto* readings = w.find<QListWidget>("publishReadings");
+        readings->item(0)->setCheckState(Qt::Checked);
+        QCOMPARE(w.bench().publishing.readings.size(), std::size_t(1));
+        QCOMPARE(w.bench().publishing.every_s, 5.0);
+        QVERIFY(w.text("publishState").contains("Nothing is published"));
+        w.find<QPushButton>("tellTry")->click();
+        w.clocked.session.undoStack()->undo();
+        w.refresh();
+        QVERIFY(w.bench().publishing.readings.empty());
+    }
+    void aReadingThatIsGoneIsSaid() {
+        Watching w("rain");
+        w.clocked.session.edit("Gone", [](Bench& bench) {
+            std::erase_if(bench.readings, [](const Reading& r) { return r.id == "humidity"; });
+        });
+        w.refresh();
+        w.answers();
+        w.pick("rain-blocked");
+        QVERIFY2(w.text("watchAdvice").contains("is gone"), qPrintable(w.text("watchAdvice")));
+        w.click("watchEditRule");
+        QVERIFY(w.sees("watchRuleDialog"));
+        w.click("watchRuleClose");
+    }
+};
+
+QTEST_MAIN(TestWatchPage)
+#include "tst_watch.moc"
