@@ -194,4 +194,14 @@
         </translation>
     </message>
 </context>
+<context>
+    <name>cognitum::WatchPage</name>
+    <message numerus="yes">
+        <source>%n time(s)</source>
+        <translation>
+            <numerusform>once</numerusform>
+            <numerusform>%n times</numerusform>
+        </translation>
+    </message>
+</context>
 </TS>

@@ -55,6 +55,11 @@ LiveServer::LiveServer(Session& session) : m_session(session) {
     connect(&m_timer, &QTimer::timeout, this, &LiveServer::tell);
 }
 
+LiveServer::~LiveServer() {
+    for (const auto& client : m_clients)
+        client->socket->disconnect(this); // their end is nobody's business any more
+}
+
 Result<void> LiveServer::listen(const FileIdentity& file) {
     const QString path = live_socket_path(file);
     QLocalServer::removeServer(path); // left by one that was killed: the bench's lock is ours

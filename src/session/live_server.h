@@ -23,6 +23,7 @@ class LiveServer : public QObject {
 
   public:
     explicit LiveServer(Session& session);
+    ~LiveServer() override;
     /// Error: the socket cannot be made.
     Result<void> listen(const FileIdentity& file);
     [[nodiscard]] std::size_t clients() const { return m_clients.size(); }

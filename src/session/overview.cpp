@@ -51,11 +51,14 @@ QString reason_to_look(const Session& session, const Live& live, const Reading& 
             return said(now->second.cause);
         return state.word;
     }
-    const auto* const stop = std::find_if(state.stops.begin(), state.stops.end(), [](const StopState& s) {
-        return s.mark == Mark::look || s.mark == Mark::bad;
-    });
-    if (stop == state.stops.end()) return {};
-    return Session::tr("%1: %2").arg(stop_name(static_cast<int>(stop - state.stops.begin())), stop->text);
+    for (const Finding& f : session.views().findings(r, live))
+        if (!f.is_caution && f.severity != Severity::note) return said(f.message);
+    const Mark proof = state.stops[static_cast<std::size_t>(Stop::calibrate)].mark;
+    if (!r.correction || (proof != Mark::look && proof != Mark::bad)) return {};
+    if (proof == Mark::bad) return Session::tr("Its calibration of %1 failed.").arg(short_day(r.correction->time));
+    return correction_is_stale(r)                      ? Session::tr("Its calibration was found with another path.")
+           : r.bring_up.disturbed > r.correction->time ? Session::tr("It was moved since its calibration.")
+                                                       : Session::tr("Its calibration is due.");
 }
 
 QString proof_of(const Reading& r) {
@@ -87,6 +90,7 @@ OverviewRow row_of(const Session& session, const Live& live, const Reading& r, c
     out.mark = state.mark;
     out.why = reason_to_look(session, live, r, state);
     out.needs_look = !out.why.isEmpty();
+    if (out.needs_look && out.mark == Mark::done) out.mark = Mark::look;
     const auto now = live.readings.find(r.id);
     const bool valued = now != live.readings.end() && now->second.value.ok() && state.reaches == 6;
     out.values = {valued ? now->second.value.number : no_number};

@@ -120,8 +120,8 @@ QLineEdit[invalid="true"] { border: 1px solid @bad; }
 QComboBox::drop-down { border: none; width: #20#px; }
 QComboBox::down-arrow { image: url(:/icons/down-@kind.png); width: #9#px; height: #6#px; }
 QComboBox QAbstractItemView { background: @sheet; border: 1px solid @rule; selection-background-color: @selected; selection-color: @ink; }
-QCheckBox::indicator { width: #12#px; height: #12#px; border: 1px solid @soft; background: @sheet; }
-QCheckBox::indicator:checked { border: 1px solid @accent; background: @accent; }
+QCheckBox::indicator, QListView::indicator { width: #12#px; height: #12#px; border: 1px solid @soft; background: @sheet; }
+QCheckBox::indicator:checked, QListView::indicator:checked { border: 1px solid @accent; background: @accent; }
 QCheckBox::indicator:focus { border: 2px solid @accent; }
 QPushButton { background: transparent; border: 1px solid @ink; border-radius: 3px; padding: #5#px #12#px; }
 QPushButton:hover { background: @selected; }

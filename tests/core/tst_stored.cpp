@@ -75,13 +75,17 @@ class TestStored : public QObject {
         SessionRule session_rule;
         session_rule.id = session_rule.name = "r";
         holds_for(session_rule);
-        WatchCondition outside{"air", WatchWhen::outside, 1, 5};
+        WatchCondition outside;
+        outside.reading = "air";
+        outside.when = WatchWhen::outside;
+        outside.value = 1;
+        outside.upper = 5;
         holds_for(outside, {"clear", "over_s"}); // of other conditions
         WatchRule rule;
         rule.id = rule.name = "r";
         rule.conditions = {outside};
         rule.count = 2;
-        holds_for(rule);
+        holds_for(rule, {"marked"}); // it ends before it began
         holds_for(MarkedStretch{5, 9, true});
         holds_for(DayHours{5, 9});
         holds_for(Telling{});

@@ -168,7 +168,9 @@ class TestLiveWatch : public QObject {
         WatchRule rule = too_warm();
         rule.name = "No word";
         rule.count = 1;
-        rule.conditions[0] = {"air", WatchWhen::silent, 600};
+        rule.conditions[0].when = WatchWhen::silent;
+        rule.conditions[0].value = 600;
+        rule.conditions[0].clear.reset();
         Watched w(rule);
         w.send_lines(5, cool);
         w.wait(599);

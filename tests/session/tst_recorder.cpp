@@ -121,7 +121,7 @@ class TestRecorder : public QObject {
         QTRY_VERIFY_WITH_TIMEOUT(samples_of(m_bench) >= before + 3, 60000);
         window.takeBack(); // this window listens in its place
         QTRY_VERIFY_WITH_TIMEOUT(window.lookOnly().isEmpty() && !window.isAttached(), 20000);
-        QVERIFY(again.process.waitForFinished(20000));
+        QTRY_COMPARE_WITH_TIMEOUT(again.process.state(), QProcess::NotRunning, 20000);
         QCOMPARE(again.process.exitCode(), 0);
         QTRY_VERIFY_WITH_TIMEOUT(window.worker().live().recording.on, 10000); // and goes on recording
         window.closeBench();

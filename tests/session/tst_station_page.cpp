@@ -18,13 +18,13 @@ int a_free_port() {
     return server.serverPort();
 }
 
-struct Answer {
+struct WebAnswer {
     int status = 0;
     QByteArray body;
 };
 
 /// As a browser asks; 0: nobody answers.
-Answer ask(int port, const QByteArray& path, const QByteArray& more = {}, const QByteArray& method = "GET") {
+WebAnswer ask(int port, const QByteArray& path, const QByteArray& more = {}, const QByteArray& method = "GET") {
     QTcpSocket socket;
     socket.connectToHost(QStringLiteral("127.0.0.1"), static_cast<quint16>(port));
     if (!socket.waitForConnected(3000)) return {};
@@ -69,7 +69,7 @@ class TestStationPage : public QObject {
         Served s;
         s.session.editReading("air", "Name", [](Reading& r) { r.name = "Air <script>alert(1)</script>"; });
         s.serve();
-        const Answer page = ask(s.port, "/");
+        const WebAnswer page = ask(s.port, "/");
         QCOMPARE(page.status, 200);
         QVERIFY(page.body.startsWith("<!doctype html>"));
         QVERIFY(!page.body.contains("<script") && page.body.contains("&lt;script&gt;"));

@@ -151,7 +151,8 @@ class TestWatchTrial : public QObject {
         bench.publishing.host = "broker.lan";
         bench.publishing.readings = {"tank"};
         QVERIFY(file.save_plan(bench));
-        VALUE_OF(again, BenchFile::open(path, Access::read).and_then([](BenchFile& f) { return f.load_plan(); }));
+        VALUE_OF(other, BenchFile::open(path, Access::read));
+        VALUE_OF(again, other.load_plan());
         QVERIFY(again == bench);
     }
 

@@ -37,7 +37,7 @@ class TestMainWindow : public QObject {
         TestWindow w;
         w.openDemo();
         const char* seen[] = {"quantityName", "candidateTable", "wiringSteps", "tabSignal",
-                              "stepLadder",   "takePoint",      "alerts"};
+                              "stepLadder",   "takePoint",      "watchRules"};
         w.lines(3, 140);
         for (int i = 0; i < 7; ++i) {
             w.key(static_cast<Qt::Key>(Qt::Key_1 + i), Qt::ControlModifier);

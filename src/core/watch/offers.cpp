@@ -263,19 +263,22 @@ constexpr std::pair<const char*, Maker> makers[] = {{"volume", of_vessel},
 
 /// Silence by the part's own way of reporting: as long as it ever was, and half as much again.
 void of_age(Ground& g) {
+    if (g.quantity().about().is_private) return; // it is measured when somebody wants to
     double after = silent_after_s(g.quantity());
     std::string why =
         fmt::format("A value is expected every {}.", duration_text(from_seconds(g.quantity().interval_s)));
     if (g.record.lines > 1000) {
         const double seen = 1.5 * seconds(g.record.long_gap);
-        if (seen > after) why = "The record has pauses as long as that; its part reports rarely.";
+        if (seen > after)
+            why = fmt::format("Half as long again as its usual pauses on the record, {}.",
+                              duration_text(g.record.long_gap));
         after = std::max(after, seen);
     }
-    after = std::max(60.0, round_for_person(after, after / 10));
+    const double step = after > 7200 ? 3600 : after > 120 ? 60 : 10;
+    after = std::max(60.0, std::ceil(after / step) * step);
     RuleOffer& silent = g.offer("No word", WatchWhen::silent, after, why);
     silent.rule.conditions[0].clear.reset();
     silent.rule.rank = WatchRank::bad;
-    if (g.quantity().about().is_private) return;
     RuleOffer& failing =
         g.offer("No value", WatchWhen::failing, 0, "Lines come, and say nothing that is a number.");
     failing.rule.for_s = std::max(300.0, 10 * g.quantity().interval_s);

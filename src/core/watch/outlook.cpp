@@ -92,17 +92,20 @@ std::string in_days(double days, double u) {
 }
 
 /// When a limit is reached at a steady change a day; empty: not within a year.
-void say_until(const View& view, const char* what, double limit, double a_day, double u_a_day) {
+void say_until(const View& view, const char* as_long_as, const char* what, double limit, double a_day,
+               double u_a_day) {
     const double distance = limit - view.last();
     if (a_day == 0 || distance / a_day <= 0 || distance / a_day > longest_days) return;
     const double days = distance / a_day;
     const double u = days * std::hypot(u_a_day / a_day, view.doubt / 2 / distance);
     if (u > days / 2) return; // nobody could plan with that
     const std::string when = in_days(days, u);
-    if (view.out.headline.empty()) view.out.headline = fmt::format("{} {}", what, when);
+    const bool goes_on = std::string_view(as_long_as) == "At this rate";
+    if (view.out.headline.empty())
+        view.out.headline = fmt::format("{} {}{}", what, when, goes_on ? "" : " if nothing came in");
     const TimeUs at = to_local(view.now + from_seconds(days * 86400), view.zone);
-    view.say(days < 2 ? fmt::format("At this rate {} {}.", what, when)
-                      : fmt::format("At this rate {} {}, about {}.", what, when, day_text(at)));
+    view.say(days < 2 ? fmt::format("{}: {} {}.", as_long_as, what, when)
+                      : fmt::format("{}: {} {}, about {}.", as_long_as, what, when, day_text(at)));
 }
 
 void of_store(const View& view) {
@@ -111,16 +114,22 @@ void of_store(const View& view) {
     const double bottom = view.reading.bands ? view.reading.bands->low : 0;
     const char* const low = view.reading.bands ? "low" : "empty";
     if (use.days >= 3) {
-        // What comes and goes by as much is a tide, not a use.
-        if (use.filled > 0.5 * use.used && use.used > 0.5 * use.filled && use.used > 4 * view.doubt) {
+        const bool balanced = use.filled > 0.5 * use.used && use.used > 0.5 * use.filled;
+        if (balanced && view.reading.quantity.about().from_level.empty()) { // a tide, not a store
             view.say(fmt::format("It rises and falls by some {} a day.", view.amount((use.used + use.filled) / 2)));
             say_heading(view, 3, "rises", "falls");
             return;
         }
-        view.say(fmt::format("Draws {} a day ({} days).", view.amount(use.used, use.u_used), use.days));
-        if (use.filled > std::max(view.doubt, use.used / 10))
-            view.say(fmt::format("{} a day came in; without more of it:", view.amount(use.filled)));
-        if (use.used > 2 * use.u_used) say_until(view, low, bottom, -use.used, use.u_used);
+        view.say(fmt::format("Draws {} a day, of {} days; {} a day came in.", view.amount(use.used, use.u_used),
+                             use.days, use.filled > 0 ? view.amount(use.filled) : "nothing"));
+        const double net = use.used - use.filled;
+        const double full = view.reading.bands ? view.reading.bands->high : view.reading.quantity.high;
+        if (net > 2 * use.u_net)
+            say_until(view, "At this rate", low, bottom, -net, use.u_net);
+        else if (-net > 2 * use.u_net)
+            say_until(view, "At this rate", view.reading.bands ? "high" : "full", full, -net, use.u_net);
+        else if (use.used > 2 * use.u_used)
+            say_until(view, "If nothing came in", low, bottom, -use.used, use.u_used);
     }
     if (nights.hours >= 9) {
         const double smallest = std::max(0.0, nights.median) + 3 * std::max(nights.scatter, view.record.noise / 4);
@@ -149,7 +158,7 @@ void of_rain_total(const View& view) {
         if (local_day(h.from, view.zone) == today) of_today += h.grown;
         if (iso_time(to_local(h.from, view.zone)).substr(0, 7) == month) of_month += h.grown;
     }
-    const auto mm = [&](double v) { return format_value(v, 0.1, view.unit()); };
+    const auto mm = [&](double v) { return format_value(v, view.reading.quantity.accuracy, view.unit()); };
     if (wet == 0) {
         view.say(fmt::format("No rain in {:.0f} days of record.", std::max(1.0, view.record.days())));
         return;
@@ -218,7 +227,8 @@ void of_drying(const View& view) {
     const auto slope = trend(dry, view.now, static_cast<int>(std::max(6.0, 24 * days)));
     if (!slope || days < 0.5 || slope->an_hour >= -2 * slope->u) return;
     view.say(fmt::format("It dries by {} a day.", format_measure(-24 * slope->an_hour, view.unit(), 2)));
-    if (view.reading.bands) say_until(view, "dry", view.reading.bands->low, 24 * slope->an_hour, 24 * slope->u);
+    if (view.reading.bands)
+        say_until(view, "At this rate", "dry", view.reading.bands->low, 24 * slope->an_hour, 24 * slope->u);
 }
 
 void of_events(const View& view) {
@@ -283,15 +293,24 @@ DailyUse daily_use(const HourlyRecord& record, int days, TimeUs now, const ZoneO
     }
     DailyUse out;
     double squares = 0;
+    double net_mean = 0;
+    double net_squares = 0;
     for (const auto& [day, d] : by_day) {
         if (d.hours < 20) continue;
         ++out.days;
         const double delta = d.used - out.used;
         out.used += delta / out.days;
         squares += delta * (d.used - out.used);
+        const double net = d.used - d.filled;
+        const double net_before = net_mean;
+        net_mean += (net - net_mean) / out.days;
+        net_squares += (net - net_before) * (net - net_mean);
         out.filled += (d.filled - out.filled) / out.days;
     }
-    if (out.days > 1) out.u_used = std::sqrt(squares / (out.days - 1) / out.days);
+    if (out.days > 1) {
+        out.u_used = std::sqrt(squares / (out.days - 1) / out.days);
+        out.u_net = std::sqrt(net_squares / (out.days - 1) / out.days);
+    }
     return out;
 }
 

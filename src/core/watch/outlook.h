@@ -26,6 +26,7 @@ struct DailyUse {
     int days = 0;
     double used = 0, filled = 0; ///< a day, mean
     double u_used = 0;           ///< standard uncertainty of that mean, from the scatter of the days
+    double u_net = 0;            ///< of what is drawn less what is filled
 };
 DailyUse daily_use(const HourlyRecord& record, int days, TimeUs now, const ZoneOffset& zone);
 

@@ -1,6 +1,7 @@
 #include "core/watch/rule_trial.h"
 
 #include "core/units/format.h"
+#include "core/watch/offers.h"
 
 #include <algorithm>
 #include <fmt/format.h>
@@ -47,8 +48,10 @@ std::optional<WatchRule> calmer(const WatchRule& rule, const RuleTrial& trial, d
         WatchRule out = rule;
         WatchCondition& c = out.conditions.front();
         if (doubt <= 0) return out;
-        if (c.when == WatchWhen::above) c.clear = std::min(c.clear.value_or(c.value), c.value - factor * doubt);
-        if (c.when == WatchWhen::below) c.clear = std::max(c.clear.value_or(c.value), c.value + factor * doubt);
+        const double down = round_for_person(c.value - factor * doubt, doubt / 5);
+        const double up = round_for_person(c.value + factor * doubt, doubt / 5);
+        if (c.when == WatchWhen::above) c.clear = std::min(c.clear.value_or(c.value), down);
+        if (c.when == WatchWhen::below) c.clear = std::max(c.clear.value_or(c.value), up);
         return out;
     };
     for (const double factor : {1.0, 2.0})

@@ -116,15 +116,18 @@ std::string condition_says(const WatchCondition& condition, const Bench& bench, 
     return (reading ? reading->name : condition.reading + " (gone)") + " " + says;
 }
 
-std::string rule_says(const WatchRule& rule, const Bench& bench) {
+std::string conditions_say(const WatchRule& rule, const Bench& bench) {
     std::string out;
     for (const WatchCondition& c : rule.conditions) {
         if (!out.empty())
             out += c.join == WatchJoin::any ? ", or " : c.join == WatchJoin::only ? ", while " : ", and ";
         out += condition_says(c, bench, rule.reading());
     }
-    if (!rule.hours.whole_day()) out += ", " + hours_say(rule.hours);
     return out;
+}
+
+std::string rule_says(const WatchRule& rule, const Bench& bench) {
+    return conditions_say(rule, bench) + (rule.hours.whole_day() ? "" : ", " + hours_say(rule.hours));
 }
 
 std::string confirmation_says(const WatchRule& rule) {
@@ -133,8 +136,7 @@ std::string confirmation_says(const WatchRule& rule) {
     if (rule.for_s > 0) out += (out.empty() ? "for " : " and ") + length(rule.for_s);
     if (out.empty()) out = "at once";
     if (rule.for_sure) out += ", for sure";
-    out += rule.repeat_s > 0 ? fmt::format(" · tells once, again after {}, and the end", length(rule.repeat_s))
-                             : " · tells once, and the end";
+    out += rule.repeat_s > 0 ? fmt::format(" · told once, again after {}", length(rule.repeat_s)) : " · told once";
     if (rule.escalate_s > 0) out += fmt::format(" · urgent when nobody looked for {}", length(rule.escalate_s));
     return out;
 }

@@ -125,6 +125,7 @@ void HistoryPlot::draw(const std::vector<Summary>& parts) {
     }
     double bottom = INFINITY;
     double top = -INFINITY;
+    const bool is_state = r && r->quantity.about().is_state();
     const auto gap = [&](double at) {
         x.append(at);
         for (auto* list : {&low, &high, &mean})
@@ -140,11 +141,12 @@ void HistoryPlot::draw(const std::vector<Summary>& parts) {
             continue;
         }
         x.append(at);
-        low.append(s.low);
-        high.append(s.high);
+        // Of a state the share of the time, which has no band of extremes.
+        low.append(is_state ? s.mean() : s.low);
+        high.append(is_state ? s.mean() : s.high);
         mean.append(s.mean());
-        bottom = std::min(bottom, s.low);
-        top = std::max(top, s.high);
+        bottom = std::min(bottom, low.last());
+        top = std::max(top, high.last());
     }
     m_parts = parts;
     m_points = static_cast<int>(x.size());
@@ -154,8 +156,12 @@ void HistoryPlot::draw(const std::vector<Summary>& parts) {
     m_mean->setData(x, mean, true);
     m_now->data()->clear();
     if (m_follow && !m_empty && !parts.empty() && parts.back().valued) m_now->setData({x.last()}, {mean.last()});
-    if (!m_empty) yAxis->setRange(comfortable_range(bottom, top, r ? 2 * r->quantity.accuracy : 1));
-    setYUnit(r ? QString::fromStdString(unit_symbol(r->quantity.unit)) : QString());
+    if (!m_empty)
+        yAxis->setRange(is_state ? QCPRange(0, std::max(1.1 * top, 0.1))
+                                 : comfortable_range(bottom, top, r ? 2 * r->quantity.accuracy : 1));
+    setYUnit(is_state ? tr("share of the time")
+             : r      ? QString::fromStdString(unit_symbol(r->quantity.unit))
+                      : QString());
     const bool has_band = r && r->bands;
     m_band->setVisible(has_band);
     if (has_band) {

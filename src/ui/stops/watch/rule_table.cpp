@@ -13,6 +13,7 @@ namespace {
 
 enum Role { upper_role = Qt::UserRole, lower_role, mark_role, tone_role };
 enum Tone { plain, calm, live, loud };
+constexpr double row_height = 48;
 
 /// Two lines: what it is, and below, smaller, what belongs to it.
 class TwoLines : public QStyledItemDelegate {
@@ -25,7 +26,7 @@ class TwoLines : public QStyledItemDelegate {
         if (option.state & QStyle::State_Selected) painter->fillRect(option.rect, t.tint);
         painter->setPen(m_theme.pen(t.rule));
         painter->drawLine(option.rect.bottomLeft(), option.rect.bottomRight());
-        QRect text = option.rect.adjusted(m_theme.px(4), m_theme.px(8), -m_theme.px(6), -m_theme.px(6));
+        QRect text = option.rect.adjusted(m_theme.px(4), m_theme.px(5), -m_theme.px(6), -m_theme.px(4));
         if (const QVariant mark = index.data(mark_role); mark.isValid()) {
             paint_mark(*painter, m_theme, QPointF(text.topLeft()) + QPointF(m_theme.px(6), m_theme.px(9)),
                        m_theme.px(10), static_cast<Mark>(mark.toInt()));
@@ -36,14 +37,14 @@ class TwoLines : public QStyledItemDelegate {
         painter->setFont(numbers ? m_theme.mono(13) : m_theme.text(13, index.column() == 0));
         painter->setPen(tone == loud && numbers ? t.look : tone == calm ? t.soft : t.ink);
         line(*painter, text, index.data(upper_role).toString());
-        text.setTop(text.top() + m_theme.px(21));
+        text.setTop(text.top() + m_theme.px(20));
         painter->setFont(m_theme.text(12));
         painter->setPen(tone == live ? t.accent : tone == loud ? t.look : t.soft);
         line(*painter, text, index.data(lower_role).toString());
         painter->restore();
     }
     [[nodiscard]] QSize sizeHint(const QStyleOptionViewItem&, const QModelIndex&) const override {
-        return {m_theme.px(120), m_theme.px(54)};
+        return {m_theme.px(120), m_theme.px(row_height)};
     }
 
   private:
@@ -65,18 +66,13 @@ RuleTable::RuleTable(Theme& theme, QWidget* parent) : QTableWidget(0, 3, parent)
     verticalHeader()->setSectionResizeMode(QHeaderView::ResizeToContents);
     horizontalHeader()->setSectionResizeMode(1, QHeaderView::Stretch);
     horizontalHeader()->setHighlightSections(false);
+    horizontalHeader()->setDefaultAlignment(Qt::AlignLeft | Qt::AlignVCenter);
     setEditTriggers(QAbstractItemView::NoEditTriggers);
     setSelectionBehavior(QAbstractItemView::SelectRows);
     setSelectionMode(QAbstractItemView::SingleSelection);
     setShowGrid(false);
     setTabKeyNavigation(false);
     setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
-    const auto widths = [this] {
-        setColumnWidth(0, m_theme.px(172));
-        setColumnWidth(2, m_theme.px(176));
-    };
-    widths();
-    connect(&theme, &Theme::changed, this, widths);
     connect(this, &QTableWidget::cellDoubleClicked, this,
             [this] { emit opened(QString::fromStdString(chosen())); });
 }
@@ -109,7 +105,7 @@ void RuleTable::setRows(const std::vector<RuleRow>& rows) {
     }
     choose(before);
     const int shown = std::clamp(rowCount(), 1, 4);
-    setFixedHeight(horizontalHeader()->sizeHint().height() + shown * m_theme.px(54) + m_theme.px(2));
+    setFixedHeight(horizontalHeader()->sizeHint().height() + shown * m_theme.px(row_height) + m_theme.px(2));
 }
 
 std::string RuleTable::chosen() const {
@@ -122,6 +118,13 @@ void RuleTable::choose(const std::string& id) {
     for (int i = 0; i < rowCount(); ++i)
         if (m_rows[static_cast<std::size_t>(i)].id == id) return selectRow(i);
     if (rowCount() > 0) selectRow(0);
+}
+
+void RuleTable::resizeEvent(QResizeEvent* event) {
+    QTableWidget::resizeEvent(event);
+    const int w = viewport()->width();
+    setColumnWidth(0, std::clamp(w * 24 / 100, m_theme.px(124), m_theme.px(180)));
+    setColumnWidth(2, std::clamp(w * 22 / 100, m_theme.px(112), m_theme.px(160)));
 }
 
 void RuleTable::keyPressEvent(QKeyEvent* event) {

@@ -34,6 +34,7 @@ class RuleTable : public QTableWidget {
 
   protected:
     void keyPressEvent(QKeyEvent* event) override;
+    void resizeEvent(QResizeEvent* event) override;
 
   private:
     Theme& m_theme;

@@ -3,6 +3,7 @@
 #include "core/units/format.h"
 #include "core/units/unit.h"
 #include "core/watch/rule_words.h"
+#include "ui/pages/overview/reading_picture.h"
 #include "ui/plots/history_plot.h"
 #include "ui/stops/watch/rule_table.h"
 #include "ui/stops/watch/telling_view.h"
@@ -29,6 +30,32 @@ QString short_time(TimeUs time) {
 
 } // namespace
 
+/// The reading as what it is, beside its number.
+class PictureOfReading : public QWidget {
+  public:
+    explicit PictureOfReading(Theme& theme) : m_theme(theme) { setFixedSize(theme.px(110), theme.px(64)); }
+    void show(const Reading& reading, double value) {
+        m_reading = reading;
+        m_value = value;
+        update();
+    }
+
+  protected:
+    void paintEvent(QPaintEvent*) override {
+        QPainter painter(this);
+        // Rain and waves are in the chart below.
+        const QuantityKind& kind = m_reading.quantity.about();
+        if (!kind.is_total && kind.events != Events::beats)
+            paint_reading(painter, m_theme, QRectF(rect()).adjusted(2, 2, -2, -2),
+                          {&m_reading, {m_value}, nullptr, {}});
+    }
+
+  private:
+    Theme& m_theme;
+    Reading m_reading;
+    double m_value = no_number;
+};
+
 WatchPage::WatchPage(Context& context, QWidget* parent) : Page(context, tr("Is it all right now?"), parent) {
     auto* now = new QHBoxLayout;
     now->setSpacing(theme().px(10));
@@ -42,6 +69,8 @@ WatchPage::WatchPage(Context& context, QWidget* parent) : Page(context, tr("Is i
     for (QWidget* w : std::initializer_list<QWidget*>{m_value, m_mark, m_word, m_age})
         now->addWidget(w);
     now->addStretch(1);
+    m_picture = new PictureOfReading(theme());
+    now->addWidget(m_picture);
     body()->addLayout(now);
     m_cause = new TextLabel(theme(), TextLabel::Role::body);
     body()->addWidget(m_cause);
@@ -49,7 +78,6 @@ WatchPage::WatchPage(Context& context, QWidget* parent) : Page(context, tr("Is i
     auto* tabs = new QHBoxLayout;
     tabs->setSpacing(theme().px(6));
     m_tabs = new QButtonGroup(this);
-    m_stack = new QStackedWidget;
     const std::pair<const char*, QString> names[] = {{"watchTabRules", tr("Rules")},
                                                      {"watchTabBands", tr("Band")},
                                                      {"watchTabTold", tr("Told so far")},
@@ -66,18 +94,7 @@ WatchPage::WatchPage(Context& context, QWidget* parent) : Page(context, tr("Is i
     buildBands();
     buildTold();
     m_telling = new TellingView(context);
-    m_stack->addWidget(m_telling);
-    body()->addWidget(m_stack);
-    connect(m_tabs, &QButtonGroup::idClicked, this, [this](int tab) {
-        m_stack->setCurrentIndex(tab);
-        // A stack is as high as its highest page: those behind take no room.
-        for (int i = 0; i < m_stack->count(); ++i)
-            m_stack->widget(i)->setSizePolicy(QSizePolicy::Preferred,
-                                              i == tab ? QSizePolicy::Preferred : QSizePolicy::Ignored);
-        refresh();
-    });
-    m_tabs->button(0)->click();
-
+    addView(m_telling);
     m_plot = new HistoryPlot(context);
     m_plot->setMinimumHeight(theme().px(170));
     m_plot->showLast(0);
@@ -87,6 +104,26 @@ WatchPage::WatchPage(Context& context, QWidget* parent) : Page(context, tr("Is i
     body()->addWidget(m_cursor);
     connect(m_plot, &HistoryPlot::cursorMoved, this, [this](const QString& text) { set_text(m_cursor, text); });
     connect(&context.session(), &Session::logChanged, this, [this] { m_alerts_key.clear(); });
+    connect(m_tabs, &QButtonGroup::idClicked, this, [this](int tab) {
+        showView(tab);
+        refresh();
+    });
+    m_tabs->button(0)->setChecked(true);
+    showView(0);
+}
+
+void WatchPage::addView(QWidget* view) {
+    m_views.push_back(view);
+    body()->addWidget(view);
+}
+
+/// No stack of widgets: one is as high as its highest page.
+void WatchPage::showView(int view) {
+    for (std::size_t i = 0; i < m_views.size(); ++i)
+        m_views[i]->setVisible(static_cast<int>(i) == view);
+    const bool with_chart = m_views[static_cast<std::size_t>(view)] != m_telling;
+    m_plot->setVisible(with_chart);
+    m_cursor->setVisible(with_chart);
 }
 
 QWidget* WatchPage::side() {
@@ -122,7 +159,7 @@ void WatchPage::refresh() {
     m_hysteresis->show(r->bands ? from_std(format_constant(r->bands->hysteresis)) : QString());
     tryBands();
     refreshTold();
-    if (m_stack->currentWidget() == m_telling) m_telling->refresh();
+    if (!m_telling->isHidden()) m_telling->refresh();
 }
 
 void WatchPage::showNow() {
@@ -134,15 +171,21 @@ void WatchPage::showNow() {
                                .arg(theme().colours().ink.name()));
     const double doubt = context().budget().expanded();
     const bool has_value = live && live->value.ok() && state.reaches == 6;
-    set_text(m_value,
-             has_value ? from_std(format_value(live->value.number, doubt, r->quantity.unit)) : QStringLiteral("—"));
+    const QuantityKind& kind = r->quantity.about();
+    const bool is_state = kind.is_state();
+    set_text(m_value, !has_value ? QStringLiteral("—")
+                      : is_state ? from_std(live->value.number > 0.5 ? kind.on_word : kind.off_word)
+                                 : from_std(format_value(live->value.number, doubt, r->quantity.unit)));
     m_mark->setMark(state.mark);
-    const bool headline = m_record && !m_record->outlook.headline.empty();
-    set_text(m_word,
-             headline ? state.word + QStringLiteral(", ") + from_std(m_record->outlook.headline) : state.word);
+    const QString headline = m_record ? from_std(m_record->outlook.headline) : QString();
+    set_text(m_word, headline.isEmpty()       ? state.word
+                     : has_value && !r->bands ? headline
+                                              : state.word + QStringLiteral(", ") + headline);
+    m_picture->show(*r, has_value ? live->value.number : no_number);
     m_word->setColour(mark_colour(theme(), state.mark));
     set_text(m_age,
-             (has_value ? tr("± %1 · ").arg(from_std(format_measure(doubt, r->quantity.unit, 1))) : QString()) +
+             (has_value && !is_state ? tr("± %1 · ").arg(from_std(format_measure(doubt, r->quantity.unit, 1)))
+                                     : QString()) +
                  (state.age.isEmpty()                       ? tr("nothing came yet")
                   : state.age == QStringLiteral("just now") ? state.age
                                                             : tr("%1 old").arg(state.age)));
@@ -197,8 +240,9 @@ void WatchPage::showRules() {
                                        .arg(short_time(live->second.since),
                                             live->second.unseen ? tr(", not seen") : QString())
                                  : tr("on");
-        row.when = from_std(rule_says(rule, bench));
-        row.how = from_std(confirmation_says(rule));
+        row.when = from_std(conditions_say(rule, bench));
+        row.how = from_std(rule.hours.whole_day() ? confirmation_says(rule)
+                                                  : hours_say(rule.hours) + ", " + confirmation_says(rule));
         if (m_record)
             for (const TriedRule& tried : m_record->rules)
                 if (tried.rule == rule) {
@@ -213,9 +257,7 @@ void WatchPage::showRules() {
                                 : t.lines == 0     ? QString()
                                 : row.too_often    ? tr("%1 a week: ignored").arg(qRound(t.told_a_week()))
                                 : t.events.empty() ? tr("in %1").arg(from_std(duration_text(t.last - t.first)))
-                                                   : tr("in %1, last %2")
-                                                         .arg(from_std(duration_text(t.last - t.first)),
-                                                              short_time(t.events.back().time));
+                                                   : tr("last %1").arg(short_time(t.events.back().time));
                 }
         rows.push_back(std::move(row));
     }

@@ -6,7 +6,6 @@
 #include "ui/page.h"
 
 #include <QButtonGroup>
-#include <QStackedWidget>
 #include <QTableWidget>
 
 namespace cognitum {
@@ -14,6 +13,7 @@ namespace cognitum {
 class HistoryPlot;
 class MarkLabel;
 class NumberField;
+class PictureOfReading;
 class RuleTable;
 class TellingView;
 class TextLabel;
@@ -31,6 +31,8 @@ class WatchPage : public Page {
     void readingChanged() override;
 
   private:
+    void addView(QWidget* view);
+    void showView(int view);
     void buildRules();
     void buildBands();
     void buildTold();
@@ -50,8 +52,9 @@ class WatchPage : public Page {
 
     MarkLabel* m_mark;
     TextLabel *m_value, *m_word, *m_age, *m_cause;
+    PictureOfReading* m_picture;
     QButtonGroup* m_tabs;
-    QStackedWidget* m_stack;
+    std::vector<QWidget*> m_views; ///< of the tabs
     // Rules.
     RuleTable* m_rules;
     TextLabel *m_no_rules, *m_advice;

@@ -25,6 +25,8 @@ void WatchPage::buildRules() {
                       tr("No rule yet. Beside this page stand those that such a reading needs, with numbers "
                          "from its record; each is tried on the record before you trust it."));
     rows->addWidget(m_no_rules);
+    auto* all_links = new QHBoxLayout;
+    all_links->setSpacing(theme().px(8));
     auto* links = new QHBoxLayout;
     links->setSpacing(theme().px(16));
     auto* add = make_button(tr("New rule"), QStringLiteral("watchNewRule"));
@@ -40,18 +42,20 @@ void WatchPage::buildRules() {
     links->addWidget(add);
     for (QPushButton* link : {m_edit, m_toggle, m_seen, m_calm})
         links->addWidget(link);
-    links->addStretch(1);
-    rows->addLayout(links);
     auto* marks = new QHBoxLayout;
     marks->setSpacing(theme().px(16));
     for (QPushButton* link : {m_is_alarm, m_is_none, m_propose})
         marks->addWidget(link);
+    links->addStretch(1);
     marks->addStretch(1);
-    rows->addLayout(marks);
+    all_links->addLayout(links);
+    all_links->addLayout(marks, 1);
+    stackWhenNarrow(all_links);
+    rows->addLayout(all_links);
     m_advice = new TextLabel(theme(), TextLabel::Role::soft);
     m_advice->setObjectName(QStringLiteral("watchAdvice"));
     rows->addWidget(m_advice);
-    m_stack->addWidget(box);
+    addView(box);
 
     connect(m_rules, &QTableWidget::itemSelectionChanged, this, &WatchPage::showChosen);
     const auto edit = [this] {
@@ -152,7 +156,7 @@ void WatchPage::buildBands() {
     m_tried = new TextLabel(theme(), TextLabel::Role::soft);
     m_tried->setObjectName(QStringLiteral("bandsTried"));
     rows->addWidget(m_tried);
-    m_stack->addWidget(box);
+    addView(box);
     connect(m_low, &NumberField::numberEdited, this, [this](double v) { editBands([v](Bands& b) { b.low = v; }); });
     connect(m_high, &NumberField::numberEdited, this,
             [this](double v) { editBands([v](Bands& b) { b.high = v; }); });
@@ -232,7 +236,7 @@ void WatchPage::buildTold() {
         tr("Nothing so far. A rule is one line when it is raised and one when it is over, never one for "
            "each value."));
     rows->addWidget(m_no_alerts);
-    m_stack->addWidget(box);
+    addView(box);
 }
 
 void WatchPage::refreshTold() {
