@@ -92,7 +92,11 @@ QByteArray station_html(const Session& session, const Live& live, const Overview
                               .toString(QStringLiteral("ddd d MMM, HH:mm:ss"))));
     QString heading;
     bool open = false;
-    for (const OverviewRow& row : rows) {
+    for (OverviewRow row : rows) {
+        // A finding may name its neighbour on a pin.
+        for (const Reading& r : bench.readings)
+            if (r.quantity.about().is_private)
+                row.why.replace(QString::fromStdString(r.name), StationPage::tr("another reading"));
         const bool is_health = std::any_of(row.readings.begin(), row.readings.end(), [&](const std::string& id) {
             const Reading* r = bench.reading(id);
             return !r || r->quantity.about().is_private;

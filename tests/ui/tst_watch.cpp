@@ -85,7 +85,8 @@ class TestWatchPage : public QObject {
         QVERIFY2(w.text("watchRuleSays").contains("above 20"), qPrintable(w.text("watchRuleSays")));
         QVERIFY2(w.text("watchRuleTried").contains("of record it would"), qPrintable(w.text("watchRuleTried")));
         w.choose("conditionWhen", qPrintable(QString::number(int(WatchWhen::falls))));
-        QVERIFY(w.sees("conditionOver") && !w.sees("conditionClear"));
+        QVERIFY(w.sees("conditionOver"));
+        QVERIFY(!w.sees("conditionClear"));
         w.choose("conditionWhen", qPrintable(QString::number(int(WatchWhen::above))));
         w.click("conditionAdd");
         QVERIFY(w.sees("conditionJoin"));

@@ -150,6 +150,7 @@ void RuleLine::paintEvent(QPaintEvent*) {
 
 QPushButton* make_button(const QString& text, const QString& name, bool main) {
     auto* button = new QPushButton(text);
+    button->setAutoDefault(false); // Return in a field of a dialog takes the number, and presses nothing
     button->setObjectName(name);
     button->setProperty("main", main);
     button->setAccessibleName(text);
@@ -159,6 +160,7 @@ QPushButton* make_button(const QString& text, const QString& name, bool main) {
 
 QPushButton* make_link(const QString& text, const QString& name) {
     auto* button = new QPushButton(text);
+    button->setAutoDefault(false);
     button->setObjectName(name);
     button->setProperty("link", true);
     button->setAccessibleName(text);
