@@ -32,7 +32,7 @@ class MqttLink : public Link {
 
   private:
     struct Event {
-        enum class Kind { connected, disconnected, message } kind;
+        enum class Kind { connected, disconnected, message } kind = Kind::message;
         int code = 0;
         LinkMessage message = {};
     };

@@ -45,7 +45,7 @@ class MqttPublisher : public QObject {
     struct Message {
         QString topic;
         QByteArray text;
-        bool kept;
+        bool kept = false;
     };
     friend struct PublisherCallbacks;
     void reach();

@@ -307,8 +307,9 @@ void take_update(const LiveUpdate& update, LiveShare& share, LineStore& lines) {
             std::erase_if(live.readings, is_gone(update.readings));
             std::erase_if(live.boards, is_gone(update.boards));
         });
-    for (const auto& [id, changed] : update.changed_readings)
-        share.change_reading(id, [&](LiveReading& mine) {
+    for (const auto& entry : update.changed_readings)
+        share.change_reading(entry.first, [&](LiveReading& mine) {
+            const auto& [id, changed] = entry;
             LiveReading next = changed;
             if (std::find(update.begun_anew.begin(), update.begun_anew.end(), id) == update.begun_anew.end()) {
                 next.points = std::move(mine.points);
@@ -321,8 +322,8 @@ void take_update(const LiveUpdate& update, LiveShare& share, LineStore& lines) {
             append(next.signal, changed.signal);
             mine = std::move(next);
         });
-    for (const auto& [id, changed] : update.changed_boards)
-        share.change_board(id, [&](LiveBoard& mine) { mine = changed; });
+    for (const auto& entry : update.changed_boards)
+        share.change_board(entry.first, [&](LiveBoard& mine) { mine = entry.second; });
     for (const auto& [id, fresh] : update.lines)
         lines.add(id, fresh);
     share.change_recording([&](LiveRecording& mine) { mine = update.recording; });

@@ -206,7 +206,7 @@ HttpAnswer StationPage::answer(const HttpRequest& request) {
 }
 
 QString StationPage::makeToken() {
-    const QString token = new_token();
+    QString token = new_token();
     m_session.edit(tr("Token of the page"), [&](Bench& bench) { bench.page.token_print = token_print(token); });
     allow_wide(listening_of(m_session.bench().page));
     followPlan();

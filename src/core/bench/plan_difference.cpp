@@ -78,6 +78,7 @@ void settle_list(std::vector<PlanDifference::Item<T>>& ours, const std::vector<T
 
 PlanDifference::Order order_of(const Bench& bench) {
     PlanDifference::Order out;
+    out.reserve(bench.readings.size());
     for (const Reading& r : bench.readings)
         out.push_back(r.id);
     return out;
@@ -96,6 +97,7 @@ void put_in_order(std::vector<Reading>& readings, const PlanDifference::Order& o
     for (std::size_t i = 0; i < readings.size(); ++i)
         if (std::find(order.begin(), order.end(), readings[i].id) != order.end()) places.push_back(i);
     std::vector<Reading> named;
+    named.reserve(places.size());
     for (const std::size_t i : places)
         named.push_back(readings[i]);
     const auto rank = [&](const Reading& r) { return std::find(order.begin(), order.end(), r.id) - order.begin(); };

@@ -73,7 +73,7 @@ std::string looked_at(const WatchCondition& c, const WatchEvent& event, const Qu
                           c.when == WatchWhen::outside || c.when == WatchWhen::equal;
     if (q.about().is_state() && on_value)
         return "It says “" + (event.value > 0.5 ? q.about().on_word : q.about().off_word) + "”";
-    const std::string value = on_value ? format_value(event.value, q.accuracy / 2, unit) : "";
+    std::string value = on_value ? format_value(event.value, q.accuracy / 2, unit) : "";
     const char* sure = event.sure == Sureness::for_sure       ? " for sure"
                        : event.sure == Sureness::within_doubt ? ", but within the doubt"
                                                               : "";
@@ -111,7 +111,7 @@ std::string hours_say(const DayHours& hours) {
 
 std::string condition_says(const WatchCondition& condition, const Bench& bench, const std::string& lead) {
     const Reading* reading = bench.reading(condition.reading);
-    const std::string says = bare_condition(condition, reading ? reading->quantity : Quantity{});
+    std::string says = bare_condition(condition, reading ? reading->quantity : Quantity{});
     if (condition.reading == lead) return says;
     return (reading ? reading->name : condition.reading + " (gone)") + " " + says;
 }
