@@ -53,6 +53,10 @@ class Theatre {
         run(20 * 60 - 30);
         m_boards["gauge"]->command("wave on", m_now);
         run(30);
+        while (m_session.worker().live().recording.saved == 0) // what came is in the file
+            QApplication::processEvents(QEventLoop::WaitForMoreEvents, 50);
+        m_window.context().refresh();
+        settle();
     }
 
     /// Lets the boards send for so many seconds.

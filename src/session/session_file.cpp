@@ -127,7 +127,7 @@ void Session::adopt(const PlanSaved& saved) {
         note("", log_kind::edit, QString::fromStdString(sentence));
     emit planChanged();
     // Followed only, or changed by work beside this: nothing to tell, unless both changed one item.
-    if (!m_look_only.isEmpty() || (m_own_merge && saved.both.empty())) return;
+    if (!m_look_only.isEmpty() || ((m_own_merge || isAttached()) && saved.both.empty())) return;
     emit trouble(saved.both.empty()
                      ? tr("Another program changed the plan of this bench; what is shown has its changes.")
                      : tr("Another program changed the same parts of the plan. Yours stand; the others are in the "

@@ -1,4 +1,5 @@
 // What rules say, when a person hears of it, what a kind of reading is offered, and what follows from a record.
+#include "core/bench/unit_change.h"
 #include "core/watch/keeper.h"
 #include "core/watch/marked.h"
 #include "core/watch/offers.h"
@@ -227,6 +228,32 @@ class TestWatchWords : public QObject {
         QVERIFY(!keeper.judge("low"));
     }
 
+    void aChangeOfUnitTakesBandAndRulesAlong() {
+        Bench bench = bench_of({reading_of("temperature", "degC")});
+        bench.readings[0].bands = Bands{0, 25, 1};
+        WatchRule rule = below(10, 15, "temperature");
+        rule.conditions.push_back(looks("temperature", WatchWhen::rises, 5));
+        rule.conditions[1].over_s = 3600;
+        rule.conditions[1].hysteresis = 2;
+        rule.conditions.push_back(looks("temperature", WatchWhen::silent, 600));
+        bench.watch_rules = {rule};
+        const Bench before = bench;
+        QVERIFY(!change_unit(bench, "temperature", "L"));
+        QVERIFY(!change_unit(bench, "nobody", "degF"));
+        QVERIFY(bench == before);
+        QVERIFY(change_unit(bench, "temperature", "degF"));
+        CLOSE(bench.readings[0].bands->high, 77.0, 1e-9);
+        CLOSE(bench.readings[0].bands->hysteresis, 1.8, 1e-9);
+        const WatchRule& there = bench.watch_rules[0];
+        CLOSE(there.conditions[0].value, 50.0, 1e-9);
+        CLOSE(*there.conditions[0].clear, 59.0, 1e-9);
+        CLOSE(there.conditions[1].value, 9.0, 1e-9); // a rate has no zero
+        CLOSE(there.conditions[1].hysteresis, 3.6, 1e-9);
+        QCOMPARE(there.conditions[2].value, 600.0);
+        QVERIFY(defect_of(there).empty());
+        bench.readings[0].correction.emplace(); // a calibration holds in its own unit
+        QVERIFY(!change_unit(bench, "temperature", "K"));
+    }
     void marksAreCounted() {
         WatchRule rule = below(250, 300);
         RuleTrial trial;

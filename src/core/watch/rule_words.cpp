@@ -85,7 +85,7 @@ std::string looked_at(const WatchCondition& c, const WatchEvent& event, const Qu
     case WatchWhen::equal: return value;
     case WatchWhen::changes:
     case WatchWhen::unchanged:
-        return fmt::format("It moved by {} within {}", format_value(event.value, q.accuracy / 4, unit),
+        return fmt::format("It moved by {} within {}", format_value(event.value, q.accuracy / 2, unit),
                            length(c.over_s));
     case WatchWhen::rises:
     case WatchWhen::falls:
@@ -94,7 +94,7 @@ std::string looked_at(const WatchCondition& c, const WatchEvent& event, const Qu
     case WatchWhen::grows:
         return q.about().is_state()
                    ? fmt::format("{:.0f} times within {}", event.value, length(c.over_s))
-                   : fmt::format("{} within {}", format_value(event.value, q.accuracy / 4, unit), length(c.over_s));
+                   : fmt::format("{} within {}", format_value(event.value, q.accuracy / 2, unit), length(c.over_s));
     case WatchWhen::silent: return fmt::format("Nothing came for {}", length(c.value));
     case WatchWhen::failing: return "Its lines come without a value";
     }

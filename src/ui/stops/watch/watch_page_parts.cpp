@@ -26,7 +26,7 @@ void WatchPage::buildRules() {
                          "from its record; each is tried on the record before you trust it."));
     rows->addWidget(m_no_rules);
     auto* all_links = new QHBoxLayout;
-    all_links->setSpacing(theme().px(8));
+    all_links->setSpacing(theme().px(16));
     auto* links = new QHBoxLayout;
     links->setSpacing(theme().px(16));
     auto* add = make_button(tr("New rule"), QStringLiteral("watchNewRule"));
