@@ -380,6 +380,34 @@ class TestWatchWords : public QObject {
         QVERIFY2(any_line(now, "16.8 mm this month"), all_lines(now).c_str());
         QVERIFY2(any_line(now, "This rain: 11.8 mm since 10:00"), all_lines(now).c_str());
     }
+    void aBedThatWasWatered() {
+        const Reading bed = reading_of("soil-moisture", "%", 30);
+        const auto moisture = [](TimeUs t) { // dries by 6 % a day; watered at 06:00 of the last day
+            return 60 - 6 * seconds(t) / 86400 + (t >= 6 * day_us + 6 * hour_us ? 20 : 0);
+        };
+        const HourlyRecord record = record_of(6.6, 5 * minute_us, moisture);
+        const Outlook now = outlook(bed, record, 15, record.last, {});
+        QVERIFY2(any_line(now, "rained on, 8"), all_lines(now).c_str());
+        // Nobody watered it: nothing is said of when.
+        const Outlook dry =
+            outlook(bed, record_of(30, 5 * minute_us, [](TimeUs t) { return 60 - seconds(t) / 86400; }), 15,
+                    day0 + 30 * day_us, {});
+        QVERIFY2(!any_line(dry, "rained on"), all_lines(dry).c_str());
+        QVERIFY2(any_line(dry, "It dries by"), all_lines(dry).c_str());
+    }
+    void degreeDaysAreOfWholeDays() {
+        const Reading air = reading_of("temperature", "degC");
+        const HourlyRecord whole = record_of(
+            10, 10 * minute_us, [](TimeUs t) { return 15 + 5 * std::sin(2 * M_PI * seconds(t) / 86400); });
+        QVERIFY2(any_line(outlook(air, whole, 1, whole.last, {}), "50 growing degree days"),
+                 all_lines(outlook(air, whole, 1, whole.last, {})).c_str());
+        HourCounter drives; // two hours a day say nothing of a day's extremes
+        for (int day = 0; day < 20; ++day)
+            for (int i = 0; i < 12; ++i)
+                drives.take(day0 + day * day_us + i * 10 * minute_us, 30);
+        const HourlyRecord parts = drives.finish();
+        QVERIFY(!any_line(outlook(air, parts, 1, parts.last, {}), "growing"));
+    }
     void pressureInThreeHours() {
         const Reading air = reading_of("pressure", "hPa", 1);
         const HourlyRecord record =

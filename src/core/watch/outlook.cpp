@@ -182,21 +182,29 @@ void of_warmth(const View& view) {
     const double degree = convert_unit(1, "degC", view.unit()).value_or(1) - frost;
     int below = 0;
     double growing = 0;
-    std::map<TimeUs, std::pair<double, double>> days; // least and most of a local day
+    struct Day {
+        double low = 0, high = 0;
+        int hours = 0;
+    };
+    std::map<TimeUs, Day> days;
     for (const HourFigures& h : view.record.hours) {
         if (view.now - h.from <= day_us && h.low < frost) ++below;
-        auto& [low, high] = days.try_emplace(local_day(h.from, view.zone), h.low, h.high).first->second;
-        low = std::min(low, h.low);
-        high = std::max(high, h.high);
+        Day& day = days.try_emplace(local_day(h.from, view.zone), Day{h.low, h.high, 0}).first->second;
+        day.low = std::min(day.low, h.low);
+        day.high = std::max(day.high, h.high);
+        ++day.hours;
     }
     const std::string year = iso_time(to_local(view.now, view.zone)).substr(0, 4);
+    int whole = 0; // days that are recorded nearly whole: of others the extremes are not known
     for (const auto& [day, extremes] : days)
-        if (iso_time(day).substr(0, 4) == year)
-            growing += std::max(0.0, ((extremes.first + extremes.second) / 2 - base) / degree);
+        if (iso_time(day).substr(0, 4) == year && extremes.hours >= 20) {
+            growing += std::max(0.0, ((extremes.low + extremes.high) / 2 - base) / degree);
+            ++whole;
+        }
     if (below > 0) view.say(fmt::format("{} of the last 24 hours with frost.", below));
-    if (days.size() >= 7)
+    if (whole >= 7)
         view.say(fmt::format("{:.0f} growing degree days over 10 °C this year, of the {} days recorded.", growing,
-                             days.size()));
+                             whole));
 }
 
 void of_damp(const View& view) {
@@ -215,15 +223,15 @@ void of_drying(const View& view) {
     // Since the last watering: what dried in a day from then on.
     const auto& hours = view.record.hours;
     std::size_t since = hours.size() - 1;
-    const double jump = std::max(8.0, 3 * view.doubt);
-    while (since > 0 && hours[since].mean() - hours[since - 1].mean() < jump / 2 &&
-           view.now - hours[since - 1].from < 14 * day_us)
+    const double jump = std::max(3.0, 6 * view.record.noise); // from one hour to the next; drying is far slower
+    const auto wetted = [&](std::size_t i) { return hours[i].mean() - hours[i - 1].mean() >= jump; };
+    while (since > 0 && !wetted(since) && view.now - hours[since - 1].from < 14 * day_us)
         --since;
+    const bool seen = since > 0 && wetted(since);
     HourlyRecord dry;
     dry.hours.assign(hours.begin() + static_cast<std::ptrdiff_t>(since), hours.end());
     const double days = seconds(hours.back().from - hours[since].from) / 86400;
-    if (since > 0)
-        view.say(fmt::format("Watered, or rained on, {} ago.", duration_text(view.now - hours[since].from)));
+    if (seen) view.say(fmt::format("Watered, or rained on, {} ago.", duration_text(view.now - hours[since].from)));
     const auto slope = trend(dry, view.now, static_cast<int>(std::max(6.0, 24 * days)));
     if (!slope || days < 0.5 || slope->an_hour >= -2 * slope->u) return;
     view.say(fmt::format("It dries by {} a day.", format_measure(-24 * slope->an_hour, view.unit(), 2)));

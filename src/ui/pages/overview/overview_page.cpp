@@ -26,6 +26,7 @@ OverviewPage::OverviewPage(Context& context, QWidget* parent) : Page(context, tr
     m_hidden = make_link({}, QStringLiteral("overviewHidden"));
     auto* about = new TextLabel(theme(), TextLabel::Role::soft,
                                 tr("A right click on a row moves it, groups it or hides it."));
+    about->setWordWrap(false);
     for (QWidget* w : std::initializer_list<QWidget*>{m_large, paper, m_hidden, about})
         foot->addWidget(w);
     foot->addStretch(1);
