@@ -68,6 +68,21 @@ int main(int argc, char** argv) {
         stage.shoot(QLatin1String(tab));
         press("watchTabRules");
     }
+    if (want("watch-loads")) {
+        stage.window().context().selectReading("bed-4");
+        stage.window().showStop(6);
+        press("watchTabLoads");
+        stage.shoot(QStringLiteral("watch-loads"));
+        press("watchTabRules");
+    }
+    if (wanted.contains(QStringLiteral("watch-load"))) {
+        stage.window().context().selectReading("bed-4");
+        stage.window().showStop(6);
+        press("watchTabLoads");
+        stage.settle();
+        press("loadChange");
+        stage.shootDialog(QStringLiteral("watch-load"));
+    }
     if (wanted.contains(QStringLiteral("watch-rule"))) {
         stage.window().context().selectReading("rain");
         stage.window().showStop(6);
@@ -195,7 +210,7 @@ int main(int argc, char** argv) {
         choose_session("Cider");
         stage.shoot(QStringLiteral("sessions-fermentation"));
     }
-    if (want("quantity-rain")) {
+    if (wanted.contains(QStringLiteral("quantity-rain"))) {
         stage.window().context().selectReading("rain");
         stage.window().showStop(0);
         stage.shoot(QStringLiteral("quantity-rain"));

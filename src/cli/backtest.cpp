@@ -1,7 +1,9 @@
 // cognitum-cli backtest: watch rules on recorded data.
 #include "core/watch/backtest.h"
 #include "cli/cli.h"
+#include "core/act/load_words.h"
 #include "core/watch/rule_words.h"
+#include "store/control_trial.h"
 #include "store/data_files.h"
 #include "store/reading_figures.h"
 #include "store/samples.h"
@@ -108,13 +110,43 @@ int on_bench(const BacktestRequest& request, const StretchGiven& stretch, bool j
     return answer(*rules, backtest.events(), json);
 }
 
-/// The rules that the bench has, each tried on its own readings.
+Json load_json(const LoadControl& control, const LoadTrial& trial, const Bench& bench) {
+    Json events = Json::array();
+    for (const LoadEvent& e : trial.events)
+        events.push_back({{"time", iso_time(e.time)}, {"on", e.on}});
+    Json warnings = Json::array();
+    for (const std::string& warning : trial_warns(control, trial, bench))
+        warnings.push_back(warning);
+    return {{"name", control.name},
+            {"runs", trial.runs},
+            {"on_s", seconds(trial.on)},
+            {"longest_s", seconds(trial.longest)},
+            {"runs_without_effect", trial.with_effects ? Json(trial.runs_without) : Json(nullptr)},
+            {"dry_s", seconds(trial.dry)},
+            {"unseen_s", seconds(trial.blind)},
+            {"tips_missed", trial.tips_missed},
+            {"events", events},
+            {"warnings", warnings},
+            {"trouble", trial.trouble.empty() ? Json(nullptr) : Json(trial.trouble)}};
+}
+
+void print_load(const LoadControl& control, const LoadTrial& trial, const Bench& bench) {
+    std::puts(fmt::format("{} ({})", control.name, follows_says(control, bench)).c_str());
+    std::puts(("  " + trial_says(control, trial, bench)).c_str());
+    for (const std::string& warning : trial_warns(control, trial, bench))
+        std::puts(("  ! " + warning).c_str());
+}
+
+/// The rules that the bench has, each tried on its own readings, and the loads that follow them.
 int own_rules(const BacktestRequest& request, const StretchGiven& stretch, bool json) {
     auto bench = open_bench(request.rules);
     if (!bench) return complain(bench.error());
     std::vector<WatchRule> rules;
     for (const WatchRule& rule : bench->plan.watch_rules)
         if (request.rule.empty() || rule.id == request.rule || rule.name == request.rule) rules.push_back(rule);
+    std::vector<LoadControl> controls;
+    for (const LoadControl& control : bench->plan.controls)
+        if (request.rule.empty() || control.rule == request.rule) controls.push_back(control);
     if (rules.empty())
         return complain({request.rule.empty() ? "the bench has no rules."
                                               : fmt::format("the bench has no rule \"{}\".", request.rule),
@@ -124,9 +156,8 @@ int own_rules(const BacktestRequest& request, const StretchGiven& stretch, bool 
     const DoubtOf doubt = [&](const Reading& r, double value) {
         return 2 * value_u(bench->plan, cards.catalog, r, value, now == latest_time ? 0 : now);
     };
-    const auto trials = try_rules(bench->file, bench->plan, rules,
-                                  {stretch.from.value_or(earliest_time), stretch.to.value_or(latest_time), {}},
-                                  doubt, system_zone());
+    const TrialStretch whole{stretch.from.value_or(earliest_time), stretch.to.value_or(latest_time), {}};
+    const auto trials = try_rules(bench->file, bench->plan, rules, whole, doubt, system_zone());
     Json listed = Json::array();
     Json counts = Json::object();
     bool all = true;
@@ -153,11 +184,20 @@ int own_rules(const BacktestRequest& request, const StretchGiven& stretch, bool 
                               {"kind", watch_kind_word(e.kind)},
                               {"says", event_says(rules[i], e, bench->plan)}});
     }
+    Json loads = Json::object();
+    for (const LoadControl& control : controls) {
+        const LoadTrial trial = try_control(bench->file, bench->plan, control, whole, doubt, system_zone());
+        all = all && trial.trouble.empty();
+        if (json)
+            loads[control.id] = load_json(control, trial, bench->plan);
+        else
+            print_load(control, trial, bench->plan);
+    }
     if (json) {
         std::stable_sort(listed.begin(), listed.end(), [](const Json& a, const Json& b) {
             return a["time"].get_ref<const std::string&>() < b["time"].get_ref<const std::string&>();
         });
-        print_json({{"events", listed}, {"counts", counts}});
+        print_json({{"events", listed}, {"counts", counts}, {"loads", loads}});
     }
     return all ? done : answer_is_no;
 }

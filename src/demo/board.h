@@ -4,6 +4,7 @@
 
 #include "core/base/time.h"
 #include "demo/faults.h"
+#include "demo/loads.h"
 
 #include <memory>
 #include <string>
@@ -62,6 +63,9 @@ class Board {
   protected:
     Faults m_faults;
     Hand m_hand;
+    /// Answer to "load NAME on SECONDS" and the like; empty: it is no such line.
+    std::string load_command(std::string_view line, TimeUs now);
+    Loads m_loads;
 };
 
 /// The boards of Whelk Point: "gauge", "shed", "pump-house", and "beacon-log", the receiver's growing file. Null

@@ -250,7 +250,8 @@ std::string GaugeBoard::command(std::string_view line, TimeUs now) {
     const std::string_view rest = space == std::string_view::npos ? "" : line.substr(space + 1);
     double number = 0;
     if (word == "help")
-        return "# ok help: interval MS, reference supply|internal, wave on|off, reset; simulated bench: probe "
+        return "# ok help: interval MS, reference supply|internal, wave on|off, load NAME on [SECONDS]|off, reset; "
+               "simulated bench: probe "
                "air|ice|bath "
                "DEGC, tip, hand STIMULUS READING|off, thermometer, fault NAME|+NAME|-NAME|none\n";
     if (word == "interval" && read_number_of(rest, number) && number >= 5 && number <= 3'600'000) {
@@ -279,6 +280,7 @@ std::string GaugeBoard::command(std::string_view line, TimeUs now) {
         const double error = 0.04 + 0.02 * hash_noise(m_seed, thermometer_stream, m_draws);
         return fmt::format("# ok thermometer_degC={:.1f}\n", surroundings(now) + error);
     }
+    if (std::string done = load_command(line, now); !done.empty()) return done;
     if (const std::string done = bench_command(word, rest); !done.empty()) return done;
     return fmt::format("# error \"{}\" is not understood; send help\n", line);
 }

@@ -17,6 +17,10 @@ constexpr std::uint64_t echo_stream = 201, salt_stream = 203, air_stream = 204, 
                         soil_stream = 206, cistern_stream = 207, luck_stream = 208;
 constexpr double mount_mm = 2100; ///< ranger's face above the pool's bottom
 
+/// What the pump house's loads do: the lamp to a sensor that sees it; the pump from the cistern to a bed.
+constexpr double lamp_lux = 120, pump_L_min = 6, bed_wetter_min = 1.5, most_wetter = 45;
+constexpr int pumped_bed = 4;
+
 /// The cistern: 1 m across, 2 m long, lying.
 const physics::VesselShape cistern = {physics::VesselKind::lying_cylinder, 1, 2, 0, 0};
 
@@ -47,7 +51,9 @@ std::vector<Sent> ScheduledBoard::step(TimeUs now) {
 std::string ScheduledBoard::command(std::string_view line, TimeUs now) {
     while (!line.empty() && (line.back() == '\r' || line.back() == '\n' || line.back() == ' '))
         line.remove_suffix(1);
-    if (line == "help") return "# ok help: report, hand STIMULUS READING|off, fault NAME|+NAME|-NAME|none\n";
+    if (line == "help")
+        return "# ok help: report, load NAME on [SECONDS]|off, hand STIMULUS READING|off, fault "
+               "NAME|+NAME|-NAME|none\n";
     if (line == "report") {
         for (TimeUs& due : m_due)
             due = std::min(due, now);
@@ -57,6 +63,7 @@ std::string ScheduledBoard::command(std::string_view line, TimeUs now) {
         m_fault_since = now;
         return fmt::format("# ok fault={}\n", m_faults.text());
     }
+    if (std::string done = load_command(line, now); !done.empty()) return done;
     if (line.starts_with("hand ") && m_hand.change(line.substr(5)))
         return fmt::format("# ok hand={}\n", m_hand.text());
     return fmt::format("# error \"{}\" is not understood; send help\n", line);
@@ -139,6 +146,7 @@ double PumpHouseBoard::measure_light(TimeUs now) {
     if (m_hand.on("daylight")) lux *= 0.08;
     if (m_faults.on("overflow")) lux = 27000 + 9000 * std::sin(seconds(now) / 60);
     if (m_faults.on("glare")) lux = 70000;
+    if (m_faults.on("lamp-unscreened") && m_loads.on("jetty-lamp", now)) lux += lamp_lux;
     return std::clamp(std::floor(lux * 1.2), 0.0, 65535.0) / 1.2;
 }
 
@@ -153,11 +161,14 @@ HouseNumbers PumpHouseBoard::measure(TimeUs now, double more_litres) {
     const std::int64_t draw = next_draw();
     HouseNumbers out;
     out.litres = cistern_litres(seed(), now) + more_litres + (m_hand.on("cistern") ? 12 : 0);
+    const double pumped_min = m_loads.on_for_s("bed-pump", now) / 60;
+    out.litres = std::max(5.0, out.litres - pump_L_min * pumped_min);
     if (m_faults.on("tap-left-open")) out.litres = std::max(5.0, out.litres - 0.45 * seconds(now - faultSince()));
     out.range_mm = std::lround(1150 - 1000 * physics::vessel_level(cistern, out.litres) +
                                1.3 * hash_normal(seed(), cistern_stream, draw));
     for (int bed = 1; bed <= 4; ++bed) {
-        const double wet = soil_moisture(seed(), now, bed) + (m_hand.on(fmt::format("bed-{}", bed)) ? 15 : 0);
+        const double wet = soil_moisture(seed(), now, bed) + (m_hand.on(fmt::format("bed-{}", bed)) ? 15 : 0) +
+                           (bed == pumped_bed ? std::min(most_wetter, bed_wetter_min * pumped_min) : 0);
         // A 16-bit converter at ± 4.096 V: 32 768 codes upwards.
         double volts =
             2.3 - 0.013 * wet + 0.0006 * hash_normal(seed(), soil_stream + static_cast<std::uint64_t>(bed), draw);
@@ -205,6 +216,11 @@ void BeaconLog::send(std::size_t, TimeUs now, std::vector<Sent>& out) {
     const TyreNumbers tyre = measure(now);
     out.push_back(
         {now, "beacon-log", fmt::format("{},{:.1f},{:.0f}\n", iso_time(now), tyre.kPa, tyre.degC), false});
+}
+
+std::string Board::load_command(std::string_view line, TimeUs now) {
+    if (!line.starts_with("load ") || !m_loads.change(line.substr(5), now)) return {};
+    return fmt::format("# ok {}\n", line);
 }
 
 bool Hand::change(std::string_view text) {

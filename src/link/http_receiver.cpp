@@ -11,6 +11,8 @@ namespace cognitum {
 
 namespace {
 
+constexpr std::chrono::minutes longest_wait(2); ///< of what is to be told, for the board's next post
+
 std::int64_t this_second() {
     return std::chrono::duration_cast<std::chrono::seconds>(std::chrono::steady_clock::now().time_since_epoch())
         .count();
@@ -82,8 +84,11 @@ HttpAnswer HttpReceiver::take(const std::string& board, const std::string& token
             arrived.refusal =
                 HttpLink::tr("More than %1 posts in a second: the rest was refused.").arg(most_per_second);
         } else {
+            for (const auto& [name, waiting] : entry.states)
+                entry.commands += waiting.line + '\n';
             answer.body = entry.commands.isEmpty() ? "ok\n" : entry.commands.toStdString();
             entry.commands.clear();
+            entry.states.clear();
             arrived.message = {QString::fromStdString(board), QByteArray::fromStdString(body), false};
         }
     }
@@ -150,6 +155,16 @@ void HttpReceiver::queueCommand(const QString& board, const QByteArray& line) {
     if (found != m_entries.end() && found->second.commands.size() < 4096) found->second.commands += line;
 }
 
+bool HttpReceiver::queueState(const QString& board, const QString& name, const QByteArray& line) {
+    const auto now = std::chrono::steady_clock::now();
+    const std::lock_guard lock(m_mutex);
+    const auto found = m_entries.find(board.toStdString());
+    if (found == m_entries.end()) return false;
+    const auto [waiting, is_new] = found->second.states.try_emplace(name, Waiting{line, now});
+    waiting->second.line = line;
+    return is_new || now - waiting->second.since < longest_wait;
+}
+
 std::map<std::string, std::uint64_t> HttpReceiver::refused() const {
     const std::lock_guard lock(m_mutex);
     return m_refused;
@@ -211,6 +226,10 @@ void HttpLink::stop() {
 
 void HttpLink::send(const QByteArray& bytes) {
     m_receiver->queueCommand(m_board, bytes);
+}
+
+bool HttpLink::tellState(const QString& name, const QByteArray& line, const QString&) {
+    return m_receiver->queueState(m_board, name, line);
 }
 
 void HttpLink::deliver(const LinkMessage& message) {

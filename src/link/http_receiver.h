@@ -31,6 +31,7 @@ class HttpLink : public Link {
     void stop() override;
     /// The board gets it as the answer to its next post.
     void send(const QByteArray& bytes) override;
+    bool tellState(const QString& name, const QByteArray& line, const QString& topic) override;
     [[nodiscard]] QString place() const override;
     void allowWide() override;
     void flush() override;
@@ -65,14 +66,21 @@ class HttpReceiver : public QObject {
     void add(const QString& board, const std::string& token_print, HttpLink* link);
     void remove(const QString& board);
     void queueCommand(const QString& board, const QByteArray& line);
+    /// See Link::tellState(). False: the board has not posted since it was to be told before.
+    bool queueState(const QString& board, const QString& name, const QByteArray& line);
     /// Posts that were refused so far, by reason.
     [[nodiscard]] std::map<std::string, std::uint64_t> refused() const;
 
   private:
+    struct Waiting {
+        QByteArray line;
+        std::chrono::steady_clock::time_point since;
+    };
     struct Entry {
         std::string token_print;
         HttpLink* link = nullptr;
         QByteArray commands;
+        std::map<QString, Waiting> states; ///< what is to be told, by name; only the newest line
         std::int64_t second = 0;
         int in_second = 0;
     };

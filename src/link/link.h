@@ -35,6 +35,11 @@ class Link : public QObject {
     virtual void stop() = 0;
     /// A command to the board, as it is; dropped when the link is not open.
     virtual void send(const QByteArray& bytes) = 0;
+    /// What something at the board should be, by its name: only the newest line of a name waits where a link has a
+    /// queue. `topic`: of a broker; empty: the way of commands. False: it cannot be told now, or takes no commands.
+    virtual bool tellState(const QString& /*name*/, const QByteArray& /*line*/, const QString& /*topic*/) {
+        return false;
+    }
     /// Device path or address for a person; empty when there is none yet.
     [[nodiscard]] virtual QString place() const = 0;
     /// True when a program that opens it may ask a board for its header ("reset").

@@ -157,6 +157,7 @@ void MqttLink::stop() {
         mosquitto_loop_stop(m_client, true);
         mosquitto_destroy(m_client);
         m_client = nullptr;
+        m_connected = false;
     }
     emit stateChanged(LinkState::closed, {});
 }
@@ -187,6 +188,7 @@ void MqttLink::onConnected(int code) {
         return;
     }
     m_gone = false;
+    m_connected = true;
     m_pause_ms = first_pause_ms;
     for (const QString& topic :
          QString::fromStdString(m_plan.mqtt.topics).split(QLatin1Char(' '), Qt::SkipEmptyParts))
@@ -198,6 +200,7 @@ void MqttLink::onConnected(int code) {
 }
 
 void MqttLink::onDisconnected(int code) {
+    m_connected = false;
     if (code == 0) return;
     emit stateChanged(LinkState::lost, tr("No broker answers at %1. It is tried again by itself.").arg(place()));
 }
@@ -221,6 +224,14 @@ void MqttLink::send(const QByteArray& bytes) {
     if (m_client && !m_plan.mqtt.command_topic.empty())
         mosquitto_publish(m_client, nullptr, m_plan.mqtt.command_topic.c_str(), static_cast<int>(bytes.size()),
                           bytes.constData(), 1, false);
+}
+
+/// Not while nobody is there: the library would keep it and send it when it is no longer true.
+bool MqttLink::tellState(const QString&, const QByteArray& line, const QString& topic) {
+    const QByteArray to = topic.isEmpty() ? QByteArray::fromStdString(m_plan.mqtt.command_topic) : topic.toUtf8();
+    if (!m_client || !m_connected || m_gone || to.isEmpty()) return false;
+    return mosquitto_publish(m_client, nullptr, to.constData(), static_cast<int>(line.size()), line.constData(), 1,
+                             false) == MOSQ_ERR_SUCCESS;
 }
 
 } // namespace cognitum

@@ -23,6 +23,7 @@ class MqttLink : public Link {
     void start() override;
     void stop() override;
     void send(const QByteArray& bytes) override;
+    bool tellState(const QString& name, const QByteArray& line, const QString& topic) override;
     [[nodiscard]] QString place() const override;
     [[nodiscard]] std::uint64_t dropped() const override { return m_inbox.dropped(); }
     void flush() override { drain(); }
@@ -52,7 +53,7 @@ class MqttLink : public Link {
     static constexpr int first_pause_ms = 250;
     QTimer m_again;
     int m_pause_ms = first_pause_ms;
-    bool m_wanted = false, m_knows_secret = false, m_gone = false;
+    bool m_wanted = false, m_knows_secret = false, m_gone = false, m_connected = false;
 };
 
 /// Why a broker refused, in words; empty for "accepted". `version` 4 or 5.

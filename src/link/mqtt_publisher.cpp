@@ -60,11 +60,8 @@ void MqttPublisher::goTo(const BrokerPlace& place) {
 void MqttPublisher::leave() {
     m_again.stop();
     if (!m_client) return;
-    if (m_connected) {
-        mosquitto_publish(m_client, nullptr, m_place.status_topic.toUtf8().constData(), 4, "gone", 1, true);
-        mosquitto_disconnect(m_client); // after what was written before
-    }
-    if (m_started) mosquitto_loop_stop(m_client, !m_connected);
+    // Without a good-bye: the broker says the last word by itself, and nobody waits here for one that hangs.
+    if (m_started) mosquitto_loop_stop(m_client, true);
     mosquitto_destroy(m_client);
     m_client = nullptr;
     m_started = m_connected = false;

@@ -30,7 +30,7 @@ class MqttPublisher : public QObject {
 
     /// Goes there, and leaves where it was. An empty host: nowhere.
     void goTo(const BrokerPlace& place);
-    /// Says the last word and leaves.
+    /// Leaves; the broker then says the last word.
     void leave();
     void logIn(const QString& user, const QString& password);
     void publish(const QString& topic, const QByteArray& text, bool kept);

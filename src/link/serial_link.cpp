@@ -221,4 +221,11 @@ void SerialLink::send(const QByteArray& data) {
     if (m_port.isOpen()) m_port.write(data);
 }
 
+bool SerialLink::tellState(const QString&, const QByteArray& line, const QString&) {
+    if (!m_port.isOpen()) return false;
+    const bool written = m_port.write(line + '\n') >= 0;
+    m_port.flush(); // the program may end now
+    return written;
+}
+
 } // namespace cognitum

@@ -24,6 +24,7 @@ class SerialLink : public Link {
     void start() override;
     void stop() override;
     void send(const QByteArray& bytes) override;
+    bool tellState(const QString& name, const QByteArray& line, const QString& topic) override;
     [[nodiscard]] QString place() const override { return m_port.portName(); }
     [[nodiscard]] bool isWire() const override { return true; }
 

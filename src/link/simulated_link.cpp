@@ -165,6 +165,10 @@ void SimulatedLink::send(const QByteArray& bytes) {
         m_link->send(bytes);
 }
 
+bool SimulatedLink::tellState(const QString& name, const QByteArray& line, const QString& topic) {
+    return m_link->tellState(name, line, topic); // as any board hears it
+}
+
 void SimulatedLink::setPlugged(bool plugged) {
     if (!m_board) return;
     if (plugged)

@@ -64,6 +64,7 @@ class SimulatedLink : public Link {
     void start() override;
     void stop() override;
     void send(const QByteArray& bytes) override;
+    bool tellState(const QString& name, const QByteArray& line, const QString& topic) override;
     [[nodiscard]] QString place() const override { return m_place.isEmpty() ? m_link->place() : m_place; }
     [[nodiscard]] bool isWire() const override { return m_link->isWire(); }
     [[nodiscard]] std::uint64_t dropped() const override { return m_link->dropped(); }

@@ -18,7 +18,7 @@ constexpr qsizetype most_waiting_bytes = 8 * 1024 * 1024; ///< bytes
 Stream new_stream(const LinkPlan& plan) {
     const auto format = parse_format(plan.format);
     // A file has no arrival: what its lines say is all there is.
-    return Stream(format ? *format : Format{}, plan.kind == LinkKind::file);
+    return Stream(format ? *format : Format{}, plan.brings_the_past());
 }
 
 } // namespace
@@ -39,7 +39,7 @@ BoardFeed::BoardFeed(BoardUse board, LiveShare* share, LineStore* lines, Clock c
     m_lines->clear(m_board.id);
     if (!m_link) return;
     connect(m_link.get(), &Link::bytes, this, [this](const QByteArray& bytes) {
-        if (m_board.link.kind == LinkKind::file)
+        if (m_board.link.brings_the_past())
             take(bytes, m_clock()); // a file waits by itself, and nothing of it may be left out
         else
             enqueue({m_clock(), bytes, {}});
@@ -141,6 +141,12 @@ void BoardFeed::send(const QByteArray& line) {
     if (m_link) m_link->send(line + '\n');
 }
 
+bool BoardFeed::tellState(const std::string& load, const std::string& line, const std::string& topic) {
+    if (!m_link) return m_pretends;
+    return m_link->tellState(QString::fromStdString(load), QByteArray::fromStdString(line),
+                             QString::fromStdString(topic));
+}
+
 void BoardFeed::setPlugged(bool plugged) {
     if (m_link) m_link->setPlugged(plugged);
 }
@@ -171,6 +177,8 @@ void BoardFeed::onState(LinkState state, const QString& reason) {
         m_stream.decoder().joined_midway();
         send("reset"); // a board that knows the word prints its header; others ignore it
     }
+    if (m_sink.link && (state == LinkState::open || state == LinkState::lost))
+        m_sink.link(state == LinkState::open);
     m_share->change_board(m_board.id, [&](LiveBoard& board) {
         board.state = state;
         board.reason = reason;
@@ -183,7 +191,7 @@ void BoardFeed::take(const QByteArray& bytes, TimeUs arrival) {
     const std::uint64_t before = m_stream.decoder().lines();
     const auto& rows = m_stream.feed({bytes.constData(), static_cast<std::size_t>(bytes.size())}, arrival);
     keepLines(bytes, arrival, before + 1);
-    const bool by_its_lines = m_board.link.kind == LinkKind::file && !rows.empty();
+    const bool by_its_lines = m_board.link.brings_the_past() && !rows.empty();
     noticePower(by_its_lines ? rows.front().time : arrival);
     takeComments();
     takeRows(rows);
@@ -320,6 +328,7 @@ void BoardFeed::takeComments() {
             board.answer = QString::fromStdString(comment);
             ++board.answers;
         });
+        if (is_answer && m_sink.answer) m_sink.answer(comment);
     }
 }
 

@@ -38,6 +38,8 @@ class BoardFeed : public QObject {
         std::function<void(const Route&, const Sample&, const std::string& cause)> value;
         std::function<void(const Route&, const RawSample&)> signal;
         std::function<void(int baud)> speed_found;
+        std::function<void(const std::string& text)> answer; ///< to a command; may be empty
+        std::function<void(bool open)> link;                 ///< it came or went; may be empty
     };
     /// `bench` and `partners` outlive the feed; all feeds of a worker share them.
     BoardFeed(BoardUse board, LiveShare* share, LineStore* lines, Clock clock, Sink sink, const Bench& bench,
@@ -45,11 +47,16 @@ class BoardFeed : public QObject {
 
     [[nodiscard]] const BoardUse& board() const { return m_board; }
     /// For tests that play the board: the plan's link, which is not opened.
-    void pretend(const LinkPlan& link) { m_board.link = link; }
+    void pretend(const LinkPlan& link) {
+        m_board.link = link;
+        m_pretends = true;
+    }
     /// Takes new routes; what is known of those that stay is kept.
     void setRoutes(std::vector<Route> routes);
     void start();
     void send(const QByteArray& line);
+    /// What a load should be, see Link::tell(). False: it cannot be told now.
+    bool tellState(const std::string& load, const std::string& line, const std::string& topic);
     void setPlugged(bool plugged);
     void logIn(const QString& user, const QString& password);
     void allowWide();
@@ -96,6 +103,7 @@ class BoardFeed : public QObject {
     std::deque<Waiting> m_waiting;
     qsizetype m_waiting_bytes = 0;
     bool m_work_is_due = false;
+    bool m_pretends = false;
     std::uint64_t m_left_out = 0; ///< pieces that came faster than they could be read
     std::vector<Route> m_routes;
     Stream m_stream;

@@ -30,7 +30,18 @@ Ingest::Ingest(Shared shared, Clock clock, QStringList simulation_arguments, boo
           [this](const std::string& reading, const char* kind, const std::string& text) {
               writeLog(reading, kind, text);
           },
-          [this](const ToldNotice& notice) { emit told(notice); }) {
+          [this](const ToldNotice& notice) { emit told(notice); }),
+      m_acting(
+          shared.live, m_clock,
+          [this](const std::string& reading, const char* kind, const std::string& text) {
+              writeLog(reading, kind, text);
+          },
+          [this](const ToldNotice& notice) { emit told(notice); },
+          [this](const std::string& board, const std::string& load, const std::string& line,
+                 const std::string& topic) {
+              const auto feed = m_feeds.find(board);
+              return feed != m_feeds.end() && feed->second->tellState(load, line, topic);
+          }) {
     m_services.simulation_arguments = std::move(simulation_arguments);
     m_services.simulated_as = [](const std::string& id) { return std::string(demo::stand_in(id)); };
     m_commit.setParent(this);
@@ -62,6 +73,7 @@ void Ingest::setPlan(const Bench& bench, const Facts& facts, const DoubtOf& doub
     });
     m_bench = bench;
     m_watch_rules.setPlan(bench, doubt_of, another ? m_file.get() : nullptr);
+    m_acting.setPlan(bench, doubt_of);
     m_pass.start();
     m_partners.set_plan(bench);
     m_by_hand.clear();
@@ -112,6 +124,8 @@ void Ingest::addFeed(const BoardUse& board, const Facts& facts) {
             if (reading.signal.size() > LiveReading::ring_size) reading.signal.pop_front();
         });
     };
+    sink.answer = [this, id = board.id](const std::string& text) { m_acting.answered(id, text); };
+    sink.link = [this, id = board.id](bool open) { m_acting.linkChanged(id, open); };
     sink.speed_found = [this, id = QString::fromStdString(board.id)](int baud) { emit speedFound(id, baud); };
     // A plan is followed without its links where a test plays the boards.
     BoardUse use = board;
@@ -160,6 +174,7 @@ void Ingest::take(const std::string& id, const std::optional<Bands>& bands, cons
     if (sample.cause == Cause::none && m_partners.is_followed(id))
         if (const Reading* reading = m_bench.reading(id)) m_partners.tell(*reading, sample.value, sample.time);
     m_watch_rules.take(id, sample.time, sample.value);
+    m_acting.take(id, sample.time, sample.value);
     // Rules say more than a band that was left; without them the logbook has at least that.
     if (change.time != 0 && !m_watch_rules.looksAt(id))
         if (const Reading* reading = m_bench.reading(id))
@@ -231,6 +246,7 @@ void Ingest::stopRecording() {
 }
 
 void Ingest::shutDown() {
+    m_acting.close(); // while its boards can be told
     stopRecording();
     keepPending();
     m_feeds.clear();
@@ -246,6 +262,7 @@ void Ingest::shutDown() {
         live.boards.clear();
         live.recording = {};
         live.rules.clear();
+        live.loads.clear();
     });
 }
 

@@ -6,6 +6,7 @@
 #include "core/bench/bench.h"
 #include "session/board_feed.h"
 #include "session/live.h"
+#include "session/live_acting.h"
 #include "session/live_watch.h"
 #include "session/run_folder.h"
 #include "store/samples.h"
@@ -50,7 +51,14 @@ class Ingest : public QObject {
     /// A person has seen that this rule was raised.
     void seen(const QString& rule) { m_watch_rules.seen(rule.toStdString()); }
     /// Judges what became due by the clock. Called once a second, and by tests.
-    void passTime() { m_watch_rules.pass(); }
+    void passTime() {
+        m_watch_rules.pass();
+        m_acting.pass();
+    }
+    /// A load on or off by a person until then; empty: by its rule again.
+    void hand(const std::string& control, std::optional<bool> on, TimeUs until) {
+        m_acting.hand(control, on, until);
+    }
     /// A value that a person read or counted, with its own doubt (± at 95 %).
     void takeByHand(const QString& reading, double value, double doubt);
 
@@ -88,6 +96,7 @@ class Ingest : public QObject {
     PartnerValues m_partners;
     std::map<std::string, Intake> m_by_hand; ///< of each reading, for numbers that are typed
     LiveWatch m_watch_rules;
+    LiveActing m_acting;
     QTimer m_commit, m_pass;
     bool m_recording = false;
     std::vector<SeriesBatch> m_pending;

@@ -78,6 +78,18 @@ struct LiveRule {
     bool operator==(const LiveRule&) const = default;
 };
 
+/// A load that follows a rule.
+struct LiveLoad {
+    bool on = false;
+    TimeUs since = 0;
+    std::string why; ///< a sentence's end: "“Dry” holds"
+    bool by_hand = false;
+    TimeUs hand_until = 0;
+    TimeUs waits_until = 0; ///< it should be on, and may be then; 0: it does not wait
+    std::string trouble;    ///< why it could not be told; empty: it was
+    bool operator==(const LiveLoad&) const = default;
+};
+
 struct Live {
     std::uint64_t revision = 0;     ///< grows with every change
     std::uint64_t log_revision = 0; ///< grows with every logbook entry by the worker
@@ -85,6 +97,7 @@ struct Live {
     std::map<std::string, LiveBoard> boards;
     LiveRecording recording;
     std::map<std::string, LiveRule> rules; ///< by id; those that are on
+    std::map<std::string, LiveLoad> loads; ///< by id of the control; those that act
 };
 
 /// Shared between the worker and the interface.
@@ -106,6 +119,7 @@ class LiveShare {
         update_map(m_live.boards, mine.boards);
         mine.recording = m_live.recording;
         mine.rules = m_live.rules;
+        mine.loads = m_live.loads;
         mine.log_revision = m_live.log_revision;
         mine.revision = m_live.revision;
     }
@@ -133,6 +147,12 @@ class LiveShare {
         const std::lock_guard lock(m_mutex);
         if (m_live.rules == rules) return;
         m_live.rules = std::move(rules);
+        ++m_live.revision;
+    }
+    void change_loads(std::map<std::string, LiveLoad> loads) {
+        const std::lock_guard lock(m_mutex);
+        if (m_live.loads == loads) return;
+        m_live.loads = std::move(loads);
         ++m_live.revision;
     }
     void change_log() {

@@ -123,9 +123,14 @@ void LiveServer::fulfil(const LiveWish& wish) {
     case LiveWish::Kind::send: worker.sendCommand(target, wish.text); break;
     case LiveWish::Kind::plug: worker.setPlugged(target, wish.number != 0); break;
     case LiveWish::Kind::allow_wide: m_session.allowWide(target); break;
+    case LiveWish::Kind::allow_acting: m_session.allowActing(target); break;
     case LiveWish::Kind::log_in: worker.logIn(target, wish.text, wish.more); break;
     case LiveWish::Kind::by_hand: worker.enterByHandNow(target, wish.number, wish.doubt); break;
     case LiveWish::Kind::seen: worker.seen(target); break;
+    case LiveWish::Kind::hand:
+        worker.handNow(target, wish.text.isEmpty() ? std::nullopt : std::optional(wish.text == QLatin1String("on")),
+                       static_cast<TimeUs>(wish.number));
+        break;
     case LiveWish::Kind::try_notice: m_session.messenger().tryNow(); break;
     case LiveWish::Kind::log_in_broker: m_session.messenger().logIn(wish.text, wish.more); break;
     case LiveWish::Kind::end: emit endWished(); break;

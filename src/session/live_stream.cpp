@@ -8,7 +8,7 @@ namespace cognitum {
 
 namespace {
 
-constexpr quint32 live_version = 1;
+constexpr quint32 live_version = 2;
 constexpr quint32 longest_list = 200'000;
 
 /// Writes what it is called with.
@@ -20,8 +20,6 @@ class LiveWriter {
     template <typename T>
     LiveWriter& operator()(const T& value);
     [[nodiscard]] bool good() const { return m_stream.status() == QDataStream::Ok; }
-    static constexpr bool reads = false;
-    QDataStream& stream() { return m_stream; }
 
   private:
     QDataStream m_stream;
@@ -35,8 +33,6 @@ class LiveReader {
     LiveReader& operator()(T& value);
     [[nodiscard]] bool good() const { return m_stream.status() == QDataStream::Ok; }
     [[nodiscard]] bool at_end() const { return m_stream.atEnd(); }
-    static constexpr bool reads = true;
-    QDataStream& stream() { return m_stream; }
     void refuse() { m_stream.setStatus(QDataStream::ReadCorruptData); }
 
   private:
@@ -96,13 +92,17 @@ void fields(A& a, auto& v, const LiveRule*) {
     a(v.raised)(v.since)(v.unseen);
 }
 template <typename A>
+void fields(A& a, auto& v, const LiveLoad*) {
+    a(v.on)(v.since)(v.why)(v.by_hand)(v.hand_until)(v.waits_until)(v.trouble);
+}
+template <typename A>
 void fields(A& a, auto& v, const KeptLine*) {
     a(v.number)(v.time)(v.text)(v.fields)(v.rejected);
 }
 template <typename A>
 void fields(A& a, auto& v, const LiveUpdate*) {
-    a(v.revision)(v.log_revision)(v.recording)(v.rules)(v.readings)(v.boards)(v.begun_anew)(v.changed_readings)(
-        v.changed_boards)(v.lines);
+    a(v.revision)(v.log_revision)(v.recording)(v.rules)(v.loads)(v.readings)(v.boards)(v.begun_anew)(
+        v.changed_readings)(v.changed_boards)(v.lines)(v.lines_anew);
 }
 template <typename A>
 void fields(A& a, auto& v, const LiveWish*) {
@@ -285,6 +285,12 @@ std::optional<LiveUpdate> LiveTeller::next(const LiveShare& share, const LineSto
         if (!is_new && known->second == board.revision) continue;
         known->second = board.revision;
         out.changed_boards[id] = board;
+        // A board that is linked anew counts its lines from 1 again.
+        const auto newest = lines.since(id, 0, 0, 1);
+        if (is_new || (!newest.empty() && newest.back().number < m_lines[id])) {
+            m_lines[id] = 0;
+            out.lines_anew.push_back(id);
+        }
         auto fresh = lines.since(id, m_lines[id], 0, most_lines);
         if (fresh.empty()) continue;
         m_lines[id] = fresh.back().number;
@@ -324,6 +330,8 @@ void take_update(const LiveUpdate& update, LiveShare& share, LineStore& lines) {
         });
     for (const auto& entry : update.changed_boards)
         share.change_board(entry.first, [&](LiveBoard& mine) { mine = entry.second; });
+    for (const std::string& id : update.lines_anew)
+        lines.clear(id);
     for (const auto& [id, fresh] : update.lines)
         lines.add(id, fresh);
     share.change_recording([&](LiveRecording& mine) { mine = update.recording; });

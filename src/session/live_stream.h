@@ -17,11 +17,13 @@ struct LiveUpdate {
     std::uint64_t revision = 0, log_revision = 0;
     LiveRecording recording;
     std::map<std::string, LiveRule> rules;
+    std::map<std::string, LiveLoad> loads;
     std::vector<std::string> readings, boards;           ///< ids of all of them
     std::vector<std::string> begun_anew;                 ///< readings whose points of before say nothing any more
     std::map<std::string, LiveReading> changed_readings; ///< points and signal: only the new ones
     std::map<std::string, LiveBoard> changed_boards;
     std::map<std::string, std::vector<KeptLine>> lines; ///< new ones, by board
+    std::vector<std::string> lines_anew;                ///< boards whose lines of before are not those any more
 };
 
 QByteArray live_bytes(const LiveUpdate& update);
@@ -53,12 +55,14 @@ struct LiveWish {
         plan_changed, ///< in the file
         start_recording,
         stop_recording,
-        send,       ///< target: board, text: line
-        plug,       ///< target: board, number: 1 or 0
-        allow_wide, ///< target: board
-        log_in,     ///< target: board, text: user, more: password
-        by_hand,    ///< target: reading, number: value, doubt
-        seen,       ///< target: rule
+        send,         ///< target: board, text: line
+        plug,         ///< target: board, number: 1 or 0
+        allow_wide,   ///< target: board
+        allow_acting, ///< target: control
+        log_in,       ///< target: board, text: user, more: password
+        by_hand,      ///< target: reading, number: value, doubt
+        seen,         ///< target: rule
+        hand,         ///< target: control, text: "on", "off" or empty, number: until, µs since 1970
         try_notice,
         log_in_broker, ///< text: user, more: password
         end            ///< the recorder ends

@@ -35,10 +35,10 @@ std::size_t LiveViews::wiringSteps(const std::string& reading) const {
 std::vector<Finding> LiveViews::findings(const Reading& reading, const Live& live) const {
     const OfPlan& plan = ofPlan();
     std::vector<Finding> out;
-    for (const auto& [list, id] :
-         {std::pair{&plan.of_reading, reading.id}, std::pair{&plan.of_board, reading.wiring.board}})
-        if (const auto at = list->find(id); at != list->end())
-            out.insert(out.end(), at->second.begin(), at->second.end());
+    if (const auto own = plan.of_reading.find(reading.id); own != plan.of_reading.end()) out = own->second;
+    for (const auto& [board, found] : plan.of_board)
+        for (const Finding& f : found) // some are about what one reading switches
+            if (f.reading == reading.id || (f.reading.empty() && board == reading.wiring.board)) out.push_back(f);
     std::stable_sort(out.begin(), out.end(),
                      [](const Finding& a, const Finding& b) { return a.severity > b.severity; });
     // What arrives stands before what the plan says.

@@ -31,7 +31,7 @@ void LiveWatch::setPlan(const Bench& bench, const DoubtOf& doubt_of, BenchFile* 
         m_keeper.wait_from(now);
         for (const WatchRule& rule : bench.watch_rules)
             if (const RuleJudge* judge = m_keeper.judge(rule.id); judge && judge->raised())
-                m_teller.was_told(rule.id, judge->raised_at());
+                m_teller.carry_on(rule, judge->raise(), now);
     }
     share();
 }
@@ -104,7 +104,7 @@ void LiveWatch::share() {
     std::map<std::string, LiveRule> rules;
     for (const WatchRule& rule : m_bench.watch_rules)
         if (const RuleJudge* judge = m_keeper.judge(rule.id))
-            rules[rule.id] = {judge->raised(), judge->raised() ? judge->raised_at() : 0,
+            rules[rule.id] = {judge->raised(), judge->raised() ? judge->raise().time : 0,
                               judge->raised() && m_teller.unseen(rule.id)};
     m_share->change_rules(std::move(rules));
 }

@@ -40,7 +40,7 @@ bool Messenger::mayTalk() const {
 }
 
 bool Messenger::wantsSecret() const {
-    return mayTalk() && m_session.bench().publishing.log_in && !m_has_secret;
+    return m_session.isOpen() && m_session.bench().publishing.log_in && !m_has_secret;
 }
 
 void Messenger::followPlan() {
@@ -61,6 +61,7 @@ void Messenger::logIn(const QString& user, const QString& password) {
     m_session.worker().wish({LiveWish::Kind::log_in_broker, {}, user, password});
     m_broker.logIn(user, password);
     followPlan();
+    emit changed();
 }
 
 void Messenger::toDesktop(const ToldNotice& notice) {

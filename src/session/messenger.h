@@ -31,7 +31,8 @@ class Messenger : public QObject {
     [[nodiscard]] QString desktopTrouble() const { return m_desktop_trouble; }
     [[nodiscard]] QString brokerTrouble() const { return m_broker.trouble(); }
     [[nodiscard]] bool brokerConnected() const { return m_broker.connected(); }
-    /// The broker asks for a user name and a password that were not given yet.
+    /// The plan says that the broker asks for a user name and a password, and they were not given since this
+    /// program started; they are kept nowhere.
     [[nodiscard]] bool wantsSecret() const;
 
   signals:

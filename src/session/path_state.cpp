@@ -123,8 +123,16 @@ Scene look_at(const Session& session, const Reading& r, const Live& live, const 
     return s;
 }
 
-Mark band_mark(const LiveReading& now) {
+Mark band_mark(const Reading& r, const LiveReading& now) {
+    if (const NamedBand* band = named_band(r, now.value.number))
+        return band->rank == WatchRank::note ? Mark::done : band->rank == WatchRank::look ? Mark::look : Mark::bad;
     return now.zone == Zone::low || now.zone == Zone::high ? Mark::look : Mark::done;
+}
+
+/// The name of its band; `without`: it has no bands.
+QString band_word(const Reading& r, const LiveReading& now, const QString& without) {
+    if (const NamedBand* band = named_band(r, now.value.number)) return text(band->name);
+    return r.bands ? QString::fromLatin1(zone_word(now.zone)) : without;
 }
 
 // The situations of a reading's path, in the order in which they are looked for. Each says whether it is this one,
@@ -136,8 +144,8 @@ bool by_hand(const Scene& s, PathState& out) {
     out.stops[3] = {Mark::done, Session::tr("by hand")};
     out.value = text(format_value(s.now->value.number, s.now->hand_doubt, s.reading.quantity.unit));
     out.stops[4] = {Mark::done, out.value};
-    out.word = s.reading.bands ? QString::fromLatin1(zone_word(s.now->zone)) : Session::tr("by hand");
-    out.mark = band_mark(*s.now);
+    out.word = band_word(s.reading, *s.now, Session::tr("by hand"));
+    out.mark = band_mark(s.reading, *s.now);
     out.reaches = 6;
     return true;
 }
@@ -187,8 +195,8 @@ bool valued(const Scene& s, const Value& converted, PathState& out) {
     if (out.value.isEmpty()) out.value = text(format_value(s.now->value.number, doubt, unit));
     out.stops[5].text =
         r.correction ? text(format_with_doubt(s.now->value.number, doubt, unit)) : Session::tr("never");
-    out.word = r.bands ? QString::fromLatin1(zone_word(s.now->zone)) : Session::tr("no band");
-    out.mark = band_mark(*s.now);
+    out.word = band_word(r, *s.now, Session::tr("no band"));
+    out.mark = band_mark(r, *s.now);
     return true;
 }
 
@@ -226,11 +234,11 @@ void proof_and_watch(const Scene& s, PathState& out) {
         if (out.stops[5].text == none) out.stops[5].text = Session::tr("calibrated");
     }
     const bool whole = out.reaches == 6;
-    if (r.bands) {
-        out.stops[6].mark = out.mark == Mark::look ? Mark::look : Mark::done;
+    if (const std::vector<double> limits = band_limits(r); !limits.empty()) {
+        out.stops[6].mark = out.mark == Mark::look || (whole && out.mark == Mark::bad) ? out.mark : Mark::done;
         out.stops[6].text = whole ? out.word
-                                  : text(fmt::format("{}…{}", format_constant(r.bands->low),
-                                                     format_measure(r.bands->high, r.quantity.unit)));
+                                  : text(fmt::format("{}…{}", format_constant(limits.front()),
+                                                     format_measure(limits.back(), r.quantity.unit)));
     } else if (whole) {
         out.stops[6].text = Session::tr("no band");
     }

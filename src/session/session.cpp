@@ -2,6 +2,7 @@
 
 #include "core/signal_path/feeds.h"
 #include "link/listening.h"
+#include "session/acting_allowed.h"
 #include "session/bench_lock.h"
 #include "session/live_stream.h"
 #include "session/plan_edit.h"
@@ -123,7 +124,12 @@ void Session::sendPlan() {
     if (!m_look_only.isEmpty()) // its boards belong to the program that has it open
         for (BoardUse& board : plan.boards)
             board.link.kind = LinkKind::none;
-    if (!m_look_only.isEmpty()) plan.watch_rules.clear(); // and so does telling
+    for (LoadControl& control : plan.controls)
+        if (!is_acting_allowed(control, plan)) control.acts = false;
+    if (!m_look_only.isEmpty()) { // and so do telling and acting
+        plan.watch_rules.clear();
+        plan.controls.clear();
+    }
     m_worker.setPlan(plan, path(), m_cards);
 }
 
@@ -146,6 +152,7 @@ void Session::closeBench() {
     m_look_around.stop();
     m_worker.detach();
     m_waits_for_recorder.reset();
+    m_takes_back = m_was_recording = false;
     m_worker.shutDownNow();
     QCoreApplication::sendPostedEvents(&m_worker, QEvent::MetaCall); // what it said last, before nobody listens
     for (Archive* archive : {&m_archive, &m_exports})
@@ -264,6 +271,14 @@ void Session::allowWide(const std::string& board) {
     if (!use) return;
     allow_wide(use->link.http);
     m_worker.allowWide(board);
+}
+
+void Session::allowActing(const std::string& control) {
+    const LoadControl* wanted = m_bench.control(control);
+    if (!wanted || refuseToChange()) return;
+    allow_acting(*wanted, m_bench);
+    m_worker.wish({LiveWish::Kind::allow_acting, QString::fromStdString(control)});
+    sendPlan();
 }
 
 void Session::note(const std::string& reading, const std::string& kind, const QString& text) {

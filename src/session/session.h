@@ -83,6 +83,8 @@ class Session : public QObject {
     /// A person says that this board's receiver may listen to the whole network, as the plan asks; remembered on
     /// this computer, never in the bench.
     void allowWide(const std::string& board);
+    /// A person of this computer lets a load act.
+    void allowActing(const std::string& control);
 
     // Beside it.
     [[nodiscard]] Worker& worker() { return m_worker; }

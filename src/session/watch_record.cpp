@@ -65,7 +65,14 @@ Result<WatchRecord> watch_record(BenchFile& file, const Bench& bench, const Cata
         out.record.hours.empty() ? 0 : 2 * value_u(bench, catalog, *reading, out.record.hours.back().last, now);
     if (!std::isfinite(doubt)) doubt = 0;
     out.offers = rule_offers(bench, *reading, out.record, doubt, zone);
-    out.outlook = outlook(*reading, out.record, doubt, now, zone);
+    const Reading* air = air_beside(bench, *reading);
+    HourlyRecord of_air;
+    if (air) {
+        COGNITUM_TRY(hours, hourly_record(file, air->id, now - 2 * day_us, now + 1));
+        of_air = std::move(hours);
+    }
+    const Neighbour beside{air ? *air : *reading, of_air};
+    out.outlook = outlook(*reading, out.record, doubt, now, zone, air ? &beside : nullptr);
     return out;
 }
 

@@ -136,6 +136,13 @@ void Worker::seen(const std::string& rule) {
     ask([this, id = QString::fromStdString(rule)] { m_thread->ingest->seen(id); });
 }
 
+void Worker::handNow(const std::string& control, std::optional<bool> on, TimeUs until) {
+    const QString word = !on ? QString() : *on ? QStringLiteral("on") : QStringLiteral("off");
+    if (m_recorder)
+        return wish({LiveWish::Kind::hand, QString::fromStdString(control), word, {}, static_cast<double>(until)});
+    askNow([this, control, on, until] { m_thread->ingest->hand(control, on, until); });
+}
+
 void Worker::passTimeNow() {
     askNow([this] { m_thread->ingest->passTime(); });
 }

@@ -13,6 +13,7 @@
 #include <functional>
 #include <future>
 #include <memory>
+#include <optional>
 
 namespace cognitum {
 
@@ -64,6 +65,8 @@ class Worker : public QObject {
     void enterByHandNow(const std::string& reading, double value, double doubt);
     /// A person has seen that this watch rule was raised.
     void seen(const std::string& rule);
+    /// A load on or off by a person until then; empty: by its rule again.
+    void handNow(const std::string& control, std::optional<bool> on, TimeUs until);
     /// Judges what became due by the clock, as once a second; for tests.
     void passTimeNow();
     /// As if the board had sent it, for replays and tests.

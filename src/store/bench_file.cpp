@@ -192,6 +192,11 @@ Result<Bench> BenchFile::read_plan() {
                 COGNITUM_TRY(prices, json.object("prices"));
                 COGNITUM_CHECK(read_prices(prices, bench));
             }
+            if (json.has("where")) {
+                COGNITUM_TRY(part, json.object("where"));
+                COGNITUM_TRY(stands, read_where(part));
+                bench.where = stands;
+            }
             if (json.has("telling")) {
                 COGNITUM_TRY(part, json.object("telling"));
                 COGNITUM_TRY(telling, read_telling(part));
@@ -225,6 +230,9 @@ Result<Bench> BenchFile::read_plan() {
         } else if (kind == "watch-rule") {
             COGNITUM_TRY(rule, read_watch_rule(json));
             bench.watch_rules.push_back(rule);
+        } else if (kind == "control") {
+            COGNITUM_TRY(control, read_control(json));
+            bench.controls.push_back(control);
         } else if (kind == "module") {
             COGNITUM_TRY(module, read_module(json));
             bench.modules.push_back(module);
@@ -280,6 +288,7 @@ void BenchFile::write_plan(const Bench& bench) {
     };
     Json head = {{"bench", bench.name}, {"place", bench.place}};
     if (const Json prices = prices_json(bench); !prices.empty()) head["prices"] = prices;
+    if (bench.where) head["where"] = where_json(*bench.where);
     if (const Json telling = telling_json(bench.telling); !telling.empty()) head["telling"] = telling;
     if (const Json publishing = publishing_json(bench.publishing); !publishing.empty())
         head["publishing"] = publishing;
@@ -299,6 +308,8 @@ void BenchFile::write_plan(const Bench& bench) {
         put("session-rule", rule.id, position++, session_rule_json(rule));
     for (const WatchRule& rule : bench.watch_rules)
         put("watch-rule", rule.id, position++, watch_rule_json(rule));
+    for (const LoadControl& control : bench.controls)
+        put("control", control.id, position++, control_json(control));
     // Samples of a reading that was removed stay, and so does what they were.
     changed += m_db->exec("INSERT OR REPLACE INTO plan (kind, id, position, body, check_sum) "
                           "SELECT 'removed', id, 0, body, row_sum('removed', id, 0, body) FROM plan "

@@ -30,11 +30,12 @@ enum class Access { read, write };
 namespace log_kind {
 inline constexpr const char* recording = "recording";
 inline constexpr const char* calibration = "calibration";
-inline constexpr const char* alert = "alert";       ///< out of its band
-inline constexpr const char* recovery = "recovery"; ///< back in its band
-inline constexpr const char* note = "note";         ///< typed by a person
-inline constexpr const char* upkeep = "upkeep";     ///< cleaned, sealed, a battery changed; typed by a person
-inline constexpr const char* bring_up = "bring-up"; ///< a stage signed, or to be repeated
+inline constexpr const char* alert = "alert";         ///< out of its band
+inline constexpr const char* recovery = "recovery";   ///< back in its band
+inline constexpr const char* switching = "switching"; ///< a load went on or off
+inline constexpr const char* note = "note";           ///< typed by a person
+inline constexpr const char* upkeep = "upkeep";       ///< cleaned, sealed, a battery changed; typed by a person
+inline constexpr const char* bring_up = "bring-up";   ///< a stage signed, or to be repeated
 inline constexpr const char* edit = "edit";
 inline constexpr const char* import = "import";
 } // namespace log_kind

@@ -48,6 +48,7 @@ StretchRules rules_of(const Reading& reading, const Habits& habits) {
     StretchRules rules;
     rules.usual = habits.usual;
     rules.bands = reading.bands;
+    rules.named_bands = reading.named_bands;
     rules.on_word = kind.on_word;
     rules.off_word = kind.off_word;
     rules.adds = habits.adds;

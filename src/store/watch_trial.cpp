@@ -1,6 +1,6 @@
 #include "store/watch_trial.h"
 
-#include "store/samples.h"
+#include "store/lines_in_order.h"
 
 #include <algorithm>
 #include <fmt/format.h>
@@ -9,12 +9,6 @@
 namespace cognitum {
 
 namespace {
-
-struct Line {
-    TimeUs time;
-    int reading; ///< in the list of them
-    double value;
-};
 
 /// Rules that look at the same readings, so that these are read once.
 struct Group {
@@ -37,47 +31,6 @@ std::vector<Group> groups_of(const std::vector<WatchRule>& rules) {
             known->rules.push_back(i);
     }
     return out;
-}
-
-/// Calls f with the lines of all readings in order of time, part by part.
-template <typename F>
-Result<void> in_order(BenchFile& file, const std::vector<std::string>& readings, TimeUs from, TimeUs to, F f) {
-    std::vector<Line> lines;
-    const auto read = [&](std::size_t i, TimeUs part_from, TimeUs part_to) {
-        return for_each_sample(file, readings[i], part_from, part_to, [&](std::span<const Sample> samples) {
-            for (const Sample& s : samples)
-                lines.push_back({s.time, static_cast<int>(i), s.value});
-            if (readings.size() > 1) return true;
-            f(std::span<const Line>(lines));
-            lines.clear();
-            return true;
-        });
-    };
-    if (readings.size() == 1) return read(0, from, to);
-    constexpr double lines_of_a_part = 200'000;
-    double n = 0;
-    TimeUs first = std::numeric_limits<TimeUs>::max();
-    TimeUs last = std::numeric_limits<TimeUs>::min();
-    for (const std::string& reading : readings) {
-        COGNITUM_TRY(all, extent(file, reading));
-        if (all.n == 0) continue;
-        n += static_cast<double>(all.n);
-        first = std::min(first, all.first);
-        last = std::max(last, all.last);
-    }
-    if (n == 0) return {};
-    const TimeUs part = std::max<TimeUs>(
-        second_us, static_cast<TimeUs>(static_cast<double>(last - first) * std::min(1.0, lines_of_a_part / n)) + 1);
-    from = std::max(from, first);
-    to = std::min(to, last);
-    for (TimeUs at = from; at <= to; at += part) {
-        lines.clear();
-        for (std::size_t i = 0; i < readings.size(); ++i)
-            COGNITUM_CHECK(read(i, at, std::min(at + part - 1, to)));
-        std::stable_sort(lines.begin(), lines.end(), [](const Line& a, const Line& b) { return a.time < b.time; });
-        f(std::span<const Line>(lines));
-    }
-    return {};
 }
 
 std::string why_not(const WatchRule& rule, const Bench& bench) {
@@ -121,18 +74,18 @@ std::vector<RuleTrial> try_rules(BenchFile& file, const Bench& bench, const std:
         std::uint64_t n = 0;
         TimeUs first = 0;
         TimeUs last = 0;
-        const auto read =
-            in_order(file, group.readings, stretch.from, stretch.to - 1, [&](std::span<const Line> lines) {
-                if (lines.empty()) return;
-                if (n == 0) first = lines.front().time;
-                last = lines.back().time;
-                n += lines.size();
-                for (std::size_t i = 0; i < judges.size(); ++i) {
-                    for (const Line& line : lines)
-                        judges[i].take(line.reading, line.time, line.value, events);
-                    tell(i);
-                }
-            });
+        const auto read = lines_in_order(file, group.readings, stretch.from, stretch.to - 1,
+                                         [&](std::span<const RecordedLine> lines) {
+                                             if (lines.empty()) return;
+                                             if (n == 0) first = lines.front().time;
+                                             last = lines.back().time;
+                                             n += lines.size();
+                                             for (std::size_t i = 0; i < judges.size(); ++i) {
+                                                 for (const RecordedLine& line : lines)
+                                                     judges[i].take(line.reading, line.time, line.value, events);
+                                                 tell(i);
+                                             }
+                                         });
         for (std::size_t i = 0; i < judges.size(); ++i) {
             if (n > 0 && stretch.now) judges[i].pass(std::min(*stretch.now, stretch.to), events);
             tell(i);
@@ -162,12 +115,16 @@ Result<void> replay(BenchFile& file, WatchKeeper& keeper, const Bench& bench, Ti
     for (const Reading& reading : bench.readings)
         if (keeper.looks_at(reading.id)) readings.push_back(reading.id);
     std::vector<RuleEvent> told_before;
+    std::vector<Unreadable> damaged; // passed over: one series holds up no other
     if (readings.empty()) return {};
-    return in_order(file, readings, from, to - 1, [&](std::span<const Line> lines) {
-        for (const Line& line : lines)
-            keeper.take(readings[static_cast<std::size_t>(line.reading)], line.time, line.value, told_before);
-        told_before.clear();
-    });
+    return lines_in_order(
+        file, readings, from, to - 1,
+        [&](std::span<const RecordedLine> lines) {
+            for (const RecordedLine& line : lines)
+                keeper.take(readings[static_cast<std::size_t>(line.reading)], line.time, line.value, told_before);
+            told_before.clear();
+        },
+        &damaged);
 }
 
 } // namespace cognitum

@@ -164,8 +164,8 @@ class TestLoom : public QObject {
                     last = block.last_row;
                 }
         }
-        // Pump house: ranger, light sensor, lamp, converter with four probes.
-        QCOMPARE(board_loom(demo, catalog(), *demo.board("pump-house")).blocks.size(), std::size_t(1 + 3 + 1 + 4));
+        // Pump house: ranger, light sensor, lamp, pump, converter with four probes.
+        QCOMPARE(board_loom(demo, catalog(), *demo.board("pump-house")).blocks.size(), std::size_t(1 + 4 + 1 + 4));
     }
 
     void coloursFollowTheChoice() {

@@ -1,5 +1,6 @@
 // What is stored comes back as it was: each struct by its own description, each member changed in turn. Unknown
 // keys, wrong types and missing keys are refused, and docs/file-format.md names every key.
+#include "core/bench/stored_control.h"
 #include "core/bench/stored_sessions.h"
 #include "core/bench/stored_watch.h"
 #include "support/stored.h"
@@ -55,7 +56,7 @@ class TestStored : public QObject {
         holds_for(BringUp{});
         holds_for(Bands{0.1, 5, 0.5});
         holds_for(AppliedCorrection{});
-        holds_for(a_reading(), {"quantity"}); // another kind, which is none
+        holds_for(a_reading(), {"quantity", "named_bands"}); // another kind, which is none; one band alone
         holds_for(ReferenceInstrument{"t", "T", "temperature", "degC", 0.1, 0, "", "", 0, 0}, {"kind", "unit"});
     }
     void calibrationsComeBack() {
@@ -153,6 +154,10 @@ class TestStored : public QObject {
         look("session", keys_of<TimedSession>());
         look("session-rule", keys_of<SessionRule>());
         look("watch-rule", keys_of<WatchRule>());
+        look("named_bands", keys_of<NamedBand>());
+        look("where", keys_of<GeoPlace>());
+        look("control", keys_of<LoadControl>());
+        look("effect", keys_of<LoadEffect>());
         look("condition", keys_of<WatchCondition>());
         look("marked", keys_of<MarkedStretch>());
         look("hours", keys_of<DayHours>());

@@ -183,6 +183,12 @@ class TestWatch : public QObject {
         QCOMPARE(said({rule_of(WatchWhen::below, 5)}, series),
                  (std::vector<Said>{{3 * s, "raised"}, {4 * s, "cleared"}}));
     }
+    /// A time below the clock's step is still no "never".
+    void repeatedAtEachLine() {
+        WatchRule rule = watch({looks(WatchWhen::above, 5)});
+        rule.repeat_s = 1e-9;
+        QCOMPARE(run(rule, each_second({6, 6, 6, 1})), QStringLiteral("raac"));
+    }
     void aSilenceThatIsJustAsLongIsNone() {
         BacktestRule rule = rule_of(WatchWhen::above, 100);
         rule.silent_after_s = 2;
@@ -208,7 +214,10 @@ class TestWatch : public QObject {
         row("half a line", R"({"rules": [{"name": "a", "when": "above", "value": 1, "count": 1.5}]})",
             "/rules/0/count");
         row("no lines", R"({"rules": [{"name": "a", "when": "above", "value": 1, "count": 0}]})", "/rules/0/count");
-        row("before it", R"({"rules": [{"name": "a", "when": "above", "value": 1, "for_s": -1}]})", "/rules/0");
+        row("before it", R"({"rules": [{"name": "a", "when": "above", "value": 1, "for_s": -1}]})",
+            "/rules/0/for_s");
+        row("too long", R"({"rules": [{"name": "a", "when": "above", "value": 1, "repeat_s": 1e308}]})",
+            "/rules/0/repeat_s");
         row("minus silence", R"({"rules": [{"name": "a", "when": "above", "value": 1, "silent_after_s": -1}]})",
             "silent_after_s");
         row("no name", R"({"rules": [{"name": "", "when": "above", "value": 1}]})", "/rules/0/name");
@@ -251,6 +260,11 @@ class TestWatch : public QObject {
         QCOMPARE(run(rule, each_second({7, 7, 7, 7, 7, 8, 8, 8, 8, 8})), QStringLiteral("...r.c..r."));
         // The start of a record proves nothing before it.
         QCOMPARE(run(rule, each_second({7, 7, 7})), QStringLiteral("..."));
+        // Nor does a pause: a board that was off for an hour and says the same once more.
+        std::vector<TimedNumber> pause = each_second({7, 8, 7, 8, 7});
+        pause.push_back({3600 * s, 7});
+        pause.push_back({3601 * s, 7});
+        QCOMPARE(run(rule, pause), QStringLiteral("......."));
     }
     void aSlopeInUnitsAnHour() {
         WatchRule rule = watch({looks(WatchWhen::falls, 6, 1800)}); // litres an hour
@@ -388,6 +402,23 @@ class TestWatch : public QObject {
         // A partner that is gone says nothing: neither an alarm nor its end.
         QCOMPARE(play(two(WatchJoin::all), {{1, 1}, {0, 200}, {0, 300}}, 11 * s), QStringLiteral("..."));
     }
+    /// Two boards, the clock of one an hour behind: what they say together is of when it arrived.
+    void boardsWhoseClocksDiffer() {
+        WatchRule rule = watch({looks(WatchWhen::below, 250), looks(WatchWhen::above, 0.5)});
+        rule.conditions[1].reading = "pump";
+        ConditionAbout level, pump;
+        pump.reading = 1;
+        pump.gone = level.gone = 60 * s;
+        RuleJudge judge(rule, {level, pump});
+        std::vector<WatchEvent> events;
+        for (TimeUs t = 7200 * s; t < 7220 * s; t += 2 * s) {
+            judge.take(0, t, 200, events, t);
+            judge.take(1, t + s - 3600 * s, 1, events, t + s);
+        }
+        QCOMPARE(events.size(), std::size_t(1));
+        QCOMPARE(events[0].time, 7201 * s);
+        QCOMPARE(judge.raise().time, 7201 * s);
+    }
     void onlyAtCertainHours() {
         WatchRule rule = watch({looks(WatchWhen::above, 5)});
         rule.hours = {22 * 60, 6 * 60};
@@ -470,6 +501,33 @@ class TestWatch : public QObject {
     void contradictionsAreSaid() {
         QFETCH(WatchRule, rule);
         QVERIFY(!defect_of(rule).empty());
+    }
+    /// A rule that looks from 02:00 to 04:00, on the two nights on which those hours are one or three.
+    void summerTimeInARulesHours_data() {
+        QTest::addColumn<int>("before_h");
+        QTest::addColumn<int>("after_h");
+        QTest::addColumn<int>("minutes");
+        QTest::newRow("it begins: 02:00 is 03:00") << 1 << 2 << 60;
+        QTest::newRow("it ends: 03:00 is 02:00") << 2 << 1 << 180;
+        QTest::newRow("any other night") << 1 << 1 << 120;
+    }
+    void summerTimeInARulesHours() {
+        QFETCH(int, before_h);
+        QFETCH(int, after_h);
+        QFETCH(int, minutes);
+        constexpr TimeUs change = 1774746000LL * s; // 01:00 UTC
+        const ZoneOffset zone = [=](TimeUs t) { return (t < change ? before_h : after_h) * hour_us; };
+        WatchRule rule = rule_of(WatchWhen::above, 0).rule;
+        rule.hours = {120, 240};
+        RuleJudge judge(rule, {{}}, zone);
+        std::vector<WatchEvent> events;
+        int looked = 0;
+        for (int minute = -600; minute < 600; ++minute) {
+            const std::size_t before = events.size();
+            judge.take(0, change + minute * minute_us, minute % 2 ? 1 : -1, events);
+            looked += static_cast<int>(events.size() - before);
+        }
+        QVERIFY2(std::abs(looked - minutes) <= 1, qPrintable(QString::number(looked)));
     }
 };
 

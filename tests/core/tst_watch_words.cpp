@@ -1,4 +1,5 @@
 // What rules say, when a person hears of it, what a kind of reading is offered, and what follows from a record.
+#include "core/analyse/stretch.h"
 #include "core/bench/unit_change.h"
 #include "core/watch/keeper.h"
 #include "core/watch/marked.h"
@@ -126,6 +127,15 @@ class TestWatchWords : public QObject {
                  std::string("volume: Nearly empty. 210 L, below 250 L for sure."));
         QCOMPARE(plain(event_says(rule, {0, WatchKind::cleared, 305, Sureness::not_known}, bench)),
                  std::string("volume: Nearly empty is over: 305 L."));
+        // Of two with an "or" it may have been the second: the first one's value is not put beside its limit.
+        WatchRule either = rule;
+        WatchCondition high = looks("volume", WatchWhen::above);
+        high.value = 900;
+        high.join = WatchJoin::any;
+        either.conditions.push_back(high);
+        const std::string full = plain(event_says(either, {0, WatchKind::raised, 950}, bench));
+        QVERIFY2(full.find("950") == std::string::npos && full.find("above 900 L") != std::string::npos,
+                 full.c_str());
         // No number of somebody's health leaves the reading's own page.
         const std::string pulse = event_says(below(50, 50, "pulse-rate"), {0, WatchKind::raised, 48}, bench);
         QVERIFY(pulse.find("48") == std::string::npos && pulse.find("no diagnosis") != std::string::npos);
@@ -169,6 +179,25 @@ class TestWatchWords : public QObject {
         QCOMPARE(told[0].ended.value_or(0), night + day_us + hour_us);
         QVERIFY(teller.pass(rules, morning + day_us + hour_us).empty());
         QVERIFY(!teller.unseen("low"));
+    }
+    /// A restart in the night, and one after it became urgent.
+    void aRestartTellsNothingTwice() {
+        std::vector<WatchRule> rules = {below(250, 300)};
+        rules[0].escalate_s = 600;
+        const TimeUs night = day0 + 23 * hour_us, morning = day0 + 31 * hour_us;
+        Teller at_night;
+        at_night.set_quiet({22 * 60, 7 * 60});
+        at_night.carry_on(rules[0], {night, WatchKind::raised}, night + 3 * hour_us);
+        QVERIFY(at_night.pass(rules, morning - minute_us).empty());
+        QCOMPARE(at_night.pass(rules, morning).size(), std::size_t(1));
+        Teller at_noon;
+        at_noon.set_quiet({22 * 60, 7 * 60});
+        at_noon.carry_on(rules[0], {morning, WatchKind::raised}, morning + 5 * hour_us);
+        QVERIFY(at_noon.unseen("low"));
+        QVERIFY(at_noon.pass(rules, morning + 6 * hour_us).empty());
+        Teller soon; // not urgent before the restart
+        soon.carry_on(rules[0], {morning, WatchKind::raised}, morning + minute_us);
+        QCOMPARE(soon.pass(rules, morning + 11 * minute_us).size(), std::size_t(1));
     }
     void whatBreaksTheQuiet() {
         Teller teller([](TimeUs) { return 2 * hour_us; }); // the quiet hours are of the local clock
@@ -418,6 +447,51 @@ class TestWatchWords : public QObject {
         QVERIFY(offer(offers, "Falls quickly"));
         CLOSE(offer(offers, "Falls quickly")->rule.conditions[0].value, 1.2, 1e-9);
     }
+    void dewAndTheAirBesideIt() {
+        const Reading damp = reading_of("humidity", "%", 3);
+        Reading air = reading_of("temperature", "degC");
+        air.name = "Hut air";
+        const HourlyRecord wet = record_of(2, minute_us, [](TimeUs) { return 80.0; });
+        const HourlyRecord warm = record_of(2, minute_us, [](TimeUs) { return 20.0; });
+        const Neighbour beside{air, warm};
+        // 20 °C and 80 %: the dew point is 16.4 °C (Magnus form of WMO-No. 8).
+        const Outlook now = outlook(damp, wet, 3, wet.last, {}, &beside);
+        QVERIFY2(any_line(now, "Dew point 16.4 ± 0.6 °C, 3.6 K below Hut air"), all_lines(now).c_str());
+        QVERIFY(!any_line(now, "within 1 K"));
+        const HourlyRecord wetter = record_of(2, minute_us, [](TimeUs) { return 96.0; });
+        const Outlook foggy = outlook(damp, wetter, 3, wetter.last, {}, &beside);
+        QVERIFY2(any_line(foggy, "24 of the last 24 hours within 1 K"), all_lines(foggy).c_str());
+        QVERIFY(!any_line(outlook(damp, wet, 3, wet.last, {}), "Dew"));
+        // Which air: of the same part before the same place before the same board, and never a pool's water.
+        Bench bench = bench_of({damp, air});
+        bench.readings[1].id = "air";
+        QVERIFY(!air_beside(bench, bench.readings[0]));
+        bench.readings[0].wiring.board = bench.readings[1].wiring.board = "shed";
+        QCOMPARE(air_beside(bench, bench.readings[0])->id, std::string("air"));
+        bench.readings[1].quantity.around.water = true;
+        QVERIFY(!air_beside(bench, bench.readings[0]));
+        QVERIFY(!air_beside(bench, bench.readings[1]));
+    }
+    void whatATyreLosesBetweenDrives() {
+        Reading tyre = reading_of("pressure", "kPa", 5);
+        const auto driven = [](double a_day) { // half an hour every second day
+            HourCounter counter;
+            for (int drive = 0; drive < 14; ++drive)
+                for (int i = 0; i < 10; ++i)
+                    counter.take(day0 + drive * 2 * day_us + i * 3 * minute_us,
+                                 230 - a_day * 2 * drive + (drive % 2 ? 0.4 : -0.4));
+            return counter.finish();
+        };
+        const HourlyRecord leaks = driven(0.5);
+        const Outlook slow = outlook(tyre, leaks, 5, leaks.last, {});
+        QVERIFY2(any_line(slow, "Between drives it loses 3.5 ±"), all_lines(slow).c_str());
+        QVERIFY2(any_line(slow, "of 14 drives"), all_lines(slow).c_str());
+        QVERIFY2(any_line(slow, "as it was measured"), all_lines(slow).c_str());
+        tyre.path.stages = {GasAt{}};
+        const HourlyRecord tight = driven(0);
+        const Outlook holds = outlook(tyre, tight, 5, tight.last, {});
+        QVERIFY2(any_line(holds, "Between 14 drives it holds, at one temperature"), all_lines(holds).c_str());
+    }
     void nothingIsSaidOfWhatIsGone() {
         const Reading tank = reading_of("volume", "L", 10);
         const HourlyRecord record = record_of(20, 5 * minute_us, [](TimeUs t) { return 1000 - seconds(t) / 3600; });
@@ -460,6 +534,42 @@ class TestWatchWords : public QObject {
             QCOMPARE(h.last, values.back());
             CLOSE(h.mean(), std::accumulate(values.begin(), values.end(), 0.0) / double(values.size()), 1e-9);
         }
+    }
+    void namedBands() {
+        Reading flue = reading_of("temperature", "degC");
+        QVERIFY(!named_band(flue, 20));
+        flue.bands = Bands{10, 30, 1};
+        QCOMPARE(band_limits(flue), (std::vector<double>{10, 30}));
+        flue.named_bands = {
+            {"out", 60, WatchRank::note}, {"burns", 420, WatchRank::note}, {"too hot", 0, WatchRank::bad}};
+        QCOMPARE(defect_of(flue.named_bands), std::string());
+        QCOMPARE(band_limits(flue), (std::vector<double>{60, 420}));
+        const std::pair<double, const char*> names[] = {
+            {-40, "out"}, {60, "out"}, {60.1, "burns"}, {1e6, "too hot"}};
+        for (const auto& [value, name] : names)
+            QCOMPARE(named_band(flue, value)->name, std::string(name));
+        QVERIFY(!named_band(flue, std::nan("")));
+        StretchRules rules;
+        rules.usual = second_us;
+        rules.bands = flue.bands;
+        rules.named_bands = flue.named_bands;
+        StretchCounter counter(0, 100 * second_us, rules);
+        for (int t = 0; t < 100; ++t)
+            counter.take(t * second_us, t < 20 ? 15 : t < 50 ? 200 : 500, Cause::none);
+        const StretchFigures figures = counter.finish();
+        QCOMPARE(figures.bands.size(), std::size_t(3)); // the names, not low and high as well
+        QCOMPARE(figures.bands[0].name, std::string("out"));
+        CLOSE(figures.bands[0].seconds, 20, 1e-6);
+        CLOSE(figures.bands[2].seconds, 50, 1e-6);
+        const auto wrong = [&](const std::vector<NamedBand>& bands) { return !defect_of(bands).empty(); };
+        QVERIFY(wrong({{"alone", 0, WatchRank::note}}));
+        QVERIFY(wrong({{"", 10, WatchRank::note}, {"b", 0, WatchRank::note}}));
+        QVERIFY(wrong({{"a", 10, WatchRank::note}, {"b", 10, WatchRank::note}, {"c", 0, WatchRank::note}}));
+        QVERIFY(wrong({{"a", std::nan(""), WatchRank::note}, {"b", 0, WatchRank::note}}));
+        QVERIFY(wrong(std::vector<NamedBand>(13, {"a", 1, WatchRank::note})));
+        Bench bench = bench_of({flue});
+        QVERIFY(change_unit(bench, bench.readings[0].id, "degF"));
+        CLOSE(bench.readings[0].named_bands[0].to, 140, 1e-9);
     }
 };
 

@@ -1,4 +1,6 @@
 // Rules as somebody wrote them, as a file for `backtest` and as the plan has them; those that are read are judged.
+#include "core/act/load_keeper.h"
+#include "core/act/load_words.h"
 #include "core/watch/backtest.h"
 #include "core/watch/keeper.h"
 #include "core/watch/rule_words.h"
@@ -18,6 +20,44 @@ void check_turns(const Kinds& kinds) {
         PROMISE(raised == (kind != WatchKind::raised));
         if (kind != WatchKind::repeated) raised = !raised;
     }
+}
+
+double value_at(int i);
+
+/// On and off take turns, and no run is longer than it may be.
+void check_control(LoadControl control) {
+    Bench bench;
+    WatchRule rule;
+    rule.id = control.rule;
+    rule.name = "rule";
+    WatchCondition condition;
+    condition.reading = "first";
+    rule.conditions = {condition};
+    bench.watch_rules = {rule};
+    bench.modules.emplace_back().id = control.load;
+    bench.readings.emplace_back().id = "first";
+    for (const WatchCondition& c : control.never_while)
+        if (!bench.reading(c.reading)) bench.readings.emplace_back().id = c.reading;
+    control.acts = true;
+    bench.controls = {control};
+    if (!why_not(control, bench).empty()) return;
+    LoadKeeper keeper;
+    std::vector<ControlEvent> events;
+    keeper.set_plan(bench, {}, 0, events);
+    for (int i = 0; i < 300; ++i) {
+        keeper.take(bench.readings[static_cast<std::size_t>(i) % bench.readings.size()].id, i * i * second_us,
+                    value_at(i), events);
+        keeper.pass(i * i * second_us + second_us, events);
+    }
+    bool on = false;
+    TimeUs since = 0;
+    for (const ControlEvent& e : events) {
+        PROMISE(e.event.on != on && e.event.time >= since);
+        if (on && control.longest_on_s > 0) PROMISE(e.event.time - since <= from_seconds(control.longest_on_s) + 1);
+        on = e.event.on;
+        since = e.event.time;
+    }
+    PROMISE(!follows_says(control, bench).empty());
 }
 
 double value_at(int i) {
@@ -43,6 +83,10 @@ extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size
                 last = e.time;
             }
         }
+    }
+    if (const auto control = read_control(JsonReader(*document))) {
+        PROMISE(defect_of(*control).empty());
+        check_control(*control);
     }
     const auto rule = read_watch_rule(JsonReader(*document));
     if (!rule) {

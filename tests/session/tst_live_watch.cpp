@@ -333,6 +333,29 @@ class TestLiveWatch : public QObject {
         QVERIFY(w.session.bench().publishing.readings.empty()); // nothing is published that nobody named
     }
 
+    /// A board that is linked anew counts its lines from 1 again; those of before are not kept beside them.
+    void linesThatBeginAnewGoOverAWire() {
+        LiveShare share, mine;
+        LineStore lines, my_lines;
+        LiveTeller teller;
+        const auto say = [&](std::uint64_t number, const char* text) {
+            lines.add("b", {{number, static_cast<TimeUs>(number), text, 1, {}}});
+            share.change_board("b", [](LiveBoard& b) { ++b.lines; });
+            const auto update = teller.next(share, lines);
+            const auto read = update ? read_live(live_bytes(*update)) : std::nullopt;
+            QVERIFY(read);
+            take_update(*read, mine, my_lines);
+        };
+        for (std::uint64_t n = 1; n <= 9; ++n)
+            say(n, "before");
+        QCOMPARE(my_lines.since("b", 0, 0, 100).size(), std::size_t(9));
+        lines.clear("b");
+        say(1, "anew");
+        say(2, "anew");
+        const auto kept = my_lines.since("b", 0, 0, 100);
+        QCOMPARE(kept.size(), std::size_t(2));
+        QCOMPARE(kept[0].number, std::uint64_t(1));
+    }
     void whatIsLiveGoesOverAWire() {
         std::mt19937 random(11);
         LiveShare share, mine;

@@ -4,8 +4,13 @@
 #include "session/station_page.h"
 #include "support/clocked_session.h"
 
+#include <QElapsedTimer>
+#include <QImage>
+#include <QProcess>
+#include <QStandardPaths>
 #include <QTcpServer>
 #include <QTcpSocket>
+#include <set>
 
 using namespace cognitum;
 using namespace cognitum::test;
@@ -64,6 +69,47 @@ class TestStationPage : public QObject {
         Served s;
         QCOMPARE(ask(s.port, "/").status, 0);
         QVERIFY(s.session.stationPage().state().isEmpty());
+    }
+    /// On a phone's width: a stranger's text is text, the page fits, and needs nothing from elsewhere.
+    void inARealBrowser() {
+        const QString browser = QStandardPaths::findExecutable("chromium");
+        if (browser.isEmpty()) QSKIP("no browser here; tools/install installs one");
+        Served s;
+        s.session.editReading("air", "Name", [](Reading& r) {
+            r.name = "Air <script>document.title='gone'</script> behind the pump house, two metres up";
+        });
+        s.serve();
+        QTRY_COMPARE(ask(s.port, "/").status, 200);
+        const QString url = QStringLiteral("http://127.0.0.1:%1/").arg(s.port);
+        const auto run = [&](const QStringList& arguments) {
+            QProcess process;
+            process.start(browser, QStringList{"--headless", "--no-sandbox", "--disable-gpu",
+                                               "--user-data-dir=" + s.folder.filePath("browser"),
+                                               "--window-size=390,844", "--hide-scrollbars"} +
+                                       arguments + QStringList{url});
+            QElapsedTimer timer;
+            timer.start();
+            while (process.state() != QProcess::NotRunning && timer.elapsed() < 60000)
+                QCoreApplication::processEvents(QEventLoop::AllEvents, 50); // the page is served in this thread
+            process.kill();
+            process.waitForFinished();
+            return process.readAllStandardOutput();
+        };
+        const QByteArray dom = run({"--dump-dom"});
+        QVERIFY2(dom.contains("±") && dom.contains("&lt;script&gt;"), dom.left(400).constData());
+        QVERIFY(!dom.contains("<title>gone"));
+        const QString picture = s.folder.filePath("page.png");
+        run({"--screenshot=" + picture});
+        const QImage seen(picture);
+        QVERIFY(!seen.isNull());
+        std::set<QRgb> colours, at_the_edge;
+        for (int y = 0; y < seen.height(); ++y) {
+            for (int x = 0; x < seen.width(); x += 3)
+                colours.insert(seen.pixel(x, y));
+            at_the_edge.insert(seen.pixel(seen.width() - 1, y));
+        }
+        QVERIFY(colours.size() > 10);     // something is written
+        QVERIFY(at_the_edge.size() <= 2); // and nothing runs over the edge
     }
     void oneHtmlPageThatStandsAlone() {
         Served s;

@@ -136,7 +136,7 @@ class TestWatchTrial : public QObject {
         keeper.set_rules(bench.watch_rules, bench);
         QVERIFY(replay(file, keeper, bench, earliest_time, latest_time));
         QVERIFY(keeper.judge("low")->raised());
-        QCOMPARE(keeper.judge("low")->raised_at(), day0 + 401 * minute_us);
+        QCOMPARE(keeper.judge("low")->raise().time, day0 + 401 * minute_us);
     }
     void whatStandsInThePlanComesBack() {
         WatchRule rule = rule_of("low", {looks("tank", WatchWhen::below, 100)});

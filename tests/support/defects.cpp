@@ -415,6 +415,14 @@ void add_watch(std::vector<Defect>& d) {
         });
     };
     d.push_back({"watched-reading-gone", beside("nobody"), beside(room().readings[0].id.c_str())});
+    const auto by_sun = [](bool placed) {
+        return watched([placed](Bench& bench) {
+            bench.watch_rules[0].conditions[0].when = WatchWhen::night;
+            bench.watch_rules[0].conditions[0].value = 20;
+            if (placed) bench.where = GeoPlace{50, 0};
+        });
+    };
+    d.push_back({"night-of-nowhere", by_sun(false), by_sun(true)});
     const auto told = [](bool desktop) {
         return watched([desktop](Bench& bench) { bench.telling.desktop = desktop; });
     };
@@ -512,6 +520,7 @@ std::vector<Defect> all_defects() {
     add_cautions(d);
     add_boards(d);
     add_watch(d);
+    add_acting(d);
     return d;
 }
 

@@ -91,5 +91,7 @@ std::vector<Defect> all_defects();
 void add_wiring(std::vector<Defect>& defects);
 /// Those of a path's constants, in defects_convert.cpp.
 void add_convert(std::vector<Defect>& defects);
+/// Those of loads that follow a rule, in defects_acting.cpp.
+void add_acting(std::vector<Defect>& defects);
 
 } // namespace cognitum::test

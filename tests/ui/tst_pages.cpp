@@ -181,11 +181,11 @@ class TestPages : public QObject {
         QVERIFY2(w.text("moreInputsIntro").contains("bed-6"), qPrintable(w.text("moreInputsIntro")));
         w.click("way_converter");
         const Bench& b = w.clocked.session.bench();
-        QCOMPARE(b.modules.size(), std::size_t(3));
+        QCOMPARE(b.modules.size(), std::size_t(4));
         QCOMPARE(b.modules.back().address, 0x49); // 0x48 is taken
         QVERIFY(!b.reading("bed-6")->wiring.pin().empty() && !b.reading("bed-6")->path.stages.empty());
         w.trigger("undo");
-        QCOMPARE(w.clocked.session.bench().modules.size(), std::size_t(2));
+        QCOMPARE(w.clocked.session.bench().modules.size(), std::size_t(3));
     }
 
     void theBillTakesPricesAndGoesToAFile() {

@@ -183,10 +183,41 @@ class TestWatchPage : public QObject {
         QCOMPARE(w.bench().publishing.readings.size(), std::size_t(1));
         QCOMPARE(w.bench().publishing.every_s, 5.0);
         QVERIFY(w.text("publishState").contains("Nothing is published"));
+        // A broker that asks who is there: nothing goes out before that is said.
+        w.type("publishHost", "127.0.0.1");
+        QVERIFY(!w.sees("publishUser"));
+        w.find<QCheckBox>("publishAsks")->click();
+        QVERIFY(w.bench().publishing.log_in);
+        QVERIFY(w.sees("publishUser") && w.text("publishState").contains("Nothing goes out"));
+        w.type("publishUser", "shore");
+        w.type("publishPassword", "made up");
+        w.click("publishLogIn");
+        QVERIFY(!w.sees("publishUser"));
         w.find<QPushButton>("tellTry")->click();
         w.clocked.session.undoStack()->undo();
         w.refresh();
-        QVERIFY(w.bench().publishing.readings.empty());
+        QVERIFY(!w.bench().publishing.log_in);
+    }
+    void bandsWithNames() {
+        Watching w("rock");
+        w.click("watchTabBands");
+        QVERIFY(!w.sees("bandName0"));
+        w.click("bandAdd");
+        QCOMPARE(w.bench().reading("rock")->named_bands.size(), std::size_t(3));
+        w.type("bandName0", "frost");
+        w.type("bandTo0", "0");
+        w.choose("bandRank0", qPrintable(QString::number(int(WatchRank::bad))));
+        w.type("bandTo1", "-5"); // below the one below it
+        QVERIFY2(w.text("bandTrouble").contains("put them in order"), qPrintable(w.text("bandTrouble")));
+        QVERIFY(w.bench().reading("rock")->named_bands[1].to > 0);
+        w.click("bandAdd");
+        const std::vector<NamedBand> bands = w.bench().reading("rock")->named_bands;
+        QCOMPARE(bands.size(), std::size_t(4));
+        QVERIFY(bands[0].name == "frost" && bands[0].to == 0 && bands[0].rank == WatchRank::bad);
+        w.click("bandRemove3");
+        w.click("bandRemove2");
+        w.click("bandRemove1");
+        QVERIFY(w.bench().reading("rock")->named_bands.empty()); // one alone says nothing
     }
     void aReadingThatIsGoneIsSaid() {
         Watching w("rain");

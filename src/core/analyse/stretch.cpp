@@ -70,6 +70,13 @@ void StretchCounter::hold_until(TimeUs time) {
     if (held <= 0) return;
     m_covered_s += held;
     if (m_rules.bands) m_band_s[static_cast<std::size_t>(m_zone)] += held;
+    const auto& named = m_rules.named_bands;
+    m_named_s.resize(named.size());
+    for (std::size_t i = 0; i < named.size(); ++i)
+        if (m_before->value <= named[i].to || i + 1 == named.size()) {
+            m_named_s[i] += held;
+            break;
+        }
     (m_before->value > 0.5 ? m_on_s : m_off_s) += held;
 }
 
@@ -156,7 +163,9 @@ StretchFigures StretchCounter::finish() {
     const auto add_band = [&](const std::string& name, double held) {
         if (held > 0) m_out.bands.push_back({name, held});
     };
-    if (m_rules.bands)
+    for (std::size_t i = 0; i < m_named_s.size(); ++i)
+        add_band(m_rules.named_bands[i].name, m_named_s[i]);
+    if (m_rules.bands && m_rules.named_bands.empty())
         for (const Zone zone : {Zone::low, Zone::in_range, Zone::high})
             add_band(zone_word(zone), m_band_s[static_cast<std::size_t>(zone)]);
     if (!m_rules.on_word.empty()) {

@@ -58,6 +58,7 @@ inline constexpr int steps_to_a_gap = 5;
 struct StretchRules {
     TimeUs usual = 0;                        ///< step between samples, > 0
     std::optional<Bands> bands = {};         ///< low, in range, high
+    std::vector<NamedBand> named_bands = {}; ///< instead of them
     std::string on_word = {}, off_word = {}; ///< of a state; empty: it is none
     Adds adds = Adds::nothing;
     double most_step = 0; ///< a running total that grows more in one step began anew; 0: no bound
@@ -124,6 +125,7 @@ class StretchCounter {
     std::optional<Point> m_value;  ///< the value before this one
     Zone m_zone = Zone::unknown;
     std::array<double, 4> m_band_s{};
+    std::vector<double> m_named_s; ///< by place in the named bands
     double m_on_s = 0, m_off_s = 0, m_covered_s = 0, m_total = 0;
     double m_time_mean = 0, m_time_squares = 0, m_products = 0;
     double m_difference_squares = 0;

@@ -51,6 +51,25 @@ const WatchRule* Bench::watch_rule(std::string_view id) const {
 WatchRule* Bench::watch_rule(std::string_view id) {
     return find_by_id(watch_rules, id);
 }
+std::string defect_of(const std::vector<NamedBand>& bands) {
+    if (bands.size() == 1) return "one band says nothing: name at least two.";
+    if (bands.size() > most_bands) return fmt::format("at most {} bands are named.", most_bands);
+    for (std::size_t i = 0; i < bands.size(); ++i) {
+        if (bands[i].name.empty()) return "a band needs a name.";
+        if (!std::isfinite(bands[i].to)) return "the end of a band must be a number.";
+        if (i > 0 && i + 1 < bands.size() && !(bands[i].to > bands[i - 1].to))
+            return fmt::format("“{}” ends at {} and “{}” below it at {}: put them in order.", bands[i].name,
+                               bands[i].to, bands[i - 1].name, bands[i - 1].to);
+    }
+    return {};
+}
+
+const LoadControl* Bench::control(std::string_view id) const {
+    return find_by_id(controls, id);
+}
+LoadControl* Bench::control(std::string_view id) {
+    return find_by_id(controls, id);
+}
 bool Bench::is_private(const TimedSession& session) const {
     return std::any_of(session.readings.begin(), session.readings.end(), [&](const std::string& id) {
         const Reading* r = reading(id);
@@ -106,7 +125,7 @@ std::string Bench::free_id(std::string_view wanted) const {
     if (base.empty()) base = "reading";
     std::string id = base;
     for (int n = 2; reading(id) || board(id) || module(id) || reference(id) || session(id) || session_rule(id) ||
-                    watch_rule(id);
+                    watch_rule(id) || control(id);
          ++n)
         id = fmt::format("{}-{}", base, n);
     return id;

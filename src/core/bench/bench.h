@@ -5,7 +5,9 @@
 #include "core/base/json_reader.h"
 #include "core/base/time.h"
 #include "core/bench/correction.h"
+#include "core/bench/geo_place.h"
 #include "core/bench/link_plan.h"
+#include "core/bench/load_control.h"
 #include "core/bench/quantity.h"
 #include "core/bench/reference.h"
 #include "core/bench/timed_session.h"
@@ -39,6 +41,17 @@ struct Bands {
     double low = 0, high = 0, hysteresis = 0; ///< unit of the quantity
     bool operator==(const Bands&) const = default;
 };
+
+/// One of a reading's bands, as a person names them: from the one below it up to its end.
+struct NamedBand {
+    std::string name;                 ///< "frost", "safe for the plants"
+    double to = 0;                    ///< unit of the quantity; of the highest without meaning
+    WatchRank rank = WatchRank::note; ///< its shape: a disc, a triangle, a diamond
+    bool operator==(const NamedBand&) const = default;
+};
+inline constexpr std::size_t most_bands = 12;
+/// First defect of a list of bands, from the lowest, in a sentence; empty: there is none.
+std::string defect_of(const std::vector<NamedBand>& bands);
 
 /// Where a reading's number stands in what arrives.
 struct Source {
@@ -75,6 +88,7 @@ struct Reading {
     Chain path; ///< without the correction; see effective_path()
     std::optional<AppliedCorrection> correction;
     std::optional<Bands> bands;
+    std::vector<NamedBand> named_bands = {}; ///< from the lowest; empty: low, in range and high, by `bands`
     Source source = {};
     BringUp bring_up = {};
     double calibrate_months = 0; ///< interval between calibrations; 0: twelve
@@ -137,6 +151,7 @@ struct Price {
 
 struct Bench {
     std::string name, place;
+    std::optional<GeoPlace> where; ///< for the sun; empty: not said
     std::vector<BoardUse> boards;
     std::vector<Reading> readings;
     std::vector<Module> modules;
@@ -146,6 +161,7 @@ struct Bench {
     std::vector<TimedSession> sessions;          ///< in any order
     std::vector<SessionRule> session_rules;
     std::vector<WatchRule> watch_rules; ///< in the order in which they are shown
+    std::vector<LoadControl> controls;  ///< of loads that follow them
     Telling telling = {};
     Publishing publishing = {};
     PagePlan page = {};
@@ -159,6 +175,8 @@ struct Bench {
     [[nodiscard]] const SessionRule* session_rule(std::string_view id) const;
     [[nodiscard]] const WatchRule* watch_rule(std::string_view id) const;
     [[nodiscard]] WatchRule* watch_rule(std::string_view id);
+    [[nodiscard]] const LoadControl* control(std::string_view id) const;
+    [[nodiscard]] LoadControl* control(std::string_view id);
     /// One of its readings is about somebody's health.
     [[nodiscard]] bool is_private(const TimedSession& session) const;
     /// Ids of the readings that a session of this kind is about, as far as the bench has them; at most four.
@@ -197,6 +215,10 @@ Json session_rule_json(const SessionRule& rule);
 Result<SessionRule> read_session_rule(const JsonReader& json);
 Json watch_rule_json(const WatchRule& rule);
 Result<WatchRule> read_watch_rule(const JsonReader& json);
+Json control_json(const LoadControl& control);
+Result<LoadControl> read_control(const JsonReader& json);
+Json where_json(const GeoPlace& where);
+Result<GeoPlace> read_where(const JsonReader& json);
 Json telling_json(const Telling& telling);
 Result<Telling> read_telling(const JsonReader& json);
 Json publishing_json(const Publishing& publishing);

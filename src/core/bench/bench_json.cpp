@@ -1,6 +1,7 @@
 #include "core/base/json_fields.h"
 #include "core/bench/limits.h"
 #include "core/bench/stored.h"
+#include "core/bench/stored_control.h"
 #include "core/bench/stored_sessions.h"
 #include "core/bench/stored_watch.h"
 
@@ -37,6 +38,7 @@ struct Description<Bench> {
     static void fields(Fields& f) {
         f.must("bench", &Bench::name)
             .always("place", &Bench::place)
+            .may("where", &Bench::where)
             .must("boards", &Bench::boards, ItemsForm{})
             .must("readings", &Bench::readings, ItemsForm{})
             .may("modules", &Bench::modules, ItemsForm{})
@@ -44,6 +46,7 @@ struct Description<Bench> {
             .may("sessions", &Bench::sessions, ItemsForm{})
             .may("session_rules", &Bench::session_rules, ItemsForm{})
             .may("watch_rules", &Bench::watch_rules, ItemsForm{})
+            .may("controls", &Bench::controls, ItemsForm{})
             .may("telling", &Bench::telling)
             .may("publishing", &Bench::publishing)
             .may("page", &Bench::page)
@@ -83,14 +86,14 @@ Json bench_json(const Bench& bench) {
 }
 
 Result<void> plan_within_limits(const Bench& bench) {
-    const std::size_t most =
-        std::max({bench.readings.size(), bench.boards.size(), bench.modules.size(), bench.references.size(),
-                  bench.sessions.size(), bench.session_rules.size(), bench.watch_rules.size()});
+    const std::size_t most = std::max({bench.readings.size(), bench.boards.size(), bench.modules.size(),
+                                       bench.references.size(), bench.sessions.size(), bench.session_rules.size(),
+                                       bench.watch_rules.size(), bench.controls.size()});
     if (most <= most_items) return {};
-    return failure(
-        fmt::format("it has {} readings, boards, modules, references, sessions or rules; at most {} of each are "
-                    "read.",
-                    most, most_items));
+    return failure(fmt::format(
+        "it has {} readings, boards, modules, references, sessions, rules or controls; at most {} of each are "
+        "read.",
+        most, most_items));
 }
 
 Result<Bench> read_bench(const JsonReader& json) {

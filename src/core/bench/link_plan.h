@@ -64,6 +64,13 @@ struct LinkPlan {
 
     /// A wire with a speed, real or simulated.
     [[nodiscard]] bool is_wire() const { return kind == LinkKind::serial || kind == LinkKind::simulated; }
+    /// Its lines may be of long ago.
+    [[nodiscard]] bool brings_the_past() const { return kind == LinkKind::file; }
+    /// It has a way back to the board.
+    [[nodiscard]] bool takes_commands() const {
+        return kind != LinkKind::none && kind != LinkKind::file &&
+               (kind != LinkKind::mqtt || !mqtt.command_topic.empty());
+    }
     [[nodiscard]] bool is_simulated() const { return kind == LinkKind::simulated || simulated; }
 };
 

@@ -112,7 +112,8 @@ void put_in_order(std::vector<Reading>& readings, const PlanDifference::Order& o
 PlanDifference difference(const Bench& before, const Bench& after) {
     PlanDifference out;
     const auto head = [](const Bench& b) {
-        return PlanDifference::Head{b.name, b.place, b.currency, b.prices, b.telling, b.publishing, b.page};
+        return PlanDifference::Head{b.name,   b.place,   b.currency,   b.where,
+                                    b.prices, b.telling, b.publishing, b.page};
     };
     if (head(before) != head(after)) out.head = {head(before), head(after)};
     out.boards = list_difference(before.boards, after.boards);
@@ -125,6 +126,7 @@ PlanDifference difference(const Bench& before, const Bench& after) {
     out.sessions = list_difference(before.sessions, after.sessions);
     out.session_rules = list_difference(before.session_rules, after.session_rules);
     out.watch_rules = list_difference(before.watch_rules, after.watch_rules);
+    out.controls = list_difference(before.controls, after.controls);
     return out;
 }
 
@@ -134,6 +136,7 @@ void apply(const PlanDifference& change, bool forwards, Bench& bench) {
         bench.name = head.name;
         bench.place = head.place;
         bench.currency = head.currency;
+        bench.where = head.where;
         bench.prices = head.prices;
         bench.telling = head.telling;
         bench.publishing = head.publishing;
@@ -148,6 +151,7 @@ void apply(const PlanDifference& change, bool forwards, Bench& bench) {
     apply_list(change.sessions, forwards, bench.sessions);
     apply_list(change.session_rules, forwards, bench.session_rules);
     apply_list(change.watch_rules, forwards, bench.watch_rules);
+    apply_list(change.controls, forwards, bench.controls);
 }
 
 MergedPlan merge_plans(const Bench& base, const Bench& ours, const Bench& theirs) {
@@ -160,6 +164,7 @@ MergedPlan merge_plans(const Bench& base, const Bench& ours, const Bench& theirs
     settle_list(change.sessions, theirs.sessions, "session", session_json, out.both);
     settle_list(change.session_rules, theirs.session_rules, "session rule", session_rule_json, out.both);
     settle_list(change.watch_rules, theirs.watch_rules, "rule", watch_rule_json, out.both);
+    settle_list(change.controls, theirs.controls, "control", control_json, out.both);
     apply(change, true, out.plan);
     return out;
 }

@@ -14,6 +14,7 @@ namespace cognitum {
 struct PlanDifference {
     struct Head {
         std::string name, place, currency;
+        std::optional<GeoPlace> where;
         std::vector<Price> prices;
         Telling telling;
         Publishing publishing;
@@ -33,11 +34,13 @@ struct PlanDifference {
     std::vector<Item<TimedSession>> sessions;
     std::vector<Item<SessionRule>> session_rules;
     std::vector<Item<WatchRule>> watch_rules;
+    std::vector<Item<LoadControl>> controls;
     using Order = std::vector<std::string>; ///< ids
     std::optional<std::pair<Order, Order>> reading_order;
     [[nodiscard]] bool empty() const {
         return !head && boards.empty() && readings.empty() && modules.empty() && references.empty() &&
-               sessions.empty() && session_rules.empty() && watch_rules.empty() && !reading_order;
+               sessions.empty() && session_rules.empty() && watch_rules.empty() && controls.empty() &&
+               !reading_order;
     }
 };
 

@@ -1,5 +1,6 @@
 // The parts of a plan in JSON, each by its description in stored.h.
 #include "core/bench/stored.h"
+#include "core/bench/stored_control.h"
 #include "core/bench/stored_sessions.h"
 #include "core/bench/stored_watch.h"
 
@@ -50,6 +51,18 @@ Json watch_rule_json(const WatchRule& rule) {
 }
 Result<WatchRule> read_watch_rule(const JsonReader& json) {
     return read_described<WatchRule>(json);
+}
+Json control_json(const LoadControl& control) {
+    return write_described(control);
+}
+Result<LoadControl> read_control(const JsonReader& json) {
+    return read_described<LoadControl>(json);
+}
+Json where_json(const GeoPlace& where) {
+    return write_described(where);
+}
+Result<GeoPlace> read_where(const JsonReader& json) {
+    return read_described<GeoPlace>(json);
 }
 Json telling_json(const Telling& telling) {
     return write_described(telling);

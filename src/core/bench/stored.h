@@ -181,6 +181,17 @@ struct Description<BringUp> {
 };
 
 template <>
+struct Description<NamedBand> {
+    template <typename Fields>
+    static void fields(Fields& f) {
+        f.must("name", &NamedBand::name)
+            .may("to", &NamedBand::to)
+            .may("rank", &NamedBand::rank,
+                 NamedForm<WatchRank>{watch_rank_words(), "a band’s rank is note, look or bad."});
+    }
+};
+
+template <>
 struct Description<Bands> {
     template <typename Fields>
     static void fields(Fields& f) {
@@ -249,11 +260,15 @@ struct Description<Reading> {
             .always("path", &Reading::path, ChainForm{})
             .may("correction", &Reading::correction)
             .may("bands", &Reading::bands)
+            .may("named_bands", &Reading::named_bands)
             .may("source", &Reading::source)
             .may("calibrate_months", &Reading::calibrate_months)
             .may("group", &Reading::group)
             .may("hidden", &Reading::hidden)
             .may("bring_up", &Reading::bring_up);
+        f.rule(
+            "named_bands", [](const Reading& r) { return defect_of(r.named_bands).empty(); },
+            [](const Reading& r) { return defect_of(r.named_bands); });
         f.rule(
             "id", [](const Reading& r) { return !r.id.empty(); }, "a reading needs an id and a name.");
         f.rule(

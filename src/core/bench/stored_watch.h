@@ -2,6 +2,7 @@
 #pragma once
 
 #include "core/base/described.h"
+#include "core/bench/geo_place.h"
 #include "core/bench/watch_rule.h"
 
 namespace cognitum {
@@ -19,6 +20,20 @@ struct Description<DayHours> {
 };
 
 template <>
+struct Description<GeoPlace> {
+    template <typename Fields>
+    static void fields(Fields& f) {
+        f.must("latitude_deg", &GeoPlace::latitude_deg).must("longitude_deg", &GeoPlace::longitude_deg);
+        f.rule(
+            "latitude_deg", [](const GeoPlace& g) { return std::abs(g.latitude_deg) <= 90; },
+            "a latitude is from −90 to 90, north positive.");
+        f.rule(
+            "longitude_deg", [](const GeoPlace& g) { return std::abs(g.longitude_deg) <= 180; },
+            "a longitude is from −180 to 180, east positive.");
+    }
+};
+
+template <>
 struct Description<WatchCondition> {
     template <typename Fields>
     static void fields(Fields& f) {
@@ -26,7 +41,7 @@ struct Description<WatchCondition> {
             .must("when", &WatchCondition::when,
                   NamedForm<WatchWhen>{watch_when_words(),
                                        "a condition is above, below, outside, equal, changes, unchanged, rises, "
-                                       "falls, grows, silent or failing."})
+                                       "falls, grows, silent, failing or night."})
             .always("value", &WatchCondition::value)
             .may("upper", &WatchCondition::upper)
             .may("clear", &WatchCondition::clear)

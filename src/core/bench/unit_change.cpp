@@ -2,6 +2,7 @@
 
 #include "core/units/unit.h"
 
+#include <algorithm>
 #include <functional>
 
 namespace cognitum {
@@ -19,21 +20,32 @@ bool change_unit(Bench& bench, const std::string& id, const std::string& unit) {
         value(reading->bands->high);
         step(reading->bands->hysteresis);
     }
+    for (NamedBand& band : reading->named_bands)
+        value(band.to);
     for (SessionRule& rule : bench.session_rules)
         if (rule.reading == id)
             (reading->quantity.about().is_total ? std::function(step) : std::function(value))(rule.limit);
-    for (WatchRule& rule : bench.watch_rules)
-        for (WatchCondition& c : rule.conditions) {
-            if (c.reading != id || c.when == WatchWhen::silent || c.when == WatchWhen::failing) continue;
-            if (looks_over_time(c.when)) {
-                step(c.value);
-            } else {
-                value(c.value);
-                value(c.upper);
-            }
-            if (c.clear) value(*c.clear);
-            step(c.hysteresis);
+    const auto condition = [&](WatchCondition& c) {
+        if (c.reading != id || goes_by_clock(c.when) || c.when == WatchWhen::failing) return;
+        if (looks_over_time(c.when)) {
+            step(c.value);
+        } else {
+            value(c.value);
+            value(c.upper);
         }
+        if (c.clear) value(*c.clear);
+        step(c.hysteresis);
+    };
+    for (WatchRule& rule : bench.watch_rules)
+        std::for_each(rule.conditions.begin(), rule.conditions.end(), condition);
+    for (LoadControl& control : bench.controls) {
+        std::for_each(control.never_while.begin(), control.never_while.end(), condition);
+        for (LoadEffect& effect : control.effects)
+            if (effect.reading == id) {
+                step(effect.at_once);
+                step(effect.an_hour);
+            }
+    }
     return true;
 }
 

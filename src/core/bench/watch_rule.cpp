@@ -12,13 +12,14 @@ constexpr std::pair<WatchWhen, const char*> when_names[] = {
     {WatchWhen::above, "above"},   {WatchWhen::below, "below"},     {WatchWhen::outside, "outside"},
     {WatchWhen::equal, "equal"},   {WatchWhen::changes, "changes"}, {WatchWhen::unchanged, "unchanged"},
     {WatchWhen::rises, "rises"},   {WatchWhen::falls, "falls"},     {WatchWhen::grows, "grows"},
-    {WatchWhen::silent, "silent"}, {WatchWhen::failing, "failing"}};
+    {WatchWhen::silent, "silent"}, {WatchWhen::failing, "failing"}, {WatchWhen::night, "night"}};
 constexpr std::pair<WatchJoin, const char*> join_names[] = {
     {WatchJoin::all, "and"}, {WatchJoin::any, "or"}, {WatchJoin::only, "while"}};
 constexpr std::pair<WatchRank, const char*> rank_names[] = {
     {WatchRank::note, "note"}, {WatchRank::look, "look"}, {WatchRank::bad, "bad"}};
 
 constexpr double longest_s = 366 * 86400.0;
+constexpr double longest_margin_min = 240;
 
 bool is_length(double s) {
     return s >= 0 && s <= longest_s; // false for NaN
@@ -34,6 +35,10 @@ std::span<const std::pair<WatchJoin, const char*>> watch_join_words() {
 }
 std::span<const std::pair<WatchRank, const char*>> watch_rank_words() {
     return rank_names;
+}
+
+bool goes_by_clock(WatchWhen when) {
+    return when == WatchWhen::silent || when == WatchWhen::night;
 }
 
 bool looks_over_time(WatchWhen when) {
@@ -82,6 +87,8 @@ std::string defect_of(const WatchCondition& c) {
     if (!looks_over_time(c.when) && c.over_s != 0) return "it looks at single values and has no over_s.";
     if (c.when == WatchWhen::silent && !(c.value > 0 && is_length(c.value)))
         return "a silence is a number of seconds above 0 and at most a year.";
+    if (c.when == WatchWhen::night && !(c.value >= 0 && c.value <= longest_margin_min))
+        return "night begins 0 to 240 minutes after sunset, and ends as many before sunrise.";
     return {};
 }
 
@@ -92,8 +99,8 @@ std::string defect_of(const WatchRule& rule) {
         return fmt::format("a rule has at most {} conditions.", most_conditions);
     for (const WatchCondition& c : rule.conditions)
         if (std::string defect = defect_of(c); !defect.empty()) return defect;
-    if (rule.conditions.front().when == WatchWhen::silent && rule.count > 1)
-        return "a silence has no lines that could be counted.";
+    if (goes_by_clock(rule.conditions.front().when) && rule.count > 1)
+        return "a silence or a night has no lines that could be counted.";
     if (rule.count < 1 || rule.count > 1'000'000) return "it is confirmed by 1 to 1 000 000 lines in a row.";
     if (!is_length(rule.for_s) || !is_length(rule.repeat_s) || !is_length(rule.escalate_s))
         return "a length of time is not below 0 s and at most a year.";

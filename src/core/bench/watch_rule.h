@@ -23,9 +23,12 @@ enum class WatchWhen {
     falls,     ///< −slope > limit
     grows,     ///< a total grew, or a state came on, by more than limit within `over_s`
     silent,    ///< no line for longer than limit, s
-    failing    ///< lines come without a value
+    failing,   ///< lines come without a value
+    night      ///< the sun is down where the bench stands; limit: minutes after sunset and before sunrise
 };
 std::span<const std::pair<WatchWhen, const char*>> watch_when_words();
+/// It looks at the clock, not only at lines.
+bool goes_by_clock(WatchWhen when);
 /// It has a window of time.
 bool looks_over_time(WatchWhen when);
 

@@ -16,7 +16,8 @@ std::vector<ReadingTable> reading_tables() {
             convert_rules(), timing_rules(), cable_rules(), caution_rules(), watch_rules()};
 }
 std::vector<BoardTable> board_tables() {
-    return {board_supply_rules(), board_bus_rules(), board_line_rules(), board_module_rules()};
+    return {board_supply_rules(), board_bus_rules(), board_line_rules(), board_module_rules(),
+            board_acting_rules()};
 }
 
 void sort_by_severity(std::vector<Finding>& findings) {

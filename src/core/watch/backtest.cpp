@@ -62,6 +62,11 @@ struct Description<Written> {
         f.rule(
             "silent_after_s", [](const Written& w) { return w.silent_after_s >= 0 && w.silent_after_s <= 1e9; },
             "a length of time is not below 0 s.");
+        for (const auto& [key, length] :
+             {std::pair{"for_s", &Written::for_s}, std::pair{"repeat_s", &Written::repeat_s}})
+            f.rule(
+                key, [length = length](const Written& w) { return w.*length >= 0 && w.*length <= 366 * 86400.0; },
+                "a length of time is not below 0 s and at most a year.");
         f.rule(
             "name", [defect](const Written& w) { return defect(w).empty(); }, defect);
     }

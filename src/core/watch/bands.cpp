@@ -25,6 +25,21 @@ std::vector<ZoneChange> zone_changes(std::span<const TimedNumber> series, const 
     return out;
 }
 
+const NamedBand* named_band(const Reading& reading, double value) {
+    if (!std::isfinite(value)) return nullptr;
+    for (const NamedBand& band : reading.named_bands)
+        if (value <= band.to || &band == &reading.named_bands.back()) return &band;
+    return nullptr;
+}
+
+std::vector<double> band_limits(const Reading& reading) {
+    std::vector<double> out;
+    for (std::size_t i = 0; i + 1 < reading.named_bands.size(); ++i)
+        out.push_back(reading.named_bands[i].to);
+    if (out.empty() && reading.bands) out = {reading.bands->low, reading.bands->high};
+    return out;
+}
+
 const char* zone_word(Zone zone) {
     switch (zone) {
     case Zone::low: return "low";

@@ -29,6 +29,13 @@ struct TimedNumber {
 /// Every change of zone over a series; the first value only sets the zone.
 std::vector<ZoneChange> zone_changes(std::span<const TimedNumber> series, const Bands& bands);
 
+/// The named band that a value lies in; nullptr: it has none, or no bands are named. An end belongs to the band
+/// below.
+const NamedBand* named_band(const Reading& reading, double value);
+
+/// Where one band of a reading ends and the next begins, upwards: of named ones, else low and high; empty: none.
+std::vector<double> band_limits(const Reading& reading);
+
 /// "low", "in range", "high", "no band".
 const char* zone_word(Zone zone);
 

@@ -65,9 +65,16 @@ double ConditionFollower::grown(double value) {
     return m_total;
 }
 
+Says ConditionFollower::sun(TimeUs time) {
+    if (!m_about.night) return Says::nothing;
+    m_looked = 0;
+    return (*m_about.night)(time) ? Says::holds : Says::over;
+}
+
 Says ConditionFollower::look(TimeUs time, double value) {
     const WatchCondition& c = m_condition;
     if (c.when == WatchWhen::silent) return Says::over;
+    if (c.when == WatchWhen::night) return sun(time);
     if (c.when == WatchWhen::failing) return std::isfinite(value) ? Says::over : Says::holds;
     if (!std::isfinite(value)) return Says::nothing;
     m_looked = value;
@@ -108,6 +115,10 @@ Says ConditionFollower::look(TimeUs time, double value) {
 }
 
 bool ConditionFollower::pass(TimeUs now) {
+    if (m_condition.when == WatchWhen::night) {
+        const Says before = m_word;
+        return keep(sun(now)) != before;
+    }
     if (!waits_for_silence()) return false;
     if (!m_last) m_last = now; // it waits from now on
     if (m_word == Says::holds || now - *m_last <= m_silence) return false;
@@ -117,7 +128,7 @@ bool ConditionFollower::pass(TimeUs now) {
 }
 
 Says ConditionFollower::word(TimeUs now) const {
-    if (waits_for_silence()) return m_word;
+    if (by_clock()) return m_word;
     return m_last && now - *m_last <= m_about.gone ? m_word : Says::nothing;
 }
 
@@ -135,7 +146,7 @@ RuleJudge::RuleJudge(const WatchRule& rule, const std::vector<ConditionAbout>& a
     : m_rule(rule),
       m_zone(std::move(zone)),
       m_for(from_seconds(rule.for_s)),
-      m_repeat(from_seconds(rule.repeat_s)) {
+      m_repeat(rule.repeat_s > 0 ? std::max(TimeUs{1}, from_seconds(rule.repeat_s)) : 0) { // 0: never
     for (std::size_t i = 0; i < rule.conditions.size(); ++i) {
         m_followers.emplace_back(rule.conditions[i], about[i], rule.for_sure);
         if (i == 0 && rule.conditions[0].join == WatchJoin::only) { // nothing stands before it
@@ -144,7 +155,9 @@ RuleJudge::RuleJudge(const WatchRule& rule, const std::vector<ConditionAbout>& a
             m_followers.back() = ConditionFollower(first, about[0], rule.for_sure);
         }
     }
-    m_simple = m_followers.size() == 1 && rule.hours.whole_day() && !m_followers.front().waits_for_silence();
+    m_several = std::any_of(about.begin(), about.end(),
+                            [&](const ConditionAbout& a) { return a.reading != about.front().reading; });
+    m_simple = m_followers.size() == 1 && rule.hours.whole_day() && !m_followers.front().by_clock();
 }
 
 void RuleJudge::decide(TimeUs time, Says says, std::vector<WatchEvent>& out) {
@@ -165,8 +178,9 @@ void RuleJudge::decide(TimeUs time, Says says, std::vector<WatchEvent>& out) {
     if (m_run < m_rule.count) ++m_run;
     if (m_run < m_rule.count || time - m_first < m_for) return;
     m_raised = true;
-    m_raised_at = m_told_at = time;
+    m_told_at = time;
     tell(WatchKind::raised);
+    m_raise = out.back();
 }
 
 bool RuleJudge::gates_open(TimeUs time) const {
@@ -203,23 +217,23 @@ void RuleJudge::take_joined(int reading, TimeUs time, double value, TimeUs arriv
     const bool open = looks && gates_open(time);
     if (open && !m_gates_were_open)
         for (ConditionFollower& f : m_followers)
-            if (!f.is_gate() && !f.waits_for_silence()) f.forget();
+            if (!f.is_gate() && !f.by_clock()) f.forget();
     if (!open) m_run = 0;
     m_gates_were_open = open;
     bool said = false;
     for (ConditionFollower& f : m_followers)
-        if (!f.is_gate() && f.reading() == reading && (open || f.waits_for_silence()))
-            said = f.take(f.waits_for_silence() ? arrival : time, value) != Says::nothing || said;
+        if (!f.is_gate() && f.reading() == reading && (open || f.by_clock()))
+            said = f.take(f.by_clock() ? arrival : time, value) != Says::nothing || said;
     if (open && said) step(time, joined(time), out);
 }
 
 void RuleJudge::pass(TimeUs now, std::vector<WatchEvent>& out) {
     bool silent = false;
     for (ConditionFollower& f : m_followers) {
-        if (!f.waits_for_silence()) continue;
+        if (!f.by_clock()) continue;
         const bool began = f.pass(now);
         if (f.is_gate()) continue;
-        if (began && within_hours(now) && gates_open(now)) step(f.silent_at(), joined(now), out);
+        if (began && within_hours(now) && gates_open(now)) step(f.changed_at(now), joined(now), out);
         silent = silent || f.word(now) == Says::holds;
     }
     if (!silent || !within_hours(now) || !gates_open(now)) return;
@@ -246,7 +260,7 @@ TimeUs RuleJudge::went_back(TimeUs time) {
     for (ConditionFollower& f : m_followers)
         f.shift(by);
     m_first += by;
-    m_raised_at += by;
+    m_raise.time += by;
     m_told_at += by;
     return time;
 }

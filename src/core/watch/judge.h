@@ -8,6 +8,7 @@
 #include "core/base/calendar.h"
 #include "core/base/time.h"
 #include "core/bench/watch_rule.h"
+#include "core/watch/night.h"
 #include "core/watch/window.h"
 
 #include <cmath>
@@ -38,6 +39,7 @@ struct ConditionAbout {
     bool is_total = false, is_state = false;              ///< what `grows` counts
     double doubt = 0;                                     ///< ± of a value at the limit, 95 %; 0: not known
     TimeUs gone = std::numeric_limits<TimeUs>::max() / 4; ///< a value that is older says nothing
+    std::optional<Night> night = {};                      ///< where the bench stands; empty: not known
 };
 
 /// What the last line says of a condition.
@@ -65,7 +67,7 @@ class ConditionFollower {
         m_looked = value;
         return m_word = v > m_limit ? Says::holds : v <= m_clear ? Says::over : Says::between;
     }
-    /// The clock alone: a silence may have begun. True when it began now.
+    /// The clock alone: a silence may have begun, a night begun or ended. True when it did now.
     bool pass(TimeUs now);
     /// What its last line said; nothing once that is too old.
     [[nodiscard]] Says word(TimeUs now) const;
@@ -81,7 +83,11 @@ class ConditionFollower {
     [[nodiscard]] WatchJoin join() const { return m_condition.join; }
     [[nodiscard]] bool is_gate() const { return m_condition.join == WatchJoin::only; }
     [[nodiscard]] bool waits_for_silence() const { return m_condition.when == WatchWhen::silent; }
-    [[nodiscard]] TimeUs silent_at() const { return m_last.value_or(0) + m_silence; }
+    [[nodiscard]] bool by_clock() const { return goes_by_clock(m_condition.when); }
+    /// When what pass(now) told of began.
+    [[nodiscard]] TimeUs changed_at(TimeUs now) const {
+        return waits_for_silence() ? m_last.value_or(0) + m_silence : now;
+    }
     [[nodiscard]] double looked_at() const { return m_looked; }
     [[nodiscard]] Sureness sureness() const;
 
@@ -89,6 +95,7 @@ class ConditionFollower {
     Says look(TimeUs time, double value);
     Says beyond(double number, double limit, double clear);
     double grown(double value);
+    Says sun(TimeUs time);
     Says keep(Says says) {
         if (says != Says::nothing) m_word = says;
         return says;
@@ -116,6 +123,8 @@ class RuleJudge {
     /// that is another than the board's own.
     void take(int reading, TimeUs time, double value, std::vector<WatchEvent>& out,
               std::optional<TimeUs> arrival = {}) {
+        // Two boards' own clocks may be an hour apart: what comes from several is timed by its arrival.
+        if (m_several && arrival) time = *arrival;
         if (time < m_last) [[unlikely]]
             time = went_back(time);
         m_last = time;
@@ -130,9 +139,8 @@ class RuleJudge {
     void set_doubts(const std::vector<ConditionAbout>& about);
 
     [[nodiscard]] bool raised() const { return m_raised; }
-    [[nodiscard]] TimeUs raised_at() const { return m_raised_at; }
-    [[nodiscard]] double looked_at() const { return m_followers.front().looked_at(); }
-    [[nodiscard]] Sureness sureness() const { return m_followers.front().sureness(); }
+    /// The event that raised it; only while it is raised.
+    [[nodiscard]] const WatchEvent& raise() const { return m_raise; }
     [[nodiscard]] const WatchRule& rule() const { return m_rule; }
 
   private:
@@ -152,7 +160,8 @@ class RuleJudge {
 
     WatchRule m_rule;
     std::vector<ConditionFollower> m_followers;
-    bool m_simple; ///< one condition on values, at all hours
+    bool m_simple;          ///< one condition on values, at all hours
+    bool m_several = false; ///< readings
     ZoneOffset m_zone;
     TimeUs m_for, m_repeat;
     TimeUs m_last = std::numeric_limits<TimeUs>::min();
@@ -161,7 +170,8 @@ class RuleJudge {
     int m_run = 0;
     TimeUs m_first = 0; ///< of the row
     bool m_raised = false;
-    TimeUs m_raised_at = 0, m_told_at = 0;
+    WatchEvent m_raise;
+    TimeUs m_told_at = 0;
 };
 
 } // namespace cognitum

@@ -15,6 +15,7 @@ ConditionAbout about_condition(const WatchCondition& condition, const Bench& ben
                            condition.when == WatchWhen::outside;
     if (doubt_of && on_values) out.doubt = doubt_of(*reading, condition.value);
     if (!std::isfinite(out.doubt)) out.doubt = 0;
+    if (condition.when == WatchWhen::night && bench.where) out.night = Night(*bench.where, condition.value);
     return out;
 }
 
@@ -49,13 +50,14 @@ void WatchKeeper::set_rules(const std::vector<WatchRule>& rules, const Bench& be
         }
         const auto known = before.find(rule.id);
         if (known != before.end() && judged_alike(known->second.judge.rule(), rule) &&
-            known->second.quantities == quantities) {
+            known->second.quantities == quantities && m_where == bench.where) {
             known->second.judge.set_doubts(about);
             m_kept.insert(before.extract(known));
             continue;
         }
         m_kept.insert_or_assign(rule.id, Kept{RuleJudge(rule, about, m_zone), std::move(quantities)});
     }
+    m_where = bench.where;
     for (auto& [id, kept] : m_kept)
         for (const WatchCondition& c : kept.judge.rule().conditions) {
             std::vector<RuleJudge*>& of_reading = m_by_reading[c.reading];

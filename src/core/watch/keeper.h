@@ -47,6 +47,7 @@ class WatchKeeper {
     int number_of(const std::string& reading);
     void tell(const RuleJudge& judge, std::vector<RuleEvent>& out);
     ZoneOffset m_zone;
+    std::optional<GeoPlace> m_where;      ///< of the bench when its rules were set
     std::map<std::string, int> m_numbers; ///< of readings, as judges know them
     std::map<std::string, Kept> m_kept;   ///< by id of the rule
     std::map<std::string, std::vector<RuleJudge*>> m_by_reading;

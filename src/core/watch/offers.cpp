@@ -148,6 +148,14 @@ void of_humidity(Ground& g) {
     mould.rule.for_s = 6 * 3600;
     mould.rule.conditions[0].clear = 75;
     mould.rule.repeat_s = 86400;
+    RuleOffer& dew =
+        g.offer("Dew", WatchWhen::above, 97,
+                "Near 100 % water settles on what is as cold as the air. Under a clear sky roofs and cars "
+                "are colder by some degrees: there it begins sooner.");
+    dew.rule.conditions[0].clear = 93;
+    dew.rule.count = 3;
+    dew.rule.rank = WatchRank::note;
+    dew.rule.repeat_s = 0;
 }
 
 void of_pulse(Ground& g) {
@@ -191,6 +199,21 @@ void of_light(Ground& g) {
     dusk.rule.for_s = 600;
     dusk.rule.rank = WatchRank::note;
     dusk.rule.repeat_s = 0;
+    constexpr double twilight_min = 20;
+    RuleOffer& sun = g.offer("Night by the sun", WatchWhen::night, twilight_min,
+                             "From 20 minutes after the computed sunset to 20 before sunrise: no cloud and no lamp "
+                             "changes it, and no fog brings it forward.");
+    sun.rule.rank = WatchRank::note;
+    sun.rule.repeat_s = 0;
+    RuleOffer& both = g.offer("Dark, at night", WatchWhen::below, g.from(50, "lx"),
+                              "By sensor and by the sun: a covered sensor at noon says nothing.");
+    both.rule.conditions[0].clear = g.from(150, "lx");
+    both.rule.for_s = 600;
+    both.rule.rank = WatchRank::note;
+    both.rule.repeat_s = 0;
+    WatchCondition night = sun.rule.conditions[0];
+    night.value = 0;
+    both.rule.conditions.push_back(night);
 }
 
 void of_soil(Ground& g) {

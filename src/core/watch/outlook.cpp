@@ -1,9 +1,8 @@
 #include "core/watch/outlook.h"
 
-#include "core/base/no_number.h"
-#include "core/units/format.h"
 #include "core/units/unit.h"
 #include "core/watch/bands.h"
+#include "core/watch/outlook_view.h"
 
 #include <algorithm>
 #include <cmath>
@@ -12,44 +11,13 @@
 
 namespace cognitum {
 
-namespace {
-
-constexpr int looks_at_days = 14;
-constexpr double longest_days = 365; ///< what lasts longer is not told in days
-
-struct View {
-    const Reading& reading;
-    const HourlyRecord& record;
-    double doubt;
-    TimeUs now;
-    const ZoneOffset& zone;
-    Outlook& out;
-
-    [[nodiscard]] const std::string& unit() const { return reading.quantity.unit; }
-    [[nodiscard]] double last() const { return record.hours.back().last; }
-    [[nodiscard]] std::string amount(double value, double u = 0) const {
-        return u > 0 ? format_with_doubt(value, 2 * u, unit()) : format_measure(value, unit(), 3);
-    }
-    void say(std::string line) const { out.lines.push_back(std::move(line)); }
-};
+namespace outlooks {
 
 TimeUs local_day(TimeUs t, const ZoneOffset& zone) {
     const TimeUs local = to_local(t, zone);
     return local - (local % day_us + day_us) % day_us;
 }
 
-std::string day_text(TimeUs local) {
-    static constexpr const char* months[] = {"January", "February", "March",     "April",   "May",      "June",
-                                             "July",    "August",   "September", "October", "November", "December"};
-    const std::string iso = iso_time(local);
-    return fmt::format("{} {}", std::stoi(iso.substr(8, 2)), months[std::stoi(iso.substr(5, 2)) - 1]);
-}
-
-/// Slope over the last hours, a unit an hour, with its standard uncertainty from the scatter about the line; empty:
-/// less than half of them are there.
-struct Trend {
-    double an_hour = 0, u = 0;
-};
 std::optional<Trend> trend(const HourlyRecord& record, TimeUs now, int hours) {
     std::vector<std::pair<double, double>> points;
     for (auto it = record.hours.rbegin(); it != record.hours.rend() && now - it->from <= hours * hour_us; ++it)
@@ -72,7 +40,6 @@ std::optional<Trend> trend(const HourlyRecord& record, TimeUs now, int hours) {
     return out;
 }
 
-/// "It rises by 0.4 °C/h." where that is beyond what its scatter would make; else that it stands.
 void say_heading(const View& view, int hours, const char* rises, const char* falls) {
     const auto slope = trend(view.record, view.now, hours);
     if (!slope) return;
@@ -83,6 +50,21 @@ void say_heading(const View& view, int hours, const char* rises, const char* fal
     }
     view.say(fmt::format("Over {} h it {} by {}/h.", hours, slope->an_hour > 0 ? rises : falls,
                          format_measure(std::abs(slope->an_hour), view.unit(), 2)));
+}
+
+} // namespace outlooks
+
+namespace {
+
+using namespace outlooks;
+
+constexpr double longest_days = 365; ///< what lasts longer is not told in days
+
+std::string day_text(TimeUs local) {
+    static constexpr const char* months[] = {"January", "February", "March",     "April",   "May",      "June",
+                                             "July",    "August",   "September", "October", "November", "December"};
+    const std::string iso = iso_time(local);
+    return fmt::format("{} {}", std::stoi(iso.substr(8, 2)), months[std::stoi(iso.substr(5, 2)) - 1]);
 }
 
 /// In whole days, or in hours when it is soon: "in 9 ± 2 days".
@@ -166,57 +148,15 @@ void of_rain_total(const View& view) {
     const bool raining = view.now - wet < 2 * hour_us;
     view.out.headline =
         of_today > 0 ? mm(of_today) + " today" : fmt::format("dry for {}", duration_text(view.now - wet - hour_us));
-    view.say(fmt::format("{} this hour, {} today, {} in 24 h, {} this month.", mm(hour), mm(of_today), mm(day),
-                         mm(of_month)));
+    const bool whole_month = iso_time(to_local(view.record.first, view.zone)).substr(0, 7) != month;
+    view.say(fmt::format(
+        "{} this hour, {} today, {} in 24 h, {} this month{}.", mm(hour), mm(of_today), mm(day), mm(of_month),
+        whole_month ? "" : ", recorded since " + day_text(to_local(view.record.first, view.zone))));
     if (view.now - wet < 6 * hour_us)
         view.say(
             fmt::format("This rain: {} since {}.", mm(event), iso_time(to_local(began, view.zone)).substr(11, 5)));
     else if (!raining)
         view.say(fmt::format("Dry for {}.", duration_text(view.now - wet - hour_us)));
-}
-
-void of_warmth(const View& view) {
-    say_heading(view, 3, "warms", "cools");
-    const double frost = convert_unit(0, "degC", view.unit()).value_or(0);
-    const double base = convert_unit(10, "degC", view.unit()).value_or(10);
-    const double degree = convert_unit(1, "degC", view.unit()).value_or(1) - frost;
-    int below = 0;
-    double growing = 0;
-    struct Day {
-        double low = 0, high = 0;
-        int hours = 0;
-    };
-    std::map<TimeUs, Day> days;
-    for (const HourFigures& h : view.record.hours) {
-        if (view.now - h.from <= day_us && h.low < frost) ++below;
-        Day& day = days.try_emplace(local_day(h.from, view.zone), Day{h.low, h.high, 0}).first->second;
-        day.low = std::min(day.low, h.low);
-        day.high = std::max(day.high, h.high);
-        ++day.hours;
-    }
-    const std::string year = iso_time(to_local(view.now, view.zone)).substr(0, 4);
-    int whole = 0; // days that are recorded nearly whole: of others the extremes are not known
-    for (const auto& [day, extremes] : days)
-        if (iso_time(day).substr(0, 4) == year && extremes.hours >= 20) {
-            growing += std::max(0.0, ((extremes.low + extremes.high) / 2 - base) / degree);
-            ++whole;
-        }
-    if (below > 0) view.say(fmt::format("{} of the last 24 hours with frost.", below));
-    if (whole >= 7)
-        view.say(fmt::format("{:.0f} growing degree days over 10 °C this year, of the {} days recorded.", growing,
-                             whole));
-}
-
-void of_damp(const View& view) {
-    int damp = 0;
-    int hours = 0;
-    for (const HourFigures& h : view.record.hours)
-        if (view.now - h.from <= 7 * day_us) {
-            ++hours;
-            damp += h.mean() > 80;
-        }
-    view.say(fmt::format("{} of the last {} hours above 80 %, at which mould may grow on walls.", damp, hours));
-    say_heading(view, 3, "rises", "falls");
 }
 
 void of_drying(const View& view) {
@@ -248,27 +188,6 @@ void of_events(const View& view) {
     const std::string& word = view.reading.quantity.about().on_word;
     view.say(fmt::format("{} {} times in 24 h, {} today.", word, day, today));
     view.out.headline = fmt::format("{} times today", today);
-}
-
-void of_gas(const View& view) {
-    const auto slope = trend(view.record, view.now, 3);
-    const double usual = convert_unit(view.last(), view.unit(), "hPa").value_or(0);
-    if (slope && usual > 800 && usual < 1100) {
-        const double three = 3 * slope->an_hour * (convert_unit(1, view.unit(), "hPa").value_or(1));
-        const double size = std::abs(three);
-        const char* how = size < 0.1   ? "steady"
-                          : size < 1.5 ? "slowly"
-                          : size < 3.5 ? ""
-                          : size < 6   ? "quickly"
-                                       : "very quickly";
-        view.say(fmt::format("{} hPa in three hours: {}.", format_fixed(three, 1),
-                             size < 0.1
-                                 ? std::string("steady")
-                                 : fmt::format("{}{}{}", three > 0 ? "rising" : "falling", *how ? " " : "", how)));
-        return;
-    }
-    if (const DailyUse use = daily_use(view.record, looks_at_days, view.now, view.zone); use.days >= 3)
-        say_heading(view, 72, "rises", "falls");
 }
 
 using Saying = void (*)(const View&);
@@ -322,8 +241,25 @@ DailyUse daily_use(const HourlyRecord& record, int days, TimeUs now, const ZoneO
     return out;
 }
 
+const Reading* air_beside(const Bench& bench, const Reading& reading) {
+    if (reading.quantity.kind != "humidity") return nullptr;
+    const Reading* out = nullptr;
+    int best = 0;
+    for (const Reading& other : bench.readings) {
+        if (other.quantity.kind != "temperature" || other.quantity.around.water) continue;
+        const bool one_part = other.sensor.shared_with == reading.id || reading.sensor.shared_with == other.id;
+        const bool one_place = !other.quantity.place.empty() && other.quantity.place == reading.quantity.place;
+        const bool one_board = !other.wiring.board.empty() && other.wiring.board == reading.wiring.board;
+        const int nearness = one_part ? 3 : one_place ? 2 : one_board ? 1 : 0;
+        if (nearness <= best) continue;
+        best = nearness;
+        out = &other;
+    }
+    return out;
+}
+
 Outlook outlook(const Reading& reading, const HourlyRecord& record, double doubt, TimeUs now,
-                const ZoneOffset& zone) {
+                const ZoneOffset& zone, const Neighbour* air) {
     Outlook out;
     if (record.hours.empty()) return out;
     const auto* const saying = std::find_if(std::begin(sayings), std::end(sayings),
@@ -334,7 +270,7 @@ Outlook outlook(const Reading& reading, const HourlyRecord& record, double doubt
                                         duration_text(now - record.last)));
         return out;
     }
-    const View view{reading, record, std::isfinite(doubt) ? doubt : 0, now, zone, out};
+    const View view{reading, record, std::isfinite(doubt) ? doubt : 0, now, zone, air, out};
     if (saying != std::end(sayings))
         saying->second(view);
     else if (!reading.quantity.about().is_private)

@@ -16,10 +16,19 @@ struct Outlook {
     std::vector<std::string> lines; ///< sentences, most important first
 };
 
+/// Another reading that says more of this one: the temperature of the air whose humidity it is.
+struct Neighbour {
+    const Reading& reading;
+    const HourlyRecord& record;
+};
+/// The temperature that stands in the same air as a humidity: of the same part, or at the same place, or on the
+/// same board and in no water. Null: none, or the reading is no humidity.
+const Reading* air_beside(const Bench& bench, const Reading& reading);
+
 /// `doubt`: ± of a value, 95 %; 0: not known. `now`: the record's present. Older than `now` by more than the
-/// reading's own way of reporting, nothing is said of what comes.
+/// reading's own way of reporting, nothing is said of what comes. `air`: of a humidity; nullptr: not known.
 Outlook outlook(const Reading& reading, const HourlyRecord& record, double doubt, TimeUs now,
-                const ZoneOffset& zone);
+                const ZoneOffset& zone, const Neighbour* air = nullptr);
 
 /// What is drawn and refilled a day, over the last `days` whole local days with at least 20 hours of values.
 struct DailyUse {

@@ -3,6 +3,7 @@
 #include "core/units/format.h"
 #include "core/units/unit.h"
 
+#include <algorithm>
 #include <fmt/format.h>
 
 namespace cognitum {
@@ -62,6 +63,10 @@ std::string bare_condition(const WatchCondition& c, const Quantity& q) {
         return with_way_back(fmt::format("more than {} within {}", limit, length(c.over_s)), c, unit);
     case WatchWhen::silent: return "nothing for " + length(c.value);
     case WatchWhen::failing: return "lines without a value";
+    case WatchWhen::night:
+        return c.value > 0 ? fmt::format("by the sun it is night, {} after sunset to {} before sunrise",
+                                         length(60 * c.value), length(60 * c.value))
+                           : "by the sun it is night";
     }
     return {};
 }
@@ -96,6 +101,7 @@ std::string looked_at(const WatchCondition& c, const WatchEvent& event, const Qu
                    ? fmt::format("{:.0f} times within {}", event.value, length(c.over_s))
                    : fmt::format("{} within {}", format_value(event.value, q.accuracy / 2, unit), length(c.over_s));
     case WatchWhen::silent: return fmt::format("Nothing came for {}", length(c.value));
+    case WatchWhen::night: return "The sun is down";
     case WatchWhen::failing: return "Its lines come without a value";
     }
     return {};
@@ -155,6 +161,10 @@ std::string event_says(const WatchRule& rule, const WatchEvent& event, const Ben
     }
     const char* again = event.kind == WatchKind::repeated ? " (still)" : "";
     if (hidden) return fmt::format("{}{}. {}", name, again, q.about().is_not);
+    // Which of several it was is not in the event: the first one's value beside its limit may be a false sentence.
+    const bool one_of_several = std::any_of(rule.conditions.begin() + 1, rule.conditions.end(),
+                                            [](const WatchCondition& c) { return c.join == WatchJoin::any; });
+    if (one_of_several) return fmt::format("{}{}: {}.", name, again, conditions_say(rule, bench));
     return fmt::format("{}{}. {}.", name, again, looked_at(rule.conditions.front(), event, q));
 }
 

@@ -75,10 +75,18 @@ bool Teller::unseen(const std::string& rule) const {
     return known != m_states.end() && known->second.told && !known->second.seen;
 }
 
-void Teller::was_told(const std::string& rule, TimeUs at) {
-    State& state = m_states[rule];
+void Teller::carry_on(const WatchRule& rule, const WatchEvent& raised, TimeUs now) {
+    State& state = m_states[rule.id];
+    bool same_night = !rule.breaks_quiet && now - raised.time < day_us;
+    for (TimeUs t = raised.time; same_night && t <= now; t += minute_us)
+        same_night = is_quiet(t);
+    if (same_night && is_quiet(now)) {
+        state.waiting = raised;
+        return;
+    }
     state.told = true;
-    state.told_at = at;
+    state.told_at = raised.time;
+    state.escalated = rule.escalate_s > 0 && now - raised.time >= from_seconds(rule.escalate_s);
 }
 
 } // namespace cognitum

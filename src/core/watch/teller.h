@@ -34,8 +34,9 @@ class Teller {
     /// True: it was told and nobody has said that it was seen.
     [[nodiscard]] bool unseen(const std::string& rule) const;
     [[nodiscard]] bool is_quiet(TimeUs now) const;
-    /// What was raised before the program started counts as told.
-    void was_told(const std::string& rule, TimeUs at);
+    /// What was raised before the program started: it counts as told, and as urgent where that was due; in
+    /// the quiet hours that last it waits for their end, as it did before.
+    void carry_on(const WatchRule& rule, const WatchEvent& raised, TimeUs now);
 
   private:
     struct State {

@@ -39,6 +39,7 @@ void TimeWindow::drop_before(TimeUs oldest) {
         extreme = extreme || m_cells.front().low <= m_low || m_cells.front().high >= m_high;
         m_cells.pop_front();
     }
+    if (m_cells.empty()) m_covered = false; // what was before a pause that is as long proves nothing
     if (!m_cells.empty() && m_cells.front().from <= oldest) m_covered = true;
     if (!extreme || m_cells.empty()) return;
     m_low = m_cells.front().low;
@@ -47,11 +48,6 @@ void TimeWindow::drop_before(TimeUs oldest) {
         m_low = std::min(m_low, cell.low);
         m_high = std::max(m_high, cell.high);
     }
-}
-
-void TimeWindow::clear() {
-    m_cells.clear();
-    m_covered = false;
 }
 
 void TimeWindow::shift(TimeUs by) {

@@ -14,7 +14,6 @@ class TimeWindow {
     explicit TimeWindow(TimeUs length);
     /// In order of time; finite values.
     void take(TimeUs time, double value);
-    void clear();
     /// Everything in it happened later, or earlier, by this: the clock was set.
     void shift(TimeUs by);
 

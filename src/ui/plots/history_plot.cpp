@@ -162,16 +162,49 @@ void HistoryPlot::draw(const std::vector<Summary>& parts) {
     setYUnit(is_state ? tr("share of the time")
              : r      ? QString::fromStdString(unit_symbol(r->quantity.unit))
                       : QString());
-    const bool has_band = r && r->bands;
-    m_band->setVisible(has_band);
-    if (has_band) {
-        const QCPRange v = yAxis->range();
-        m_band->topLeft->setCoords(xAxis->range().lower, std::clamp(r->bands->high, v.lower, v.upper));
-        m_band->bottomRight->setCoords(xAxis->range().upper, std::clamp(r->bands->low, v.lower, v.upper));
-    }
+    drawBands();
     drawMarks();
     replot(QCustomPlot::rpQueuedReplot);
     emit drawn();
+}
+
+/// The band as a tint; of named ones their limits as thin lines with each band's name beside the axis.
+void HistoryPlot::drawBands() {
+    const Reading* r = m_context.session().bench().reading(m_reading);
+    for (QCPAbstractItem* item : m_band_names)
+        removeItem(item);
+    m_band_names.clear();
+    const QCPRange v = yAxis->range();
+    const bool named = r && !r->named_bands.empty();
+    m_band->setVisible(r && r->bands && !named);
+    if (m_band->visible()) {
+        m_band->topLeft->setCoords(xAxis->range().lower, std::clamp(r->bands->high, v.lower, v.upper));
+        m_band->bottomRight->setCoords(xAxis->range().upper, std::clamp(r->bands->low, v.lower, v.upper));
+    }
+    if (!named) return;
+    double low = v.lower;
+    for (std::size_t i = 0; i < r->named_bands.size(); ++i) {
+        const bool last = i + 1 == r->named_bands.size();
+        const double high = last ? v.upper : std::clamp(r->named_bands[i].to, v.lower, v.upper);
+        if (high - low > 0.08 * v.size()) { // there is room for its name
+            auto* name = new QCPItemText(this);
+            name->position->setTypeX(QCPItemPosition::ptAxisRectRatio);
+            name->position->setTypeY(QCPItemPosition::ptPlotCoords);
+            name->position->setCoords(0.995, (low + high) / 2);
+            name->setPositionAlignment(Qt::AlignRight | Qt::AlignVCenter);
+            name->setText(QString::fromStdString(r->named_bands[i].name));
+            name->setColor(m_context.theme().colours().soft);
+            m_band_names.push_back(name);
+        }
+        if (!last && r->named_bands[i].to > v.lower && r->named_bands[i].to < v.upper) {
+            auto* line = new QCPItemStraightLine(this);
+            line->point1->setCoords(xAxis->range().lower, high);
+            line->point2->setCoords(xAxis->range().upper, high);
+            line->setPen(QPen(m_context.theme().colours().soft, 1, Qt::DotLine));
+            m_band_names.push_back(line);
+        }
+        low = std::max(low, high);
+    }
 }
 
 void HistoryPlot::setMarks(const std::vector<HistoryMark>& marks) {

@@ -50,6 +50,7 @@ class HistoryPlot : public Plot {
     void setRange(TimeUs from, TimeUs to);
     void draw(const std::vector<Summary>& parts);
     void drawMarks();
+    void drawBands();
     void onMove(QMouseEvent* event);
 
     Context& m_context;
@@ -58,6 +59,7 @@ class HistoryPlot : public Plot {
     std::array<QCPGraph*, 3> m_shapes; ///< triangles, diamonds, rings
     std::vector<HistoryMark> m_marks;
     QCPItemRect* m_band;
+    std::vector<QCPAbstractItem*> m_band_names; ///< lines and names of named bands
     QCPItemTracer* m_tracer;
     double m_follow_s = 3600;
     bool m_follow = true, m_empty = true, m_setting = false;

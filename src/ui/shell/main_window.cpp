@@ -98,6 +98,8 @@ MainWindow::MainWindow(Session& session, Theme& theme, FileDialogs dialogs)
     });
     connect(&m_context, &Context::said, m_status, &StatusLine::say);
     connect(&session, &Session::trouble, m_status, &StatusLine::say);
+    connect(&session.messenger(), &Messenger::told, m_status,
+            [this](const ToldNotice& notice) { m_status->say(notice.title + QStringLiteral(". ") + notice.text); });
     connect(&session, &Session::benchOpened, this, &MainWindow::benchOpened);
     connect(&m_context, &Context::selectionChanged, this, [this] {
         if (m_session.isOpen() && m_context.reading() && !m_page.isEmpty() && m_page != QStringLiteral("boards"))

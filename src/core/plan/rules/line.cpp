@@ -125,6 +125,9 @@ std::vector<Finding> lamp_lights_sensor(const BoardScene& s) {
     for (const Module& m : s.bench.modules) {
         const PartCard* part = s.catalog.part(m.part);
         const Reading* r = s.bench.reading(m.switched_by);
+        for (const LoadControl& control : s.bench.controls)
+            if (const WatchRule* rule = s.bench.watch_rule(control.rule); rule && control.load == m.id && !r)
+                r = s.bench.reading(rule->reading());
         if (m.board != s.use.id || !part || !part->lamp || !r || r->quantity.kind != "light" || m.screened)
             continue;
         Finding f =

@@ -47,6 +47,7 @@ std::span<const BoardRule> board_supply_rules();
 std::span<const BoardRule> board_bus_rules();
 std::span<const BoardRule> board_line_rules();
 std::span<const BoardRule> board_module_rules();
+std::span<const BoardRule> board_acting_rules();
 
 // Short ways to say things.
 Finding finding(Severity severity, Stop stop, std::string message, std::string why, std::string fix);

@@ -74,8 +74,24 @@ Found limit_is_out_of_reach(const Placed& p) {
     return f;
 }
 
+Found night_of_nowhere(const Placed& p) {
+    if (p.bench->where) return {};
+    const auto by_sun = [](const WatchCondition& c) { return c.when == WatchWhen::night; };
+    const WatchRule* rule = rule_where(
+        p, [&](const WatchRule& r) { return std::any_of(r.conditions.begin(), r.conditions.end(), by_sun); });
+    if (!rule) return {};
+    Finding f = finding(
+        Severity::look, Stop::watch,
+        fmt::format("The rule “{}” waits for the night of a place that is not said: it never speaks.", rule->name),
+        "Sunset and sunrise are computed from latitude and longitude.",
+        "Type where the bench stands, in the rule.");
+    f.action = open_stop("Look at the rule", Stop::watch);
+    return f;
+}
+
 constexpr ReadingRule all_watch_rules[] = {{"watched-reading-gone", partner_is_gone},
                                            {"nobody-hears", nobody_hears},
+                                           {"night-of-nowhere", night_of_nowhere},
                                            {"limit-out-of-reach", limit_is_out_of_reach}};
 
 } // namespace

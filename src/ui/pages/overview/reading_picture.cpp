@@ -2,6 +2,7 @@
 
 #include "core/plan/vessel_view.h"
 #include "core/units/unit.h"
+#include "core/watch/bands.h"
 
 #include <QPainterPath>
 #include <algorithm>
@@ -57,9 +58,8 @@ void draw_scale(const Brush& b) {
     }
     b.ink();
     b.p.drawRoundedRect(tube, r, r);
-    if (!b.what.reading->bands) return;
     b.p.setPen(b.theme.pen(b.t().soft, 1.4));
-    for (const double limit : {b.what.reading->bands->low, b.what.reading->bands->high}) {
+    for (const double limit : band_limits(*b.what.reading)) {
         const double x = tube.left() + tube.width() * b.share(limit);
         b.p.drawLine(QPointF(x, tube.bottom() + 3), QPointF(x, tube.bottom() + 8));
     }
@@ -106,9 +106,8 @@ void draw_vessel(const Brush& b) {
     }
     b.ink();
     b.p.drawPolygon(outline(top));
-    if (!b.what.reading->bands) return;
     b.p.setPen(b.theme.pen(b.t().soft, 1.4));
-    for (const double limit : {b.what.reading->bands->low, b.what.reading->bands->high}) {
+    for (const double limit : band_limits(*b.what.reading)) {
         const double mm = vessel_level_mm(b.quantity(), limit);
         if (!std::isfinite(mm) || mm <= 0 || mm >= top) continue;
         const double x = std::min(room.center().x() + widest * width_scale + b.px(3), b.box.right() - b.px(4));

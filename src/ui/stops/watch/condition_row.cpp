@@ -24,11 +24,12 @@ std::pair<WatchWhen, const char*> when_titles[] = {
     {WatchWhen::falls, QT_TRANSLATE_NOOP("ConditionRow", "falls faster than")},
     {WatchWhen::grows, QT_TRANSLATE_NOOP("ConditionRow", "adds up to more than")},
     {WatchWhen::silent, QT_TRANSLATE_NOOP("ConditionRow", "says nothing for")},
-    {WatchWhen::failing, QT_TRANSLATE_NOOP("ConditionRow", "sends lines without a value")}};
+    {WatchWhen::failing, QT_TRANSLATE_NOOP("ConditionRow", "sends lines without a value")},
+    {WatchWhen::night, QT_TRANSLATE_NOOP("ConditionRow", "by the sun: night, later by")}};
 
 } // namespace
 
-ConditionRow::ConditionRow(Theme& theme, const Bench& bench, const WatchCondition& condition, bool first,
+ConditionRow::ConditionRow(Theme& theme, const Bench& bench, const WatchCondition& condition, Place place,
                            QWidget* parent)
     : QWidget(parent), m_theme(theme), m_bench(bench), m_condition(condition) {
     auto* rows = new QVBoxLayout(this);
@@ -55,7 +56,7 @@ ConditionRow::ConditionRow(Theme& theme, const Bench& bench, const WatchConditio
     m_join->addItem(tr("and"), static_cast<int>(WatchJoin::all));
     m_join->addItem(tr("or"), static_cast<int>(WatchJoin::any));
     m_join->addItem(tr("while"), static_cast<int>(WatchJoin::only));
-    m_join->setVisible(!first);
+    m_join->setVisible(place == Place::joined);
     m_reading = choice("conditionReading", tr("Reading"));
     for (const Reading& r : bench.readings)
         m_reading->addItem(from_std(r.name), from_std(r.id));
@@ -67,7 +68,7 @@ ConditionRow::ConditionRow(Theme& theme, const Bench& bench, const WatchConditio
     what->addWidget(m_join);
     what->addWidget(m_reading, 3);
     what->addWidget(m_when, 3);
-    if (!first) {
+    if (place != Place::first) {
         auto* remove = make_link(tr("Remove"), QStringLiteral("conditionRemove"));
         connect(remove, &QPushButton::clicked, this, &ConditionRow::removed);
         what->addWidget(remove);
@@ -136,8 +137,8 @@ void ConditionRow::suit() {
     const bool slope = when == WatchWhen::rises || when == WatchWhen::falls;
     const bool one_limit = when == WatchWhen::above || when == WatchWhen::below;
     m_value->setVisible(when != WatchWhen::failing);
-    m_value->setUnit(when == WatchWhen::silent ? tr("min")
-                     : slope                   ? (unit.isEmpty() ? tr("an hour") : unit + QStringLiteral("/h"))
+    m_value->setUnit(goes_by_clock(when) ? tr("min")
+                     : slope             ? (unit.isEmpty() ? tr("an hour") : unit + QStringLiteral("/h"))
                      : when == WatchWhen::grows && is_state ? tr("times")
                                                             : unit);
     m_upper->setUnit(unit);
@@ -149,7 +150,7 @@ void ConditionRow::suit() {
     m_over->setVisible(looks_over_time(when));
     if (looks_over_time(when) && m_over->number().value_or(0) <= 0) m_over->show(QStringLiteral("60"));
     m_clear->setVisible(one_limit && !is_state);
-    const bool steps = !one_limit && when != WatchWhen::silent && when != WatchWhen::failing && !is_state;
+    const bool steps = !one_limit && !goes_by_clock(when) && when != WatchWhen::failing && !is_state;
     m_step->setVisible(steps);
     set_text(m_back, m_clear->isVisibleTo(this) ? tr("over at") : tr("over when inside by"));
     m_back->setVisible(m_clear->isVisibleTo(this) || steps);

@@ -15,8 +15,12 @@ class ConditionRow : public QWidget {
     Q_OBJECT
 
   public:
-    /// `first`: the rule's own reading, which nothing joins to another.
-    ConditionRow(Theme& theme, const Bench& bench, const WatchCondition& condition, bool first,
+    enum class Place {
+        first,  ///< of a rule
+        joined, ///< to those before it
+        alone   ///< it holds by itself, and may go
+    };
+    ConditionRow(Theme& theme, const Bench& bench, const WatchCondition& condition, Place place,
                  QWidget* parent = nullptr);
     [[nodiscard]] WatchCondition condition() const;
     void setBench(const Bench& bench) { m_bench = bench; }

@@ -2,10 +2,12 @@
 
 #include "core/units/format.h"
 #include "session/station_page.h"
+#include "ui/stops/watch/form_rows.h"
 #include "ui/stops/watch/watch_rule_dialog.h"
 #include "ui/widgets/parts.h"
 
 #include <QFormLayout>
+#include <QStyle>
 
 namespace cognitum {
 
@@ -17,34 +19,23 @@ TellingView::TellingView(Context& context, QWidget* parent)
     rows->setSpacing(theme.px(10));
     auto* form = new QFormLayout;
     form->setSpacing(theme.px(8));
-    const auto soft = [&](const QString& text) {
-        auto* label = new TextLabel(theme, TextLabel::Role::soft, text);
-        label->setWordWrap(false);
-        return label;
-    };
-    const auto row_of = [&](std::initializer_list<QWidget*> widgets) {
-        auto* row = new QHBoxLayout;
-        row->setSpacing(theme.px(8));
-        for (QWidget* w : widgets)
-            row->addWidget(w);
-        row->addStretch(1);
-        return row;
-    };
-    m_goes_on = make_check("recorderGoesOn", tr("goes on when this window is closed, with a recorder of its own"));
+    const auto soft = [&](const QString& text) { return soft_label(theme, text); };
+    m_goes_on = make_check("recorderGoesOn", tr("goes on by a recorder when this window is closed"));
     form->addRow(tr("Recording"), m_goes_on);
     m_desktop = make_check("tellDesktop", tr("this desktop’s notices"));
     m_sound = make_check("tellSound", tr("with a sound"));
     m_broker = make_check("tellBroker", tr("the broker below, under TOPIC/notices"));
-    form->addRow(tr("Told by"), row_of({m_desktop, m_sound}));
+    form->addRow(tr("Told by"), row_of(theme, {m_desktop, m_sound}));
     form->addRow(QString(), m_broker);
     m_quiet_from = make_field("quietFrom", tr("Quiet hours begin"), QStringLiteral("22:00"));
     m_quiet_to = make_field("quietTo", tr("Quiet hours end"), QStringLiteral("07:00"));
     for (QLineEdit* field : {m_quiet_from, m_quiet_to})
         field->setFixedWidth(theme.px(72));
-    form->addRow(tr("Quiet hours"), row_of({m_quiet_from, soft(tr("to")), m_quiet_to,
-                                            soft(tr("what is raised in them is told once, at their end"))}));
+    form->addRow(tr("Quiet hours"), row_of(theme, {m_quiet_from, soft(tr("to")), m_quiet_to}));
+    form->addRow(QString(), new TextLabel(theme, TextLabel::Role::soft,
+                                          tr("what is raised in them is told once, at their end")));
     auto* now = make_button(tr("Try it now"), QStringLiteral("tellTry"));
-    form->addRow(QString(), row_of({now}));
+    form->addRow(QString(), row_of(theme, {now}));
     rows->addLayout(form);
     m_trouble = new TextLabel(theme, TextLabel::Role::body);
     m_trouble->setObjectName(QStringLiteral("tellTrouble"));
@@ -66,6 +57,18 @@ TellingView::TellingView(Context& context, QWidget* parent)
     place->addWidget(m_host, 1);
     place->addWidget(m_port);
     publish->addRow(tr("Broker"), place);
+    m_asks = make_check("publishAsks", tr("asks for a user name and a password"));
+    publish->addRow(QString(), m_asks);
+    m_secret = new QWidget;
+    m_user = make_field("publishUser", tr("User name at the broker"), tr("user name"));
+    m_password = make_field("publishPassword", tr("Password at the broker"), tr("password; kept nowhere"));
+    m_password->setEchoMode(QLineEdit::Password);
+    auto* log_in = make_button(tr("Log in"), QStringLiteral("publishLogIn"));
+    QHBoxLayout* secret = make_row(m_secret, theme.px(8));
+    secret->addWidget(m_user, 1);
+    secret->addWidget(m_password, 1);
+    secret->addWidget(log_in);
+    publish->addRow(QString(), m_secret);
     auto* topic = new QHBoxLayout;
     topic->setSpacing(theme.px(8));
     topic->addWidget(m_topic, 1);
@@ -91,7 +94,8 @@ TellingView::TellingView(Context& context, QWidget* parent)
     m_page_port->setFixedWidth(theme.px(80));
     m_token = make_link(tr("Make a token for the network"), QStringLiteral("pageToken"));
     m_alone = make_link(tr("This computer alone"), QStringLiteral("pageAlone"));
-    rows->addLayout(row_of({m_page, m_page_port, m_token, m_alone}));
+    rows->addLayout(row_of(theme, {m_page, m_page_port}));
+    rows->addLayout(row_of(theme, {m_token, m_alone}));
     m_page_state = new TextLabel(theme, TextLabel::Role::soft);
     m_page_state->setObjectName(QStringLiteral("pageState"));
     m_token_text = new TextLabel(theme, TextLabel::Role::body);
@@ -141,8 +145,10 @@ TellingView::TellingView(Context& context, QWidget* parent)
             [this](bool on) { edit([on](Bench& b) { b.telling.broker = on; }); });
     const auto quiet = [this] {
         const auto from = minute_of_day(m_quiet_from->text()), to = minute_of_day(m_quiet_to->text());
-        for (const auto& [field, minute] : {std::pair{m_quiet_from, from}, std::pair{m_quiet_to, to}})
+        for (const auto& [field, minute] : {std::pair{m_quiet_from, from}, std::pair{m_quiet_to, to}}) {
             field->setProperty("invalid", !minute && !field->text().isEmpty());
+            field->style()->polish(field); // shows it
+        }
         if (m_quiet_from->text().isEmpty() && m_quiet_to->text().isEmpty())
             edit([](Bench& b) { b.telling.quiet = {}; });
         else if (from && to)
@@ -153,6 +159,12 @@ TellingView::TellingView(Context& context, QWidget* parent)
     connect(now, &QPushButton::clicked, this, [this] { m_context.session().messenger().tryNow(); });
     connect(m_host, &QLineEdit::editingFinished, this,
             [this] { edit([this](Bench& b) { b.publishing.host = m_host->text().trimmed().toStdString(); }); });
+    connect(m_asks, &QCheckBox::toggled, this,
+            [this](bool on) { edit([on](Bench& b) { b.publishing.log_in = on; }); });
+    connect(log_in, &QPushButton::clicked, this, [this] {
+        m_context.session().messenger().logIn(m_user->text(), m_password->text());
+        m_password->clear();
+    });
     connect(m_topic, &QLineEdit::editingFinished, this, [this] {
         const QString topic_text = m_topic->text().trimmed();
         const bool fits = !topic_text.isEmpty() && !topic_text.contains(QLatin1Char('+')) &&
@@ -193,6 +205,8 @@ void TellingView::refresh() {
     m_desktop->setChecked(bench.telling.desktop);
     m_sound->setChecked(bench.telling.sound);
     m_broker->setChecked(bench.telling.broker);
+    m_asks->setChecked(bench.publishing.log_in);
+    m_secret->setVisible(messenger.wantsSecret() && !bench.publishing.host.empty());
     const auto show_text = [](QLineEdit* field, const QString& text) {
         if (!field->hasFocus() && field->text() != text) field->setText(text);
     };
@@ -228,7 +242,9 @@ void TellingView::refresh() {
     m_trouble->setVisible(!messenger.desktopTrouble().isEmpty());
     m_trouble->setColour(m_context.theme().colours().look);
     set_text(m_broker_state,
-             bench.publishing.host.empty() ? tr("Nothing is published.")
+             bench.publishing.host.empty()      ? tr("Nothing is published.")
+             : m_context.session().isAttached() ? tr("The recorder publishes them.")
+             : messenger.wantsSecret() ? tr("Nothing goes out before the user name and the password are given.")
              : messenger.brokerConnected()
                  ? tr("The broker is there: each value is kept under %1/ID, with “gone” under %1/status when this "
                       "program goes.")

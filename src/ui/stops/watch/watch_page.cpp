@@ -5,6 +5,8 @@
 #include "core/watch/rule_words.h"
 #include "ui/pages/overview/reading_picture.h"
 #include "ui/plots/history_plot.h"
+#include "ui/stops/watch/band_names.h"
+#include "ui/stops/watch/load_view.h"
 #include "ui/stops/watch/rule_table.h"
 #include "ui/stops/watch/telling_view.h"
 #include "ui/stops/watch/watch_rule_dialog.h"
@@ -80,6 +82,7 @@ WatchPage::WatchPage(Context& context, QWidget* parent) : Page(context, tr("Is i
     m_tabs = new QButtonGroup(this);
     const std::pair<const char*, QString> names[] = {{"watchTabRules", tr("Rules")},
                                                      {"watchTabBands", tr("Band")},
+                                                     {"watchTabLoads", tr("What it switches")},
                                                      {"watchTabTold", tr("Told so far")},
                                                      {"watchTabTelling", tr("Who is told")}};
     for (const auto& [name, title] : names) {
@@ -92,6 +95,9 @@ WatchPage::WatchPage(Context& context, QWidget* parent) : Page(context, tr("Is i
     body()->addLayout(tabs);
     buildRules();
     buildBands();
+    m_loads = new LoadView(context);
+    connect(m_loads, &LoadView::tried, this, &WatchPage::showChosen);
+    addView(m_loads);
     buildTold();
     m_telling = new TellingView(context);
     addView(m_telling);
@@ -157,9 +163,11 @@ void WatchPage::refresh() {
     m_low->show(r->bands ? from_std(format_constant(r->bands->low)) : QString());
     m_high->show(r->bands ? from_std(format_constant(r->bands->high)) : QString());
     m_hysteresis->show(r->bands ? from_std(format_constant(r->bands->hysteresis)) : QString());
+    m_band_names->refresh();
     tryBands();
     refreshTold();
     if (!m_telling->isHidden()) m_telling->refresh();
+    if (!m_loads->isHidden()) m_loads->refresh();
 }
 
 void WatchPage::showNow() {
@@ -298,6 +306,11 @@ void WatchPage::showChosen() {
                 marks.push_back({e.time, rule->rank == WatchRank::bad ? Mark::bad : Mark::look});
         for (const MarkedStretch& m : rule->marked)
             if (!m.is_alarm) marks.push_back({m.from / 2 + m.to / 2, Mark::not_begun});
+    }
+    if (!m_loads->isHidden()) { // of what is switched, when that is looked at
+        marks.clear();
+        for (const TimeUs run : m_loads->runs())
+            marks.push_back({run, Mark::look});
     }
     m_plot->setMarks(marks);
     set_text(m_advice, from_std(advice));

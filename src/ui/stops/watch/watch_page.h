@@ -10,7 +10,9 @@
 
 namespace cognitum {
 
+class BandNames;
 class HistoryPlot;
+class LoadView;
 class MarkLabel;
 class NumberField;
 class PictureOfReading;
@@ -63,9 +65,11 @@ class WatchPage : public Page {
     // Bands.
     NumberField *m_low, *m_high, *m_hysteresis;
     TextLabel *m_trouble, *m_tried;
+    BandNames* m_band_names;
     // Told.
     QTableWidget* m_alerts;
     TextLabel* m_no_alerts;
+    LoadView* m_loads;
     TellingView* m_telling;
     HistoryPlot* m_plot;
     TextLabel* m_cursor;

@@ -3,6 +3,7 @@
 
 #include "core/units/format.h"
 #include "ui/plots/history_plot.h"
+#include "ui/stops/watch/band_names.h"
 #include "ui/stops/watch/rule_table.h"
 #include "ui/stops/watch/watch_rule_dialog.h"
 #include "ui/widgets/number_field.h"
@@ -156,6 +157,11 @@ void WatchPage::buildBands() {
     m_tried = new TextLabel(theme(), TextLabel::Role::soft);
     m_tried->setObjectName(QStringLiteral("bandsTried"));
     rows->addWidget(m_tried);
+    rows->addWidget(new RuleLine(theme()));
+    rows->addWidget(new TextLabel(theme(), TextLabel::Role::soft,
+                                  tr("Or with names of your own, as many as it takes, from the lowest:")));
+    m_band_names = new BandNames(context());
+    rows->addWidget(m_band_names);
     addView(box);
     connect(m_low, &NumberField::numberEdited, this, [this](double v) { editBands([v](Bands& b) { b.low = v; }); });
     connect(m_high, &NumberField::numberEdited, this,

@@ -3,11 +3,13 @@
 #include "core/units/format.h"
 #include "core/watch/rule_words.h"
 #include "ui/stops/watch/condition_row.h"
+#include "ui/stops/watch/form_rows.h"
 #include "ui/widgets/parts.h"
 
 #include <QFormLayout>
 #include <QRegularExpression>
 #include <algorithm>
+#include <cmath>
 
 namespace cognitum {
 
@@ -43,19 +45,7 @@ WatchRuleDialog::WatchRuleDialog(Context& context, const WatchRule& rule, QWidge
         connect(f, &NumberField::numberEdited, this, &WatchRuleDialog::tryIt);
         return f;
     };
-    const auto soft = [&](const QString& text) {
-        auto* label = new TextLabel(theme, TextLabel::Role::soft, text);
-        label->setWordWrap(false);
-        return label;
-    };
-    const auto row_of = [&](std::initializer_list<QWidget*> widgets) {
-        auto* row = new QHBoxLayout;
-        row->setSpacing(theme.px(8));
-        for (QWidget* w : widgets)
-            row->addWidget(w);
-        row->addStretch(1);
-        return row;
-    };
+    const auto soft = [&](const QString& text) { return soft_label(theme, text); };
     auto* form = new QFormLayout;
     form->setSpacing(theme.px(10));
     m_name = make_field("watchRuleName", tr("Name of the rule"), tr("such as “Nearly empty”"));
@@ -80,17 +70,28 @@ WatchRuleDialog::WatchRuleDialog(Context& context, const WatchRule& rule, QWidge
     form->addRow(tr("When"), conditions);
     m_count = number("watchRuleCount", tr("Lines in a row"), tr("lines"));
     m_for = number("watchRuleFor", tr("Least time"), tr("min"));
-    form->addRow(tr("Confirmed by"), row_of({m_count, soft(tr("in a row, and after")), m_for}));
+    form->addRow(tr("Confirmed by"), row_of(theme, {m_count, soft(tr("in a row, and after")), m_for}));
     m_from = make_field("watchRuleFrom", tr("From this time of the day"), QStringLiteral("00:00"));
     m_to = make_field("watchRuleTo", tr("To this time of the day"), QStringLiteral("00:00"));
     for (QLineEdit* field : {m_from, m_to}) {
         field->setFixedWidth(theme.px(72));
         connect(field, &QLineEdit::editingFinished, this, &WatchRuleDialog::tryIt);
     }
-    form->addRow(tr("Looks from"), row_of({m_from, soft(tr("to")), m_to, soft(tr("the same twice: always"))}));
+    form->addRow(tr("Looks from"),
+                 row_of(theme, {m_from, soft(tr("to")), m_to, soft(tr("the same twice: always"))}));
     m_repeat = number("watchRuleRepeat", tr("Told again after"), tr("h"));
     m_escalate = number("watchRuleEscalate", tr("Urgent after"), tr("min"));
-    form->addRow(tr("Told again after"), row_of({m_repeat, soft(tr("urgent when nobody looked for")), m_escalate}));
+    form->addRow(tr("Told again after"),
+                 row_of(theme, {m_repeat, soft(tr("urgent when nobody looked for")), m_escalate}));
+    m_latitude = number("watchLatitude", tr("Latitude, north positive"), tr("° N"));
+    m_longitude = number("watchLongitude", tr("Longitude, east positive"), tr("° E"));
+    m_where = new QWidget;
+    QHBoxLayout* where_row = make_row(m_where, theme.px(8));
+    where_row->addWidget(soft(tr("The sun is computed for")));
+    where_row->addWidget(m_latitude);
+    where_row->addWidget(m_longitude);
+    where_row->addStretch(1);
+    form->addRow(QString(), m_where);
     m_sure = make_check("watchRuleSure", tr("only when it is beyond the limit by more than the doubt"));
     m_breaks = make_check("watchRuleBreaks", tr("breaks the quiet hours"));
     m_on = make_check("watchRuleOn", tr("on"));
@@ -150,7 +151,8 @@ WatchRuleDialog::WatchRuleDialog(Context& context, const WatchRule& rule, QWidge
 }
 
 void WatchRuleDialog::addCondition(const WatchCondition& condition) {
-    auto* row = new ConditionRow(m_context.theme(), m_context.session().bench(), condition, m_rows.empty(), this);
+    auto* row = new ConditionRow(m_context.theme(), m_context.session().bench(), condition,
+                                 m_rows.empty() ? ConditionRow::Place::first : ConditionRow::Place::joined, this);
     m_conditions->addWidget(row);
     m_rows.push_back(row);
     connect(row, &ConditionRow::edited, this, &WatchRuleDialog::tryIt);
@@ -176,6 +178,10 @@ void WatchRuleDialog::fill() {
     m_escalate->show(text(m_rule.escalate_s / 60));
     m_from->setText(time_of_day(m_rule.hours.from_min));
     m_to->setText(time_of_day(m_rule.hours.to_min));
+    if (const auto& where = m_context.session().bench().where) {
+        m_latitude->show(text(where->latitude_deg));
+        m_longitude->show(text(where->longitude_deg));
+    }
     const std::pair<QCheckBox*, bool> checks[] = {
         {m_sure, m_rule.for_sure}, {m_breaks, m_rule.breaks_quiet}, {m_on, m_rule.on}};
     for (const auto& [check, on] : checks) {
@@ -202,12 +208,33 @@ WatchRule WatchRuleDialog::rule() const {
     return out;
 }
 
+/// Where the bench stands, as it is typed here.
+std::optional<GeoPlace> WatchRuleDialog::where() const {
+    const auto latitude = m_latitude->number();
+    const auto longitude = m_longitude->number();
+    if (!latitude || !longitude || std::abs(*latitude) > 90 || std::abs(*longitude) > 180) return {};
+    return GeoPlace{*latitude, *longitude};
+}
+
+Bench WatchRuleDialog::placed(Bench bench) const {
+    if (const auto typed = where(); typed && m_where->isVisibleTo(this)) bench.where = typed;
+    return bench;
+}
+
+std::string WatchRuleDialog::defect(const WatchRule& now) const {
+    if (std::string found = defect_of(now); !found.empty()) return found;
+    if (!minute_of_day(m_from->text()) || !minute_of_day(m_to->text())) return "Write a time of the day as 22:00.";
+    if (m_where->isVisibleTo(this) && !where())
+        return "Type where the bench stands: latitude −90 to 90 and longitude −180 to 180.";
+    return {};
+}
+
 void WatchRuleDialog::tryIt() {
     const WatchRule now = rule();
     Session& session = m_context.session();
-    std::string defect = defect_of(now);
-    if (defect.empty() && (!minute_of_day(m_from->text()) || !minute_of_day(m_to->text())))
-        defect = "Write a time of the day as 22:00.";
+    m_where->setVisible(std::any_of(now.conditions.begin(), now.conditions.end(),
+                                    [](const WatchCondition& c) { return c.when == WatchWhen::night; }));
+    std::string defect = this->defect(now);
     m_keep->setEnabled(defect.empty());
     m_calm->hide();
     m_calmer.reset();
@@ -223,7 +250,7 @@ void WatchRuleDialog::tryIt() {
     set_text(m_tried, tr("Trying it on what was recorded …"));
     m_question.ask(
         session.exports(), this,
-        [now, bench = session.bench(), catalog = session.catalog(), at = session.now(),
+        [now, bench = placed(session.bench()), catalog = session.catalog(), at = session.now(),
          live = m_context.live().recording.on](BenchFile& file) {
             return tried_rule(file, bench, catalog, now, at, live);
         },
@@ -245,6 +272,7 @@ void WatchRuleDialog::show(const TriedRule& tried) {
 void WatchRuleDialog::keep() {
     WatchRule kept = rule();
     m_context.session().edit(m_rule.id.empty() ? tr("Add a rule") : tr("Change a rule"), [&](Bench& bench) {
+        bench = placed(bench);
         if (WatchRule* known = kept.id.empty() ? nullptr : bench.watch_rule(kept.id)) {
             *known = kept;
             return;

@@ -31,6 +31,10 @@ class WatchRuleDialog : public QDialog {
   private:
     void addCondition(const WatchCondition& condition);
     void fill();
+    [[nodiscard]] std::optional<GeoPlace> where() const;
+    /// With the place that is typed here, where the rule goes by the sun.
+    [[nodiscard]] Bench placed(Bench bench) const;
+    [[nodiscard]] std::string defect(const WatchRule& rule) const;
     void tryIt();
     void show(const TriedRule& tried);
     void keep();
@@ -42,7 +46,8 @@ class WatchRuleDialog : public QDialog {
     QComboBox* m_rank;
     QVBoxLayout* m_conditions;
     std::vector<ConditionRow*> m_rows;
-    NumberField *m_count, *m_for, *m_repeat, *m_escalate;
+    NumberField *m_count, *m_for, *m_repeat, *m_escalate, *m_latitude, *m_longitude;
+    QWidget* m_where; ///< shown for a rule that goes by the sun
     QCheckBox *m_sure, *m_breaks, *m_on;
     TextLabel *m_says, *m_tried;
     QPushButton *m_calm, *m_keep;

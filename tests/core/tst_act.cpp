@@ -1,0 +1,469 @@
+// When a load is on: the judge against a slow and obvious model, its limits one by one, and what it would have done
+// on a record with the load's own light and water in it.
+#include "core/act/load_keeper.h"
+#include "core/act/load_words.h"
+#include "demo/loads.h"
+#include "demo/station_boards.h"
+#include "support/support.h"
+
+#include <random>
+
+using namespace cognitum;
+
+namespace {
+
+constexpr TimeUs s = second_us;
+
+WatchCondition looks(const char* reading, WatchWhen when, double value, std::optional<double> clear = {}) {
+    WatchCondition out;
+    out.reading = reading;
+    out.when = when;
+    out.value = value;
+    out.clear = clear;
+    return out;
+}
+
+Reading reading_of(const char* id, const char* kind, const char* unit, double high) {
+    Reading out;
+    out.id = out.name = id;
+    out.quantity.kind = kind;
+    out.quantity.unit = unit;
+    out.quantity.low = 0;
+    out.quantity.high = high;
+    out.quantity.interval_s = 1;
+    out.quantity.stale_s = 10;
+    return out;
+}
+
+/// A bed that is dry below 25 %, back above 40 %; a cistern; a light; and a pump that follows the bed.
+Bench garden() {
+    Bench bench = test::small_bench();
+    bench.readings = {reading_of("bed", "soil-moisture", "%", 100), reading_of("cistern", "volume", "L", 1500),
+                      reading_of("light", "light", "lx", 1000)};
+    Module pump;
+    pump.id = "pump";
+    pump.name = "bed pump";
+    pump.part = "pump-5v";
+    pump.board = "gauge";
+    bench.modules = {pump};
+    WatchRule dry;
+    dry.id = "dry";
+    dry.name = "Dry";
+    dry.conditions = {looks("bed", WatchWhen::below, 25, 40)};
+    bench.watch_rules = {dry};
+    LoadControl c;
+    c.id = "water";
+    c.name = "Water the bed";
+    c.load = "pump";
+    c.rule = "dry";
+    c.acts = true;
+    c.on_line = "load pump on {s}";
+    c.off_line = "load pump off";
+    c.time_out_s = 60;
+    bench.controls = {c};
+    return bench;
+}
+
+/// Feeds one control and keeps what it did, as "12 on rule_holds".
+class Bed {
+  public:
+    explicit Bed(const Bench& bench, const DoubtOf& doubt_of = {})
+        : m_bench(bench), judge(bench.controls[0], bench.watch_rules[0], bench, doubt_of) {}
+    void at(int second, double wet, double litres = 900) {
+        line("bed", second, wet);
+        line("cistern", second, litres);
+    }
+    void line(const char* reading, int second, double value) {
+        const auto& all = judge.readings();
+        const auto place = std::find(all.begin(), all.end(), reading) - all.begin();
+        if (place < static_cast<std::ptrdiff_t>(all.size()))
+            judge.take(static_cast<int>(place), second * s, value, events);
+    }
+    void pass(int second) { judge.pass(second * s, events); }
+    QStringList said() {
+        QStringList out;
+        for (const LoadEvent& e : events)
+            out << QStringLiteral("%1 %2: %3")
+                       .arg(e.time / s)
+                       .arg(e.on ? "on" : "off",
+                            QString::fromStdString(test::plain(
+                                cause_says(m_bench.controls[0], judge.readings(), e.cause, e.which, m_bench))));
+        events.clear();
+        return out;
+    }
+
+  private:
+    Bench m_bench;
+
+  public:
+    LoadJudge judge;
+    std::vector<LoadEvent> events;
+};
+
+/// The same in a loop over seconds, from the words of docs/acting.md.
+struct Obvious {
+    explicit Obvious(const LoadControl& control) : c(control) {}
+    const LoadControl& c;
+    bool on = false;
+    double since = -1e6, rests_until = -1e6, now = 0; ///< s
+    std::optional<double> wet_at, litres_at;          ///< of the last values
+    bool dry = false, low = false;
+    void second(double t, std::optional<double> wet, std::optional<double> litres) {
+        now = t;
+        decide(); // what the clock does comes before the line
+        if (wet && !std::isnan(*wet)) {
+            wet_at = t;
+            if (*wet < 25) dry = true;
+            if (*wet >= 40) dry = false;
+        }
+        if (wet) decide();
+        if (litres && !std::isnan(*litres)) {
+            litres_at = t;
+            if (*litres < 250) low = true;
+            if (*litres >= 300) low = false;
+        }
+        if (litres) decide();
+    }
+    void decide() {
+        const double gone = std::ceil(c.value_within_s);
+        const bool knows_bed = wet_at && now - *wet_at < gone;
+        const bool knows_cistern = litres_at && now - *litres_at < gone;
+        bool wish = dry;
+        bool at_once = false;
+        if (!knows_bed) wish = c.safe_on, at_once = true;
+        if (!c.never_while.empty() && (low || !knows_cistern)) wish = false, at_once = true;
+        if (on && c.longest_on_s > 0 && now - since >= c.longest_on_s) {
+            on = false;
+            since = now;
+            rests_until = now + c.rest_s;
+        } else if (on && !wish && (at_once || now - since >= c.least_on_s)) {
+            on = false;
+            since = now;
+        } else if (!on && wish && now >= rests_until && now - since >= c.least_off_s) {
+            on = true;
+            since = now;
+        }
+    }
+};
+
+LoadTrial tried(const Bench& bench, const std::function<double(const std::string&, int)>& recorded, int seconds,
+                bool with_effects = true) {
+    const LoadControl& control = bench.controls[0];
+    const WatchRule& rule = bench.watch_rules[0];
+    const auto readings = trial_readings(control, rule);
+    LoadTrialRun run(control, rule, bench, readings, {}, {}, with_effects);
+    for (int t = 1; t <= seconds; ++t)
+        for (std::size_t i = 0; i < readings.size(); ++i)
+            run.take(static_cast<int>(i), t * s, recorded(readings[i], t));
+    return run.finish();
+}
+
+} // namespace
+
+class TestAct : public QObject {
+    Q_OBJECT
+
+  private slots:
+    void likeTheObviousModel() {
+        std::mt19937 random(20261128);
+        const auto upto = [&](int n) { return static_cast<double>(random() % static_cast<unsigned>(n + 1)); };
+        int switched = 0;
+        for (int round = 0; round < 3000; ++round) {
+            Bench bench = garden();
+            LoadControl& c = bench.controls[0];
+            c.least_on_s = upto(20);
+            c.least_off_s = upto(20);
+            c.longest_on_s = random() % 2 ? c.least_on_s + 1 + upto(30) : 0;
+            c.rest_s = c.longest_on_s > 0 ? upto(40) : 0;
+            c.safe_on = random() % 4 == 0;
+            c.value_within_s = 5 + upto(10) - 1e-6; // gone at a whole second
+            if (random() % 2) c.never_while = {looks("cistern", WatchWhen::below, 250, 300)};
+            QCOMPARE(defect_of(c), std::string());
+            Bed fast(bench);
+            Obvious slow(c);
+            double wet = 30;
+            double litres = 320;
+            for (int t = 1; t <= 300; ++t) {
+                wet += upto(16) - 8;
+                litres += upto(40) - 20;
+                const bool line = random() % 5 < 3;
+                const bool fails = random() % 9 == 0;
+                fast.pass(t);
+                if (line) fast.at(t, fails ? std::nan("") : wet, litres);
+                slow.second(t, line ? std::optional(fails ? std::nan("") : wet) : std::nullopt,
+                            line ? std::optional(litres) : std::nullopt);
+                QVERIFY2(fast.judge.on() == slow.on,
+                         qPrintable(QStringLiteral("round %1, second %2").arg(round).arg(t)));
+                switched += static_cast<int>(fast.events.size());
+                fast.events.clear();
+            }
+        }
+        QVERIFY(switched > 10000);
+    }
+    void theClockAloneActsAtItsTime() {
+        Bench bench = garden();
+        bench.controls[0].longest_on_s = 20;
+        bench.controls[0].rest_s = 30;
+        Bed bed(bench);
+        bed.at(1, 20);
+        for (int t = 2; t <= 9; ++t)
+            bed.at(t, 20);
+        bed.at(16, 20); // 7 s without a line: still known
+        bed.at(60, 20); // it ended in between, first by the silence
+        QCOMPARE(bed.said(), (QStringList{"1 on: “Dry” holds", "21 off: its longest run of 20 s is over",
+                                          "60 on: “Dry” holds"}));
+        bed.pass(200);
+        QCOMPARE(bed.said(), QStringList{"70 off: bed says nothing"});
+    }
+    void whatKeepsItOffBeatsAHand() {
+        Bench bench = garden();
+        bench.controls[0].never_while = {looks("cistern", WatchWhen::below, 250, 300)};
+        bench.controls[0].least_on_s = 600;
+        Bed bed(bench);
+        bed.line("bed", 1, 20); // of the cistern nobody knows anything yet
+        QVERIFY(!bed.judge.on());
+        QCOMPARE(bed.judge.wish().cause, LoadCause::no_value);
+        bed.at(2, 20, 260);
+        QVERIFY(bed.judge.on());
+        bed.at(3, 20, 249); // its least time on waits for no level
+        QVERIFY(!bed.judge.on());
+        bed.judge.hand(true, 3600 * s, 4 * s, bed.events);
+        QVERIFY(!bed.judge.on());
+        bed.at(5, 20, 299);
+        QVERIFY(!bed.judge.on());
+        bed.at(6, 50, 301); // the bed is wet, and the hand says on
+        QVERIFY(bed.judge.on());
+        QCOMPARE(bed.said(),
+                 (QStringList{"2 on: “Dry” holds",
+                              "3 off: cistern below 250 L, back above 300 L, or nearer to that than its doubt",
+                              "6 on: by hand"}));
+        bed.judge.hand(false, 3600 * s, 7 * s, bed.events); // and goes off at once
+        QVERIFY(!bed.judge.on());
+        bed.at(3601, 20, 900);
+        QCOMPARE(bed.said(), (QStringList{"7 off: by hand", "3601 on: “Dry” holds"}));
+    }
+    void aLimitIsMovedByItsDoubt() {
+        Bench bench = garden();
+        bench.controls[0].never_while = {looks("cistern", WatchWhen::below, 250, 300)};
+        const auto on_at = [&](double litres, double doubt) {
+            Bed bed(bench, [doubt](const Reading& r, double) { return r.id == "cistern" ? doubt : 0; });
+            bed.at(1, 20, litres);
+            return bed.judge.on();
+        };
+        QVERIFY(on_at(255, 0) && !on_at(255, 9) && on_at(260, 9));
+        QVERIFY(on_at(900, std::nan(""))); // a doubt that nobody stated moves nothing
+        QVERIFY(!on_at(1400, 800));        // a number that may be anything says nothing
+        QCOMPARE(careful(looks("x", WatchWhen::above, 30, 28), 2).value, 28.0);
+        QCOMPARE(*careful(looks("x", WatchWhen::above, 30, 28), 2).clear, 26.0);
+        WatchCondition band = looks("x", WatchWhen::outside, 10);
+        band.upper = 20;
+        QCOMPARE(careful(band, 2).value, 12.0);
+        QCOMPARE(careful(band, 2).upper, 18.0);
+        QCOMPARE(careful(band, 6).value, 10.0); // nothing would be left of it
+    }
+    void aClockThatIsSetBack() {
+        Bench bench = garden();
+        bench.controls[0].longest_on_s = 100;
+        Bed bed(bench);
+        bed.at(10000, 20);
+        for (int t = 10001; t < 10050; ++t)
+            bed.at(t, 20);
+        bed.at(6450, 20); // an hour back: it has been on for 50 s, as before
+        for (int t = 6451; t < 6510; ++t)
+            bed.at(t, 20);
+        const QStringList said = bed.said();
+        QCOMPARE(said.size(), 3);
+        QVERIFY2(said[1].startsWith("6501 off: its longest run") || said[1].startsWith("6500 off"),
+                 qPrintable(said[1]));
+    }
+    void plansThatChange() {
+        Bench bench = garden();
+        LoadKeeper keeper;
+        std::vector<ControlEvent> events;
+        keeper.set_plan(bench, {}, 0, events);
+        keeper.take("bed", s, 20, events);
+        QCOMPARE(events.size(), std::size_t(1));
+        events.clear();
+        bench.controls[0].name = "Another name";
+        bench.controls[0].on_line = "load pump on";
+        bench.watch_rules[0].rank = WatchRank::bad;
+        keeper.set_plan(bench, {}, 2 * s, events);
+        QVERIFY(events.empty() && keeper.judge("water")->on());
+        bench.watch_rules[0].on = false; // it follows nothing any more
+        keeper.set_plan(bench, {}, 3 * s, events);
+        QCOMPARE(events.size(), std::size_t(1));
+        QVERIFY(!events[0].event.on && events[0].event.cause == LoadCause::not_acting);
+        QVERIFY(!keeper.judge("water"));
+        QVERIFY(test::plain(why_not(bench.controls[0], bench)).find("is off") != std::string::npos);
+        bench.watch_rules[0].on = true;
+        bench.readings.erase(bench.readings.begin());
+        QVERIFY(why_not(bench.controls[0], bench).find("gone") != std::string::npos);
+    }
+    void defects_data() {
+        QTest::addColumn<std::function<void(LoadControl&)>>("spoil");
+        QTest::addColumn<QString>("says");
+        using Spoil = std::function<void(LoadControl&)>;
+        const auto row = [](const char* name, const Spoil& spoil, const char* says) {
+            QTest::newRow(name) << spoil << QString(says);
+        };
+        row(
+            "longest below least", [](LoadControl& c) { c.least_on_s = 60, c.longest_on_s = 30; }, "shorter than");
+        row(
+            "rest without a longest run", [](LoadControl& c) { c.rest_s = 5; }, "has none");
+        row(
+            "not a number", [](LoadControl& c) { c.least_off_s = std::nan(""); }, "length of time");
+        row(
+            "two lines in one", [](LoadControl& c) { c.on_line = "on\noff"; }, "one line");
+        row(
+            "no line", [](LoadControl& c) { c.off_line = ""; }, "a line for off");
+        row(
+            "the same line", [](LoadControl& c) { c.on_line = c.off_line; }, "same line");
+        row(
+            "seconds without a time-out", [](LoadControl& c) { c.time_out_s = 0; }, "{s}");
+        row(
+            "seconds in off", [](LoadControl& c) { c.off_line = "off {s}"; }, "only the line for on");
+        row(
+            "a time-out of a second", [](LoadControl& c) { c.time_out_s = 1; }, "at least 3 s");
+        row(
+            "a topic with a hash", [](LoadControl& c) { c.topic = "a/#"; }, "no + and no #");
+        row(
+            "an effect on nothing",
+            [](LoadControl& c) {
+                c.effects = {{"", 1, 0}};
+            },
+            "needs a reading");
+        row(
+            "a limit that is none",
+            [](LoadControl& c) { c.never_while = {looks("x", WatchWhen::below, 250, 200)}; }, "cannot be over");
+    }
+    void defects() {
+        QFETCH(std::function<void(LoadControl&)>, spoil);
+        QFETCH(QString, says);
+        LoadControl c = garden().controls[0];
+        QCOMPARE(defect_of(c), std::string());
+        QCOMPARE(load_line(c, true), std::string("load pump on 60"));
+        QCOMPARE(load_line(c, false), std::string("load pump off"));
+        spoil(c);
+        QVERIFY2(QString::fromStdString(defect_of(c)).contains(says), defect_of(c).c_str());
+    }
+    void theLampThatLightsItsOwnSensor() {
+        Bench bench = garden();
+        bench.watch_rules[0].conditions = {looks("light", WatchWhen::below, 50, 80)};
+        bench.controls[0].load = "pump";
+        bench.controls[0].effects = {{"light", 120, 0}};
+        const auto dusk = [](const std::string&, int t) { return std::max(0.0, 200.0 - 0.2 * t); };
+        const LoadTrial sees_itself = tried(bench, dusk, 2000);
+        const LoadTrial screened = tried(bench, dusk, 2000, false);
+        QCOMPARE(screened.runs, std::uint64_t(1));
+        QVERIFY(sees_itself.runs > 100);
+        LoadTrial both = sees_itself;
+        both.runs_without = screened.runs;
+        QVERIFY(answers_itself(both));
+        const auto warns = trial_warns(bench.controls[0], both, bench);
+        QVERIFY(!warns.empty());
+        QVERIFY2(test::plain(warns[0]).find("answers itself") != std::string::npos, warns[0].c_str());
+        // A way back beyond what the lamp adds, and it stays on.
+        bench.watch_rules[0].conditions[0].clear = 200;
+        LoadTrial wide = tried(bench, dusk, 2000);
+        wide.runs_without = 1;
+        QCOMPARE(wide.runs, std::uint64_t(1));
+        QVERIFY(!answers_itself(wide));
+    }
+    void thePumpThatRunsDry() {
+        Bench bench = garden();
+        bench.controls[0].effects = {{"cistern", 0, -3600}, {"bed", 0, 36}}; // a litre and 0.01 % a second
+        // It pumps from 300 L for as long as the bed takes, 2 000 s.
+        const auto recorded = [](const std::string& id, int) { return id == "bed" ? 20.0 : 300.0; };
+        const LoadTrial dry = tried(bench, recorded, 3000);
+        QCOMPARE(dry.runs, std::uint64_t(1));
+        CLOSE(seconds(dry.on), 2000, 3);
+        QCOMPARE(dry.dry_runs, std::uint64_t(1));
+        CLOSE(seconds(dry.dry), 1700, 3);
+        CLOSE(seconds(dry.dry_first), 301, 2);
+        QCOMPARE(dry.dry_reading, std::string("cistern"));
+        const auto warns = trial_warns(bench.controls[0], dry, bench);
+        QVERIFY(!warns.empty() && test::plain(warns[0]).find("Bed pump runs dry") == 0);
+        bench.controls[0].never_while = {looks("cistern", WatchWhen::below, 250, 300)};
+        const LoadTrial guarded = tried(bench, recorded, 3000);
+        QCOMPARE(guarded.dry_runs, std::uint64_t(0));
+        CLOSE(seconds(guarded.on), 51, 2);
+        QCOMPARE(guarded.ends[static_cast<std::size_t>(LoadCause::kept_off)], std::uint64_t(1));
+        QVERIFY(trial_warns(bench.controls[0], guarded, bench).empty());
+    }
+    void runsThatNobodySees() {
+        Bench bench = garden();
+        bench.readings[0].quantity.interval_s = 10; // three and one more: 31 s
+        bench.readings[0].quantity.stale_s = 400;
+        const auto dies = [](const std::string&, int t) { return t < 100 ? 20.0 : std::nan(""); };
+        const LoadTrial blind = tried(bench, dies, 1000);
+        CLOSE(seconds(blind.blind), 400 - 31, 2);
+        QCOMPARE(blind.ends[static_cast<std::size_t>(LoadCause::no_value)], std::uint64_t(1));
+        QVERIFY(!trial_warns(bench.controls[0], blind, bench).empty());
+        bench.controls[0].value_within_s = 40;
+        QVERIFY(trial_warns(bench.controls[0], tried(bench, dies, 1000), bench).empty());
+    }
+    /// The simulated boards do what they are told, and stop by themselves.
+    void simulatedLoads() {
+        demo::Loads loads;
+        for (const char* wrong :
+             {"", "pump", " on", "pump on -1", "pump on 1e9", "pump on x", "pump maybe", "pump on 5 s"})
+            QVERIFY2(!loads.change(wrong, 0), wrong);
+        QVERIFY(loads.change("pump on 60", 0));
+        QVERIFY(loads.on("pump", 59 * s) && !loads.on("pump", 60 * s) && !loads.on("lamp", 0));
+        QVERIFY(loads.change("pump on 60", 40 * s)); // told again
+        QVERIFY(loads.on("pump", 99 * s));
+        QVERIFY(loads.change("pump off", 80 * s));
+        CLOSE(loads.on_for_s("pump", 200 * s), 80, 1e-9);
+        QVERIFY(loads.change("pump on", 100 * s) && loads.on("pump", 100000 * s)); // nobody asked for a time-out
+        CLOSE(loads.on_for_s("pump", 110 * s), 90, 1e-9);
+        QCOMPARE(loads.text(110 * s), std::string("pump"));
+    }
+    /// The lamp of Whelk Point, with its sensor screened and not, over an evening: lines in, commands out.
+    void theLampAtTheJetty() {
+        const auto bench = load_bench_json(data_folder() + "/demo/whelk-point.json");
+        QVERIFY(bench);
+        const auto switched = [&](bool unscreened) {
+            constexpr TimeUs noon = 1795608000LL * s; // 2026-11-25T12:00:00Z
+            demo::PumpHouseBoard board({}, noon);
+            if (unscreened) board.command("fault lamp-unscreened", noon);
+            LoadKeeper keeper;
+            std::vector<ControlEvent> events;
+            keeper.set_plan(*bench, {}, noon, events);
+            int on = 0;
+            for (TimeUs t = noon; t < noon + 12 * hour_us; t += 10 * s) {
+                keeper.take("daylight", t, board.measure_light(t), events);
+                keeper.pass(t, events);
+                for (const ControlEvent& e : events)
+                    on += e.event.on;
+                events.clear();
+                for (const std::string& id : keeper.controls())
+                    board.command(load_line(*bench->control(id), keeper.judge(id)->on()), t);
+            }
+            return on;
+        };
+        QCOMPARE(switched(false), 1);
+        QVERIFY2(switched(true) >= 1, "it stays on for its least time, and no longer flickers with every line");
+    }
+    void whatItSays() {
+        Bench bench = garden();
+        LoadControl& c = bench.controls[0];
+        c.least_on_s = 120;
+        c.longest_on_s = 1200;
+        c.rest_s = 1800;
+        c.never_while = {looks("cistern", WatchWhen::below, 250)};
+        QCOMPARE(test::plain(follows_says(c, bench)),
+                 std::string("on while “Dry” holds: bed below 25 %, back above 40 %"));
+        std::string all;
+        for (const std::string& line : limits_say(c, bench))
+            all += test::plain(line) + "|";
+        QCOMPARE(all, std::string("on for at least 2 min, on for at most 20 min, then off for 30 min|"
+                                  "never while cistern below 250 L|off while bed says nothing|"
+                                  "goes off by itself 60 s after it was told last|"));
+        QCOMPARE(test::plain(load_event_says(c, {"bed"}, {0, true, LoadCause::rule_holds, -1}, bench)),
+                 std::string("Bed pump is on: “Dry” holds."));
+        QVERIFY(trial_says(c, LoadTrial{}, bench).find("no record") != std::string::npos);
+    }
+};
+
+QTEST_GUILESS_MAIN(TestAct)
+#include "tst_act.moc"
