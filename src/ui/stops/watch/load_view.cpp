@@ -128,34 +128,41 @@ void LoadView::add(const LoadControl& control) {
     head->setSpacing(theme.px(8));
     shown.mark = new MarkLabel(theme);
     auto* name = new TextLabel(theme, TextLabel::Role::name, from_std(control.name));
-    name->setWordWrap(false);
+    name->setWordWrap(true);
     shown.state = new TextLabel(theme, TextLabel::Role::body);
     shown.state->setObjectName(QStringLiteral("loadState"));
     head->addWidget(shown.mark);
-    head->addWidget(name);
-    head->addWidget(shown.state, 1);
+    auto* words = new QVBoxLayout;
+    words->setSpacing(theme.px(2));
+    words->addWidget(name);
+    words->addWidget(shown.state);
+    head->addLayout(words, 1);
+    auto* of_plan = new QHBoxLayout;
+    of_plan->setSpacing(theme.px(16));
+    head->addLayout(of_plan);
     m_list->addLayout(head);
     std::string text = follows_says(control, bench);
     text[0] = 'O';
-    for (const std::string& line : limits_say(control, bench))
-        text += "\n· " + line;
+    const std::vector<std::string> limits = limits_say(control, bench);
+    for (std::size_t i = 0; i < limits.size(); ++i) // the last two are about what nobody sees
+        text += (i + 1 == limits.size() ? "; " : "\n· ") + limits[i];
     m_list->addWidget(new TextLabel(theme, TextLabel::Role::soft, from_std(text)));
-    auto* links = new QHBoxLayout;
-    links->setSpacing(theme.px(16));
-    const auto link = [&](const QString& title, const char* object) {
+    auto* by_hand = new QHBoxLayout;
+    by_hand->setSpacing(theme.px(16));
+    const auto link = [&](QHBoxLayout* row, const QString& title, const char* object) {
         QPushButton* out = make_link(title, QLatin1String(object));
-        links->addWidget(out);
+        row->addWidget(out);
         return out;
     };
     const std::string id = control.id;
-    shown.on = link(tr("On for an hour"), "loadOn");
-    shown.off = link(tr("Off for an hour"), "loadOff");
-    shown.by_rule = link(tr("By its rule again"), "loadByRule");
-    shown.allow = link(tr("Let it act on this computer"), "loadAllow");
-    QPushButton* change = link(tr("Change it"), "loadChange");
-    QPushButton* acts = link(control.acts ? tr("Only try it") : tr("Let it act"), "loadToggle");
-    links->addStretch(1);
-    m_list->addLayout(links);
+    shown.on = link(by_hand, tr("On for an hour"), "loadOn");
+    shown.off = link(by_hand, tr("Off for an hour"), "loadOff");
+    shown.by_rule = link(by_hand, tr("By its rule again"), "loadByRule");
+    shown.allow = link(of_plan, tr("Let it act on this computer"), "loadAllow");
+    QPushButton* change = link(of_plan, tr("Change it"), "loadChange");
+    QPushButton* acts = link(of_plan, control.acts ? tr("Only try it") : tr("Let it act"), "loadToggle");
+    by_hand->addStretch(1);
+    m_list->addLayout(by_hand);
     shown.trial = new TextLabel(theme, TextLabel::Role::body);
     shown.trial->setObjectName(QStringLiteral("loadTrial"));
     shown.warns = new TextLabel(theme, TextLabel::Role::body);
@@ -176,10 +183,16 @@ void LoadView::add(const LoadControl& control) {
         if (const LoadControl* c = m_context.session().bench().control(id)) open(*c);
     });
     connect(acts, &QPushButton::clicked, this, [this, id] {
-        m_context.session().edit(tr("Let a load act"), [&](Bench& b) {
-            if (LoadControl* c = b.control(id)) c->acts = !c->acts && !c->on_line.empty() && !c->off_line.empty();
+        const LoadControl* now = m_context.session().bench().control(id);
+        if (!now) return;
+        if (!now->acts && (now->on_line.empty() || now->off_line.empty()))
+            return emit m_context.said(
+                tr("It needs a line for on and one for off: say first what its board is told."));
+        const bool act = !now->acts;
+        m_context.session().edit(act ? tr("Let a load act") : tr("Only try a load"), [&](Bench& b) {
+            if (LoadControl* c = b.control(id)) c->acts = act;
         });
-        m_context.session().allowActing(id); // a person said so, here
+        if (act) m_context.session().allowActing(id); // a person said so, here
         m_context.refresh();
     });
     m_shown[id] = shown;

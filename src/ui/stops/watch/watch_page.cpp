@@ -35,7 +35,7 @@ QString short_time(TimeUs time) {
 /// The reading as what it is, beside its number.
 class PictureOfReading : public QWidget {
   public:
-    explicit PictureOfReading(Theme& theme) : m_theme(theme) { setFixedSize(theme.px(110), theme.px(64)); }
+    explicit PictureOfReading(Theme& theme) : m_theme(theme) { setFixedSize(theme.px(80), theme.px(64)); }
     void show(const Reading& reading, double value) {
         m_reading = reading;
         m_value = value;
@@ -66,11 +66,17 @@ WatchPage::WatchPage(Context& context, QWidget* parent) : Page(context, tr("Is i
     m_value->setObjectName(QStringLiteral("watchValue"));
     m_word = new TextLabel(theme(), TextLabel::Role::name);
     m_word->setObjectName(QStringLiteral("watchWord"));
+    m_word->setWordWrap(true);
     m_age = new TextLabel(theme(), TextLabel::Role::soft);
-    m_age->setWordWrap(false);
-    for (QWidget* w : std::initializer_list<QWidget*>{m_value, m_mark, m_word, m_age})
-        now->addWidget(w);
-    now->addStretch(1);
+    now->addWidget(m_value);
+    now->addWidget(m_mark);
+    auto* words = new QVBoxLayout; // below each other: there is room for them in a small window as well
+    words->setSpacing(theme().px(2));
+    words->addStretch(1);
+    words->addWidget(m_word);
+    words->addWidget(m_age);
+    words->addStretch(1);
+    now->addLayout(words, 1);
     m_picture = new PictureOfReading(theme());
     now->addWidget(m_picture);
     body()->addLayout(now);
@@ -78,7 +84,10 @@ WatchPage::WatchPage(Context& context, QWidget* parent) : Page(context, tr("Is i
     body()->addWidget(m_cause);
 
     auto* tabs = new QHBoxLayout;
-    tabs->setSpacing(theme().px(6));
+    auto* of_values = new QHBoxLayout;
+    auto* of_people = new QHBoxLayout;
+    for (QHBoxLayout* row : {tabs, of_values, of_people})
+        row->setSpacing(theme().px(6));
     m_tabs = new QButtonGroup(this);
     const std::pair<const char*, QString> names[] = {{"watchTabRules", tr("Rules")},
                                                      {"watchTabBands", tr("Band")},
@@ -89,9 +98,13 @@ WatchPage::WatchPage(Context& context, QWidget* parent) : Page(context, tr("Is i
         QPushButton* tab = make_button(title, QLatin1String(name));
         tab->setCheckable(true);
         m_tabs->addButton(tab, static_cast<int>(m_tabs->buttons().size()));
-        tabs->addWidget(tab);
+        (m_tabs->buttons().size() <= 3 ? of_values : of_people)->addWidget(tab);
     }
-    tabs->addStretch(1);
+    of_values->addStretch(0);
+    of_people->addStretch(1);
+    tabs->addLayout(of_values);
+    tabs->addLayout(of_people, 1);
+    stackWhenNarrow(tabs);
     body()->addLayout(tabs);
     buildRules();
     buildBands();
@@ -107,6 +120,7 @@ WatchPage::WatchPage(Context& context, QWidget* parent) : Page(context, tr("Is i
     body()->addWidget(m_plot, 3);
     m_cursor =
         new TextLabel(theme(), TextLabel::Role::mono_soft, tr("all that was recorded; wheel zooms, dragging pans"));
+    m_cursor->setWordWrap(true);
     body()->addWidget(m_cursor);
     connect(m_plot, &HistoryPlot::cursorMoved, this, [this](const QString& text) { set_text(m_cursor, text); });
     connect(&context.session(), &Session::logChanged, this, [this] { m_alerts_key.clear(); });
