@@ -20,6 +20,13 @@ constexpr TimeUs complains_after = 15 * second_us;  ///< links take a moment to 
 constexpr TimeUs answered_within = 5 * second_us;
 constexpr int times_within_time_out = 3;
 
+/// Where a load is told, and how.
+std::vector<std::string> way_of(const LoadControl* control, const Bench& bench) {
+    const Module* load = control ? bench.module(control->load) : nullptr;
+    if (!load) return {};
+    return {load->id, load->board, control->topic, control->on_line, control->off_line};
+}
+
 TimeUs repeat_after(const LoadControl& control) {
     if (control.time_out_s <= 0) return told_again_after;
     return std::min(told_again_after, from_seconds(control.time_out_s) / times_within_time_out);
@@ -38,6 +45,13 @@ LiveActing::LiveActing(LiveShare* share, Clock clock, WriteLog write_log, Tell t
 void LiveActing::setPlan(const Bench& bench, const DoubtOf& doubt_of) {
     const Bench before = std::move(m_bench);
     m_bench = bench;
+    for (const LoadControl& control : before.controls) { // what was told to be on in another way or place
+        const auto told = m_told.find(control.id);
+        if (told == m_told.end() || !told->second.on) continue;
+        if (way_of(&control, before) == way_of(bench.control(control.id), bench)) continue;
+        tellLoad(control, before, false);
+        told->second.at = 0; // and in the new one with the next second
+    }
     m_events.clear();
     m_keeper.set_plan(bench, doubt_of, m_clock(), m_events);
     handle(m_events, before); // loads that are off now were on by the plan of before

@@ -261,6 +261,23 @@ class TestAct : public QObject {
         QCOMPARE(careful(band, 2).upper, 18.0);
         QCOMPARE(careful(band, 6).value, 10.0); // nothing would be left of it
     }
+    /// Outside a rule's hours, and while its *while* does not hold, nobody looks: then it is off, not as it was.
+    void hoursAndGatesEndIt() {
+        Bench bench = garden();
+        bench.watch_rules[0].hours = {0, 60};
+        Bed bed(bench);
+        for (int t = 3500; t <= 3700; t += 5)
+            bed.at(t, 20);
+        QCOMPARE(bed.said(), (QStringList{"3500 on: “Dry” holds", "3600 off: “Dry” does not hold"}));
+        bench.watch_rules[0].hours = {};
+        WatchCondition full = looks("cistern", WatchWhen::above, 500);
+        full.join = WatchJoin::only;
+        bench.watch_rules[0].conditions.push_back(full);
+        Bed gated(bench);
+        for (int t = 1; t <= 60; ++t)
+            gated.at(t, 20, t < 30 ? 900 : 400);
+        QCOMPARE(gated.said(), (QStringList{"2 on: “Dry” holds", "30 off: “Dry” does not hold"}));
+    }
     void aClockThatIsSetBack() {
         Bench bench = garden();
         bench.controls[0].longest_on_s = 100;
@@ -296,6 +313,10 @@ class TestAct : public QObject {
         QVERIFY(!keeper.judge("water"));
         QVERIFY(test::plain(why_not(bench.controls[0], bench)).find("is off") != std::string::npos);
         bench.watch_rules[0].on = true;
+        bench.controls[0].never_while = {looks("cistern", WatchWhen::night, 0)};
+        QVERIFY(why_not(bench.controls[0], bench).find("where the bench stands") != std::string::npos);
+        bench.where = GeoPlace{50, 0};
+        QCOMPARE(why_not(bench.controls[0], bench), std::string());
         bench.readings.erase(bench.readings.begin());
         QVERIFY(why_not(bench.controls[0], bench).find("gone") != std::string::npos);
     }

@@ -211,6 +211,27 @@ class TestLiveActing : public QObject {
         QVERIFY2(a.log.last().contains("was changed or switched off"), qPrintable(a.log.last()));
         QVERIFY(a.share.copy().loads.empty());
     }
+    /// Another board, another line: what was on is told to go off where it was told.
+    void aLoadThatMoves() {
+        Acting a;
+        a.wait(1);
+        a.line(28);
+        a.sent.clear();
+        Bench bench = with_fan(small_bench());
+        bench.boards.push_back(bench.boards[0]);
+        bench.boards.back().id = "shed";
+        bench.modules[0].board = "shed";
+        a.acting.setPlan(bench, {});
+        QCOMPARE(a.sent, QStringList{"gauge/fan: load fan off"});
+        a.wait(1);
+        QCOMPARE(a.sent.last(), QString("shed/fan: load fan on 60"));
+        bench.controls.push_back(bench.controls[0]); // and another one of the same load
+        bench.controls.back().id = "second";
+        a.sent.clear();
+        a.acting.setPlan(bench, {});
+        a.line(28);
+        QVERIFY(a.sent.isEmpty() && a.share.copy().loads.size() == 1);
+    }
     void inASession() {
         ClockedSession s;
         open_small_bench(s);

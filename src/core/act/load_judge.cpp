@@ -164,7 +164,7 @@ void LoadJudge::advance(TimeUs now, std::vector<LoadEvent>& out) {
     m_now = now;
 }
 
-LoadJudge::Wish LoadJudge::wish_at(TimeUs at) const {
+LoadJudge::Wish LoadJudge::wish_at(TimeUs at) {
     for (std::size_t i = 0; i < m_never.size(); ++i) {
         const auto reading = static_cast<std::size_t>(m_never_reading[i]);
         if (m_never[i].raised()) return {false, LoadCause::kept_off, static_cast<int>(i), true};
@@ -175,7 +175,7 @@ LoadJudge::Wish LoadJudge::wish_at(TimeUs at) const {
     for (std::size_t i = 0; i < m_known.size(); ++i)
         if (m_known[i].needed && says_nothing(m_known[i], at))
             return {m_control.safe_on, LoadCause::no_value, static_cast<int>(i), true};
-    if (m_demand.raised()) return {true, LoadCause::rule_holds, -1, false};
+    if (m_demand.raised() && m_demand.looks(at)) return {true, LoadCause::rule_holds, -1, false};
     return {false, LoadCause::rule_over, -1, false};
 }
 

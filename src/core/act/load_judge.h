@@ -85,7 +85,7 @@ class LoadJudge {
     void advance(TimeUs now, std::vector<LoadEvent>& out);
     void decide(TimeUs at, std::vector<LoadEvent>& out);
     void change(TimeUs at, bool on, LoadCause cause, int which, std::vector<LoadEvent>& out);
-    [[nodiscard]] Wish wish_at(TimeUs at) const;
+    [[nodiscard]] Wish wish_at(TimeUs at);
     [[nodiscard]] bool says_nothing(const Known& known, TimeUs at) const {
         return known.uncertain || at - known.valued > known.gone;
     }

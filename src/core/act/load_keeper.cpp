@@ -1,6 +1,7 @@
 #include "core/act/load_keeper.h"
 
 #include <fmt/format.h>
+#include <set>
 
 namespace cognitum {
 
@@ -37,8 +38,11 @@ std::string why_not(const LoadControl& control, const Bench& bench) {
     if (!rule->on) return fmt::format("the rule “{}” that it follows is off.", rule->name);
     if (std::string defect = defect_of(*rule); !defect.empty()) return defect;
     for (const auto* conditions : {&rule->conditions, &control.never_while})
-        for (const WatchCondition& c : *conditions)
+        for (const WatchCondition& c : *conditions) {
             if (!bench.reading(c.reading)) return fmt::format("the reading “{}” is gone.", c.reading);
+            if (c.when == WatchWhen::night && !bench.where)
+                return "it goes by the sun, and nobody has said where the bench stands.";
+        }
     return {};
 }
 
@@ -46,8 +50,10 @@ void LoadKeeper::set_plan(const Bench& bench, const DoubtOf& doubt_of, TimeUs no
     std::map<std::string, Kept> before = std::move(m_kept);
     m_kept.clear();
     m_by_reading.clear();
+    std::set<std::string> told;
     for (const LoadControl& control : bench.controls) {
         if (!control.acts || !why_not(control, bench).empty()) continue;
+        if (!told.insert(control.load).second) continue; // the first one has this load
         const WatchRule& rule = *bench.watch_rule(control.rule);
         Kept fresh{LoadJudge(control, rule, bench, doubt_of, m_zone), {}};
         for (const std::string& id : fresh.judge.readings())

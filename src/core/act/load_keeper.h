@@ -23,7 +23,7 @@ class LoadKeeper {
     explicit LoadKeeper(ZoneOffset zone = {}) : m_zone(std::move(zone)) {}
 
     /// A control that did not change, with the same rule on the same readings, keeps its state; one that changed
-    /// or went while its load was on ends with it off.
+    /// or went while its load was on ends with it off. Of two that act on one load the first does.
     void set_plan(const Bench& bench, const DoubtOf& doubt_of, TimeUs now, std::vector<ControlEvent>& out);
     /// A line of a reading; NaN: without a value. `arrival`: see RuleJudge::take().
     void take(const std::string& reading, TimeUs time, double value, std::vector<ControlEvent>& out,

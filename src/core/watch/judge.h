@@ -139,6 +139,8 @@ class RuleJudge {
     void set_doubts(const std::vector<ConditionAbout>& about);
 
     [[nodiscard]] bool raised() const { return m_raised; }
+    /// It is within its hours, and every *while* holds; else what was raised before stays so, and nobody looks.
+    [[nodiscard]] bool looks(TimeUs time) { return within_hours(time) && gates_open(time); }
     /// The event that raised it; only while it is raised.
     [[nodiscard]] const WatchEvent& raise() const { return m_raise; }
     [[nodiscard]] const WatchRule& rule() const { return m_rule; }

@@ -145,7 +145,8 @@ std::vector<Finding> told_by_two(const BoardScene& s) {
             Finding f = at_reading(s, all[i], Severity::error,
                                    fmt::format("{} is told by two: {} and {}.", all[i].load.name,
                                                all[k].control.name, all[i].control.name),
-                                   "One says on and the other off, in turns.", "Let one of them act.");
+                                   "One would say on and the other off, in turns: only the first acts.",
+                                   "Let one of them act.");
             f.action = stop_acting(all[i]);
             out.push_back(std::move(f));
         }
