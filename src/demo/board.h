@@ -63,9 +63,10 @@ class Board {
   protected:
     Faults m_faults;
     Hand m_hand;
-    /// Answer to "load NAME on SECONDS" and the like; empty: it is no such line.
+    /// Answer to "load NAME on SECONDS", "screen off" and the like; empty: it is no such line.
     std::string load_command(std::string_view line, TimeUs now);
     Loads m_loads;
+    bool m_lamp_is_screened = true; ///< from the light sensor
 };
 
 /// The boards of Whelk Point: "gauge", "shed", "pump-house", and "beacon-log", the receiver's growing file. Null

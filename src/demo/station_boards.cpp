@@ -52,7 +52,7 @@ std::string ScheduledBoard::command(std::string_view line, TimeUs now) {
     while (!line.empty() && (line.back() == '\r' || line.back() == '\n' || line.back() == ' '))
         line.remove_suffix(1);
     if (line == "help")
-        return "# ok help: report, load NAME on [SECONDS]|off, hand STIMULUS READING|off, fault "
+        return "# ok help: report, load NAME on [SECONDS]|off, screen on|off, hand STIMULUS READING|off, fault "
                "NAME|+NAME|-NAME|none\n";
     if (line == "report") {
         for (TimeUs& due : m_due)
@@ -146,7 +146,7 @@ double PumpHouseBoard::measure_light(TimeUs now) {
     if (m_hand.on("daylight")) lux *= 0.08;
     if (m_faults.on("overflow")) lux = 27000 + 9000 * std::sin(seconds(now) / 60);
     if (m_faults.on("glare")) lux = 70000;
-    if (m_faults.on("lamp-unscreened") && m_loads.on("jetty-lamp", now)) lux += lamp_lux;
+    if (!m_lamp_is_screened && m_loads.on("jetty-lamp", now)) lux += lamp_lux;
     return std::clamp(std::floor(lux * 1.2), 0.0, 65535.0) / 1.2;
 }
 
@@ -219,7 +219,9 @@ void BeaconLog::send(std::size_t, TimeUs now, std::vector<Sent>& out) {
 }
 
 std::string Board::load_command(std::string_view line, TimeUs now) {
-    if (!line.starts_with("load ") || !m_loads.change(line.substr(5), now)) return {};
+    const bool screens = line == "screen on" || line == "screen off";
+    if (screens) m_lamp_is_screened = line == "screen on";
+    if (!screens && !(line.starts_with("load ") && m_loads.change(line.substr(5), now))) return {};
     return fmt::format("# ok {}\n", line);
 }
 

@@ -77,8 +77,7 @@ double LoadTrialRun::driven(int reading, TimeUs time, double value) {
     // It can be no emptier than empty and no fuller than full: what did not fit was never added.
     const double within = std::clamp(out, d.low, d.high);
     d.added += within - out;
-    const bool at_its_end = d.an_hour < 0 ? within <= d.low : within >= d.high;
-    if (at_its_end && m_judge.on() && time - m_on_since > 0) {
+    if (d.an_hour < 0 && within <= d.low && m_judge.on() && time - m_on_since > 0) {
         m_trial.dry += std::min(step, time - m_on_since);
         if (m_trial.dry_runs == 0) {
             m_trial.dry_first = time;

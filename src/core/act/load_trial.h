@@ -19,7 +19,7 @@ struct LoadTrial {
     TimeUs on = 0, longest = 0;          ///< in all; of one run
     std::array<std::uint64_t, 7> ends{}; ///< runs by what ended them, by LoadCause
     std::uint64_t runs_without = 0;      ///< had it no effect on any reading
-    std::uint64_t dry_runs = 0;    ///< in which a reading came to the end of its range that the load drives it to
+    std::uint64_t dry_runs = 0;    ///< in which a reading that the load draws from came to the low end of its range
     TimeUs dry = 0, dry_first = 0; ///< how long in all, and when first
     std::string dry_reading;       ///< id
     TimeUs blind = 0;              ///< on while its rule's reading had said nothing for three of its intervals
