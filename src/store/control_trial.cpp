@@ -1,6 +1,7 @@
 #include "store/control_trial.h"
 
 #include "core/act/load_keeper.h"
+#include "core/watch/bands.h"
 #include "store/lines_in_order.h"
 
 #include <cmath>
@@ -25,6 +26,24 @@ Result<LoadTrial> follow(BenchFile& file, const Bench& bench, const LoadControl&
     return run.finish();
 }
 
+/// A record may be coarser than the lines that come while it acts (thinned, or brought from elsewhere): its usual
+/// steps are no silences. Says below which length a silence is not seen in it; 0: as while it acts.
+Result<TimeUs> allow_for_steps(BenchFile& file, Bench& bench, LoadControl& control, const WatchRule& rule,
+                               const TrialStretch& stretch) {
+    TimeUs out = 0;
+    for (const std::string& id : trial_readings(control, rule)) {
+        COGNITUM_TRY(record, hourly_record(file, id, stretch.from, stretch.to));
+        Quantity& quantity = bench.reading(id)->quantity;
+        const double seen_s = 1.5 * seconds(record.long_gap);
+        if (record.lines < 2 || seen_s <= silent_after_s(quantity)) continue;
+        quantity.stale_s = seen_s;
+        quantity.interval_s = std::max(quantity.interval_s, seconds(record.long_gap) / 3);
+        out = std::max(out, from_seconds(seen_s));
+    }
+    if (control.value_within_s > 0) control.value_within_s = std::max(control.value_within_s, seconds(out));
+    return out;
+}
+
 /// A control is tried while its rule is off as well: the person decides afterwards.
 std::string why_not_tried(const LoadControl& control, Bench bench) {
     if (WatchRule* rule = bench.watch_rule(control.rule)) rule->on = true;
@@ -41,14 +60,18 @@ LoadTrial try_control(BenchFile& file, const Bench& bench, const LoadControl& co
     out.trouble = why_not_tried(control, bench);
     if (!out.trouble.empty()) return out;
     const WatchRule& rule = *bench.watch_rule(control.rule);
-    auto with = follow(file, bench, control, rule, stretch, doubt_of, zone, true);
-    if (!with) {
-        out.trouble = with.error().text();
+    Bench as_recorded = bench;
+    LoadControl as_tried = control;
+    const auto unseen = allow_for_steps(file, as_recorded, as_tried, rule, stretch);
+    auto with = follow(file, as_recorded, as_tried, rule, stretch, doubt_of, zone, true);
+    if (!unseen || !with) {
+        out.trouble = (unseen ? with.error() : unseen.error()).text();
         return out;
     }
     out = std::move(*with);
+    out.unseen_silence = *unseen;
     if (out.with_effects)
-        if (const auto without = follow(file, bench, control, rule, stretch, doubt_of, zone, false))
+        if (const auto without = follow(file, as_recorded, as_tried, rule, stretch, doubt_of, zone, false))
             out.runs_without = without->runs;
     const Module* load = bench.module(control.load);
     const BoardUse* board = load ? bench.board(load->board) : nullptr;

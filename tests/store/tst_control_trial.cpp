@@ -112,6 +112,21 @@ class TestControlTrial : public QObject {
         poor.controls[0].never_while = {low};
         QCOMPARE(tried(path, poor).dry_runs, std::uint64_t(0));
     }
+    /// A record that was thinned has steps longer than the silence that would end a run: those are no silences.
+    void aRecordThatIsCoarse() {
+        Bench bench = garden();
+        bench.readings[0].quantity.stale_s = 30; // its lines come every 60 s
+        const std::string path = made(bench);
+        const LoadTrial trial = tried(path, bench);
+        QCOMPARE(trial.ends[static_cast<std::size_t>(LoadCause::no_value)], std::uint64_t(0));
+        QVERIFY2(trial.runs >= 3 && trial.runs <= 4, qPrintable(QString::number(trial.runs)));
+        CLOSE(seconds(trial.unseen_silence), 90, 2);
+        bench.controls[0].value_within_s = 20;
+        QCOMPARE(tried(path, bench).runs, trial.runs);
+        bench.readings[0].quantity.stale_s = 0;
+        bench.controls[0].value_within_s = 0;
+        QCOMPARE(tried(path, bench).unseen_silence, TimeUs(0));
+    }
     void theSleepThatMissesTips() {
         Bench bench = garden();
         const std::string path = made(bench);

@@ -198,6 +198,28 @@ class TestWatchPage : public QObject {
         w.refresh();
         QVERIFY(!w.bench().publishing.log_in);
     }
+    void aRuleThatGoesByTheSun() {
+        Watching w("daylight");
+        w.click("watchNewRule");
+        w.type("watchRuleName", "Lamp");
+        QVERIFY(!w.sees("watchLatitude"));
+        w.choose("conditionWhen", qPrintable(QString::number(int(WatchWhen::night))));
+        QVERIFY(w.sees("watchLatitude"));
+        QVERIFY(!w.find<QPushButton>("watchRuleKeep")->isEnabled());
+        QVERIFY2(w.text("watchRuleSays").contains("where the bench stands"), qPrintable(w.text("watchRuleSays")));
+        w.type("watchLatitude", "95");
+        w.type("watchLongitude", "-5");
+        QVERIFY(!w.find<QPushButton>("watchRuleKeep")->isEnabled());
+        w.type("watchLatitude", "50");
+        w.type("conditionValue", "20");
+        w.answers();
+        QVERIFY2(w.text("watchRuleTried").contains("it would have spoken"), qPrintable(w.text("watchRuleTried")));
+        w.click("watchRuleKeep");
+        QVERIFY(w.bench().where == (GeoPlace{50, -5}));
+        QCOMPARE(w.bench().watch_rules.back().count, 1);
+        w.clocked.session.undoStack()->undo();
+        QVERIFY(!w.bench().where);
+    }
     void bandsWithNames() {
         Watching w("rock");
         w.click("watchTabBands");

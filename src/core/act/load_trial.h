@@ -24,6 +24,7 @@ struct LoadTrial {
     std::string dry_reading;       ///< id
     TimeUs blind = 0;              ///< on while its rule's reading had said nothing for three of its intervals
     std::uint64_t tips = 0, tips_missed = 0; ///< on record, and while its board would sleep
+    TimeUs unseen_silence = 0; ///< a shorter one cannot be told from the steps of the record; 0: as while it acts
     std::uint64_t lines = 0;
     TimeUs first = 0, last = 0; ///< of them
     bool goes_on = false;       ///< on at the end

@@ -108,6 +108,9 @@ std::string trial_says(const LoadControl& control, const LoadTrial& t, const Ben
         out += fmt::format(" What keeps it off ended it {}.", times(ended(LoadCause::kept_off)));
     if (ended(LoadCause::no_value) > 0)
         out += fmt::format(" A reading that said nothing ended it {}.", times(ended(LoadCause::no_value)));
+    if (t.unseen_silence > 0)
+        out += fmt::format(" A silence below {} cannot be told from the steps of this record.",
+                           duration_text(t.unseen_silence));
     if (!t.with_effects && control.effects.empty())
         out +=
             fmt::format(" What {} does to the readings is not said, and not in this.", load_name(control, bench));
@@ -130,7 +133,7 @@ std::vector<std::string> trial_warns(const LoadControl& control, const LoadTrial
                                   name, reading_name(t.dry_reading, bench), times(t.dry_runs), duration_text(t.dry),
                                   iso_time(t.dry_first).substr(0, 16), reading_name(t.dry_reading, bench)));
     constexpr TimeUs of_account = minute_us;
-    if (t.blind > of_account)
+    if (t.blind > of_account && t.blind > t.on / 20)
         out.push_back(fmt::format("{} runs for {} while {} had said nothing for three of its intervals. Let an old "
                                   "value count as none sooner.",
                                   name, duration_text(t.blind), watched));

@@ -149,6 +149,9 @@ void ConditionRow::suit() {
     m_within->setVisible(looks_over_time(when));
     m_over->setVisible(looks_over_time(when));
     if (looks_over_time(when) && m_over->number().value_or(0) <= 0) m_over->show(QStringLiteral("60"));
+    constexpr double longest_twilight_min = 240;
+    if (when == WatchWhen::night && m_value->number().value_or(-1) > longest_twilight_min)
+        m_value->show(QStringLiteral("20")); // it was a limit of something else
     m_clear->setVisible(one_limit && !is_state);
     const bool steps = !one_limit && !goes_by_clock(when) && when != WatchWhen::failing && !is_state;
     m_step->setVisible(steps);

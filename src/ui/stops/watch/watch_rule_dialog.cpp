@@ -198,6 +198,7 @@ WatchRule WatchRuleDialog::rule() const {
     for (const ConditionRow* row : m_rows)
         out.conditions.push_back(row->condition());
     out.count = static_cast<int>(std::clamp(m_count->number().value_or(1), 0.0, 1e6));
+    if (!out.conditions.empty() && goes_by_clock(out.conditions.front().when)) out.count = 1; // there are no lines
     out.for_s = 60 * m_for->number().value_or(0);
     out.repeat_s = 3600 * m_repeat->number().value_or(0);
     out.escalate_s = 60 * m_escalate->number().value_or(0);
@@ -232,6 +233,7 @@ std::string WatchRuleDialog::defect(const WatchRule& now) const {
 void WatchRuleDialog::tryIt() {
     const WatchRule now = rule();
     Session& session = m_context.session();
+    m_count->setEnabled(now.conditions.empty() || !goes_by_clock(now.conditions.front().when));
     m_where->setVisible(std::any_of(now.conditions.begin(), now.conditions.end(),
                                     [](const WatchCondition& c) { return c.when == WatchWhen::night; }));
     std::string defect = this->defect(now);
