@@ -85,6 +85,8 @@ Result<BenchFile> BenchFile::create(const std::string& name, const Fill& fill) {
             SQLite::Transaction transaction(db);
             bring_up_to_date(db, 0);
             transaction.commit();
+            // Of two programs that open it at once, none may have to change how it keeps its journal.
+            db.exec("PRAGMA journal_mode = WAL");
         }
         if (!fill) return {};
         COGNITUM_TRY(file, open(beside, Access::write));
