@@ -251,8 +251,11 @@ class TestAct : public QObject {
             return bed.judge.on();
         };
         QVERIFY(on_at(255, 0) && !on_at(255, 9) && on_at(260, 9));
-        QVERIFY(on_at(900, std::nan(""))); // a doubt that nobody stated moves nothing
-        QVERIFY(!on_at(1400, 800));        // a number that may be anything says nothing
+        QVERIFY(on_at(900, std::nan("")));           // a doubt that nobody stated moves nothing
+        QVERIFY(!on_at(1400, 800));                  // a number that may be anything says nothing
+        bench.readings[1].quantity.kind = "contact"; // a door's state has no doubt that could be half of its range
+        bench.controls[0].never_while[0].clear = {};
+        QVERIFY(on_at(900, 800));
         QCOMPARE(careful(looks("x", WatchWhen::above, 30, 28), 2).value, 28.0);
         QCOMPARE(*careful(looks("x", WatchWhen::above, 30, 28), 2).clear, 26.0);
         WatchCondition band = looks("x", WatchWhen::outside, 10);

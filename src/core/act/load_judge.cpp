@@ -24,9 +24,12 @@ WatchRule rule_of(const WatchCondition& condition) {
     return out;
 }
 
-/// ± at the limit, 95 %; 0: not known.
+/// ± at the limit, 95 %; 0: not known, or its limit is no value: a door's state, a rate, a time.
 double limit_doubt(const DoubtOf& doubt_of, const Bench& bench, const WatchCondition& condition) {
     const Reading* reading = bench.reading(condition.reading);
+    const bool on_values = condition.when == WatchWhen::above || condition.when == WatchWhen::below ||
+                           condition.when == WatchWhen::outside;
+    if (!on_values || (reading && reading->quantity.about().is_state())) return 0;
     const double doubt = doubt_of && reading ? doubt_of(*reading, condition.value) : 0;
     return std::isfinite(doubt) ? doubt : 0;
 }
