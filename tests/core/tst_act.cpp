@@ -407,6 +407,7 @@ class TestAct : public QObject {
         QCOMPARE(dry.dry_reading, std::string("cistern"));
         const auto warns = trial_warns(bench.controls[0], dry, bench);
         QVERIFY(!warns.empty() && test::plain(warns[0]).find("Bed pump runs dry") == 0);
+        QVERIFY2(warns[0].find("1970-01-01 00:05 UTC") != std::string::npos, warns[0].c_str());
         bench.controls[0].never_while = {looks("cistern", WatchWhen::below, 250, 300)};
         const LoadTrial guarded = tried(bench, recorded, 3000);
         QCOMPARE(guarded.dry_runs, std::uint64_t(0));

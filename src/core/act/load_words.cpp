@@ -128,10 +128,12 @@ std::vector<std::string> trial_warns(const LoadControl& control, const LoadTrial
                         "from it, widen the way back beyond what it adds, or give it a least time on.",
                         name, t.runs, t.runs_without, watched));
     if (t.dry_runs > 0)
-        out.push_back(fmt::format("{} runs dry: {} comes to its end {}, for {} in all, first on {}. Let {} keep it "
-                                  "off in time.",
-                                  name, reading_name(t.dry_reading, bench), times(t.dry_runs), duration_text(t.dry),
-                                  iso_time(t.dry_first).substr(0, 16), reading_name(t.dry_reading, bench)));
+        out.push_back(
+            fmt::format("{} runs dry: {} comes to its end {}, for {} in all, first on {} UTC. Let {} keep "
+                        "it off in time.",
+                        name, reading_name(t.dry_reading, bench), times(t.dry_runs), duration_text(t.dry),
+                        iso_time(t.dry_first).substr(0, 10) + " " + iso_time(t.dry_first).substr(11, 5),
+                        reading_name(t.dry_reading, bench)));
     constexpr TimeUs of_account = minute_us;
     if (t.blind > of_account && t.blind > t.on / 20)
         out.push_back(fmt::format("{} runs for {} while {} had said nothing for three of its intervals. Let an old "
