@@ -173,6 +173,28 @@ Json p16(const std::string& folder) {
         {"met", seen <= 0.05 && hidden <= 0.02}};
 }
 
+Json p15(const std::string& folder) {
+    constexpr const char* a_week_in_ten_minutes = " 1000 7";
+    const Json told = told_by(folder + "/cognitum-recorder-week " + folder + a_week_in_ten_minutes);
+    if (told.is_discarded() || !told["at_rest"].contains("share") || !told["week"].is_array())
+        return {{"what", "the recorder did not run"}, {"met", false}};
+    const double share = told["at_rest"]["share"];
+    const double memory = told["at_rest"]["resident_MB"];
+    const Json& first = told["week"][1]; // what one day needs it has after one day
+    const Json& last = told["week"].back();
+    const double grown = last["heap_MB"].get<double>() - first["heap_MB"].get<double>();
+    const bool flat =
+        grown <= 1 && last["descriptors"] <= first["descriptors"] && last["threads"] <= first["threads"];
+    return {{"what",
+             "recorder at rest with the demo's four boards: share of one core; MB; a week at 1000 times the speed"},
+            {"value", share},
+            {"resident_MB", memory},
+            {"heap_grown_MB", grown},
+            {"week", told["week"]},
+            {"target", "value <= 0.02, resident_MB <= 60, heap_grown_MB <= 1, no descriptor or thread more"},
+            {"met", share <= 0.02 && memory <= 60 && flat}};
+}
+
 /// `readings` readings of mixed kinds on `boards` boards of two kinds, without pins.
 Bench large_bench(int readings, int boards) {
     static const std::pair<const char*, const char*> parts[] = {{"temperature", "analog-thermometer-with-offset"},
@@ -320,6 +342,7 @@ int main(int argc, char** argv) {
     if (want("P10")) out["P10"] = p10();
     if (want("growth")) out["growth"] = growth();
     if (want("P5")) out["P5"] = p5(folder);
+    if (want("P15")) out["P15"] = p15(folder);
     if (want("P16")) out["P16"] = p16(folder);
     if (want("P8")) out["P8"] = p8(folder);
     if (want("P9")) out["P9"] = {{"draws", p9_draws()}, {"fits", p9_fits()}};

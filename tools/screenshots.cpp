@@ -7,6 +7,7 @@
 #include "ui/stops/calibrate/calibrate_page.h"
 
 #include <QCommandLineParser>
+#include <QLabel>
 #include <QTableWidget>
 
 using namespace cognitum;
@@ -90,6 +91,30 @@ int main(int argc, char** argv) {
         press("watchEditRule");
         stage.shootDialog(QStringLiteral("watch-rule"));
     }
+    if (wanted.contains(QStringLiteral("watch-corridor"))) {
+        stage.window().context().session().edit(QStringLiteral("A jar"), [&](Bench& bench) {
+            WatchCondition c;
+            c.reading = "hut-air";
+            c.when = WatchWhen::corridor;
+            c.corridor = {{1, 18, 20}, {5, 20, 22}};
+            c.hysteresis = 0.5;
+            bench.watch_rules.insert(bench.watch_rules.begin(),
+                                     {"jar-warm", "Cabbage leaves its corridor", WatchRank::look, {c}});
+            bench.sessions.push_back({"jar",
+                                      "Cabbage",
+                                      SessionKind::fermentation,
+                                      stage.window().context().session().now() - 9 * day_us,
+                                      0,
+                                      {"hut-air"},
+                                      {}});
+        });
+        stage.window().context().selectReading("hut-air");
+        stage.window().showStop(6);
+        stage.settle();
+        press("watchEditRule");
+        stage.shootDialog(QStringLiteral("watch-corridor"));
+        stage.window().context().session().undoStack()->undo();
+    }
     if (want("wiring-simple")) {
         stage.window().context().selectReading("hut-air");
         stage.window().showStop(2);
@@ -132,6 +157,23 @@ int main(int argc, char** argv) {
         press(tab);
         stage.shoot(name);
         if (tab[3] == 'M') stage.session().undoStack()->undo();
+        press("tabPins");
+    }
+    if (want("boards-program")) {
+        stage.window().showPage(QStringLiteral("boards"));
+        auto* choice = stage.window().findChild<QComboBox*>(QStringLiteral("boardChoice"));
+        choice->setCurrentIndex(choice->findData(QStringLiteral("gauge")));
+        emit choice->activated(choice->currentIndex());
+        press("tabProgram");
+        stage.settle();
+        if (wanted.contains(QStringLiteral("boards-program")))
+            stage.shoot(QStringLiteral("boards-program-written"));
+        press("programProve");
+        const auto* proof = stage.window().findChild<QTableWidget*>(QStringLiteral("programProof"));
+        const auto* trouble = stage.window().findChild<QLabel*>(QStringLiteral("programTrouble"));
+        while (!proof->isVisible() && !trouble->isVisible()) // it compiles and runs in a process of its own
+            QApplication::processEvents(QEventLoop::WaitForMoreEvents, 100);
+        stage.shoot(QStringLiteral("boards-program"));
         press("tabPins");
     }
     for (const char* page : {"overview", "boards", "logbook"}) {
@@ -220,7 +262,8 @@ int main(int argc, char** argv) {
         stage.window().showStop(4);
         stage.shoot(QStringLiteral("convert-flue"));
     }
-    if (want("convert-formula")) { // in the dark theme: constants, and a step of one's own
+    if (wanted.contains(
+            QStringLiteral("convert-formula"))) { // in the dark theme: constants, and a step of one's own
         const bool was_dark = theme.isDark();
         theme.setDark(true);
         stage.session().editReading("daylight", QStringLiteral("own step"), [](Reading& r) {

@@ -27,6 +27,8 @@ bool ends_with(const std::string& text, std::string_view end) {
     return text.size() >= end.size() && text.compare(text.size() - end.size(), end.size(), end) == 0;
 }
 
+} // namespace
+
 Result<Bench> load_any_bench(const std::string& path) {
     // A pipe can only bring the JSON form: a bench file is read from several places at once.
     if (ends_with(path, ".json") || path == "-" || is_pipe(path)) {
@@ -37,8 +39,6 @@ Result<Bench> load_any_bench(const std::string& path) {
     COGNITUM_TRY(file, BenchFile::open(path, Access::read));
     return file.load_plan();
 }
-
-} // namespace
 
 Result<std::size_t> find_reading(const Bench& bench, const std::string& path, const std::string& name) {
     std::string known;

@@ -53,6 +53,13 @@ int run_decode(const std::string& input, const std::string& format, long head, b
 int run_signal(const std::string& series, const std::vector<std::string>& arguments, bool json);
 int run_path(const std::string& bench, const std::string& reading, bool json);
 int run_check(const std::string& bench, bool json);
+/// A bench file, or its JSON form.
+Result<Bench> load_any_bench(const std::string& path);
+struct ProgramRequest {
+    std::string bench, board, out; ///< out: folder; empty: only printed
+    int average = 1;
+};
+int run_program(const ProgramRequest& request, bool json);
 struct ImportRequest {
     std::string input, bench;
     bool as_raw = false;

@@ -165,6 +165,16 @@ int run(int argc, char** argv) {
     path_verb->add_option("--reading", b, "its name or id")->required();
     path_verb->callback([&] { code = run_path(a, b, json); });
 
+    ProgramRequest program;
+    CLI::App* program_verb =
+        verb("program", "the program of a board, written from the plan: program BENCH --board ID");
+    program_verb->add_option("bench", program.bench)->required();
+    program_verb->add_option("--board", program.board, "its id or name")->required();
+    program_verb->add_option("--out", program.out, "folder that the files are written into");
+    program_verb->add_option("--average", program.average, "conversions that become one number")
+        ->check(CLI::Range(1, 64));
+    program_verb->callback([&] { code = run_program(program, json); });
+
     CLI::App* import_verb =
         verb("import", "CSV, JSON or SenML into a bench file, or a bench’s JSON form into a new one");
     ImportRequest taken;

@@ -321,9 +321,13 @@ void BoardFeed::noticePower(TimeUs arrival) {
 void BoardFeed::takeComments() {
     for (const std::string& comment : m_stream.decoder().take_comments()) {
         const std::string reference = comment_value(comment, "reference");
+        const std::string program = comment_value(comment, "plan");
+        const std::string restart = comment_value(comment, "restart");
         const bool is_answer = comment.rfind("ok", 0) == 0 || comment.rfind("error", 0) == 0;
         m_share->change_board(m_board.id, [&](LiveBoard& board) {
             if (!reference.empty()) board.reference = QString::fromStdString(reference);
+            if (!program.empty()) board.program = QString::fromStdString(program);
+            if (!restart.empty()) board.restart = QString::fromStdString(restart);
             if (!is_answer) return;
             board.answer = QString::fromStdString(comment);
             ++board.answers;

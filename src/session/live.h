@@ -46,7 +46,9 @@ struct LiveBoard {
     QString format_reason; ///< why this format, and what else it could be
     std::uint64_t lines = 0, lost = 0, rejected = 0, resets = 0;
     std::optional<TimeUs> last_line;
-    QString reference;         ///< as the board says: supply or internal; empty: it does not say
+    QString reference; ///< as the board says: supply or internal; empty: it does not say
+    QString program;   ///< fingerprint of the plan that its program was written from; empty: it does not say
+    QString restart;   ///< why it began, as it says
     std::vector<Field> fields; ///< what its lines bring, in the order of their first coming
     StreamFacts facts;         ///< over the last ten minutes
     double lines_per_s = 0;    ///< over the last ten seconds

@@ -80,8 +80,8 @@ void fields(A& a, auto& v, const RejectedLine*) {
 template <typename A>
 void fields(A& a, auto& v, const LiveBoard*) {
     a(v.state)(v.reason)(v.port)(v.format)(v.format_reason)(v.lines)(v.lost)(v.rejected)(v.resets)(v.last_line)(
-        v.reference)(v.fields)(v.facts)(v.lines_per_s)(v.rejections)(v.rejected_last)(v.dropped)(v.kept)(
-        v.secret_wanted)(v.permission_wanted)(v.answer)(v.answers);
+        v.reference)(v.program)(v.restart)(v.fields)(v.facts)(v.lines_per_s)(v.rejections)(v.rejected_last)(
+        v.dropped)(v.kept)(v.secret_wanted)(v.permission_wanted)(v.answer)(v.answers);
 }
 template <typename A>
 void fields(A& a, auto& v, const LiveRecording*) {

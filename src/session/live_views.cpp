@@ -6,6 +6,7 @@
 #include "core/plan/reading_doubt.h"
 #include "core/plan/rules/arrivals.h"
 #include "core/plan/signal_about.h"
+#include "core/program/program.h"
 #include "session/session.h"
 
 #include <algorithm>
@@ -22,8 +23,10 @@ const LiveViews::OfPlan& LiveViews::ofPlan() const {
         const Loom loom = reading_loom(m_session.bench(), m_session.catalog(), r);
         m_of_plan.steps[r.id] = wiring_steps(m_session.bench(), m_session.catalog(), r, loom).size();
     }
-    for (const BoardUse& use : m_session.bench().boards)
+    for (const BoardUse& use : m_session.bench().boards) {
         m_of_plan.of_board[use.id] = check_board(m_session.bench(), m_session.catalog(), use);
+        m_of_plan.programs[use.id] = program_fingerprint(m_session.bench(), m_session.catalog(), use);
+    }
     return m_of_plan;
 }
 
@@ -46,6 +49,12 @@ std::vector<Finding> LiveViews::findings(const Reading& reading, const Live& liv
     if (const auto board = live.boards.find(reading.feed()); card && board != live.boards.end())
         if (auto differs = board_reference_differs(reading, *card, board->second.reference.toStdString()))
             out.insert(out.begin(), std::move(*differs));
+    if (const auto board = live.boards.find(reading.feed()); board != live.boards.end())
+        if (const BoardUse* use = m_session.bench().board(reading.feed()))
+            if (auto other =
+                    board_runs_another_plan(reading, *use, board->second.program.toStdString(),
+                                            plan.programs.contains(use->id) ? plan.programs.at(use->id) : ""))
+                out.insert(out.begin(), std::move(*other));
     const std::vector<Finding> of_signal = signal_findings(reading, health(reading, live));
     out.insert(out.begin(), of_signal.begin(), of_signal.end());
     return out;

@@ -47,6 +47,7 @@ class LiveViews {
     struct OfPlan {
         std::uint64_t revision = 0;
         std::map<std::string, std::vector<Finding>> of_reading, of_board;
+        std::map<std::string, std::string> programs; ///< fingerprint of each board's
         std::map<std::string, std::size_t> steps;
     };
     struct Health {

@@ -1,10 +1,8 @@
 // When a load is on: the judge against a slow and obvious model, its limits one by one, and what it would have done
 // on a record with the load's own light and water in it.
-#include "core/act/load_keeper.h"
-#include "core/act/load_words.h"
 #include "demo/loads.h"
 #include "demo/station_boards.h"
-#include "support/support.h"
+#include "support/garden.h"
 
 #include <random>
 
@@ -13,92 +11,9 @@ using namespace cognitum;
 namespace {
 
 constexpr TimeUs s = second_us;
-
-WatchCondition looks(const char* reading, WatchWhen when, double value, std::optional<double> clear = {}) {
-    WatchCondition out;
-    out.reading = reading;
-    out.when = when;
-    out.value = value;
-    out.clear = clear;
-    return out;
-}
-
-Reading reading_of(const char* id, const char* kind, const char* unit, double high) {
-    Reading out;
-    out.id = out.name = id;
-    out.quantity.kind = kind;
-    out.quantity.unit = unit;
-    out.quantity.low = 0;
-    out.quantity.high = high;
-    out.quantity.interval_s = 1;
-    out.quantity.stale_s = 10;
-    return out;
-}
-
-/// A bed that is dry below 25 %, back above 40 %; a cistern; a light; and a pump that follows the bed.
-Bench garden() {
-    Bench bench = test::small_bench();
-    bench.readings = {reading_of("bed", "soil-moisture", "%", 100), reading_of("cistern", "volume", "L", 1500),
-                      reading_of("light", "light", "lx", 1000)};
-    Module pump;
-    pump.id = "pump";
-    pump.name = "bed pump";
-    pump.part = "pump-5v";
-    pump.board = "gauge";
-    bench.modules = {pump};
-    WatchRule dry;
-    dry.id = "dry";
-    dry.name = "Dry";
-    dry.conditions = {looks("bed", WatchWhen::below, 25, 40)};
-    bench.watch_rules = {dry};
-    LoadControl c;
-    c.id = "water";
-    c.name = "Water the bed";
-    c.load = "pump";
-    c.rule = "dry";
-    c.acts = true;
-    c.on_line = "load pump on {s}";
-    c.off_line = "load pump off";
-    c.time_out_s = 60;
-    bench.controls = {c};
-    return bench;
-}
-
-/// Feeds one control and keeps what it did, as "12 on rule_holds".
-class Bed {
-  public:
-    explicit Bed(const Bench& bench, const DoubtOf& doubt_of = {})
-        : m_bench(bench), judge(bench.controls[0], bench.watch_rules[0], bench, doubt_of) {}
-    void at(int second, double wet, double litres = 900) {
-        line("bed", second, wet);
-        line("cistern", second, litres);
-    }
-    void line(const char* reading, int second, double value) {
-        const auto& all = judge.readings();
-        const auto place = std::find(all.begin(), all.end(), reading) - all.begin();
-        if (place < static_cast<std::ptrdiff_t>(all.size()))
-            judge.take(static_cast<int>(place), second * s, value, events);
-    }
-    void pass(int second) { judge.pass(second * s, events); }
-    QStringList said() {
-        QStringList out;
-        for (const LoadEvent& e : events)
-            out << QStringLiteral("%1 %2: %3")
-                       .arg(e.time / s)
-                       .arg(e.on ? "on" : "off",
-                            QString::fromStdString(test::plain(
-                                cause_says(m_bench.controls[0], judge.readings(), e.cause, e.which, m_bench))));
-        events.clear();
-        return out;
-    }
-
-  private:
-    Bench m_bench;
-
-  public:
-    LoadJudge judge;
-    std::vector<LoadEvent> events;
-};
+using test::Bed;
+using test::garden;
+using test::looks;
 
 /// The same in a loop over seconds, from the words of docs/acting.md.
 struct Obvious {
@@ -242,28 +157,6 @@ class TestAct : public QObject {
         bed.at(3601, 20, 900);
         QCOMPARE(bed.said(), (QStringList{"7 off: by hand", "3601 on: “Dry” holds"}));
     }
-    void aLimitIsMovedByItsDoubt() {
-        Bench bench = garden();
-        bench.controls[0].never_while = {looks("cistern", WatchWhen::below, 250, 300)};
-        const auto on_at = [&](double litres, double doubt) {
-            Bed bed(bench, [doubt](const Reading& r, double) { return r.id == "cistern" ? doubt : 0; });
-            bed.at(1, 20, litres);
-            return bed.judge.on();
-        };
-        QVERIFY(on_at(255, 0) && !on_at(255, 9) && on_at(260, 9));
-        QVERIFY(on_at(900, std::nan("")));           // a doubt that nobody stated moves nothing
-        QVERIFY(!on_at(1400, 800));                  // a number that may be anything says nothing
-        bench.readings[1].quantity.kind = "contact"; // a door's state has no doubt that could be half of its range
-        bench.controls[0].never_while[0].clear = {};
-        QVERIFY(on_at(900, 800));
-        QCOMPARE(careful(looks("x", WatchWhen::above, 30, 28), 2).value, 28.0);
-        QCOMPARE(*careful(looks("x", WatchWhen::above, 30, 28), 2).clear, 26.0);
-        WatchCondition band = looks("x", WatchWhen::outside, 10);
-        band.upper = 20;
-        QCOMPARE(careful(band, 2).value, 12.0);
-        QCOMPARE(careful(band, 2).upper, 18.0);
-        QCOMPARE(careful(band, 6).value, 10.0); // nothing would be left of it
-    }
     /// Outside a rule's hours, and while its *while* does not hold, nobody looks: then it is off, not as it was.
     void hoursAndGatesEndIt() {
         Bench bench = garden();
@@ -295,80 +188,6 @@ class TestAct : public QObject {
         QCOMPARE(said.size(), 3);
         QVERIFY2(said[1].startsWith("6501 off: its longest run") || said[1].startsWith("6500 off"),
                  qPrintable(said[1]));
-    }
-    void plansThatChange() {
-        Bench bench = garden();
-        LoadKeeper keeper;
-        std::vector<ControlEvent> events;
-        keeper.set_plan(bench, {}, 0, events);
-        keeper.take("bed", s, 20, events);
-        QCOMPARE(events.size(), std::size_t(1));
-        events.clear();
-        bench.controls[0].name = "Another name";
-        bench.controls[0].on_line = "load pump on";
-        bench.watch_rules[0].rank = WatchRank::bad;
-        keeper.set_plan(bench, {}, 2 * s, events);
-        QVERIFY(events.empty() && keeper.judge("water")->on());
-        bench.watch_rules[0].on = false; // it follows nothing any more
-        keeper.set_plan(bench, {}, 3 * s, events);
-        QCOMPARE(events.size(), std::size_t(1));
-        QVERIFY(!events[0].event.on && events[0].event.cause == LoadCause::not_acting);
-        QVERIFY(!keeper.judge("water"));
-        QVERIFY(test::plain(why_not(bench.controls[0], bench)).find("is off") != std::string::npos);
-        bench.watch_rules[0].on = true;
-        bench.controls[0].never_while = {looks("cistern", WatchWhen::night, 0)};
-        QVERIFY(why_not(bench.controls[0], bench).find("where the bench stands") != std::string::npos);
-        bench.where = GeoPlace{50, 0};
-        QCOMPARE(why_not(bench.controls[0], bench), std::string());
-        bench.readings.erase(bench.readings.begin());
-        QVERIFY(why_not(bench.controls[0], bench).find("gone") != std::string::npos);
-    }
-    void defects_data() {
-        QTest::addColumn<std::function<void(LoadControl&)>>("spoil");
-        QTest::addColumn<QString>("says");
-        using Spoil = std::function<void(LoadControl&)>;
-        const auto row = [](const char* name, const Spoil& spoil, const char* says) {
-            QTest::newRow(name) << spoil << QString(says);
-        };
-        row(
-            "longest below least", [](LoadControl& c) { c.least_on_s = 60, c.longest_on_s = 30; }, "shorter than");
-        row(
-            "rest without a longest run", [](LoadControl& c) { c.rest_s = 5; }, "has none");
-        row(
-            "not a number", [](LoadControl& c) { c.least_off_s = std::nan(""); }, "length of time");
-        row(
-            "two lines in one", [](LoadControl& c) { c.on_line = "on\noff"; }, "one line");
-        row(
-            "no line", [](LoadControl& c) { c.off_line = ""; }, "a line for off");
-        row(
-            "the same line", [](LoadControl& c) { c.on_line = c.off_line; }, "same line");
-        row(
-            "seconds without a time-out", [](LoadControl& c) { c.time_out_s = 0; }, "{s}");
-        row(
-            "seconds in off", [](LoadControl& c) { c.off_line = "off {s}"; }, "only the line for on");
-        row(
-            "a time-out of a second", [](LoadControl& c) { c.time_out_s = 1; }, "at least 3 s");
-        row(
-            "a topic with a hash", [](LoadControl& c) { c.topic = "a/#"; }, "no + and no #");
-        row(
-            "an effect on nothing",
-            [](LoadControl& c) {
-                c.effects = {{"", 1, 0}};
-            },
-            "needs a reading");
-        row(
-            "a limit that is none",
-            [](LoadControl& c) { c.never_while = {looks("x", WatchWhen::below, 250, 200)}; }, "cannot be over");
-    }
-    void defects() {
-        QFETCH(std::function<void(LoadControl&)>, spoil);
-        QFETCH(QString, says);
-        LoadControl c = garden().controls[0];
-        QCOMPARE(defect_of(c), std::string());
-        QCOMPARE(load_line(c, true), std::string("load pump on 60"));
-        QCOMPARE(load_line(c, false), std::string("load pump off"));
-        spoil(c);
-        QVERIFY2(QString::fromStdString(defect_of(c)).contains(says), defect_of(c).c_str());
     }
     void theLampThatLightsItsOwnSensor() {
         Bench bench = garden();

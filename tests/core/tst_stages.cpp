@@ -231,7 +231,7 @@ class TestStages : public QObject {
         const std::string told = refusal(R"({"stage":"magic"})");
         const QString list = QString::fromStdString(told.substr(told.find("known are ") + 10)).section('.', 0, 0);
         const QStringList names = list.split(QStringLiteral(", "));
-        QCOMPARE(names.size(), qsizetype(std::variant_size_v<Stage>));
+        QCOMPARE(names.size(), qsizetype(std::variant_size_v<StageVariant>));
         for (const QString& name : names)
             QVERIFY2(book.contains("| `" + name.toUtf8() + "` |"), qPrintable(name));
     }

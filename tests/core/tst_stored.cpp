@@ -81,7 +81,13 @@ class TestStored : public QObject {
         outside.when = WatchWhen::outside;
         outside.value = 1;
         outside.upper = 5;
-        holds_for(outside, {"clear", "over_s"}); // of other conditions
+        holds_for(outside, {"clear", "over_s", "corridor"}); // of other conditions
+        WatchCondition by_day;
+        by_day.reading = "air";
+        by_day.when = WatchWhen::corridor;
+        by_day.corridor = {{1, 18, 20}};
+        holds_for(by_day, {"when", "clear", "over_s", "corridor"}); // a day 0
+        holds_for(CorridorStep{1, 18, 20});
         WatchRule rule;
         rule.id = rule.name = "r";
         rule.conditions = {outside};
@@ -159,6 +165,7 @@ class TestStored : public QObject {
         look("control", keys_of<LoadControl>());
         look("effect", keys_of<LoadEffect>());
         look("condition", keys_of<WatchCondition>());
+        look("corridor", keys_of<CorridorStep>());
         look("marked", keys_of<MarkedStretch>());
         look("hours", keys_of<DayHours>());
         look("telling", keys_of<Telling>());

@@ -20,8 +20,9 @@ class TestLayers : public QObject {
         {"recorder", {"core", "store", "demo", "link", "session"}},
         {"cli", {"core", "store", "demo", "mirror"}},
         {"simboard", {"core", "store", "demo"}},
+        {"processor", {"core", "store", "demo"}},
     };
-    const QStringList m_without_qt = {"core", "store", "demo", "mirror", "cli", "simboard"};
+    const QStringList m_without_qt = {"core", "store", "demo", "mirror", "cli", "simboard", "processor"};
 
     /// Sentences about the includes of one file's text.
     QStringList problems(const QString& layer, const QString& name, const QString& text) const {

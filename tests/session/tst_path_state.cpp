@@ -133,7 +133,10 @@ class TestPathState : public QObject {
                 r.id = "r" + std::to_string(i);
                 r.name = std::to_string(random() % 3);
                 before.readings.push_back(r);
-                before.boards.push_back({"b" + std::to_string(i), std::to_string(random() % 3), "", {}});
+                BoardUse board;
+                board.id = "b" + std::to_string(i);
+                board.name = std::to_string(random() % 3);
+                before.boards.push_back(board);
             }
             Bench after = before;
             for (std::uint64_t k = 0, n = random() % 4; k < n; ++k) {

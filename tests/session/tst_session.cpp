@@ -185,7 +185,11 @@ class TestSession : public QObject {
         s.session.edit("Add", [](Bench& b) {
             b.readings.push_back(b.readings[0]);
             b.readings[1].id = "second";
-            b.boards.push_back({"b2", "other", "board-3v3-12bit-wifi", {}});
+            BoardUse other;
+            other.id = "b2";
+            other.name = "other";
+            other.card = "board-3v3-12bit-wifi";
+            b.boards.push_back(other);
             b.place = "elsewhere";
         });
         s.session.edit("Remove", [](Bench& b) { b.readings.erase(b.readings.begin()); });

@@ -423,6 +423,16 @@ void add_watch(std::vector<Defect>& d) {
         });
     };
     d.push_back({"night-of-nowhere", by_sun(false), by_sun(true)});
+    const auto by_day = [](bool begun) {
+        return watched([begun](Bench& bench) {
+            WatchCondition& c = bench.watch_rules[0].conditions[0];
+            c.when = WatchWhen::corridor;
+            c.clear.reset();
+            c.corridor = {{1, 18, 20}, {5, 20, 22}};
+            if (begun) bench.sessions = {{"jar", "Cabbage", SessionKind::fermentation, 0, 0, {c.reading}}};
+        });
+    };
+    d.push_back({"corridor-without-session", by_day(false), by_day(true)});
     const auto told = [](bool desktop) {
         return watched([desktop](Bench& bench) { bench.telling.desktop = desktop; });
     };

@@ -220,6 +220,31 @@ class TestWatchPage : public QObject {
         w.clocked.session.undoStack()->undo();
         QVERIFY(!w.bench().where);
     }
+    void aCorridorByDay() {
+        Watching w("hut-air");
+        const TimeUs now = w.clocked.session.now();
+        w.clocked.session.edit("A jar is filled", [now](Bench& bench) {
+            bench.sessions.push_back(
+                {"jar", "Cabbage", SessionKind::fermentation, now - 9 * day_us, 0, {"hut-air"}, {}});
+        });
+        w.refresh();
+        w.click("watchNewRule");
+        w.type("watchRuleName", "Cabbage");
+        QVERIFY(!w.sees("conditionCorridor"));
+        w.choose("conditionWhen", qPrintable(QString::number(int(WatchWhen::corridor))));
+        QVERIFY(w.sees("conditionCorridor") && !w.sees("conditionValue") && !w.sees("conditionClear"));
+        w.type("conditionCorridor", "1: 18-20");
+        QVERIFY(!w.find<QPushButton>("watchRuleKeep")->isEnabled());
+        QVERIFY2(w.text("watchRuleSays").contains("no step of a corridor"), qPrintable(w.text("watchRuleSays")));
+        w.type("conditionCorridor", "1: 20 to 18");
+        QVERIFY(!w.find<QPushButton>("watchRuleKeep")->isEnabled());
+        w.type("conditionCorridor", "1: 40 to 45; 3: 50,5 to 60");
+        w.answers();
+        QVERIFY2(w.text("watchRuleTried").contains("it would have spoken"), qPrintable(w.text("watchRuleTried")));
+        w.click("watchRuleKeep");
+        QCOMPARE(w.bench().watch_rules.back().conditions[0].corridor,
+                 (std::vector<CorridorStep>{{1, 40, 45}, {3, 50.5, 60}}));
+    }
     void bandsWithNames() {
         Watching w("rock");
         w.click("watchTabBands");

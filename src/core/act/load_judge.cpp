@@ -27,11 +27,8 @@ WatchRule rule_of(const WatchCondition& condition) {
 /// ± at the limit, 95 %; 0: not known, or its limit is no value: a door's state, a rate, a time.
 double limit_doubt(const DoubtOf& doubt_of, const Bench& bench, const WatchCondition& condition) {
     const Reading* reading = bench.reading(condition.reading);
-    const bool on_values = condition.when == WatchWhen::above || condition.when == WatchWhen::below ||
-                           condition.when == WatchWhen::outside;
-    if (!on_values || (reading && reading->quantity.about().is_state())) return 0;
-    const double doubt = doubt_of && reading ? doubt_of(*reading, condition.value) : 0;
-    return std::isfinite(doubt) ? doubt : 0;
+    if (!doubt_of || !reading || reading->quantity.about().is_state()) return 0;
+    return limits_doubt(condition, *reading, doubt_of);
 }
 
 /// A number that may be anything in the reading's range says nothing.
@@ -76,6 +73,11 @@ WatchCondition careful(WatchCondition c, double doubt) {
         c.value += doubt;
         c.upper -= doubt;
     }
+    for (CorridorStep& step : c.corridor)
+        if (step.high - step.low > 2 * (doubt + c.hysteresis)) {
+            step.low += doubt;
+            step.high -= doubt;
+        }
     return c;
 }
 
@@ -96,24 +98,43 @@ LoadJudge::LoadJudge(const LoadControl& control, const WatchRule& rule, const Be
                                                 : 0;
         m_known.push_back(known);
     }
-    const auto place = [&](const std::string& id) {
-        return static_cast<int>(std::find(m_readings.begin(), m_readings.end(), id) - m_readings.begin());
-    };
-    const auto known_of = [&](const std::string& id) -> Known& {
-        return m_known[static_cast<std::size_t>(place(id))];
-    };
-    for (const WatchCondition& c : rule.conditions) {
-        if (!needs_value(c)) continue;
-        known_of(c.reading).needed = true;
-        if (!says_anything(bench, c, limit_doubt(doubt_of, bench, c))) known_of(c.reading).uncertain = true;
-    }
+    for (const WatchCondition& c : rule.conditions)
+        if (needs_value(c)) m_known[place_of(c.reading)].needed = true;
     for (const WatchCondition& c : control.never_while) {
-        const double doubt = limit_doubt(doubt_of, bench, c);
-        if (needs_value(c) && !says_anything(bench, c, doubt)) known_of(c.reading).uncertain = true;
-        const WatchRule keeps_off = rule_of(careful(c, doubt));
-        m_never.emplace_back(keeps_off, about_all(keeps_off, bench, {}, m_readings), zone);
-        m_never_reading.push_back(place(c.reading));
+        const WatchRule keeper = keeps_off(c, bench, doubt_of);
+        m_never.emplace_back(keeper, about_all(keeper, bench, {}, m_readings), zone);
+        m_never_reading.push_back(static_cast<int>(place_of(c.reading)));
     }
+    set_certainty(rule, bench, doubt_of);
+}
+
+std::size_t LoadJudge::place_of(const std::string& reading) const {
+    return static_cast<std::size_t>(std::find(m_readings.begin(), m_readings.end(), reading) - m_readings.begin());
+}
+
+WatchRule LoadJudge::keeps_off(const WatchCondition& condition, const Bench& bench, const DoubtOf& doubt_of) const {
+    return rule_of(careful(condition, limit_doubt(doubt_of, bench, condition)));
+}
+
+void LoadJudge::set_certainty(const WatchRule& rule, const Bench& bench, const DoubtOf& doubt_of) {
+    for (Known& known : m_known)
+        known.uncertain = false;
+    const std::vector<WatchCondition>& never_while = m_control.never_while;
+    for (const auto* conditions : {&rule.conditions, &never_while})
+        for (const WatchCondition& c : *conditions)
+            if (needs_value(c) && !says_anything(bench, c, limit_doubt(doubt_of, bench, c)))
+                m_known[place_of(c.reading)].uncertain = true;
+}
+
+void LoadJudge::renew(const LoadControl& control, const WatchRule& rule, const Bench& bench,
+                      const DoubtOf& doubt_of) {
+    m_control = control;
+    m_demand.renew(rule, about_all(rule, bench, doubt_of, m_readings));
+    for (std::size_t i = 0; i < m_never.size(); ++i) {
+        const WatchRule keeper = keeps_off(control.never_while[i], bench, doubt_of);
+        m_never[i].renew(keeper, about_all(keeper, bench, {}, m_readings));
+    }
+    set_certainty(rule, bench, doubt_of);
 }
 
 void LoadJudge::set_back(TimeUs now) {

@@ -41,6 +41,9 @@ class LoadJudge {
     LoadJudge(const LoadControl& control, const WatchRule& rule, const Bench& bench, const DoubtOf& doubt_of = {},
               const ZoneOffset& zone = {});
 
+    /// The same control and rule, with other doubts of its readings, another place or other sessions.
+    void renew(const LoadControl& control, const WatchRule& rule, const Bench& bench, const DoubtOf& doubt_of);
+
     /// Ids of the readings that it looks at; take() is told a place in this list.
     [[nodiscard]] const std::vector<std::string>& readings() const { return m_readings; }
     /// It is off since then, for its least time off. Without it: since ever.
@@ -80,6 +83,10 @@ class LoadJudge {
         bool needed = false;   ///< by the rule
         bool uncertain = false;
     };
+    [[nodiscard]] std::size_t place_of(const std::string& reading) const;
+    [[nodiscard]] WatchRule keeps_off(const WatchCondition& condition, const Bench& bench,
+                                      const DoubtOf& doubt_of) const;
+    void set_certainty(const WatchRule& rule, const Bench& bench, const DoubtOf& doubt_of);
     static constexpr TimeUs never = std::numeric_limits<TimeUs>::min() / 4;
     void set_back(TimeUs now);
     void advance(TimeUs now, std::vector<LoadEvent>& out);

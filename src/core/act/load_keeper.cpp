@@ -8,23 +8,13 @@ namespace cognitum {
 namespace {
 
 /// How it is called and what it does for a trial changes nothing of what is judged; what is sent is asked anew.
-bool judged_alike(LoadControl a, const LoadControl& b) {
+bool acts_alike(LoadControl a, const LoadControl& b) {
     a.name = b.name;
     a.effects = b.effects;
     a.on_line = b.on_line;
     a.off_line = b.off_line;
     a.topic = b.topic;
     a.time_out_s = b.time_out_s;
-    return a == b;
-}
-
-bool judged_alike(WatchRule a, const WatchRule& b) {
-    a.name = b.name;
-    a.rank = b.rank;
-    a.repeat_s = b.repeat_s;
-    a.escalate_s = b.escalate_s;
-    a.breaks_quiet = b.breaks_quiet;
-    a.marked = b.marked;
     return a == b;
 }
 
@@ -59,16 +49,15 @@ void LoadKeeper::set_plan(const Bench& bench, const DoubtOf& doubt_of, TimeUs no
         for (const std::string& id : fresh.judge.readings())
             fresh.quantities.push_back(bench.reading(id)->quantity);
         const auto known = before.find(control.id);
-        if (known != before.end() && judged_alike(known->second.judge.control(), control) &&
-            judged_alike(known->second.judge.rule(), rule) && known->second.quantities == fresh.quantities &&
-            m_where == bench.where) {
+        if (known != before.end() && acts_alike(known->second.judge.control(), control) &&
+            judged_alike(known->second.judge.rule(), rule) && known->second.quantities == fresh.quantities) {
+            known->second.judge.renew(control, rule, bench, doubt_of);
             m_kept.insert(before.extract(known));
         } else {
             fresh.judge.begin(now);
             m_kept.insert_or_assign(control.id, std::move(fresh));
         }
     }
-    m_where = bench.where;
     for (const auto& [id, gone] : before)
         if (gone.judge.on()) out.push_back({id, {now, false, LoadCause::not_acting, -1}});
     for (const auto& [id, kept] : m_kept)

@@ -43,8 +43,7 @@ class LoadKeeper {
     };
     void tell(const std::string& control, std::vector<ControlEvent>& out);
     ZoneOffset m_zone;
-    std::optional<GeoPlace> m_where;    ///< of the bench when its plan was set
-    std::map<std::string, Kept> m_kept; ///< by id of the control
+    std::map<std::string, Kept> m_kept;                                           ///< by id of the control
     std::map<std::string, std::vector<std::pair<std::string, int>>> m_by_reading; ///< controls, with its place
     std::vector<LoadEvent> m_events;
 };

@@ -64,11 +64,6 @@ struct StretchRules {
     double most_step = 0; ///< a running total that grows more in one step began anew; 0: no bound
 };
 
-struct Interval {
-    TimeUs from = 0, to = 0;
-    bool operator==(const Interval&) const = default;
-};
-
 struct BandTime {
     std::string name; ///< "in range", "moves"
     double seconds = 0;

@@ -21,6 +21,12 @@ inline constexpr TimeUs latest_time = 253'402'300'800 * second_us - 1;
 
 using Clock = std::function<TimeUs()>;
 
+/// A stretch of time, its end excluded.
+struct Interval {
+    TimeUs from = 0, to = 0;
+    bool operator==(const Interval&) const = default;
+};
+
 inline double seconds(TimeUs t) {
     return static_cast<double>(t) / 1e6;
 }

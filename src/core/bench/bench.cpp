@@ -30,6 +30,30 @@ void keep_stability(Constant& constant) {
 
 } // namespace
 
+Reading::Reading() = default;
+Reading::Reading(const Reading& other) = default;
+Reading::Reading(Reading&& other) noexcept = default;
+Reading& Reading::operator=(const Reading& other) = default;
+Reading& Reading::operator=(Reading&& other) noexcept = default;
+Reading::~Reading() = default;
+bool Reading::operator==(const Reading& other) const = default;
+
+BoardUse::BoardUse() = default;
+BoardUse::BoardUse(const BoardUse& other) = default;
+BoardUse::BoardUse(BoardUse&& other) noexcept = default;
+BoardUse& BoardUse::operator=(const BoardUse& other) = default;
+BoardUse& BoardUse::operator=(BoardUse&& other) noexcept = default;
+BoardUse::~BoardUse() = default;
+bool BoardUse::operator==(const BoardUse& other) const = default;
+
+Bench::Bench() = default;
+Bench::Bench(const Bench& other) = default;
+Bench::Bench(Bench&& other) noexcept = default;
+Bench& Bench::operator=(const Bench& other) = default;
+Bench& Bench::operator=(Bench&& other) noexcept = default;
+Bench::~Bench() = default;
+bool Bench::operator==(const Bench& other) const = default;
+
 const Reading* Bench::reading(std::string_view id) const {
     return find_by_id(readings, id);
 }

@@ -94,7 +94,15 @@ struct Reading {
     double calibrate_months = 0; ///< interval between calibrations; 0: twelve
     std::string group = {};      ///< under which it stands on the overview; empty: none
     bool hidden = false;         ///< not on the overview
-    bool operator==(const Reading&) const = default;
+
+    // What makes, copies and compares it stands in bench.cpp: hundreds of files hold readings.
+    Reading();
+    Reading(const Reading& other);
+    Reading(Reading&& other) noexcept;
+    Reading& operator=(const Reading& other);
+    Reading& operator=(Reading&& other) noexcept;
+    ~Reading();
+    bool operator==(const Reading& other) const;
 
     /// Id of the BoardUse that its numbers come from.
     [[nodiscard]] const std::string& feed() const { return source.feed.empty() ? wiring.board : source.feed; }
@@ -126,7 +134,14 @@ struct BoardUse {
     double ambient_degC = 25;
     Uplink uplink = {};
     std::vector<CommandButton> buttons = {};
-    bool operator==(const BoardUse&) const = default;
+
+    BoardUse();
+    BoardUse(const BoardUse& other);
+    BoardUse(BoardUse&& other) noexcept;
+    BoardUse& operator=(const BoardUse& other);
+    BoardUse& operator=(BoardUse&& other) noexcept;
+    ~BoardUse();
+    bool operator==(const BoardUse& other) const;
 };
 
 /// Anything that is wired to a board and is no reading: converter, multiplexer, bus switch, level shifter, load.
@@ -165,7 +180,14 @@ struct Bench {
     Telling telling = {};
     Publishing publishing = {};
     PagePlan page = {};
-    bool operator==(const Bench&) const = default;
+
+    Bench();
+    Bench(const Bench& other);
+    Bench(Bench&& other) noexcept;
+    Bench& operator=(const Bench& other);
+    Bench& operator=(Bench&& other) noexcept;
+    ~Bench();
+    bool operator==(const Bench& other) const;
 
     [[nodiscard]] const Reading* reading(std::string_view id) const;
     [[nodiscard]] const BoardUse* board(std::string_view id) const;

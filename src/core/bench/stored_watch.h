@@ -34,6 +34,16 @@ struct Description<GeoPlace> {
 };
 
 template <>
+struct Description<CorridorStep> {
+    template <typename Fields>
+    static void fields(Fields& f) {
+        f.must("from_day", &CorridorStep::from_day)
+            .must("low", &CorridorStep::low)
+            .must("high", &CorridorStep::high);
+    }
+};
+
+template <>
 struct Description<WatchCondition> {
     template <typename Fields>
     static void fields(Fields& f) {
@@ -41,14 +51,15 @@ struct Description<WatchCondition> {
             .must("when", &WatchCondition::when,
                   NamedForm<WatchWhen>{watch_when_words(),
                                        "a condition is above, below, outside, equal, changes, unchanged, rises, "
-                                       "falls, grows, silent, failing or night."})
+                                       "falls, grows, silent, failing, night or corridor."})
             .always("value", &WatchCondition::value)
             .may("upper", &WatchCondition::upper)
             .may("clear", &WatchCondition::clear)
             .may("hysteresis", &WatchCondition::hysteresis)
             .may("over_s", &WatchCondition::over_s)
             .may("join", &WatchCondition::join,
-                 NamedForm<WatchJoin>{watch_join_words(), "conditions are joined by and, or or while."});
+                 NamedForm<WatchJoin>{watch_join_words(), "conditions are joined by and, or or while."})
+            .may("corridor", &WatchCondition::corridor);
         f.rule(
             "value", [](const WatchCondition& c) { return defect_of(c).empty(); },
             [](const WatchCondition& c) { return defect_of(c); });

@@ -27,11 +27,12 @@ bool change_unit(Bench& bench, const std::string& id, const std::string& unit) {
             (reading->quantity.about().is_total ? std::function(step) : std::function(value))(rule.limit);
     const auto condition = [&](WatchCondition& c) {
         if (c.reading != id || goes_by_clock(c.when) || c.when == WatchWhen::failing) return;
-        if (looks_over_time(c.when)) {
-            step(c.value);
-        } else {
-            value(c.value);
-            value(c.upper);
+        if (c.when != WatchWhen::corridor)
+            (looks_over_time(c.when) ? std::function(step) : std::function(value))(c.value);
+        if (c.when == WatchWhen::outside) value(c.upper);
+        for (CorridorStep& day : c.corridor) {
+            value(day.low);
+            value(day.high);
         }
         if (c.clear) value(*c.clear);
         step(c.hysteresis);

@@ -9,10 +9,11 @@ namespace cognitum {
 namespace {
 
 constexpr std::pair<WatchWhen, const char*> when_names[] = {
-    {WatchWhen::above, "above"},   {WatchWhen::below, "below"},     {WatchWhen::outside, "outside"},
-    {WatchWhen::equal, "equal"},   {WatchWhen::changes, "changes"}, {WatchWhen::unchanged, "unchanged"},
-    {WatchWhen::rises, "rises"},   {WatchWhen::falls, "falls"},     {WatchWhen::grows, "grows"},
-    {WatchWhen::silent, "silent"}, {WatchWhen::failing, "failing"}, {WatchWhen::night, "night"}};
+    {WatchWhen::above, "above"},      {WatchWhen::below, "below"},     {WatchWhen::outside, "outside"},
+    {WatchWhen::equal, "equal"},      {WatchWhen::changes, "changes"}, {WatchWhen::unchanged, "unchanged"},
+    {WatchWhen::rises, "rises"},      {WatchWhen::falls, "falls"},     {WatchWhen::grows, "grows"},
+    {WatchWhen::silent, "silent"},    {WatchWhen::failing, "failing"}, {WatchWhen::night, "night"},
+    {WatchWhen::corridor, "corridor"}};
 constexpr std::pair<WatchJoin, const char*> join_names[] = {
     {WatchJoin::all, "and"}, {WatchJoin::any, "or"}, {WatchJoin::only, "while"}};
 constexpr std::pair<WatchRank, const char*> rank_names[] = {
@@ -23,6 +24,28 @@ constexpr double longest_margin_min = 240;
 
 bool is_length(double s) {
     return s >= 0 && s <= longest_s; // false for NaN
+}
+
+std::string corridor_defect(const WatchCondition& c) {
+    if (c.when != WatchWhen::corridor) return c.corridor.empty() ? "" : "only a corridor has limits for each day.";
+    if (c.corridor.empty()) return "a corridor needs its limits, from day 1: “1: 18 to 20”.";
+    if (c.corridor.size() > most_corridor_steps)
+        return fmt::format("a corridor has at most {} steps.", most_corridor_steps);
+    double day = 0;
+    for (const CorridorStep& step : c.corridor) {
+        if (!std::isfinite(step.low) || !std::isfinite(step.high)) return "a limit must be a number.";
+        if (!(step.from_day >= 1 && step.from_day <= 366)) return "the days of a corridor are 1 to 366.";
+        if (step.from_day <= day)
+            return fmt::format("day {} of the corridor does not come after the step before it.", step.from_day);
+        if (!(step.low < step.high))
+            return fmt::format("from day {} on the lower limit {} is not below the upper limit {}.", step.from_day,
+                               step.low, step.high);
+        if (2 * c.hysteresis >= step.high - step.low)
+            return fmt::format("a hysteresis of {} leaves nothing between {} and {}.", c.hysteresis, step.low,
+                               step.high);
+        day = step.from_day;
+    }
+    return {};
 }
 
 } // namespace
@@ -52,6 +75,11 @@ bool looks_over_time(WatchWhen when) {
     }
 }
 
+bool compares_values(WatchWhen when) {
+    return when == WatchWhen::above || when == WatchWhen::below || when == WatchWhen::outside ||
+           when == WatchWhen::corridor;
+}
+
 const std::string& WatchRule::reading() const {
     static const std::string none;
     return conditions.empty() ? none : conditions.front().reading;
@@ -78,6 +106,7 @@ std::string defect_of(const WatchCondition& c) {
         return fmt::format("the upper limit {} is not above the lower limit {}.", c.upper, c.value);
     if (c.when == WatchWhen::outside && 2 * c.hysteresis >= c.upper - c.value)
         return fmt::format("a hysteresis of {} leaves nothing between {} and {}.", c.hysteresis, c.value, c.upper);
+    if (std::string defect = corridor_defect(c); !defect.empty()) return defect;
     if (c.when == WatchWhen::changes && !(c.value > 0)) return "a change is above 0.";
     if (c.when == WatchWhen::unchanged && !(c.value >= 0)) return "a change is not below 0.";
     if ((c.when == WatchWhen::rises || c.when == WatchWhen::falls || c.when == WatchWhen::grows) && !(c.value >= 0))

@@ -24,13 +24,16 @@ enum class WatchWhen {
     grows,     ///< a total grew, or a state came on, by more than limit within `over_s`
     silent,    ///< no line for longer than limit, s
     failing,   ///< lines come without a value
-    night      ///< the sun is down where the bench stands; limit: minutes after sunset and before sunrise
+    night,     ///< the sun is down where the bench stands; limit: minutes after sunset and before sunrise
+    corridor   ///< value outside of what holds on this day of the session that the reading leads: a fermentation
 };
 std::span<const std::pair<WatchWhen, const char*>> watch_when_words();
 /// It looks at the clock, not only at lines.
 bool goes_by_clock(WatchWhen when);
 /// It has a window of time.
 bool looks_over_time(WatchWhen when);
+/// It compares single values with a limit, whose doubt counts.
+bool compares_values(WatchWhen when);
 
 /// How a condition follows those before it, from the first to the last.
 enum class WatchJoin {
@@ -39,6 +42,13 @@ enum class WatchJoin {
     only, ///< while: what happens while it does not hold is not looked at
 };
 std::span<const std::pair<WatchJoin, const char*>> watch_join_words();
+
+/// From this day of a session on a value is to lie between the two, until the next step's day.
+struct CorridorStep {
+    double from_day = 1;      ///< the first day is 1, and lasts 24 h from the session's beginning
+    double low = 0, high = 0; ///< unit of the reading
+    bool operator==(const CorridorStep&) const = default;
+};
 
 struct WatchCondition {
     std::string reading; ///< id
@@ -49,6 +59,7 @@ struct WatchCondition {
     double hysteresis = 0;           ///< of the others: it is over when inside by this
     double over_s = 0;               ///< of what looks over time
     WatchJoin join = WatchJoin::all; ///< of the first without meaning
+    std::vector<CorridorStep> corridor = {}; ///< of corridor, by growing day
     bool operator==(const WatchCondition&) const = default;
 };
 
@@ -123,6 +134,7 @@ struct PagePlan {
 
 inline constexpr std::size_t most_conditions = 8;
 inline constexpr std::size_t most_marked = 200;
+inline constexpr std::size_t most_corridor_steps = 60;
 
 /// First defect of a rule, in a sentence; empty: there is none.
 std::string defect_of(const WatchCondition& condition);

@@ -152,6 +152,13 @@ bool Pin::can(std::string_view function) const {
     return std::find(functions.begin(), functions.end(), function) != functions.end();
 }
 
+BoardCard::BoardCard() = default;
+BoardCard::BoardCard(const BoardCard& other) = default;
+BoardCard::BoardCard(BoardCard&& other) noexcept = default;
+BoardCard& BoardCard::operator=(const BoardCard& other) = default;
+BoardCard& BoardCard::operator=(BoardCard&& other) noexcept = default;
+BoardCard::~BoardCard() = default;
+
 const VoltageReference* BoardCard::reference(std::string_view wanted) const {
     for (const VoltageReference& r : references)
         if (r.id == wanted) return &r;

@@ -77,6 +77,13 @@ struct BoardCard {
     std::string price = "€";
     std::string good_for;
 
+    BoardCard();
+    BoardCard(const BoardCard& other);
+    BoardCard(BoardCard&& other) noexcept;
+    BoardCard& operator=(const BoardCard& other);
+    BoardCard& operator=(BoardCard&& other) noexcept;
+    ~BoardCard();
+
     [[nodiscard]] const VoltageReference* reference(std::string_view id) const;
     [[nodiscard]] const Rail* rail(std::string_view label) const;
     /// The rail whose voltage is that of its pins, for pull-ups.

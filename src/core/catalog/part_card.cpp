@@ -252,6 +252,21 @@ bool is_signal(const Leg& leg) {
     return !among(others, leg.role);
 }
 
+PartCard::PartCard() = default;
+PartCard::PartCard(const PartCard& other) = default;
+PartCard::PartCard(PartCard&& other) noexcept = default;
+PartCard& PartCard::operator=(const PartCard& other) = default;
+PartCard& PartCard::operator=(PartCard&& other) noexcept = default;
+PartCard::~PartCard() = default;
+
+const std::vector<std::string>& part_drivers() {
+    static const std::vector<std::string> all = {
+        "one-wire-thermometer", "single-wire-fine",    "single-wire-coarse", "light-i2c",
+        "thermometer-i2c",      "humidity-i2c",        "thermocouple-spi",   "load-cell",
+        "converter-16bit-i2c",  "converter-12bit-i2c", "converter-10bit-spi"};
+    return all;
+}
+
 const std::string& speech_name(Speech speech) {
     return speech_names[static_cast<std::size_t>(speech)].name;
 }
@@ -345,7 +360,11 @@ Result<PartCard> read_part_card(const JsonReader& json) {
         .may("needs_pull_up_ohm", card.needs_pull_up_ohm)
         .may("mains", card.mains)
         .may("lamp", card.lamp)
-        .may("adjusters", card.adjusters);
+        .may("adjusters", card.adjusters)
+        .may("driver", card.driver);
+    const std::vector<std::string>& drivers = part_drivers();
+    fields.check(card.driver.empty() || std::find(drivers.begin(), drivers.end(), card.driver) != drivers.end(),
+                 "driver", fmt::format("a driver is one of {}.", fmt::join(drivers, ", ")));
     for (auto& [key, field] :
          std::initializer_list<std::pair<const char*, std::string*>>{{"seen_from", &card.seen_from},
                                                                      {"price", &card.price},

@@ -145,11 +145,22 @@ struct PartCard {
     std::string school;                 ///< where practice differs: what speaks for this way
     std::string marking;                ///< a person's own words; shipped cards have none
     std::vector<std::string> adjusters; ///< what its trimmers set, where nothing on the part says which is which
+    std::string driver; ///< bytes that a program speaks with it, one of part_drivers(); empty: none needed or known
+
+    PartCard();
+    PartCard(const PartCard& other);
+    PartCard(PartCard&& other) noexcept;
+    PartCard& operator=(const PartCard& other);
+    PartCard& operator=(PartCard&& other) noexcept;
+    ~PartCard();
 
     [[nodiscard]] const Measurand* measurand(std::string_view quantity) const;
     [[nodiscard]] int leg(std::string_view label) const; ///< index; −1: none
     [[nodiscard]] int leg_with_role(std::string_view role) const;
 };
+
+/// What core/program can speak: "one-wire-thermometer", "light-i2c". The names stand in cards.
+const std::vector<std::string>& part_drivers();
 
 /// What a price class stands for until a person types what was paid, in euros.
 double price_guess(std::string_view price_class);

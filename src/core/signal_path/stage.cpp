@@ -51,6 +51,16 @@ double Constant::lasting_uncertainty() const {
     return std::min(standard_uncertainty(), half_width / std::numbers::sqrt3);
 }
 
+Stage::Stage(const Stage& other) = default;
+Stage::Stage(Stage&& other) noexcept = default;
+Stage& Stage::operator=(const Stage& other) = default;
+Stage& Stage::operator=(Stage&& other) noexcept = default;
+Stage::~Stage() = default;
+
+bool Stage::operator==(const Stage& other) const {
+    return static_cast<const StageVariant&>(*this) == static_cast<const StageVariant&>(other);
+}
+
 Value Value::none(Cause cause) {
     return {no_number, cause};
 }

@@ -38,14 +38,15 @@ ConditionFollower::ConditionFollower(const WatchCondition& condition, const Cond
       m_plain(condition.when == WatchWhen::above || condition.when == WatchWhen::below),
       m_window(from_seconds(condition.over_s)) {
     m_sign = condition.when == WatchWhen::below ? -1 : 1;
-    set_doubt(about.doubt, for_sure);
-    m_clear = m_sign * condition.clear.value_or(condition.value);
-    if (condition.when == WatchWhen::silent) m_silence = from_seconds(condition.value);
+    renew(condition, about, for_sure);
 }
 
-void ConditionFollower::set_doubt(double doubt, bool for_sure) {
-    m_about.doubt = doubt;
-    m_limit = m_sign * m_condition.value + (for_sure ? doubt : 0);
+void ConditionFollower::renew(const WatchCondition& condition, const ConditionAbout& about, bool for_sure) {
+    m_condition = condition;
+    m_about = about;
+    m_limit = m_sign * condition.value + (for_sure ? about.doubt : 0);
+    m_clear = m_sign * condition.clear.value_or(condition.value);
+    if (condition.when == WatchWhen::silent) m_silence = from_seconds(condition.value);
 }
 
 /// A number against a limit that it must not pass upwards.
@@ -71,6 +72,19 @@ Says ConditionFollower::sun(TimeUs time) {
     return (*m_about.night)(time) ? Says::holds : Says::over;
 }
 
+Says ConditionFollower::outside(double value, double low, double high) {
+    m_beyond = std::max(low - value, value - high);
+    if (m_beyond > (m_limit - m_sign * m_condition.value)) return Says::holds;
+    return m_beyond <= -m_condition.hysteresis ? Says::over : Says::between;
+}
+
+/// Between two sessions, and before the corridor's first day, there is nothing to be outside of.
+Says ConditionFollower::along(TimeUs time, double value) {
+    const auto day = corridor_day(m_about.runs, time);
+    const CorridorStep* step = day ? corridor_step(m_condition.corridor, *day) : nullptr;
+    return step ? outside(value, step->low, step->high) : Says::over;
+}
+
 Says ConditionFollower::look(TimeUs time, double value) {
     const WatchCondition& c = m_condition;
     if (c.when == WatchWhen::silent) return Says::over;
@@ -79,11 +93,8 @@ Says ConditionFollower::look(TimeUs time, double value) {
     if (!std::isfinite(value)) return Says::nothing;
     m_looked = value;
     switch (c.when) {
-    case WatchWhen::outside: {
-        const double out = std::max(c.value - value, value - c.upper); // below zero: inside
-        if (out > (m_limit - m_sign * c.value)) return Says::holds;
-        return out <= -c.hysteresis ? Says::over : Says::between;
-    }
+    case WatchWhen::outside: return outside(value, c.value, c.upper);
+    case WatchWhen::corridor: return along(time, value);
     case WatchWhen::equal: {
         const double slack = m_about.is_state ? 0.5 : c.hysteresis;
         return std::abs(value - c.value) <= slack ? Says::holds : Says::over;
@@ -133,8 +144,9 @@ Says ConditionFollower::word(TimeUs now) const {
 }
 
 Sureness ConditionFollower::sureness() const {
-    if (!m_plain || m_about.doubt <= 0) return Sureness::not_known;
-    return m_sign * (m_looked - m_condition.value) > m_about.doubt ? Sureness::for_sure : Sureness::within_doubt;
+    if (!compares_values(m_condition.when) || m_about.doubt <= 0) return Sureness::not_known;
+    const double beyond = m_plain ? m_sign * (m_looked - m_condition.value) : m_beyond;
+    return beyond > m_about.doubt ? Sureness::for_sure : Sureness::within_doubt;
 }
 
 void ConditionFollower::shift(TimeUs by) {
@@ -142,19 +154,20 @@ void ConditionFollower::shift(TimeUs by) {
     m_window.shift(by);
 }
 
+/// Of the first, nothing stands before it.
+static WatchCondition condition_of(const WatchRule& rule, std::size_t i) {
+    WatchCondition out = rule.conditions[i];
+    if (i == 0) out.join = WatchJoin::all;
+    return out;
+}
+
 RuleJudge::RuleJudge(const WatchRule& rule, const std::vector<ConditionAbout>& about, ZoneOffset zone)
     : m_rule(rule),
       m_zone(std::move(zone)),
       m_for(from_seconds(rule.for_s)),
       m_repeat(rule.repeat_s > 0 ? std::max(TimeUs{1}, from_seconds(rule.repeat_s)) : 0) { // 0: never
-    for (std::size_t i = 0; i < rule.conditions.size(); ++i) {
-        m_followers.emplace_back(rule.conditions[i], about[i], rule.for_sure);
-        if (i == 0 && rule.conditions[0].join == WatchJoin::only) { // nothing stands before it
-            WatchCondition first = rule.conditions[0];
-            first.join = WatchJoin::all;
-            m_followers.back() = ConditionFollower(first, about[0], rule.for_sure);
-        }
-    }
+    for (std::size_t i = 0; i < rule.conditions.size(); ++i)
+        m_followers.emplace_back(condition_of(rule, i), about[i], rule.for_sure);
     m_several = std::any_of(about.begin(), about.end(),
                             [&](const ConditionAbout& a) { return a.reading != about.front().reading; });
     m_simple = m_followers.size() == 1 && rule.hours.whole_day() && !m_followers.front().by_clock();
@@ -249,9 +262,10 @@ void RuleJudge::wait_from(TimeUs now) {
     m_run = 0;
 }
 
-void RuleJudge::set_doubts(const std::vector<ConditionAbout>& about) {
+void RuleJudge::renew(const WatchRule& rule, const std::vector<ConditionAbout>& about) {
+    m_rule = rule;
     for (std::size_t i = 0; i < m_followers.size(); ++i)
-        m_followers[i].set_doubt(about[i].doubt, m_rule.for_sure);
+        m_followers[i].renew(condition_of(rule, i), about[i], rule.for_sure);
 }
 
 TimeUs RuleJudge::went_back(TimeUs time) {

@@ -8,6 +8,7 @@
 #include "core/base/calendar.h"
 #include "core/base/time.h"
 #include "core/bench/watch_rule.h"
+#include "core/watch/corridor.h"
 #include "core/watch/night.h"
 #include "core/watch/window.h"
 
@@ -40,6 +41,7 @@ struct ConditionAbout {
     double doubt = 0;                                     ///< ± of a value at the limit, 95 %; 0: not known
     TimeUs gone = std::numeric_limits<TimeUs>::max() / 4; ///< a value that is older says nothing
     std::optional<Night> night = {};                      ///< where the bench stands; empty: not known
+    std::vector<Interval> runs = {};                      ///< of a corridor: corridor_runs()
 };
 
 /// What the last line says of a condition.
@@ -73,7 +75,8 @@ class ConditionFollower {
     [[nodiscard]] Says word(TimeUs now) const;
     void forget() { m_word = Says::nothing; }
     void shift(TimeUs by);
-    void set_doubt(double doubt, bool for_sure);
+    /// Its limits, their doubt, place and sessions are these from now on; what it has seen stays.
+    void renew(const WatchCondition& condition, const ConditionAbout& about, bool for_sure);
     /// A silence that has not begun is counted from here.
     void wait_from(TimeUs now) {
         if (waits_for_silence() && m_word != Says::holds) m_last = now;
@@ -96,6 +99,8 @@ class ConditionFollower {
     Says beyond(double number, double limit, double clear);
     double grown(double value);
     Says sun(TimeUs time);
+    Says outside(double value, double low, double high);
+    Says along(TimeUs time, double value);
     Says keep(Says says) {
         if (says != Says::nothing) m_word = says;
         return says;
@@ -107,6 +112,7 @@ class ConditionFollower {
     TimeUs m_silence = 0;
     Says m_word = Says::nothing;
     double m_looked = 0;
+    double m_beyond = 0; ///< how far outside of two limits that is; below 0: inside
     std::optional<TimeUs> m_last;
     TimeWindow m_window;
     std::optional<double> m_before; ///< of what grows
@@ -135,8 +141,9 @@ class RuleJudge {
     void pass(TimeUs now, std::vector<WatchEvent>& out);
     /// Nothing was listened to until now: silences are counted from here, and a row of lines begins anew.
     void wait_from(TimeUs now);
-    /// ± of each condition's limit.
-    void set_doubts(const std::vector<ConditionAbout>& about);
+    /// The same rule with conditions of the same kind on the same readings: other limits, doubts, place or
+    /// sessions.
+    void renew(const WatchRule& rule, const std::vector<ConditionAbout>& about);
 
     [[nodiscard]] bool raised() const { return m_raised; }
     /// It is within its hours, and every *while* holds; else what was raised before stays so, and nobody looks.

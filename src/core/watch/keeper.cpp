@@ -1,8 +1,27 @@
 #include "core/watch/keeper.h"
 
 #include "core/watch/bands.h"
+#include "core/watch/corridor.h"
+
+#include <algorithm>
+#include <cmath>
 
 namespace cognitum {
+
+double limits_doubt(const WatchCondition& condition, const Reading& reading, const DoubtOf& doubt_of) {
+    if (!compares_values(condition.when)) return 0;
+    double out = 0;
+    const auto look_at = [&](double limit) {
+        const double doubt = doubt_of(reading, limit);
+        out = std::isfinite(doubt) ? std::max(out, doubt) : out;
+    };
+    if (condition.when != WatchWhen::corridor) look_at(condition.value);
+    if (condition.when == WatchWhen::outside) look_at(condition.upper);
+    for (const CorridorStep& step : condition.corridor)
+        for (const double limit : {step.low, step.high})
+            look_at(limit);
+    return out;
+}
 
 ConditionAbout about_condition(const WatchCondition& condition, const Bench& bench, const DoubtOf& doubt_of) {
     ConditionAbout out;
@@ -11,16 +30,13 @@ ConditionAbout about_condition(const WatchCondition& condition, const Bench& ben
     out.is_total = reading->quantity.about().is_total;
     out.is_state = reading->quantity.about().is_state();
     out.gone = from_seconds(silent_after_s(reading->quantity));
-    const bool on_values = condition.when == WatchWhen::above || condition.when == WatchWhen::below ||
-                           condition.when == WatchWhen::outside;
-    if (doubt_of && on_values) out.doubt = doubt_of(*reading, condition.value);
-    if (!std::isfinite(out.doubt)) out.doubt = 0;
+    if (doubt_of) out.doubt = limits_doubt(condition, *reading, doubt_of);
+    if (condition.when == WatchWhen::corridor) out.runs = corridor_runs(bench, condition.reading);
     if (condition.when == WatchWhen::night && bench.where) out.night = Night(*bench.where, condition.value);
     return out;
 }
 
-/// What a person marked, and how it is told, changes nothing of what is judged.
-static bool judged_alike(const WatchRule& a, const WatchRule& b) {
+bool judged_alike(const WatchRule& a, const WatchRule& b) {
     return a.conditions == b.conditions && a.count == b.count && a.for_s == b.for_s && a.repeat_s == b.repeat_s &&
            a.for_sure == b.for_sure && a.hours == b.hours;
 }
@@ -50,14 +66,13 @@ void WatchKeeper::set_rules(const std::vector<WatchRule>& rules, const Bench& be
         }
         const auto known = before.find(rule.id);
         if (known != before.end() && judged_alike(known->second.judge.rule(), rule) &&
-            known->second.quantities == quantities && m_where == bench.where) {
-            known->second.judge.set_doubts(about);
+            known->second.quantities == quantities) {
+            known->second.judge.renew(rule, about);
             m_kept.insert(before.extract(known));
             continue;
         }
         m_kept.insert_or_assign(rule.id, Kept{RuleJudge(rule, about, m_zone), std::move(quantities)});
     }
-    m_where = bench.where;
     for (auto& [id, kept] : m_kept)
         for (const WatchCondition& c : kept.judge.rule().conditions) {
             std::vector<RuleJudge*>& of_reading = m_by_reading[c.reading];

@@ -19,8 +19,14 @@ struct RuleEvent {
 /// ± of a value of a reading, 95 %; 0: not known. May be empty.
 using DoubtOf = std::function<double(const Reading& reading, double value)>;
 
+/// ± at its limits, 95 %, the largest of them; 0: not known, or it compares no values.
+double limits_doubt(const WatchCondition& condition, const Reading& reading, const DoubtOf& doubt_of);
+
 /// What a condition must know of its reading. One that the plan does not have never says anything.
 ConditionAbout about_condition(const WatchCondition& condition, const Bench& bench, const DoubtOf& doubt_of);
+
+/// What a person marked, and how a rule is told, changes nothing of what is judged.
+bool judged_alike(const WatchRule& a, const WatchRule& b);
 
 class WatchKeeper {
   public:
@@ -47,7 +53,6 @@ class WatchKeeper {
     int number_of(const std::string& reading);
     void tell(const RuleJudge& judge, std::vector<RuleEvent>& out);
     ZoneOffset m_zone;
-    std::optional<GeoPlace> m_where;      ///< of the bench when its rules were set
     std::map<std::string, int> m_numbers; ///< of readings, as judges know them
     std::map<std::string, Kept> m_kept;   ///< by id of the rule
     std::map<std::string, std::vector<RuleJudge*>> m_by_reading;

@@ -3,6 +3,7 @@
 #include "core/units/format.h"
 #include "core/units/unit.h"
 #include "core/watch/bands.h"
+#include "core/watch/corridor.h"
 
 #include <algorithm>
 #include <cmath>
@@ -140,6 +141,54 @@ void of_temperature(Ground& g) {
     g.offer("Warmer than ever", WatchWhen::above, warm,
             fmt::format("Above the warmest hour of {}.", g.record_text()))
         .rule.count = 3;
+}
+
+/// Limits for each day as the last session of this reading that ended was, wider by a step; empty: there is none of
+/// two days on the record. Days that differ by less than a step are one.
+std::vector<CorridorStep> corridor_of_record(const Ground& g, const Interval& run) {
+    std::vector<CorridorStep> out;
+    const int days = static_cast<int>(std::min<TimeUs>((run.to - run.from) / day_us, most_corridor_steps));
+    for (int day = 1; day <= days; ++day) {
+        double low = 0;
+        double high = 0;
+        bool any = false;
+        for (const HourFigures& hour : g.record.hours) {
+            if (hour.from < run.from + (day - 1) * day_us || hour.from >= run.from + day * day_us) continue;
+            low = any ? std::min(low, hour.mean()) : hour.mean();
+            high = any ? std::max(high, hour.mean()) : hour.mean();
+            any = true;
+        }
+        if (!any) continue;
+        const CorridorStep step{double(day), round_for_person(low - g.step(), g.step()),
+                                round_for_person(high + g.step(), g.step())};
+        const bool same = !out.empty() && std::abs(step.low - out.back().low) <= g.step() &&
+                          std::abs(step.high - out.back().high) <= g.step();
+        if (!same) out.push_back(step);
+    }
+    if (out.empty() || days < 2) return {};
+    out.front().from_day = 1;
+    return out;
+}
+
+void of_sessions(Ground& g) {
+    const auto by_day = [&](const TimedSession& s) {
+        return !s.readings.empty() && s.readings.front() == g.reading.id &&
+               (s.kind == SessionKind::fermentation || s.kind == SessionKind::other);
+    };
+    if (std::none_of(g.bench.sessions.begin(), g.bench.sessions.end(), by_day)) return;
+    const std::vector<Interval> runs = corridor_runs(g.bench, g.reading.id);
+    std::vector<CorridorStep> steps;
+    for (auto run = runs.rbegin(); run != runs.rend() && steps.empty(); ++run)
+        if (run->to <= g.record.last) steps = corridor_of_record(g, *run);
+    std::string why = "As its last session of some days was, wider by the doubt: type the limits of your recipe.";
+    if (steps.empty()) {
+        const std::optional<Bands>& bands = g.reading.bands;
+        steps = {{1, bands ? bands->low : g.quantity().low, bands ? bands->high : g.quantity().high}};
+        why = "What it is planned for, from the first day of its session on: type the limits of your recipe.";
+    }
+    RuleOffer& leaves = g.offer("Leaves its corridor", WatchWhen::corridor, 0, why);
+    leaves.rule.conditions[0].corridor = std::move(steps);
+    leaves.rule.count = 3;
 }
 
 void of_humidity(Ground& g) {
@@ -327,6 +376,7 @@ std::vector<RuleOffer> rule_offers(const Bench& bench, const Reading& reading, c
     const auto* const own = std::find_if(std::begin(makers), std::end(makers),
                                          [&](const auto& m) { return reading.quantity.kind == m.first; });
     (own == std::end(makers) ? &of_any : own->second)(ground);
+    of_sessions(ground);
     of_age(ground);
     std::erase_if(out, [&](const RuleOffer& offer) {
         return !defect_of(offer.rule).empty() ||

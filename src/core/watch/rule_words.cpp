@@ -2,8 +2,10 @@
 
 #include "core/units/format.h"
 #include "core/units/unit.h"
+#include "core/watch/corridor.h"
 
 #include <algorithm>
+#include <cmath>
 #include <fmt/format.h>
 
 namespace cognitum {
@@ -30,6 +32,15 @@ std::string with_way_back(std::string text, const WatchCondition& c, const std::
     return text;
 }
 
+/// "18 to 20 °C from day 1, 20 to 22 °C from day 5"
+std::string corridor_says(const WatchCondition& c, const std::string& unit) {
+    std::string out;
+    for (const CorridorStep& step : c.corridor)
+        out += fmt::format("{}{} to {} from day {}", out.empty() ? "" : ", ", format_constant(step.low),
+                           in_unit(step.high, unit), format_constant(step.from_day));
+    return out;
+}
+
 std::string bare_condition(const WatchCondition& c, const Quantity& q) {
     const std::string& unit = q.unit;
     const std::string limit = in_unit(c.value, unit);
@@ -43,6 +54,7 @@ std::string bare_condition(const WatchCondition& c, const Quantity& q) {
         return "below " + limit + (c.clear && *c.clear != c.value ? ", back above " + in_unit(*c.clear, unit) : "");
     case WatchWhen::outside:
         return with_way_back(fmt::format("outside {} to {}", limit, in_unit(c.upper, unit)), c, unit);
+    case WatchWhen::corridor: return with_way_back("outside " + corridor_says(c, unit), c, unit);
     case WatchWhen::equal:
         if (on_state) return state_says(c, q.about());
         return c.hysteresis > 0 ? fmt::format("{} ± {}", limit, in_unit(c.hysteresis, unit)) : "exactly " + limit;
@@ -72,10 +84,9 @@ std::string bare_condition(const WatchCondition& c, const Quantity& q) {
 }
 
 /// "243 L, below 250 L for sure".
-std::string looked_at(const WatchCondition& c, const WatchEvent& event, const Quantity& q) {
+std::string looked_at(const WatchCondition& c, const WatchEvent& event, const Quantity& q, const Bench& bench) {
     const std::string& unit = q.unit;
-    const bool on_value = c.when == WatchWhen::above || c.when == WatchWhen::below ||
-                          c.when == WatchWhen::outside || c.when == WatchWhen::equal;
+    const bool on_value = compares_values(c.when) || c.when == WatchWhen::equal;
     if (q.about().is_state() && on_value)
         return "It says “" + (event.value > 0.5 ? q.about().on_word : q.about().off_word) + "”";
     std::string value = on_value ? format_value(event.value, q.accuracy / 2, unit) : "";
@@ -86,7 +97,14 @@ std::string looked_at(const WatchCondition& c, const WatchEvent& event, const Qu
     case WatchWhen::above: return fmt::format("{}, above {}{}", value, in_unit(c.value, unit), sure);
     case WatchWhen::below: return fmt::format("{}, below {}{}", value, in_unit(c.value, unit), sure);
     case WatchWhen::outside:
-        return fmt::format("{}, outside {} to {}", value, in_unit(c.value, unit), in_unit(c.upper, unit));
+        return fmt::format("{}, outside {} to {}{}", value, in_unit(c.value, unit), in_unit(c.upper, unit), sure);
+    case WatchWhen::corridor: {
+        const auto day = corridor_day(corridor_runs(bench, c.reading), event.time);
+        const CorridorStep* step = day ? corridor_step(c.corridor, *day) : nullptr;
+        if (!step) return value + ", outside its corridor"; // the session was moved or removed since
+        return fmt::format("{}, outside {} to {} of day {:.0f}{}", value, format_constant(step->low),
+                           in_unit(step->high, unit), std::floor(*day), sure);
+    }
     case WatchWhen::equal: return value;
     case WatchWhen::changes:
     case WatchWhen::unchanged:
@@ -155,8 +173,7 @@ std::string event_says(const WatchRule& rule, const WatchEvent& event, const Ben
     const bool hidden = q.about().is_private;
     if (event.kind == WatchKind::cleared) {
         const WatchWhen when = rule.conditions.front().when;
-        const bool on_value = when == WatchWhen::above || when == WatchWhen::below || when == WatchWhen::outside;
-        if (hidden || !on_value || q.about().is_state()) return name + " is over.";
+        if (hidden || !compares_values(when) || q.about().is_state()) return name + " is over.";
         return fmt::format("{} is over: {}.", name, format_value(event.value, q.accuracy / 2, q.unit));
     }
     const char* again = event.kind == WatchKind::repeated ? " (still)" : "";
@@ -165,7 +182,7 @@ std::string event_says(const WatchRule& rule, const WatchEvent& event, const Ben
     const bool one_of_several = std::any_of(rule.conditions.begin() + 1, rule.conditions.end(),
                                             [](const WatchCondition& c) { return c.join == WatchJoin::any; });
     if (one_of_several) return fmt::format("{}{}: {}.", name, again, conditions_say(rule, bench));
-    return fmt::format("{}{}. {}.", name, again, looked_at(rule.conditions.front(), event, q));
+    return fmt::format("{}{}. {}.", name, again, looked_at(rule.conditions.front(), event, q, bench));
 }
 
 } // namespace cognitum

@@ -10,6 +10,7 @@
 #include "ui/pages/budget_bars.h"
 #include "ui/pages/modules_view.h"
 #include "ui/pages/more_inputs_view.h"
+#include "ui/pages/program/program_view.h"
 #include "ui/pages/rates_view.h"
 #include "ui/widgets/link_box.h"
 #include "ui/widgets/parts.h"
@@ -21,6 +22,10 @@
 #include <fmt/format.h>
 
 namespace cognitum {
+
+namespace {
+enum Tab { pins_tab, program_tab, modules_tab, more_tab, rates_tab, bill_tab };
+}
 
 BoardsPage::BoardsPage(Context& context, QWidget* parent)
     : Page(context, tr("Boards, and who sits on their pins"), parent) {
@@ -37,10 +42,10 @@ BoardsPage::BoardsPage(Context& context, QWidget* parent)
     content->addWidget(m_link);
     auto* tabs = new QHBoxLayout;
     tabs->setSpacing(theme().px(6));
-    const QStringList names = {tr("Pins and budgets"), tr("Lamps, relays, converters"), tr("More inputs"),
-                               tr("Rates"), tr("What it costs")};
-    const QStringList ids = {QStringLiteral("tabPins"), QStringLiteral("tabModules"), QStringLiteral("tabMore"),
-                             QStringLiteral("tabRates"), QStringLiteral("tabBill")};
+    const QStringList names = {tr("Pins and budgets"), tr("Program"), tr("Other parts"),
+                               tr("More inputs"),      tr("Rates"),   tr("What it costs")};
+    const QStringList ids = {QStringLiteral("tabPins"), QStringLiteral("tabProgram"), QStringLiteral("tabModules"),
+                             QStringLiteral("tabMore"), QStringLiteral("tabRates"),   QStringLiteral("tabBill")};
     for (int i = 0; i < names.size(); ++i) {
         auto* button = make_button(names[i], ids[i]);
         button->setCheckable(true);
@@ -73,6 +78,8 @@ BoardsPage::BoardsPage(Context& context, QWidget* parent)
     content->addWidget(m_rates, 1);
     m_bill = new BillView(context);
     content->addWidget(m_bill, 1);
+    m_program = new ProgramView(context);
+    content->addWidget(m_program, 1);
     body()->addWidget(m_content, 1);
     body()->addStretch(0);
     m_tabs[0]->setChecked(true);
@@ -158,8 +165,8 @@ void BoardsPage::buildPins() {
 
 void BoardsPage::resizeEvent(QResizeEvent* event) {
     Page::resizeEvent(event);
-    // Five tabs and two actions take 1 010 design pixels.
-    m_bar->setDirection(width() < theme().px(1030) ? QBoxLayout::TopToBottom : QBoxLayout::LeftToRight);
+    // Six tabs and two actions take 940 design pixels.
+    m_bar->setDirection(width() < theme().px(960) ? QBoxLayout::TopToBottom : QBoxLayout::LeftToRight);
 }
 
 std::string BoardsPage::chosen() const {
@@ -243,24 +250,27 @@ void BoardsPage::refresh() {
     if (!use) return;
     const BoardCard* card = session.catalog().board(use->card);
     m_link->setBoard(use->id);
-    m_pins_tab->setVisible(m_tab == 0);
-    m_modules->setVisible(m_tab == 1);
-    m_more->setVisible(m_tab == 2);
-    m_rates->setVisible(m_tab == 3);
-    m_bill->setVisible(m_tab == 4);
-    m_link->setVisible(m_tab == 0);
+    m_pins_tab->setVisible(m_tab == pins_tab);
+    m_modules->setVisible(m_tab == modules_tab);
+    m_more->setVisible(m_tab == more_tab);
+    m_rates->setVisible(m_tab == rates_tab);
+    m_bill->setVisible(m_tab == bill_tab);
+    m_program->setVisible(m_tab == program_tab);
+    m_link->setVisible(m_tab == pins_tab);
     setNote(from_std(card ? card->name : "its card is missing: " + use->card));
     const QString key = from_std(use->id) + QStringLiteral(" %1 %2").arg(session.planRevision()).arg(m_tab);
     if (key == m_key) {
-        if (m_tab == 3) m_rates->refreshLive();
+        if (m_tab == rates_tab) m_rates->refreshLive();
+        if (m_tab == program_tab) m_program->refreshLive();
         return;
     }
     m_key = key;
-    if (m_tab == 1) m_modules->setBoard(use->id);
-    if (m_tab == 2) m_more->setBoard(use->id);
-    if (m_tab == 3) m_rates->setBoard(use->id);
-    if (m_tab == 4) m_bill->refresh();
-    if (m_tab != 0) return;
+    if (m_tab == modules_tab) m_modules->setBoard(use->id);
+    if (m_tab == more_tab) m_more->setBoard(use->id);
+    if (m_tab == rates_tab) m_rates->setBoard(use->id);
+    if (m_tab == bill_tab) m_bill->refresh();
+    if (m_tab == program_tab) m_program->setBoard(use->id);
+    if (m_tab != pins_tab) return;
     m_settings->setBoard(use->id);
     fillFindings(*use);
     if (!card) {

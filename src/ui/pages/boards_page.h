@@ -16,6 +16,7 @@ class BoardSettings;
 class LinkBox;
 class ModulesView;
 class MoreInputsView;
+class ProgramView;
 class RatesView;
 class TextLabel;
 
@@ -55,6 +56,7 @@ class BoardsPage : public Page {
     QVBoxLayout* m_findings;
     ModulesView* m_modules;
     MoreInputsView* m_more;
+    ProgramView* m_program;
     RatesView* m_rates;
     BillView* m_bill;
     int m_tab = 0;

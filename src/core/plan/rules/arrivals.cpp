@@ -23,6 +23,21 @@ std::optional<Finding> board_reference_differs(const Reading& reading, const Boa
     return f;
 }
 
+std::optional<Finding> board_runs_another_plan(const Reading& reading, const BoardUse& board,
+                                               const std::string& says, const std::string& planned) {
+    if (says.empty() || planned.empty() || says == planned) return {};
+    Finding f;
+    f.id = "board-runs-another-plan";
+    f.severity = Severity::look;
+    f.reading = reading.id;
+    f.stop = Stop::raw;
+    f.message = fmt::format("The program on {} was written from another plan ({}; this one is {}).", board.name,
+                            says, planned);
+    f.why = "Pins, parts, intervals or names of fields were changed since.";
+    f.fix = "Write its program again (page Boards, Program), or undo the change.";
+    return f;
+}
+
 std::vector<Finding> signal_findings(const Reading& reading, std::span<const HealthVerdict> verdicts) {
     std::vector<Finding> out;
     for (const HealthVerdict& v : verdicts) {

@@ -89,9 +89,34 @@ Found night_of_nowhere(const Placed& p) {
     return f;
 }
 
+Found corridor_without_session(const Placed& p) {
+    const auto leads = [&](const auto& sessions) {
+        return std::any_of(sessions.begin(), sessions.end(), [&](const TimedSession& s) {
+            return !s.readings.empty() && s.readings.front() == p.reading->id;
+        });
+    };
+    const auto begun_by_rule = [&](const SessionRule& r) { return r.live && r.reading == p.reading->id; };
+    const std::vector<SessionRule>& rules = p.bench->session_rules;
+    if (leads(p.bench->sessions) || std::any_of(rules.begin(), rules.end(), begun_by_rule)) return {};
+    const WatchRule* rule = rule_where(p, [&](const WatchRule& r) {
+        return std::any_of(r.conditions.begin(), r.conditions.end(), [&](const WatchCondition& c) {
+            return c.when == WatchWhen::corridor && c.reading == p.reading->id;
+        });
+    });
+    if (!rule) return {};
+    Finding f = finding(
+        Severity::look, Stop::watch,
+        fmt::format("The rule “{}” counts the days of a session that never began: it never speaks.", rule->name),
+        fmt::format("A corridor follows the sessions that “{}” leads, and there is none.", p.reading->name),
+        "Begin one on the page Sessions, with this reading as its first.");
+    f.action = open_stop("Look at the rule", Stop::watch);
+    return f;
+}
+
 constexpr ReadingRule all_watch_rules[] = {{"watched-reading-gone", partner_is_gone},
                                            {"nobody-hears", nobody_hears},
                                            {"night-of-nowhere", night_of_nowhere},
+                                           {"corridor-without-session", corridor_without_session},
                                            {"limit-out-of-reach", limit_is_out_of_reach}};
 
 } // namespace

@@ -2,6 +2,7 @@
 
 #include "core/units/format.h"
 #include "core/units/unit.h"
+#include "core/watch/corridor.h"
 #include "ui/widgets/parts.h"
 
 #include <QHBoxLayout>
@@ -25,7 +26,8 @@ std::pair<WatchWhen, const char*> when_titles[] = {
     {WatchWhen::grows, QT_TRANSLATE_NOOP("ConditionRow", "adds up to more than")},
     {WatchWhen::silent, QT_TRANSLATE_NOOP("ConditionRow", "says nothing for")},
     {WatchWhen::failing, QT_TRANSLATE_NOOP("ConditionRow", "sends lines without a value")},
-    {WatchWhen::night, QT_TRANSLATE_NOOP("ConditionRow", "by the sun: night, later by")}};
+    {WatchWhen::night, QT_TRANSLATE_NOOP("ConditionRow", "by the sun: night, later by")},
+    {WatchWhen::corridor, QT_TRANSLATE_NOOP("ConditionRow", "leaves its corridor")}};
 
 } // namespace
 
@@ -96,6 +98,14 @@ ConditionRow::ConditionRow(Theme& theme, const Bench& bench, const WatchConditio
     for (QWidget* w :
          std::initializer_list<QWidget*>{m_value, m_to, m_upper, m_within, m_over, m_back, m_clear, m_step})
         limits->addWidget(w);
+    m_corridor = new QLineEdit(this);
+    m_corridor->setObjectName(QStringLiteral("conditionCorridor"));
+    m_corridor->setAccessibleName(tr("Limits from each day of the session on"));
+    m_corridor->setPlaceholderText(tr("1: 18 to 20; 5: 20 to 22"));
+    m_corridor->setToolTip(tr("From this day of the session on: lowest and highest value. Day 1 begins with the "
+                              "session and lasts 24 hours."));
+    connect(m_corridor, &QLineEdit::textEdited, this, &ConditionRow::edited);
+    limits->insertWidget(0, m_corridor, 1);
     limits->addStretch(1);
     fill(condition);
     suit();
@@ -111,6 +121,7 @@ void ConditionRow::fill(const WatchCondition& c) {
     m_clear->show(number(c.clear.value_or(c.value)));
     m_step->show(number(c.hysteresis));
     m_over->show(number(c.over_s / minute_s));
+    m_corridor->setText(from_std(corridor_text(c.corridor)));
 }
 
 WatchCondition ConditionRow::condition() const {
@@ -125,7 +136,17 @@ WatchCondition ConditionRow::condition() const {
         if (const auto clear = m_clear->number(); clear && *clear != out.value) out.clear = clear;
     if (m_step->isVisibleTo(this)) out.hysteresis = m_step->number().value_or(0);
     if (looks_over_time(out.when)) out.over_s = minute_s * m_over->number().value_or(0);
+    if (out.when == WatchWhen::corridor) {
+        out.value = 0;
+        out.corridor = read_corridor(m_corridor->text().toStdString()).value_or(std::vector<CorridorStep>{});
+    }
     return out;
+}
+
+QString ConditionRow::trouble() const {
+    if (static_cast<WatchWhen>(m_when->currentData().toInt()) != WatchWhen::corridor) return {};
+    const auto steps = read_corridor(m_corridor->text().toStdString());
+    return steps ? QString() : from_std(steps.error().text());
 }
 
 void ConditionRow::suit() {
@@ -136,7 +157,9 @@ void ConditionRow::suit() {
         reading && reading->quantity.unit != "1" ? from_std(unit_symbol(reading->quantity.unit)) : QString();
     const bool slope = when == WatchWhen::rises || when == WatchWhen::falls;
     const bool one_limit = when == WatchWhen::above || when == WatchWhen::below;
-    m_value->setVisible(when != WatchWhen::failing);
+    const bool by_day = when == WatchWhen::corridor;
+    m_corridor->setVisible(by_day);
+    m_value->setVisible(when != WatchWhen::failing && !by_day);
     m_value->setUnit(goes_by_clock(when) ? tr("min")
                      : slope             ? (unit.isEmpty() ? tr("an hour") : unit + QStringLiteral("/h"))
                      : when == WatchWhen::grows && is_state ? tr("times")
@@ -157,6 +180,9 @@ void ConditionRow::suit() {
     m_step->setVisible(steps);
     set_text(m_back, m_clear->isVisibleTo(this) ? tr("over at") : tr("over when inside by"));
     m_back->setVisible(m_clear->isVisibleTo(this) || steps);
+    if (by_day && m_corridor->text().isEmpty() && reading)
+        m_corridor->setText(
+            from_std(corridor_text(std::vector{CorridorStep{1, reading->quantity.low, reading->quantity.high}})));
     if (when == WatchWhen::outside && m_upper->number().value_or(0) <= m_value->number().value_or(0) && reading)
         m_upper->show(from_std(format_constant(reading->quantity.high, 7)));
 }

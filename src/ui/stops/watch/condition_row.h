@@ -5,6 +5,7 @@
 #include "ui/widgets/number_field.h"
 
 #include <QComboBox>
+#include <QLineEdit>
 #include <QPushButton>
 
 namespace cognitum {
@@ -23,6 +24,8 @@ class ConditionRow : public QWidget {
     ConditionRow(Theme& theme, const Bench& bench, const WatchCondition& condition, Place place,
                  QWidget* parent = nullptr);
     [[nodiscard]] WatchCondition condition() const;
+    /// What cannot be read in its fields; empty: all can.
+    [[nodiscard]] QString trouble() const;
     void setBench(const Bench& bench) { m_bench = bench; }
 
   signals:
@@ -36,6 +39,7 @@ class ConditionRow : public QWidget {
     Bench m_bench;
     WatchCondition m_condition;
     QComboBox *m_join, *m_reading, *m_when;
+    QLineEdit* m_corridor; ///< limits by day
     NumberField *m_value, *m_upper, *m_clear, *m_step, *m_over;
     TextLabel *m_to, *m_back, *m_within;
 };

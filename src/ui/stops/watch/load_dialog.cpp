@@ -291,6 +291,8 @@ void LoadDialog::tryIt() {
     set_text(m_care, part ? from_std(part->care) : QString());
     m_care->setVisible(part && !part->care.empty());
     std::string defect = defect_of(now);
+    for (const ConditionRow* row : m_rows)
+        if (const QString trouble = row->trouble(); !trouble.isEmpty()) defect = trouble.toStdString();
     m_keep->setEnabled(defect.empty());
     if (!defect.empty()) {
         if (defect[0] >= 'a' && defect[0] <= 'z') defect[0] = static_cast<char>(defect[0] - 'a' + 'A');

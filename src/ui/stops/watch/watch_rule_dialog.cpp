@@ -223,6 +223,8 @@ Bench WatchRuleDialog::placed(Bench bench) const {
 }
 
 std::string WatchRuleDialog::defect(const WatchRule& now) const {
+    for (const ConditionRow* row : m_rows)
+        if (const QString trouble = row->trouble(); !trouble.isEmpty()) return trouble.toStdString();
     if (std::string found = defect_of(now); !found.empty()) return found;
     if (!minute_of_day(m_from->text()) || !minute_of_day(m_to->text())) return "Write a time of the day as 22:00.";
     if (m_where->isVisibleTo(this) && !where())

@@ -1,0 +1,65 @@
+// How one kind of part is read by a program: pieces of its text, for one reading. Between $ signs stand names that
+// write.cpp fills in; the pieces follow one another in the program in the order in which they stand here.
+#pragma once
+
+#include "core/plan/placed.h"
+#include "core/program/program.h"
+
+#include <set>
+#include <string>
+#include <string_view>
+#include <utility>
+#include <vector>
+
+namespace cognitum::program {
+
+/// A shared piece of the program that some drivers need.
+enum class Help { converter, one_wire, bits_of_wire, i2c, converter_i2c, spi, steady };
+
+using Names = std::vector<std::pair<std::string_view, std::string>>;
+/// Every $name$ replaced. A name that is not there stays, which a test looks for.
+std::string fill(std::string_view text, const Names& names);
+/// A name for C++ from an id: letters, digits and underscores, never one of the language.
+std::string code_name(std::string_view id);
+/// A number as the program writes it: "5.0", "0.0041".
+std::string code_number(double value);
+
+struct Driver {
+    std::string about;      ///< one sentence for a comment: what is on which pin
+    std::string unit;       ///< of the number that it sends: "count", "degC", "us"
+    std::string globals;    ///< text before setup()
+    std::string setup;      ///< statements
+    std::string every_turn; ///< statements of each turn of loop(), for what cannot wait
+    std::string ask;        ///< statements when it is due, where the part needs time to measure; empty: none
+    double wait_ms = 0;     ///< from there to its answer
+    std::string send;       ///< statements that print the value behind "name="
+    std::set<Help> needs;
+    std::string left_out;   ///< why it is not in the program; empty: it is
+    bool own_lines = false; ///< it sends lines of its own from every_turn, and none when it is due
+};
+
+/// One that is not in the program, and why.
+Driver left_out(std::string why);
+
+/// The driver of a placed reading. `name`: in code; `bounce` and the like come from the plan.
+Driver driver_for(const Placed& placed, const std::string& name, const ProgramOptions& options);
+
+// By how the part talks; each returns one that is left out where the plan does not suffice.
+Driver analog_driver(const Placed& placed, const std::string& name, const ProgramOptions& options);
+Driver wave_driver(const Placed& placed, const std::string& name);
+Driver pulse_driver(const Placed& placed, const std::string& name);
+Driver contact_driver(const Placed& placed, const std::string& name);
+Driver echo_driver(const Placed& placed, const std::string& name);
+Driver bus_driver(const Placed& placed, const std::string& name); ///< by the card's `driver`
+
+/// Text of a shared piece, and what it needs in setup().
+struct HelpText {
+    std::string_view includes, globals, setup;
+};
+const HelpText& help_text(Help help);
+
+/// Number of a pin in code: its port, or its label; "" : no such pin.
+std::string pin_code(const Placed& placed, std::string_view leg);
+std::string pin_code(const BoardCard& board, std::string_view label);
+
+} // namespace cognitum::program

@@ -1,0 +1,261 @@
+#include "core/program/proof_plan.h"
+
+#include "core/decode/stream.h"
+#include "core/plan/intake.h"
+#include "core/plan/path.h"
+#include "core/plan/reading_doubt.h"
+#include "core/program/driver.h"
+
+#include <algorithm>
+#include <cmath>
+#include <fmt/format.h>
+
+namespace cognitum {
+
+namespace {
+
+constexpr double start_s = 1.0;  ///< of the simulated processor: it says who it is
+constexpr int interval_ms = 100; ///< told to the program
+constexpr int pulses_each = 12;  ///< of one point: they come in its first half
+constexpr double shortest_point_s = 0.6;
+constexpr double settled = 0.65; ///< share of a point from where on a line counts
+
+/// Pin of a leg; empty: none.
+std::string leg_pin(const Reading& reading, std::string_view leg) {
+    const Connection* at = reading.wiring.connection(leg);
+    return at ? at->pin : std::string();
+}
+
+/// What a reading's pin or bus is given; empty `reason`: it can be proven.
+std::string describe(const Placed& p, ProofReading& out) {
+    const Reading& r = *p.reading;
+    out.reading = r.id;
+    out.pin = r.wiring.pin();
+    out.driver = p.part->driver;
+    out.select = leg_pin(r, "CS");
+    out.trigger = leg_pin(r, "trigger");
+    if (p.module) return "it is read through another part.";
+    if (p.is_voltage()) {
+        out.input = ProofInput::volts;
+        out.unit = "V";
+        return {};
+    }
+    if (out.driver == "one-wire-thermometer" || out.driver == "thermocouple-spi" ||
+        out.driver == "thermometer-i2c" || out.driver == "light-i2c") {
+        out.input = ProofInput::number;
+        out.unit = out.driver == "light-i2c" ? "lx" : "degC";
+        out.address = p.part->interface.addresses.empty() ? 0 : bus_address(r.wiring.address, *p.part);
+        return {};
+    }
+    if (p.part->interface.speech == Speech::pulse) {
+        out.input = ProofInput::pulses;
+        out.unit = "pulses";
+        return {};
+    }
+    if (p.part->interface.speech == Speech::echo) {
+        out.input = ProofInput::echo_us;
+        out.unit = "us";
+        return {};
+    }
+    if (p.part->interface.speech == Speech::digital && r.quantity.about().is_state()) {
+        if (p.part->warm_up_s > 5) return "it warms up for longer than the proof takes.";
+        out.input = ProofInput::level;
+        out.unit = "level";
+        return {};
+    }
+    return "the simulator has no model of its part.";
+}
+
+/// From low to high without the ends of the converter, where there is no measurement.
+double grid(double low, double high, int point, int points) {
+    return low + (high - low) * point / std::max(1, points - 1);
+}
+
+void add_points(const Placed& p, const ProofReading& asked, const ProofOptions& options, ProofPlan& plan) {
+    const Reading& r = *p.reading;
+    const Chain path = effective_path(r);
+    const double codes = std::ldexp(1.0, p.bits());
+    for (int k = 0; k < options.points; ++k) {
+        ProofPoint point;
+        point.reading = r.id;
+        point.from_s = start_s + k * plan.point_s;
+        point.to_s = point.from_s + plan.point_s;
+        switch (asked.input) {
+        case ProofInput::volts: {
+            // Truths over the range that is expected; a wave, which has no path, over its counts.
+            const bool counts = path.stages.empty();
+            const double low = counts ? 1.5 : r.quantity.low;
+            const double high = counts ? codes - 2.5 : r.quantity.high;
+            point.truth = grid(low, high, k, options.points);
+            double count = counts ? point.truth : inverse(path, point.truth).number;
+            count = std::clamp(std::isfinite(count) ? count : codes / 2, 1.0, codes - 2);
+            point.truth = counts ? std::floor(count + 0.5) : forward(path, count).number;
+            point.input = (count + 0.5) / codes * p.full_scale_V();
+            break;
+        }
+        case ProofInput::number: {
+            point.truth = grid(r.quantity.low, r.quantity.high, k, options.points);
+            point.input = path.stages.empty() ? point.truth : inverse(path, point.truth).number;
+            break;
+        }
+        case ProofInput::echo_us:
+            point.truth = grid(r.quantity.low, r.quantity.high, k, options.points);
+            point.input = inverse(path, point.truth).number;
+            break;
+        case ProofInput::pulses: {
+            point.input = pulses_each;
+            const double count = (k + 1) * pulses_each;
+            point.truth = path.stages.empty() ? count : forward(path, count).number;
+            break;
+        }
+        case ProofInput::level:
+            point.input = k % 2;
+            point.truth = p.part->interface.open_drain ? 1 - point.input : point.input;
+            break;
+        }
+        plan.points.push_back(point);
+    }
+}
+
+/// Text behind "name=" in a line; empty: it is not there.
+std::string sent_text(const std::string& line, const std::string& field) {
+    const std::string key = " " + field + "=";
+    const auto at = (" " + line).find(key);
+    if (at == std::string::npos) return {};
+    const std::string rest = (" " + line).substr(at + key.size());
+    return rest.substr(0, rest.find_first_of(" \r\n"));
+}
+
+/// All that one reading's lines say, through the program's own way in.
+struct Heard {
+    double at_s;
+    std::string text;
+    double value;
+};
+
+std::vector<Heard> hear(const Placed& p, const std::vector<ProofLine>& lines) {
+    const Reading& r = *p.reading;
+    RawRules rules = raw_rules(p);
+    rules.warm_up_s = 0;
+    Reading each = r; // a wave counts sample by sample here, not as beats
+    each.source.collect.clear();
+    Intake intake(each, rules);
+    Stream stream;
+    std::vector<Heard> out;
+    for (const ProofLine& line : lines) {
+        const TimeUs time = from_seconds(line.at_s);
+        for (const Stream::Row& row : stream.feed(line.text + "\n", time)) {
+            const auto field = stream.decoder().field(r.field());
+            if (field == FieldTable::none) continue;
+            const auto raw = stream.records().value(row.row, field);
+            if (!raw) continue;
+            const auto arrived = intake.take(time, *raw, {}, 1);
+            out.push_back({line.at_s, sent_text(line.text, r.field()),
+                           arrived && arrived->value.ok() ? arrived->value.number : no_number});
+        }
+    }
+    return out;
+}
+
+/// What one step of the number that was sent amounts to at the end of the path.
+double step_of(const Placed& p, const ProofReading& asked, double sent) {
+    const Chain path = effective_path(*p.reading);
+    const auto through = [&](double raw) { return path.stages.empty() ? raw : forward(path, raw).number; };
+    double step = 1;
+    // The clock counts in 4 us, and each of two edges is looked for every 4 us or so.
+    if (asked.input == ProofInput::echo_us) step = 12;
+    if (asked.input == ProofInput::number && p.measurand) step = std::max(p.measurand->resolution, 1e-4);
+    // A part rounds down to its step; a converter's code stands for its middle.
+    const double up = std::abs(through(sent + step) - through(sent));
+    const double down = std::abs(through(sent) - through(sent - step));
+    return std::fmax(up, down);
+}
+
+ProofResult judge(const Placed& p, const ProofReading& asked, const ProofPoint& point,
+                  const std::vector<Heard>& heard) {
+    ProofResult out;
+    out.point = point;
+    out.said = no_number;
+    for (const Heard& h : heard)
+        if (h.at_s >= point.from_s + settled * (point.to_s - point.from_s) && h.at_s < point.to_s) {
+            out.sent = h.text;
+            out.said = h.value;
+        }
+    out.off_by = out.said - point.truth;
+    const double sent = std::strtod(out.sent.c_str(), nullptr);
+    out.step = asked.input == ProofInput::pulses || asked.input == ProofInput::level ? 0 : step_of(p, asked, sent);
+    const Budget budget = reading_budget(*p.reading, p.part, sent, 0, 0, part_limit(p, sent));
+    out.doubt = budget.expanded();
+    out.holds = std::abs(out.off_by) <= out.step + 1e-9 * std::max(1.0, std::abs(point.truth));
+    return out;
+}
+
+} // namespace
+
+Result<ProofPlan> plan_proof(const Bench& bench, const Catalog& catalog, const std::string& board,
+                             const ProofOptions& options) {
+    COGNITUM_TRY(written, write_program(bench, catalog, board));
+    ProofPlan out;
+    out.pulses_per_s = options.pulses_per_s;
+    out.bounce_ms = options.bounce_ms;
+    out.command = fmt::format("interval {}", interval_ms);
+    out.begin_s = start_s;
+    // What was given at a point's start is asked for, measured and sent before the next: the last part of a point
+    // holds one turn of the slowest part.
+    double slowest_s = 0;
+    for (const Reading& r : bench.readings)
+        if (r.wiring.board == board && catalog.part(r.sensor.part))
+            slowest_s = std::max(slowest_s, program::driver_for(place(bench, catalog, r), "x", {}).wait_ms / 1000);
+    out.point_s = std::max(shortest_point_s, (slowest_s + 1.5 * interval_ms / 1000.0) / (1 - settled));
+    out.end_s = start_s + options.points * out.point_s + 0.2;
+    for (const ProgramNote& note : written.notes)
+        if (note.left_out) out.not_proven.emplace_back(note.reading, note.text);
+    for (const Reading& r : bench.readings) {
+        const bool in_program =
+            std::find(written.fields.begin(), written.fields.end(), r.field()) != written.fields.end();
+        if (r.wiring.board != board || r.feed() != board || !in_program) continue;
+        const Placed p = place(bench, catalog, r);
+        if (!p.part) continue;
+        ProofReading asked;
+        if (std::string why = describe(p, asked); !why.empty()) {
+            out.not_proven.emplace_back(r.id, why);
+            continue;
+        }
+        out.readings.push_back(asked);
+        add_points(p, asked, options, out);
+    }
+    if (out.readings.empty())
+        return failure("Nothing of this program can be proven in the simulator.", board,
+                       out.not_proven.empty() ? std::string() : out.not_proven.front().second);
+    return out;
+}
+
+std::vector<ProofRow> judge_proof(const ProofPlan& plan, const Bench& bench, const Catalog& catalog,
+                                  const std::vector<ProofLine>& lines) {
+    std::vector<ProofRow> out;
+    for (const ProofReading& asked : plan.readings) {
+        const Reading* reading = bench.reading(asked.reading);
+        if (!reading) continue;
+        const Placed p = place(bench, catalog, *reading);
+        const std::vector<Heard> heard = hear(p, lines);
+        ProofRow row;
+        row.reading = asked.reading;
+        double worst = -1;
+        for (const ProofPoint& point : plan.points) {
+            if (point.reading != asked.reading) continue;
+            row.all.push_back(judge(p, asked, point, heard));
+            const ProofResult& r = row.all.back();
+            ++row.points;
+            row.held += r.holds;
+            const double badness = std::isnan(r.off_by) ? 1e300 : std::abs(r.off_by) / std::max(r.step, 1e-12);
+            if (badness > worst) {
+                worst = badness;
+                row.worst = r;
+            }
+        }
+        out.push_back(std::move(row));
+    }
+    return out;
+}
+
+} // namespace cognitum

@@ -1,0 +1,252 @@
+// cognitum-processor: proves the program of an 8-bit board. Compiles it with the real compiler, runs it in an
+// instruction-level simulator with voltages, pulses and parts at its pins, and compares what its lines say with
+// what was given. A process of its own, so that no program can hang or harm the one that asks.
+#include "core/base/json_reader.h"
+#include "core/plan/placed.h"
+#include "core/program/program.h"
+#include "core/program/proof_plan.h"
+#include "processor/compile.h"
+#include "processor/part_models.h"
+#include "store/bench_file.h"
+#include "store/data_files.h"
+
+#include <CLI/CLI.hpp>
+#include <cstdio>
+#include <filesystem>
+#include <fmt/format.h>
+#include <fstream>
+#include <sys/resource.h>
+#include <unistd.h>
+
+namespace {
+
+using namespace cognitum;
+using namespace cognitum::processor;
+namespace fs = std::filesystem;
+
+constexpr int done = 0, answer_is_no = 1, bad_input = 3, not_here = 4;
+
+struct Asked {
+    std::string bench, board, program;
+    ProofOptions options;
+    bool json = false, lines = false;
+};
+
+int complain(const Error& error, int code) {
+    std::fputs(("cognitum-processor: " + error.text() + "\n").c_str(), stderr);
+    return code;
+}
+
+/// A scratch folder that goes with the program.
+class Scratch {
+  public:
+    Scratch() : m_path(fs::temp_directory_path() / fmt::format("cognitum-processor-{}", ::getpid())) {
+        fs::create_directories(m_path);
+    }
+    ~Scratch() {
+        std::error_code ignored;
+        fs::remove_all(m_path, ignored);
+    }
+    Scratch(const Scratch&) = delete;
+    Scratch& operator=(const Scratch&) = delete;
+    [[nodiscard]] const fs::path& path() const { return m_path; }
+
+  private:
+    fs::path m_path;
+};
+
+std::string cache_folder() {
+    const char* cache = std::getenv("XDG_CACHE_HOME");
+    const char* home = std::getenv("HOME");
+    const fs::path base = cache && *cache ? fs::path(cache)
+                          : home          ? fs::path(home) / ".cache"
+                                          : fs::temp_directory_path();
+    return (base / "cognitum").string();
+}
+
+Result<Bench> load(const std::string& path) {
+    if (path.ends_with(".json")) return load_bench_json(path);
+    COGNITUM_TRY(file, BenchFile::open(path, Access::read));
+    return file.load_plan();
+}
+
+/// The parts of the plan at the pins of the simulated processor, and what each gives when.
+class Bed {
+  public:
+    Bed(SimulatedAvr& avr, const ProofPlan& plan, const Bench& bench, const Catalog& catalog) : m_avr(avr) {
+        for (const ProofReading& r : plan.readings)
+            add(r, plan, place(bench, catalog, *bench.reading(r.reading)));
+        avr.on_spi([this](std::uint8_t) -> std::uint8_t {
+            for (const auto& c : m_couples)
+                if (c->selected()) return c->transfer();
+            return 0xFF;
+        });
+    }
+
+  private:
+    void add(const ProofReading& r, const ProofPlan& plan, const Placed& p) {
+        std::function<void(double)> set;
+        const PinPlace pin = pin_place(r.pin);
+        if (r.input == ProofInput::volts) {
+            set = [this, pin](double volts) { m_avr.set_volts(pin, volts); };
+        } else if (r.input == ProofInput::level) {
+            set = [this, pin](double level) { m_avr.set_level(pin, level > 0.5); };
+        } else if (r.input == ProofInput::echo_us) {
+            m_rangers.push_back(std::make_unique<EchoRanger>(m_avr, pin_place(r.trigger), pin));
+            set = [ranger = m_rangers.back().get()](double us) { ranger->set_us(us); };
+        } else if (r.input == ProofInput::pulses) {
+            const bool low = p.part->interface.open_drain || p.part->interface.idle == "high";
+            m_avr.set_level(pin, low);
+            for (const ProofPoint& point : plan.points)
+                if (point.reading == r.reading)
+                    add_pulses(m_avr, pin, point.from_s, static_cast<int>(point.input), plan.pulses_per_s,
+                               plan.bounce_ms / 1000, low);
+            return;
+        } else if (r.driver == "one-wire-thermometer") {
+            m_probes.push_back(std::make_unique<OneWireThermometer>(m_avr, pin));
+            set = [probe = m_probes.back().get()](double degC) { probe->set_degC(degC); };
+        } else if (r.driver == "thermocouple-spi") {
+            m_couples.push_back(std::make_unique<ThermocoupleConverter>(m_avr, pin_place(r.select)));
+            set = [couple = m_couples.back().get()](double degC) { couple->set_degC(degC); };
+        } else {
+            m_numbers.push_back(std::make_unique<double>(0));
+            double* number = m_numbers.back().get();
+            r.driver == "light-i2c" ? add_light(m_avr, r.address, number)
+                                    : add_thermometer(m_avr, r.address, number);
+            set = [number](double value) { *number = value; };
+        }
+        bool first = true;
+        for (const ProofPoint& point : plan.points) {
+            if (point.reading != r.reading) continue;
+            if (std::exchange(first, false)) set(point.input); // from power on
+            m_avr.at(point.from_s, [set, input = point.input] { set(input); });
+        }
+    }
+
+    SimulatedAvr& m_avr;
+    std::vector<std::unique_ptr<OneWireThermometer>> m_probes;
+    std::vector<std::unique_ptr<ThermocoupleConverter>> m_couples;
+    std::vector<std::unique_ptr<EchoRanger>> m_rangers;
+    std::vector<std::unique_ptr<double>> m_numbers;
+};
+
+Json number(double value) {
+    return std::isfinite(value) ? Json(value) : Json();
+}
+
+Json result_json(const ProofResult& r) {
+    return {{"given", number(r.point.input)},
+            {"truth", number(r.point.truth)},
+            {"sent", r.sent},
+            {"said", number(r.said)},
+            {"off_by", number(r.off_by)},
+            {"step", number(r.step)},
+            {"doubt", number(r.doubt)},
+            {"holds", r.holds}};
+}
+
+int prove(const Asked& asked) {
+    const auto bench = load(asked.bench);
+    if (!bench) return complain(bench.error(), bad_input);
+    const Catalog catalog = load_catalog().catalog;
+    const auto plan = plan_proof(*bench, catalog, asked.board, asked.options);
+    if (!plan) return complain(plan.error(), answer_is_no);
+    const auto written = write_program(*bench, catalog, asked.board);
+    if (!written) return complain(written.error(), answer_is_no);
+    if (std::string missing = missing_tools(); !missing.empty())
+        return complain({"The proof cannot run here: " + missing + ".", asked.board, "Run tools/install."},
+                        not_here);
+
+    const Scratch scratch;
+    std::string source = asked.program;
+    if (source.empty()) {
+        source = (scratch.path() / "program.ino").string();
+        std::ofstream(source, std::ios::binary) << written->files.front().text;
+    }
+    const auto compiled = compile(source, scratch.path().string(), cache_folder());
+    if (!compiled) return complain(compiled.error(), answer_is_no);
+
+    SimulatedAvr avr(compiled->elf, catalog.board(bench->board(asked.board)->card)->logic_V,
+                     compiled->loop_address);
+    const Bed bed(avr, *plan, *bench, catalog);
+    avr.at(plan->begin_s / 2, [&] { avr.type(plan->command + "\n"); });
+    const bool lives = avr.run_to(plan->end_s);
+    const std::vector<ProofRow> rows = judge_proof(*plan, *bench, catalog, avr.lines());
+    bool all_hold = lives && avr.restarts() == 0;
+    Json readings = Json::array();
+    for (const ProofRow& row : rows) {
+        all_hold = all_hold && row.held == row.points;
+        Json points = Json::array();
+        for (const ProofResult& r : row.all)
+            points.push_back(result_json(r));
+        readings.push_back({{"reading", row.reading},
+                            {"points", row.points},
+                            {"held", row.held},
+                            {"worst", result_json(row.worst)},
+                            {"all", points}});
+    }
+    Json left = Json::array();
+    for (const auto& [reading, why] : plan->not_proven)
+        left.push_back({{"reading", reading}, {"why", why}});
+    Json out = {{"holds", all_hold},
+                {"readings", readings},
+                {"not_proven", left},
+                {"flash_bytes", compiled->flash},
+                {"flash_there_bytes", flash_there},
+                {"memory_bytes", compiled->memory},
+                {"memory_there_bytes", memory_there},
+                {"longest_loop_ms", 1000 * avr.longest_loop_s()},
+                {"restarts", avr.restarts()},
+                {"lines", avr.lines().size()}};
+    if (asked.lines)
+        for (const ProofLine& line : avr.lines())
+            std::fputs(fmt::format("{:9.4f} {}\n", line.at_s, line.text).c_str(), stderr);
+    if (asked.json) {
+        std::puts(json_dump(out).c_str());
+    } else {
+        for (const ProofRow& row : rows)
+            std::puts(fmt::format("{:<14} {} of {} hold; worst: truth {:.4g}, sent {}, said {:.4g}", row.reading,
+                                  row.held, row.points, row.worst.point.truth, row.worst.sent, row.worst.said)
+                          .c_str());
+        for (const auto& [reading, why] : plan->not_proven)
+            std::puts(fmt::format("{:<14} not proven: {}", reading, why).c_str());
+        std::puts(fmt::format(
+                      "{} of {} bytes of flash, {} of {} of memory; longest turn of loop() {:.1f} ms; {} restarts",
+                      compiled->flash, flash_there, compiled->memory, memory_there, 1000 * avr.longest_loop_s(),
+                      avr.restarts())
+                      .c_str());
+    }
+    return all_hold ? done : answer_is_no;
+}
+
+/// A program of a stranger may loop for ever or eat memory: this process ends then, and nothing else.
+void bound_this_process() {
+    const rlimit time{120, 130};
+    const rlimit memory{1UL << 30, 1UL << 30};
+    setrlimit(RLIMIT_CPU, &time);
+    setrlimit(RLIMIT_AS, &memory);
+}
+
+} // namespace
+
+int main(int argc, char** argv) {
+    CLI::App app{
+        "The program of an 8-bit board, compiled and run in a simulator with its plan’s parts at its pins."};
+    Asked asked;
+    app.add_option("bench", asked.bench, "a bench, or its JSON form")->required();
+    app.add_option("--board", asked.board, "id of the board")->required();
+    app.add_option("--program", asked.program, "another program than the one that the plan makes");
+    app.add_option("--points", asked.options.points, "for each reading")->check(CLI::Range(2, 200));
+    app.add_flag("--lines", asked.lines, "what the board sent, on standard error");
+    app.add_flag("--json", asked.json, "one JSON object on standard output");
+    CLI11_PARSE(app, argc, argv);
+    bound_this_process();
+    try {
+        return prove(asked);
+    } catch (const std::exception& e) {
+        return complain({std::string("it broke off: ") + e.what() + ".",
+                         asked.program.empty() ? asked.board : asked.program,
+                         {}},
+                        answer_is_no);
+    }
+}

@@ -1,0 +1,153 @@
+#include "processor/part_models.h"
+
+#include <algorithm>
+#include <cmath>
+
+namespace cognitum::processor {
+
+namespace {
+
+constexpr double us = 1e-6;
+
+/// CRC-8 of the one-wire bus, one bit at a time: x^8 + x^5 + x^4 + 1.
+std::uint8_t bus_crc(const std::vector<std::uint8_t>& bytes) {
+    unsigned crc = 0;
+    for (const std::uint8_t byte : bytes)
+        for (int bit = 0; bit < 8; ++bit) {
+            const unsigned mix = (crc ^ (static_cast<unsigned>(byte) >> bit)) & 1U;
+            crc = crc >> 1 ^ (mix != 0 ? 0x8CU : 0U);
+        }
+    return static_cast<std::uint8_t>(crc);
+}
+
+} // namespace
+
+OneWireThermometer::OneWireThermometer(SimulatedAvr& avr, const PinPlace& pin) : m_avr(avr), m_pin(pin) {
+    avr.set_level(pin, true); // its pull-up
+    avr.on_pin(pin, [this](bool output, bool high) { driven(output && !high); });
+}
+
+void OneWireThermometer::pull(double from_s, double for_s) {
+    m_avr.at(from_s, [this] { m_avr.set_level(m_pin, false); });
+    m_avr.at(from_s + for_s, [this] { m_avr.set_level(m_pin, true); });
+}
+
+void OneWireThermometer::driven(bool low) {
+    const double now = m_avr.now_s();
+    if (low == m_low) return;
+    m_low = low;
+    if (low) {
+        m_fell_s = now;
+        m_avr.set_level(m_pin, false);
+        return;
+    }
+    m_avr.set_level(m_pin, true);
+    if (m_gone) return;
+    const double was_low = now - m_fell_s;
+    if (was_low > 400 * us) { // reset: it says that it is there
+        pull(now + 30 * us, 120 * us);
+        m_state = State::command;
+        m_bits = 0;
+        m_byte = 0;
+        return;
+    }
+    slot(was_low);
+}
+
+void OneWireThermometer::slot(double low_s) {
+    if (m_state == State::sending) {
+        if (low_s > 15 * us) { // no read slot
+            m_state = State::idle;
+            return;
+        }
+        const bool one = (m_pad[static_cast<std::size_t>(m_sent / 8)] >> m_sent % 8 & 1) != 0;
+        if (!one) {
+            m_avr.set_level(m_pin, false);
+            m_avr.at(m_fell_s + 30 * us, [this] { m_avr.set_level(m_pin, true); });
+        }
+        if (++m_sent == 72) m_state = State::idle;
+        return;
+    }
+    if (m_state != State::command) return;
+    m_byte = static_cast<std::uint8_t>(m_byte >> 1 | (low_s < 15 * us ? 0x80 : 0));
+    if (++m_bits < 8) return;
+    m_bits = 0;
+    if (m_byte == 0x44) { // measure
+        const double began = m_avr.now_s();
+        m_avr.at(began + 0.7,
+                 [this] { m_measured = static_cast<std::uint16_t>(static_cast<int>(std::lround(m_degC * 16))); });
+        m_state = State::idle;
+    } else if (m_byte == 0xBE) { // say it
+        m_pad = {static_cast<std::uint8_t>(m_measured & 255),
+                 static_cast<std::uint8_t>(m_measured >> 8),
+                 0x4B,
+                 0x46,
+                 0x7F,
+                 0xFF,
+                 0x0C,
+                 0x10};
+        m_pad.push_back(bus_crc(m_pad));
+        m_sent = 0;
+        m_state = State::sending;
+    }
+    m_byte = 0;
+}
+
+ThermocoupleConverter::ThermocoupleConverter(SimulatedAvr& avr, const PinPlace& select) {
+    avr.on_pin(select, [this](bool output, bool high) {
+        m_selected = output && !high;
+        m_at = 0;
+        const int quarters = std::clamp(static_cast<int>(std::floor(m_degC * 4)), 0, 4095);
+        m_bits = static_cast<std::uint16_t>(quarters << 3 | (m_open ? 4 : 0));
+    });
+}
+
+std::uint8_t ThermocoupleConverter::transfer() {
+    return static_cast<std::uint8_t>(m_at++ == 0 ? m_bits >> 8 : m_bits & 255);
+}
+
+void add_light(SimulatedAvr& avr, int address, const double* lux) {
+    avr.on_i2c({address, {}, [lux](std::size_t index) {
+                    const int count = std::clamp(static_cast<int>(*lux * 1.2), 0, 65535);
+                    return static_cast<std::uint8_t>(index % 2 == 0 ? count >> 8 : count & 255);
+                }});
+}
+
+void add_thermometer(SimulatedAvr& avr, int address, const double* degC) {
+    avr.on_i2c({address, {}, [degC](std::size_t index) {
+                    const int count = static_cast<int>(std::floor(*degC * 128)) & 0xFFFF;
+                    return static_cast<std::uint8_t>(index % 2 == 0 ? count >> 8 : count & 255);
+                }});
+}
+
+EchoRanger::EchoRanger(SimulatedAvr& avr, const PinPlace& trigger, const PinPlace& echo) {
+    avr.set_level(echo, false);
+    avr.on_pin(trigger, [this, &avr, echo](bool output, bool high) {
+        if (output && high) m_armed = true;
+        if (!m_armed || high || !output) return;
+        m_armed = false;
+        if (m_us <= 0) return; // nothing comes back
+        const double begins = avr.now_s() + 450 * us;
+        avr.at(begins, [&avr, echo] { avr.set_level(echo, true); });
+        avr.at(begins + m_us * us, [&avr, echo] { avr.set_level(echo, false); });
+    });
+}
+
+void add_pulses(SimulatedAvr& avr, const PinPlace& pin, double from_s, int count, double per_s, double bounce_s,
+                bool closes_low) {
+    const double period = 1 / per_s;
+    const auto ring = [&](double begin, bool closes) {
+        constexpr int swings = 4; // level after the last one stays
+        for (int i = 0; i <= 2 * swings; ++i) {
+            const bool closed = (i % 2 == 0) == closes;
+            avr.at(begin + bounce_s * i / (2 * swings),
+                   [&avr, pin, closed, closes_low] { avr.set_level(pin, closed != closes_low); });
+        }
+    };
+    for (int i = 0; i < count; ++i) {
+        ring(from_s + i * period, true);
+        ring(from_s + (i + 0.4) * period, false);
+    }
+}
+
+} // namespace cognitum::processor

@@ -1,0 +1,247 @@
+#include "processor/simulated_avr.h"
+
+#include <algorithm>
+#include <cmath>
+#include <cstdarg>
+#include <stdexcept>
+
+// The simulator's headers are C.
+extern "C" {
+#include <avr_adc.h>
+#include <avr_ioport.h>
+#include <avr_spi.h>
+#include <avr_twi.h>
+#include <avr_uart.h>
+#include <sim_avr.h>
+#include <sim_elf.h>
+#include <sim_irq.h>
+}
+
+namespace cognitum::processor {
+
+namespace {
+
+constexpr std::uint32_t processor_Hz = 16'000'000;
+
+std::uint32_t twi_message(std::uint8_t msg, std::uint8_t address, std::uint8_t data) {
+    avr_twi_msg_irq_t out{};
+    out.u.twi.msg = msg;
+    out.u.twi.addr = address;
+    out.u.twi.data = data;
+    return out.u.v;
+}
+
+void say_nothing(avr_t*, const int, const char*, va_list) {}
+
+} // namespace
+
+PinPlace pin_place(const std::string& label) {
+    if (label.size() == 2 && label[0] == 'A' && label[1] >= '0' && label[1] <= '5')
+        return {'C', label[1] - '0', label[1] - '0'};
+    if (label.empty() || label.size() > 2 || label.find_first_not_of("0123456789") != std::string::npos) return {};
+    const int number = std::stoi(label);
+    if (number < 8) return {'D', number, -1};
+    if (number < 14) return {'B', number - 8, -1};
+    return {};
+}
+
+struct SimulatedAvr::Outside {
+    std::map<char, avr_ioport_external_t> ports;
+};
+
+SimulatedAvr::SimulatedAvr(const std::string& elf, double supply_V, std::uint32_t loop_address)
+    : m_supply_V(supply_V), m_outside(std::make_unique<Outside>()), m_loop(loop_address) {
+    avr_global_logger_set(say_nothing);
+    elf_firmware_t firmware{};
+    if (elf_read_firmware(elf.c_str(), &firmware) != 0)
+        throw std::runtime_error("the compiled program cannot be read");
+    m_avr = avr_make_mcu_by_name("atmega328p");
+    if (!m_avr) throw std::runtime_error("the simulator does not know this processor");
+    avr_init(m_avr);
+    firmware.frequency = processor_Hz;
+    avr_load_firmware(m_avr, &firmware);
+    m_avr->frequency = processor_Hz;
+    m_avr->vcc = m_avr->avcc = m_avr->aref = static_cast<std::uint32_t>(std::lround(1000 * supply_V));
+    m_avr->log = 0;
+
+    std::uint32_t flags = 0;
+    avr_ioctl(m_avr, AVR_IOCTL_UART_GET_FLAGS('0'), &flags);
+    flags &= ~static_cast<std::uint32_t>(AVR_UART_FLAG_STDIO);
+    avr_ioctl(m_avr, AVR_IOCTL_UART_SET_FLAGS('0'), &flags);
+    avr_irq_register_notify(avr_io_getirq(m_avr, AVR_IOCTL_UART_GETIRQ('0'), UART_IRQ_OUTPUT), &on_byte, this);
+    avr_irq_register_notify(avr_io_getirq(m_avr, AVR_IOCTL_ADC_GETIRQ, ADC_IRQ_OUT_TRIGGER), &on_convert, this);
+    avr_irq_register_notify(avr_io_getirq(m_avr, AVR_IOCTL_SPI_GETIRQ(0), SPI_IRQ_OUTPUT), &on_spi_byte, this);
+    avr_irq_register_notify(avr_io_getirq(m_avr, AVR_IOCTL_TWI_GETIRQ(0), TWI_IRQ_OUTPUT), &on_twi, this);
+}
+
+SimulatedAvr::~SimulatedAvr() {
+    if (m_avr) avr_terminate(m_avr);
+}
+
+double SimulatedAvr::now_s() const {
+    return static_cast<double>(m_avr->cycle) / processor_Hz;
+}
+
+void SimulatedAvr::at(double t_s, std::function<void()> what) {
+    m_events.emplace(static_cast<std::uint64_t>(t_s * processor_Hz), std::move(what));
+}
+
+bool SimulatedAvr::run_to(double t_s) {
+    const auto end = static_cast<std::uint64_t>(t_s * processor_Hz);
+    while (m_avr->cycle < end) {
+        while (!m_events.empty() && m_events.begin()->first <= m_avr->cycle) {
+            const auto what = std::move(m_events.begin()->second);
+            m_events.erase(m_events.begin());
+            what();
+        }
+        if (m_loop != 0 && m_avr->pc == m_loop) {
+            if (m_loop_at != 0)
+                m_longest_loop_s =
+                    std::max(m_longest_loop_s, static_cast<double>(m_avr->cycle - m_loop_at) / processor_Hz);
+            m_loop_at = m_avr->cycle;
+        }
+        const std::uint32_t before = m_avr->pc;
+        const int state = avr_run(m_avr);
+        if (state == cpu_Crashed || state == cpu_Done) return false;
+        if (m_avr->pc == 0 && before != 0) {
+            ++m_restarts;
+            m_loop_at = 0;
+        }
+        if (!m_typed.empty() && (m_avr->cycle & 0x3FF) < 4) feed_serial();
+    }
+    return true;
+}
+
+void SimulatedAvr::set_volts(const PinPlace& pin, double volts) {
+    m_volts[pin.channel] = volts;
+}
+
+/// The converter of a real board has 2^N steps (data sheet: code = V · 1024 / reference); the simulator's has one
+/// less. It is given the voltage at which it says what the real one says.
+void SimulatedAvr::on_convert(avr_irq_t*, std::uint32_t value, void* self) {
+    auto& me = *static_cast<SimulatedAvr*>(self);
+    union {
+        avr_adc_mux_t mux;
+        std::uint32_t v;
+    } asked{};
+    asked.v = value;
+    const int channel = asked.mux.src;
+    const auto volts = me.m_volts.find(channel);
+    if (asked.mux.kind != ADC_MUX_SINGLE || channel > 5) return;
+    const double reference_V = me.m_supply_V;
+    const double code =
+        std::clamp(std::floor((volts == me.m_volts.end() ? 0 : volts->second) * 1024 / reference_V), 0.0, 1023.0);
+    avr_raise_irq(avr_io_getirq(me.m_avr, AVR_IOCTL_ADC_GETIRQ, ADC_IRQ_ADC0 + channel),
+                  static_cast<std::uint32_t>(std::ceil(code * 1000 * reference_V / 1023)));
+}
+
+void SimulatedAvr::set_level(const PinPlace& pin, bool high) {
+    // Told to the port as well: where the program writes to its other pins, it would go by its own pull-ups.
+    avr_ioport_external_t& outside = m_outside->ports[pin.port];
+    outside.name = static_cast<unsigned char>(pin.port) & 0x7FU;
+    outside.mask = static_cast<std::uint8_t>(outside.mask | 1U << pin.bit);
+    outside.value =
+        static_cast<std::uint8_t>(high ? outside.value | 1U << pin.bit : outside.value & ~(1U << pin.bit));
+    avr_ioctl(m_avr, AVR_IOCTL_IOPORT_SET_EXTERNAL(static_cast<std::uint32_t>(pin.port)), &outside);
+    avr_raise_irq(avr_io_getirq(m_avr, AVR_IOCTL_IOPORT_GETIRQ(static_cast<std::uint32_t>(pin.port)),
+                                IOPORT_IRQ_PIN0 + pin.bit),
+                  high ? 1 : 0);
+}
+
+void SimulatedAvr::type(const std::string& text) {
+    m_typed += text;
+}
+
+void SimulatedAvr::feed_serial() {
+    // One character each millisecond or so: the port's own buffer holds them until they are read.
+    avr_raise_irq(avr_io_getirq(m_avr, AVR_IOCTL_UART_GETIRQ('0'), UART_IRQ_INPUT),
+                  static_cast<unsigned char>(m_typed.front()));
+    m_typed.erase(0, 1);
+}
+
+void SimulatedAvr::on_byte(avr_irq_t*, std::uint32_t value, void* self) {
+    static_cast<SimulatedAvr*>(self)->take_char(static_cast<char>(value));
+}
+
+void SimulatedAvr::take_char(char c) {
+    constexpr std::size_t longest_line = 4096, most_lines = 200'000;
+    if (c == '\r') return;
+    if (c != '\n') {
+        if (m_line.size() < longest_line) m_line += c;
+        return;
+    }
+    if (m_lines.size() < most_lines) m_lines.push_back({now_s(), m_line});
+    m_line.clear();
+}
+
+void SimulatedAvr::on_pin(const PinPlace& pin, std::function<void(bool, bool)> what) {
+    m_watched.push_back(std::make_unique<Watched>(Watched{this, pin, std::move(what)}));
+    Watched* watched = m_watched.back().get();
+    const auto port = AVR_IOCTL_IOPORT_GETIRQ(static_cast<std::uint32_t>(pin.port));
+    avr_irq_register_notify(avr_io_getirq(m_avr, port, IOPORT_IRQ_DIRECTION_ALL), &on_direction, watched);
+    avr_irq_register_notify(avr_io_getirq(m_avr, port, IOPORT_IRQ_REG_PORT), &on_port, watched);
+}
+
+void SimulatedAvr::on_direction(avr_irq_t*, std::uint32_t value, void* watched) {
+    auto& w = *static_cast<Watched*>(watched);
+    w.change((value >> w.pin.bit & 1U) != 0, w.high);
+}
+
+void SimulatedAvr::on_port(avr_irq_t*, std::uint32_t value, void* watched) {
+    auto& w = *static_cast<Watched*>(watched);
+    w.change(w.output, (value >> w.pin.bit & 1U) != 0);
+}
+
+void SimulatedAvr::Watched::change(bool is_output, bool is_high) {
+    if (is_output == output && is_high == high) return;
+    output = is_output;
+    high = is_high;
+    what(output, high);
+}
+
+void SimulatedAvr::on_spi(std::function<std::uint8_t(std::uint8_t)> what) {
+    m_spi = std::move(what);
+}
+
+void SimulatedAvr::on_spi_byte(avr_irq_t*, std::uint32_t value, void* self) {
+    auto& me = *static_cast<SimulatedAvr*>(self);
+    const std::uint8_t back = me.m_spi ? me.m_spi(static_cast<std::uint8_t>(value)) : 0xFF;
+    avr_raise_irq(avr_io_getirq(me.m_avr, AVR_IOCTL_SPI_GETIRQ(0), SPI_IRQ_INPUT), back);
+}
+
+void SimulatedAvr::on_i2c(BusPart part) {
+    m_parts.push_back(std::move(part));
+}
+
+void SimulatedAvr::on_twi(avr_irq_t*, std::uint32_t value, void* self) {
+    auto& me = *static_cast<SimulatedAvr*>(self);
+    avr_twi_msg_irq_t message{};
+    message.u.v = value;
+    const auto answer = [&](std::uint8_t msg, std::uint8_t data) {
+        avr_raise_irq(avr_io_getirq(me.m_avr, AVR_IOCTL_TWI_GETIRQ(0), TWI_IRQ_INPUT),
+                      twi_message(msg, message.u.twi.addr, data));
+    };
+    if (message.u.twi.msg & TWI_COND_STOP || message.u.twi.msg & TWI_COND_START) {
+        if (me.m_addressed && !me.m_written.empty() && me.m_addressed->written)
+            me.m_addressed->written(me.m_written);
+        me.m_written.clear();
+        if (message.u.twi.msg & TWI_COND_STOP) me.m_addressed = nullptr;
+    }
+    if (message.u.twi.msg & TWI_COND_START) {
+        me.m_addressed = nullptr;
+        me.m_read = 0;
+        for (BusPart& part : me.m_parts)
+            if (message.u.twi.addr >> 1 == part.address) me.m_addressed = &part;
+        if (me.m_addressed) answer(TWI_COND_ACK, 1);
+        return;
+    }
+    if (!me.m_addressed) return;
+    if (message.u.twi.msg & TWI_COND_WRITE) {
+        me.m_written.push_back(message.u.twi.data);
+        answer(TWI_COND_ACK, 1);
+    }
+    if (message.u.twi.msg & TWI_COND_READ)
+        answer(TWI_COND_READ, me.m_addressed->read ? me.m_addressed->read(me.m_read++) : 0xFF);
+}
+
+} // namespace cognitum::processor

@@ -1,0 +1,97 @@
+// A program for an 8-bit board in an instruction-level simulator (libsimavr), with voltages, pulses and parts at
+// its pins. Time is that of the simulated processor.
+#pragma once
+
+#include "core/program/proof_plan.h"
+
+#include <cstdint>
+#include <functional>
+#include <map>
+#include <memory>
+#include <string>
+#include <vector>
+
+struct avr_t;
+struct avr_irq_t;
+
+namespace cognitum::processor {
+
+/// Pins of the 8-bit boards: printed label to port and bit. Analog inputs have a channel as well.
+struct PinPlace {
+    char port = 0; ///< 'B'; 0: there is none
+    int bit = 0;
+    int channel = -1; ///< of the converter
+};
+PinPlace pin_place(const std::string& label);
+
+class SimulatedAvr {
+  public:
+    /// `loop_address`: of loop() in the program, bytes; 0: not known.
+    SimulatedAvr(const std::string& elf, double supply_V, std::uint32_t loop_address);
+    ~SimulatedAvr();
+    SimulatedAvr(const SimulatedAvr&) = delete;
+    SimulatedAvr& operator=(const SimulatedAvr&) = delete;
+
+    [[nodiscard]] double now_s() const;
+    /// Runs to that time. False: the program crashed.
+    bool run_to(double t_s);
+    void set_volts(const PinPlace& pin, double volts);
+    void set_level(const PinPlace& pin, bool high);
+    /// Called at that time, in order.
+    void at(double t_s, std::function<void()> what);
+    void type(const std::string& text); ///< into its serial port, as fast as it takes it
+
+    /// A pin that the program drives or lets go of: `driven_low` is true while it is an output at low.
+    void on_pin(const PinPlace& pin, std::function<void(bool output, bool high)> what);
+    void on_spi(std::function<std::uint8_t(std::uint8_t)> what); ///< a byte out, a byte back
+    /// A part on the I²C bus. Reads are filled by `read`, which gets the bytes that were written before.
+    struct BusPart {
+        int address = 0;
+        std::function<void(const std::vector<std::uint8_t>& written)> written;
+        std::function<std::uint8_t(std::size_t index)> read;
+    };
+    void on_i2c(BusPart part);
+
+    [[nodiscard]] const std::vector<ProofLine>& lines() const { return m_lines; }
+    [[nodiscard]] double longest_loop_s() const { return m_longest_loop_s; }
+    [[nodiscard]] int restarts() const { return m_restarts; }
+
+  private:
+    struct Watched {
+        SimulatedAvr* owner;
+        PinPlace pin;
+        std::function<void(bool, bool)> what;
+        bool output = false, high = false;
+        void change(bool is_output, bool is_high);
+    };
+    static void on_byte(avr_irq_t* irq, std::uint32_t value, void* self);
+    static void on_convert(avr_irq_t* irq, std::uint32_t value, void* self);
+    static void on_spi_byte(avr_irq_t* irq, std::uint32_t value, void* self);
+    static void on_twi(avr_irq_t* irq, std::uint32_t value, void* self);
+    static void on_direction(avr_irq_t* irq, std::uint32_t value, void* watched);
+    static void on_port(avr_irq_t* irq, std::uint32_t value, void* watched);
+    void feed_serial();
+    void take_char(char c);
+
+    avr_t* m_avr = nullptr;
+    double m_supply_V;
+    std::map<int, double> m_volts;                                ///< by channel
+    std::multimap<std::uint64_t, std::function<void()>> m_events; ///< by cycle
+    std::vector<std::unique_ptr<Watched>> m_watched;
+    struct Outside;
+    std::unique_ptr<Outside> m_outside; ///< levels that something outside gives
+    std::function<std::uint8_t(std::uint8_t)> m_spi;
+    std::vector<BusPart> m_parts;
+    BusPart* m_addressed = nullptr;
+    std::vector<std::uint8_t> m_written;
+    std::size_t m_read = 0;
+    std::string m_line, m_typed;
+    bool m_may_type = true;
+    std::vector<ProofLine> m_lines;
+    std::uint32_t m_loop = 0;
+    std::uint64_t m_loop_at = 0;
+    double m_longest_loop_s = 0;
+    int m_restarts = 0;
+};
+
+} // namespace cognitum::processor

@@ -1,0 +1,50 @@
+// The proof of a board's program, run by cognitum-processor beside this program. In the interface's thread.
+#pragma once
+
+#include "core/bench/bench.h"
+
+#include <QObject>
+#include <QProcess>
+#include <QTemporaryDir>
+#include <memory>
+
+namespace cognitum {
+
+struct ProofReportRow {
+    std::string reading; ///< id
+    int points = 0, held = 0;
+    double given = 0, truth = 0, said = 0, off_by = 0; ///< at the point that is off the most for its step
+    QString sent;
+};
+
+struct ProofReport {
+    bool holds = false;
+    std::vector<ProofReportRow> rows;
+    std::vector<std::pair<std::string, QString>> not_proven;      ///< reading and why
+    int flash = 0, flash_there = 0, memory = 0, memory_there = 0; ///< bytes
+    double longest_loop_ms = 0;
+    int restarts = 0;
+    QString trouble; ///< it could not be run: why, and what to do; empty: it was
+};
+
+class ProgramProof : public QObject {
+    Q_OBJECT
+
+  public:
+    using QObject::QObject;
+    ~ProgramProof() override;
+    /// Ends a proof that runs, and begins this one.
+    void start(const Bench& bench, const std::string& board);
+    [[nodiscard]] bool runs() const { return m_process != nullptr; }
+
+  signals:
+    void finished(const ProofReport& report);
+
+  private:
+    void end(int code);
+    void stop();
+    std::unique_ptr<QTemporaryDir> m_folder;
+    QProcess* m_process = nullptr; ///< owned by this
+};
+
+} // namespace cognitum

@@ -1,0 +1,53 @@
+// The program of a board: as the plan writes it, proven in a simulator, and how it gets onto the board.
+#pragma once
+
+#include "core/program/program.h"
+#include "session/program_proof.h"
+#include "ui/context.h"
+
+#include <QPlainTextEdit>
+#include <QPushButton>
+#include <QTableWidget>
+#include <QVBoxLayout>
+#include <optional>
+
+namespace cognitum {
+
+class TextLabel;
+
+class ProgramView : public QWidget {
+    Q_OBJECT
+
+  public:
+    explicit ProgramView(Context& context, QWidget* parent = nullptr);
+    void setBoard(const std::string& board);
+    /// What the board says that it runs; called while the page is seen.
+    void refreshLive();
+
+  signals:
+    void proofShown();
+
+  private:
+    QWidget* buildText();
+    QWidget* buildSide();
+    void save();
+    void prove();
+    void show(const ProofReport& report);
+    void fillNotes();
+    void fillSteps();
+    void resizeEvent(QResizeEvent* event) override;
+
+    Context& m_context;
+    std::string m_board;
+    std::optional<WrittenProgram> m_written;
+    std::string m_proven; ///< fingerprint that the shown proof is of
+    ProgramProof m_proof;
+    QBoxLayout* m_columns;
+    QPlainTextEdit* m_text;
+    TextLabel *m_head, *m_runs, *m_proof_head, *m_proof_facts, *m_trouble;
+    QVBoxLayout *m_notes, *m_steps;
+    QTableWidget* m_table;
+    QPushButton *m_save, *m_copy, *m_prove;
+};
+
+} // namespace cognitum

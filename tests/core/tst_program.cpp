@@ -1,0 +1,179 @@
+// Programs as they are written: whole, the same each time, with what cannot be in them said; their fingerprint.
+#include "core/program/driver.h"
+#include "core/program/program.h"
+#include "demo/demo_bench.h"
+#include "support/support.h"
+
+using namespace cognitum;
+
+namespace {
+
+Bench whelk_point() {
+    return *load_bench_json(data_folder() + "/demo/whelk-point.json");
+}
+
+/// A board with one reading by this part, its legs on these pins.
+Bench one_part(const std::string& part, std::vector<std::pair<const char*, const char*>> legs) {
+    Bench bench = test::small_bench();
+    Reading& r = bench.readings[0];
+    const PartCard& card = *test::catalog().part(part);
+    r.sensor.part = part;
+    r.quantity.kind = card.measures.front().quantity;
+    r.quantity.unit = card.measures.front().unit;
+    r.quantity.vessel.mount_mm = 2000;
+    if (r.quantity.kind == "wind") r.source.collect = "rate";
+    r.wiring.pins.clear();
+    for (const auto& [leg, pin] : legs)
+        r.wiring.pins.push_back({leg, pin});
+    r.path = build_path(place(bench, test::catalog(), r));
+    return bench;
+}
+
+std::string text_of(const Bench& bench, const std::string& board = "gauge") {
+    const auto written = write_program(bench, test::catalog(), board);
+    return written ? written->files.front().text : "! " + written.error().text();
+}
+
+std::string why_left_out(const Bench& bench) {
+    const auto written = write_program(bench, test::catalog(), "gauge");
+    return written ? "it is written" : written.error().text();
+}
+
+} // namespace
+
+class TestProgram : public QObject {
+    Q_OBJECT
+
+  private slots:
+    void theGaugeBoard() {
+        const Bench bench = whelk_point();
+        VALUE_OF(written, write_program(bench, test::catalog(), "gauge"));
+        QCOMPARE(written.fields, (std::vector<std::string>{"A2", "A1", "flue", "tips", "A0"}));
+        QVERIFY(written.notes.empty());
+        QCOMPARE(written.files.front().name, std::string("gauge/gauge.ino"));
+        const QString text = QString::fromStdString(written.files.front().text);
+        QVERIFY2(!text.contains('$'), "a name was not filled in");
+        for (const char* has :
+             {"Serial.begin(115200);", "print_count(A2, 1);", "attachInterrupt(digitalPinToInterrupt(2)",
+              "INPUT_PULLUP", "{\"flue\", 1000UL", "board=gauge plan=", "watchdog_pat();"})
+            QVERIFY2(text.contains(has), has);
+        QVERIFY(!text.contains("delay(1000"));
+        QVERIFY(text.contains(QString::fromStdString(written.fingerprint)));
+        QCOMPARE(text_of(bench), written.files.front().text); // the same plan, the same text
+    }
+    void whatIsNotInItIsSaid() {
+        VALUE_OF(pump, write_program(whelk_point(), test::catalog(), "pump-house"));
+        QStringList out;
+        for (const ProgramNote& note : pump.notes)
+            out << QString::fromStdString(note.reading);
+        QCOMPARE(out, QStringList{"cistern"}); // nobody wrote down the bytes of its ranger
+        QVERIFY(pump.files.front().text.find("ask_converter(0x48") != std::string::npos);
+        QVERIFY(pump.files.front().text.find("{\"bed-pump\"") != std::string::npos ||
+                pump.files.front().text.find("{\"pump\"") != std::string::npos);
+        const auto none = write_program(whelk_point(), test::catalog(), "beacon-log");
+        QVERIFY(!none && none.error().text().find("no board of which") != std::string::npos);
+        QVERIFY(!write_program(whelk_point(), test::catalog(), "nowhere"));
+    }
+    void refusals() {
+        Bench bench = test::small_bench();
+        bench.readings[0].wiring.pins.clear();
+        QVERIFY2(why_left_out(bench).find("has no pin") != std::string::npos, why_left_out(bench).c_str());
+        bench = test::small_bench();
+        bench.readings[0].sensor.part.clear();
+        QVERIFY(why_left_out(bench).find("no part is chosen") != std::string::npos);
+        bench = test::small_bench();
+        bench.readings[0].source.field = "two words";
+        QVERIFY(why_left_out(bench).find("cannot be a name") != std::string::npos);
+        bench = one_part("echo-ranger-open", {{"echo", "7"}});
+        QVERIFY(why_left_out(bench).find("trigger") != std::string::npos);
+        bench = one_part("co2-infrared-i2c", {{"SDA", "A4"}, {"SCL", "A5"}});
+        QVERIFY2(why_left_out(bench).find("does not know the bytes") != std::string::npos,
+                 why_left_out(bench).c_str());
+        // Another quantity than the part gives: its path begins with something else.
+        bench = one_part("light-i2c", {{"SDA", "A4"}, {"SCL", "A5"}});
+        bench.readings[0].source.unit = "count";
+        QVERIFY2(why_left_out(bench).find("its part gives lx") != std::string::npos, why_left_out(bench).c_str());
+    }
+    void twoReadingsInEachOthersWay() {
+        Bench bench = test::small_bench();
+        bench.readings.push_back(bench.readings[0]);
+        Reading& other = bench.readings[1];
+        other.id = other.name = "other";
+        VALUE_OF(same_field, write_program(bench, test::catalog(), "gauge"));
+        QCOMPARE(same_field.notes.size(), std::size_t(1));
+        QVERIFY(same_field.notes[0].text.find("is that of Air already") != std::string::npos);
+        other.wiring.set_pin("A3");
+        other.wiring.reference = "internal";
+        VALUE_OF(two_references, write_program(bench, test::catalog(), "gauge"));
+        QCOMPARE(two_references.notes.size(), std::size_t(1));
+        QVERIFY(two_references.notes[0].text.find("another reference") != std::string::npos);
+        bench.readings.erase(bench.readings.begin());
+        QVERIFY(text_of(bench).find("use_reference(\"internal\");") != std::string::npos);
+    }
+    void everyDriver_data() {
+        QTest::addColumn<QString>("part");
+        QTest::addColumn<QStringList>("legs"); ///< leg, pin, …
+        QTest::addColumn<QString>("has");
+        const auto row = [](const char* part, const QStringList& legs, const char* has) {
+            QTest::newRow(part) << QString(part) << legs << QString(has);
+        };
+        row("one-wire-probe-waterproof", {"yellow", "7"}, "wire_reset(7)");
+        row("humidity-fine-single-wire", {"data", "7"}, "read_frame(7, 1100U, frame)");
+        row("humidity-coarse-single-wire", {"data", "7"}, "read_frame(7, 18000U, frame)");
+        row("light-i2c", {"SDA", "A4", "SCL", "A5"}, "i2c_write(0x23, 0x20)");
+        row("i2c-thermometer-fine", {"SDA", "A4", "SCL", "A5"}, "i2c_read(0x48, two, 2)");
+        row("humidity-i2c", {"SDA", "A4", "SCL", "A5"}, "i2c_write2(0x44, 0x24, 0x00)");
+        row("thermocouple-k-spi", {"SO", "12", "CS", "4", "SCK", "13"}, "digitalWrite(4, LOW);");
+        row("load-cell-amplifier", {"DT", "6", "SCK", "5"}, "i < 25");
+        row("echo-ranger-open", {"echo", "7", "trigger", "8"}, "pulseInLong(7, HIGH, 30000UL)");
+        row("motion-infrared", {"OUT", "7"}, "millis() < 60000UL");
+        row("reed-contact", {"wire 1", "7"}, "level == LOW ? 1 : 0");
+        row("wind-cups", {"wire 1", "3"}, ">= 500UL");
+        row("tipping-bucket", {"wire 1", "4"}, "if (digitalRead(4) != level_air)"); // it cannot interrupt
+    }
+    void everyDriver() {
+        QFETCH(QString, part);
+        QFETCH(QStringList, legs);
+        QFETCH(QString, has);
+        std::vector<std::pair<const char*, const char*>> pairs;
+        std::vector<std::string> kept;
+        for (const QString& leg : legs)
+            kept.push_back(leg.toStdString());
+        for (std::size_t i = 0; i + 1 < kept.size(); i += 2)
+            pairs.emplace_back(kept[i].c_str(), kept[i + 1].c_str());
+        const QString text = QString::fromStdString(text_of(one_part(part.toStdString(), pairs)));
+        QVERIFY2(text.contains(has), qPrintable(text));
+        QVERIFY(!text.contains('$'));
+    }
+    /// What the program depends on changes its fingerprint; what it does not know of does not.
+    void theFingerprint() {
+        const Bench bench = whelk_point();
+        const auto of = [](const Bench& b) { return program_fingerprint(b, test::catalog(), *b.board("gauge")); };
+        const std::string before = of(bench);
+        QCOMPARE(before.size(), std::size_t(8));
+        const auto changed = [&](const std::function<void(Bench&)>& change) {
+            Bench other = bench;
+            change(other);
+            return of(other) != before;
+        };
+        QVERIFY(changed([](Bench& b) { b.reading("rock")->wiring.set_pin("A3"); }));
+        QVERIFY(changed([](Bench& b) { b.reading("rock")->quantity.interval_s = 6; }));
+        QVERIFY(changed([](Bench& b) { b.reading("rock")->source.field = "rock"; }));
+        QVERIFY(changed([](Bench& b) { b.reading("hut-air")->wiring.reference = "internal"; }));
+        QVERIFY(changed([](Bench& b) { b.board("gauge")->link.baud = 9600; }));
+        QVERIFY(changed([](Bench& b) { b.readings.erase(b.readings.begin()); }));
+        QVERIFY(!changed([](Bench& b) { b.reading("rock")->name = "Stone"; }));
+        QVERIFY(!changed([](Bench& b) { b.reading("rock")->quantity.low = -20; }));
+        QVERIFY(!changed([](Bench& b) { b.reading("cistern")->quantity.interval_s = 5; })); // of another board
+    }
+    void everyDriverOfACardIsKnown() {
+        for (const std::string& driver : part_drivers()) {
+            const auto& parts = test::catalog().parts;
+            QVERIFY2(std::any_of(parts.begin(), parts.end(), [&](const PartCard& p) { return p.driver == driver; }),
+                     driver.c_str());
+        }
+    }
+};
+
+QTEST_GUILESS_MAIN(TestProgram)
+#include "tst_program.moc"

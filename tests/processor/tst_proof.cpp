@@ -1,0 +1,192 @@
+// Programs compiled with the real compiler and run in the simulator: what the plan writes is right at every point,
+// and what is wrong is found.
+#include "core/bench/bench.h"
+#include "core/plan/path.h"
+#include "core/program/program.h"
+#include "support/cli.h"
+#include "support/support.h"
+
+using namespace cognitum;
+
+namespace {
+
+test::Run prove(const QStringList& arguments) {
+    QProcess process;
+    process.start(QStringLiteral(COGNITUM_BIN_DIR "/cognitum-processor"), arguments + QStringList{"--json"});
+    process.closeWriteChannel();
+    process.waitForFinished(150000);
+    return {process.exitCode(), process.readAllStandardOutput(), process.readAllStandardError()};
+}
+
+/// Points that do not hold, a line each.
+QByteArray what_failed(const test::Run& run) {
+    QByteArray out = run.err;
+    const Json all = run.json();
+    if (!all.is_object()) return out + run.out;
+    for (const Json& r : all["readings"])
+        for (const Json& point : r["all"])
+            if (point["holds"] == false)
+                out += QByteArray::fromStdString(r["reading"].get<std::string>() + " " + point.dump() + "\n");
+    return out;
+}
+
+const QString demo = QString::fromStdString(data_folder()) + "/demo/whelk-point.json";
+
+/// One reading more on the small bench's board.
+void add(Bench& bench, const char* id, const char* part, const char* kind, const char* unit, double low,
+         double high, std::vector<std::pair<const char*, const char*>> legs) {
+    Reading r = bench.readings[0];
+    r.id = r.name = id;
+    r.sensor.part = part;
+    r.quantity.kind = kind;
+    r.quantity.unit = unit;
+    r.quantity.low = low;
+    r.quantity.high = high;
+    r.wiring.pins.clear();
+    r.source.field = id;
+    for (const auto& [leg, pin] : legs)
+        r.wiring.pins.push_back({leg, pin});
+    r.path = build_path(place(bench, test::catalog(), r));
+    bench.readings.push_back(r);
+}
+
+} // namespace
+
+class TestProof : public QObject {
+    Q_OBJECT
+
+  private slots:
+    /// Every reading of the gauge board at 21 points; tips at 40 a second whose contact rings, none lost.
+    void theGaugeBoard() {
+        const test::Run run = prove({demo, "--board", "gauge", "--points", "21"});
+        QVERIFY2(run.code == 0, what_failed(run));
+        const Json all = run.json();
+        QVERIFY(all["holds"] == true);
+        QCOMPARE(all["readings"].size(), std::size_t(5));
+        for (const Json& r : all["readings"]) {
+            QVERIFY2(r["points"] == 21 && r["held"] == 21, r.dump().c_str());
+            for (const Json& point : r["all"]) // and well within what the reading promises
+                if (point["doubt"].is_number() && point["doubt"] > 0)
+                    QVERIFY2(std::abs(point["off_by"].get<double>()) <= point["doubt"].get<double>(),
+                             point.dump().c_str());
+        }
+        QVERIFY(all["flash_bytes"] > 2000 && all["flash_bytes"] < all["flash_there_bytes"]);
+        QVERIFY(all["longest_loop_ms"] > 0 && all["longest_loop_ms"] < 20); // the wave has 20 ms
+        QCOMPARE(all["restarts"].get<int>(), 0);
+    }
+    /// Parts that the demo's board does not have.
+    void partsOnTheirBuses() {
+        Bench bench = test::small_bench();
+        bench.readings[0].wiring.set_pin("A0");
+        bench.readings[0].path = build_path(place(bench, test::catalog(), bench.readings[0]));
+        add(bench, "probe", "one-wire-probe-waterproof", "temperature", "degC", -20, 60, {{"yellow", "7"}});
+        add(bench, "lux", "light-i2c", "light", "lx", 0, 5000, {{"SDA", "A4"}, {"SCL", "A5"}});
+        add(bench, "fine", "i2c-thermometer-fine", "temperature", "degC", -30, 90, {{"SDA", "A4"}, {"SCL", "A5"}});
+        add(bench, "tide", "echo-ranger-open", "level", "mm", 100, 1500, {{"echo", "5"}, {"trigger", "6"}});
+        add(bench, "door", "reed-contact", "contact", "1", 0, 1, {{"wire 1", "8"}});
+        for (Reading& r : bench.readings)
+            if (r.quantity.kind == "level") {
+                r.quantity.vessel.mount_mm = 2000;
+                r.path = build_path(place(bench, test::catalog(), r));
+            }
+        test::Scratch scratch;
+        const QString path = scratch.write("bench.json", QByteArray::fromStdString(json_dump(bench_json(bench))));
+        const test::Run run = prove({path, "--board", "gauge", "--points", "7"});
+        QVERIFY2(run.code == 0, what_failed(run));
+        QCOMPARE(run.json()["readings"].size(), std::size_t(6));
+    }
+    /// Mistakes in a program are seen, each in the reading that it spoils.
+    void mistakesAreFound_data() {
+        QTest::addColumn<QString>("was");
+        QTest::addColumn<QString>("is");
+        QTest::addColumn<QString>("reading");
+        QTest::newRow("another pin") << "print_count(A2, 1)"
+                                     << "print_count(A3, 1)"
+                                     << "hut-air";
+        QTest::newRow("a divisor") << "sum += analogRead(pin);"
+                                   << "sum += analogRead(pin) / 2 * 2;"
+                                   << "rock";
+        QTest::newRow("ringing counted") << ">= 5000UL"
+                                         << ">= 0UL"
+                                         << "rain";
+        QTest::newRow("whole degrees") << "(bits >> 3) * 0.25, 2"
+                                       << "bits >> 5"
+                                       << "stove-flue";
+        QTest::newRow("it waits") << "    listen();\n"
+                                  << "    listen();\n    delay(900);\n"
+                                  << "pulse";
+    }
+    void mistakesAreFound() {
+        QFETCH(QString, was);
+        QFETCH(QString, is);
+        QFETCH(QString, reading);
+        const auto bench = load_bench_json(data_folder() + "/demo/whelk-point.json");
+        const auto written = write_program(*bench, test::catalog(), "gauge");
+        QString text = QString::fromStdString(written->files.front().text);
+        QVERIFY(text.contains(was));
+        text.replace(was, is);
+        test::Scratch scratch;
+        const test::Run run = prove(
+            {demo, "--board", "gauge", "--points", "5", "--program", scratch.write("program.ino", text.toUtf8())});
+        QCOMPARE(run.code, 1);
+        bool found = false;
+        const Json all = run.json();
+        for (const Json& r : all["readings"])
+            if (r["reading"] == reading.toStdString()) found = r["held"] < r["points"];
+        QVERIFY2(found, run.out);
+    }
+    void whatCannotRun_data() {
+        QTest::addColumn<QString>("program");
+        QTest::addColumn<QString>("says"); ///< on standard error; empty: it runs, and nothing holds
+        QTest::newRow("half a program") << "void setup() {"
+                                        << "does not compile";
+        QTest::newRow("another language") << "print('hello')"
+                                          << "does not compile";
+        QTest::newRow("a library that is not there") << "#include <Nothing.h>\nvoid setup(){} void loop(){}"
+                                                     << "Nothing.h";
+        QTest::newRow("no loop") << "void setup() {}"
+                                 << "does not link";
+        QTest::newRow("it hangs") << "void setup() { for (;;); } void loop() {}"
+                                  << "";
+        QTest::newRow("it says nothing") << "void setup() {} void loop() {}"
+                                         << "";
+        QTest::newRow("too much memory")
+            << "volatile char big[3000]; void setup() {} void loop() { big[millis() % 3000] = 1; }"
+            << "it needs 3009 of 2048 bytes of memory";
+        QTest::newRow("an endless include") << "#include __FILE__\n"
+                                            << "does not compile";
+    }
+    void whatCannotRun() {
+        QFETCH(QString, program);
+        QFETCH(QString, says);
+        test::Scratch scratch;
+        const test::Run run = prove({demo, "--board", "gauge", "--points", "2", "--program",
+                                     scratch.write("program.ino", program.toUtf8())});
+        QCOMPARE(run.code, 1);
+        if (says.isEmpty()) {
+            const Json all = run.json();
+            for (const Json& r : all["readings"])
+                QVERIFY2(r["held"] == 0, run.out);
+        } else {
+            QVERIFY2(QString::fromUtf8(run.err).contains(says), run.err);
+            QVERIFY(run.out.isEmpty());
+        }
+    }
+    void onTheCommandLine() {
+        const test::Run run = test::cli({"program", demo, "--board", "gauge board", "--json"});
+        QCOMPARE(run.code, 0);
+        QCOMPARE(run.json()["files"][0]["name"].get<std::string>(), std::string("gauge/gauge.ino"));
+        QCOMPARE(run.json()["fingerprint"].get<std::string>().size(), std::size_t(8));
+        QTemporaryDir folder;
+        QCOMPARE(test::cli({"program", demo, "--board", "gauge", "--out", folder.path()}).code, 0);
+        QVERIFY(QFile::exists(folder.filePath("gauge/gauge.ino")));
+        QVERIFY(!QFile::exists(folder.filePath("gauge/gauge.ino.part")));
+        const test::Run nobody = test::cli({"program", demo, "--board", "attic"});
+        QVERIFY(nobody.code == 3 && nobody.err.contains("There are: gauge, shed"));
+        QCOMPARE(test::cli({"program", demo, "--board", "beacon-log"}).code, 1);
+        QCOMPARE(test::cli({"program", demo, "--board", "gauge", "--out", "/proc/nowhere"}).code, 3);
+    }
+};
+
+QTEST_GUILESS_MAIN(TestProof)
+#include "tst_proof.moc"

@@ -1,0 +1,113 @@
+// The tab Program in the real window: written, saved, proven by the real compiler and simulator, and what the board
+// says that it runs.
+#include "core/program/program.h"
+#include "support/support.h"
+#include "support/test_window.h"
+
+#include <QClipboard>
+#include <QPlainTextEdit>
+#include <QTableWidget>
+
+using namespace cognitum;
+using test::TestWindow;
+
+namespace {
+
+class Programming : public TestWindow {
+  public:
+    explicit Programming(const char* board = "gauge") {
+        openDemo();
+        window.showPage("boards");
+        refresh();
+        choose("boardChoice", board);
+        click("tabProgram");
+    }
+    QString program() { return find<QPlainTextEdit>("programText")->toPlainText(); }
+    std::string fingerprint(const char* board = "gauge") {
+        const Bench& bench = clocked.session.bench();
+        return program_fingerprint(bench, clocked.session.catalog(), *bench.board(board));
+    }
+    void says(const QByteArray& line) {
+        clocked.session.worker().injectBytesNow("gauge", line + "\n");
+        refresh();
+    }
+    bool has_finding(const char* id) {
+        const auto& found = window.context().findings();
+        return std::any_of(found.begin(), found.end(), [&](const Finding& f) { return f.id == id; });
+    }
+};
+
+} // namespace
+
+class TestProgramTab : public QObject {
+    Q_OBJECT
+
+  private slots:
+    void writtenSavedAndCopied() {
+        Programming w;
+        QVERIFY(w.program().contains("void loop() {"));
+        QVERIFY2(w.text("programHead").contains(QString::fromStdString(w.fingerprint())),
+                 qPrintable(w.text("programHead")));
+        const QString path = w.clocked.folder.filePath("gauge.ino");
+        w.window.context().askSavePath = [path](auto...) { return path; };
+        w.click("programSave");
+        QFile saved(path);
+        QVERIFY(saved.open(QIODevice::ReadOnly));
+        QCOMPARE(QString::fromUtf8(saved.readAll()), w.program());
+        w.click("programCopy");
+        QCOMPARE(QApplication::clipboard()->text(), w.program());
+        // Another pin, another program.
+        const QString before = w.text("programHead");
+        w.clocked.session.editReading("rock", "pin", [](Reading& r) { r.wiring.set_pin("A3"); });
+        w.refresh();
+        QVERIFY(w.text("programHead") != before);
+        QVERIFY(w.program().contains("print_count(A3, 1)"));
+        w.trigger("undo");
+        QCOMPARE(w.text("programHead"), before);
+    }
+    void whatIsLeftOutIsSaid() {
+        Programming w("pump-house");
+        bool said = false;
+        for (const QLabel* label : w.window.findChildren<QLabel*>())
+            said = said || (label->isVisible() && label->text().startsWith("Cistern is not in it"));
+        QVERIFY(said);
+        w.choose("boardChoice", "beacon-log"); // no board at all
+        QVERIFY(w.program().isEmpty());
+        QVERIFY2(w.text("programTrouble").contains("no board of which"), qPrintable(w.text("programTrouble")));
+        QVERIFY(!w.find<QPushButton>("programProve")->isEnabled());
+    }
+    void proven() {
+        Programming w;
+        QVERIFY(!w.sees("programProof"));
+        w.click("programProve");
+        QTRY_VERIFY_WITH_TIMEOUT(w.sees("programProof") || w.sees("programTrouble"), 150000);
+        QVERIFY2(w.sees("programProof"), qPrintable(w.text("programTrouble")));
+        auto* table = w.find<QTableWidget>("programProof");
+        QCOMPARE(table->rowCount(), 5);
+        for (int row = 0; row < 5; ++row)
+            QCOMPARE(table->item(row, 5)->text(), QStringLiteral("21 of 21"));
+        QVERIFY2(w.text("programFacts").contains("All hold"), qPrintable(w.text("programFacts")));
+        // A change of the plan takes the proof away.
+        w.clocked.session.editReading("rock", "pin", [](Reading& r) { r.wiring.set_pin("A3"); });
+        w.refresh();
+        QVERIFY(!w.sees("programProof"));
+    }
+    /// The first line of a board names the plan that its program was written from.
+    void whatTheBoardRuns() {
+        Programming w;
+        QVERIFY(w.text("programRuns").contains("has not said"));
+        w.says("# board=gauge plan=" + QByteArray::fromStdString(w.fingerprint()) + " bits=10 restart=power");
+        QVERIFY(w.text("programRuns").contains("runs this program"));
+        QVERIFY(!w.has_finding("board-runs-another-plan"));
+        w.says("# board=gauge plan=00000000 bits=10 restart=watchdog");
+        QVERIFY2(w.text("programRuns").contains("another plan (00000000)"), qPrintable(w.text("programRuns")));
+        w.window.context().selectReading("hut-air");
+        w.refresh();
+        QVERIFY(w.has_finding("board-runs-another-plan"));
+        w.says("seq=1 ms=10 A2=139"); // what a program like this sends is understood
+        QVERIFY(w.window.context().liveReading());
+    }
+};
+
+QTEST_MAIN(TestProgramTab)
+#include "tst_program_tab.moc"
