@@ -17,6 +17,7 @@
 #include <chrono>
 #include <cstdio>
 #include <malloc.h>
+#include <sqlite3.h>
 #include <unistd.h>
 
 using namespace cognitum;
@@ -77,6 +78,7 @@ Json day(int number, Session& session) {
     const struct mallinfo2 heap = mallinfo2();
     const Json out = {{"day", number},
                       {"heap_MB", double(heap.uordblks + heap.hblkhd) / 1e6},
+                      {"database_cache_MB", double(sqlite3_memory_used()) / 1e6}, // bounded by itself, in the heap
                       {"resident_MB", resident_MB(getpid())},
                       {"descriptors", entries("/proc/self/fd")},
                       {"threads", entries("/proc/self/task")},

@@ -58,6 +58,7 @@ Result<Bench> load_any_bench(const std::string& path);
 struct ProgramRequest {
     std::string bench, board, out; ///< out: folder; empty: only printed
     int average = 1;
+    bool constants = false;
 };
 int run_program(const ProgramRequest& request, bool json);
 struct ImportRequest {

@@ -173,6 +173,8 @@ int run(int argc, char** argv) {
     program_verb->add_option("--out", program.out, "folder that the files are written into");
     program_verb->add_option("--average", program.average, "conversions that become one number")
         ->check(CLI::Range(1, 64));
+    program_verb->add_flag("--constants", program.constants,
+                           "values beside the raw numbers, by the plan’s constants");
     program_verb->callback([&] { code = run_program(program, json); });
 
     CLI::App* import_verb =

@@ -29,6 +29,7 @@ constexpr int done = 0, answer_is_no = 1, bad_input = 3, not_here = 4;
 struct Asked {
     std::string bench, board, program;
     ProofOptions options;
+    ProgramOptions written;
     bool json = false, lines = false;
 };
 
@@ -135,14 +136,9 @@ Json number(double value) {
 }
 
 Json result_json(const ProofResult& r) {
-    return {{"given", number(r.point.input)},
-            {"truth", number(r.point.truth)},
-            {"sent", r.sent},
-            {"said", number(r.said)},
-            {"off_by", number(r.off_by)},
-            {"step", number(r.step)},
-            {"doubt", number(r.doubt)},
-            {"holds", r.holds}};
+    return {{"given", number(r.point.input)}, {"truth", number(r.point.truth)}, {"sent", r.sent},
+            {"said", number(r.said)},         {"off_by", number(r.off_by)},     {"step", number(r.step)},
+            {"board_said", r.board_said},     {"doubt", number(r.doubt)},       {"holds", r.holds}};
 }
 
 int prove(const Asked& asked) {
@@ -151,7 +147,7 @@ int prove(const Asked& asked) {
     const Catalog catalog = load_catalog().catalog;
     const auto plan = plan_proof(*bench, catalog, asked.board, asked.options);
     if (!plan) return complain(plan.error(), answer_is_no);
-    const auto written = write_program(*bench, catalog, asked.board);
+    const auto written = write_program(*bench, catalog, asked.board, asked.written);
     if (!written) return complain(written.error(), answer_is_no);
     if (std::string missing = missing_tools(); !missing.empty())
         return complain({"The proof cannot run here: " + missing + ".", asked.board, "Run tools/install."},
@@ -227,9 +223,7 @@ void bound_this_process() {
     setrlimit(RLIMIT_AS, &memory);
 }
 
-} // namespace
-
-int main(int argc, char** argv) {
+int run(int argc, char** argv) {
     CLI::App app{
         "The program of an 8-bit board, compiled and run in a simulator with its plan’s parts at its pins."};
     Asked asked;
@@ -237,16 +231,23 @@ int main(int argc, char** argv) {
     app.add_option("--board", asked.board, "id of the board")->required();
     app.add_option("--program", asked.program, "another program than the one that the plan makes");
     app.add_option("--points", asked.options.points, "for each reading")->check(CLI::Range(2, 200));
+    app.add_flag("--constants", asked.written.constants, "the program says values by the plan’s constants as well");
     app.add_flag("--lines", asked.lines, "what the board sent, on standard error");
     app.add_flag("--json", asked.json, "one JSON object on standard output");
     CLI11_PARSE(app, argc, argv);
     bound_this_process();
+    return prove(asked);
+}
+
+} // namespace
+
+int main(int argc, char** argv) {
     try {
-        return prove(asked);
+        return run(argc, argv);
     } catch (const std::exception& e) {
-        return complain({std::string("it broke off: ") + e.what() + ".",
-                         asked.program.empty() ? asked.board : asked.program,
-                         {}},
-                        answer_is_no);
+        std::fputs("cognitum-processor: it broke off: ", stderr);
+        std::fputs(e.what(), stderr);
+        std::fputs("\n", stderr);
+        return answer_is_no;
     }
 }

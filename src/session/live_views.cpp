@@ -25,7 +25,8 @@ const LiveViews::OfPlan& LiveViews::ofPlan() const {
     }
     for (const BoardUse& use : m_session.bench().boards) {
         m_of_plan.of_board[use.id] = check_board(m_session.bench(), m_session.catalog(), use);
-        m_of_plan.programs[use.id] = program_fingerprint(m_session.bench(), m_session.catalog(), use);
+        m_of_plan.programs[use.id] = {program_fingerprint(m_session.bench(), m_session.catalog(), use),
+                                      constants_fingerprint(m_session.bench(), use)};
     }
     return m_of_plan;
 }
@@ -49,12 +50,13 @@ std::vector<Finding> LiveViews::findings(const Reading& reading, const Live& liv
     if (const auto board = live.boards.find(reading.feed()); card && board != live.boards.end())
         if (auto differs = board_reference_differs(reading, *card, board->second.reference.toStdString()))
             out.insert(out.begin(), std::move(*differs));
-    if (const auto board = live.boards.find(reading.feed()); board != live.boards.end())
-        if (const BoardUse* use = m_session.bench().board(reading.feed()))
-            if (auto other =
-                    board_runs_another_plan(reading, *use, board->second.program.toStdString(),
-                                            plan.programs.contains(use->id) ? plan.programs.at(use->id) : ""))
-                out.insert(out.begin(), std::move(*other));
+    const auto board = live.boards.find(reading.feed());
+    const BoardUse* use = m_session.bench().board(reading.feed());
+    if (const auto known = use ? plan.programs.find(use->id) : plan.programs.end();
+        board != live.boards.end() && known != plan.programs.end())
+        if (auto other = board_runs_another_plan(reading, *use, board->second.program.toStdString(),
+                                                 known->second.plan, known->second.constants))
+            out.insert(out.begin(), std::move(*other));
     const std::vector<Finding> of_signal = signal_findings(reading, health(reading, live));
     out.insert(out.begin(), of_signal.begin(), of_signal.end());
     return out;

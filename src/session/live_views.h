@@ -47,7 +47,10 @@ class LiveViews {
     struct OfPlan {
         std::uint64_t revision = 0;
         std::map<std::string, std::vector<Finding>> of_reading, of_board;
-        std::map<std::string, std::string> programs; ///< fingerprint of each board's
+        struct Fingerprints {
+            std::string plan, constants;
+        };
+        std::map<std::string, Fingerprints> programs; ///< of each board's, by its id
         std::map<std::string, std::size_t> steps;
     };
     struct Health {

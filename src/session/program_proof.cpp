@@ -56,7 +56,7 @@ void ProgramProof::stop() {
     m_process = nullptr;
 }
 
-void ProgramProof::start(const Bench& bench, const std::string& board) {
+void ProgramProof::start(const Bench& bench, const std::string& board, const ProgramOptions& options) {
     stop();
     m_folder = std::make_unique<QTemporaryDir>();
     const QString path = m_folder->filePath(QStringLiteral("bench.json"));
@@ -69,13 +69,16 @@ void ProgramProof::start(const Bench& bench, const std::string& board) {
         return;
     }
     file.close();
+    QStringList arguments = {path, QStringLiteral("--board"), QString::fromStdString(board),
+                             QStringLiteral("--json")};
+    if (options.constants) arguments << QStringLiteral("--constants");
     m_process = new QProcess(this);
     connect(m_process, &QProcess::finished, this, &ProgramProof::end);
     connect(m_process, &QProcess::errorOccurred, this, [this](QProcess::ProcessError error) {
         if (error == QProcess::FailedToStart) end(-1);
     });
     m_process->start(QDir(QCoreApplication::applicationDirPath()).filePath(QStringLiteral("cognitum-processor")),
-                     {path, QStringLiteral("--board"), QString::fromStdString(board), QStringLiteral("--json")});
+                     arguments);
 }
 
 void ProgramProof::end(int code) {

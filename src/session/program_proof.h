@@ -1,7 +1,7 @@
 // The proof of a board's program, run by cognitum-processor beside this program. In the interface's thread.
 #pragma once
 
-#include "core/bench/bench.h"
+#include "core/program/program.h"
 
 #include <QObject>
 #include <QProcess>
@@ -34,7 +34,7 @@ class ProgramProof : public QObject {
     using QObject::QObject;
     ~ProgramProof() override;
     /// Ends a proof that runs, and begins this one.
-    void start(const Bench& bench, const std::string& board);
+    void start(const Bench& bench, const std::string& board, const ProgramOptions& options);
     [[nodiscard]] bool runs() const { return m_process != nullptr; }
 
   signals:

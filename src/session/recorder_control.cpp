@@ -74,7 +74,8 @@ void RecorderControl::ask(const QStringList& arguments, const QString& done) {
     auto* process = new QProcess(this);
     connect(process, &QProcess::finished, this, [this, process, done](int code) {
         const QString error = QString::fromUtf8(process->readAllStandardError()).trimmed();
-        emit said(code == 0 ? done : tr("The service could not be changed: %1").arg(error));
+        const QString sentence = code == 0 ? done : tr("The service could not be changed: %1").arg(error);
+        if (!sentence.isEmpty()) emit said(sentence);
         process->deleteLater();
     });
     connect(process, &QProcess::errorOccurred, this, [this, process](QProcess::ProcessError error) {

@@ -1,8 +1,11 @@
 // Programs as they are written: whole, the same each time, with what cannot be in them said; their fingerprint.
+#include "core/plan/rules/arrivals.h"
 #include "core/program/driver.h"
 #include "core/program/program.h"
 #include "demo/demo_bench.h"
 #include "support/support.h"
+
+#include <QRegularExpression>
 
 using namespace cognitum;
 
@@ -109,6 +112,87 @@ class TestProgram : public QObject {
         QVERIFY(two_references.notes[0].text.find("another reference") != std::string::npos);
         bench.readings.erase(bench.readings.begin());
         QVERIFY(text_of(bench).find("use_reference(\"internal\");") != std::string::npos);
+    }
+    /// With constants each value stands beside its raw number, and the first line says which constants.
+    void constantsOnTheBoard() {
+        Bench bench = whelk_point();
+        const auto text = [&] {
+            const auto written = write_program(bench, test::catalog(), "gauge", {1, true});
+            return QString::fromStdString(written->files.front().text);
+        };
+        const QString before = text();
+        for (const char* has :
+             {"x = (x + 0.5) * 4.998 / 1024.0; // V", "x = (x - 0.5) / 0.01; // °C",
+              "A2_value=", "1 / (1 / 298.15 + log(x / 10000.0) / 3950.0) - 273.15", "x = 0.2 * x + 0.0; // mm"})
+            QVERIFY2(before.contains(has), has);
+        QVERIFY(!before.contains("flue_value")); // a couple's line follows the hut's air: the computer knows that
+        const BoardUse& gauge = *bench.board("gauge");
+        const std::string plan = program_fingerprint(bench, test::catalog(), gauge);
+        const std::string constants = constants_fingerprint(bench, gauge);
+        QVERIFY(before.contains(QString::fromStdString("plan=" + plan + "-" + constants)));
+        AppliedCorrection correction;
+        correction.offset = -0.62;
+        bench.reading("hut-air")->correction = correction;
+        QVERIFY(text().contains("// calibrated"));
+        QCOMPARE(program_fingerprint(bench, test::catalog(), gauge), plan);
+        QVERIFY(constants_fingerprint(bench, gauge) != constants);
+        const Reading& r = *bench.reading("hut-air");
+        const auto says = [&](const std::string& sent) {
+            const auto f = board_runs_another_plan(r, gauge, sent, plan, "c1");
+            return f ? QString::fromStdString(f->message) : QString();
+        };
+        QVERIFY(says("").isEmpty() && says(plan).isEmpty() && says(plan + "-c1").isEmpty());
+        QVERIFY(says(plan + "-c2").contains("constants of before"));
+        QVERIFY(says("00000000-c1").contains("another plan (00000000;"));
+    }
+    /// Names may be a stranger's: none of them becomes code.
+    void namesThatAreCode() {
+        const auto without_comments = [](const std::string& text) {
+            QString out;
+            for (const QString& line : QString::fromStdString(text).split('\n'))
+                out += line.left(line.indexOf("//")) + '\n';
+            return out.remove(QRegularExpression("plan=[0-9a-f]+"));
+        };
+        const char* hostile[] = {
+            "x\nvoid loop() { evil(); }", "x\r\nevil();", "x \\", "x */ evil(); /*", "x\" evil(\"", "x\x0b\x7f"};
+        const Bench plain = whelk_point();
+        const QString expected = without_comments(text_of(plain));
+        for (const char* name : hostile) {
+            Bench bench = plain;
+            bench.name = bench.place = name;
+            bench.board("gauge")->name = name;
+            for (Reading& r : bench.readings)
+                r.name = name;
+            QCOMPARE(without_comments(text_of(bench)), expected);
+            // A field, a load's name, an id: in quotes or as names of the language.
+            bench = plain;
+            bench.reading("hut-air")->source.field = name;
+            VALUE_OF(written, write_program(bench, test::catalog(), "gauge"));
+            QCOMPARE(written.notes.size(), std::size_t(1));
+            bench = plain;
+            for (LoadControl& c : bench.controls)
+                c.on_line = std::string("load ") + name + " on", c.off_line = std::string("load ") + name + " off";
+            for (Module& m : bench.modules)
+                m.name = name;
+            QVERIFY(!without_comments(text_of(bench, "pump-house")).contains("evil"));
+        }
+        // A channel that is code, or that its converter does not have.
+        for (const char* channel : {"A0); evil(", "A7", "A", "evil"}) {
+            Bench bench = plain;
+            bench.reading("bed-1")->wiring.set_pin(channel);
+            VALUE_OF(written, write_program(bench, test::catalog(), "pump-house"));
+            QCOMPARE(written.notes.size(), std::size_t(2));
+            QVERIFY(!without_comments(written.files.front().text).contains("evil"));
+        }
+        // A card's pin whose label is code.
+        Catalog catalog = test::catalog();
+        for (BoardCard& card : catalog.boards)
+            for (Pin& pin : card.pins)
+                if (pin.label == "A2") pin.label = "A2); evil(", pin.port = -1;
+        Bench bench = test::small_bench();
+        bench.readings[0].wiring.set_pin("A2); evil(");
+        const auto written = write_program(bench, catalog, "gauge");
+        QVERIFY(!written || written->files.front().text.find("evil") == std::string::npos);
     }
     void everyDriver_data() {
         QTest::addColumn<QString>("part");

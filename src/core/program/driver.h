@@ -19,6 +19,11 @@ enum class Help { converter, one_wire, bits_of_wire, i2c, converter_i2c, spi, st
 using Names = std::vector<std::pair<std::string_view, std::string>>;
 /// Every $name$ replaced. A name that is not there stays, which a test looks for.
 std::string fill(std::string_view text, const Names& names);
+/// Text of a person or a card for a comment: on one line, without what would end it or reach into the next. A name
+/// may come from a stranger, and the program runs on somebody's board.
+std::string comment_text(std::string_view text);
+/// Letters, digits, _ . and -: what stands between quotes as it is.
+bool is_plain_word(std::string_view text);
 /// A name for C++ from an id: letters, digits and underscores, never one of the language.
 std::string code_name(std::string_view id);
 /// A number as the program writes it: "5.0", "0.0041".

@@ -45,7 +45,7 @@ Driver one_wire(const Placed& p, const std::string& name) {
         else if (sixteenths == 85 * 16 && abs(last_$name$ - sixteenths) > 32)
             Serial.print(F("no-conversion")); // what it says after power, before it measured
         else
-            Serial.print(sixteenths / 16.0, 4);
+            say(sixteenths / 16.0, 4);
         if (sixteenths != 85 * 16) last_$name$ = sixteenths;
     }
 )",
@@ -69,12 +69,12 @@ Driver single_wire(const Placed& p, const std::string& name, bool fine) {
                     "        Serial.print(trouble);\n",
                     names);
     if (!fine)
-        out.send += humidity ? "    else\n        Serial.print(frame[0] + frame[1] / 10.0, 1);\n"
-                             : "    else\n        Serial.print((frame[2] + (frame[3] & 0x7F) / 10.0) * (frame[3] & "
+        out.send += humidity ? "    else\n        say(frame[0] + frame[1] / 10.0, 1);\n"
+                             : "    else\n        say((frame[2] + (frame[3] & 0x7F) / 10.0) * (frame[3] & "
                                "0x80 ? -1 : 1), 1);\n";
     else
-        out.send += humidity ? "    else\n        Serial.print(((unsigned)frame[0] << 8 | frame[1]) / 10.0, 1);\n"
-                             : "    else\n        Serial.print(((unsigned)(frame[2] & 0x7F) << 8 | frame[3]) / "
+        out.send += humidity ? "    else\n        say(((unsigned)frame[0] << 8 | frame[1]) / 10.0, 1);\n"
+                             : "    else\n        say(((unsigned)(frame[2] & 0x7F) << 8 | frame[3]) / "
                                "10.0 * (frame[2] & 0x80 ? -1 : 1), 1);\n";
     return out;
 }
@@ -100,7 +100,7 @@ Driver light(const Placed& p, const std::string& name) {
         if (count == 65535U)
             Serial.print(F("too-bright"));
         else
-            Serial.print(count / 1.2, 1);
+            say(count / 1.2, 1);
     }
 )",
                     names);
@@ -121,7 +121,7 @@ Driver thermometer(const Placed& p, const std::string& name) {
         if ((unsigned)count == 0x8000U)
             Serial.print(F("no-conversion"));
         else
-            Serial.print(count / 128.0, 4);
+            say(count / 128.0, 4);
     }
 )",
                     names);
@@ -161,7 +161,7 @@ byte crc_of_$name$(const byte* two) {
         Serial.print(F("checksum"));
     } else {
         const unsigned count = (unsigned)six[$at$] << 8 | six[$at$ + 1];
-        Serial.print($value$, 2);
+        say($value$, 2);
     }
 )",
                     names);
@@ -189,7 +189,7 @@ Driver thermocouple(const Placed& p, const std::string& name) {
     else if (bits & 4)
         Serial.print(F("open"));
     else
-        Serial.print((bits >> 3) * 0.25, 2);
+        say((bits >> 3) * 0.25, 2);
 )",
                     names);
     return out;
@@ -223,7 +223,7 @@ Driver load_cell(const Placed& p, const std::string& name) {
         if (count == 0x7FFFFFL || count == -0x800000L)
             Serial.print(F("beyond")); // more than it can measure
         else
-            Serial.print(count);
+            say_count(count);
     }
 )",
                     names);

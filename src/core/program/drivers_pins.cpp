@@ -16,6 +16,17 @@ const char* input_mode(const Placed& p) {
     return p.part->interface.open_drain && p.reading->wiring.pull_up_ohm <= 0 ? "INPUT_PULLUP" : "INPUT";
 }
 
+/// Number behind the letters of a channel's label: "C12" is 12; −1: it has none, or more than the part has.
+int channel_number(const Placed& p) {
+    const std::string& label = p.reading->wiring.pin();
+    const auto digits = label.find_first_of("0123456789");
+    if (digits == std::string::npos || label.size() - digits > 2 ||
+        label.find_first_not_of("0123456789", digits) != std::string::npos)
+        return -1;
+    const int number = std::stoi(label.substr(digits));
+    return number < p.module_part->channels.count ? number : -1;
+}
+
 /// Pin of the board on which this leg of the part in between is; empty: on none.
 std::string module_pin(const Placed& p, std::string_view leg) {
     for (const Connection& c : p.module->pins)
@@ -36,11 +47,11 @@ Driver multiplexed(const Placed& p, const std::string& name, const ProgramOption
     }
     const std::string pin = module_pin(p, "SIG");
     const std::string channel = p.reading->wiring.pin();
-    if (pin.empty() || channel.size() < 2)
-        return left_out(fmt::format("{} is not wired to the board yet.", m.name));
+    const int number = channel_number(p);
+    if (pin.empty() || number < 0) return left_out(fmt::format("{} is not wired to the board yet.", m.name));
     const Names names = {{"name", name},
                          {"select", select},
-                         {"channel", channel.substr(1)},
+                         {"channel", std::to_string(number)},
                          {"pin", pin},
                          {"average", std::to_string(options.average)}};
     out.about = fmt::format("{}: {}, channel {} of {}, which {} reads.", p.reading->name, p.part->name, channel,
@@ -57,19 +68,18 @@ Driver multiplexed(const Placed& p, const std::string& name, const ProgramOption
 Driver converted(const Placed& p, const std::string& name) {
     const Module& m = *p.module;
     const std::string channel = p.reading->wiring.pin();
-    if (channel.size() < 2) return left_out("it has no channel yet.");
+    const int number = channel_number(p);
+    if (number < 0) return left_out("it has no channel yet.");
     Driver out;
     out.unit = "count";
     const std::string& driver = p.module_part->driver;
-    const std::string number(1, channel.back());
     out.about = fmt::format("{}: {}, input {} of {}.", p.reading->name, p.part->name, channel, m.name);
     if (driver == "converter-16bit-i2c" || driver == "converter-12bit-i2c") {
         const bool fine = driver == "converter-16bit-i2c";
         const int address = bus_address(m.address, *p.module_part);
         // One conversion against ground; full scale 4.096 V; the slowest rate of the fast converter is not asked
         // for.
-        const unsigned config =
-            0x8103U | (4U + unsigned(channel.back() - '0')) << 12 | 1U << 9 | (fine ? 0x80U : 0x80U);
+        const unsigned config = 0x8103U | (4U + static_cast<unsigned>(number)) << 12 | 1U << 9 | 0x80U;
         const Names names = {{"name", name},
                              {"address", fmt::format("0x{:02X}", address)},
                              {"config", fmt::format("0x{:04X}", config)},
@@ -86,7 +96,7 @@ Driver converted(const Placed& p, const std::string& name) {
     if (driver == "converter-10bit-spi") {
         const std::string pin = module_pin(p, "CS");
         if (pin.empty()) return left_out(fmt::format("the select leg of {} is on no pin.", m.name));
-        const Names names = {{"pin", pin}, {"code", std::to_string(0x80 | (channel.back() - '0') << 4)}};
+        const Names names = {{"pin", pin}, {"code", std::to_string(0x80 | number << 4)}};
         out.needs = {Help::spi};
         out.setup = fill("    digitalWrite($pin$, HIGH);\n    pinMode($pin$, OUTPUT);\n", names);
         out.send = fill("    SPI.beginTransaction(SPISettings(1000000, MSBFIRST, SPI_MODE0));\n"
@@ -96,7 +106,7 @@ Driver converted(const Placed& p, const std::string& name) {
                         "    const byte low = SPI.transfer(0);\n"
                         "    digitalWrite($pin$, HIGH);\n"
                         "    SPI.endTransaction();\n"
-                        "    Serial.print((high & 3) << 8 | low);\n",
+                        "    say_count((high & 3) << 8 | low);\n",
                         names);
         return out;
     }
@@ -192,7 +202,7 @@ void edge_of_$name$() {
     out.send = fill("    noInterrupts(); // four bytes are not read in one go\n"
                     "    const unsigned long pulses = pulses_$name$;\n"
                     "    interrupts();\n"
-                    "    Serial.print(pulses);\n",
+                    "    say_count(pulses);\n",
                     names);
     return out;
 }
@@ -243,7 +253,7 @@ Driver echo_driver(const Placed& p, const std::string& name) {
     if (echo == 0)
         Serial.print(F("no-echo"));
     else
-        Serial.print(echo);
+        say_count(echo);
 )",
                     names);
     return out;

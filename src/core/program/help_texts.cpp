@@ -16,9 +16,9 @@ void print_count(byte pin, byte times) {
     for (byte i = 0; i < times; ++i)
         sum += analogRead(pin);
     if (times == 1)
-        Serial.print(sum);
+        say_count(sum);
     else
-        Serial.print((float)sum / times, 2);
+        say((float)sum / times, 2);
 }
 )",
                                      ""};
@@ -164,7 +164,7 @@ void print_converter(bool asked, byte address, byte shift) {
     if (!asked || !i2c_write(address, 0) || !i2c_read(address, two, 2))
         Serial.print(F("no-answer"));
     else
-        Serial.print((int)((unsigned)two[0] << 8 | two[1]) >> shift);
+        say_count((int)((unsigned)two[0] << 8 | two[1]) >> shift);
 }
 )",
                                          ""};

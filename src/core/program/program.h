@@ -31,11 +31,14 @@ struct WrittenProgram {
 };
 
 struct ProgramOptions {
-    int average = 1; ///< conversions of an analog input that become one number, 1 to 64
+    int average = 1;        ///< conversions of an analog input that become one number, 1 to 64
+    bool constants = false; ///< values by the plan's constants are sent beside the raw numbers, as FIELD_value
 };
 
 /// Fingerprint of what the program of a board depends on. A plan whose fingerprint differs needs another program.
 std::string program_fingerprint(const Bench& bench, const Catalog& catalog, const BoardUse& board);
+/// The same of the constants that a program with them has. A board that has them says PLAN-CONSTANTS.
+std::string constants_fingerprint(const Bench& bench, const BoardUse& board);
 
 /// Error: no such board, no card, or none of its readings has a pin that a program could read.
 Result<WrittenProgram> write_program(const Bench& bench, const Catalog& catalog, const std::string& board,

@@ -131,6 +131,7 @@ struct Heard {
     double at_s;
     std::string text;
     double value;
+    std::string board_value; ///< by the board's own constants
 };
 
 std::vector<Heard> hear(const Placed& p, const std::vector<ProofLine>& lines) {
@@ -151,7 +152,8 @@ std::vector<Heard> hear(const Placed& p, const std::vector<ProofLine>& lines) {
             if (!raw) continue;
             const auto arrived = intake.take(time, *raw, {}, 1);
             out.push_back({line.at_s, sent_text(line.text, r.field()),
-                           arrived && arrived->value.ok() ? arrived->value.number : no_number});
+                           arrived && arrived->value.ok() ? arrived->value.number : no_number,
+                           sent_text(line.text, r.field() + "_value")});
         }
     }
     return out;
@@ -180,6 +182,7 @@ ProofResult judge(const Placed& p, const ProofReading& asked, const ProofPoint& 
         if (h.at_s >= point.from_s + settled * (point.to_s - point.from_s) && h.at_s < point.to_s) {
             out.sent = h.text;
             out.said = h.value;
+            out.board_said = h.board_value;
         }
     out.off_by = out.said - point.truth;
     const double sent = std::strtod(out.sent.c_str(), nullptr);
@@ -187,6 +190,12 @@ ProofResult judge(const Placed& p, const ProofReading& asked, const ProofPoint& 
     const Budget budget = reading_budget(*p.reading, p.part, sent, 0, 0, part_limit(p, sent));
     out.doubt = budget.expanded();
     out.holds = std::abs(out.off_by) <= out.step + 1e-9 * std::max(1.0, std::abs(point.truth));
+    // What the board computes has a float's digits, and those that it prints.
+    if (!out.board_said.empty() && std::isfinite(out.said)) {
+        const double printed = std::max(p.reading->quantity.accuracy / 20, 1e-4);
+        const double slack = printed + 1e-5 * std::max(1.0, std::abs(out.said));
+        out.holds = out.holds && std::abs(std::strtod(out.board_said.c_str(), nullptr) - out.said) <= slack;
+    }
     return out;
 }
 

@@ -63,11 +63,12 @@ struct ProofLine {
 
 struct ProofResult {
     ProofPoint point;
-    std::string sent;  ///< as it stood in the line; empty: nothing came
-    double said = 0;   ///< at the end of the path; NaN: no value
-    double off_by = 0; ///< said less truth
-    double step = 0;   ///< what one step of the number that was sent amounts to: it may be off by that
-    double doubt = 0;  ///< ± at 95 % of the reading, by its budget; NaN: not known
+    std::string sent;       ///< as it stood in the line; empty: nothing came
+    double said = 0;        ///< at the end of the path; NaN: no value
+    double off_by = 0;      ///< said less truth
+    std::string board_said; ///< the value that the board itself sent; empty: it sent none
+    double step = 0;        ///< what one step of the number that was sent amounts to: it may be off by that
+    double doubt = 0;       ///< ± at 95 % of the reading, by its budget; NaN: not known
     bool holds = false;
 };
 

@@ -3,7 +3,7 @@
 namespace cognitum::program {
 
 const char* const skeleton_head = R"(// $board$: the program of the $card$, written from the plan of "$bench$".
-// Plan $fingerprint$. Change the plan and write it again rather than change it here: the first line that the board
+// Plan $plan$. Change the plan and write it again rather than change it here: the first line that the board
 // sends names the plan, so that a difference is seen.
 //
 // It sends one record a line, each value at its own interval:   seq=12 ms=34567$example$
@@ -25,6 +25,7 @@ $tasks$};
 const byte TASKS = sizeof tasks / sizeof tasks[0];
 $task_names$
 unsigned long sequence = 0;
+float measured = NAN; // by the part that was read last; NAN: it gave no number
 bool line_open = false;
 bool wave_on = true;
 
@@ -49,6 +50,28 @@ void field(const Task& task) {
     Serial.print(' ');
     Serial.print(task.field);
     Serial.print('=');
+    measured = NAN;
+}
+
+// What was measured: a number, and where there is none the drivers below print a word instead.
+void say(float value, byte digits) {
+    measured = value;
+    Serial.print(value, digits);
+}
+void say_count(long value) {
+    measured = value;
+    Serial.print(value);
+}
+)";
+
+const char* const skeleton_values = R"(
+// A value by the plan's constants, beside the raw number.
+void say_value(const __FlashStringHelper* name, float value, byte digits) {
+    Serial.print(name);
+    if (isnan(value))
+        Serial.print(F("none"));
+    else
+        Serial.print(value, digits);
 }
 )";
 
@@ -246,7 +269,7 @@ void listen() {
 const char* const skeleton_setup = R"(
 // The first line says who it is, the plan that it was written from, and why it began.
 void introduce() {
-    Serial.print(F("# board=$id$ plan=$fingerprint$ bits=$bits$ reference="));
+    Serial.print(F("# board=$id$ plan=$plan$ bits=$bits$ reference="));
     Serial.print($reference_word$);
     Serial.print(F(" restart="));
     print_restart();

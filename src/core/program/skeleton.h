@@ -4,6 +4,7 @@
 namespace cognitum::program {
 
 extern const char* const skeleton_head;      ///< comments, includes, tasks
+extern const char* const skeleton_values;    ///< of boards that say values
 extern const char* const skeleton_restart;   ///< why it began: of the 8-bit boards
 extern const char* const skeleton_reference; ///< of boards whose converter is used
 extern const char* const skeleton_loads;     ///< of boards that switch something

@@ -2,8 +2,10 @@
 
 #include "core/program/driver.h"
 #include "core/program/skeleton.h"
+#include "core/program/stage_code.h"
 #include "core/units/format.h"
 #include "core/units/quantity_kind.h"
+#include "core/units/unit.h"
 
 #include <algorithm>
 #include <cmath>
@@ -30,6 +32,22 @@ std::string fill(std::string_view text, const Names& names) {
     return out.append(text);
 }
 
+std::string comment_text(std::string_view text) {
+    std::string out;
+    for (const char c : text) {
+        const auto u = static_cast<unsigned char>(c);
+        out += u < 0x20 || u == 0x7F || c == '\\' ? ' ' : c;
+    }
+    return out;
+}
+
+bool is_plain_word(std::string_view text) {
+    return !text.empty() && std::all_of(text.begin(), text.end(), [](char c) {
+        return (c >= 'a' && c <= 'z') || (c >= 'A' && c <= 'Z') || (c >= '0' && c <= '9') || c == '_' || c == '.' ||
+               c == '-';
+    });
+}
+
 std::string code_name(std::string_view id) {
     std::string out;
     for (const char c : id) {
@@ -41,7 +59,7 @@ std::string code_name(std::string_view id) {
 
 std::string pin_code(const BoardCard& board, std::string_view label) {
     const Pin* pin = board.pin(label);
-    if (!pin) return {};
+    if (!pin || !is_plain_word(label) || label.find_first_of(".-") != std::string_view::npos) return {};
     // A0 and D2 are names in the core interface; elsewhere the number that code uses.
     const bool named =
         label.size() >= 2 && (label[0] == 'A' || label[0] == 'D') && label[1] >= '0' && label[1] <= '9';
@@ -61,26 +79,19 @@ Driver left_out(std::string why) {
 }
 
 Driver driver_for(const Placed& p, const std::string& name, const ProgramOptions& options) {
-    Driver out;
-    if (!p.part) {
-        out.left_out = "no part is chosen for it.";
-    } else if (p.part->interface.speech == Speech::radio) {
-        out.left_out = "its part speaks by radio, to a receiver.";
-    } else if (!p.part->driver.empty()) {
-        out = bus_driver(p, name);
-    } else if (p.is_voltage()) {
-        const bool is_wave = p.part->sample_s > 0 && p.reading->source.collect == "beats";
-        out = is_wave ? wave_driver(p, name) : analog_driver(p, name, options);
-    } else if (p.part->interface.speech == Speech::pulse) {
-        out = pulse_driver(p, name);
-    } else if (p.part->interface.speech == Speech::echo) {
-        out = echo_driver(p, name);
-    } else if (p.part->interface.speech == Speech::digital && p.reading->quantity.about().is_state()) {
-        out = contact_driver(p, name);
-    } else {
-        out = bus_driver(p, name);
+    if (!p.part) return left_out("no part is chosen for it.");
+    const Speech speech = p.part->interface.speech;
+    if (speech == Speech::radio) return left_out("its part speaks by radio, to a receiver.");
+    if (p.part->driver.empty()) {
+        if (p.is_voltage()) {
+            const bool is_wave = p.part->sample_s > 0 && p.reading->source.collect == "beats";
+            return is_wave ? wave_driver(p, name) : analog_driver(p, name, options);
+        }
+        if (speech == Speech::pulse) return pulse_driver(p, name);
+        if (speech == Speech::echo) return echo_driver(p, name);
+        if (speech == Speech::digital && p.reading->quantity.about().is_state()) return contact_driver(p, name);
     }
-    return out;
+    return bus_driver(p, name);
 }
 
 } // namespace program
@@ -99,6 +110,7 @@ struct Spoken {
     Placed placed;
     std::string name;
     Driver driver;
+    std::string value_code; ///< of its value by the plan's constants; empty: none is sent
 };
 
 std::vector<const Reading*> readings_of(const Bench& bench, const BoardUse& board) {
@@ -123,8 +135,7 @@ std::string told_name(const LoadControl& control) {
     const auto end = line.find(" on");
     if (!line.starts_with("load ") || end == std::string_view::npos || end <= 5) return {};
     const std::string name(line.substr(5, end - 5));
-    return name.find(' ') == std::string::npos && control.off_line == "load " + name + " off" ? name
-                                                                                              : std::string();
+    return program::is_plain_word(name) && control.off_line == "load " + name + " off" ? name : std::string();
 }
 
 /// FNV-1a of 32 bits.
@@ -160,13 +171,14 @@ class Writer {
     void find_readings() {
         std::map<std::string, std::string> fields; // field → name of its reading
         for (const Reading* r : readings_of(m_bench, m_use)) {
-            Spoken s{r, place(m_bench, m_catalog, *r), code_name(r->id), {}};
+            Spoken s{r, place(m_bench, m_catalog, *r), code_name(r->id), {}, {}};
             s.driver = program::driver_for(s.placed, s.name, m_options);
             if (s.driver.left_out.empty()) s.driver.left_out = why_not(s, fields);
             if (!s.driver.left_out.empty()) {
                 m_out.notes.push_back({r->id, s.driver.left_out, true});
                 continue;
             }
+            if (m_options.constants) add_value(s);
             fields[r->field()] = r->name;
             m_out.fields.push_back(r->field());
             m_spoken.push_back(std::move(s));
@@ -177,7 +189,7 @@ class Writer {
     std::string why_not(const Spoken& s, const std::map<std::string, std::string>& fields) {
         const Reading& r = *s.reading;
         const std::string& field = r.field();
-        if (field.empty() || field.find_first_of(" =,;\"\\\n\t") != std::string::npos)
+        if (!program::is_plain_word(field))
             return fmt::format("its field “{}” cannot be a name in a record.", field);
         if (const auto known = fields.find(field); known != fields.end())
             return fmt::format("its field {} is that of {} already.", field, known->second);
@@ -198,13 +210,23 @@ class Writer {
         return {};
     }
 
+    void add_value(Spoken& s) {
+        const Chain path = effective_path(*s.reading);
+        if (s.driver.own_lines || path.stages.empty()) return; // its number is the value, or a wave's beats are
+        const auto code = program::stage_code(path);
+        if (code)
+            s.value_code = *code;
+        else
+            m_out.notes.push_back({s.reading->id, code.error().text(), false});
+    }
+
     static std::string unit_words(const std::string& unit) { return unit == "1" ? "a state" : unit; }
 
     void find_loads() {
         for (const Module* m : loads_of(m_bench, m_catalog, m_use)) {
             const std::string pin = program::pin_code(m_card, m->pins.front().pin);
             if (pin.empty()) continue;
-            std::string name = m->id;
+            std::string name = code_name(m->id);
             double time_out_s = 60;
             for (const LoadControl& c : m_bench.controls) {
                 if (c.load != m->id) continue;
@@ -221,7 +243,8 @@ class Writer {
             }
             const PartCard* part = m_catalog.part(m->part);
             m_loads += fmt::format("    {{\"{}\", {}, {}, {:.0f}, false, 0, 0}}, // {}\n", name, pin,
-                                   part && part->interface.idle == "high" ? "LOW" : "HIGH", time_out_s, m->name);
+                                   part && part->interface.idle == "high" ? "LOW" : "HIGH", time_out_s,
+                                   program::comment_text(m->name));
         }
     }
 
@@ -245,10 +268,11 @@ class Writer {
     /// What loop() does for one reading.
     static std::string turn(const Spoken& s) {
         if (s.driver.own_lines) return {};
-        const Names names = {{"name", s.name}, {"wait", std::to_string(std::lround(s.driver.wait_ms))}};
+        const Names names = {
+            {"name", s.name}, {"wait", std::to_string(std::lround(s.driver.wait_ms))}, {"value", value_turn(s)}};
         if (s.driver.ask.empty())
             return fill("    if (due(tasks[TASK_$name$])) {\n        field(tasks[TASK_$name$]);\n        "
-                        "send_$name$();\n    }\n",
+                        "send_$name$();\n$value$    }\n",
                         names);
         return fill("    if (!tasks[TASK_$name$].asked && due(tasks[TASK_$name$])) {\n" // while it measures nobody
                                                                                         // asks again
@@ -259,15 +283,28 @@ class Writer {
                     "    if (tasks[TASK_$name$].asked && millis() - tasks[TASK_$name$].asked_at >= $wait$) {\n"
                     "        tasks[TASK_$name$].asked = false;\n"
                     "        field(tasks[TASK_$name$]);\n"
-                    "        send_$name$();\n"
+                    "        send_$name$();\n$value$"
                     "    }\n",
                     names);
     }
 
+    static std::string value_turn(const Spoken& s) {
+        if (s.value_code.empty()) return {};
+        // Twenty steps in what it promises.
+        const double step = s.reading->quantity.accuracy / 20;
+        const int digits = step > 0 ? std::clamp(static_cast<int>(std::ceil(-std::log10(step))), 0, 4) : 2;
+        return fmt::format("        say_value(F(\" {}_value=\"), value_of_{}(measured), {});\n", s.reading->field(),
+                           s.name, digits);
+    }
+
     static std::string functions(const Spoken& s) {
-        std::string out = "\n// " + s.driver.about + "\n" + s.driver.globals;
+        std::string out = "\n// " + program::comment_text(s.driver.about) + "\n" + s.driver.globals;
         if (!s.driver.ask.empty()) out += "void ask_" + s.name + "() {\n" + s.driver.ask + "}\n";
         if (!s.driver.own_lines) out += "void send_" + s.name + "() {\n" + s.driver.send + "}\n";
+        if (!s.value_code.empty())
+            out += fmt::format("// Its value in {}, by the plan's constants.\nfloat value_of_{}(float x) {{\n    "
+                               "if (isnan(x)) return NAN;\n{}    return x;\n}}\n",
+                               unit_symbol(s.reading->quantity.unit), s.name, s.value_code);
         return out;
     }
 
@@ -282,8 +319,9 @@ class Writer {
         std::string setup = setup_of_converter();
         for (const Spoken& s : m_spoken) {
             helps.insert(s.driver.needs.begin(), s.driver.needs.end());
-            about += fmt::format("//   {:<10} {} Every {}.\n", s.reading->field(), s.driver.about,
-                                 duration_text(from_seconds(s.reading->quantity.interval_s)));
+            about +=
+                fmt::format("//   {:<10} {} Every {}.\n", s.reading->field(), program::comment_text(s.driver.about),
+                            duration_text(from_seconds(s.reading->quantity.interval_s)));
             if (!s.driver.own_lines && std::count(example.begin(), example.end(), '=') < 2)
                 example += " " + s.reading->field() + "=...";
             every_turn += s.driver.every_turn;
@@ -292,7 +330,9 @@ class Writer {
             field_words += " " + s.reading->field();
         }
         for (const ProgramNote& note : m_out.notes)
-            if (note.left_out) about += fmt::format("//   left out: {}: {}\n", note.reading, note.text);
+            if (note.left_out)
+                about += fmt::format("//   left out: {}: {}\n", program::comment_text(note.reading),
+                                     program::comment_text(note.text));
         std::string includes;
         std::string shared;
         for (const Help help : helps) {
@@ -303,11 +343,11 @@ class Writer {
         for (const Spoken& s : m_spoken)
             setup += s.driver.setup;
         const Names names = {
-            {"board", m_use.name},
-            {"card", m_card.name},
-            {"bench", m_bench.name},
+            {"board", program::comment_text(m_use.name)},
+            {"card", program::comment_text(m_card.name)},
+            {"bench", program::comment_text(m_bench.name)},
             {"id", code_name(m_use.id)},
-            {"fingerprint", m_out.fingerprint},
+            {"plan", m_out.fingerprint + (m_options.constants ? "-" + constants_fingerprint(m_bench, m_use) : "")},
             {"example", example},
             {"about", about},
             {"includes", includes},
@@ -335,7 +375,8 @@ class Writer {
             {"every_turn", (m_loads.empty() ? "" : "    end_loads();\n") + every_turn},
             {"turns", turns},
         };
-        std::string out = fill(program::skeleton_head, names) + program::skeleton_restart + shared + own;
+        std::string out = fill(program::skeleton_head, names) + program::skeleton_restart +
+                          (m_options.constants ? program::skeleton_values : "") + shared + own;
         if (converts()) out += program::skeleton_reference;
         if (!m_loads.empty()) out += fill(program::skeleton_loads, names);
         out += fill(program::skeleton_setup, names);
@@ -384,6 +425,13 @@ std::string program_fingerprint(const Bench& bench, const Catalog& catalog, cons
         for (const Connection& c : m.pins)
             all += fmt::format("{}={}|", c.leg, c.pin);
     }
+    return fnv(all);
+}
+
+std::string constants_fingerprint(const Bench& bench, const BoardUse& board) {
+    std::string all;
+    for (const Reading* r : readings_of(bench, board))
+        if (const auto code = program::stage_code(effective_path(*r))) all += r->id + "|" + *code;
     return fnv(all);
 }
 

@@ -24,16 +24,27 @@ std::optional<Finding> board_reference_differs(const Reading& reading, const Boa
 }
 
 std::optional<Finding> board_runs_another_plan(const Reading& reading, const BoardUse& board,
-                                               const std::string& says, const std::string& planned) {
-    if (says.empty() || planned.empty() || says == planned) return {};
+                                               const std::string& says, const std::string& planned,
+                                               const std::string& constants) {
+    if (says.empty() || planned.empty()) return {};
+    const auto hyphen = says.find('-');
+    const bool same_plan = says.substr(0, hyphen) == planned;
+    const bool same_constants = hyphen == std::string::npos || says.substr(hyphen + 1) == constants;
+    if (same_plan && same_constants) return {};
     Finding f;
     f.id = "board-runs-another-plan";
     f.severity = Severity::look;
     f.reading = reading.id;
     f.stop = Stop::raw;
-    f.message = fmt::format("The program on {} was written from another plan ({}; this one is {}).", board.name,
-                            says, planned);
-    f.why = "Pins, parts, intervals or names of fields were changed since.";
+    if (same_plan) {
+        f.message = fmt::format("The program on {} has the constants of before.", board.name);
+        f.why = "The values that it sends beside the raw numbers are not those of this plan; the raw numbers are "
+                "right.";
+    } else {
+        f.message = fmt::format("The program on {} was written from another plan ({}; this one is {}).", board.name,
+                                says.substr(0, hyphen), planned);
+        f.why = "Pins, parts, intervals or names of fields were changed since.";
+    }
     f.fix = "Write its program again (page Boards, Program), or undo the change.";
     return f;
 }

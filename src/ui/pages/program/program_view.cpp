@@ -32,6 +32,7 @@ ProgramView::ProgramView(Context& context, QWidget* parent) : QWidget(parent), m
         emit m_context.said(tr("The program is on the clipboard."));
     });
     connect(m_prove, &QPushButton::clicked, this, &ProgramView::prove);
+    connect(m_constants, &QCheckBox::toggled, this, [this] { setBoard(m_board); });
     connect(&m_proof, &ProgramProof::finished, this, &ProgramView::show);
 }
 
@@ -55,6 +56,12 @@ QWidget* ProgramView::buildText() {
     bar->addWidget(m_save);
     bar->addWidget(m_copy);
     bar->addStretch(1);
+    m_constants = new QCheckBox(tr("says values, too"));
+    m_constants->setObjectName(QStringLiteral("programConstants"));
+    m_constants->setToolTip(
+        tr("The board computes each value by the plan's constants and sends it beside the raw number. "
+           "After a calibration it needs its program anew; the raw numbers do not."));
+    bar->addWidget(m_constants);
     rows->addLayout(bar);
     return left;
 }
@@ -117,7 +124,7 @@ void ProgramView::setBoard(const std::string& board) {
     const Session& session = m_context.session();
     const bool another = board != m_board;
     m_board = board;
-    const auto written = write_program(session.bench(), session.catalog(), board);
+    const auto written = write_program(session.bench(), session.catalog(), board, options());
     m_written = written ? std::optional(*written) : std::nullopt;
     for (QWidget* w : std::initializer_list<QWidget*>{m_save, m_copy, m_prove})
         w->setEnabled(m_written.has_value());
@@ -127,7 +134,7 @@ void ProgramView::setBoard(const std::string& board) {
                                      .arg(text.count(QLatin1Char('\n')))
                                      .arg(from_std(m_written->fingerprint))
                                : tr("There is no program yet"));
-    if (another || !m_written || m_proven != m_written->fingerprint) {
+    if (another || !m_written || m_proven != m_written->files.front().text) {
         m_table->setVisible(false);
         set_text(m_proof_facts,
                  m_written
@@ -193,10 +200,16 @@ void ProgramView::refreshLive() {
         set_text(m_runs, tr("The board has not said which program it runs."));
         return m_runs->setColour(m_context.theme().colours().soft);
     }
-    const bool same = says == from_std(m_written->fingerprint);
+    const bool same = says.section(QLatin1Char('-'), 0, 0) == from_std(m_written->fingerprint);
     set_text(m_runs, same ? tr("The board runs this program.")
                           : tr("▲ The board runs a program of another plan (%1).").arg(says));
     m_runs->setColour(same ? QColor() : m_context.theme().colours().look);
+}
+
+ProgramOptions ProgramView::options() const {
+    ProgramOptions out;
+    out.constants = m_constants->isChecked();
+    return out;
 }
 
 void ProgramView::save() {
@@ -214,8 +227,8 @@ void ProgramView::prove() {
     m_prove->setEnabled(false);
     m_trouble->setVisible(false);
     set_text(m_proof_facts, tr("It is compiled and run: this takes some seconds …"));
-    m_proven = m_written->fingerprint;
-    m_proof.start(m_context.session().bench(), m_board);
+    m_proven = m_written->files.front().text;
+    m_proof.start(m_context.session().bench(), m_board, options());
 }
 
 void ProgramView::show(const ProofReport& report) {

@@ -5,6 +5,7 @@
 #include "session/program_proof.h"
 #include "ui/context.h"
 
+#include <QCheckBox>
 #include <QPlainTextEdit>
 #include <QPushButton>
 #include <QTableWidget>
@@ -30,6 +31,7 @@ class ProgramView : public QWidget {
   private:
     QWidget* buildText();
     QWidget* buildSide();
+    [[nodiscard]] ProgramOptions options() const;
     void save();
     void prove();
     void show(const ProofReport& report);
@@ -40,7 +42,7 @@ class ProgramView : public QWidget {
     Context& m_context;
     std::string m_board;
     std::optional<WrittenProgram> m_written;
-    std::string m_proven; ///< fingerprint that the shown proof is of
+    std::string m_proven; ///< text that the shown proof is of
     ProgramProof m_proof;
     QBoxLayout* m_columns;
     QPlainTextEdit* m_text;
@@ -48,6 +50,7 @@ class ProgramView : public QWidget {
     QVBoxLayout *m_notes, *m_steps;
     QTableWidget* m_table;
     QPushButton *m_save, *m_copy, *m_prove;
+    QCheckBox* m_constants;
 };
 
 } // namespace cognitum

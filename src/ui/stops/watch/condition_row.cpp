@@ -105,7 +105,9 @@ ConditionRow::ConditionRow(Theme& theme, const Bench& bench, const WatchConditio
     m_corridor->setToolTip(tr("From this day of the session on: lowest and highest value. Day 1 begins with the "
                               "session and lasts 24 hours."));
     connect(m_corridor, &QLineEdit::textEdited, this, &ConditionRow::edited);
+    m_by_day = word({});
     limits->insertWidget(0, m_corridor, 1);
+    limits->insertWidget(1, m_by_day);
     limits->addStretch(1);
     fill(condition);
     suit();
@@ -159,6 +161,8 @@ void ConditionRow::suit() {
     const bool one_limit = when == WatchWhen::above || when == WatchWhen::below;
     const bool by_day = when == WatchWhen::corridor;
     m_corridor->setVisible(by_day);
+    m_by_day->setVisible(by_day);
+    set_text(m_by_day, tr("%1, by day").arg(unit));
     m_value->setVisible(when != WatchWhen::failing && !by_day);
     m_value->setUnit(goes_by_clock(when) ? tr("min")
                      : slope             ? (unit.isEmpty() ? tr("an hour") : unit + QStringLiteral("/h"))

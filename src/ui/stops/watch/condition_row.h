@@ -41,7 +41,7 @@ class ConditionRow : public QWidget {
     QComboBox *m_join, *m_reading, *m_when;
     QLineEdit* m_corridor; ///< limits by day
     NumberField *m_value, *m_upper, *m_clear, *m_step, *m_over;
-    TextLabel *m_to, *m_back, *m_within;
+    TextLabel *m_to, *m_back, *m_within, *m_by_day;
 };
 
 } // namespace cognitum
