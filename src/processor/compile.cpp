@@ -19,7 +19,10 @@ namespace {
 
 namespace fs = std::filesystem;
 
-const fs::path platform = "/usr/share/arduino/hardware/arduino/avr"; // the packaged core interface
+// The packaged core interface.
+const fs::path platform = "/usr/share/arduino/hardware/arduino/avr";
+const fs::path core = "/usr/share/arduino/hardware/arduino/avr/cores/arduino";
+const fs::path header_of_core = "/usr/share/arduino/hardware/arduino/avr/cores/arduino/Arduino.h";
 
 struct Ran {
     int code = 0;
@@ -48,14 +51,14 @@ std::string in_quotes(const std::string& text) {
 }
 
 std::string flags() {
-    const std::string core = in_quotes((platform / "cores/arduino").string()); // below /usr/share/
+    const std::string interface = in_quotes(core.string());
     const std::string pins = in_quotes((platform / "variants/standard").string());
     const std::string wire = in_quotes((platform / "libraries/Wire/src").string());
     const std::string bus = in_quotes((platform / "libraries/SPI/src").string());
     return fmt::format("-mmcu=atmega328p -DF_CPU=16000000L -DDECIMAL_DIG=__DECIMAL_DIG__ -Os -ffunction-sections "
                        "-fdata-sections -I{} -I{} -I{} "
                        "-I{}/utility -I{}",
-                       core, pins, wire, wire, bus);
+                       interface, pins, wire, wire, bus);
 }
 
 /// The core and its two bus libraries, compiled once for each folder.
@@ -66,9 +69,9 @@ Result<std::string> core_archive(const fs::path& cache, const fs::path& folder) 
     std::string script;
     int number = 0;
     std::string objects;
-    for (const char* part : {"cores/arduino", "libraries/Wire/src", "libraries/Wire/src/utility",
-                             "libraries/SPI/src"}) // below /usr/share/
-        for (const auto& entry : fs::directory_iterator(platform / part)) {
+    for (const fs::path& part : {core, platform / "libraries/Wire/src", platform / "libraries/Wire/src/utility",
+                                 platform / "libraries/SPI/src"})
+        for (const auto& entry : fs::directory_iterator(part)) {
             const std::string kind = entry.path().extension().string();
             if (kind != ".c" && kind != ".cpp" && kind != ".S") continue;
             const std::string object = in_quotes((folder / fmt::format("core{}.o", number++)).string());
@@ -135,7 +138,7 @@ Result<Compiled> compile(const std::string& source, const std::string& folder, c
     COGNITUM_TRY(archive, core_archive(cache, folder));
     Compiled out;
     out.elf = (fs::path(folder) / "program.elf").string();
-    const std::string header = in_quotes((platform / "cores/arduino/Arduino.h").string()); // below /usr/share/
+    const std::string header = in_quotes(header_of_core.string());
     const std::string object = in_quotes((fs::path(folder) / "program.o").string());
     const Ran compiled = run(fmt::format("avr-g++ {} -std=gnu++11 -fno-exceptions -fno-threadsafe-statics -Wall "
                                          "-Wextra -include {} -x c++ -c {} -o {}",
