@@ -11,6 +11,7 @@
 #include "store/data_files.h"
 
 #include <CLI/CLI.hpp>
+#include <array>
 #include <cstdio>
 #include <filesystem>
 #include <fmt/format.h>
@@ -88,7 +89,10 @@ class Bed {
     void add(const ProofReading& r, const ProofPlan& plan, const Placed& p) {
         std::function<void(double)> set;
         const PinPlace pin = pin_place(r.pin);
-        if (r.input == ProofInput::volts) {
+        if (r.channel >= 0) {
+            Volts& inputs = converter(r);
+            set = [volts = &inputs[static_cast<std::size_t>(r.channel) % inputs.size()]](double v) { *volts = v; };
+        } else if (r.input == ProofInput::volts) {
             set = [this, pin](double volts) { m_avr.set_volts(pin, volts); };
         } else if (r.input == ProofInput::level) {
             set = [this, pin](double level) { m_avr.set_level(pin, level > 0.5); };
@@ -109,12 +113,18 @@ class Bed {
         } else if (r.driver == "thermocouple-spi") {
             m_couples.push_back(std::make_unique<ThermocoupleConverter>(m_avr, pin_place(r.select)));
             set = [couple = m_couples.back().get()](double degC) { couple->set_degC(degC); };
+        } else if (r.driver.starts_with("single-wire")) {
+            auto& sensor = m_wires[r.pin];
+            if (!sensor) sensor = std::make_unique<SingleWireSensor>(m_avr, pin, r.driver == "single-wire-fine");
+            set = [s = sensor.get(), humidity = r.unit == "%"](double v) {
+                humidity ? s->set_humidity(v) : s->set_degC(v);
+            };
+        } else if (r.driver == "load-cell") {
+            m_cells.push_back(std::make_unique<LoadCell>(m_avr, pin, pin_place(r.clock)));
+            set = [cell = m_cells.back().get()](double count) { cell->set_count(count); };
         } else {
-            m_numbers.push_back(std::make_unique<double>(0));
-            double* number = m_numbers.back().get();
-            r.driver == "light-i2c" ? add_light(m_avr, r.address, number)
-                                    : add_thermometer(m_avr, r.address, number);
-            set = [number](double value) { *number = value; };
+            Volts& numbers = on_bus(r);
+            set = [number = &numbers[r.unit == "%" ? 1 : 0]](double value) { *number = value; };
         }
         bool first = true;
         for (const ProofPoint& point : plan.points) {
@@ -124,11 +134,40 @@ class Bed {
         }
     }
 
+    using Volts = std::array<double, 4>; ///< or other numbers that a part on the bus gives
+
+    /// The converter of a reading, one for each address.
+    Volts& converter(const ProofReading& r) {
+        auto& inputs = m_numbers[r.address];
+        if (!inputs) {
+            inputs = std::make_unique<Volts>();
+            add_converter(m_avr, r.address, r.driver == "converter-16bit-i2c", inputs->data());
+        }
+        return *inputs;
+    }
+    /// A part on the I²C bus; two readings of one address are one part.
+    Volts& on_bus(const ProofReading& r) {
+        auto& numbers = m_numbers[r.address];
+        if (!numbers) {
+            numbers = std::make_unique<Volts>();
+            double* const n = numbers->data();
+            if (r.driver == "light-i2c")
+                add_light(m_avr, r.address, n);
+            else if (r.driver == "humidity-i2c")
+                add_air(m_avr, r.address, n + 1, n);
+            else
+                add_thermometer(m_avr, r.address, n);
+        }
+        return *numbers;
+    }
+
     SimulatedAvr& m_avr;
     std::vector<std::unique_ptr<OneWireThermometer>> m_probes;
     std::vector<std::unique_ptr<ThermocoupleConverter>> m_couples;
     std::vector<std::unique_ptr<EchoRanger>> m_rangers;
-    std::vector<std::unique_ptr<double>> m_numbers;
+    std::vector<std::unique_ptr<LoadCell>> m_cells;
+    std::map<std::string, std::unique_ptr<SingleWireSensor>> m_wires; ///< by pin
+    std::map<int, std::unique_ptr<Volts>> m_numbers;                  ///< by address
 };
 
 Json number(double value) {

@@ -8,6 +8,7 @@ namespace cognitum::processor {
 namespace {
 
 constexpr double us = 1e-6;
+constexpr double conversion_s = 0.22; ///< of the thermocouple converter
 
 /// CRC-8 of the one-wire bus, one bit at a time: x^8 + x^5 + x^4 + 1.
 std::uint8_t bus_crc(const std::vector<std::uint8_t>& bytes) {
@@ -94,9 +95,12 @@ void OneWireThermometer::slot(double low_s) {
 }
 
 ThermocoupleConverter::ThermocoupleConverter(SimulatedAvr& avr, const PinPlace& select) {
-    avr.on_pin(select, [this](bool output, bool high) {
+    avr.on_pin(select, [this, &avr](bool output, bool high) {
+        const bool was_selected = m_selected;
         m_selected = output && !high;
         m_at = 0;
+        if (was_selected && !m_selected) m_began_s = avr.now_s();          // reading it begins a new conversion
+        if (!m_selected || avr.now_s() - m_began_s < conversion_s) return; // not ready: it says what it said before
         const int quarters = std::clamp(static_cast<int>(std::floor(m_degC * 4)), 0, 4095);
         m_bits = static_cast<std::uint16_t>(quarters << 3 | (m_open ? 4 : 0));
     });
@@ -117,6 +121,96 @@ void add_thermometer(SimulatedAvr& avr, int address, const double* degC) {
     avr.on_i2c({address, {}, [degC](std::size_t index) {
                     const int count = static_cast<int>(std::floor(*degC * 128)) & 0xFFFF;
                     return static_cast<std::uint8_t>(index % 2 == 0 ? count >> 8 : count & 255);
+                }});
+}
+
+SingleWireSensor::SingleWireSensor(SimulatedAvr& avr, const PinPlace& pin, bool fine)
+    : m_avr(avr), m_pin(pin), m_fine(fine) {
+    avr.set_level(pin, true);
+    avr.on_pin(pin, [this](bool output, bool high) {
+        const bool low = output && !high;
+        if (low == m_low) return;
+        m_low = low;
+        m_avr.set_level(m_pin, !low);
+        if (low)
+            m_fell_s = m_avr.now_s();
+        else if (m_avr.now_s() - m_fell_s >= (m_fine ? 0.8e-3 : 17.9e-3))
+            send();
+    });
+}
+
+void SingleWireSensor::send() {
+    const auto tenths = [](double v) { return static_cast<unsigned>(std::lround(std::abs(v) * 10)); };
+    const unsigned t = tenths(m_degC) | (m_degC < 0 ? 0x8000U : 0U);
+    const unsigned h = tenths(m_percent);
+    const auto whole = [](double v) { return static_cast<unsigned>(std::lround(v)) & 255U; };
+    std::vector<unsigned> bytes = m_fine ? std::vector<unsigned>{h >> 8, h & 255U, t >> 8, t & 255U}
+                                         : std::vector<unsigned>{whole(m_percent), 0, whole(m_degC), 0};
+    bytes.push_back((bytes[0] + bytes[1] + bytes[2] + bytes[3]) & 255U);
+    double at = m_avr.now_s() + 30 * us;
+    const auto level = [&](bool high, double for_us) {
+        m_avr.at(at, [this, high] { m_avr.set_level(m_pin, high); });
+        at += for_us * us;
+    };
+    level(false, 80);
+    level(true, 80);
+    for (const unsigned byte : bytes)
+        for (int bit = 7; bit >= 0; --bit) {
+            level(false, 50);
+            level(true, (byte >> bit & 1U) != 0 ? 70 : 26);
+        }
+    level(false, 50);
+    level(true, 0);
+}
+
+LoadCell::LoadCell(SimulatedAvr& avr, const PinPlace& data, const PinPlace& clock) : m_avr(avr), m_data(data) {
+    avr.set_level(data, true);
+    avr.at(0.4, [this] { converted(); }); // it settles
+    avr.on_pin(clock, [this](bool output, bool high) {
+        if (!output || !high || m_sent >= 25) return;
+        const bool bit = m_sent < 24 ? (m_bits >> (23 - m_sent) & 1U) != 0 : true; // high: nothing new is there
+        m_avr.set_level(m_data, bit);
+        ++m_sent;
+    });
+}
+
+/// Ten times a second, whether or not somebody took the one before.
+void LoadCell::converted() {
+    m_avr.at(m_avr.now_s() + 0.1, [this] { converted(); });
+    if (m_sent > 0 && m_sent < 25) return; // it is being read
+    m_bits = static_cast<std::uint32_t>(std::lround(m_count)) & 0xFFFFFFU;
+    m_sent = 0;
+    m_avr.set_level(m_data, false);
+}
+
+void add_air(SimulatedAvr& avr, int address, const double* percent, const double* degC) {
+    avr.on_i2c({address, {}, [percent, degC](std::size_t index) {
+                    const double share = index < 3 ? (*degC + 45) / 175 : *percent / 100;
+                    const auto count = static_cast<unsigned>(std::lround(std::clamp(share, 0.0, 1.0) * 65535));
+                    if (index % 3 < 2) return static_cast<std::uint8_t>(index % 3 == 0 ? count >> 8 : count & 255U);
+                    unsigned crc = 0xFF; // x^8 + x^5 + x^4 + 1, most significant bit first
+                    for (int bit = 15; bit >= 0; --bit) {
+                        const unsigned mix = (crc >> 7 ^ count >> bit) & 1U;
+                        crc = (crc << 1 ^ (mix != 0 ? 0x31U : 0U)) & 255U;
+                    }
+                    return static_cast<std::uint8_t>(crc);
+                }});
+}
+
+void add_converter(SimulatedAvr& avr, int address, bool fine, const double* volts) {
+    constexpr double full_scale_V = 4.096;
+    const auto input = std::make_shared<std::size_t>(0);
+    const auto point = std::make_shared<int>(0);
+    const auto written = [input, point](const std::vector<std::uint8_t>& bytes) {
+        *point = bytes[0];
+        if (bytes[0] == 1 && bytes.size() == 3) *input = bytes[1] >> 4 & 3U;
+    };
+    avr.on_i2c({address, written, [input, point, fine, volts](std::size_t index) {
+                    const double codes = fine ? 32768 : 2048;
+                    const double code =
+                        std::clamp(std::floor(volts[*input] / full_scale_V * codes), 0.0, codes - 1);
+                    const auto word = *point == 0 ? static_cast<unsigned>(code) << (fine ? 0 : 4) : 0x8583U;
+                    return static_cast<std::uint8_t>(index % 2 == 0 ? word >> 8 : word & 255U);
                 }});
 }
 

@@ -39,11 +39,48 @@ class ThermocoupleConverter {
     std::uint8_t transfer();
 
   private:
-    double m_degC = 20;
+    double m_degC = 20, m_began_s = 0;
     bool m_open = false, m_selected = false;
     std::uint16_t m_bits = 0;
     int m_at = 0;
 };
+
+/// A humidity sensor that sends forty bits on one wire when it was held low for `start_s`.
+class SingleWireSensor {
+  public:
+    SingleWireSensor(SimulatedAvr& avr, const PinPlace& pin, bool fine);
+    void set_humidity(double percent) { m_percent = percent; }
+    void set_degC(double degC) { m_degC = degC; }
+
+  private:
+    void send();
+    SimulatedAvr& m_avr;
+    PinPlace m_pin;
+    bool m_fine, m_low = false;
+    double m_percent = 50, m_degC = 20, m_fell_s = 0;
+};
+
+/// Amplifier of a load cell: 24 bits, most significant first, one for each pulse of its clock; ready ten times a
+/// second.
+class LoadCell {
+  public:
+    LoadCell(SimulatedAvr& avr, const PinPlace& data, const PinPlace& clock);
+    void set_count(double count) { m_count = count; }
+
+  private:
+    void converted();
+    SimulatedAvr& m_avr;
+    PinPlace m_data;
+    double m_count = 0;
+    std::uint32_t m_bits = 0;
+    int m_sent = 25; ///< bits of the last conversion that were read
+};
+
+/// Humidity and temperature on I²C: sixteen bits each, each with its checksum.
+void add_air(SimulatedAvr& avr, int address, const double* percent, const double* degC);
+
+/// Converter on I²C with four inputs, 4.096 V full scale; `volts` of each input.
+void add_converter(SimulatedAvr& avr, int address, bool fine, const double* volts);
 
 /// Light sensor, one measurement at a time: lx · 1.2 as sixteen bits.
 void add_light(SimulatedAvr& avr, int address, const double* lux);

@@ -84,14 +84,16 @@ double SimulatedAvr::now_s() const {
 
 void SimulatedAvr::at(double t_s, std::function<void()> what) {
     m_events.emplace(static_cast<std::uint64_t>(t_s * processor_Hz), std::move(what));
+    m_next_event = m_events.begin()->first;
 }
 
 bool SimulatedAvr::run_to(double t_s) {
     const auto end = static_cast<std::uint64_t>(t_s * processor_Hz);
     while (m_avr->cycle < end) {
-        while (!m_events.empty() && m_events.begin()->first <= m_avr->cycle) {
+        while (m_next_event <= m_avr->cycle) {
             const auto what = std::move(m_events.begin()->second);
             m_events.erase(m_events.begin());
+            m_next_event = m_events.empty() ? never : m_events.begin()->first;
             what();
         }
         if (m_loop != 0 && m_avr->pc == m_loop) {

@@ -6,6 +6,7 @@
 
 #include <cstdint>
 #include <functional>
+#include <limits>
 #include <map>
 #include <memory>
 #include <string>
@@ -77,6 +78,8 @@ class SimulatedAvr {
     double m_supply_V;
     std::map<int, double> m_volts;                                ///< by channel
     std::multimap<std::uint64_t, std::function<void()>> m_events; ///< by cycle
+    static constexpr std::uint64_t never = std::numeric_limits<std::uint64_t>::max();
+    std::uint64_t m_next_event = never; ///< cycle of the first of them
     std::vector<std::unique_ptr<Watched>> m_watched;
     struct Outside;
     std::unique_ptr<Outside> m_outside; ///< levels that something outside gives

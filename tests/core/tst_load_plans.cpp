@@ -90,6 +90,7 @@ class TestLoadPlans : public QObject {
         bench.controls[0].name = "Another name";
         bench.controls[0].on_line = "load pump on";
         bench.watch_rules[0].rank = WatchRank::bad;
+        bench.watch_rules[0].repeat_s = 3600; // people are told again; the pump runs on
         keeper.set_plan(bench, {}, 2 * s, events);
         QVERIFY(events.empty() && keeper.judge("water")->on());
         bench.watch_rules[0].on = false; // it follows nothing any more

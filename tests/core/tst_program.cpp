@@ -2,6 +2,7 @@
 #include "core/plan/rules/arrivals.h"
 #include "core/program/driver.h"
 #include "core/program/program.h"
+#include "core/program/proof_plan.h"
 #include "demo/demo_bench.h"
 #include "support/support.h"
 
@@ -194,6 +195,35 @@ class TestProgram : public QObject {
         const auto written = write_program(bench, catalog, "gauge");
         QVERIFY(!written || written->files.front().text.find("evil") == std::string::npos);
     }
+    /// What a maker's bench brings that nobody drew.
+    void unusualBenches() {
+        Bench bench = one_part("one-wire-probe-waterproof", {{"yellow", "7"}});
+        bench.readings[0].id = "a-b";
+        bench.readings.push_back(bench.readings[0]);
+        Reading& other = bench.readings[1];
+        other.id = other.name = "a_b";
+        other.source.field = "second";
+        VALUE_OF(one_wire, write_program(bench, test::catalog(), "gauge"));
+        QCOMPARE(one_wire.notes.size(), std::size_t(1));
+        QVERIFY(one_wire.notes[0].text.find("told apart by addresses") != std::string::npos);
+        other.wiring.set_pin("8"); // a pin of its own; its id would be the same name in code
+        bench.readings[0].quantity.interval_s = 90 * 86400.0;
+        VALUE_OF(two, write_program(bench, test::catalog(), "gauge"));
+        const QString text = QString::fromStdString(two.files.front().text);
+        QVERIFY(text.contains("void send_a_b() {") && text.contains("void send_a_b_() {"));
+        QVERIFY(text.contains("2592000000UL")); // no longer than a clock of four bytes can wait
+        // Humidity and temperature of one part: one frame for both.
+        bench = one_part("humidity-fine-single-wire", {{"data", "7"}});
+        bench.readings.push_back(bench.readings[0]);
+        bench.readings[1].id = "cold";
+        bench.readings[1].source.field = "cold";
+        bench.readings[1].quantity.kind = "temperature";
+        bench.readings[1].quantity.unit = "degC";
+        QCOMPARE(QString::fromStdString(text_of(bench)).count("Frame frame_7 ="), 1);
+        // The simulator plays one kind of board; another is not taken for it.
+        const auto plan = plan_proof(whelk_point(), test::catalog(), "pump-house");
+        QVERIFY(!plan && plan.error().text().find("The simulator knows") != std::string::npos);
+    }
     void everyDriver_data() {
         QTest::addColumn<QString>("part");
         QTest::addColumn<QStringList>("legs"); ///< leg, pin, …
@@ -202,8 +232,8 @@ class TestProgram : public QObject {
             QTest::newRow(part) << QString(part) << legs << QString(has);
         };
         row("one-wire-probe-waterproof", {"yellow", "7"}, "wire_reset(7)");
-        row("humidity-fine-single-wire", {"data", "7"}, "read_frame(7, 1100U, frame)");
-        row("humidity-coarse-single-wire", {"data", "7"}, "read_frame(7, 18000U, frame)");
+        row("humidity-fine-single-wire", {"data", "7"}, "Frame frame_7 = {7, 1100U, 1800UL");
+        row("humidity-coarse-single-wire", {"data", "7"}, "Frame frame_7 = {7, 18000U, 900UL");
         row("light-i2c", {"SDA", "A4", "SCL", "A5"}, "i2c_write(0x23, 0x20)");
         row("i2c-thermometer-fine", {"SDA", "A4", "SCL", "A5"}, "i2c_read(0x48, two, 2)");
         row("humidity-i2c", {"SDA", "A4", "SCL", "A5"}, "i2c_write2(0x44, 0x24, 0x00)");

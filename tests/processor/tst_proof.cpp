@@ -106,6 +106,36 @@ class TestProof : public QObject {
         QVERIFY2(run.code == 0, what_failed(run));
         QCOMPARE(run.json()["readings"].size(), std::size_t(6));
     }
+    void moreParts() {
+        Bench bench = test::small_bench();
+        bench.readings.clear();
+        Bench seed = test::small_bench();
+        bench.readings.push_back(seed.readings[0]);
+        add(bench, "damp", "humidity-fine-single-wire", "humidity", "%", 5, 95, {{"data", "6"}});
+        add(bench, "cold", "humidity-fine-single-wire", "temperature", "degC", -30, 40,
+            {{"data", "6"}}); // of the same part
+        add(bench, "coarse", "humidity-coarse-single-wire", "humidity", "%", 20, 90, {{"data", "8"}});
+        add(bench, "air-damp", "humidity-i2c", "humidity", "%", 0, 100, {{"SDA", "A4"}, {"SCL", "A5"}});
+        add(bench, "air-cold", "humidity-i2c", "temperature", "degC", -40, 100, {{"SDA", "A4"}, {"SCL", "A5"}});
+        add(bench, "scale", "load-cell-amplifier", "weight", "kg", -2, 18, {{"DT", "3"}, {"SCK", "5"}});
+        Module converter;
+        converter.id = converter.name = "converter";
+        converter.part = "converter-16bit-4ch";
+        converter.board = "gauge";
+        converter.rail = "5V";
+        converter.pins = {{"SDA", "A4"}, {"SCL", "A5"}};
+        bench.modules = {converter};
+        add(bench, "bed", "soil-capacitive", "soil-moisture", "%", 0, 100, {{"AOUT", "A2"}});
+        bench.readings.back().wiring.module = "converter";
+        bench.readings.back().path = build_path(place(bench, test::catalog(), bench.readings.back()));
+        bench.readings.erase(bench.readings.begin());
+        test::Scratch scratch;
+        const QString path = scratch.write("bench.json", QByteArray::fromStdString(json_dump(bench_json(bench))));
+        const test::Run run = prove({path, "--board", "gauge", "--points", "4"});
+        QVERIFY2(run.code == 0, what_failed(run));
+        const Json all = run.json();
+        QVERIFY2(all["readings"].size() == 7 && all["not_proven"].empty(), run.out);
+    }
     /// Mistakes in a program are seen, each in the reading that it spoils.
     void mistakesAreFound_data() {
         QTest::addColumn<QString>("was");

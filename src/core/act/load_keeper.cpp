@@ -49,8 +49,10 @@ void LoadKeeper::set_plan(const Bench& bench, const DoubtOf& doubt_of, TimeUs no
         for (const std::string& id : fresh.judge.readings())
             fresh.quantities.push_back(bench.reading(id)->quantity);
         const auto known = before.find(control.id);
+        WatchRule demand = rule; // how often people are told again is nothing to a load
+        if (known != before.end()) demand.repeat_s = known->second.judge.rule().repeat_s;
         if (known != before.end() && acts_alike(known->second.judge.control(), control) &&
-            judged_alike(known->second.judge.rule(), rule) && known->second.quantities == fresh.quantities) {
+            judged_alike(known->second.judge.rule(), demand) && known->second.quantities == fresh.quantities) {
             known->second.judge.renew(control, rule, bench, doubt_of);
             m_kept.insert(before.extract(known));
         } else {

@@ -30,8 +30,10 @@ std::string code_name(std::string_view id);
 std::string code_number(double value);
 
 struct Driver {
-    std::string about;      ///< one sentence for a comment: what is on which pin
-    std::string unit;       ///< of the number that it sends: "count", "degC", "us"
+    std::string about; ///< one sentence for a comment: what is on which pin
+    std::string unit;  ///< of the number that it sends: "count", "degC", "us"
+    std::vector<std::pair<std::string, std::string>>
+        shared;             ///< key and text, once in a program: of two readings' part
     std::string globals;    ///< text before setup()
     std::string setup;      ///< statements
     std::string every_turn; ///< statements of each turn of loop(), for what cannot wait

@@ -61,10 +61,15 @@ Driver single_wire(const Placed& p, const std::string& name, bool fine) {
     out.about = wired(p, fmt::format("on {}", p.reading->wiring.pin()));
     out.unit = humidity ? "%" : "degC";
     out.needs = {Help::bits_of_wire};
-    const Names names = {{"name", name}, {"pin", pin}, {"low", fine ? "1100" : "18000"}};
+    const Names names = {{"name", name},
+                         {"pin", pin},
+                         {"low", fine ? "1100" : "18000"},
+                         {"least", std::to_string(std::lround(900 * p.part->minimum_interval_s))}};
     out.setup = fill("    pinMode($pin$, INPUT);\n", names);
-    out.send = fill("    byte frame[5];\n"
-                    "    const char* const trouble = read_frame($pin$, $low$U, frame);\n"
+    // Humidity and temperature come in one frame, and the part bears no second question within its interval.
+    out.shared = {{"frame on " + pin, fill("Frame frame_$pin$ = {$pin$, $low$U, $least$UL, {0}, 0, 0};\n", names)}};
+    out.send = fill("    const char* const trouble = read_frame(frame_$pin$);\n"
+                    "    const byte* const frame = frame_$pin$.bytes;\n"
                     "    if (trouble)\n"
                     "        Serial.print(trouble);\n",
                     names);
@@ -205,6 +210,8 @@ Driver load_cell(const Placed& p, const std::string& name) {
     const Names names = {{"name", name}, {"data", data}, {"clock", clock}};
     out.setup = fill(
         "    digitalWrite($clock$, LOW);\n    pinMode($clock$, OUTPUT);\n    pinMode($data$, INPUT);\n", names);
+    out.ask = "    // it measures by itself, ten times a second: after that long something new is there\n";
+    out.wait_ms = std::ceil(p.part->interface.conversion_ms) + 10;
     out.send = fill(R"(    if (digitalRead($data$) == HIGH) {
         Serial.print(F("not-ready"));
     } else {

@@ -134,7 +134,8 @@ Driver wave_driver(const Placed& p, const std::string& name) {
     const std::string pin = pin_code(*p.board, p.reading->wiring.pin());
     if (pin.empty() || p.module) return left_out("a wave is read at a pin of the board, and it has none.");
     Driver out;
-    const double sample_s = p.reading->quantity.sample_s > 0 ? p.reading->quantity.sample_s : p.part->sample_s;
+    const double asked_s = p.reading->quantity.sample_s > 0 ? p.reading->quantity.sample_s : p.part->sample_s;
+    const double sample_s = std::clamp(asked_s, 0.005, 60.0); // a line takes some milliseconds
     const Names names = {
         {"name", name},
         {"pin", pin},

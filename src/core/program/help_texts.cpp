@@ -101,25 +101,40 @@ byte while_level(byte pin, byte level) {
     }
     return waited > 0 ? waited : 1;
 }
+// What one sensor said last; asked again sooner than it may be, it is not asked.
+struct Frame {
+    byte pin;
+    unsigned int low_us;   // how long it is held low to be asked
+    unsigned long least;   // ms between two questions
+    byte bytes[5];
+    unsigned long read_at; // ms; 0: never
+    const char* trouble;
+};
 // Forty bits on one wire: a bit is 1 when its high part is longer than its low part. Returns a word when it failed.
-const char* read_frame(byte pin, unsigned int low_us, byte* frame) {
-    digitalWrite(pin, LOW);
-    pinMode(pin, OUTPUT);
-    delayMicroseconds(low_us > 16000 ? 16000 : low_us); // a longer wait is not exact in one go
-    if (low_us > 16000) delayMicroseconds(low_us - 16000);
-    pinMode(pin, INPUT_PULLUP);
+const char* ask_frame(const Frame& f, byte* out) {
+    digitalWrite(f.pin, LOW);
+    pinMode(f.pin, OUTPUT);
+    delayMicroseconds(f.low_us > 16000 ? 16000 : f.low_us); // a longer wait is not exact in one go
+    if (f.low_us > 16000) delayMicroseconds(f.low_us - 16000);
+    pinMode(f.pin, INPUT_PULLUP);
     delayMicroseconds(5);
-    if (!while_level(pin, HIGH) || !while_level(pin, LOW) || !while_level(pin, HIGH)) return "no-answer";
+    if (!while_level(f.pin, HIGH) || !while_level(f.pin, LOW) || !while_level(f.pin, HIGH)) return "no-answer";
     for (byte i = 0; i < 5; ++i)
-        frame[i] = 0;
+        out[i] = 0;
     for (byte bit = 0; bit < 40; ++bit) {
-        const byte low = while_level(pin, LOW);
-        const byte high = while_level(pin, HIGH);
+        const byte low = while_level(f.pin, LOW);
+        const byte high = while_level(f.pin, HIGH);
         if (!low || !high) return "broken-off";
-        if (high > low) frame[bit / 8] |= 0x80 >> bit % 8;
+        if (high > low) out[bit / 8] |= 0x80 >> bit % 8;
     }
-    const byte sum = frame[0] + frame[1] + frame[2] + frame[3];
-    return sum == frame[4] ? 0 : "checksum";
+    const byte sum = out[0] + out[1] + out[2] + out[3];
+    return sum == out[4] ? 0 : "checksum";
+}
+const char* read_frame(Frame& f) {
+    if (f.read_at != 0 && millis() - f.read_at < f.least) return f.trouble;
+    f.trouble = ask_frame(f, f.bytes);
+    f.read_at = millis();
+    return f.trouble;
 }
 )",
                                         ""};

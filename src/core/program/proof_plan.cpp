@@ -34,16 +34,29 @@ std::string describe(const Placed& p, ProofReading& out) {
     out.driver = p.part->driver;
     out.select = leg_pin(r, "CS");
     out.trigger = leg_pin(r, "trigger");
-    if (p.module) return "it is read through another part.";
+    out.clock = leg_pin(r, "SCK");
+    if (p.module) {
+        const std::string& label = out.pin;
+        out.driver = p.module_part ? p.module_part->driver : "";
+        if (!p.is_voltage() || !out.driver.ends_with("-i2c") || label.empty())
+            return "the simulator has no model of the part that it is read through.";
+        out.input = ProofInput::volts;
+        out.unit = "V";
+        out.address = bus_address(p.module->address, *p.module_part);
+        out.channel = label.back() - '0';
+        return {};
+    }
     if (p.is_voltage()) {
         out.input = ProofInput::volts;
         out.unit = "V";
         return {};
     }
-    if (out.driver == "one-wire-thermometer" || out.driver == "thermocouple-spi" ||
-        out.driver == "thermometer-i2c" || out.driver == "light-i2c") {
+    static const std::vector<std::string> modelled = {
+        "one-wire-thermometer", "thermocouple-spi", "thermometer-i2c",    "light-i2c",
+        "humidity-i2c",         "single-wire-fine", "single-wire-coarse", "load-cell"};
+    if (std::find(modelled.begin(), modelled.end(), out.driver) != modelled.end()) {
         out.input = ProofInput::number;
-        out.unit = out.driver == "light-i2c" ? "lx" : "degC";
+        out.unit = program::driver_for(p, "x", {}).unit;
         out.address = p.part->interface.addresses.empty() ? 0 : bus_address(r.wiring.address, *p.part);
         return {};
     }
@@ -166,7 +179,8 @@ double step_of(const Placed& p, const ProofReading& asked, double sent) {
     double step = 1;
     // The clock counts in 4 us, and each of two edges is looked for every 4 us or so.
     if (asked.input == ProofInput::echo_us) step = 12;
-    if (asked.input == ProofInput::number && p.measurand) step = std::max(p.measurand->resolution, 1e-4);
+    if (asked.input == ProofInput::number && p.measurand && asked.unit != "count")
+        step = std::max(p.measurand->resolution, 1e-4);
     // A part rounds down to its step; a converter's code stands for its middle.
     const double up = std::abs(through(sent + step) - through(sent));
     const double down = std::abs(through(sent) - through(sent - step));
@@ -199,11 +213,23 @@ ProofResult judge(const Placed& p, const ProofReading& asked, const ProofPoint& 
     return out;
 }
 
+/// Its pins are those of the processor that the simulator plays.
+bool is_simulated(const BoardCard& card) {
+    return card.bits == 10 && card.logic_V == 5 && !card.pins.empty() &&
+           std::all_of(card.pins.begin(), card.pins.end(),
+                       [](const Pin& pin) { return pin.port >= 0 && pin.port < 20; });
+}
+
 } // namespace
 
 Result<ProofPlan> plan_proof(const Bench& bench, const Catalog& catalog, const std::string& board,
                              const ProofOptions& options) {
     COGNITUM_TRY(written, write_program(bench, catalog, board));
+    const BoardCard& card = *catalog.board(bench.board(board)->card);
+    if (!is_simulated(card))
+        return failure(
+            fmt::format("The simulator knows the 8-bit board with six analog inputs; this is “{}”.", card.name),
+            board, "Its program is written, and not proven.");
     ProofPlan out;
     out.pulses_per_s = options.pulses_per_s;
     out.bounce_ms = options.bounce_ms;
@@ -214,7 +240,8 @@ Result<ProofPlan> plan_proof(const Bench& bench, const Catalog& catalog, const s
     double slowest_s = 0;
     for (const Reading& r : bench.readings)
         if (r.wiring.board == board && catalog.part(r.sensor.part))
-            slowest_s = std::max(slowest_s, program::driver_for(place(bench, catalog, r), "x", {}).wait_ms / 1000);
+            slowest_s = std::max({slowest_s, program::driver_for(place(bench, catalog, r), "x", {}).wait_ms / 1000,
+                                  catalog.part(r.sensor.part)->minimum_interval_s});
     out.point_s = std::max(shortest_point_s, (slowest_s + 1.5 * interval_ms / 1000.0) / (1 - settled));
     out.end_s = start_s + options.points * out.point_s + 0.2;
     for (const ProgramNote& note : written.notes)

@@ -33,7 +33,8 @@ struct ProofReading {
     std::string pin;    ///< label on the board, of the leg that carries the reading
     std::string driver; ///< of the card, for parts on a bus
     int address = 0;
-    std::string select, trigger; ///< labels, where it has them
+    std::string select, trigger, clock; ///< labels of its other legs, where it has them
+    int channel = -1;                   ///< of a converter in between, which then has `driver` and `address`
 };
 
 struct ProofPlan {

@@ -15,6 +15,7 @@ $includes$
 struct Task {
     const char* field;   // its name in the records
     unsigned long every; // ms
+    unsigned long least; // ms, between two questions that its part bears
     unsigned long last;  // ms, when it was due
     bool now;            // do not wait
     bool asked;          // its part is measuring
@@ -32,8 +33,11 @@ bool wave_on = true;
 // True when it is its turn. A turn that was missed is not made up for.
 bool due(Task& task) {
     const unsigned long now = millis();
-    if (!task.now && now - task.last < task.every) return false;
-    task.last = task.now || now - task.last >= 2 * task.every ? now : task.last + task.every;
+    const unsigned long every = task.every > task.least ? task.every : task.least;
+    const unsigned long since = now - task.last;
+    if (since < task.least && task.last != 0) return false;
+    if (!task.now && since < every) return false;
+    task.last = task.now || since >= 2 * every ? now : task.last + every;
     task.now = false;
     return true;
 }

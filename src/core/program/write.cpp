@@ -138,6 +138,8 @@ std::string told_name(const LoadControl& control) {
     return program::is_plain_word(name) && control.off_line == "load " + name + " off" ? name : std::string();
 }
 
+constexpr double longest_interval_s = 30 * 86400.0; ///< milliseconds in four bytes go round after 49 days
+
 /// FNV-1a of 32 bits.
 std::string fnv(std::string_view text) {
     std::uint32_t sum = 2166136261U;
@@ -170,8 +172,11 @@ class Writer {
   private:
     void find_readings() {
         std::map<std::string, std::string> fields; // field → name of its reading
+        std::set<std::string> names;
         for (const Reading* r : readings_of(m_bench, m_use)) {
             Spoken s{r, place(m_bench, m_catalog, *r), code_name(r->id), {}, {}};
+            while (!names.insert(s.name).second) // "a-b" beside "a_b"
+                s.name += "_";
             s.driver = program::driver_for(s.placed, s.name, m_options);
             if (s.driver.left_out.empty()) s.driver.left_out = why_not(s, fields);
             if (!s.driver.left_out.empty()) {
@@ -199,6 +204,14 @@ class Writer {
         if (!private_wave && expected != s.driver.unit && r.source.collect.empty())
             return fmt::format("its path begins with {}, and its part gives {}.", unit_words(expected),
                                unit_words(s.driver.unit));
+        if (s.driver.needs.contains(Help::one_wire)) {
+            const auto [other, alone] = m_wires.emplace(r.wiring.pin(), r.name);
+            if (!alone)
+                return fmt::format(
+                    "it is on one wire with {}: two on a wire are told apart by addresses, which the plan "
+                    "does not have. Give it a pin of its own.",
+                    other->second);
+        }
         if (s.driver.needs.contains(Help::converter)) {
             const VoltageReference* reference = s.placed.reference;
             if (!reference) return "the reference of its input is not chosen.";
@@ -252,8 +265,10 @@ class Writer {
         std::string out;
         for (const Spoken& s : m_spoken)
             if (!s.driver.own_lines)
-                out += fmt::format("    {{\"{}\", {}UL, 0, true, false, 0}},\n", s.reading->field(),
-                                   std::lround(1000 * std::max(0.005, s.reading->quantity.interval_s)));
+                out += fmt::format(
+                    "    {{\"{}\", {}UL, {}UL, 0, true, false, 0}},\n", s.reading->field(),
+                    std::lround(1000 * std::clamp(s.reading->quantity.interval_s, 0.005, longest_interval_s)),
+                    std::lround(1000 * s.placed.part->minimum_interval_s));
         return out;
     }
 
@@ -315,6 +330,7 @@ class Writer {
         std::string every_turn;
         std::string turns;
         std::string own;
+        std::set<std::string> told; ///< keys of what several readings share
         std::string field_words;
         std::string setup = setup_of_converter();
         for (const Spoken& s : m_spoken) {
@@ -326,6 +342,8 @@ class Writer {
                 example += " " + s.reading->field() + "=...";
             every_turn += s.driver.every_turn;
             turns += turn(s);
+            for (const auto& [key, text] : s.driver.shared)
+                if (told.insert(key).second) own += "\n" + text;
             own += functions(s);
             field_words += " " + s.reading->field();
         }
@@ -403,7 +421,8 @@ class Writer {
     const ProgramOptions& m_options;
     WrittenProgram m_out;
     std::vector<Spoken> m_spoken;
-    std::string m_reference; ///< of all readings of the board's converter
+    std::map<std::string, std::string> m_wires; ///< one-wire pins and who is on them
+    std::string m_reference;                    ///< of all readings of the board's converter
     std::string m_loads;
 };
 
