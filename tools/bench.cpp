@@ -175,6 +175,8 @@ Json p16(const std::string& folder) {
 
 Json p15(const std::string& folder) {
     constexpr const char* a_week_in_ten_minutes = " 1000 7";
+    // The last 20 000 lines of each board are kept; slow boards fill that for weeks.
+    constexpr double most_grown_MB = 3;
     const Json told = told_by(folder + "/cognitum-recorder-week " + folder + a_week_in_ten_minutes);
     if (told.is_discarded() || !told["at_rest"].contains("share") || !told["week"].is_array())
         return {{"what", "the recorder did not run"}, {"met", false}};
@@ -186,15 +188,15 @@ Json p15(const std::string& folder) {
         return day["heap_MB"].get<double>() - day["database_cache_MB"].get<double>();
     };
     const double grown = own(last) - own(first);
-    const bool flat =
-        grown <= 1 && last["descriptors"] <= first["descriptors"] && last["threads"] <= first["threads"];
+    const bool flat = grown <= most_grown_MB && last["descriptors"] <= first["descriptors"] &&
+                      last["threads"] <= first["threads"];
     return {{"what",
              "recorder at rest with the demo's four boards: share of one core; MB; a week at 1000 times the speed"},
             {"value", share},
             {"resident_MB", memory},
             {"heap_grown_MB", grown},
             {"week", told["week"]},
-            {"target", "value <= 0.02, resident_MB <= 60, heap_grown_MB <= 1, no descriptor or thread more"},
+            {"target", "value <= 0.02, resident_MB <= 60, heap_grown_MB <= 3, no descriptor or thread more"},
             {"met", share <= 0.02 && memory <= 60 && flat}};
 }
 
