@@ -319,6 +319,7 @@ void BoardFeed::noticePower(TimeUs arrival) {
 }
 
 void BoardFeed::takeComments() {
+    constexpr int longest_word = 40; // of what a board says about itself
     for (const std::string& comment : m_stream.decoder().take_comments()) {
         const std::string reference = comment_value(comment, "reference");
         const std::string program = comment_value(comment, "plan");
@@ -326,8 +327,8 @@ void BoardFeed::takeComments() {
         const bool is_answer = comment.rfind("ok", 0) == 0 || comment.rfind("error", 0) == 0;
         m_share->change_board(m_board.id, [&](LiveBoard& board) {
             if (!reference.empty()) board.reference = QString::fromStdString(reference);
-            if (!program.empty()) board.program = QString::fromStdString(program);
-            if (!restart.empty()) board.restart = QString::fromStdString(restart);
+            if (!program.empty()) board.program = QString::fromStdString(program).left(longest_word);
+            if (!restart.empty()) board.restart = QString::fromStdString(restart).left(longest_word);
             if (!is_answer) return;
             board.answer = QString::fromStdString(comment);
             ++board.answers;

@@ -146,6 +146,27 @@ class TestProgram : public QObject {
         QVERIFY(says(plan + "-c2").contains("constants of before"));
         QVERIFY(says("00000000-c1").contains("another plan (00000000;"));
     }
+    /// Two bytes with a sign have one on boards whose int is longer, too; a state is what the pin says from the
+    /// first line on; a fast turbine is not taken for ringing.
+    void onEveryBoard() {
+        for (const char* part : {"one-wire-probe-waterproof", "i2c-thermometer-fine"}) {
+            const bool bus = std::string(part).starts_with("i2c");
+            const std::string text =
+                text_of(bus ? one_part(part, {{"SDA", "A4"}, {"SCL", "A5"}}) : one_part(part, {{"yellow", "7"}}));
+            QVERIFY2(text.find("const int16_t") != std::string::npos && text.find("(int)(") == std::string::npos,
+                     part);
+        }
+        QVERIFY(text_of(one_part("reed-contact", {{"wire 1", "7"}})).find("begin(state_air);") !=
+                std::string::npos);
+        Bench turbine = one_part("flow-turbine", {{"yellow", "3"}});
+        Reading& flow = turbine.readings[0];
+        flow.quantity.low = 1;
+        flow.quantity.high = 30; // 225 pulses a second
+        flow.source.collect = "rate";
+        const std::string text = text_of(turbine);
+        QVERIFY2(text.find(">= 1111UL") != std::string::npos, text.c_str());
+        QVERIFY(text.find("void IRAM_ATTR edge_of_air()") != std::string::npos);
+    }
     /// Names may be a stranger's: none of them becomes code.
     void namesThatAreCode() {
         const auto without_comments = [](const std::string& text) {
@@ -170,6 +191,10 @@ class TestProgram : public QObject {
             bench.reading("hut-air")->source.field = name;
             VALUE_OF(written, write_program(bench, test::catalog(), "gauge"));
             QCOMPARE(written.notes.size(), std::size_t(1));
+            bench = plain;
+            bench.reading("pulse")->source.signal = name; // the wave's own field
+            VALUE_OF(wave, write_program(bench, test::catalog(), "gauge"));
+            QCOMPARE(wave.notes.size(), std::size_t(1));
             bench = plain;
             for (LoadControl& c : bench.controls)
                 c.on_line = std::string("load ") + name + " on", c.off_line = std::string("load ") + name + " off";
@@ -242,7 +267,7 @@ class TestProgram : public QObject {
         row("echo-ranger-open", {"echo", "7", "trigger", "8"}, "pulseInLong(7, HIGH, 30000UL)");
         row("motion-infrared", {"OUT", "7"}, "millis() < 60000UL");
         row("reed-contact", {"wire 1", "7"}, "level == LOW ? 1 : 0");
-        row("wind-cups", {"wire 1", "3"}, ">= 500UL");
+        row("wind-cups", {"wire 1", "3"}, ">= 4786UL"); // a reed, at most 52 a second here
         row("tipping-bucket", {"wire 1", "4"}, "if (digitalRead(4) != level_air)"); // it cannot interrupt
     }
     void everyDriver() {

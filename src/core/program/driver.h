@@ -24,10 +24,8 @@ std::string fill(std::string_view text, const Names& names);
 std::string comment_text(std::string_view text);
 /// Letters, digits, _ . and -: what stands between quotes as it is.
 bool is_plain_word(std::string_view text);
-/// A name for C++ from an id: letters, digits and underscores, never one of the language.
+/// The end of a name for C++, from an id: letters, digits and underscores.
 std::string code_name(std::string_view id);
-/// A number as the program writes it: "5.0", "0.0041".
-std::string code_number(double value);
 
 struct Driver {
     std::string about; ///< one sentence for a comment: what is on which pin
@@ -48,7 +46,7 @@ struct Driver {
 /// One that is not in the program, and why.
 Driver left_out(std::string why);
 
-/// The driver of a placed reading. `name`: in code; `bounce` and the like come from the plan.
+/// The driver of a placed reading. `name`: the end of its names in code.
 Driver driver_for(const Placed& placed, const std::string& name, const ProgramOptions& options);
 
 // By how the part talks; each returns one that is left out where the plan does not suffice.

@@ -37,7 +37,7 @@ Driver one_wire(const Placed& p, const std::string& name) {
         wire_write($pin$, 0xBE); // read what it measured
         for (byte i = 0; i < 9; ++i)
             pad[i] = wire_read($pin$);
-        const int sixteenths = (int)((unsigned)pad[1] << 8 | pad[0]);
+        const int16_t sixteenths = (int16_t)((uint16_t)pad[1] << 8 | pad[0]);
         if (pad[4] == 0 || pad[4] == 255)
             Serial.print(F("lost")); // nothing but zeros has a right checksum; its fifth byte never is
         else if (wire_crc(pad, 8) != pad[8])
@@ -122,8 +122,8 @@ Driver thermometer(const Placed& p, const std::string& name) {
     if (!i2c_write($address$, 0x00) || !i2c_read($address$, two, 2)) {
         Serial.print(F("no-answer"));
     } else {
-        const int count = (int)((unsigned)two[0] << 8 | two[1]);
-        if ((unsigned)count == 0x8000U)
+        const int16_t count = (int16_t)((uint16_t)two[0] << 8 | two[1]);
+        if (count == -32768)
             Serial.print(F("no-conversion"));
         else
             say(count / 128.0, 4);

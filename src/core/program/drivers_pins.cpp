@@ -77,8 +77,7 @@ Driver converted(const Placed& p, const std::string& name) {
     if (driver == "converter-16bit-i2c" || driver == "converter-12bit-i2c") {
         const bool fine = driver == "converter-16bit-i2c";
         const int address = bus_address(m.address, *p.module_part);
-        // One conversion against ground; full scale 4.096 V; the slowest rate of the fast converter is not asked
-        // for.
+        // One conversion against ground; full scale 4.096 V; 128 conversions a second of 16 bit, 1 600 of 12 bit.
         const unsigned config = 0x8103U | (4U + static_cast<unsigned>(number)) << 12 | 1U << 9 | 0x80U;
         const Names names = {{"name", name},
                              {"address", fmt::format("0x{:02X}", address)},
@@ -161,19 +160,27 @@ Driver wave_driver(const Placed& p, const std::string& name) {
     return out;
 }
 
+/// How long a pin is to be quiet before a pulse counts, us. A reed rings for some milliseconds when it closes and
+/// when it opens; of what turns fast no more than a quarter of its shortest period.
+static long quiet_us(const Placed& p) {
+    constexpr double of_a_contact = 5000, least = 200;
+    const Chain path = effective_path(*p.reading);
+    const bool is_rate = !path.stages.empty() && path.first_unit() == "Hz";
+    const double per_s = is_rate ? inverse(path, p.reading->quantity.high).number : 0;
+    return std::lround(per_s > 0 ? std::clamp(0.25e6 / per_s, least, of_a_contact) : of_a_contact);
+}
+
 Driver pulse_driver(const Placed& p, const std::string& name) {
     const std::string pin = pin_code(*p.board, p.reading->wiring.pin());
     if (pin.empty() || p.module) return left_out("pulses are counted at a pin of the board, and it has none.");
     const Pin* at = p.board->pin(p.reading->wiring.pin());
     Driver out;
     const bool interrupts = at && at->can("interrupt");
-    // A reed rings for some milliseconds when it closes and when it opens; what turns fast has no contact.
-    const bool is_total = p.reading->quantity.about().is_total;
     const Names names = {
         {"name", name},
         {"pin", pin},
         {"mode", input_mode(p)},
-        {"bounce", is_total ? "5000" : "500"},
+        {"bounce", std::to_string(quiet_us(p))},
         {"falling", p.part->interface.open_drain || p.part->interface.idle == "high" ? "LOW" : "HIGH"}};
     out.unit = "count";
     out.about = fmt::format("{}: {}, on {}, counted {} since the board began.", p.reading->name, p.part->name,
@@ -181,7 +188,7 @@ Driver pulse_driver(const Placed& p, const std::string& name) {
     out.globals = fill(R"(volatile unsigned long pulses_$name$ = 0;
 volatile unsigned long edge_$name$ = 0; // us, of the last change of its pin
 // A pulse counts when the pin was quiet for $bounce$ us before it: the ringing of a contact is none.
-void edge_of_$name$() {
+void IRAM_ATTR edge_of_$name$() {
     const unsigned long now = micros();
     const bool quiet = now - edge_$name$ >= $bounce$UL;
     edge_$name$ = now;
@@ -223,7 +230,7 @@ Driver contact_driver(const Placed& p, const std::string& name) {
                             p.part->name, p.reading->wiring.pin(), closes ? "is closed" : "is high");
     out.needs = {Help::steady};
     out.globals = fill("Steady state_$name$ = {$pin$, 0, 0, 0};\n", names);
-    out.setup = fill("    pinMode($pin$, $mode$);\n", names);
+    out.setup = fill("    pinMode($pin$, $mode$);\n    begin(state_$name$);\n", names);
     out.every_turn = fill("    if (changed(state_$name$)) tasks[TASK_$name$].now = true;\n", names);
     if (p.part->warm_up_s > 0)
         out.send = fill("    if (millis() < $warm_up$UL)\n"

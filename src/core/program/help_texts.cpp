@@ -179,7 +179,7 @@ void print_converter(bool asked, byte address, byte shift) {
     if (!asked || !i2c_write(address, 0) || !i2c_read(address, two, 2))
         Serial.print(F("no-answer"));
     else
-        say_count((int)((unsigned)two[0] << 8 | two[1]) >> shift);
+        say_count((int16_t)((uint16_t)two[0] << 8 | two[1]) >> shift);
 }
 )",
                                          ""};
@@ -193,6 +193,9 @@ struct Steady {
     byte pin, level, seen;
     unsigned long since;
 };
+void begin(Steady& s) {
+    s.level = s.seen = digitalRead(s.pin);
+}
 bool changed(Steady& s) {
     const byte now = digitalRead(s.pin);
     if (now != s.seen) {

@@ -12,6 +12,10 @@ const char* const skeleton_head = R"(// $board$: the program of the $card$, writ
 $about$//
 // Caution: unplug whatever is on the mains before a programming lead is connected.
 $includes$
+#if !defined(IRAM_ATTR)
+#define IRAM_ATTR // boards that run from slow memory want what an interrupt calls in fast memory, and define it
+#endif
+
 struct Task {
     const char* field;   // its name in the records
     unsigned long every; // ms
@@ -103,7 +107,7 @@ void print_restart() {
 void watchdog_begin() { wdt_enable(WDTO_4S); }
 void watchdog_pat() { wdt_reset(); }
 #else
-// This board's core has a watchdog of its own.
+// On this board the program sets no watchdog, and does not know why it began.
 void print_restart() { Serial.print(F("unknown")); }
 void watchdog_begin() {}
 void watchdog_pat() {}

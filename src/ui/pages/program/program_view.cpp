@@ -1,6 +1,7 @@
 #include "ui/pages/program/program_view.h"
 
 #include "core/units/format.h"
+#include "core/units/unit.h"
 #include "ui/pages/program/code_listing.h"
 #include "ui/save_file.h"
 #include "ui/widgets/parts.h"
@@ -256,14 +257,17 @@ void ProgramView::show(const ProofReport& report) {
         const double step = r ? r->quantity.accuracy / 10 : 0;
         const auto amount = [&](double v) {
             return std::isfinite(v)
-                       ? from_std(counts ? format_constant(v, 5) : format_value(v, step, r->quantity.unit))
+                       ? from_std(counts ? format_measure(v, "counts", 5) : format_value(v, step, r->quantity.unit))
                        : QStringLiteral("–");
         };
         put(reading, r ? from_std(r->name) : from_std(row.reading), false);
         put(given, amount(row.truth), true);
         put(sent, row.sent, true);
         put(says, amount(row.said), true);
-        put(off, std::isfinite(row.off_by) ? from_std(format_measure(row.off_by, "", 2)) : QStringLiteral("–"),
+        put(off,
+            std::isfinite(row.off_by)
+                ? from_std(format_measure(row.off_by, counts ? "counts" : unit_symbol(r->quantity.unit), 2))
+                : QStringLiteral("–"),
             true);
         put(mark, tr("%1 of %2").arg(row.held).arg(row.points), true);
         if (row.held < row.points)

@@ -162,7 +162,7 @@ void ConditionRow::suit() {
     const bool by_day = when == WatchWhen::corridor;
     m_corridor->setVisible(by_day);
     m_by_day->setVisible(by_day);
-    set_text(m_by_day, tr("%1, by day").arg(unit));
+    set_text(m_by_day, unit.isEmpty() ? tr("by day") : tr("%1, by day").arg(unit));
     m_value->setVisible(when != WatchWhen::failing && !by_day);
     m_value->setUnit(goes_by_clock(when) ? tr("min")
                      : slope             ? (unit.isEmpty() ? tr("an hour") : unit + QStringLiteral("/h"))
