@@ -2,16 +2,15 @@
 // instruction-level simulator with voltages, pulses and parts at its pins, and compares what its lines say with
 // what was given. A process of its own, so that no program can hang or harm the one that asks.
 #include "core/base/json_reader.h"
-#include "core/plan/placed.h"
+#include "core/program/parts_at_pins.h"
 #include "core/program/program.h"
 #include "core/program/proof_plan.h"
 #include "processor/compile.h"
-#include "processor/part_models.h"
+#include "processor/simulated_avr.h"
 #include "store/bench_file.h"
 #include "store/data_files.h"
 
 #include <CLI/CLI.hpp>
-#include <array>
 #include <cstdio>
 #include <filesystem>
 #include <fmt/format.h>
@@ -72,104 +71,6 @@ Result<Bench> load(const std::string& path) {
     return file.load_plan();
 }
 
-/// The parts of the plan at the pins of the simulated processor, and what each gives when.
-class Bed {
-  public:
-    Bed(SimulatedAvr& avr, const ProofPlan& plan, const Bench& bench, const Catalog& catalog) : m_avr(avr) {
-        for (const ProofReading& r : plan.readings)
-            add(r, plan, place(bench, catalog, *bench.reading(r.reading)));
-        avr.on_spi([this](std::uint8_t) -> std::uint8_t {
-            for (const auto& c : m_couples)
-                if (c->selected()) return c->transfer();
-            return 0xFF;
-        });
-    }
-
-  private:
-    void add(const ProofReading& r, const ProofPlan& plan, const Placed& p) {
-        std::function<void(double)> set;
-        const PinPlace pin = pin_place(r.pin);
-        if (r.channel >= 0) {
-            Volts& inputs = converter(r);
-            set = [volts = &inputs[static_cast<std::size_t>(r.channel) % inputs.size()]](double v) { *volts = v; };
-        } else if (r.input == ProofInput::volts) {
-            set = [this, pin](double volts) { m_avr.set_volts(pin, volts); };
-        } else if (r.input == ProofInput::level) {
-            set = [this, pin](double level) { m_avr.set_level(pin, level > 0.5); };
-        } else if (r.input == ProofInput::echo_us) {
-            m_rangers.push_back(std::make_unique<EchoRanger>(m_avr, pin_place(r.trigger), pin));
-            set = [ranger = m_rangers.back().get()](double us) { ranger->set_us(us); };
-        } else if (r.input == ProofInput::pulses) {
-            const bool low = p.part->interface.open_drain || p.part->interface.idle == "high";
-            m_avr.set_level(pin, low);
-            for (const ProofPoint& point : plan.points)
-                if (point.reading == r.reading)
-                    add_pulses(m_avr, pin, point.from_s, static_cast<int>(point.input), plan.pulses_per_s,
-                               plan.bounce_ms / 1000, low);
-            return;
-        } else if (r.driver == "one-wire-thermometer") {
-            m_probes.push_back(std::make_unique<OneWireThermometer>(m_avr, pin));
-            set = [probe = m_probes.back().get()](double degC) { probe->set_degC(degC); };
-        } else if (r.driver == "thermocouple-spi") {
-            m_couples.push_back(std::make_unique<ThermocoupleConverter>(m_avr, pin_place(r.select)));
-            set = [couple = m_couples.back().get()](double degC) { couple->set_degC(degC); };
-        } else if (r.driver.starts_with("single-wire")) {
-            auto& sensor = m_wires[r.pin];
-            if (!sensor) sensor = std::make_unique<SingleWireSensor>(m_avr, pin, r.driver == "single-wire-fine");
-            set = [s = sensor.get(), humidity = r.unit == "%"](double v) {
-                humidity ? s->set_humidity(v) : s->set_degC(v);
-            };
-        } else if (r.driver == "load-cell") {
-            m_cells.push_back(std::make_unique<LoadCell>(m_avr, pin, pin_place(r.clock)));
-            set = [cell = m_cells.back().get()](double count) { cell->set_count(count); };
-        } else {
-            Volts& numbers = on_bus(r);
-            set = [number = &numbers[r.unit == "%" ? 1 : 0]](double value) { *number = value; };
-        }
-        bool first = true;
-        for (const ProofPoint& point : plan.points) {
-            if (point.reading != r.reading) continue;
-            if (std::exchange(first, false)) set(point.input); // from power on
-            m_avr.at(point.from_s, [set, input = point.input] { set(input); });
-        }
-    }
-
-    using Volts = std::array<double, 4>; ///< or other numbers that a part on the bus gives
-
-    /// The converter of a reading, one for each address.
-    Volts& converter(const ProofReading& r) {
-        auto& inputs = m_numbers[r.address];
-        if (!inputs) {
-            inputs = std::make_unique<Volts>();
-            add_converter(m_avr, r.address, r.driver == "converter-16bit-i2c", inputs->data());
-        }
-        return *inputs;
-    }
-    /// A part on the I²C bus; two readings of one address are one part.
-    Volts& on_bus(const ProofReading& r) {
-        auto& numbers = m_numbers[r.address];
-        if (!numbers) {
-            numbers = std::make_unique<Volts>();
-            double* const n = numbers->data();
-            if (r.driver == "light-i2c")
-                add_light(m_avr, r.address, n);
-            else if (r.driver == "humidity-i2c")
-                add_air(m_avr, r.address, n + 1, n);
-            else
-                add_thermometer(m_avr, r.address, n);
-        }
-        return *numbers;
-    }
-
-    SimulatedAvr& m_avr;
-    std::vector<std::unique_ptr<OneWireThermometer>> m_probes;
-    std::vector<std::unique_ptr<ThermocoupleConverter>> m_couples;
-    std::vector<std::unique_ptr<EchoRanger>> m_rangers;
-    std::vector<std::unique_ptr<LoadCell>> m_cells;
-    std::map<std::string, std::unique_ptr<SingleWireSensor>> m_wires; ///< by pin
-    std::map<int, std::unique_ptr<Volts>> m_numbers;                  ///< by address
-};
-
 Json number(double value) {
     return std::isfinite(value) ? Json(value) : Json();
 }
@@ -203,7 +104,7 @@ int prove(const Asked& asked) {
 
     SimulatedAvr avr(compiled->elf, catalog.board(bench->board(asked.board)->card)->logic_V,
                      compiled->loop_address);
-    const Bed bed(avr, *plan, *bench, catalog);
+    const program::PartsAtPins parts(avr, *plan, *bench, catalog);
     avr.at(plan->begin_s / 2, [&] { avr.type(plan->command + "\n"); });
     const bool lives = avr.run_to(plan->end_s);
     const std::vector<ProofRow> rows = judge_proof(*plan, *bench, catalog, avr.lines());

@@ -114,7 +114,8 @@ bool SimulatedAvr::run_to(double t_s) {
     return true;
 }
 
-void SimulatedAvr::set_volts(const PinPlace& pin, double volts) {
+void SimulatedAvr::set_volts(const std::string& label, double volts) {
+    const PinPlace pin = pin_place(label);
     m_volts[pin.channel] = volts;
 }
 
@@ -137,7 +138,9 @@ void SimulatedAvr::on_convert(avr_irq_t*, std::uint32_t value, void* self) {
                   static_cast<std::uint32_t>(std::ceil(code * 1000 * reference_V / 1023)));
 }
 
-void SimulatedAvr::set_level(const PinPlace& pin, bool high) {
+void SimulatedAvr::set_level(const std::string& label, bool high) {
+    const PinPlace pin = pin_place(label);
+    if (pin.port == 0) return; // the plan has it on no pin of this board
     // Told to the port as well: where the program writes to its other pins, it would go by its own pull-ups.
     avr_ioport_external_t& outside = m_outside->ports[pin.port];
     outside.name = static_cast<unsigned char>(pin.port) & 0x7FU;
@@ -176,7 +179,9 @@ void SimulatedAvr::take_char(char c) {
     m_line.clear();
 }
 
-void SimulatedAvr::on_pin(const PinPlace& pin, std::function<void(bool, bool)> what) {
+void SimulatedAvr::on_pin(const std::string& label, std::function<void(bool, bool)> what) {
+    const PinPlace pin = pin_place(label);
+    if (pin.port == 0) return; // the plan has it on no pin of this board
     m_watched.push_back(std::make_unique<Watched>(Watched{this, pin, std::move(what)}));
     Watched* watched = m_watched.back().get();
     const auto port = AVR_IOCTL_IOPORT_GETIRQ(static_cast<std::uint32_t>(pin.port));
@@ -211,7 +216,7 @@ void SimulatedAvr::on_spi_byte(avr_irq_t*, std::uint32_t value, void* self) {
     avr_raise_irq(avr_io_getirq(me.m_avr, AVR_IOCTL_SPI_GETIRQ(0), SPI_IRQ_INPUT), back);
 }
 
-void SimulatedAvr::on_i2c(BusPart part) {
+void SimulatedAvr::on_i2c(program::I2cPart part) {
     m_parts.push_back(std::move(part));
 }
 
@@ -232,7 +237,7 @@ void SimulatedAvr::on_twi(avr_irq_t*, std::uint32_t value, void* self) {
     if (message.u.twi.msg & TWI_COND_START) {
         me.m_addressed = nullptr;
         me.m_read = 0;
-        for (BusPart& part : me.m_parts)
+        for (program::I2cPart& part : me.m_parts)
             if (message.u.twi.addr >> 1 == part.address) me.m_addressed = &part;
         if (me.m_addressed) answer(TWI_COND_ACK, 1);
         return;

@@ -2,6 +2,7 @@
 // its pins. Time is that of the simulated processor.
 #pragma once
 
+#include "core/program/pin_world.h"
 #include "core/program/proof_plan.h"
 
 #include <cstdint>
@@ -25,33 +26,23 @@ struct PinPlace {
 };
 PinPlace pin_place(const std::string& label);
 
-class SimulatedAvr {
+class SimulatedAvr : public program::PinWorld {
   public:
     /// `loop_address`: of loop() in the program, bytes; 0: not known.
     SimulatedAvr(const std::string& elf, double supply_V, std::uint32_t loop_address);
-    ~SimulatedAvr();
-    SimulatedAvr(const SimulatedAvr&) = delete;
-    SimulatedAvr& operator=(const SimulatedAvr&) = delete;
+    ~SimulatedAvr() override;
 
-    [[nodiscard]] double now_s() const;
+    [[nodiscard]] double now_s() const override;
     /// Runs to that time. False: the program crashed.
     bool run_to(double t_s);
-    void set_volts(const PinPlace& pin, double volts);
-    void set_level(const PinPlace& pin, bool high);
-    /// Called at that time, in order.
-    void at(double t_s, std::function<void()> what);
+    void set_volts(const std::string& pin, double volts) override;
+    void set_level(const std::string& pin, bool high) override;
+    void at(double t_s, std::function<void()> what) override;
     void type(const std::string& text); ///< into its serial port, as fast as it takes it
 
-    /// A pin that the program drives or lets go of: `driven_low` is true while it is an output at low.
-    void on_pin(const PinPlace& pin, std::function<void(bool output, bool high)> what);
-    void on_spi(std::function<std::uint8_t(std::uint8_t)> what); ///< a byte out, a byte back
-    /// A part on the I²C bus. Reads are filled by `read`, which gets the bytes that were written before.
-    struct BusPart {
-        int address = 0;
-        std::function<void(const std::vector<std::uint8_t>& written)> written;
-        std::function<std::uint8_t(std::size_t index)> read;
-    };
-    void on_i2c(BusPart part);
+    void on_pin(const std::string& pin, std::function<void(bool output, bool high)> what) override;
+    void on_spi(std::function<std::uint8_t(std::uint8_t)> what) override;
+    void on_i2c(program::I2cPart part) override;
 
     [[nodiscard]] const std::vector<ProofLine>& lines() const { return m_lines; }
     [[nodiscard]] double longest_loop_s() const { return m_longest_loop_s; }
@@ -84,8 +75,8 @@ class SimulatedAvr {
     struct Outside;
     std::unique_ptr<Outside> m_outside; ///< levels that something outside gives
     std::function<std::uint8_t(std::uint8_t)> m_spi;
-    std::vector<BusPart> m_parts;
-    BusPart* m_addressed = nullptr;
+    std::vector<program::I2cPart> m_parts;
+    program::I2cPart* m_addressed = nullptr;
     std::vector<std::uint8_t> m_written;
     std::size_t m_read = 0;
     std::string m_line, m_typed;

@@ -226,7 +226,7 @@ Result<ProofPlan> plan_proof(const Bench& bench, const Catalog& catalog, const s
                              const ProofOptions& options) {
     COGNITUM_TRY(written, write_program(bench, catalog, board));
     const BoardCard& card = *catalog.board(bench.board(board)->card);
-    if (!is_simulated(card))
+    if (!options.any_board && !is_simulated(card))
         return failure(
             fmt::format("The simulator knows the 8-bit board with six analog inputs; this is “{}”.", card.name),
             board, "Its program is written, and not proven.");

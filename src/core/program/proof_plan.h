@@ -45,11 +45,13 @@ struct ProofPlan {
     double begin_s = 0, end_s = 0, point_s = 0.6;
     double pulses_per_s = 0;
     double bounce_ms = 0; ///< after each closing and each opening
+    bool opening_rings = true;
 };
 
 struct ProofOptions {
     int points = 21;
     double pulses_per_s = 40, bounce_ms = 3;
+    bool any_board = false; ///< not only the one that the instruction-level simulator knows
 };
 
 /// Error: no such board or card, or nothing of it can be proven.

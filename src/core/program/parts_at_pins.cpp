@@ -1,0 +1,91 @@
+#include "core/program/parts_at_pins.h"
+
+#include <utility>
+
+namespace cognitum::program {
+
+PartsAtPins::PartsAtPins(PinWorld& world, const ProofPlan& plan, const Bench& bench, const Catalog& catalog)
+    : m_world(world) {
+    for (const ProofReading& r : plan.readings)
+        add(r, plan, place(bench, catalog, *bench.reading(r.reading)));
+    world.on_spi([this](std::uint8_t) -> std::uint8_t {
+        for (const auto& c : m_couples)
+            if (c->selected()) return c->transfer();
+        return 0xFF;
+    });
+}
+
+void PartsAtPins::add(const ProofReading& r, const ProofPlan& plan, const Placed& p) {
+    std::function<void(double)> set;
+    const std::string pin = r.pin;
+    if (r.channel >= 0) {
+        Numbers& inputs = converter(r);
+        set = [volts = &inputs[static_cast<std::size_t>(r.channel) % inputs.size()]](double v) { *volts = v; };
+    } else if (r.input == ProofInput::volts) {
+        set = [this, pin](double volts) { m_world.set_volts(pin, volts); };
+    } else if (r.input == ProofInput::level) {
+        set = [this, pin](double level) { m_world.set_level(pin, level > 0.5); };
+    } else if (r.input == ProofInput::echo_us) {
+        m_rangers.push_back(std::make_unique<EchoRanger>(m_world, r.trigger, pin));
+        set = [ranger = m_rangers.back().get()](double us) { ranger->set_us(us); };
+    } else if (r.input == ProofInput::pulses) {
+        const bool low = p.part->interface.open_drain || p.part->interface.idle == "high";
+        m_world.set_level(pin, low);
+        for (const ProofPoint& point : plan.points)
+            if (point.reading == r.reading)
+                add_pulses(m_world, pin, point.from_s, static_cast<int>(point.input), plan.pulses_per_s,
+                           plan.bounce_ms / 1000, low, plan.opening_rings);
+        return;
+    } else if (r.driver == "one-wire-thermometer") {
+        m_probes.push_back(std::make_unique<OneWireThermometer>(m_world, pin));
+        set = [probe = m_probes.back().get()](double degC) { probe->set_degC(degC); };
+    } else if (r.driver == "thermocouple-spi") {
+        m_couples.push_back(std::make_unique<ThermocoupleConverter>(m_world, r.select, r.clock, r.pin));
+        set = [couple = m_couples.back().get()](double degC) { couple->set_degC(degC); };
+    } else if (r.driver.starts_with("single-wire")) {
+        auto& sensor = m_wires[r.pin];
+        if (!sensor) sensor = std::make_unique<SingleWireSensor>(m_world, pin, r.driver == "single-wire-fine");
+        set = [s = sensor.get(), humidity = r.unit == "%"](double v) {
+            humidity ? s->set_humidity(v) : s->set_degC(v);
+        };
+    } else if (r.driver == "load-cell") {
+        m_cells.push_back(std::make_unique<LoadCell>(m_world, pin, r.clock));
+        set = [cell = m_cells.back().get()](double count) { cell->set_count(count); };
+    } else {
+        Numbers& numbers = on_bus(r);
+        set = [number = &numbers[r.unit == "%" ? 1 : 0]](double value) { *number = value; };
+    }
+    bool first = true;
+    for (const ProofPoint& point : plan.points) {
+        if (point.reading != r.reading) continue;
+        if (std::exchange(first, false)) set(point.input); // from power on
+        m_world.at(point.from_s, [set, input = point.input] { set(input); });
+    }
+}
+
+/// The converter of a reading, one for each address.
+PartsAtPins::Numbers& PartsAtPins::converter(const ProofReading& r) {
+    auto& inputs = m_numbers[r.address];
+    if (!inputs) {
+        inputs = std::make_unique<Numbers>();
+        add_converter(m_world, r.address, r.driver == "converter-16bit-i2c", inputs->data());
+    }
+    return *inputs;
+}
+/// A part on the I²C bus; two readings of one address are one part.
+PartsAtPins::Numbers& PartsAtPins::on_bus(const ProofReading& r) {
+    auto& numbers = m_numbers[r.address];
+    if (!numbers) {
+        numbers = std::make_unique<Numbers>();
+        double* const n = numbers->data();
+        if (r.driver == "light-i2c")
+            add_light(m_world, r.address, n);
+        else if (r.driver == "humidity-i2c")
+            add_air(m_world, r.address, n + 1, n);
+        else
+            add_thermometer(m_world, r.address, n);
+    }
+    return *numbers;
+}
+
+} // namespace cognitum::program

@@ -1,0 +1,440 @@
+#include "core/program/read/evaluator.h"
+
+#include <algorithm>
+#include <cmath>
+#include <fmt/format.h>
+
+namespace cognitum::program {
+
+namespace {
+constexpr std::size_t most_objects = 20000;
+constexpr int most_slots = 16384; ///< of one object: more than the memory of such a board
+constexpr int most_places = 3;    ///< of each kind of call that are kept
+
+} // namespace
+
+const CallSeen* Observed::call(std::string_view name) const {
+    for (const CallSeen& c : calls)
+        if (c.name == name) return &c;
+    return nullptr;
+}
+
+const CodeValue& Evaluator::Call::value(std::size_t i) const {
+    static const CodeValue none;
+    return i < given.size() ? given[i] : none;
+}
+
+Evaluator::Evaluator(const SyntaxTree& tree, BoardPins& pins, const BoardNature& board, const RunLimits& limits)
+    : m_tree(tree), m_pins(pins), m_board(board), m_limits(limits) {
+    reference_V = board.supply_V;
+    bits = board.bits;
+}
+
+Observed Evaluator::run() {
+    m_frames.emplace_back();
+    begin_globals();
+    if (!stopped()) call_function(m_tree.setup, {}, {});
+    m_in_loop = true;
+    const auto sent_everything = [&] { return m_seen.lines_sent >= 4 && m_seen.loop_turns >= 3; };
+    while (!stopped() && m_pins.now_us() < m_limits.most_s * 1e6) {
+        if (m_pins.now_us() > m_limits.least_s * 1e6 && sent_everything() && m_steps > m_limits.steps / 3) break;
+        const double began = m_pins.now_us();
+        m_acted = m_looked = false;
+        m_wake_us = 0;
+        call_function(m_tree.loop, {}, {});
+        ++m_seen.loop_turns;
+        pass_time(1);
+        m_seen.longest_turn_ms = std::max(m_seen.longest_turn_ms, (m_pins.now_us() - began) / 1000);
+        if (!m_acted) wait_for_something(began);
+    }
+    m_seen.end_s = m_pins.now_s();
+    for (auto& [pin, use] : m_seen.pins)
+        use.left_high = m_pins.level(pin);
+    return std::move(m_seen);
+}
+
+/// A turn that did nothing but look at the clock and at pins: until one of them can have changed, all turns are
+/// alike.
+void Evaluator::wait_for_something(double began_us) {
+    const auto event = m_pins.next_event_us();
+    double until = m_wake_us > 0 ? began_us + m_wake_us : 0;
+    if (event && (until == 0 || *event < until)) until = *event;
+    if (until == 0) until = m_pins.now_us() + 100e3;
+    const double wait = until - m_pins.now_us();
+    if (wait > 0) pass_time(wait + 1);
+}
+
+void Evaluator::stop(std::string why, const CodePlace& place) {
+    if (!m_seen.stopped.empty() || m_ended) return;
+    m_seen.stopped = std::move(why);
+    m_seen.stopped_at = place;
+}
+
+/// False: it has had its number of steps. That is no fault: what was seen until then counts.
+bool Evaluator::step() {
+    m_owed_us += m_board.eight_bit ? 0.3 : 0.02;
+    if (++m_steps <= m_limits.steps) return !stopped();
+    m_ended = true;
+    return false;
+}
+
+void Evaluator::pass_time(double us) {
+    m_owed_us += us;
+    const double all = std::exchange(m_owed_us, 0);
+    m_pins.advance(all, [this] { serve_interrupts(); });
+    serve_interrupts();
+    if (m_pins.now_us() > 1e6 * m_limits.most_s * 2) m_ended = true;
+}
+
+void Evaluator::ask(const std::string& key, const CodePlace& place) {
+    Asked& a = m_seen.asked[key];
+    const double now = m_pins.now_us();
+    if (a.last_us >= 0 && now - a.last_us < a.shortest_us) {
+        a.shortest_us = now - a.last_us;
+        a.place = place;
+    }
+    a.last_us = now;
+}
+
+void Evaluator::set_interrupts(bool on) {
+    m_interrupts_on = on;
+    if (on) serve_interrupts();
+}
+
+void Evaluator::serve_interrupts() {
+    for (auto& change : m_pins.take_changes()) {
+        // One flag for each pin: of several changes while they are off one is left.
+        const bool waits =
+            std::any_of(m_pending.begin(), m_pending.end(), [&](const auto& p) { return p.first == change.first; });
+        if (!waits || m_interrupts_on) m_pending.push_back(change);
+    }
+    while (m_interrupts_on && m_interrupt_pin.empty() && !m_pending.empty() && !stopped()) {
+        const auto [pin, high] = m_pending.front();
+        m_pending.pop_front();
+        for (const InterruptUse& use : m_seen.interrupts)
+            if (use.pin == pin && (use.mode == 4 || use.mode == (high ? 3 : 2))) {
+                call_interrupt(pin, use.function);
+                break;
+            }
+    }
+}
+
+void Evaluator::call_interrupt(const std::string& pin, int function) {
+    m_interrupt_pin = pin;
+    const bool acted_before = m_acted;
+    const auto conditions = std::exchange(m_conditions, {});
+    call_function(function, {}, {});
+    m_conditions = conditions;
+    m_acted = acted_before;
+    m_interrupt_pin.clear();
+}
+
+bool Evaluator::has(int object) const {
+    return object >= first_static ? object - first_static < static_cast<int>(m_lasting.size())
+                                  : object >= 0 && object < static_cast<int>(m_objects.size());
+}
+
+Evaluator::Object& Evaluator::at(int object) {
+    return object >= first_static ? m_lasting[static_cast<std::size_t>(object - first_static)]
+                                  : m_objects[static_cast<std::size_t>(object)];
+}
+
+/// `lasts`: of a variable that outlives the function that it stands in.
+int Evaluator::new_object(int type, bool lasts) {
+    if (m_objects.size() + m_lasting.size() >= most_objects) {
+        stop("it uses more memory than such a board has", {});
+        return 0;
+    }
+    Object object;
+    object.slots.resize(static_cast<std::size_t>(std::min(m_tree.slots(type), most_slots)));
+    auto& where = lasts ? m_lasting : m_objects;
+    where.push_back(std::move(object));
+    const int out = static_cast<int>(where.size()) - 1 + (lasts ? first_static : 0);
+    fill_in(out, 0, type);
+    return out;
+}
+
+/// Zeros of the right types, and what a record's own text gives its fields.
+void Evaluator::fill_in(int object, int slot, int type) {
+    const CodeType& t = m_tree.type(type);
+    const int there = static_cast<int>(at(object).slots.size());
+    if (slot >= there) return;
+    if (t.kind == CodeType::Kind::array) {
+        const int each = m_tree.slots(t.element);
+        for (int i = 0; i < t.count && slot + i * each < there; ++i)
+            fill_in(object, slot + i * each, t.element);
+        return;
+    }
+    if (t.kind == CodeType::Kind::record && t.name == "String") {
+        at(object).slots[static_cast<std::size_t>(slot)] = text_value({});
+        return;
+    }
+    if (t.kind == CodeType::Kind::record && t.record != nothing) {
+        const Record record = m_tree.records[static_cast<std::size_t>(t.record)];
+        for (std::size_t i = 0; i < record.types.size(); ++i) {
+            const int at = slot + m_tree.field_slot(t.record, static_cast<int>(i));
+            fill_in(object, at, record.types[i]);
+            if (record.defaults[i] != nothing) start_value({object, at, record.types[i]}, record.defaults[i]);
+        }
+        return;
+    }
+    CodeValue zero = t.kind == CodeType::Kind::floating ? real_value(0, type) : whole_value(0, type);
+    if (t.kind == CodeType::Kind::pointer || t.kind == CodeType::Kind::function)
+        zero.kind = CodeValue::Kind::address;
+    at(object).slots[static_cast<std::size_t>(slot)] = zero;
+}
+
+void Evaluator::begin_globals() {
+    for (const int v : m_tree.globals) {
+        const Variable& variable = m_tree.variables[static_cast<std::size_t>(v)];
+        const int object = new_object(variable.type, true);
+        m_global_objects[v] = object;
+        if (variable.init != nothing) start_value({object, 0, variable.type}, variable.init);
+        if (stopped()) return;
+    }
+}
+
+int Evaluator::object_of(int variable) {
+    const auto& objects = m_frames.back().objects;
+    for (auto it = objects.rbegin(); it != objects.rend(); ++it)
+        if (it->first == variable) return it->second;
+    if (const auto at = m_global_objects.find(variable); at != m_global_objects.end()) return at->second;
+    // A variable of a lambda's outside, or of an outer function: the newest there is.
+    for (auto frame = m_frames.rbegin(); frame != m_frames.rend(); ++frame)
+        for (auto it = frame->objects.rbegin(); it != frame->objects.rend(); ++it)
+            if (it->first == variable) return it->second;
+    const Variable& v = m_tree.variables[static_cast<std::size_t>(variable)];
+    const int object = new_object(v.type, true);
+    m_global_objects[variable] = object;
+    if (v.init != nothing) start_value({object, 0, v.type}, v.init);
+    return object;
+}
+
+Evaluator::Spot Evaluator::spot_of_variable(int variable) {
+    const Variable& v = m_tree.variables[static_cast<std::size_t>(variable)];
+    const int object = object_of(variable);
+    if (!v.is_reference) return {object, 0, v.type};
+    const CodeValue& to = at(object).slots.front();
+    if (to.kind == CodeValue::Kind::address && to.object != nothing) return {to.object, to.slot, v.type};
+    return {object, 0, v.type};
+}
+
+Evaluator::Spot Evaluator::spot_of(const CodeValue& address) const {
+    if (address.kind != CodeValue::Kind::address || address.object == nothing) return {};
+    return {address.object, address.slot, m_tree.type(address.type).element};
+}
+
+int Evaluator::room(const CodeValue& address) {
+    if (address.kind != CodeValue::Kind::address || !has(address.object)) return 0;
+    return static_cast<int>(at(address.object).slots.size()) - address.slot;
+}
+
+CodeValue Evaluator::load(const Spot& spot) {
+    if (!has(spot.object)) return unknown_value(spot.type);
+    Object& object = at(spot.object);
+    const CodeType& t = m_tree.type(spot.type);
+    if (t.kind == CodeType::Kind::array || (t.kind == CodeType::Kind::record && t.name != "String")) {
+        CodeValue out;
+        out.kind = CodeValue::Kind::address;
+        out.object = spot.object;
+        out.slot = spot.slot;
+        out.type = spot.type;
+        return out;
+    }
+    if (spot.slot < 0 || spot.slot >= static_cast<int>(object.slots.size())) {
+        stop(fmt::format("it reads outside of what it has: place {} of {}", spot.slot, object.slots.size()), {});
+        return unknown_value(spot.type);
+    }
+    if (object.text && spot.slot >= object.text_at && t.is_whole()) {
+        const auto at = static_cast<std::size_t>(spot.slot - object.text_at);
+        if (at <= object.text->words.size())
+            return whole_value(
+                at < object.text->words.size() ? static_cast<signed char>(object.text->words[at]) : 0, spot.type);
+    }
+    return object.slots[static_cast<std::size_t>(spot.slot)];
+}
+
+void Evaluator::store(const Spot& spot, CodeValue value) {
+    if (!has(spot.object)) return;
+    Object& object = at(spot.object);
+    const CodeType& t = m_tree.type(spot.type);
+    if (t.kind == CodeType::Kind::record && t.name != "String" &&
+        value.kind == CodeValue::Kind::address) { // a copy
+        if (!has(value.object)) return;
+        const int n = m_tree.slots(spot.type);
+        const auto& from = at(value.object).slots;
+        for (int i = 0; i < n && spot.slot + i < static_cast<int>(object.slots.size()) &&
+                        value.slot + i < static_cast<int>(from.size());
+             ++i)
+            object.slots[static_cast<std::size_t>(spot.slot + i)] = from[static_cast<std::size_t>(value.slot + i)];
+        return;
+    }
+    if (spot.slot < 0 || spot.slot >= static_cast<int>(object.slots.size())) {
+        stop(fmt::format("it writes outside of what it has: place {} of {}", spot.slot, object.slots.size()), {});
+        return;
+    }
+    if (object.text && spot.slot >= object.text_at) {
+        // Letter by letter from here on: what was written as a whole becomes letters.
+        const auto text = std::exchange(object.text, nullptr);
+        for (std::size_t i = 0; i <= text->words.size() &&
+                                object.text_at + static_cast<int>(i) < static_cast<int>(object.slots.size());
+             ++i)
+            object.slots[static_cast<std::size_t>(object.text_at) + i] =
+                whole_value(i < text->words.size() ? static_cast<signed char>(text->words[i]) : 0, spot.type);
+    }
+    if (value.kind == CodeValue::Kind::none) value = unknown_value(spot.type);
+    object.slots[static_cast<std::size_t>(spot.slot)] = std::move(value);
+}
+
+Text Evaluator::text_of(const CodeValue& value) {
+    constexpr int longest = 4096;
+    if (value.text) return *value.text;
+    Text out;
+    if (value.kind != CodeValue::Kind::address || !has(value.object)) return out;
+    const Object& object = at(value.object);
+    if (object.text && object.text_at == value.slot) return *object.text;
+    for (int i = value.slot; i < static_cast<int>(object.slots.size()) && i - value.slot < longest; ++i) {
+        const CodeValue c = load({value.object, i, m_tree.type(value.type).element});
+        if (c.text) return *c.text;
+        if (!c.is_number() || c.whole == 0) break;
+        out.words += static_cast<char>(c.whole);
+    }
+    return out;
+}
+
+void Evaluator::put_text(const CodeValue& address, const Text& text) {
+    if (room(address) <= 0) return;
+    Object& object = at(address.object);
+    if (static_cast<int>(text.words.size()) >= room(address)) {
+        stop(fmt::format("it writes {} letters and the end into a place for {}", text.words.size(), room(address)),
+             {});
+        return;
+    }
+    object.text = std::make_shared<Text>(text);
+    object.text_at = address.slot;
+}
+
+int Evaluator::loss(Loss::Kind kind, const CodePlace& place, const CodeValue& board, double ideal, int wide) {
+    for (std::size_t i = 0; i < m_seen.losses.size(); ++i)
+        if (m_seen.losses[i].kind == kind && m_seen.losses[i].place == place) return static_cast<int>(i);
+    if (m_seen.losses.size() >= 64) return 63;
+    m_seen.losses.push_back({kind, place, wide, board.number(), ideal});
+    return static_cast<int>(m_seen.losses.size()) - 1;
+}
+
+void Evaluator::send(const std::string& port, const Text& text, const CodePlace& place) {
+    m_acted = true;
+    Line& line = m_open_lines[port];
+    std::size_t from = 0;
+    std::size_t piece = 0;
+    const auto finish = [&] {
+        ++m_seen.lines_sent;
+        line.at_s = m_pins.now_s();
+        line.port = port;
+        // Of what comes often the first are enough; what comes rarely is kept whenever it comes.
+        bool keep = m_seen.lines.size() < m_limits.lines;
+        for (const Printed& p : line.numbers)
+            keep = (++m_sent_from[{p.place.line, p.label}] < 40) || keep;
+        if (keep && m_seen.lines.size() < 4 * m_limits.lines && (!line.text.empty() || !line.numbers.empty()))
+            m_seen.lines.push_back(line);
+        line = {};
+    };
+    constexpr std::size_t longest = 2000;
+    const auto add = [&](const std::string& words) {
+        for (const char c : words) {
+            if (c == '\n')
+                finish();
+            else if (c != '\r' && line.text.size() < longest)
+                line.text += c;
+        }
+    };
+    while (from <= text.words.size()) {
+        if (piece < text.pieces.size() && text.pieces[piece].begin >= from) {
+            const TextPiece& p = text.pieces[piece++];
+            add(text.words.substr(from, p.begin - from));
+            Printed out;
+            out.place = place;
+            out.value = *p.value;
+            out.text = text.words.substr(p.begin, p.end - p.begin);
+            const auto point = out.text.find('.');
+            out.digits = point == std::string::npos ? -1 : static_cast<int>(out.text.size() - point) - 1;
+            // The text since the number before it.
+            std::size_t before = 0;
+            if (!line.numbers.empty()) {
+                const auto last = line.text.rfind(line.numbers.back().text);
+                before = last == std::string::npos ? 0 : last + line.numbers.back().text.size();
+            }
+            out.label = line.text.substr(std::min(before, line.text.size()));
+            if (out.value.trace) m_seen.print_places.emplace(place.file, place.line);
+            if (line.numbers.size() < 64) line.numbers.push_back(out);
+            add(out.text);
+            from = p.end;
+            continue;
+        }
+        add(text.words.substr(from));
+        break;
+    }
+    for (const TraceRef& t : m_conditions)
+        if (std::find(line.said_about.begin(), line.said_about.end(), t) == line.said_about.end() &&
+            line.said_about.size() < 8)
+            line.said_about.push_back(t);
+    // Sixty-four bytes go into the port's memory at once; then it waits for the wire.
+    const CallSeen* begun = m_seen.call(port + ".begin");
+    const double baud = begun && !begun->given.empty() ? begun->given[0].number() : 0;
+    if (baud >= 50) {
+        const double byte_us = 10e6 / baud;
+        double& free_at = m_port_free_us[port];
+        free_at = std::max(free_at, m_pins.now_us()) + byte_us * static_cast<double>(text.words.size());
+        const double ahead = free_at - m_pins.now_us() - 64 * byte_us;
+        if (ahead > 0) pass_time(ahead);
+    }
+}
+
+CodeValue Evaluator::call_function(int index, std::vector<CodeValue> given, const Spot& self) {
+    constexpr int deepest_call = 60;
+    if (index < 0 || index >= static_cast<int>(m_tree.functions.size())) return unknown_value();
+    const CodeFunction& f = m_tree.functions[static_cast<std::size_t>(index)];
+    if (f.body == nothing) return unknown_value(f.result);
+    if (++m_depth > deepest_call) {
+        --m_depth;
+        stop(fmt::format("{}() calls itself again and again", f.name), f.place);
+        return unknown_value(f.result);
+    }
+    Frame frame;
+    frame.self = self;
+    frame.objects_before = m_objects.size();
+    frame.gives_reference = f.returns_reference;
+    for (std::size_t i = 0; i < f.parameters.size(); ++i) {
+        const Variable& p = m_tree.variables[static_cast<std::size_t>(f.parameters[i])];
+        const int object = new_object(p.is_reference ? nothing : p.type);
+        frame.objects.emplace_back(f.parameters[i], object);
+        CodeValue v = i < given.size() ? given[i] : CodeValue{};
+        if (p.is_reference && v.kind != CodeValue::Kind::address) { // of a value that stands nowhere
+            at(object).slots.front() = v;
+        } else {
+            store({object, 0, p.is_reference ? nothing : p.type}, std::move(v));
+        }
+    }
+    m_frames.push_back(std::move(frame));
+    for (const int init : f.initialised)
+        eval(init);
+    exec(f.body);
+    CodeValue out = std::move(m_frames.back().result);
+    const std::size_t before = m_frames.back().objects_before;
+    m_frames.pop_back();
+    // A record that is given back stands in an object of the function: it moves down.
+    const CodeType& t = m_tree.type(f.result);
+    if (out.kind == CodeValue::Kind::address && t.kind == CodeType::Kind::record && !f.returns_reference &&
+        out.object >= static_cast<int>(before) && out.object < first_static && has(out.object) &&
+        before < m_objects.size()) {
+        std::swap(m_objects[before], at(out.object));
+        out.object = static_cast<int>(before);
+        m_objects.resize(before + 1);
+    } else if (before < m_objects.size()) {
+        m_objects.resize(before);
+    }
+    --m_depth;
+    return out;
+}
+
+} // namespace cognitum::program

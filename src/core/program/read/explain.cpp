@@ -1,0 +1,325 @@
+#include "core/program/read/explain.h"
+
+#include "core/base/json_reader.h"
+#include "core/plan/path.h"
+#include "core/units/format.h"
+#include "core/units/unit.h"
+
+#include <algorithm>
+#include <cmath>
+#include <fmt/format.h>
+
+namespace cognitum::program {
+
+namespace {
+
+constexpr double echo_slack = 0.02; ///< sound is that much slower or faster within ten degrees
+constexpr double zero_degC_K = 273.15;
+
+/// Numbers of a reading at all points where it was given one and one was printed.
+struct Pairs {
+    std::vector<double> raw, printed, step; ///< step: of the printed digits
+    bool echo = false, number = false;
+    double resolution = 0;
+};
+
+Pairs pairs_of(const Trial& trial, const SentNumber& sent, bool real) {
+    Pairs out;
+    const Reading& r = *sent.reading;
+    out.echo = sent.asked && sent.asked->input == ProofInput::echo_us;
+    out.number = sent.asked && sent.asked->input == ProofInput::number;
+    const Placed p = trial.placed(r);
+    if (out.number && p.measurand && sent.asked->unit != "count")
+        out.resolution = std::max(p.measurand->resolution, 1e-4);
+    for (std::size_t k = 0; k < sent.at.size(); ++k) {
+        const ProofPoint* point = trial.point(k, r.id);
+        if (!point || !sent.at[k]) continue;
+        const CodeValue& v = sent.at[k]->value;
+        out.raw.push_back(raw_number(trial, r, *point));
+        out.printed.push_back(real ? v.ideal : std::strtod(sent.at[k]->text.c_str(), nullptr));
+        out.step.push_back(sent.at[k]->digits < 0 ? 1 : std::pow(10.0, -sent.at[k]->digits));
+    }
+    return out;
+}
+
+/// True when all printed numbers are those of the path behind its stage `stage` (0: the raw ones), times `factor`.
+bool follows(const Pairs& pairs, const Chain& path, std::size_t stage, double factor, bool real) {
+    if (pairs.raw.size() < 2) return false;
+    bool moves = false;
+    for (std::size_t k = 0; k < pairs.raw.size(); ++k) {
+        const Walk here = walk(path, pairs.raw[k]);
+        const Walk next = walk(path, pairs.raw[k] + (pairs.number ? std::max(pairs.resolution, 1e-9) : 1));
+        if (stage >= here.steps.size() || !here.steps[stage].ok()) return false;
+        const double wanted = factor * here.steps[stage].number;
+        double slack = next.steps[stage].ok() ? std::abs(factor * next.steps[stage].number - wanted) * 1.05 : 0;
+        if (pairs.echo) slack = std::max(slack, echo_slack * std::abs(wanted));
+        slack += 3e-4 * std::abs(wanted) + (real ? 0 : 1.01 * pairs.step[k]);
+        if (!(std::abs(pairs.printed[k] - wanted) <= slack + 1e-9)) return false;
+        moves = moves || pairs.printed[k] != pairs.printed[0];
+    }
+    return moves;
+}
+
+bool is_constant_key(const std::string& key, const Json& value) {
+    if (!value.is_number() || key == "bits") return false;
+    for (const char* prefix : {"tol_", "u_", "origin_", "stability_", "from_", "cause_"})
+        if (key.starts_with(prefix)) return false;
+    return true;
+}
+
+std::string words_of(const std::string& key) {
+    static const std::vector<std::pair<std::string, std::string>> words = {
+        {"reference_V", "the converter’s reference"},
+        {"zero", "the part’s zero"},
+        {"slope", "the part’s slope"},
+        {"fixed_ohm", "the divider’s resistor"},
+        {"r0_ohm", "the part’s resistance"},
+        {"t0_degC", "the temperature of that resistance"},
+        {"beta_K", "β"},
+        {"mount_height_mm", "the sensor’s height"},
+        {"supply_V", "the divider’s supply"},
+        {"factor", "the factor"},
+        {"offset", "the offset"},
+        {"temperature_degC", "the temperature"},
+        {"speed_m_s", "the speed of sound"},
+        {"gain", "the gain"},
+        {"shunt_ohm", "the shunt"},
+        {"at_0", "the number at 0 %"},
+        {"at_100", "the number at 100 %"},
+    };
+    for (const auto& [k, w] : words)
+        if (k == key) return w;
+    return key;
+}
+
+/// Values that a constant may have been given by mistake: numbers of the program, and the usual ones.
+std::vector<double> candidates(const std::vector<Literal>& literals, const std::string& key) {
+    std::vector<double> out = {0, 1};
+    if (key == "reference_V" || key == "supply_V") out.insert(out.end(), {5.0, 3.3, 1.1, 2.56, 4.096, 1.0, 3.0});
+    for (const Literal& l : literals)
+        for (const double v : {l.value, -l.value, l.value / 1000, l.value * 1000, 1 / l.value, 100 / l.value,
+                               l.value - zero_degC_K, l.value / 100})
+            if (std::isfinite(v)) out.push_back(v);
+    return out;
+}
+
+struct Slot {
+    std::size_t stage;
+    std::string key;
+    double planned;
+};
+
+std::optional<Chain> with(const Json& form, const std::vector<std::pair<Slot, double>>& changes) {
+    Json changed = form;
+    for (const auto& [slot, value] : changes)
+        changed["stages"][slot.stage][slot.key] = value;
+    JsonText text{"", json_dump(changed), changed};
+    const auto chain = read_chain(JsonReader(text));
+    if (!chain) return std::nullopt;
+    return *chain;
+}
+
+/// Where the wrong number stands in the program, and what has to stand there.
+void find_literal(Explanation& out, const std::vector<Literal>& literals) {
+    const auto near = [](double a, double b) { return std::abs(a - b) <= 1e-6 * std::max(1.0, std::abs(b)); };
+    struct Form {
+        double of_literal;
+        double (*back)(double);
+    };
+    for (const Literal& l : literals) {
+        if (l.place.line == 0) continue;
+        const std::vector<Form> forms = {{l.value, [](double v) { return v; }},
+                                         {-l.value, [](double v) { return -v; }},
+                                         {l.value / 1000, [](double v) { return v * 1000; }},
+                                         {l.value * 1000, [](double v) { return v / 1000; }},
+                                         {1 / l.value, [](double v) { return 1 / v; }},
+                                         {100 / l.value, [](double v) { return 100 / v; }},
+                                         {l.value - zero_degC_K, [](double v) { return v + zero_degC_K; }},
+                                         {l.value / 100, [](double v) { return v * 100; }}};
+        for (const Form& form : forms)
+            if (near(form.of_literal, out.used)) {
+                out.literal = l;
+                out.must_be = form.back(out.planned);
+                return;
+            }
+    }
+}
+
+/// A factor that somebody worked out for another board.
+void take_apart(Explanation& out, const SentNumber& sent, const Chain& path, const std::vector<Literal>& literals) {
+    double slope = 1;
+    for (const Stage& stage : path.stages)
+        if (const auto* line = std::get_if<Linear>(&stage)) slope = line->slope.value;
+    for (const TraceStep& step : sent.last()->value.trace->steps) {
+        if (step.op != '*' || !step.literals || step.literals->size() != 1) continue;
+        const Literal& l = step.literals->front();
+        for (const double volts : {5.0, 3.3, 1.1, 2.56, 4.096, out.used})
+            for (const double codes : {1024.0, 1023.0, 4096.0, 4095.0})
+                for (const double by : {1.0, 1000.0, 1 / slope}) {
+                    const double made = volts / codes * by;
+                    if (std::abs(made - l.value) > 6e-4 * made) continue;
+                    if (out.key == "reference_V" && std::abs(volts - out.used) > 0.02 * out.used) continue;
+                    out.apart = fmt::format("{} is {} V / {}{}", format_constant(l.value), format_constant(volts),
+                                            format_constant(codes),
+                                            by == 1 ? "" : fmt::format(" · {}", format_constant(by)));
+                    out.literal = l;
+                    out.must_be =
+                        out.key == "reference_V" ? l.value * out.planned / volts : l.value * out.planned / out.used;
+                    return;
+                }
+    }
+    (void)literals;
+}
+
+} // namespace
+
+double raw_number(const Trial& trial, const Reading& reading, const ProofPoint& point) {
+    const ProofReading* asked = trial.asked(reading.id);
+    if (!asked || asked->input != ProofInput::volts) return point.input;
+    const Placed p = trial.placed(reading);
+    return std::floor(point.input / p.full_scale_V() * std::ldexp(1.0, p.bits()));
+}
+
+Standing standing_of(const Trial& trial, const SentNumber& sent, bool real) {
+    Standing out;
+    if (!sent.reading || !sent.asked) return out;
+    const Reading& r = *sent.reading;
+    const Pairs pairs = pairs_of(trial, sent, real);
+    if (pairs.raw.size() < 2) return out;
+    std::vector<Chain> paths = {effective_path(r), r.path};
+    for (const Chain& path : paths) {
+        const std::size_t stages = path.stages.size();
+        out.largest_off = 0;
+        for (std::size_t k = 0; k < pairs.raw.size(); ++k)
+            out.largest_off =
+                std::max(out.largest_off, std::abs(pairs.printed[k] - walk(path, pairs.raw[k]).result().number));
+        if (follows(pairs, path, stages, 1, real) || (stages == 0 && follows(pairs, path, 0, 1, real))) {
+            out.as = stages == 0 ? SentAs::raw : SentAs::value;
+            out.stage = stages;
+            out.unit = stages == 0 && sent.asked->unit != "V" ? sent.asked->unit : r.quantity.unit;
+            return out;
+        }
+        if (follows(pairs, path, 0, 1, real)) {
+            out.as = SentAs::raw;
+            out.unit = sent.asked->input == ProofInput::volts ? "count" : sent.asked->unit;
+            return out;
+        }
+        for (std::size_t j = 1; j < stages; ++j)
+            for (const double factor : {1.0, 1000.0, 0.1, 0.001}) {
+                if (!follows(pairs, path, j, factor, real)) continue;
+                out.as = SentAs::on_the_way;
+                out.stage = j;
+                Chain part = path;
+                part.stages.resize(j);
+                const std::string unit = part.last_unit();
+                out.unit = factor == 1                       ? unit
+                           : unit == "V" && factor == 1000   ? "mV"
+                           : unit == "mm" && factor == 0.1   ? "cm"
+                           : unit == "mm" && factor == 0.001 ? "m"
+                                                             : "";
+                if (out.unit.empty()) out.as = SentAs::another;
+                if (!out.unit.empty()) return out;
+            }
+        // A share of the full scale, in per cent or as such, is on the way as well.
+        const double codes = std::ldexp(1.0, trial.placed(r).bits());
+        if (sent.asked->input == ProofInput::volts)
+            for (const double full : {1.0, 100.0}) {
+                Chain none;
+                none.input_unit = "count";
+                if (follows(pairs, none, 0, full / codes, real) && stages > 0) {
+                    out.as = SentAs::on_the_way;
+                    out.unit = full == 1 ? "1" : "%";
+                    return out;
+                }
+            }
+        // The value in another unit of its kind.
+        for (const Unit& unit : all_units()) {
+            const Unit* own = find_unit(r.quantity.unit);
+            if (!own || unit.dimension != own->dimension || unit.code == own->code) continue;
+            Chain to = path;
+            const auto at0 = convert_unit(0, own->code, unit.code), at1 = convert_unit(1, own->code, unit.code);
+            if (!at0 || !at1) continue;
+            Scale scale;
+            scale.factor.value = *at1 - *at0;
+            scale.offset.value = *at0;
+            scale.input_unit = own->code;
+            scale.unit = unit.code;
+            to.stages.emplace_back(scale);
+            if (!follows(pairs, to, to.stages.size(), 1, real)) continue;
+            out.as = SentAs::other_unit;
+            out.unit = unit.code;
+            return out;
+        }
+    }
+    out.as = SentAs::another;
+    return out;
+}
+
+std::optional<Explanation> explain(const Trial& trial, const SentNumber& sent) {
+    if (!sent.reading || !sent.asked || sent.reading->path.stages.empty()) return std::nullopt;
+    const Pairs pairs = pairs_of(trial, sent, true);
+    const Chain& path = sent.reading->path;
+    const Json form = chain_json(path);
+    const std::vector<Literal> literals = literals_of(sent.last()->value.trace);
+    const std::size_t stages = path.stages.size();
+    const auto fits = [&](const std::optional<Chain>& chain) {
+        if (!chain) return false;
+        // Its end, in the unit of the reading or in Fahrenheit and Kelvin no less: another mistake beside it.
+        return follows(pairs, *chain, stages, 1, true);
+    };
+    for (std::size_t i = 0; i < form["stages"].size(); ++i) {
+        if (!form["stages"][i].contains("unknown")) continue;
+        Json turned = form;
+        const std::string was = turned["stages"][i]["unknown"].get<std::string>();
+        turned["stages"][i]["unknown"] = was == "top" ? "bottom" : "top";
+        JsonText text{"", json_dump(turned), turned};
+        if (const auto chain = read_chain(JsonReader(text)); chain && fits(*chain))
+            return Explanation{"unknown",
+                               "the divider’s leg",
+                               0,
+                               0,
+                               was == "top" ? "between the supply and the pin" : "between the pin and ground",
+                               was == "top" ? "between the pin and ground" : "between the supply and the pin",
+                               {},
+                               0,
+                               {}};
+    }
+    std::vector<Slot> slots;
+    for (std::size_t i = 0; i < form["stages"].size(); ++i)
+        for (const auto& [key, value] : form["stages"][i].items())
+            if (is_constant_key(key, value)) slots.push_back({i, key, value.get<double>()});
+    const auto made = [&](const Slot& slot, double used) {
+        Explanation out;
+        out.key = slot.key;
+        out.words = words_of(slot.key);
+        out.planned = slot.planned;
+        out.used = used;
+        out.planned_text = format_constant(slot.planned);
+        out.used_text = format_constant(used);
+        find_literal(out, literals);
+        if (!out.literal) take_apart(out, sent, path, literals);
+        return out;
+    };
+    const auto differs = [](const Slot& slot, double v) {
+        return std::abs(v - slot.planned) > 1e-3 * std::max(1e-9, std::abs(slot.planned));
+    };
+    for (const Slot& slot : slots)
+        for (const double v : candidates(literals, slot.key))
+            if (differs(slot, v) && fits(with(form, {{slot, v}}))) return made(slot, v);
+    // Two at once.
+    for (std::size_t a = 0; a < slots.size(); ++a)
+        for (const double v : candidates(literals, slots[a].key)) {
+            if (!differs(slots[a], v)) continue;
+            for (std::size_t b = a + 1; b < slots.size(); ++b)
+                for (const double w : candidates(literals, slots[b].key))
+                    if (differs(slots[b], w) && fits(with(form, {{slots[a], v}, {slots[b], w}}))) {
+                        Explanation out = made(slots[a], v);
+                        out.words += fmt::format(" (and {} {} instead of {})", words_of(slots[b].key),
+                                                 format_constant(w), format_constant(slots[b].planned));
+                        return out;
+                    }
+        }
+    return std::nullopt;
+}
+
+} // namespace cognitum::program

@@ -1,0 +1,36 @@
+// Why a program prints another number than the plan's path makes of the same: which constant is another one, which
+// leg is on the other side, which unit it is.
+#pragma once
+
+#include "core/program/read/read_program.h"
+#include "core/program/read/trial.h"
+
+#include <optional>
+
+namespace cognitum::program {
+
+/// The raw number of a reading at a point, as its path takes it: the code of its converter, or what its part gave.
+double raw_number(const Trial& trial, const Reading& reading, const ProofPoint& point);
+
+/// How the printed numbers stand to the path.
+struct Standing {
+    SentAs as = SentAs::not_known;
+    std::size_t stage = 0;  ///< of the path, from 1, behind which it stands; the last one: the value
+    std::string unit;       ///< of what is sent
+    double largest_off = 0; ///< of the numbers from the values, in the reading's unit
+};
+/// `real`: by real arithmetic, without what the board's types lost.
+Standing standing_of(const Trial& trial, const SentNumber& sent, bool real);
+
+struct Explanation {
+    std::string key;              ///< of the constant in the path's JSON form: "reference_V"; "unknown": the leg
+    std::string words;            ///< "the reference"
+    double planned = 0, used = 0; ///< in the unit of the key
+    std::string planned_text, used_text;
+    std::optional<Literal> literal; ///< where it stands in the program, and what it must be there
+    double must_be = 0;
+    std::string apart; ///< a factor taken apart: "0.4882 is 5 V / 1 024 · 100"
+};
+std::optional<Explanation> explain(const Trial& trial, const SentNumber& sent);
+
+} // namespace cognitum::program

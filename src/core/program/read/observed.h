@@ -1,0 +1,93 @@
+// What was seen while a program was evaluated: what it sent, did to its pins, waited for and lost.
+#pragma once
+
+#include "core/program/read/value.h"
+
+#include <map>
+#include <optional>
+#include <set>
+
+namespace cognitum::program {
+
+/// Where a number of the board's types is not what real arithmetic gives.
+struct Loss {
+    enum class Kind : std::uint8_t { division, overflow, cut, map, text };
+    Kind kind = Kind::division;
+    CodePlace place;
+    int bits = 0;                ///< of the type that overflowed
+    double board = 0, ideal = 0; ///< the first time
+};
+
+/// One number in what it sent.
+struct Printed {
+    CodePlace place;
+    CodeValue value;
+    int digits = -1;   ///< behind the point; −1: a whole number
+    std::string label; ///< the text before it
+    std::string text;  ///< as it stood there
+};
+
+struct Line {
+    double at_s = 0;
+    std::string port; ///< "Serial", or what else it was sent through
+    std::string text;
+    std::vector<Printed> numbers;
+    std::vector<TraceRef> said_about; ///< pins on whose level it hung that this text was sent
+};
+
+struct Waited {
+    CodePlace place;
+    double longest_ms = 0, total_ms = 0;
+    bool in_interrupt = false, in_loop = false;
+    Literals literals;
+};
+
+struct PinUse {
+    std::optional<int> mode; ///< of pinMode()
+    CodePlace mode_place;
+    Literals mode_pin;
+    std::vector<std::pair<CodePlace, Literals>> analog_reads, reads, writes;
+    bool written_in_loop = false, left_high = false;
+};
+
+struct CallSeen {
+    std::string name;
+    CodePlace place;
+    std::vector<CodeValue> given;
+    std::vector<bool> by_default; ///< the argument was left out
+    double at_s = 0;
+};
+
+struct InterruptUse {
+    std::string pin;
+    int function = nothing, mode = 0;
+    CodePlace place;
+    Literals pin_literals;
+};
+
+/// Time between two readings of one source.
+struct Asked {
+    CodePlace place;
+    double last_us = -1, shortest_us = 1e18;
+};
+
+struct Observed {
+    std::vector<Loss> losses;
+    std::vector<Line> lines;
+    std::size_t lines_sent = 0;                  ///< also those that were not kept
+    std::map<std::pair<int, int>, Waited> waits; ///< by file and line
+    std::map<std::string, PinUse> pins;
+    std::vector<CallSeen> calls; ///< begin(), analogReference(), pulseIn(), addresses, sleep: one for each place
+    std::vector<InterruptUse> interrupts;
+    std::map<std::string, Asked> asked; ///< by kind and key of the source
+    std::map<long, CodePlace> unknown_pins;
+    std::map<int, std::pair<CodePlace, Literals>> addresses; ///< of I²C, as given
+    std::set<std::pair<int, int>> print_places; ///< where numbers with a source were sent, by file and line
+    double loop_turns = 0, longest_turn_ms = 0, end_s = 0;
+    std::string stopped; ///< why it could not be followed to its end; empty: it could
+    CodePlace stopped_at;
+
+    [[nodiscard]] const CallSeen* call(std::string_view name) const;
+};
+
+} // namespace cognitum::program

@@ -1,0 +1,190 @@
+#include "core/program/read/paths.h"
+
+#include "core/units/format.h"
+#include "core/units/unit.h"
+
+#include <algorithm>
+#include <cmath>
+#include <fmt/format.h>
+
+namespace cognitum::program {
+
+namespace {
+
+std::string number_text(double v) {
+    return fmt::format("{:.9g}", v);
+}
+
+/// The trace as a formula of x; empty: it has parts that a formula does not know.
+std::string formula_of(const TraceRef& trace, const Origin& source, int depth = 0) {
+    if (!trace || depth > 12) return {};
+    const Origin& o = *trace->origin;
+    std::string inner;
+    if (o.is_source) {
+        if (o.kind != source.kind || o.key != source.key) return {};
+        inner = "x";
+    } else {
+        std::vector<std::string> parts;
+        for (const TraceRef& one : o.of) {
+            std::string text = formula_of(one, source, depth + 1);
+            if (text.empty()) return {};
+            parts.push_back(text);
+        }
+        const auto beside = [&](std::size_t i) {
+            return i < o.beside.size() ? number_text(o.beside[i]) : std::string("0");
+        };
+        static const std::vector<std::pair<std::string, std::string>> functions = {
+            {"log", "ln"},   {"log10", "log10"}, {"exp", "exp"}, {"sqrt", "sqrt"},
+            {"fabs", "abs"}, {"sin", "sin"},     {"cos", "cos"}, {"atan", "atan"}};
+        const auto known =
+            std::find_if(functions.begin(), functions.end(), [&](const auto& f) { return f.first == o.function; });
+        if (known != functions.end() && parts.size() == 1)
+            inner = fmt::format("{}({})", known->second, parts[0]);
+        else if (o.function == "pow" && parts.size() == 1)
+            inner = fmt::format("({})^({})", parts[0], beside(0));
+        else if (o.function == "/" && parts.size() == 1)
+            inner = fmt::format("({}/({}))", beside(0), parts[0]);
+        else if ((o.function == "*" || o.function == "+" || o.function == "-" || o.function == "/") &&
+                 parts.size() == 2)
+            inner = fmt::format("(({}){}({}))", parts[0], o.function, parts[1]);
+        else
+            return {};
+    }
+    if (trace->slope == 1 && trace->offset == 0) return inner;
+    std::string out = trace->slope == 1 ? inner : fmt::format("{}*{}", number_text(trace->slope), inner);
+    if (trace->offset != 0)
+        out += fmt::format("{}{}", trace->offset < 0 ? "-" : "+", number_text(std::abs(trace->offset)));
+    return "(" + out + ")";
+}
+
+/// What a constant is by the plan, where it is one of its numbers.
+std::string note_of(const Trial& t, const Reading& r, char op, double v) {
+    const Placed p = t.placed(r);
+    const double codes = std::ldexp(1.0, p.bits());
+    if (v == codes) return "the converter’s steps";
+    if (v == codes - 1) return fmt::format("the converter has {}", format_constant(codes));
+    for (const Stage& stage : r.path.stages) {
+        if (const auto* adc = std::get_if<Adc>(&stage)) {
+            const double planned = adc->reference_V.value;
+            if (std::abs(v - planned) < 0.02 * planned)
+                return fmt::format("the reference, {} V by the plan", format_constant(planned));
+            if ((op == '*') && (v == 3.3 || v == 5 || v == 1.1))
+                return fmt::format("a reference; the plan’s is {} V", format_constant(planned));
+        }
+        if (const auto* line = std::get_if<Linear>(&stage)) {
+            if (std::abs(v * line->slope.value - 1) < 1e-6 || v == line->slope.value) return "the part’s slope";
+            if (std::abs(v - line->zero.value) < 1e-9 || std::abs(v - line->zero.value / line->slope.value) < 1e-6)
+                return "the part’s zero";
+        }
+        if (const auto* beta = std::get_if<ThermistorBeta>(&stage)) {
+            if (v == beta->beta_K.value) return "β";
+            if (v == beta->r0_ohm.value) return "the part’s resistance";
+        }
+        if (const auto* divider = std::get_if<RatioDivider>(&stage); divider && v == divider->fixed_ohm.value)
+            return "the divider’s resistor";
+    }
+    if (v == 273.15) return "0 °C in kelvin";
+    return {};
+}
+
+void add_steps(const Trial& t, const Reading* r, const TraceRef& trace, std::vector<ReadStep>& out, int depth = 0) {
+    if (!trace || depth > 12 || out.size() > 24) return;
+    const Origin& o = *trace->origin;
+    if (o.is_source) {
+        static const std::vector<const char*> names = {"count",
+                                                       "level",
+                                                       "echo time",
+                                                       "number of the bus",
+                                                       "number of the bus",
+                                                       "pulses",
+                                                       "number of the part",
+                                                       "number of a library"};
+        out.push_back({names[static_cast<std::size_t>(o.kind)], o.key, o.place.line, false});
+        if (o.kind == SourceKind::pulses) { // it grew step by step
+            if (trace->slope != 1)
+                out.push_back({fmt::format("× {}", format_constant(trace->slope)), {}, o.place.line, false});
+            return;
+        }
+    } else {
+        for (const TraceRef& inner : o.of)
+            add_steps(t, r, inner, out, depth + 1);
+        std::string what = o.function;
+        if (o.function == "/" && o.of.size() == 1)
+            what = fmt::format("{} ÷ it", format_constant(o.beside.empty() ? 0 : o.beside[0]));
+        if (o.function == "pow")
+            what = fmt::format("to the power {}", format_constant(o.beside.empty() ? 0 : o.beside[0]));
+        out.push_back({what, {}, o.place.line, false});
+    }
+    for (const TraceStep& step : trace->steps) {
+        if (step.op == 'w') {
+            out.push_back({"cut to a whole number", {}, step.place.line, true});
+            continue;
+        }
+        const std::string sign = step.op == '*'   ? "×"
+                                 : step.op == '/' ? "÷"
+                                 : step.op == '-' ? std::string(minus_sign)
+                                                  : "+";
+        if ((step.op == '*' || step.op == '/') ? step.number == 1 : step.number == 0) continue;
+        const std::string note = r ? note_of(t, *r, step.op, step.number) : std::string();
+        out.push_back({fmt::format("{} {}", sign, format_constant(step.number)), note, step.place.line,
+                       note.find("has ") != std::string::npos || note.find("plan’s") != std::string::npos});
+    }
+}
+
+} // namespace
+
+ReadPath path_in_program(const Trial& t, const SentNumber& s, const Standing& standing) {
+    ReadPath out;
+    out.reading = s.reading ? s.reading->id : std::string();
+    out.pin = s.source ? s.source->key : std::string();
+    out.file = t.file_name(s.place);
+    out.line = s.place.line;
+    out.label = s.label;
+    out.sent_as = standing.as;
+    out.unit = standing.unit;
+    const TraceRef& trace = s.last()->value.trace;
+    add_steps(t, s.reading, trace, out.steps);
+    const std::string from = s.source && s.source->kind == SourceKind::analog   ? "count"
+                             : s.source && s.source->kind == SourceKind::echo   ? "us"
+                             : s.source && s.source->kind == SourceKind::pulses ? "count"
+                                                                                : "";
+    const std::string to = !standing.unit.empty() ? standing.unit
+                           : s.reading            ? s.reading->quantity.unit
+                                                  : std::string();
+    if (!from.empty() && s.source && !to.empty()) {
+        Chain chain;
+        chain.input_unit = from;
+        if (trace->origin->is_source) {
+            Scale scale;
+            scale.factor.value = trace->slope;
+            scale.offset.value = trace->offset;
+            scale.factor.origin = scale.offset.origin = fmt::format("program, line {}", s.place.line);
+            if (!trace->steps.empty())
+                scale.factor.origin = scale.offset.origin =
+                    fmt::format("program, line {}", trace->steps.back().place.line);
+            scale.input_unit = from;
+            scale.unit = to;
+            if (trace->slope != 1 || trace->offset != 0 || from != to) chain.stages.emplace_back(scale);
+            out.path = chain;
+        } else if (const std::string expression = formula_of(trace, *s.source);
+                   !expression.empty() && expression.size() <= 400) {
+            Formula formula;
+            formula.expression = expression;
+            formula.input_unit = from;
+            formula.unit = to;
+            if (auto compiled = FormulaProgram::compile(expression, {})) {
+                formula.program = *compiled;
+                chain.stages.emplace_back(formula);
+                out.path = chain;
+            }
+        }
+    }
+    for (const std::size_t k : {std::size_t{0}, t.seen.size() / 2, t.seen.size() - 1}) {
+        const ProofPoint* p = s.reading ? t.point(k, s.reading->id) : nullptr;
+        if (!p || (s.asked && s.asked->input == ProofInput::pulses)) continue;
+        out.prints_at.push_back({p->truth, raw_number(t, *s.reading, *p), s.at[k] ? s.at[k]->text : std::string()});
+    }
+    return out;
+}
+
+} // namespace cognitum::program

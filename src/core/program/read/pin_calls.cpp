@@ -1,0 +1,303 @@
+// The core's functions of pins, time, interrupts, the watchdog and sleep.
+#include "core/program/read/evaluator.h"
+
+#include <algorithm>
+#include <cmath>
+#include <fmt/format.h>
+
+namespace cognitum::program {
+
+namespace {
+
+using Call = Evaluator::Call;
+constexpr double conversion_us = 112;
+
+/// What a call that moves or looks at a pin takes.
+double level_us(Evaluator& e) {
+    return e.nature().eight_bit ? 3 : 0.5;
+}
+
+void note(Evaluator& e, Call& c, const std::string& name) {
+    auto& calls = e.seen().calls;
+    for (const CallSeen& seen : calls)
+        if (seen.name == name && seen.place == c.node.place) return;
+    if (calls.size() < 400) calls.push_back({name, c.node.place, c.given, c.by_default, e.pins().now_s()});
+}
+
+/// Label of the pin of an argument; what is no pin of this board is noted.
+std::string pin_of(Evaluator& e, Call& c, std::size_t i, bool analog = false) {
+    const long number = static_cast<long>(c.number(i));
+    std::string label = e.pins().label(number, analog);
+    if (label.empty()) {
+        e.seen().unknown_pins.emplace(number, c.node.place);
+        label = fmt::format("{}", number);
+    }
+    return label;
+}
+
+void add_use(std::vector<std::pair<CodePlace, Literals>>& to, Call& c) {
+    for (const auto& [place, literals] : to)
+        if (place == c.node.place) return;
+    if (to.size() < 16) to.emplace_back(c.node.place, c.value(0).literals);
+}
+
+CodeValue pin_mode(Evaluator& e, Call& c) {
+    const std::string pin = pin_of(e, c, 0);
+    const int mode = static_cast<int>(c.number(1));
+    PinUse& use = e.seen().pins[pin];
+    use.mode = mode;
+    use.mode_place = c.node.place;
+    use.mode_pin = c.value(0).literals;
+    if (mode == 1) e.acted();
+    e.pass_time(0);
+    e.pins().set_mode(pin, mode == 1, mode == 2);
+    e.pass_time(level_us(e));
+    return {};
+}
+
+CodeValue digital_write(Evaluator& e, Call& c) {
+    const std::string pin = pin_of(e, c, 0);
+    PinUse& use = e.seen().pins[pin];
+    add_use(use.writes, c);
+    use.written_in_loop = use.written_in_loop || e.in_loop();
+    e.pass_time(0);
+    e.pins().drive(pin, c.number(1) != 0);
+    e.acted();
+    e.pass_time(level_us(e));
+    return {};
+}
+
+CodeValue digital_read(Evaluator& e, Call& c) {
+    const std::string pin = pin_of(e, c, 0);
+    add_use(e.seen().pins[pin].reads, c);
+    e.looked();
+    e.pass_time(level_us(e));
+    CodeValue out = whole_value(e.pins().level(pin) ? 1 : 0);
+    out.trace = trace_source(SourceKind::level, pin, c.node.place);
+    return out;
+}
+
+CodeValue analog_read(Evaluator& e, Call& c) {
+    const std::string pin = pin_of(e, c, 0, true);
+    add_use(e.seen().pins[pin].analog_reads, c);
+    e.acted();
+    e.pass_time(conversion_us);
+    CodeValue out = whole_value(e.pins().code(pin, e.reference_V, e.bits));
+    out.trace = trace_source(SourceKind::analog, pin, c.node.place);
+    return out;
+}
+
+CodeValue analog_read_mV(Evaluator& e, Call& c) {
+    const std::string pin = pin_of(e, c, 0, true);
+    add_use(e.seen().pins[pin].analog_reads, c);
+    e.acted();
+    e.pass_time(conversion_us);
+    const auto volts = e.pins().volts(pin);
+    CodeValue out =
+        whole_value(static_cast<std::int64_t>(std::lround(1000 * volts.value_or(e.nature().supply_V / 2))));
+    out.trace = trace_source(SourceKind::analog, pin, c.node.place);
+    // In counts, as the plan has it: the core's calibration is taken as right.
+    auto scaled = std::make_shared<Trace>(*out.trace);
+    scaled->slope = 1000 * e.reference_V / std::ldexp(1.0, e.bits);
+    out.trace = scaled;
+    return out;
+}
+
+CodeValue analog_reference(Evaluator& e, Call& c) {
+    note(e, c, "analogReference");
+    if (e.nature().eight_bit) e.reference_V = c.number(0) == 3 ? e.nature().internal_V : e.nature().supply_V;
+    return {};
+}
+
+CodeValue analog_resolution(Evaluator& e, Call& c) {
+    note(e, c, "analogReadResolution");
+    const int bits = static_cast<int>(c.number(0));
+    if (bits >= 1 && bits <= 16) e.bits = bits;
+    return {};
+}
+
+CodeValue millis(Evaluator& e, Call&) {
+    e.pass_time(1);
+    CodeValue out = whole_value(static_cast<std::int64_t>(e.pins().now_us() / 1000) & 0xFFFFFFFF);
+    out.clock = CodeValue::Clock::ms;
+    return out;
+}
+
+CodeValue micros(Evaluator& e, Call&) {
+    e.pass_time(2);
+    CodeValue out = whole_value(static_cast<std::int64_t>(e.pins().now_us()) & 0xFFFFFFFF);
+    out.clock = CodeValue::Clock::us;
+    return out;
+}
+
+void wait(Evaluator& e, Call& c, double ms) {
+    Waited& w = e.seen().waits[{c.node.place.file, c.node.place.line}];
+    w.place = c.node.place;
+    w.longest_ms = std::max(w.longest_ms, ms);
+    w.total_ms += ms;
+    w.in_interrupt = w.in_interrupt || e.in_interrupt();
+    w.in_loop = w.in_loop || e.in_loop();
+    w.literals = c.value(0).literals;
+    e.acted();
+    e.pass_time(ms * 1000);
+}
+
+CodeValue delay(Evaluator& e, Call& c) {
+    wait(e, c, c.number(0));
+    return {};
+}
+
+CodeValue delay_us(Evaluator& e, Call& c) {
+    const double us = c.number(0);
+    e.acted();
+    if (us >= 1000)
+        wait(e, c, us / 1000);
+    else
+        e.pass_time(us);
+    return {};
+}
+
+/// Waits for a pulse and measures it; on a pin that never moves it comes back with 0.
+CodeValue pulse_in(Evaluator& e, Call& c) {
+    const std::string pin = pin_of(e, c, 0);
+    note(e, c, "pulseIn");
+    add_use(e.seen().pins[pin].reads, c);
+    e.ask("pin " + pin, c.node.place);
+    e.acted();
+    BoardPins& pins = e.pins();
+    const bool wanted = c.number(1) != 0;
+    const double end = pins.now_us() + c.number(2);
+    const auto wait_for = [&](bool level) {
+        while (pins.level(pin) != level) {
+            const auto next = pins.next_event_us();
+            if (!next || *next > end) {
+                pins.advance(std::max(0.0, end - pins.now_us()));
+                return false;
+            }
+            pins.advance(std::max(0.0, *next - pins.now_us()));
+        }
+        return true;
+    };
+    CodeValue out = whole_value(0);
+    if (wait_for(!wanted) && wait_for(wanted)) {
+        const double began = pins.now_us();
+        if (wait_for(!wanted)) out = whole_value(std::lround(pins.now_us() - began));
+    }
+    out.trace = trace_source(SourceKind::echo, pin, c.node.place);
+    return out;
+}
+
+CodeValue attach_interrupt(Evaluator& e, Call& c) {
+    long number = static_cast<long>(c.number(0));
+    // By its own number on the 8-bit boards: 0 is pin 2, 1 is pin 3.
+    const bool old_numbers = e.nature().eight_bit && number < 2;
+    const std::string pin = e.pins().label(old_numbers ? number + 2 : number, false);
+    InterruptUse use{pin.empty() ? fmt::format("{}", number) : pin,
+                     c.value(1).kind == CodeValue::Kind::function ? c.value(1).slot : nothing,
+                     static_cast<int>(c.number(2)), c.node.place, c.value(0).literals};
+    auto& all = e.seen().interrupts;
+    std::erase_if(all, [&](const InterruptUse& u) { return u.pin == use.pin; });
+    if (all.size() < 64) all.push_back(use);
+    return {};
+}
+
+CodeValue detach_interrupt(Evaluator& e, Call& c) {
+    long number = static_cast<long>(c.number(0));
+    if (e.nature().eight_bit && number < 2) number += 2;
+    const std::string pin = e.pins().label(number, false);
+    std::erase_if(e.seen().interrupts, [&](const InterruptUse& u) { return u.pin == pin; });
+    return {};
+}
+
+CodeValue shift_in(Evaluator& e, Call& c) {
+    const std::string data = pin_of(e, c, 0), clock = pin_of(e, c, 1);
+    std::int64_t out = 0;
+    for (int i = 0; i < 8; ++i) {
+        e.pins().drive(clock, true);
+        e.pass_time(level_us(e));
+        const std::int64_t bit = e.pins().level(data) ? 1 : 0;
+        out |= c.number(2) == 0 ? bit << i : bit << (7 - i);
+        e.pins().drive(clock, false);
+        e.pass_time(level_us(e));
+    }
+    e.acted();
+    CodeValue v = whole_value(out);
+    v.trace = trace_source(SourceKind::one_pin_bus, data, c.node.place);
+    return v;
+}
+
+/// Called, with what it was given; it does nothing here.
+template <char const* name>
+CodeValue seen_only(Evaluator& e, Call& c) {
+    note(e, c, name);
+    e.acted();
+    return {};
+}
+
+CodeValue nothing_to_do(Evaluator& e, Call& c) {
+    e.acted();
+    return e.tree().type_of(c.node).is_number() ? whole_value(0) : CodeValue{};
+}
+
+CodeValue sleep(Evaluator& e, Call& c) {
+    note(e, c, "sleep");
+    // Until an interrupt, or the watchdog's own.
+    const auto next = e.pins().next_event_us();
+    e.acted();
+    e.pass_time(next ? std::clamp(*next - e.pins().now_us(), 1.0, 8e6) : 8e6);
+    return {};
+}
+
+constexpr char wdt_enable[] = "wdt_enable", wdt_disable[] = "wdt_disable", wifi_begin[] = "WiFi.begin",
+               wifi_off[] = "WiFi.off";
+
+CodeValue wifi_connect(Evaluator& e, Call& c) {
+    note(e, c, wifi_begin);
+    e.acted();
+    return whole_value(3);
+}
+CodeValue wifi_status(Evaluator& e, Call&) {
+    e.acted();
+    e.pass_time(10);
+    return whole_value(3); // it has the network
+}
+
+} // namespace
+
+void add_pin_calls(CoreCalls& calls) {
+    calls["pinMode"] = pin_mode;
+    calls["digitalWrite"] = digital_write;
+    calls["digitalRead"] = digital_read;
+    calls["analogRead"] = analog_read;
+    calls["analogReadMilliVolts"] = analog_read_mV;
+    calls["analogReference"] = analog_reference;
+    calls["analogReadResolution"] = analog_resolution;
+    calls["millis"] = millis;
+    calls["micros"] = micros;
+    calls["delay"] = delay;
+    calls["delayMicroseconds"] = delay_us;
+    calls["pulseIn"] = calls["pulseInLong"] = pulse_in;
+    calls["attachInterrupt"] = attach_interrupt;
+    calls["detachInterrupt"] = detach_interrupt;
+    calls["shiftIn"] = shift_in;
+    calls["cli"] = [](Evaluator& e, Call&) { return e.set_interrupts(false), CodeValue{}; };
+    calls["sei"] = [](Evaluator& e, Call&) { return e.set_interrupts(true), CodeValue{}; };
+    calls["wdt_enable"] = seen_only<wdt_enable>;
+    calls["wdt_reset"] = calls["yield"] = [](Evaluator&, Call&) { return CodeValue{}; };
+    calls["wdt_disable"] = seen_only<wdt_disable>;
+    calls["sleep_mode"] = calls["sleep_cpu"] = sleep;
+    calls["WiFiClass::begin"] = wifi_connect;
+    calls["WiFiClass::status"] = wifi_status;
+    calls["WiFiClass::disconnect"] = seen_only<wifi_off>;
+    calls["WiFiClass::mode"] = [](Evaluator& e, Call& c) {
+        if (c.number(0) == 0) note(e, c, wifi_off);
+        return whole_value(1);
+    };
+    for (const char* name :
+         {"analogWrite", "tone", "noTone", "shiftOut", "analogSetAttenuation", "analogSetPinAttenuation",
+          "analogWriteResolution", "set_sleep_mode", "sleep_enable", "sleep_disable", "sleep_bod_disable",
+          "power_all_enable", "power_all_disable", "power_adc_enable", "power_adc_disable", "configTime"})
+        calls[name] = nothing_to_do;
+}
+
+} // namespace cognitum::program

@@ -1,0 +1,142 @@
+#include "core/program/read/read_program.h"
+
+#include "core/program/read/paths.h"
+#include "core/program/read/rules.h"
+#include "core/units/format.h"
+
+#include <algorithm>
+#include <cmath>
+#include <fmt/format.h>
+
+namespace cognitum {
+
+namespace program {
+
+ReadFinding found(const Trial& trial, std::string id, Severity severity, const CodePlace& place,
+                  std::string message, std::string why, std::string mended, std::string reading) {
+    ReadFinding out;
+    out.id = std::move(id);
+    out.severity = severity;
+    out.reading = std::move(reading);
+    out.file = trial.file_name(place);
+    out.line = place.line;
+    out.message = std::move(message);
+    out.why = std::move(why);
+    out.mended = std::move(mended);
+    return out;
+}
+
+const Literal* own_literal(const Literals& literals) {
+    if (literals)
+        for (const Literal& l : *literals)
+            if (l.place.line > 0 && l.place.file != nothing) return &l;
+    return nullptr;
+}
+
+const Waited* longest_wait(const Observed& seen) {
+    const Waited* out = nullptr;
+    for (const auto& [at, wait] : seen.waits)
+        if (wait.in_loop && (!out || wait.longest_ms > out->longest_ms)) out = &wait;
+    return out;
+}
+
+std::string code_number(double value) {
+    return fmt::format("{:.7g}", value);
+}
+
+std::string wait_text(double ms) {
+    const std::string space(thin_space);
+    if (ms < 1000) return format_constant(ms, 3) + space + "ms";
+    return format_constant(ms / 1000, 3) + space + "s";
+}
+
+} // namespace program
+
+namespace {
+
+using namespace program;
+
+Result<const BoardUse*> find(const Bench& bench, const Catalog& catalog, const std::string& board) {
+    const BoardUse* use = bench.board(board);
+    if (!use) return failure(fmt::format("There is no board \"{}\".", board));
+    if (!catalog.board(use->card))
+        return failure(fmt::format("“{}” has no card of a board: its pins are not known.", use->name), board,
+                       "Choose its kind on the page Boards.");
+    return use;
+}
+
+/// One of each rule on a line; errors first on a line, then in the order of the text.
+void sort(std::vector<ReadFinding>& findings) {
+    std::stable_sort(findings.begin(), findings.end(), [](const ReadFinding& a, const ReadFinding& b) {
+        return std::tuple(a.file, a.line, -static_cast<int>(a.severity)) <
+               std::tuple(b.file, b.line, -static_cast<int>(b.severity));
+    });
+    const auto same = [](const ReadFinding& a, const ReadFinding& b) {
+        return a.id == b.id && a.line == b.line && a.file == b.file && a.message == b.message;
+    };
+    findings.erase(std::unique(findings.begin(), findings.end(), same), findings.end());
+}
+
+void note_what_was_not_followed(const SyntaxTree& tree, const Trial* trial, ProgramRead& out) {
+    if (!tree.said.empty() && !tree.unknown_headers.empty()) {
+        std::string names;
+        for (const auto& [name, place] : tree.unknown_headers)
+            names += (names.empty() ? "" : ", ") + name;
+        out.notes.push_back(fmt::format("Not known here: {}. What comes from it is not followed.", names));
+    }
+    if (!trial) return;
+    for (const SentNumber& s : trial->sent)
+        if (s.source && s.source->kind == SourceKind::library)
+            out.notes.push_back(fmt::format("Line {} sends what “{}” gives; a library’s numbers are not followed.",
+                                            s.place.line, s.source->key));
+    if (!trial->usual().stopped.empty())
+        out.notes.push_back(fmt::format("It could not be followed to its end: {}.", trial->usual().stopped));
+}
+
+} // namespace
+
+bool has_short_int(const Bench& bench, const Catalog& catalog, const std::string& board) {
+    const auto use = find(bench, catalog, board);
+    return use && nature_of(*catalog.board((*use)->card)).eight_bit;
+}
+
+Result<std::string> pins_header(const Bench& bench, const Catalog& catalog, const std::string& board) {
+    const auto use = find(bench, catalog, board);
+    if (!use) return tl::make_unexpected(use.error());
+    return BoardPins(*catalog.board((*use)->card)).header();
+}
+
+Result<ProgramRead> read_program(const SyntaxTree& tree, const Bench& bench, const Catalog& catalog,
+                                 const std::string& board) {
+    const auto use = find(bench, catalog, board);
+    if (!use) return tl::make_unexpected(use.error());
+    ProgramRead out;
+    if (tree.setup == nothing || tree.loop == nothing) {
+        look_at_text(tree, nullptr, out.findings);
+        sort(out.findings);
+        note_what_was_not_followed(tree, nullptr, out);
+        return out;
+    }
+    const Trial trial = run_trial(tree, bench, catalog, **use);
+    look_at_wiring(trial, out.findings);
+    look_at_numbers(trial, out.findings);
+    look_at_counts(trial, out.findings);
+    look_at_time(trial, out.findings);
+    look_at_text(tree, &trial, out.findings);
+    if (!trial.usual().stopped.empty() && trial.usual().stopped_at.line > 0)
+        out.findings.push_back(found(trial, "stops", Severity::error, trial.usual().stopped_at,
+                                     "The program goes no further: " + trial.usual().stopped + ".",
+                                     "With the plan’s parts at its pins it comes to this line and no further."));
+    sort(out.findings);
+    for (const SentNumber& s : trial.sent)
+        if (s.reading) out.readings.push_back(path_in_program(trial, s, standing_of(trial, s, false)));
+    for (const Reading& r : bench.readings)
+        if (r.wiring.board == board && r.feed() == board &&
+            std::none_of(out.readings.begin(), out.readings.end(),
+                         [&](const ReadPath& p) { return p.reading == r.id; }))
+            out.not_in_it.push_back(r.id);
+    note_what_was_not_followed(tree, &trial, out);
+    return out;
+}
+
+} // namespace cognitum

@@ -1,0 +1,389 @@
+#include "core/program/read/explain.h"
+#include "core/program/read/rules.h"
+
+#include "core/plan/path.h"
+#include "core/units/format.h"
+#include "core/units/unit.h"
+
+#include <algorithm>
+#include <cmath>
+#include <fmt/format.h>
+
+namespace cognitum::program {
+
+namespace {
+
+/// One step of the raw number in what is sent; 0: not known.
+double effect_of_a_step(const Trial& t, const SentNumber& s) {
+    double out = 0;
+    if (!s.reading || !s.asked) {
+        const TraceRef& trace = s.last()->value.trace;
+        return trace->origin->is_source ? std::abs(trace->slope) : 0;
+    }
+    std::size_t before = s.at.size();
+    for (std::size_t k = 0; k < s.at.size(); ++k) {
+        const ProofPoint* here = t.point(k, s.reading->id);
+        if (!s.at[k] || !here) continue;
+        if (before < s.at.size()) {
+            const ProofPoint* there = t.point(before, s.reading->id);
+            const double raw = raw_number(t, *s.reading, *here) - raw_number(t, *s.reading, *there);
+            if (raw != 0) out = std::max(out, std::abs((s.at[k]->value.ideal - s.at[before]->value.ideal) / raw));
+        }
+        before = k;
+    }
+    return out;
+}
+
+std::string value_text(const Trial&, const Reading& r, double v) {
+    return format_value(v, r.quantity.accuracy / 5, r.quantity.unit);
+}
+
+/// "At 18.0 °C it prints 44.9." at the middle point.
+std::string example(const Trial& t, const SentNumber& s) {
+    for (const std::size_t k : {t.seen.size() / 2, std::size_t{0}, t.seen.size() - 1}) {
+        const ProofPoint* p = s.reading ? t.point(k, s.reading->id) : nullptr;
+        if (p && s.at[k])
+            return fmt::format("At {} it prints {}.", value_text(t, *s.reading, p->truth), s.at[k]->text);
+    }
+    return {};
+}
+
+std::string replaced_first(std::string line, const std::string& what, const std::string& by) {
+    if (const auto at = line.find(what); at != std::string::npos) line.replace(at, what.size(), by);
+    return line;
+}
+
+/// The line with its whole-number type turned into float.
+std::string as_float(std::string line) {
+    for (const char* type : {"unsigned long ", "unsigned int ", "uint16_t ", "int16_t ", "int32_t ", "uint32_t ",
+                             "long ", "int ", "byte ", "uint8_t "})
+        if (line.starts_with(type) || line.find(std::string("const ") + type) == 0)
+            return replaced_first(line, type, "float ");
+    return line;
+}
+
+/// Text at a place.
+std::string text_at(const Trial& t, const CodePlace& place) {
+    const std::string& line = t.tree->line(place);
+    const auto at = static_cast<std::size_t>(std::max(0, place.column - 1));
+    return at < line.size() && place.length > 0 ? line.substr(at, static_cast<std::size_t>(place.length))
+                                                : std::string();
+}
+
+/// The last whole number in a text with something behind it: "r / 1023" with ".0".
+std::string with_suffix(const std::string& text, const std::string& suffix, bool first) {
+    std::size_t best = std::string::npos, length = 0;
+    for (std::size_t i = 0; i < text.size();) {
+        if (std::isdigit(static_cast<unsigned char>(text[i])) == 0 ||
+            (i > 0 && (std::isalnum(static_cast<unsigned char>(text[i - 1])) != 0 || text[i - 1] == '_' ||
+                       text[i - 1] == '.'))) {
+            ++i;
+            continue;
+        }
+        std::size_t end = i;
+        while (end < text.size() && std::isdigit(static_cast<unsigned char>(text[end])) != 0)
+            ++end;
+        const bool plain = end >= text.size() || (std::isalnum(static_cast<unsigned char>(text[end])) == 0 &&
+                                                  text[end] != '.' && text[end] != '_');
+        if (plain && (best == std::string::npos || !first)) {
+            best = i;
+            length = end - i;
+        }
+        i = std::max(end, i + 1);
+    }
+    if (best == std::string::npos) return {};
+    return text.substr(0, best + length) + suffix + text.substr(best + length);
+}
+
+std::string mended_loss(const Trial& t, const Loss& loss) {
+    const std::string text = text_at(t, loss.place);
+    if (text.empty()) return {};
+    switch (loss.kind) {
+    case Loss::Kind::division: {
+        std::string by = with_suffix(text, ".0", false);
+        if (by.empty()) by = "(float)" + text;
+        return as_float(t.mended(loss.place, by));
+    }
+    case Loss::Kind::overflow: {
+        std::string by = with_suffix(text, "L", true);
+        if (by.empty()) by = "(long)" + text;
+        return t.mended(loss.place, by);
+    }
+    case Loss::Kind::cut: {
+        const std::string line = t.mended(loss.place, text);
+        const std::string out = as_float(line);
+        return out == line ? std::string() : out;
+    }
+    case Loss::Kind::map: {
+        std::vector<std::string> parts(1);
+        int depth = 0;
+        const auto open = text.find('(');
+        for (std::size_t i = open + 1; open != std::string::npos && i + 1 < text.size(); ++i) {
+            depth += text[i] == '(' ? 1 : text[i] == ')' ? -1 : 0;
+            if (text[i] == ',' && depth == 0)
+                parts.emplace_back();
+            else if (!(text[i] == ' ' && parts.back().empty()))
+                parts.back() += text[i];
+        }
+        if (parts.size() != 5) return {};
+        return as_float(t.mended(loss.place, fmt::format("({0} - {1}) * float({4} - {3}) / ({2} - {1}) + {3}",
+                                                         parts[0], parts[1], parts[2], parts[3], parts[4])));
+    }
+    case Loss::Kind::text: return {};
+    }
+    return {};
+}
+
+struct LossWords {
+    const char *id, *message;
+};
+LossWords words_of_loss(Loss::Kind kind) {
+    switch (kind) {
+    case Loss::Kind::division:
+        return {"whole-number-division", "It divides whole numbers: the fraction is dropped."};
+    case Loss::Kind::overflow: return {"integer-overflow", "The number is too large for its type."};
+    case Loss::Kind::cut: return {"cut-to-whole", "The number is cut to a whole one."};
+    case Loss::Kind::map: return {"map-to-whole", "map() gives whole numbers only."};
+    case Loss::Kind::text: return {"text-parsed-again", "A number that was made a text is read back from it."};
+    }
+    return {};
+}
+
+ReadFinding loss_finding(const Trial& t, const Loss& loss, const std::string& reading, const std::string& seen) {
+    const auto [id, message] = words_of_loss(loss.kind);
+    std::string why =
+        loss.kind == Loss::Kind::overflow
+            ? fmt::format("{} bits hold at most {}; {} became {}.", loss.bits,
+                          format_constant(std::ldexp(1.0, loss.bits - 1) - 1, 12), format_constant(loss.ideal, 8),
+                          format_constant(loss.board, 8))
+            : fmt::format("{} became {}.", format_constant(loss.ideal, 5), format_constant(loss.board, 5));
+    if (loss.kind == Loss::Kind::text) why = "Its text has two digits behind the point, and the rest is lost.";
+    if (!seen.empty()) why += " " + seen;
+    return found(t, id, Severity::error, loss.place, message, why, mended_loss(t, loss), reading);
+}
+
+/// What the board's types lost on the way to a number that is sent, where it matters. True: something was found.
+bool losses(const Trial& t, const SentNumber& s, const Standing& standing, ReadFindings& out) {
+    const double effect = effect_of_a_step(t, s);
+    double slack = effect;
+    if (s.reading && (standing.as == SentAs::value || standing.as == SentAs::other_unit))
+        slack = std::max(slack, s.reading->quantity.accuracy / 3);
+    std::set<int> guilty;
+    for (const Printed* p : s.at) {
+        if (!p) continue;
+        const double step = p->digits < 0 ? 0 : std::pow(10.0, -p->digits) * 0.51;
+        const double printed = std::strtod(p->text.c_str(), nullptr);
+        for (int i = 0; i < 64 && static_cast<std::size_t>(i) < t.usual().losses.size(); ++i)
+            if ((p->value.losses >> i & 1) != 0 &&
+                t.usual().losses[static_cast<std::size_t>(i)].kind == Loss::Kind::text)
+                guilty.insert(i);
+        if (!(std::abs(printed - p->value.ideal) > slack + step + 1e-5 * std::abs(p->value.ideal))) continue;
+        for (int i = 0; i < 64; ++i)
+            if ((p->value.losses >> i & 1) != 0) guilty.insert(i);
+    }
+    if (guilty.empty()) return false;
+    // The one that lost the largest share first; another of the same kind only follows from it.
+    const auto& all = t.usual().losses;
+    int worst = -1;
+    double most = -1;
+    for (const int i : guilty) {
+        if (i >= static_cast<int>(all.size())) continue;
+        const Loss& l = all[static_cast<std::size_t>(i)];
+        const double share = std::abs(l.board - l.ideal) / std::max(1e-9, std::abs(l.ideal));
+        if (share > most + 1e-9) {
+            most = share;
+            worst = i;
+        }
+    }
+    if (worst < 0) return false;
+    const Loss& l = all[static_cast<std::size_t>(worst)];
+    if (std::none_of(out.begin(), out.end(), [&](const ReadFinding& f) {
+            return f.line == l.place.line && f.id == words_of_loss(l.kind).id;
+        }))
+        out.push_back(loss_finding(t, l, s.reading ? s.reading->id : std::string(), example(t, s)));
+    return true;
+}
+
+/// The divisor of a full scale that is one less than the converter's steps.
+void divisor(const Trial& t, const SentNumber& s, ReadFindings& out) {
+    if (!s.source || s.source->kind != SourceKind::analog || !s.reading) return;
+    bool has_adc = false;
+    for (const Stage& stage : s.reading->path.stages) {
+        const auto* adc = std::get_if<Adc>(&stage);
+        has_adc = has_adc || std::holds_alternative<RatioDivider>(stage) || std::holds_alternative<Ratio>(stage) ||
+                  (adc && adc->convention == CodeConvention::two_to_n);
+    }
+    if (!has_adc) return;
+    const double codes = std::ldexp(1.0, t.placed(*s.reading).bits());
+    for (const Literal& l : literals_of(s.last()->value.trace)) {
+        const bool short_one = l.value == codes - 1;
+        const bool other = l.value == 1023 || l.value == 4095 || l.value == 1024 || l.value == 4096;
+        if (!short_one && (!other || l.value == codes)) continue;
+        // 1023 / r − 1 of a divider whose resistor is on the other side has it as well, and is meant as the full
+        // scale.
+        out.push_back(found(
+            t, "divisor-differs", short_one ? Severity::look : Severity::error, l.place,
+            fmt::format("The converter has {} steps, not {}.", format_constant(codes), format_constant(l.value)),
+            short_one
+                ? fmt::format("Code {} is a rail: everything is {} % too high.", format_constant(codes - 1),
+                              format_constant(100 / (codes - 1), 1))
+                : fmt::format("Everything is {} times what it should be.", format_constant(codes / l.value, 2)),
+            t.mended(l.place, text_at(t, l.place).find('.') != std::string::npos ? fmt::format("{:.1f}", codes)
+                                                                                 : fmt::format("{:.0f}", codes)),
+            s.reading->id));
+    }
+}
+
+void other_value(const Trial& t, const SentNumber& s, ReadFindings& out) {
+    const Reading& r = *s.reading;
+    const std::string seen = example(t, s);
+    if (const auto why = explain(t, s)) {
+        const CodePlace place = why->literal ? why->literal->place : s.place;
+        const std::string mended =
+            why->literal ? t.mended(why->literal->place, fmt::format("{:.5g}", why->must_be)) : std::string();
+        if (why->key == "unknown") {
+            // Where the pin's number becomes a resistance: the function that is nearest to it.
+            const Origin* first = s.last()->value.trace->origin.get();
+            while (!first->is_source && !first->of.empty() && !first->of.front()->origin->is_source)
+                first = first->of.front()->origin.get();
+            out.push_back(found(
+                t, "leg-order", Severity::error, first->is_source ? s.place : first->place,
+                fmt::format("It takes the part for {}; the plan has it {}.", why->used_text, why->planned_text),
+                "The resistance comes out upside down. " + seen, {}, r.id));
+            return;
+        }
+        const std::string id = why->key == "reference_V"                    ? "reference-differs"
+                               : why->key == "zero" || why->key == "offset" ? "offset-differs"
+                                                                            : "constant-differs";
+        std::string message =
+            fmt::format("It takes {} for {}; the plan has {}.", why->used_text, why->words, why->planned_text);
+        if (why->used == 0 && id == "offset-differs")
+            message = fmt::format("It does not take off {}: {}.", why->words, why->planned_text);
+        if (!why->apart.empty())
+            message = fmt::format("{}; {} is {} in the plan: it must be {}.", why->apart, why->words,
+                                  why->planned_text, format_constant(why->must_be, 4));
+        out.push_back(found(t, id, Severity::error, place, message, seen, mended, r.id));
+        return;
+    }
+    std::string mended;
+    const Chain path = effective_path(r);
+    if (s.source && s.source->kind == SourceKind::analog && !path.stages.empty()) {
+        const Walk a = walk(path, 300), b = walk(path, 301), c = walk(path, 302);
+        const double slope = b.result().number - a.result().number;
+        if (a.result().ok() && b.result().ok() && c.result().ok() &&
+            std::abs(c.result().number - b.result().number - slope) < 1e-9)
+            mended = fmt::format("float value = {} * analogRead({}) + {};", code_number(slope), s.source->key,
+                                 code_number(a.result().number - 300 * slope));
+    }
+    out.push_back(
+        found(t, "prints-another-value", Severity::error, s.place,
+              seen.empty() ? "It prints another value than the plan’s path gives." : seen,
+              fmt::format("The plan’s path of {} gives other values, and no single constant explains it.", r.name),
+              mended, r.id));
+}
+
+void digits(const Trial& t, const SentNumber& s, const Standing& standing, ReadFindings& out) {
+    const Printed& p = *s.last();
+    if (!p.value.is_float || p.digits < 0) return;
+    const double effect = effect_of_a_step(t, s);
+    const double step = std::pow(10.0, -p.digits);
+    if (!(effect > 0) || (s.asked && s.asked->input != ProofInput::volts)) return;
+    const bool is_value = s.reading && standing.as == SentAs::value;
+    if (step > 2 * effect && !(is_value && step <= s.reading->quantity.accuracy / 2))
+        out.push_back(found(t, "digits-hide", Severity::look, s.place,
+                            fmt::format("It prints steps of {}; one step of the converter is {}.",
+                                        format_constant(step), format_constant(effect, 2)),
+                            "What lies between is lost before it is sent.", {},
+                            s.reading ? s.reading->id : std::string()));
+    if (step * 1000 < effect)
+        out.push_back(found(t, "digits-pretend", Severity::note, s.place,
+                            fmt::format("It prints {} digits behind the point; one step of the converter is {}.",
+                                        p.digits, format_constant(effect, 2)),
+                            "The digits behind that are no measurement.", {},
+                            s.reading ? s.reading->id : std::string()));
+}
+
+/// With nothing at its pins: a part that does not answer has no value.
+void failures(const Trial& t, ReadFindings& out) {
+    std::set<std::pair<std::string, int>> said;
+    for (const Line& line : t.unfitted.lines)
+        for (const Printed& p : line.numbers) {
+            const Origin* source = source_of(p.value.trace);
+            if (!source || (source->kind != SourceKind::echo && source->kind != SourceKind::i2c &&
+                            source->kind != SourceKind::spi && source->kind != SourceKind::one_pin_bus))
+                continue;
+            SentNumber number;
+            number.label = p.label;
+            const Reading* r = reading_of(t, *source, number);
+            if (!r || p.text == "nan" || p.text == "inf" || p.text == "ovf") continue;
+            if (!said.emplace(r->id, p.place.line).second) continue;
+            out.push_back(found(
+                t, "failure-as-number", Severity::error, p.place,
+                fmt::format("When {} does not answer it prints {}.", r->name, p.text),
+                "A failure that looks like a value spoils every mean and every total. Send a word, or nothing.", {},
+                r->id));
+        }
+    // A request that brings nothing gives −1 for each byte, whose source is then the bus no more.
+    for (const Line& line : t.unfitted.lines)
+        for (const Printed& p : line.numbers)
+            for (const SentNumber& s : t.sent)
+                if (s.reading && s.source && s.source->kind == SourceKind::i2c && s.place == p.place &&
+                    !p.value.trace && p.text != "nan" && said.emplace(s.reading->id, p.place.line).second)
+                    out.push_back(
+                        found(t, "failure-as-number", Severity::error, p.place,
+                              fmt::format("When {} does not answer it prints {}.", s.reading->name, p.text),
+                              "A failure that looks like a value spoils every mean and every total. Send a word, "
+                              "or nothing.",
+                              {}, s.reading->id));
+}
+
+} // namespace
+
+void look_at_numbers(const Trial& t, ReadFindings& out) {
+    const auto has = [&](const char* id) {
+        return std::any_of(out.begin(), out.end(), [&](const ReadFinding& f) { return f.id == id; });
+    };
+    const bool other_reference = has("reference-differs") || has("resolution-differs");
+    for (const SentNumber& s : t.sent) {
+        if (!s.source || s.source->kind == SourceKind::library || s.source->kind == SourceKind::pulses ||
+            s.source->kind == SourceKind::level)
+            continue;
+        const Standing real = standing_of(t, s, true);
+        const bool lost = losses(t, s, real, out);
+        if (!s.reading || !s.asked) continue;
+        const std::size_t before = out.size();
+        divisor(t, s, out);
+        const bool other_divisor = std::any_of(out.begin() + static_cast<std::ptrdiff_t>(before), out.end(),
+                                               [](const ReadFinding& f) { return f.severity == Severity::error; });
+        if (real.as == SentAs::another && !other_divisor &&
+            !(other_reference && s.source->kind == SourceKind::analog)) {
+            // Only where it follows its pin at all: two numbers of one source, as a highest and a mean, are no
+            // values.
+            other_value(t, s, out);
+        } else if (real.as == SentAs::other_unit) {
+            out.push_back(found(t, "unit-differs", Severity::look, s.place,
+                                fmt::format("It sends {}; the plan has {} in {}.", unit_symbol(real.unit),
+                                            s.reading->name, unit_symbol(s.reading->quantity.unit)),
+                                "Cognitum takes the number for " + unit_symbol(s.reading->quantity.unit) + ". " +
+                                    example(t, s),
+                                {}, s.reading->id));
+        } else if (!lost) {
+            digits(t, s, real, out);
+        }
+    }
+    for (const Loss& loss : t.usual().losses) {
+        // Numbers of the text alone, as 60 * 1000: they are wrong wherever they go.
+        if (loss.kind != Loss::Kind::overflow) continue;
+        const bool sensor = std::any_of(t.sent.begin(), t.sent.end(), [&](const SentNumber& s) {
+            const auto i = static_cast<int>(&loss - t.usual().losses.data());
+            return (s.last()->value.losses >> i & 1) != 0;
+        });
+        const bool said = std::any_of(out.begin(), out.end(), [&](const ReadFinding& f) {
+            return f.line == loss.place.line && f.id == "integer-overflow";
+        });
+        if (!sensor && !said) out.push_back(loss_finding(t, loss, {}, {}));
+    }
+    failures(t, out);
+}
+
+} // namespace cognitum::program

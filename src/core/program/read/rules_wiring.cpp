@@ -1,0 +1,270 @@
+#include "core/program/read/rules.h"
+
+#include "core/units/format.h"
+
+#include <algorithm>
+#include <fmt/format.h>
+
+namespace cognitum::program {
+
+namespace {
+
+/// All pins of the board that the plan has something on, with what.
+std::map<std::string, std::string> planned_pins(const Trial& t) {
+    std::map<std::string, std::string> out;
+    for (const Reading& r : t.bench->readings)
+        if (r.wiring.board == t.use->id && r.wiring.module.empty())
+            for (const Connection& c : r.wiring.pins)
+                out[c.pin] = r.name;
+    for (const Module& m : t.bench->modules)
+        if (m.board == t.use->id)
+            for (const Connection& c : m.pins)
+                out[c.pin] = m.name;
+    return out;
+}
+
+bool is_read(const Trial& t, const Reading& r) {
+    const auto use = t.usual().pins.find(r.wiring.pin());
+    const bool by_interrupt = std::any_of(t.usual().interrupts.begin(), t.usual().interrupts.end(),
+                                          [&](const InterruptUse& u) { return u.pin == r.wiring.pin(); });
+    return by_interrupt ||
+           (use != t.usual().pins.end() && (!use->second.analog_reads.empty() || !use->second.reads.empty()));
+}
+
+/// The reading that somebody meant who read this pin: named where it is printed, or the only one that is left.
+const Reading* meant(const Trial& t, const std::string& pin, bool analog) {
+    std::vector<const Reading*> left;
+    for (const Reading& r : t.bench->readings) {
+        const PartCard* part = t.catalog->part(r.sensor.part);
+        if (r.wiring.board != t.use->id || !part || !r.wiring.module.empty() || r.wiring.pin().empty() ||
+            is_read(t, r))
+            continue;
+        const Speech speech = part->interface.speech;
+        const bool is_analog = speech == Speech::analog || speech == Speech::resistive;
+        const bool is_level = speech == Speech::digital || speech == Speech::pulse || speech == Speech::echo;
+        if (analog ? is_analog : is_level) left.push_back(&r);
+    }
+    for (const SentNumber& s : t.sent) {
+        if (!s.source || s.source->key != pin) continue;
+        std::string label;
+        for (const char c : s.label)
+            label += static_cast<char>(std::tolower(static_cast<unsigned char>(c)));
+        for (const Reading* r : left) {
+            std::string id;
+            for (const char c : r->id + " " + r->field())
+                id += static_cast<char>(std::tolower(static_cast<unsigned char>(c)));
+            for (std::size_t from = 0; from < id.size();) {
+                const std::size_t to = id.find_first_of("- _.", from);
+                const std::string word = id.substr(from, to == std::string::npos ? to : to - from);
+                if (word.size() >= 3 && label.find(word) != std::string::npos) return r;
+                if (to == std::string::npos) break;
+                from = to + 1;
+            }
+        }
+    }
+    return left.size() == 1 ? left.front() : nullptr;
+}
+
+void other_pin(const Trial& t, const std::string& pin, bool analog, const CodePlace& call, const Literals& literals,
+               ReadFindings& out) {
+    const Literal* literal = own_literal(literals);
+    const CodePlace place = literal ? literal->place : call;
+    const char* reads = analog ? "reads" : "uses";
+    if (const Reading* r = meant(t, pin, analog)) {
+        out.push_back(
+            found(t, "pin-differs", Severity::error, place,
+                  fmt::format("It {} pin {}; the plan has {} on {}.", reads, pin, r->name, r->wiring.pin()),
+                  "What it sends is of another pin, or of one with nothing on it.",
+                  literal ? t.mended(literal->place, r->wiring.pin()) : std::string(), r->id));
+        return;
+    }
+    out.push_back(found(t, "pin-not-in-plan", Severity::look, place,
+                        fmt::format("It {} pin {}, and the plan has nothing on it.", reads, pin),
+                        "Either a wire is on another pin than planned, or the plan does not have this part yet."));
+}
+
+void pins(const Trial& t, ReadFindings& out) {
+    for (const auto& [number, place] : t.usual().unknown_pins)
+        out.push_back(found(t, "no-such-pin", Severity::error, place,
+                            fmt::format("This board has no pin {}.", number),
+                            fmt::format("It is “{}”.", t.card->name)));
+    const auto planned = planned_pins(t);
+    for (const auto& [pin, use] : t.usual().pins) {
+        const cognitum::Pin* on_board = t.card->pin(pin);
+        if (!on_board) continue;
+        const bool driven = (use.mode && *use.mode == 1) || (!use.writes.empty() && use.mode.value_or(0) == 1);
+        const CodePlace first_write = use.mode && *use.mode == 1 ? use.mode_place
+                                      : use.writes.empty()       ? use.mode_place
+                                                                 : use.writes.front().first;
+        if (driven && on_board->direction == "in")
+            out.push_back(found(t, "input-only-pin", Severity::error, first_write,
+                                fmt::format("Pin {} is an input only; the program drives it.", pin),
+                                "Nothing comes out of it, whatever is written."));
+        else if (driven && !on_board->boot.empty())
+            out.push_back(found(
+                t, "boot-pin", Severity::look, first_write,
+                fmt::format("Pin {} must be {} when the board starts; the program drives it.", pin, on_board->boot),
+                on_board->boot_means.empty() ? "With another level there the board does not start its program."
+                                             : "Another level there " + on_board->boot_means + "."));
+        const bool serial =
+            t.usual().call("Serial.begin") && on_board->taken_by.find("serial") != std::string::npos;
+        if (serial && (!use.reads.empty() || !use.writes.empty()))
+            out.push_back(
+                found(t, "pin-taken", Severity::error, (use.writes.empty() ? use.reads : use.writes).front().first,
+                      fmt::format("Pin {} is taken: {}.", pin, on_board->taken_by), "Both spoil each other."));
+        if (!use.analog_reads.empty() && driven)
+            out.push_back(found(t, "pin-used-twice", Severity::error, first_write,
+                                fmt::format("Pin {} is measured and driven.", pin),
+                                "A driven pin gives the converter its own level."));
+        if (planned.contains(pin)) continue;
+        if (!use.analog_reads.empty())
+            other_pin(t, pin, true, use.analog_reads.front().first, use.analog_reads.front().second, out);
+        else if (!use.reads.empty())
+            other_pin(t, pin, false, use.reads.front().first, use.reads.front().second, out);
+    }
+    for (const InterruptUse& use : t.usual().interrupts)
+        if (!planned.contains(use.pin) &&
+            !(t.usual().pins.contains(use.pin) && !t.usual().pins.at(use.pin).reads.empty()))
+            other_pin(t, use.pin, false, use.place, use.pin_literals, out);
+}
+
+void pull_ups(const Trial& t, ReadFindings& out) {
+    for (const Reading& r : t.bench->readings) {
+        const PartCard* part = t.catalog->part(r.sensor.part);
+        if (r.wiring.board != t.use->id || !part || !part->interface.open_drain || !r.wiring.module.empty() ||
+            r.wiring.pull_up_ohm > 0)
+            continue;
+        const Speech speech = part->interface.speech;
+        if (speech != Speech::pulse && speech != Speech::digital) continue;
+        if (!is_read(t, r)) continue;
+        const auto at = t.usual().pins.find(r.wiring.pin());
+        const bool has_mode = at != t.usual().pins.end() && at->second.mode;
+        if (has_mode && *at->second.mode != 0) continue;
+        CodePlace place = has_mode ? at->second.mode_place : CodePlace{};
+        std::string mended;
+        if (has_mode) {
+            const std::string& line = t.tree->line(place);
+            if (const auto word = line.find("INPUT", static_cast<std::size_t>(std::max(0, place.column - 1)));
+                word != std::string::npos)
+                mended = t.mended({place.file, place.line, static_cast<int>(word) + 1, 5}, "INPUT_PULLUP");
+        } else {
+            for (const InterruptUse& use : t.usual().interrupts)
+                if (use.pin == r.wiring.pin()) place = use.place;
+            if (place.line == 0 && at != t.usual().pins.end() && !at->second.reads.empty())
+                place = at->second.reads.front().first;
+        }
+        out.push_back(found(t, "no-pull-up", Severity::error, place,
+                            fmt::format("Pin {} of {} has no pull-up.", r.wiring.pin(), r.name),
+                            "Its contact only pulls down: open, the pin floats and sees pulses that never were.",
+                            mended, r.id));
+    }
+}
+
+void speed(const Trial& t, ReadFindings& out) {
+    const CallSeen* begin = t.usual().call("Serial.begin");
+    if (!begin || begin->given.empty() || !t.use->link.is_wire()) return;
+    const double baud = begin->given[0].number();
+    if (baud == t.use->link.baud) return;
+    const Literal* literal = own_literal(begin->given[0].literals);
+    out.push_back(found(t, "speed-differs", Severity::error, literal ? literal->place : begin->place,
+                        fmt::format("It sends at {} Bd; the plan listens at {} Bd.", format_constant(baud),
+                                    format_constant(t.use->link.baud)),
+                        "What arrives is unreadable at another speed.",
+                        literal ? t.mended(literal->place, fmt::format("{}", t.use->link.baud)) : std::string()));
+}
+
+void reference(const Trial& t, ReadFindings& out) {
+    const CallSeen* set = t.usual().call("analogReference");
+    bool any = false, internal = false;
+    std::string reading, name;
+    for (const Reading& r : t.bench->readings) {
+        const Placed p = t.placed(r);
+        if (r.wiring.board != t.use->id || !p.is_voltage() || p.module || !is_read(t, r)) continue;
+        any = true;
+        internal = r.wiring.reference == "internal";
+        reading = r.id;
+        name = p.reference ? p.reference->name : r.wiring.reference;
+    }
+    if (!any || !t.nature.eight_bit) return;
+    const bool sets_internal = set && !set->given.empty() && set->given[0].number() == 3;
+    if (sets_internal == internal) return;
+    if (sets_internal) {
+        const Literal* literal = own_literal(set->given[0].literals);
+        out.push_back(found(t, "reference-differs", Severity::error, set->place,
+                            fmt::format("It measures against the internal {} V; the plan has {}.",
+                                        format_constant(t.nature.internal_V), name),
+                            "Every count means another voltage.",
+                            literal ? t.mended(literal->place, "DEFAULT") : std::string(), reading));
+        return;
+    }
+    const CodeFunction& setup = t.tree->functions[static_cast<std::size_t>(t.tree->setup)];
+    out.push_back(found(t, "reference-differs", Severity::error, setup.place,
+                        fmt::format("It measures against the supply; the plan has {}.", name),
+                        "Every count means another voltage.", "analogReference(INTERNAL);", reading));
+}
+
+void resolution(const Trial& t, ReadFindings& out) {
+    const CallSeen* set = t.usual().call("analogReadResolution");
+    if (!set || set->given.empty()) return;
+    const int bits = static_cast<int>(set->given[0].number());
+    if (bits == t.card->bits) return;
+    const bool raw = std::any_of(t.sent.begin(), t.sent.end(), [](const SentNumber& s) {
+        return s.source && s.source->kind == SourceKind::analog && s.last()->value.trace->origin->is_source &&
+               s.last()->value.trace->slope == 1;
+    });
+    if (!raw) return;
+    const Literal* literal = own_literal(set->given[0].literals);
+    out.push_back(found(t, "resolution-differs", Severity::error, set->place,
+                        fmt::format("It sends counts of {} bits; the plan takes {} bits.", bits, t.card->bits),
+                        fmt::format("Every value is {} times what it should be.",
+                                    format_constant(std::pow(2.0, bits - t.card->bits))),
+                        literal ? t.mended(literal->place, fmt::format("{}", t.card->bits)) : std::string()));
+}
+
+void addresses(const Trial& t, ReadFindings& out) {
+    std::vector<BusDevice> devices = bus_devices(*t.bench, *t.catalog, *t.use);
+    for (const auto& [address, seen] : t.usual().addresses) {
+        const auto& [call, literals] = seen;
+        if (std::any_of(devices.begin(), devices.end(), [&](const BusDevice& d) { return d.address == address; }))
+            continue;
+        const Literal* literal = own_literal(literals);
+        const CodePlace place = literal ? literal->place : call;
+        const BusDevice* same = nullptr;
+        for (const BusDevice& d : devices)
+            if (address == d.address << 1 || address == (d.address << 1 | 1)) same = &d;
+        if (same) {
+            out.push_back(found(
+                t, "address-eight-bit", Severity::error, place,
+                fmt::format("0x{:02X} is the address of {} with the read bit behind it; the bus wants 0x{:02X}.",
+                            address, same->name, same->address),
+                "Some data sheets give the eight bits that are on the wire; the core’s functions take the upper "
+                "seven.",
+                literal ? t.mended(literal->place, fmt::format("0x{:02X}", same->address)) : std::string(),
+                same->is_module ? std::string() : same->owner));
+            continue;
+        }
+        // One that is left over was meant.
+        std::erase_if(devices, [&](const BusDevice& d) { return t.usual().addresses.contains(d.address); });
+        const BusDevice* left = devices.size() == 1 ? &devices.front() : nullptr;
+        out.push_back(found(
+            t, "address-differs", Severity::error, place,
+            left ? fmt::format("It asks 0x{:02X}; the plan has {} at 0x{:02X}.", address, left->name, left->address)
+                 : fmt::format("It asks 0x{:02X}, and the plan has nothing there.", address),
+            "Nobody answers, and what is read is nothing.",
+            left && literal ? t.mended(literal->place, fmt::format("0x{:02X}", left->address)) : std::string(),
+            left && !left->is_module ? left->owner : std::string()));
+    }
+}
+
+} // namespace
+
+void look_at_wiring(const Trial& trial, ReadFindings& out) {
+    pins(trial, out);
+    pull_ups(trial, out);
+    speed(trial, out);
+    reference(trial, out);
+    resolution(trial, out);
+    addresses(trial, out);
+}
+
+} // namespace cognitum::program

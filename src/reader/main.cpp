@@ -1,0 +1,214 @@
+// cognitum-reader: reads a program that somebody wrote for a board and says what it really computes, beside the
+// plan. A process of its own with bounds of time and memory, because a stranger's text must not hang or harm the
+// one that asks. Nothing of what it reads is compiled or run.
+#include "core/program/read/read_program.h"
+#include "reader/parse.h"
+#include "store/bench_file.h"
+#include "store/data_files.h"
+
+#include <CLI/CLI.hpp>
+#include <cmath>
+#include <cstdio>
+#include <filesystem>
+#include <fmt/format.h>
+#include <fstream>
+#include <sstream>
+#include <sys/resource.h>
+
+namespace {
+
+using namespace cognitum;
+namespace fs = std::filesystem;
+
+constexpr int done = 0, answer_is_no = 1, bad_input = 3;
+
+struct Asked {
+    std::vector<std::string> files;
+    std::string bench, board;
+    bool json = false;
+};
+
+int complain(const Error& error) {
+    std::fputs((error.text() + "\n").c_str(), stderr);
+    return bad_input;
+}
+
+Result<Bench> load(const std::string& path) {
+    if (path.ends_with(".json")) return load_bench_json(path);
+    COGNITUM_TRY(file, BenchFile::open(path, Access::read));
+    return file.load_plan();
+}
+
+Result<std::string> read_text(const fs::path& path) {
+    constexpr std::uintmax_t most = 8U << 20;
+    std::error_code trouble;
+    if (!fs::is_regular_file(path, trouble)) return failure("there is no such file.", path.string());
+    if (fs::file_size(path, trouble) > most) return failure("it is larger than any program.", path.string());
+    std::ifstream in(path, std::ios::binary);
+    std::ostringstream out;
+    out << in.rdbuf();
+    if (!in) return failure("it cannot be read.", path.string());
+    return out.str();
+}
+
+/// The stand-in of the core's headers, with an empty one for each whose content stands in core.h.
+Result<std::vector<reader::SourceText>> core_interface() {
+    std::vector<reader::SourceText> out;
+    const fs::path folder = fs::path(data_folder()) / "core_interface";
+    std::error_code trouble;
+    for (const auto& entry : fs::recursive_directory_iterator(folder, trouble)) {
+        if (!entry.is_regular_file()) continue;
+        COGNITUM_TRY(text, read_text(entry.path()));
+        out.push_back({fs::relative(entry.path(), folder).string(), text});
+    }
+    if (out.empty())
+        return failure("the stand-in of the core’s headers is not there.", folder.string(),
+                       "Install the program again.");
+    for (const char* name : {"math.h",           "cmath",           "string.h",
+                             "cstring",          "stdlib.h",        "cstdlib",
+                             "stdio.h",          "cstdio",          "stdint.h",
+                             "cstdint",          "inttypes.h",      "stddef.h",
+                             "cstddef",          "stdbool.h",       "limits.h",
+                             "climits",          "float.h",         "ctype.h",
+                             "Print.h",          "Stream.h",        "WString.h",
+                             "HardwareSerial.h", "WiFi.h",          "HTTPClient.h",
+                             "WiFiClient.h",     "avr/pgmspace.h",  "avr/interrupt.h",
+                             "avr/eeprom.h",     "pins_of_board.h", "binary.h"})
+        out.push_back({name, "// All of it stands in core.h.\n"});
+    return out;
+}
+
+const char* sent_as_name(SentAs as) {
+    switch (as) {
+    case SentAs::raw: return "raw";
+    case SentAs::on_the_way: return "on-the-way";
+    case SentAs::value: return "value";
+    case SentAs::other_unit: return "other-unit";
+    case SentAs::another: return "another";
+    case SentAs::not_known: break;
+    }
+    return "not-known";
+}
+
+Json number(double v) {
+    return std::isfinite(v) ? Json(v) : Json();
+}
+
+Json finding_json(const ReadFinding& f) {
+    return {{"id", f.id},           {"severity", severity_name(f.severity)},
+            {"reading", f.reading}, {"file", f.file},
+            {"line", f.line},       {"message", f.message},
+            {"why", f.why},         {"mended", f.mended}};
+}
+
+Json path_json(const ReadPath& p) {
+    Json steps = Json::array(), prints = Json::array();
+    for (const ReadStep& s : p.steps)
+        steps.push_back({{"what", s.what}, {"note", s.note}, {"line", s.line}, {"differs", s.differs}});
+    for (const PrintsAt& at : p.prints_at)
+        prints.push_back({{"true", number(at.truth)}, {"raw", number(at.raw)}, {"prints", at.printed}});
+    const Json chain = p.path ? chain_json(*p.path) : Json();
+    return {{"reading", p.reading}, {"pin", p.pin},
+            {"file", p.file},       {"line", p.line},
+            {"label", p.label},     {"sends", sent_as_name(p.sent_as)},
+            {"unit", p.unit},       {"stages", chain.is_object() ? chain["stages"] : Json::array()},
+            {"chain", chain},       {"steps", steps},
+            {"prints_at", prints}};
+}
+
+int report(const ProgramRead& read, bool json) {
+    const bool errors = std::any_of(read.findings.begin(), read.findings.end(),
+                                    [](const ReadFinding& f) { return f.severity == Severity::error; });
+    if (json) {
+        Json findings = Json::array(), readings = Json::array();
+        for (const ReadFinding& f : read.findings)
+            findings.push_back(finding_json(f));
+        for (const ReadPath& p : read.readings)
+            readings.push_back(path_json(p));
+        std::puts(json_dump({{"findings", findings},
+                             {"readings", readings},
+                             {"not_in_it", read.not_in_it},
+                             {"notes", read.notes}})
+                      .c_str());
+        return errors ? answer_is_no : done;
+    }
+    for (const ReadFinding& f : read.findings) {
+        std::puts(fmt::format("{}:{}: {}: {}", f.file, f.line, severity_name(f.severity), f.message).c_str());
+        if (!f.why.empty()) std::puts(("    " + f.why).c_str());
+        if (!f.mended.empty()) std::puts(("    instead: " + f.mended).c_str());
+    }
+    if (read.findings.empty()) std::puts("It does what the plan says.");
+    for (const ReadPath& p : read.readings) {
+        std::string way;
+        for (const ReadStep& s : p.steps)
+            way += (way.empty() ? "" : "  ") + s.what + (s.note.empty() ? "" : " (" + s.note + ")");
+        std::puts(fmt::format("{} on {}, line {}: {}", p.reading, p.pin, p.line, way).c_str());
+        for (const PrintsAt& at : p.prints_at)
+            std::puts(
+                fmt::format("    true {:.6g}: prints {}", at.truth, at.printed.empty() ? "nothing" : at.printed)
+                    .c_str());
+    }
+    for (const std::string& note : read.notes)
+        std::puts(("note: " + note).c_str());
+    return errors ? answer_is_no : done;
+}
+
+int read(const Asked& asked) {
+    const auto bench = load(asked.bench);
+    if (!bench) return complain(bench.error());
+    const Catalog catalog = load_catalog().catalog;
+    std::string board;
+    for (const BoardUse& use : bench->boards)
+        if (use.id == asked.board || use.name == asked.board) board = use.id;
+    if (board.empty()) board = asked.board;
+    std::vector<reader::SourceText> files;
+    for (const std::string& path : asked.files) {
+        auto text = read_text(path);
+        if (!text) return complain(text.error());
+        files.push_back({fs::path(path).filename().string(), std::move(*text)});
+    }
+    auto interface = core_interface();
+    if (!interface) return complain(interface.error());
+    const auto pins = pins_header(*bench, catalog, board);
+    if (!pins) return complain(pins.error());
+    interface->push_back({"pins.h", *pins});
+    reader::ParseOptions options;
+    options.eight_bit = has_short_int(*bench, catalog, board);
+    options.interface = std::move(*interface);
+    const auto tree = reader::parse_program(files, options);
+    if (!tree) return complain(tree.error());
+    const auto answer = read_program(*tree, *bench, catalog, board);
+    return answer ? report(*answer, asked.json) : complain(answer.error());
+}
+
+void bound_this_process() {
+    const rlimit time{60, 65};
+    const rlimit memory{3UL << 30, 3UL << 30}; // the parser's own library takes a good part of it as addresses
+    setrlimit(RLIMIT_CPU, &time);
+    setrlimit(RLIMIT_AS, &memory);
+}
+
+int run(int argc, char** argv) {
+    CLI::App app{"What a program for a board really computes, beside the plan."};
+    Asked asked;
+    app.add_option("files", asked.files, "the program: .ino, .cpp, .h")->required();
+    app.add_option("--bench", asked.bench, "a bench, or its JSON form")->required();
+    app.add_option("--board", asked.board, "id or name of the board")->required();
+    app.add_flag("--json", asked.json, "one JSON object on standard output");
+    CLI11_PARSE(app, argc, argv);
+    bound_this_process();
+    return read(asked);
+}
+
+} // namespace
+
+int main(int argc, char** argv) {
+    try {
+        return run(argc, argv);
+    } catch (const std::exception& e) {
+        std::fputs("it broke off: ", stderr);
+        std::fputs(e.what(), stderr);
+        std::fputs("\n", stderr);
+        return bad_input;
+    }
+}
