@@ -4,6 +4,7 @@
 #include "screenshots_theatre.h"
 
 #include "ui/pages/logbook/time_lanes.h"
+#include "ui/pages/program/read_view.h"
 #include "ui/stops/calibrate/calibrate_page.h"
 
 #include <QCommandLineParser>
@@ -157,6 +158,21 @@ int main(int argc, char** argv) {
         press(tab);
         stage.shoot(name);
         if (tab[3] == 'M') stage.session().undoStack()->undo();
+        press("tabPins");
+    }
+    if (want("boards-program-read")) {
+        stage.window().showPage(QStringLiteral("boards"));
+        auto* choice = stage.window().findChild<QComboBox*>(QStringLiteral("boardChoice"));
+        choice->setCurrentIndex(choice->findData(QStringLiteral("gauge")));
+        emit choice->activated(choice->currentIndex());
+        press("tabProgram");
+        press("programMine");
+        press("readExample");
+        const auto* reader = stage.window().findChild<ReadView*>();
+        while (reader->reads()) // in a process of its own
+            QApplication::processEvents(QEventLoop::WaitForMoreEvents, 100);
+        stage.shoot(QStringLiteral("boards-program-read"));
+        press("programFromPlan");
         press("tabPins");
     }
     if (want("boards-program")) {

@@ -2,6 +2,23 @@
 <!DOCTYPE TS>
 <TS version="2.1" language="en" sourcelanguage="en">
 <context>
+    <name>cognitum::ReadView</name>
+    <message numerus="yes">
+        <source>%1 · %n line(s)</source>
+        <translation>
+            <numerusform>%1 · %n line</numerusform>
+            <numerusform>%1 · %n lines</numerusform>
+        </translation>
+    </message>
+    <message numerus="yes">
+        <source>%n thing(s) to look at</source>
+        <translation>
+            <numerusform>One thing to look at</numerusform>
+            <numerusform>%n things to look at</numerusform>
+        </translation>
+    </message>
+</context>
+<context>
     <name>cognitum::SessionsPage</name>
     <message numerus="yes">
         <source>%n session(s)</source>

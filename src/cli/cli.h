@@ -61,6 +61,13 @@ struct ProgramRequest {
     bool constants = false;
 };
 int run_program(const ProgramRequest& request, bool json);
+
+struct ReadProgramRequest {
+    std::vector<std::string> files;
+    std::string bench, board;
+};
+/// Asks cognitum-reader, a process of its own beside this one, and passes on what it says.
+int run_read_program(const ReadProgramRequest& request, bool json);
 struct ImportRequest {
     std::string input, bench;
     bool as_raw = false;

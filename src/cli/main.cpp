@@ -177,6 +177,14 @@ int run(int argc, char** argv) {
                            "values beside the raw numbers, by the plan’s constants");
     program_verb->callback([&] { code = run_program(program, json); });
 
+    ReadProgramRequest read;
+    CLI::App* read_verb = verb(
+        "read-program", "what a program for a board really computes: read-program FILE… --bench BENCH --board ID");
+    read_verb->add_option("files", read.files, "the program: .ino, .cpp, .h")->required();
+    read_verb->add_option("--bench", read.bench)->required();
+    read_verb->add_option("--board", read.board, "its id or name")->required();
+    read_verb->callback([&] { code = run_read_program(read, json); });
+
     CLI::App* import_verb =
         verb("import", "CSV, JSON or SenML into a bench file, or a bench’s JSON form into a new one");
     ImportRequest taken;

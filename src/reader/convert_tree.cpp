@@ -141,6 +141,13 @@ class Converter {
             }
         }
         m_tree.records[static_cast<std::size_t>(index)] = out;
+        if (record->hasDefinition() && !record->isDependentType())
+            for (const clang::CXXMethodDecl* method : record->methods())
+                if (method->isVirtual() && !clang::isa<clang::CXXDestructorDecl>(method)) {
+                    const int f = function(method);
+                    m_tree.records[static_cast<std::size_t>(index)].virtuals.emplace_back(method->getNameAsString(),
+                                                                                          f);
+                }
         return index;
     }
 
@@ -182,6 +189,7 @@ class Converter {
         out.returns_reference = declared->getReturnType()->isReferenceType();
         const auto* method = dyn_cast<clang::CXXMethodDecl>(declared);
         out.is_method = method && !method->isStatic();
+        out.is_virtual = method && method->isVirtual();
         out.is_constructor = isa<clang::CXXConstructorDecl>(declared);
         out.place = place(declared->getLocation());
         out.is_interrupt = declared->hasAttr<clang::AnnotateAttr>();
@@ -205,6 +213,10 @@ class Converter {
         std::vector<int> initialised;
         if (const auto* constructor = dyn_cast<clang::CXXConstructorDecl>(defined))
             for (const clang::CXXCtorInitializer* one : constructor->inits()) {
+                if ((one->isBaseInitializer() || one->isDelegatingInitializer()) && one->getInit()) {
+                    initialised.push_back(base_of(one->getInit(), defined));
+                    continue;
+                }
                 if (!one->isMemberInitializer() || !one->getInit()) continue;
                 Node assign;
                 assign.kind = NodeKind::assign;
@@ -232,6 +244,27 @@ class Converter {
         out.initialised = initialised;
         out.body = body;
         out.place = place(defined->getLocation());
+    }
+
+    /// The part of an object that its base makes.
+    int base_of(const clang::Expr* init, const clang::FunctionDecl* constructor) {
+        if (const auto* inherited = dyn_cast<clang::CXXInheritedCtorInitExpr>(init)) {
+            Node out = begin(NodeKind::construct, init);
+            out.word = "base";
+            out.target = function(inherited->getConstructor());
+            for (const clang::ParmVarDecl* p : constructor->parameters()) {
+                Node one;
+                one.kind = NodeKind::variable;
+                one.type = type(p->getType());
+                one.target = variable(p);
+                out.children.push_back(add(one));
+            }
+            return add(out);
+        }
+        const int made_base = node(init);
+        Node& out = m_tree.nodes[static_cast<std::size_t>(made_base)];
+        if (out.kind == NodeKind::construct) out.word = "base";
+        return made_base;
     }
 
     /// Slot of a field in its record.
@@ -485,6 +518,16 @@ int Converter::call(const clang::CallExpr* e) {
         inside.insert(inside.end(), e->arg_begin(), e->arg_end());
         return made_of(out, inside);
     }
+    // A lambda as a pointer to a function is the function itself.
+    if (isa<CXXConversionDecl>(called))
+        if (const auto* of = dyn_cast<CXXMemberCallExpr>(e))
+            if (const auto* record = of->getRecordDecl(); record && record->isLambda())
+                return node(of->getImplicitObjectArgument());
+    // What the language itself copies is no call.
+    if (const auto* method = dyn_cast<CXXMethodDecl>(called);
+        method && method->isDefaulted() &&
+        (method->isCopyAssignmentOperator() || method->isMoveAssignmentOperator()) && e->getNumArgs() == 2)
+        return made(NodeKind::assign, e, "=", {e->getArg(0), e->getArg(1)});
     out.target = function(called);
     out.word = called->getQualifiedNameAsString();
     std::vector<const Stmt*> inside;

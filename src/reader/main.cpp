@@ -8,12 +8,16 @@
 
 #include <CLI/CLI.hpp>
 #include <cmath>
+#include <csignal>
 #include <cstdio>
+#include <cstring>
 #include <filesystem>
 #include <fmt/format.h>
 #include <fstream>
+#include <llvm/Support/ErrorHandling.h>
 #include <sstream>
 #include <sys/resource.h>
+#include <unistd.h>
 
 namespace {
 
@@ -137,7 +141,9 @@ int report(const ProgramRead& read, bool json) {
         if (!f.why.empty()) std::puts(("    " + f.why).c_str());
         if (!f.mended.empty()) std::puts(("    instead: " + f.mended).c_str());
     }
-    if (read.findings.empty()) std::puts("It does what the plan says.");
+    if (read.findings.empty())
+        std::puts(read.readings.empty() ? "Nothing was found; but no number of a reading could be followed."
+                                        : "It does what the plan says.");
     for (const ReadPath& p : read.readings) {
         std::string way;
         for (const ReadStep& s : p.steps)
@@ -181,11 +187,24 @@ int read(const Asked& asked) {
     return answer ? report(*answer, asked.json) : complain(answer.error());
 }
 
+[[noreturn]] void give_up(const char* why) {
+    const auto written = ::write(STDERR_FILENO, why, std::strlen(why));
+    ::_exit(written >= 0 ? bad_input : bad_input + 1);
+}
+
 void bound_this_process() {
-    const rlimit time{60, 65};
-    const rlimit memory{3UL << 30, 3UL << 30}; // the parser's own library takes a good part of it as addresses
+    const rlimit time{40, 45};
+    const rlimit memory{3UL << 29, 3UL << 29}; // the parser's own library takes a good part of it as addresses
     setrlimit(RLIMIT_CPU, &time);
     setrlimit(RLIMIT_AS, &memory);
+    // What the parser cannot bear ends here, in a sentence.
+    std::signal(SIGXCPU,
+                [](int) { give_up("it takes longer than 40 s to read: no program for such a board does.\n"); });
+    std::signal(SIGABRT, [](int) { give_up("it needs more memory to read than any program for such a board.\n"); });
+    llvm::install_bad_alloc_error_handler([](void*, const char*, bool) {
+        give_up("it needs more memory to read than any program for such a board.\n");
+    });
+    llvm::install_fatal_error_handler([](void*, const char*, bool) { give_up("the parser cannot read it.\n"); });
 }
 
 int run(int argc, char** argv) {

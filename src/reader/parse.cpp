@@ -93,6 +93,9 @@ class Listener : public clang::DiagnosticConsumer {
                 file != program::nothing)
                 out.place = {file, static_cast<int>(at.getLine()), static_cast<int>(at.getColumn()), 0};
         }
+        if (out.place.file == program::nothing && !m_tree.files.empty()) // at the end of all
+            out.place = {static_cast<int>(m_tree.files.size()) - 1,
+                         static_cast<int>(m_tree.files.back().lines.size()), 1, 0};
         m_tree.said.push_back(out);
     }
 

@@ -2,9 +2,6 @@
 
 #include "core/base/json_reader.h"
 
-#include <QCoreApplication>
-#include <QDir>
-#include <QFile>
 #include <cmath>
 
 namespace cognitum {
@@ -43,60 +40,34 @@ ProofReport read_report(const QByteArray& text) {
 
 } // namespace
 
-ProgramProof::~ProgramProof() {
-    stop();
-}
-
-void ProgramProof::stop() {
-    if (!m_process) return;
-    m_process->disconnect(this);
-    m_process->kill();
-    m_process->waitForFinished(1000);
-    m_process->deleteLater();
-    m_process = nullptr;
+ProgramProof::ProgramProof(QObject* parent) : QObject(parent), m_process(QStringLiteral("cognitum-processor")) {
+    connect(&m_process, &BesideProcess::ended, this, &ProgramProof::end);
 }
 
 void ProgramProof::start(const Bench& bench, const std::string& board, const ProgramOptions& options) {
-    stop();
-    m_folder = std::make_unique<QTemporaryDir>();
-    const QString path = m_folder->filePath(QStringLiteral("bench.json"));
-    QFile file(path);
-    if (!file.open(QIODevice::WriteOnly) ||
-        file.write(QByteArray::fromStdString(json_dump(bench_json(bench)))) < 0) {
+    const QString path = m_process.handOver(bench);
+    if (path.isEmpty()) {
         ProofReport out;
-        out.trouble = tr("The plan could not be handed over: %1.").arg(file.errorString());
+        out.trouble = tr("The plan could not be handed over: look at the space in the folder for temporary files.");
         emit finished(out);
         return;
     }
-    file.close();
     QStringList arguments = {path, QStringLiteral("--board"), QString::fromStdString(board),
                              QStringLiteral("--json")};
     if (options.constants) arguments << QStringLiteral("--constants");
-    m_process = new QProcess(this);
-    connect(m_process, &QProcess::finished, this, &ProgramProof::end);
-    connect(m_process, &QProcess::errorOccurred, this, [this](QProcess::ProcessError error) {
-        if (error == QProcess::FailedToStart) end(-1);
-    });
-    m_process->start(QDir(QCoreApplication::applicationDirPath()).filePath(QStringLiteral("cognitum-processor")),
-                     arguments);
+    m_process.start(arguments);
 }
 
-void ProgramProof::end(int code) {
-    const QByteArray said = m_process->readAllStandardOutput();
-    const QString complaint = QString::fromUtf8(m_process->readAllStandardError()).trimmed();
-    const bool crashed = m_process->exitStatus() == QProcess::CrashExit;
-    m_process->disconnect(this);
-    m_process->deleteLater();
-    m_process = nullptr;
+void ProgramProof::end(const BesideProcess::End& end) {
     ProofReport out;
-    if (code == -1)
+    if (end.code == -1)
         out.trouble = tr("The proof could not be started: build cognitum-processor beside this program.");
-    else if (crashed)
+    else if (end.crashed)
         out.trouble = tr("The proof took too long or too much memory, and was ended.");
-    else if (said.isEmpty())
-        out.trouble = complaint.section(QStringLiteral(": "), 1);
+    else if (end.said.isEmpty())
+        out.trouble = end.complaint.section(QStringLiteral(": "), 1);
     else
-        out = read_report(said);
+        out = read_report(end.said);
     emit finished(out);
 }
 

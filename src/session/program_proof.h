@@ -2,11 +2,7 @@
 #pragma once
 
 #include "core/program/program.h"
-
-#include <QObject>
-#include <QProcess>
-#include <QTemporaryDir>
-#include <memory>
+#include "session/beside_process.h"
 
 namespace cognitum {
 
@@ -31,20 +27,17 @@ class ProgramProof : public QObject {
     Q_OBJECT
 
   public:
-    using QObject::QObject;
-    ~ProgramProof() override;
+    explicit ProgramProof(QObject* parent = nullptr);
     /// Ends a proof that runs, and begins this one.
     void start(const Bench& bench, const std::string& board, const ProgramOptions& options);
-    [[nodiscard]] bool runs() const { return m_process != nullptr; }
+    [[nodiscard]] bool runs() const { return m_process.runs(); }
 
   signals:
     void finished(const ProofReport& report);
 
   private:
-    void end(int code);
-    void stop();
-    std::unique_ptr<QTemporaryDir> m_folder;
-    QProcess* m_process = nullptr; ///< owned by this
+    void end(const BesideProcess::End& end);
+    BesideProcess m_process;
 };
 
 } // namespace cognitum

@@ -3,6 +3,7 @@
 #include "core/program/program.h"
 #include "support/support.h"
 #include "support/test_window.h"
+#include "ui/pages/program/read_view.h"
 
 #include <QClipboard>
 #include <QPlainTextEdit>
@@ -21,6 +22,12 @@ class Programming : public TestWindow {
         refresh();
         choose("boardChoice", board);
         click("tabProgram");
+    }
+    /// Until the reader has answered.
+    void readAnswer() {
+        auto* view = window.findChild<ReadView*>();
+        QVERIFY(view);
+        QTRY_VERIFY_WITH_TIMEOUT(!view->reads(), 30000);
     }
     QString program() { return find<QPlainTextEdit>("programText")->toPlainText(); }
     std::string fingerprint(const char* board = "gauge") {
@@ -43,6 +50,78 @@ class TestProgramTab : public QObject {
     Q_OBJECT
 
   private slots:
+    /// Pasted, read, mended line by line until it does what the plan says.
+    void aMakersProgramIsMended() {
+        Programming w;
+        w.click("programMine");
+        auto* text = w.find<QPlainTextEdit>("readText");
+        text->setPlainText(
+            "void setup() {\n    Serial.begin(9600);\n}\n\nvoid loop() {\n    int c = analogRead(A2);\n"
+            "    float t = (c * 3.3 / 1024.0 - 0.5) * 100;\n    Serial.print(\"air \");\n    Serial.println(t);\n  "
+            "  delay(1000);\n}\n");
+        w.click("readAgain");
+        w.readAnswer();
+        QVERIFY2(w.text("found-speed-differs").startsWith("Line 2: It sends at 9"),
+                 qPrintable(w.text("found-speed-differs")));
+        QVERIFY(w.text("found-reference-differs").startsWith("Line 7:"));
+        QVERIFY(w.text("computes-hut-air").contains("line 9"));
+        w.click("show-reference-differs");
+        QCOMPARE(text->textCursor().blockNumber(), 6);
+        w.click("mend-speed-differs");
+        w.readAnswer();
+        QVERIFY(text->toPlainText().contains("    Serial.begin(115200);"));
+        w.click("mend-reference-differs");
+        w.readAnswer();
+        QVERIFY(text->toPlainText().contains("c * 4.998 / 1024.0"));
+        QCOMPARE(w.text("readFoundHead"), "It does what the plan says");
+        text->undo();
+        QVERIFY(text->toPlainText().contains("c * 3.3 / 1024.0")); // one step back
+    }
+
+    /// The board keeps its program: its numbers go back through its arithmetic, and then the plan's way.
+    void takenAsItIs() {
+        Programming w;
+        w.click("programMine");
+        w.find<QPlainTextEdit>("readText")
+            ->setPlainText("void setup() {\n    Serial.begin(115200);\n}\nvoid loop() {\n    float t = "
+                           "analogRead(A2) * 3.3 / 1024 * 100;\n"
+                           "    Serial.println(t, 3);\n    delay(1000);\n}\n");
+        w.click("readAgain");
+        w.readAnswer();
+        const Chain before = w.clocked.session.bench().reading("hut-air")->path;
+        w.click("take-hut-air");
+        const Chain& taken = w.clocked.session.bench().reading("hut-air")->path;
+        QCOMPARE(taken.stages.size(), before.stages.size() + 1);
+        for (const double count : {80.0, 139.0, 200.0}) {
+            const double sent = count * 3.3 / 1024 * 100;
+            QVERIFY(std::abs(forward(taken, sent).number - forward(before, count).number) <
+                    1e-4); // a float has no more digits
+        }
+        w.clocked.session.undoStack()->undo();
+        QCOMPARE(w.clocked.session.bench().reading("hut-air")->path, before);
+    }
+
+    void examplesDropsAndFilesThatAreNone() {
+        Programming w;
+        w.click("programMine");
+        for (int i = 0; i < 3; ++i) {
+            w.click("readExample");
+            w.readAnswer();
+            QVERIFY2(w.text("readFoundHead").contains("to look at"), qPrintable(w.text("readFoundHead")));
+        }
+        const QString path = w.clocked.folder.filePath("none.ino");
+        QFile file(path);
+        QVERIFY(file.open(QIODevice::WriteOnly) && file.write("void setup() {}\n") > 0);
+        file.close();
+        w.window.context().askOpenPath = [path](auto...) { return path; };
+        w.click("readOpen");
+        w.readAnswer();
+        QVERIFY2(w.text("readState").contains("There is no loop()"), qPrintable(w.text("readState")));
+        w.window.context().askOpenPath = [](auto...) { return QString(); };
+        w.click("readOpen"); // cancelled: nothing changes
+        QVERIFY(w.text("readState").contains("There is no loop()"));
+    }
+
     void writtenSavedAndCopied() {
         Programming w;
         QVERIFY(w.program().contains("void loop() {"));

@@ -2,7 +2,7 @@
 extern volatile uint8_t PORTB, PORTC, PORTD, DDRB, DDRC, DDRD, PINB, PINC, PIND;
 extern volatile uint8_t MCUSR, WDTCSR, ADCSRA, ADCSRB, ADMUX, PRR, SREG, ACSR;
 extern volatile uint8_t TCCR1A, TCCR1B, TIMSK1, TIFR1, TCCR2A, TCCR2B, TIMSK2, OCR2A, PCICR, PCMSK0, PCMSK1, PCMSK2;
-extern volatile uint8_t EICRA, EIMSK, EIFR, UCSR0A, SMCR, MCUCR;
+extern volatile uint8_t ADCL, ADCH, EICRA, EIMSK, EIFR, UCSR0A, SMCR, MCUCR;
 extern volatile uint16_t TCNT1, OCR1A, OCR1B, ICR1, ADC;
 #define PORF 0
 #define EXTRF 1
@@ -49,3 +49,7 @@ extern volatile uint16_t TCNT1, OCR1A, OCR1B, ICR1, ADC;
 #define TIMER2_COMPA_vect interrupt_of_timer_2
 #define WDT_vect interrupt_of_watchdog
 #define ADC_vect interrupt_of_converter
+#define bit_is_set(where, b) ((where)&_BV(b))
+#define bit_is_clear(where, b) (!((where)&_BV(b)))
+#define loop_until_bit_is_set(where, b) while (bit_is_clear(where, b))
+#define loop_until_bit_is_clear(where, b) while (bit_is_set(where, b))

@@ -77,6 +77,7 @@ CodeValue available(Evaluator& e, Call& c) {
 }
 
 CodeValue transfer(Evaluator& e, Call& c) {
+    e.seen().used_spi = true;
     const bool wide = c.name == "SPIClass::transfer16";
     e.acted();
     e.pass_time(wide ? 16 : 8);

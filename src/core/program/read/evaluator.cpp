@@ -33,6 +33,15 @@ Evaluator::Evaluator(const SyntaxTree& tree, BoardPins& pins, const BoardNature&
 Observed Evaluator::run() {
     m_frames.emplace_back();
     begin_globals();
+    // Interrupts that are set by the board's registers.
+    for (std::size_t i = 0; i < m_tree.functions.size(); ++i)
+        for (const char* pin : {"2", "3"})
+            if (m_tree.functions[i].is_interrupt &&
+                m_tree.functions[i].name == std::string("interrupt_of_pin_") + pin) {
+                constexpr int falling = 2;
+                m_seen.interrupts.push_back(
+                    {pin, static_cast<int>(i), falling, m_tree.functions[i].place, nullptr});
+            }
     if (!stopped()) call_function(m_tree.setup, {}, {});
     m_in_loop = true;
     const auto sent_everything = [&] { return m_seen.lines_sent >= 4 && m_seen.loop_turns >= 3; };
@@ -48,8 +57,6 @@ Observed Evaluator::run() {
         if (!m_acted) wait_for_something(began);
     }
     m_seen.end_s = m_pins.now_s();
-    for (auto& [pin, use] : m_seen.pins)
-        use.left_high = m_pins.level(pin);
     return std::move(m_seen);
 }
 
@@ -67,7 +74,7 @@ void Evaluator::wait_for_something(double began_us) {
 void Evaluator::stop(std::string why, const CodePlace& place) {
     if (!m_seen.stopped.empty() || m_ended) return;
     m_seen.stopped = std::move(why);
-    m_seen.stopped_at = place;
+    m_seen.stopped_at = place.line > 0 ? place : m_here;
 }
 
 /// False: it has had its number of steps. That is no fault: what was seen until then counts.
@@ -146,7 +153,8 @@ int Evaluator::new_object(int type, bool lasts) {
         return 0;
     }
     Object object;
-    object.slots.resize(static_cast<std::size_t>(std::min(m_tree.slots(type), most_slots)));
+    object.type = type;
+    object.slots.resize(static_cast<std::size_t>(std::min(m_tree.slot_count(type), most_slots)));
     auto& where = lasts ? m_lasting : m_objects;
     where.push_back(std::move(object));
     const int out = static_cast<int>(where.size()) - 1 + (lasts ? first_static : 0);
@@ -160,7 +168,7 @@ void Evaluator::fill_in(int object, int slot, int type) {
     const int there = static_cast<int>(at(object).slots.size());
     if (slot >= there) return;
     if (t.kind == CodeType::Kind::array) {
-        const int each = m_tree.slots(t.element);
+        const int each = m_tree.slot_count(t.element);
         for (int i = 0; i < t.count && slot + i * each < there; ++i)
             fill_in(object, slot + i * each, t.element);
         return;
@@ -261,7 +269,7 @@ void Evaluator::store(const Spot& spot, CodeValue value) {
     if (t.kind == CodeType::Kind::record && t.name != "String" &&
         value.kind == CodeValue::Kind::address) { // a copy
         if (!has(value.object)) return;
-        const int n = m_tree.slots(spot.type);
+        const int n = m_tree.slot_count(spot.type);
         const auto& from = at(value.object).slots;
         for (int i = 0; i < n && spot.slot + i < static_cast<int>(object.slots.size()) &&
                         value.slot + i < static_cast<int>(from.size());
@@ -318,12 +326,13 @@ int Evaluator::loss(Loss::Kind kind, const CodePlace& place, const CodeValue& bo
     for (std::size_t i = 0; i < m_seen.losses.size(); ++i)
         if (m_seen.losses[i].kind == kind && m_seen.losses[i].place == place) return static_cast<int>(i);
     if (m_seen.losses.size() >= 64) return 63;
-    m_seen.losses.push_back({kind, place, wide, board.number(), ideal});
+    m_seen.losses.push_back({kind, place, wide, board.number(), ideal, {}});
     return static_cast<int>(m_seen.losses.size()) - 1;
 }
 
 void Evaluator::send(const std::string& port, const Text& text, const CodePlace& place) {
     m_acted = true;
+    if (!m_interrupt_pin.empty() && m_seen.prints_in_interrupt.empty()) m_seen.prints_in_interrupt.push_back(place);
     Line& line = m_open_lines[port];
     std::size_t from = 0;
     std::size_t piece = 0;

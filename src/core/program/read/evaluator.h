@@ -89,7 +89,9 @@ class Evaluator {
         std::vector<CodeValue> slots;
         std::shared_ptr<const Text> text; ///< written into a buffer as a whole
         int text_at = 0;
+        int type = nothing;
     };
+    [[nodiscard]] int overrider(int function, const Spot& self);
     struct Frame {
         std::vector<std::pair<int, int>> objects; ///< variable, object
         Spot self;
@@ -131,6 +133,7 @@ class Evaluator {
     CodeValue construct(const Node& node, const Spot& into);
     CodeValue convert(const Node& node);
     CodeValue counted(CodeValue before, CodeValue after, double by, const CodePlace& place);
+    void convert_by_register();
     void note_time(const CodeValue& a, const CodeValue& b);
 
     const SyntaxTree& m_tree;
@@ -153,6 +156,8 @@ class Evaluator {
     std::deque<std::pair<std::string, bool>> m_pending;
     double m_owed_us = 0;
     int m_depth = 0;
+    int m_no_register = nothing;
+    CodePlace m_here; ///< of the statement that is evaluated
 };
 
 using CoreCall = CodeValue (*)(Evaluator&, Evaluator::Call&);

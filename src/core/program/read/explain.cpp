@@ -21,6 +21,7 @@ struct Pairs {
     std::vector<double> raw, printed, step; ///< step: of the printed digits
     bool echo = false, number = false;
     double resolution = 0;
+    double bearable = 0; ///< unit of the reading
 };
 
 Pairs pairs_of(const Trial& trial, const SentNumber& sent, bool real) {
@@ -28,6 +29,7 @@ Pairs pairs_of(const Trial& trial, const SentNumber& sent, bool real) {
     const Reading& r = *sent.reading;
     out.echo = sent.asked && sent.asked->input == ProofInput::echo_us;
     out.number = sent.asked && sent.asked->input == ProofInput::number;
+    out.bearable = r.path.stages.empty() ? 0 : r.quantity.accuracy / 8;
     const Placed p = trial.placed(r);
     if (out.number && p.measurand && sent.asked->unit != "count")
         out.resolution = std::max(p.measurand->resolution, 1e-4);
@@ -48,12 +50,16 @@ bool follows(const Pairs& pairs, const Chain& path, std::size_t stage, double fa
     bool moves = false;
     for (std::size_t k = 0; k < pairs.raw.size(); ++k) {
         const Walk here = walk(path, pairs.raw[k]);
-        const Walk next = walk(path, pairs.raw[k] + (pairs.number ? std::max(pairs.resolution, 1e-9) : 1));
+        const double one = pairs.echo     ? echo_slack * pairs.raw[k]
+                           : pairs.number ? std::max(pairs.resolution, 1e-9)
+                                          : 1;
+        const Walk next = walk(path, pairs.raw[k] + one);
         if (stage >= here.steps.size() || !here.steps[stage].ok()) return false;
         const double wanted = factor * here.steps[stage].number;
         double slack = next.steps[stage].ok() ? std::abs(factor * next.steps[stage].number - wanted) * 1.05 : 0;
-        if (pairs.echo) slack = std::max(slack, echo_slack * std::abs(wanted));
         slack += 3e-4 * std::abs(wanted) + (real ? 0 : 1.01 * pairs.step[k]);
+        // A table or a straight line through a curve may be off by a little of what is wanted.
+        if (stage == path.stages.size() && factor == 1) slack = std::max(slack, pairs.bearable);
         if (!(std::abs(pairs.printed[k] - wanted) <= slack + 1e-9)) return false;
         moves = moves || pairs.printed[k] != pairs.printed[0];
     }
@@ -90,6 +96,18 @@ std::string words_of(const std::string& key) {
     for (const auto& [k, w] : words)
         if (k == key) return w;
     return key;
+}
+
+/// Unit of a constant, by the name of its key; of a zero that of what comes into its stage.
+std::string unit_of_key(const Json& stage, const std::string& key) {
+    for (const auto& [ending, unit] : std::vector<std::pair<std::string, std::string>>{
+             {"_V", "V"}, {"_ohm", "ohm"}, {"_degC", "degC"}, {"_K", "K"}, {"_mm", "mm"}})
+        if (key.ends_with(ending)) return unit;
+    return key == "zero" && stage.contains("input_unit") ? stage["input_unit"].get<std::string>() : std::string();
+}
+
+std::string with_unit(double value, const std::string& unit) {
+    return unit.empty() ? format_constant(value) : format_measure(value, unit_symbol(unit), 6);
 }
 
 /// Values that a constant may have been given by mistake: numbers of the program, and the usual ones.
@@ -146,7 +164,7 @@ void find_literal(Explanation& out, const std::vector<Literal>& literals) {
 }
 
 /// A factor that somebody worked out for another board.
-void take_apart(Explanation& out, const SentNumber& sent, const Chain& path, const std::vector<Literal>& literals) {
+void take_apart(Explanation& out, const SentNumber& sent, const Chain& path) {
     double slope = 1;
     for (const Stage& stage : path.stages)
         if (const auto* line = std::get_if<Linear>(&stage)) slope = line->slope.value;
@@ -168,7 +186,6 @@ void take_apart(Explanation& out, const SentNumber& sent, const Chain& path, con
                     return;
                 }
     }
-    (void)literals;
 }
 
 } // namespace
@@ -267,41 +284,44 @@ std::optional<Explanation> explain(const Trial& trial, const SentNumber& sent) {
         // Its end, in the unit of the reading or in Fahrenheit and Kelvin no less: another mistake beside it.
         return follows(pairs, *chain, stages, 1, true);
     };
-    for (std::size_t i = 0; i < form["stages"].size(); ++i) {
-        if (!form["stages"][i].contains("unknown")) continue;
-        Json turned = form;
-        const std::string was = turned["stages"][i]["unknown"].get<std::string>();
-        turned["stages"][i]["unknown"] = was == "top" ? "bottom" : "top";
-        JsonText text{"", json_dump(turned), turned};
-        if (const auto chain = read_chain(JsonReader(text)); chain && fits(*chain))
-            return Explanation{"unknown",
-                               "the divider’s leg",
-                               0,
-                               0,
-                               was == "top" ? "between the supply and the pin" : "between the pin and ground",
-                               was == "top" ? "between the pin and ground" : "between the supply and the pin",
-                               {},
-                               0,
-                               {}};
-    }
     std::vector<Slot> slots;
     for (std::size_t i = 0; i < form["stages"].size(); ++i)
         for (const auto& [key, value] : form["stages"][i].items())
             if (is_constant_key(key, value)) slots.push_back({i, key, value.get<double>()});
+    const auto differs = [](const Slot& slot, double v) {
+        return std::abs(v - slot.planned) > 1e-3 * std::max(1e-9, std::abs(slot.planned));
+    };
+    // The divider's leg, alone or with another constant beside it.
+    for (std::size_t i = 0; i < form["stages"].size(); ++i) {
+        if (!form["stages"][i].contains("unknown")) continue;
+        Json turned = form;
+        const bool top = form["stages"][i]["unknown"] == "top";
+        turned["stages"][i]["unknown"] = top ? "bottom" : "top";
+        const std::string above = "between the supply and the pin", below = "between the pin and ground";
+        Explanation out{"unknown", "the divider’s leg", 0, 0, top ? above : below, top ? below : above, {}, 0, {},
+                        {}};
+        if (fits(with(turned, {}))) return out;
+        for (const Slot& slot : slots)
+            for (const double v : candidates(literals, slot.key))
+                if (differs(slot, v) && fits(with(turned, {{slot, v}}))) {
+                    out.beside = fmt::format("And {} is {} instead of {}.", words_of(slot.key), format_constant(v),
+                                             format_constant(slot.planned));
+                    return out;
+                }
+    }
     const auto made = [&](const Slot& slot, double used) {
         Explanation out;
         out.key = slot.key;
         out.words = words_of(slot.key);
         out.planned = slot.planned;
         out.used = used;
-        out.planned_text = format_constant(slot.planned);
-        out.used_text = format_constant(used);
+        const std::string unit = unit_of_key(form["stages"][slot.stage], slot.key);
+        out.planned_text = with_unit(slot.planned, unit);
+        out.used_text = with_unit(used, unit);
         find_literal(out, literals);
-        if (!out.literal) take_apart(out, sent, path, literals);
+        if (!out.literal && (slot.key == "reference_V" || slot.key == "slope" || slot.key == "supply_V"))
+            take_apart(out, sent, path);
         return out;
-    };
-    const auto differs = [](const Slot& slot, double v) {
-        return std::abs(v - slot.planned) > 1e-3 * std::max(1e-9, std::abs(slot.planned));
     };
     for (const Slot& slot : slots)
         for (const double v : candidates(literals, slot.key))
@@ -314,7 +334,7 @@ std::optional<Explanation> explain(const Trial& trial, const SentNumber& sent) {
                 for (const double w : candidates(literals, slots[b].key))
                     if (differs(slots[b], w) && fits(with(form, {{slots[a], v}, {slots[b], w}}))) {
                         Explanation out = made(slots[a], v);
-                        out.words += fmt::format(" (and {} {} instead of {})", words_of(slots[b].key),
+                        out.beside = fmt::format("And {} is {} instead of {}.", words_of(slots[b].key),
                                                  format_constant(w), format_constant(slots[b].planned));
                         return out;
                     }

@@ -27,13 +27,20 @@ CodeValue Evaluator::in(const CodeValue& value, int type, const CodePlace& place
     bool wrapped = false, cut = false;
     CodeValue out = in_type(value, t, type, &wrapped, &cut);
     if (!out.is_number() || !value.is_number()) return out;
-    if (is_bus(value.trace)) {
+    if (is_bus(value.trace) && !value.is_float) { // bits that are taken for a number
         out.ideal = out.number();
         return out;
     }
     if (wrapped && value.trace && t.is_whole() && (t.is_signed || !written) &&
         value.clock == CodeValue::Clock::none)
         out.losses |= std::uint64_t{1} << loss(Loss::Kind::overflow, place, out, value.ideal, t.bits);
+    // Eight bits for a converter's code: what is measured today may fit, and the next value wraps.
+    constexpr int narrow = 8;
+    const bool code = value.trace && value.trace->origin->is_source &&
+                      value.trace->origin->kind == SourceKind::analog && value.trace->slope == 1 &&
+                      value.trace->offset == 0;
+    if (code && t.kind == CodeType::Kind::integer && t.bits <= narrow && m_tree.type(value.type).bits > narrow)
+        m_seen.narrow.try_emplace({place.file, place.line}, place, t.bits);
     if (cut && value.trace) out.losses |= std::uint64_t{1} << loss(Loss::Kind::cut, place, out, value.ideal);
     if (cut && value.trace) {
         auto whole = std::make_shared<Trace>(*value.trace);
@@ -110,8 +117,18 @@ CodeValue Evaluator::eval(int index) {
     }
     case NodeKind::convert: return convert(n);
     case NodeKind::call: return call(n);
-    case NodeKind::construct: return construct(n, {});
-    case NodeKind::list: return n.children.empty() ? whole_value(0, n.type) : eval(n.children[0]);
+    case NodeKind::construct: {
+        if (n.word != "base") return construct(n, {});
+        const Spot self = m_frames.back().self;
+        return construct(n, {self.object, self.slot, n.type});
+    }
+    case NodeKind::list:
+        if (m_tree.type(n.type).kind == CodeType::Kind::record && m_tree.type(n.type).name != "String") {
+            const Spot spot{new_object(n.type), 0, n.type};
+            start_value(spot, index);
+            return load(spot);
+        }
+        return n.children.empty() ? whole_value(0, n.type) : eval(n.children[0]);
     case NodeKind::this_object: {
         const Spot self = m_frames.back().self;
         CodeValue out;
@@ -122,6 +139,8 @@ CodeValue Evaluator::eval(int index) {
         return out;
     }
     case NodeKind::not_known:
+        if (n.place.file != nothing && m_seen.not_followed.size() < 5)
+            m_seen.not_followed.try_emplace(n.place.line, n.word);
         for (const int child : n.children)
             eval(child);
         return library_value(n, n.type, true);
@@ -156,7 +175,7 @@ Evaluator::Spot Evaluator::locate(int index) {
         const CodeValue base = eval(n.children[0]);
         const CodeValue at = eval(n.children[1]);
         if (base.kind != CodeValue::Kind::address || !at.is_number()) return {};
-        return {base.object, base.slot + static_cast<int>(at.whole) * m_tree.slots(n.type), n.type};
+        return {base.object, base.slot + static_cast<int>(at.whole) * m_tree.slot_count(n.type), n.type};
     }
     case NodeKind::unary:
         if (n.word == "*") {
@@ -223,7 +242,7 @@ CodeValue Evaluator::unary(const Node& n) {
         const int by = n.word.find('+') != std::string::npos ? 1 : -1;
         CodeValue after = before;
         if (before.kind == CodeValue::Kind::address) {
-            after.slot += by * m_tree.slots(m_tree.type(before.type).element);
+            after.slot += by * m_tree.slot_count(m_tree.type(before.type).element);
         } else if (before.is_number()) {
             after = in(arithmetic(by > 0 ? "+" : "-", before, whole_value(1), n.type, n.place), n.type, n.place);
             if (spot.object >= first_static) after = counted(before, after, by, n.place);
@@ -272,6 +291,37 @@ CodeValue Evaluator::counted(CodeValue before, CodeValue after, double by, const
     return after;
 }
 
+/// The converter's own registers: a conversion is begun by a bit, which is gone when it is done.
+void Evaluator::convert_by_register() {
+    int control = nothing, mux = nothing, result = nothing, low = nothing, high = nothing;
+    for (const int v : m_tree.globals) {
+        const Variable& variable = m_tree.variables[static_cast<std::size_t>(v)];
+        if (variable.place.file != nothing) continue;
+        (variable.name == "ADCSRA"  ? control
+         : variable.name == "ADMUX" ? mux
+         : variable.name == "ADC"   ? result
+         : variable.name == "ADCL"  ? low
+         : variable.name == "ADCH"  ? high
+                                    : m_no_register) = object_of(v);
+    }
+    constexpr std::int64_t begin = 1 << 6;
+    if (control == nothing || mux == nothing) return;
+    CodeValue state = at(control).slots.front();
+    if ((state.whole & begin) == 0) return;
+    state.whole &= ~begin;
+    at(control).slots.front() = state;
+    constexpr int internal = 14;
+    const int channel = static_cast<int>(at(mux).slots.front().whole & 15);
+    const std::string pin = fmt::format("A{}", channel);
+    CodeValue code = whole_value(
+        channel == internal ? static_cast<std::int64_t>(m_board.internal_V / reference_V * std::ldexp(1.0, bits))
+                            : m_pins.code(pin, reference_V, bits));
+    if (channel != internal) code.trace = trace_source(SourceKind::analog, pin, m_here);
+    if (result != nothing) at(result).slots.front() = code;
+    if (low != nothing) at(low).slots.front() = whole_value(code.whole & 255);
+    if (high != nothing) at(high).slots.front() = whole_value(code.whole >> 8);
+}
+
 CodeValue Evaluator::assign(const Node& n) {
     const Spot spot = locate(n.children[0]);
     const int type = m_tree.node(n.children[0]).type;
@@ -291,6 +341,7 @@ CodeValue Evaluator::assign(const Node& n) {
                     kept = counted(before, v, by, n.place);
             }
             if (m_tree.type(spot.type).kind != CodeType::Kind::none) store(spot, kept);
+            if (m_tree.node(n.children[0]).word == "ADCSRA") convert_by_register();
         }
         return v;
     }
@@ -300,7 +351,7 @@ CodeValue Evaluator::assign(const Node& n) {
     if (before.kind == CodeValue::Kind::address && v.is_number()) {
         CodeValue moved = before;
         moved.slot +=
-            static_cast<int>(op == "-" ? -v.whole : v.whole) * m_tree.slots(m_tree.type(before.type).element);
+            static_cast<int>(op == "-" ? -v.whole : v.whole) * m_tree.slot_count(m_tree.type(before.type).element);
         store(spot, moved);
         return moved;
     }
@@ -308,13 +359,18 @@ CodeValue Evaluator::assign(const Node& n) {
         if (spot.there()) store(spot, library_value(n, type, t.kind == CodeType::Kind::floating));
         return before;
     }
+    const std::size_t losses_before = m_seen.losses.size();
     CodeValue after = in(arithmetic(op, before, v, nothing, n.place), type, n.place);
+    if (const Node& left = m_tree.node(n.children[0]);
+        m_seen.losses.size() > losses_before && left.kind == NodeKind::variable)
+        m_seen.losses.back().declared = m_tree.variables[static_cast<std::size_t>(left.target)].place;
     if (op == "|" && !after.trace && !m_conditions.empty())
         if (const Origin* o = source_of(m_conditions.back()))
             after.trace = trace_source(SourceKind::one_pin_bus, o->key, n.place);
     if ((op == "+" || op == "-") && !v.trace && spot.object >= first_static)
         after = counted(before, after, op == "+" ? v.number() : -v.number(), n.place);
     if (spot.there()) store(spot, after);
+    if (m_tree.node(n.children[0]).word == "ADCSRA") convert_by_register();
     return after;
 }
 
@@ -346,13 +402,14 @@ CodeValue Evaluator::binary(const Node& n) {
             return whole_value(same == (op == "==") ? 1 : 0, n.type);
         }
         if (op == "-" && b.kind == CodeValue::Kind::address)
-            return whole_value((a.slot - b.slot) / std::max(1, m_tree.slots(m_tree.type(a.type).element)), n.type);
+            return whole_value((a.slot - b.slot) / std::max(1, m_tree.slot_count(m_tree.type(a.type).element)),
+                               n.type);
         if (op == "+" || op == "-") {
             const bool left = a.kind == CodeValue::Kind::address;
             CodeValue out = left ? a : b;
             const CodeValue& by = left ? b : a;
             CodeType of = m_tree.type(out.type);
-            const int each = m_tree.slots(of.element);
+            const int each = m_tree.slot_count(of.element);
             out.slot += static_cast<int>(op == "-" ? -by.whole : by.whole) * each;
             if (of.kind == CodeType::Kind::array) out.type = n.type;
             return out;
@@ -388,7 +445,8 @@ CodeValue Evaluator::arithmetic(const std::string& op, const CodeValue& a, const
     out.is_float = a.is_float || b.is_float;
     out.losses = a.losses | b.losses;
     out.literals = a.trace || b.trace ? nullptr : joined(a.literals, b.literals);
-    const bool bits_of_bus = is_bus(a.trace) || is_bus(b.trace);
+    // Bits of a bus are put together; what is divided is a number already.
+    const bool bits_of_bus = op != "/" && (is_bus(a.trace) || is_bus(b.trace));
     const bool traced = a.trace || b.trace;
     if ((op == "+" || op == "-") && (a.clock != CodeValue::Clock::none || b.clock != CodeValue::Clock::none))
         out.clock = a.clock != CodeValue::Clock::none ? a.clock : b.clock;
@@ -480,9 +538,21 @@ CodeValue Evaluator::construct(const Node& n, const Spot& into) {
     if (!spot.there()) spot = {new_object(n.type), 0, n.type};
     if (n.target != nothing && m_tree.functions[static_cast<std::size_t>(n.target)].body != nothing)
         call_function(n.target, given, spot);
-    else if (!given.empty() && m_tree.slots(n.type) == 1 && given[0].is_number())
+    else if (!given.empty() && m_tree.slot_count(n.type) == 1 && given[0].is_number())
         store({spot.object, spot.slot, nothing}, given[0]); // a wrapper of a number
     return load(spot);
+}
+
+/// Of a virtual function the one of the object that it is called for.
+int Evaluator::overrider(int function, const Spot& self) {
+    if (!has(self.object) || self.slot != 0) return function;
+    const CodeType& t = m_tree.type(at(self.object).type);
+    if (t.record == nothing) return function;
+    const std::string& whole = m_tree.functions[static_cast<std::size_t>(function)].name;
+    const std::string name = whole.substr(whole.rfind(':') + 1);
+    for (const auto& [own, f] : m_tree.records[static_cast<std::size_t>(t.record)].virtuals)
+        if (own == name) return f;
+    return function;
 }
 
 CodeValue Evaluator::call(const Node& n) {
@@ -529,8 +599,9 @@ CodeValue Evaluator::call(const Node& n) {
         given.push_back(eval(arguments[i]));
     }
     if (stopped()) return unknown_value(n.type);
-    if (f.body != nothing) {
-        const CodeValue out = call_function(n.target, std::move(given), self);
+    const int target = f.is_virtual ? overrider(n.target, self) : n.target;
+    if (m_tree.functions[static_cast<std::size_t>(target)].body != nothing) {
+        const CodeValue out = call_function(target, std::move(given), self);
         if (f.returns_reference && out.kind == CodeValue::Kind::address)
             return load({out.object, out.slot, n.type});
         return out;

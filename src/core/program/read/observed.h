@@ -16,6 +16,7 @@ struct Loss {
     CodePlace place;
     int bits = 0;                ///< of the type that overflowed
     double board = 0, ideal = 0; ///< the first time
+    CodePlace declared;          ///< of the variable that it did not fit into; line 0: it was none
 };
 
 /// One number in what it sent.
@@ -39,7 +40,7 @@ struct Waited {
     CodePlace place;
     double longest_ms = 0, total_ms = 0;
     bool in_interrupt = false, in_loop = false;
-    Literals literals;
+    CodePlace argument; ///< of what says how long
 };
 
 struct PinUse {
@@ -47,7 +48,7 @@ struct PinUse {
     CodePlace mode_place;
     Literals mode_pin;
     std::vector<std::pair<CodePlace, Literals>> analog_reads, reads, writes;
-    bool written_in_loop = false, left_high = false;
+    bool driven_high = false;
 };
 
 struct CallSeen {
@@ -79,7 +80,11 @@ struct Observed {
     std::map<std::string, PinUse> pins;
     std::vector<CallSeen> calls; ///< begin(), analogReference(), pulseIn(), addresses, sleep: one for each place
     std::vector<InterruptUse> interrupts;
-    std::map<std::string, Asked> asked; ///< by kind and key of the source
+    std::map<std::string, Asked> asked;                              ///< by kind and key of the source
+    std::map<std::pair<int, int>, std::pair<CodePlace, int>> narrow; ///< a converter's code put into so many bits
+    std::map<int, std::string> not_followed;                         ///< by line: text of it
+    bool used_spi = false;
+    std::vector<CodePlace> prints_in_interrupt;
     std::map<long, CodePlace> unknown_pins;
     std::map<int, std::pair<CodePlace, Literals>> addresses; ///< of I²C, as given
     std::set<std::pair<int, int>> print_places; ///< where numbers with a source were sent, by file and line

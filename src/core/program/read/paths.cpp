@@ -73,7 +73,8 @@ std::string note_of(const Trial& t, const Reading& r, char op, double v) {
         }
         if (const auto* line = std::get_if<Linear>(&stage)) {
             if (std::abs(v * line->slope.value - 1) < 1e-6 || v == line->slope.value) return "the part’s slope";
-            if (std::abs(v - line->zero.value) < 1e-9 || std::abs(v - line->zero.value / line->slope.value) < 1e-6)
+            if (op == '-' && (std::abs(v - line->zero.value) < 1e-9 ||
+                              std::abs(v - line->zero.value / line->slope.value) < 1e-6))
                 return "the part’s zero";
         }
         if (const auto* beta = std::get_if<ThermistorBeta>(&stage)) {
@@ -179,6 +180,18 @@ ReadPath path_in_program(const Trial& t, const SentNumber& s, const Standing& st
             }
         }
     }
+    if (out.path && s.reading) { // a table has another line at each point
+        for (std::size_t k = 0; k < t.seen.size() && out.path; ++k) {
+            const ProofPoint* p =
+                s.asked && s.asked->input != ProofInput::pulses ? t.point(k, s.reading->id) : nullptr;
+            if (!p || !s.at[k] || !std::isfinite(s.at[k]->value.ideal)) continue;
+            const double made = forward(*out.path, raw_number(t, *s.reading, *p)).number,
+                         ideal = s.at[k]->value.ideal;
+            const double slack = s.asked->input == ProofInput::echo_us ? 0.02 : 1e-4;
+            if (std::isfinite(made) && std::abs(made - ideal) > slack * std::max(1.0, std::abs(ideal)))
+                out.path.reset();
+        }
+    }
     for (const std::size_t k : {std::size_t{0}, t.seen.size() / 2, t.seen.size() - 1}) {
         const ProofPoint* p = s.reading ? t.point(k, s.reading->id) : nullptr;
         if (!p || (s.asked && s.asked->input == ProofInput::pulses)) continue;
@@ -188,3 +201,30 @@ ReadPath path_in_program(const Trial& t, const SentNumber& s, const Standing& st
 }
 
 } // namespace cognitum::program
+
+namespace cognitum {
+
+std::optional<Chain> path_behind(const Reading& reading, const ReadPath& program) {
+    if (!program.path || reading.path.stages.empty()) return std::nullopt;
+    const std::string sent = program.path->last_unit();
+    Chain out = reading.path;
+    if (program.path->stages.size() == 1) {
+        const auto* scale = std::get_if<Scale>(&program.path->stages.front());
+        if (scale && scale->factor.value != 0 && program.path->first_unit() == reading.path.first_unit()) {
+            Linear back;
+            back.zero = scale->offset;
+            back.slope = scale->factor;
+            back.input_unit = sent;
+            back.unit = program.path->first_unit();
+            out.input_unit = sent;
+            out.stages.insert(out.stages.begin(), back);
+            return out;
+        }
+    }
+    if (program.sent_as != SentAs::value) return std::nullopt;
+    out.stages.clear();
+    out.input_unit = sent;
+    return out;
+}
+
+} // namespace cognitum

@@ -59,7 +59,10 @@ CodeValue digital_write(Evaluator& e, Call& c) {
     const std::string pin = pin_of(e, c, 0);
     PinUse& use = e.seen().pins[pin];
     add_use(use.writes, c);
-    use.written_in_loop = use.written_in_loop || e.in_loop();
+    const bool high = c.number(1) != 0;
+    // A part is selected by a level that falls.
+    if (use.driven_high && !high) e.ask("select " + pin, c.node.place);
+    use.driven_high = high;
     e.pass_time(0);
     e.pins().drive(pin, c.number(1) != 0);
     e.acted();
@@ -137,7 +140,7 @@ void wait(Evaluator& e, Call& c, double ms) {
     w.total_ms += ms;
     w.in_interrupt = w.in_interrupt || e.in_interrupt();
     w.in_loop = w.in_loop || e.in_loop();
-    w.literals = c.value(0).literals;
+    if (!c.node.children.empty()) w.argument = e.tree().node(c.node.children.front()).place;
     e.acted();
     e.pass_time(ms * 1000);
 }

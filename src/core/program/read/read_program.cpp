@@ -3,6 +3,7 @@
 #include "core/program/read/paths.h"
 #include "core/program/read/rules.h"
 #include "core/units/format.h"
+#include "core/units/unit.h"
 
 #include <algorithm>
 #include <cmath>
@@ -22,7 +23,11 @@ ReadFinding found(const Trial& trial, std::string id, Severity severity, const C
     out.line = place.line;
     out.message = std::move(message);
     out.why = std::move(why);
-    out.mended = std::move(mended);
+    // A line that is as it was says nothing.
+    if (mended !=
+        trial.mended(place, trial.tree->line(place).substr(static_cast<std::size_t>(std::max(0, place.column - 1)),
+                                                           static_cast<std::size_t>(std::max(0, place.length)))))
+        out.mended = std::move(mended);
     return out;
 }
 
@@ -89,6 +94,18 @@ void note_what_was_not_followed(const SyntaxTree& tree, const Trial* trial, Prog
         if (s.source && s.source->kind == SourceKind::library)
             out.notes.push_back(fmt::format("Line {} sends what “{}” gives; a library’s numbers are not followed.",
                                             s.place.line, s.source->key));
+    if (tree.unknown_headers.empty())
+        for (const auto& [line, text] : trial->usual().not_followed)
+            out.notes.push_back(
+                fmt::format("Line {} has something that is not followed: {}", line, text.substr(0, 60)));
+    for (const ReadPath& p : out.readings) {
+        const Reading* r = trial->bench->reading(p.reading);
+        if (!r || r->path.stages.empty() || (p.sent_as != SentAs::value && p.sent_as != SentAs::on_the_way))
+            continue;
+        out.notes.push_back(fmt::format("Line {} sends {} in {}; the plan’s path begins with {}. Take the "
+                                        "program’s arithmetic as its path, or send the raw number.",
+                                        p.line, r->name, unit_symbol(p.unit), unit_symbol(r->path.first_unit())));
+    }
     if (!trial->usual().stopped.empty())
         out.notes.push_back(fmt::format("It could not be followed to its end: {}.", trial->usual().stopped));
 }
@@ -127,6 +144,12 @@ Result<ProgramRead> read_program(const SyntaxTree& tree, const Bench& bench, con
         out.findings.push_back(found(trial, "stops", Severity::error, trial.usual().stopped_at,
                                      "The program goes no further: " + trial.usual().stopped + ".",
                                      "With the plan’s parts at its pins it comes to this line and no further."));
+    // A part that is asked too soon answers with something old: that is no other value of the program.
+    for (const ReadFinding& f : std::vector<ReadFinding>(out.findings))
+        if (f.id == "asked-too-fast")
+            std::erase_if(out.findings, [&](const ReadFinding& g) {
+                return g.reading == f.reading && (g.id == "prints-another-value" || g.id == "constant-differs");
+            });
     sort(out.findings);
     for (const SentNumber& s : trial.sent)
         if (s.reading) out.readings.push_back(path_in_program(trial, s, standing_of(trial, s, false)));

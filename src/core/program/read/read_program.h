@@ -3,13 +3,16 @@
 #pragma once
 
 #include "core/plan/findings.h"
-#include "core/program/read/syntax.h"
 
 #include <optional>
 #include <string>
 #include <vector>
 
 namespace cognitum {
+
+namespace program {
+struct SyntaxTree;
+}
 
 struct ReadFinding {
     std::string id; ///< of the rule: "whole-number-division"
@@ -61,6 +64,10 @@ struct ProgramRead {
 /// Error: no such board, or one without a card.
 Result<ProgramRead> read_program(const program::SyntaxTree& tree, const Bench& bench, const Catalog& catalog,
                                  const std::string& board);
+/// The path for a board that keeps running this program: what it sends goes back through its arithmetic to the raw
+/// number, and from there the way of the plan. Where its arithmetic has no simple way back and its value is right,
+/// the value is taken as it comes. Empty: neither is so.
+std::optional<Chain> path_behind(const Reading& reading, const ReadPath& program);
 /// A header that names the pins of a board, for the parser.
 Result<std::string> pins_header(const Bench& bench, const Catalog& catalog, const std::string& board);
 /// True when the board's int has 16 bits.

@@ -35,7 +35,7 @@ double effect_of_a_step(const Trial& t, const SentNumber& s) {
 }
 
 std::string value_text(const Trial&, const Reading& r, double v) {
-    return format_value(v, r.quantity.accuracy / 5, r.quantity.unit);
+    return format_value(v, r.quantity.accuracy / 2, r.quantity.unit);
 }
 
 /// "At 18.0 °C it prints 44.9." at the middle point.
@@ -105,6 +105,15 @@ std::string mended_loss(const Trial& t, const Loss& loss) {
         return as_float(t.mended(loss.place, by));
     }
     case Loss::Kind::overflow: {
+        if (loss.declared.line > 0) { // a total that grows too large: its variable is wider then
+            std::string whole = t.tree->line(loss.declared);
+            const auto first = whole.find_first_not_of(" \t");
+            whole = first == std::string::npos ? std::string() : whole.substr(first);
+            for (const char* type :
+                 {"unsigned int ", "uint16_t ", "int16_t ", "int ", "short ", "byte ", "uint8_t "})
+                if (whole.find(type) != std::string::npos)
+                    return replaced_first(whole, type, loss.bits > 16 ? "long long " : "long ");
+        }
         std::string by = with_suffix(text, "L", true);
         if (by.empty()) by = "(long)" + text;
         return t.mended(loss.place, by);
@@ -162,12 +171,20 @@ ReadFinding loss_finding(const Trial& t, const Loss& loss, const std::string& re
     return found(t, id, Severity::error, loss.place, message, why, mended_loss(t, loss), reading);
 }
 
+/// The accuracy that is wanted, in the unit of what is sent; 0: they do not convert.
+double accuracy_in(const SentNumber& s, const Standing& standing) {
+    if (!s.reading || standing.unit.empty()) return 0;
+    const Unit *own = find_unit(s.reading->quantity.unit), *sent = find_unit(standing.unit);
+    return own && sent && own->dimension == sent->dimension
+               ? s.reading->quantity.accuracy * own->factor / sent->factor
+               : 0;
+}
+
 /// What the board's types lost on the way to a number that is sent, where it matters. True: something was found.
 bool losses(const Trial& t, const SentNumber& s, const Standing& standing, ReadFindings& out) {
     const double effect = effect_of_a_step(t, s);
-    double slack = effect;
-    if (s.reading && (standing.as == SentAs::value || standing.as == SentAs::other_unit))
-        slack = std::max(slack, s.reading->quantity.accuracy / 3);
+    double slack = 1.5 * effect; // whole millivolts of a fine converter lose about a step
+    slack = std::max(slack, accuracy_in(s, standing) / 2);
     std::set<int> guilty;
     for (const Printed* p : s.at) {
         if (!p) continue;
@@ -249,7 +266,8 @@ void other_value(const Trial& t, const SentNumber& s, ReadFindings& out) {
             out.push_back(found(
                 t, "leg-order", Severity::error, first->is_source ? s.place : first->place,
                 fmt::format("It takes the part for {}; the plan has it {}.", why->used_text, why->planned_text),
-                "The resistance comes out upside down. " + seen, {}, r.id));
+                "The resistance comes out upside down. " + (why->beside.empty() ? seen : why->beside + " " + seen),
+                {}, r.id));
             return;
         }
         const std::string id = why->key == "reference_V"                    ? "reference-differs"
@@ -262,7 +280,8 @@ void other_value(const Trial& t, const SentNumber& s, ReadFindings& out) {
         if (!why->apart.empty())
             message = fmt::format("{}; {} is {} in the plan: it must be {}.", why->apart, why->words,
                                   why->planned_text, format_constant(why->must_be, 4));
-        out.push_back(found(t, id, Severity::error, place, message, seen, mended, r.id));
+        out.push_back(found(t, id, Severity::error, place, message,
+                            why->beside.empty() ? seen : why->beside + " " + seen, mended, r.id));
         return;
     }
     std::string mended;
@@ -282,13 +301,35 @@ void other_value(const Trial& t, const SentNumber& s, ReadFindings& out) {
               mended, r.id));
 }
 
+/// Named as one reading and read from the pin of another.
+bool other_pin(const Trial& t, const SentNumber& s, ReadFindings& out) {
+    const Reading* named = named_reading(t, s.label);
+    if (!named || named == s.reading || !s.source || s.source->kind != SourceKind::analog ||
+        !named->wiring.module.empty())
+        return false;
+    const Placed p = t.placed(*named);
+    if (!p.is_voltage() || named->wiring.pin().empty()) return false;
+    const auto use = t.usual().pins.find(s.source->key);
+    if (use == t.usual().pins.end() || use->second.analog_reads.empty()) return false;
+    const Literal* literal = own_literal(use->second.analog_reads.front().second);
+    out.push_back(found(t, "pin-differs", Severity::error,
+                        literal ? literal->place : use->second.analog_reads.front().first,
+                        fmt::format("It reads pin {} for {}; the plan has {} on {}.", s.source->key, named->name,
+                                    named->name, named->wiring.pin()),
+                        fmt::format("{} is {}.", s.source->key, s.reading->name),
+                        literal ? t.mended(literal->place, named->wiring.pin()) : std::string(), named->id));
+    return true;
+}
+
 void digits(const Trial& t, const SentNumber& s, const Standing& standing, ReadFindings& out) {
     const Printed& p = *s.last();
     if (!p.value.is_float || p.digits < 0) return;
     const double effect = effect_of_a_step(t, s);
     const double step = std::pow(10.0, -p.digits);
     if (!(effect > 0) || (s.asked && s.asked->input != ProofInput::volts)) return;
-    const bool is_value = s.reading && standing.as == SentAs::value;
+    const bool is_value =
+        s.reading && (standing.as == SentAs::value ||
+                      (standing.as == SentAs::on_the_way && standing.unit == s.reading->quantity.unit));
     if (step > 2 * effect && !(is_value && step <= s.reading->quantity.accuracy / 2))
         out.push_back(found(t, "digits-hide", Severity::look, s.place,
                             fmt::format("It prints steps of {}; one step of the converter is {}.",
@@ -355,8 +396,10 @@ void look_at_numbers(const Trial& t, ReadFindings& out) {
         divisor(t, s, out);
         const bool other_divisor = std::any_of(out.begin() + static_cast<std::ptrdiff_t>(before), out.end(),
                                                [](const ReadFinding& f) { return f.severity == Severity::error; });
-        if (real.as == SentAs::another && !other_divisor &&
-            !(other_reference && s.source->kind == SourceKind::analog)) {
+        if (real.as != SentAs::value && other_pin(t, s, out)) {
+            // Its formula is the other reading's.
+        } else if (real.as == SentAs::another && !other_divisor &&
+                   !(other_reference && s.source->kind == SourceKind::analog)) {
             // Only where it follows its pin at all: two numbers of one source, as a highest and a mean, are no
             // values.
             other_value(t, s, out);
@@ -371,6 +414,14 @@ void look_at_numbers(const Trial& t, ReadFindings& out) {
             digits(t, s, real, out);
         }
     }
+    for (const auto& [at, narrow] : t.usual().narrow)
+        out.push_back(
+            found(t, "type-too-narrow", Severity::error, narrow.first,
+                  fmt::format("{} bits hold at most {}; the converter gives up to {}.", narrow.second,
+                              (1 << narrow.second) - 1, format_constant(std::ldexp(1.0, t.card->bits) - 1)),
+                  "A higher count begins again at 0.",
+                  replaced_first(replaced_first(t.mended(narrow.first, text_at(t, narrow.first)), "byte ", "int "),
+                                 "uint8_t ", "int ")));
     for (const Loss& loss : t.usual().losses) {
         // Numbers of the text alone, as 60 * 1000: they are wrong wherever they go.
         if (loss.kind != Loss::Kind::overflow) continue;

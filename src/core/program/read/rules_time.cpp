@@ -49,7 +49,7 @@ void intervals(const Trial& t, ReadFindings& out) {
                 return f.line == place.line && (f.id == "too-slow" || f.id == "wave-too-slow");
             }))
             continue;
-        const Literal* literal = blocks ? own_literal(wait->literals) : nullptr;
+
         const double others_ms = s.interval_s * 1000 - (wait ? wait->longest_ms : 0);
         out.push_back(
             found(t, wave ? "wave-too-slow" : "too-slow", wave ? Severity::error : Severity::look, place,
@@ -58,10 +58,10 @@ void intervals(const Trial& t, ReadFindings& out) {
                        : fmt::format("It sends {} every {}; the plan wants it every {}.", r.name,
                                      wait_text(s.interval_s * 1000), wait_text(wanted * 1000)),
                   wave ? "Beats between two samples are not seen." : "By the plan it counts as silent in between.",
-                  literal ? t.mended(literal->place,
-                                     code_number(std::max(
-                                         1.0, std::floor(wanted * 1000 - std::max(0.0, wave ? others_ms : 0)))))
-                          : std::string(),
+                  blocks ? t.mended(wait->argument,
+                                    code_number(std::max(
+                                        1.0, std::floor(wanted * 1000 - std::max(0.0, wave ? others_ms : 0)))))
+                         : std::string(),
                   r.id));
     }
 }
@@ -101,8 +101,10 @@ void too_fast(const Trial& t, ReadFindings& out) {
             const PartCard* part = t.catalog->part(r.sensor.part);
             if (r.wiring.board != t.use->id || !part || !r.wiring.module.empty()) continue;
             const bool bus = part->interface.speech == Speech::i2c;
-            const std::string own =
-                bus ? fmt::format("i2c 0x{:02X}", bus_address(r.wiring.address, *part)) : "pin " + r.wiring.pin();
+            const Connection* chip = part->interface.speech == Speech::spi ? r.wiring.connection("CS") : nullptr;
+            const std::string own = chip  ? "select " + chip->pin
+                                    : bus ? fmt::format("i2c 0x{:02X}", bus_address(r.wiring.address, *part))
+                                          : "pin " + r.wiring.pin();
             if (own != key || is_shared(*t.bench, r)) continue;
             const double least_us = 1e6 * part->minimum_interval_s;
             // Two questions that belong together, as a register and its number, come within some milliseconds.
@@ -110,11 +112,18 @@ void too_fast(const Trial& t, ReadFindings& out) {
             out.push_back(found(t, "asked-too-fast", Severity::look, asked.place,
                                 fmt::format("It asks {} every {}; the part bears {}.", r.name,
                                             wait_text(asked.shortest_us / 1000), wait_text(least_us / 1000)),
-                                bus ? "It answers with the same number again, or with none."
+                                bus || part->interface.speech == Speech::spi
+                                    ? "It answers with the same number again, or with none."
                                     : "An echo of the question before is taken for this one’s.",
                                 {}, r.id));
         }
     }
+}
+
+void interrupt_prints(const Trial& t, ReadFindings& out) {
+    for (const CodePlace& place : t.usual().prints_in_interrupt)
+        out.push_back(found(t, "print-in-interrupt", Severity::look, place, "It prints inside an interrupt.",
+                            "When the port’s memory is full it waits for an interrupt that cannot come."));
 }
 
 bool calls_any(const SyntaxTree& tree, const std::vector<std::string>& words) {
@@ -164,6 +173,7 @@ void look_at_time(const Trial& trial, ReadFindings& out) {
     waits(trial, out);
     intervals(trial, out);
     pulse_in(trial, out);
+    interrupt_prints(trial, out);
     too_fast(trial, out);
     alone(trial, out);
 }

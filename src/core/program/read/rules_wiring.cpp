@@ -128,6 +128,35 @@ void pins(const Trial& t, ReadFindings& out) {
             other_pin(t, use.pin, false, use.place, use.pin_literals, out);
 }
 
+/// A leg that the board drives, and the program drives another pin instead.
+void driven_legs(const Trial& t, ReadFindings& out) {
+    const auto planned = planned_pins(t);
+    const auto driven = [&](const std::string& pin) {
+        const auto use = t.usual().pins.find(pin);
+        return use != t.usual().pins.end() && !use->second.writes.empty();
+    };
+    std::vector<std::string> spare;
+    for (const auto& [pin, use] : t.usual().pins)
+        if (!use.writes.empty() && !planned.contains(pin) && t.card->pin(pin)) spare.push_back(pin);
+    if (spare.size() != 1) return;
+    for (const Reading& r : t.bench->readings) {
+        if (r.wiring.board != t.use->id || !r.wiring.module.empty()) continue;
+        const PartCard* part = t.catalog->part(r.sensor.part);
+        const Connection* leg = r.wiring.connection("CS");
+        const bool on_spi = part && part->interface.speech == Speech::spi && leg && t.usual().used_spi;
+        if (!leg) leg = r.wiring.connection("trigger");
+        const bool echo = part && part->interface.speech == Speech::echo && leg && is_read(t, r);
+        if ((!on_spi && !echo) || driven(leg->pin)) continue;
+        const auto& [call, literals] = t.usual().pins.at(spare.front()).writes.front();
+        const Literal* literal = own_literal(literals);
+        out.push_back(found(t, "pin-differs", Severity::error, literal ? literal->place : call,
+                            fmt::format("It drives pin {}; the plan has the {} of {} on {}.", spare.front(),
+                                        leg->leg == "CS" ? "select" : leg->leg, r.name, leg->pin),
+                            "The part is never asked.",
+                            literal ? t.mended(literal->place, leg->pin) : std::string(), r.id));
+    }
+}
+
 void pull_ups(const Trial& t, ReadFindings& out) {
     for (const Reading& r : t.bench->readings) {
         const PartCard* part = t.catalog->part(r.sensor.part);
@@ -162,6 +191,15 @@ void pull_ups(const Trial& t, ReadFindings& out) {
 
 void speed(const Trial& t, ReadFindings& out) {
     const CallSeen* begin = t.usual().call("Serial.begin");
+    if (!begin)
+        for (const Line& line : t.usual().lines) {
+            if (line.port != "Serial" || line.numbers.empty()) continue;
+            out.push_back(found(t, "port-not-begun", Severity::error, line.numbers.front().place,
+                                "It prints to a port that was never begun.",
+                                "Nothing leaves the board before Serial.begin() in setup().",
+                                fmt::format("Serial.begin({});", t.use->link.baud)));
+            break;
+        }
     if (!begin || begin->given.empty() || !t.use->link.is_wire()) return;
     const double baud = begin->given[0].number();
     if (baud == t.use->link.baud) return;
@@ -246,6 +284,10 @@ void addresses(const Trial& t, ReadFindings& out) {
         // One that is left over was meant.
         std::erase_if(devices, [&](const BusDevice& d) { return t.usual().addresses.contains(d.address); });
         const BusDevice* left = devices.size() == 1 ? &devices.front() : nullptr;
+        for (const BusDevice& d : devices) // another address of a part that is there
+            if (d.part &&
+                std::count(d.part->interface.addresses.begin(), d.part->interface.addresses.end(), address) > 0)
+                left = &d;
         out.push_back(found(
             t, "address-differs", Severity::error, place,
             left ? fmt::format("It asks 0x{:02X}; the plan has {} at 0x{:02X}.", address, left->name, left->address)
@@ -260,6 +302,7 @@ void addresses(const Trial& t, ReadFindings& out) {
 
 void look_at_wiring(const Trial& trial, ReadFindings& out) {
     pins(trial, out);
+    driven_legs(trial, out);
     pull_ups(trial, out);
     speed(trial, out);
     reference(trial, out);

@@ -17,6 +17,7 @@ Evaluator::Flow Evaluator::exec(int index) {
     if (index == nothing) return Flow::next;
     if (!step()) return Flow::stopped;
     const Node& n = m_tree.node(index);
+    if (n.kind != NodeKind::block && n.place.file != nothing) m_here = n.place;
     switch (n.kind) {
     case NodeKind::block: {
         const std::size_t objects = m_frames.back().objects.size();
@@ -175,7 +176,7 @@ void Evaluator::start_value(const Spot& spot, int init) {
     const Node& n = m_tree.node(init);
     const CodeType& t = m_tree.type(spot.type);
     if (n.kind == NodeKind::list && t.kind == CodeType::Kind::array) {
-        const int each = m_tree.slots(t.element);
+        const int each = m_tree.slot_count(t.element);
         for (std::size_t i = 0; i < n.children.size() && static_cast<int>(i) < t.count; ++i)
             start_value({spot.object, spot.slot + static_cast<int>(i) * each, t.element}, n.children[i]);
         return;

@@ -18,11 +18,11 @@ const CodeType& SyntaxTree::type(int index) const {
     return index < 0 || index >= static_cast<int>(types.size()) ? none : types[static_cast<std::size_t>(index)];
 }
 
-int SyntaxTree::slots(int index) const {
+int SyntaxTree::slot_count(int index) const {
     constexpr long most = 1 << 20;
     const CodeType& t = type(index);
     long out = 1;
-    if (t.kind == CodeType::Kind::array) out = static_cast<long>(std::max(1, t.count)) * slots(t.element);
+    if (t.kind == CodeType::Kind::array) out = static_cast<long>(std::max(1, t.count)) * slot_count(t.element);
     if (t.kind == CodeType::Kind::record && t.record != nothing) {
         const Record& record = records[static_cast<std::size_t>(t.record)];
         out = field_slot(t.record, static_cast<int>(record.types.size()));
@@ -33,7 +33,7 @@ int SyntaxTree::slots(int index) const {
 int SyntaxTree::field_slot(int record, int field) const {
     int out = 0;
     for (int i = 0; i < field; ++i)
-        out += slots(records[static_cast<std::size_t>(record)].types[static_cast<std::size_t>(i)]);
+        out += slot_count(records[static_cast<std::size_t>(record)].types[static_cast<std::size_t>(i)]);
     return out;
 }
 

@@ -90,7 +90,7 @@ struct CodeFunction {
     std::vector<int> initialised; ///< of a constructor: assign nodes before its body
     int result = nothing;         ///< type
     int body = nothing;           ///< node; nothing: it is the core's
-    bool is_method = false, is_constructor = false, is_interrupt = false;
+    bool is_method = false, is_constructor = false, is_interrupt = false, is_virtual = false;
     bool returns_reference = false;
     CodePlace place;
 };
@@ -99,7 +99,8 @@ struct Record {
     std::string name;
     std::vector<std::string> fields;
     std::vector<int> types;
-    std::vector<int> defaults; ///< nodes
+    std::vector<int> defaults;                         ///< nodes
+    std::vector<std::pair<std::string, int>> virtuals; ///< name without the class, and function
 };
 
 /// What the parser had to say about a line.
@@ -131,7 +132,7 @@ struct SyntaxTree {
     [[nodiscard]] const CodeType& type(int index) const;
     [[nodiscard]] const CodeType& type_of(const Node& node) const { return type(node.type); }
     /// Numbers that a type holds one after another; at least 1.
-    [[nodiscard]] int slots(int type) const;
+    [[nodiscard]] int slot_count(int type) const;
     [[nodiscard]] int field_slot(int record, int field) const;
 };
 

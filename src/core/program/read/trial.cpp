@@ -193,6 +193,23 @@ const Reading* reading_of(const Trial& trial, const Origin& source, const SentNu
     return best;
 }
 
+const Reading* named_reading(const Trial& trial, const std::string& label) {
+    const Reading* out = nullptr;
+    std::size_t best = 0;
+    bool alone = true;
+    for (const Reading& r : trial.bench->readings) {
+        if (r.wiring.board != trial.use->id) continue;
+        Reading plain = r; // its kind names many
+        plain.quantity.kind.clear();
+        const std::size_t n = named(label, plain);
+        if (n < 3 || n < best) continue;
+        alone = n > best;
+        best = n;
+        out = &r;
+    }
+    return alone ? out : nullptr;
+}
+
 Trial run_trial(const SyntaxTree& tree, const Bench& bench, const Catalog& catalog, const BoardUse& use) {
     Trial out;
     out.tree = &tree;

@@ -54,6 +54,9 @@ Trial run_trial(const SyntaxTree& tree, const Bench& bench, const Catalog& catal
 
 /// The reading whose pin or bus this source is; several parts on one bus: the one whose value or name is nearest.
 const Reading* reading_of(const Trial& trial, const Origin& source, const SentNumber& number);
+/// The reading on this board that a text before a number names by a word of three letters or more, when it is one
+/// alone.
+const Reading* named_reading(const Trial& trial, const std::string& label);
 /// True when the source is this reading's.
 bool is_source_of(const Trial& trial, const Origin& source, const Reading& reading);
 

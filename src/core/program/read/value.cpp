@@ -188,13 +188,19 @@ TraceRef combined(char op, const CodeValue& a, const CodeValue& b, const CodePla
             const double sign = op == '+' ? 1 : -1;
             out->slope = s.slope + sign * t.slope;
             out->offset = s.offset + sign * t.offset;
+            // A filter's parts: together they are the number itself again.
+            if (std::abs(out->slope - 1) < 1e-6 && std::abs(out->offset) < 1e-9) {
+                out->slope = 1;
+                out->offset = 0;
+                out->steps.clear();
+            }
             return out;
         }
         return applied(std::string(1, op), {a, b}, place);
     }
     if (a.trace) {
         const Trace& t = *a.trace;
-        const double c = b.number();
+        const double c = b.ideal; // as it stands in the text
         const TraceStep step{op, c, place, b.literals};
         switch (op) {
         case '+': return with_step(t, t.slope, t.offset + c, step);
@@ -205,7 +211,7 @@ TraceRef combined(char op, const CodeValue& a, const CodeValue& b, const CodePla
         }
     }
     const Trace& t = *b.trace;
-    const double c = a.number();
+    const double c = a.ideal;
     const TraceStep step{op, c, place, a.literals};
     switch (op) {
     case '+': return with_step(t, t.slope, t.offset + c, step);

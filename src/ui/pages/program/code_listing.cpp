@@ -42,12 +42,42 @@ void CodeListing::restyle() {
 
 void CodeListing::changeEvent(QEvent* event) {
     QPlainTextEdit::changeEvent(event);
-    if (event->type() == QEvent::PaletteChange || event->type() == QEvent::StyleChange) placeNumbers();
+    if (event->type() == QEvent::PaletteChange || event->type() == QEvent::StyleChange) {
+        placeNumbers();
+        tintLines();
+    }
+}
+
+void CodeListing::setMarks(const std::map<int, Mark>& marks) {
+    m_marks = marks;
+    tintLines();
+    placeNumbers();
+}
+
+void CodeListing::tintLines() {
+    QList<QTextEdit::ExtraSelection> tints;
+    for (const auto& [line, mark] : m_marks) {
+        QTextEdit::ExtraSelection tint;
+        tint.cursor = QTextCursor(document()->findBlockByNumber(line - 1));
+        QColor colour = mark_colour(m_theme, mark);
+        colour.setAlphaF(0.14F);
+        tint.format.setBackground(colour);
+        tint.format.setProperty(QTextFormat::FullWidthSelection, true);
+        tints << tint;
+    }
+    setExtraSelections(tints);
+}
+
+void CodeListing::goTo(int line) {
+    QTextCursor cursor(document()->findBlockByNumber(line - 1));
+    setTextCursor(cursor);
+    centerCursor();
 }
 
 void CodeListing::placeNumbers() {
     const int digits = static_cast<int>(QString::number(std::max(1, blockCount())).size());
-    const int width = fontMetrics().horizontalAdvance(QLatin1Char('9')) * digits + m_theme.px(18);
+    const int width =
+        fontMetrics().horizontalAdvance(QLatin1Char('9')) * digits + m_theme.px(m_marks.empty() ? 18 : 34);
     setViewportMargins(width, 0, 0, 0);
     const QRect all = contentsRect();
     m_numbers->setGeometry(all.left(), all.top(), width, all.height());
@@ -66,8 +96,11 @@ void CodeListing::paintNumbers(QPaintEvent* event) {
     for (QTextBlock block = firstVisibleBlock(); block.isValid(); block = block.next()) {
         const QRectF place = blockBoundingGeometry(block).translated(contentOffset());
         if (place.top() > event->rect().bottom()) break;
+        painter.setPen(m_theme.colours().soft);
         painter.drawText(QRectF(0, place.top(), m_numbers->width() - m_theme.px(10), place.height()),
                          Qt::AlignRight | Qt::AlignTop, QString::number(block.blockNumber() + 1));
+        if (const auto mark = m_marks.find(block.blockNumber() + 1); mark != m_marks.end())
+            paint_mark(painter, m_theme, QPointF(m_theme.px(10), place.center().y()), m_theme.px(9), mark->second);
     }
 }
 

@@ -3,6 +3,7 @@
 #include "core/units/format.h"
 #include "core/units/unit.h"
 #include "ui/pages/program/code_listing.h"
+#include "ui/pages/program/read_view.h"
 #include "ui/save_file.h"
 #include "ui/widgets/parts.h"
 
@@ -22,11 +23,22 @@ constexpr int narrow = 900;
 } // namespace
 
 ProgramView::ProgramView(Context& context, QWidget* parent) : QWidget(parent), m_context(context) {
-    m_columns = new QBoxLayout(QBoxLayout::LeftToRight, this);
+    auto* rows = new QVBoxLayout(this);
+    rows->setContentsMargins(0, 0, 0, 0);
+    rows->setSpacing(context.theme().px(8));
+    rows->addLayout(buildBar());
+    m_pages = new QStackedWidget;
+    rows->addWidget(m_pages, 1);
+    auto* written = new QWidget;
+    m_columns = new QBoxLayout(QBoxLayout::LeftToRight, written);
     m_columns->setContentsMargins(0, 0, 0, 0);
     m_columns->setSpacing(context.theme().px(24));
     m_columns->addWidget(buildText(), 6);
     m_columns->addWidget(buildSide(), 5);
+    m_pages->addWidget(written);
+    m_own = new ReadView(context);
+    m_pages->addWidget(m_own);
+    connect(m_own, &ReadView::readShown, this, &ProgramView::proofShown);
     connect(m_save, &QPushButton::clicked, this, &ProgramView::save);
     connect(m_copy, &QPushButton::clicked, this, [this] {
         QApplication::clipboard()->setText(m_text->toPlainText());
@@ -35,6 +47,28 @@ ProgramView::ProgramView(Context& context, QWidget* parent) : QWidget(parent), m
     connect(m_prove, &QPushButton::clicked, this, &ProgramView::prove);
     connect(m_constants, &QCheckBox::toggled, this, [this] { setBoard(m_board); });
     connect(&m_proof, &ProgramProof::finished, this, &ProgramView::show);
+}
+
+QLayout* ProgramView::buildBar() {
+    auto* bar = new QHBoxLayout;
+    bar->setSpacing(m_context.theme().px(6));
+    m_from_plan = make_button(tr("From the plan"), QStringLiteral("programFromPlan"));
+    m_mine = make_button(tr("Read mine"), QStringLiteral("programMine"));
+    m_mine->setToolTip(tr("What a program that you wrote really computes, beside the plan"));
+    for (QPushButton* button : {m_from_plan, m_mine}) {
+        button->setCheckable(true);
+        button->setAutoExclusive(true);
+        bar->addWidget(button);
+    }
+    m_from_plan->setChecked(true);
+    bar->addStretch(1);
+    connect(m_from_plan, &QPushButton::clicked, this, [this] { showOwn(false); });
+    connect(m_mine, &QPushButton::clicked, this, [this] { showOwn(true); });
+    return bar;
+}
+
+void ProgramView::showOwn(bool own) {
+    m_pages->setCurrentIndex(own ? 1 : 0);
 }
 
 QWidget* ProgramView::buildText() {
@@ -125,6 +159,7 @@ void ProgramView::setBoard(const std::string& board) {
     const Session& session = m_context.session();
     const bool another = board != m_board;
     m_board = board;
+    m_own->setBoard(board);
     const auto written = write_program(session.bench(), session.catalog(), board, options());
     m_written = written ? std::optional(*written) : std::nullopt;
     for (QWidget* w : std::initializer_list<QWidget*>{m_save, m_copy, m_prove})

@@ -8,12 +8,14 @@
 #include <QCheckBox>
 #include <QPlainTextEdit>
 #include <QPushButton>
+#include <QStackedWidget>
 #include <QTableWidget>
 #include <QVBoxLayout>
 #include <optional>
 
 namespace cognitum {
 
+class ReadView;
 class TextLabel;
 
 class ProgramView : public QWidget {
@@ -29,6 +31,8 @@ class ProgramView : public QWidget {
     void proofShown();
 
   private:
+    QLayout* buildBar();
+    void showOwn(bool own);
     QWidget* buildText();
     QWidget* buildSide();
     [[nodiscard]] ProgramOptions options() const;
@@ -45,6 +49,9 @@ class ProgramView : public QWidget {
     std::string m_proven; ///< text that the shown proof is of
     ProgramProof m_proof;
     QBoxLayout* m_columns;
+    QStackedWidget* m_pages; ///< from the plan, and the maker's own
+    ReadView* m_own;
+    QPushButton *m_from_plan, *m_mine;
     QPlainTextEdit* m_text;
     TextLabel *m_head, *m_runs, *m_proof_head, *m_proof_facts, *m_trouble;
     QVBoxLayout *m_notes, *m_steps;

@@ -1,0 +1,365 @@
+#include "ui/pages/program/read_view.h"
+
+#include "core/units/format.h"
+#include "core/units/unit.h"
+#include "store/data_files.h"
+#include "ui/pages/program/code_listing.h"
+#include "ui/widgets/parts.h"
+
+#include <QDir>
+#include <QDragEnterEvent>
+#include <QFile>
+#include <QFileInfo>
+#include <QMimeData>
+#include <QTextBlock>
+#include <QUrl>
+
+namespace cognitum {
+
+namespace {
+
+constexpr int stacked_below = 900;     ///< below this width the findings stand under the text
+constexpr qint64 most_bytes = 4 << 20; ///< of a program's file
+
+/// A file of a program; a text of another encoding comes as what it is, and the reader says so.
+std::optional<ProgramText> load(const QString& path) {
+    QFile file(path);
+    if (!file.open(QIODevice::ReadOnly) || file.size() > most_bytes) return std::nullopt;
+    return ProgramText{QFileInfo(path).fileName(), QString::fromUtf8(file.readAll())};
+}
+
+bool is_program(const QString& path) {
+    static const QStringList kinds = {QStringLiteral("ino"), QStringLiteral("cpp"), QStringLiteral("c"),
+                                      QStringLiteral("h"),   QStringLiteral("hpp"), QStringLiteral("txt")};
+    return kinds.contains(QFileInfo(path).suffix().toLower());
+}
+
+QLabel* quiet(TextLabel* label) {
+    label->setTextInteractionFlags(Qt::TextSelectableByMouse);
+    label->setWordWrap(true);
+    QSizePolicy policy(QSizePolicy::Preferred, QSizePolicy::Minimum);
+    policy.setHeightForWidth(true);
+    label->setSizePolicy(policy);
+    return label;
+}
+
+} // namespace
+
+ReadView::ReadView(Context& context, QWidget* parent) : QWidget(parent), m_context(context) {
+    setAcceptDrops(true);
+    m_columns = new QBoxLayout(QBoxLayout::LeftToRight, this);
+    m_columns->setContentsMargins(0, 0, 0, 0);
+    m_columns->setSpacing(context.theme().px(24));
+    m_columns->addWidget(buildText(), 6);
+    m_columns->addWidget(buildSide(), 5);
+    connect(&m_reader, &ProgramReader::finished, this, &ReadView::show);
+    showFindings();
+    showReadings();
+}
+
+QWidget* ReadView::buildText() {
+    Theme& theme = m_context.theme();
+    auto* left = new QWidget;
+    auto* rows = new QVBoxLayout(left);
+    rows->setContentsMargins(0, 0, 0, 0);
+    rows->setSpacing(theme.px(8));
+    m_head = new TextLabel(theme, TextLabel::Role::name, tr("Your program"));
+    m_head->setObjectName(QStringLiteral("readHead"));
+    rows->addWidget(m_head);
+    m_text = new CodeListing(theme);
+    m_text->setReadOnly(false);
+    m_text->setUndoRedoEnabled(true);
+    m_text->setTextInteractionFlags(Qt::TextEditorInteraction);
+    m_text->setAcceptDrops(false); // a file that is dropped is opened by the page
+    m_text->setObjectName(QStringLiteral("readText"));
+    m_text->setAccessibleName(tr("Your program"));
+    m_text->setPlaceholderText(
+        tr("Paste it here, drop its files here, or open them.\n\nIt is read and never run."));
+    rows->addWidget(m_text, 1);
+    auto* bar = new QHBoxLayout;
+    bar->setSpacing(theme.px(8));
+    auto* open_button = make_button(tr("Open…"), QStringLiteral("readOpen"));
+    m_again = make_button(tr("Read it"), QStringLiteral("readAgain"), true);
+    auto* example_button = make_button(tr("An example with mistakes"), QStringLiteral("readExample"));
+    bar->addWidget(open_button);
+    bar->addWidget(m_again);
+    bar->addStretch(1);
+    bar->addWidget(example_button);
+    rows->addLayout(bar);
+    connect(open_button, &QPushButton::clicked, this, &ReadView::open);
+    connect(m_again, &QPushButton::clicked, this, &ReadView::readShownText);
+    connect(example_button, &QPushButton::clicked, this, &ReadView::example);
+    connect(m_text, &QPlainTextEdit::textChanged, this,
+            [this] { m_again->setEnabled(!m_text->document()->isEmpty()); });
+    m_again->setEnabled(false);
+    return left;
+}
+
+QWidget* ReadView::buildSide() {
+    Theme& theme = m_context.theme();
+    auto* side = new QWidget;
+    auto* rows = new QVBoxLayout(side);
+    rows->setContentsMargins(0, 0, theme.px(8), 0);
+    rows->setSpacing(theme.px(8));
+    m_found_head = new TextLabel(theme, TextLabel::Role::name);
+    m_found_head->setObjectName(QStringLiteral("readFoundHead"));
+    rows->addWidget(m_found_head);
+    m_state = new TextLabel(theme, TextLabel::Role::body);
+    m_state->setObjectName(QStringLiteral("readState"));
+    rows->addWidget(m_state);
+    m_found = new QVBoxLayout;
+    m_found->setSpacing(theme.px(12));
+    rows->addLayout(m_found);
+    m_readings_head = new TextLabel(theme, TextLabel::Role::name, tr("What it computes"));
+    rows->addSpacing(theme.px(8));
+    rows->addWidget(m_readings_head);
+    m_readings = new QVBoxLayout;
+    m_readings->setSpacing(theme.px(12));
+    rows->addLayout(m_readings);
+    rows->addStretch(1);
+    QScrollArea* area = make_scroll(side);
+    area->setObjectName(QStringLiteral("readSide"));
+    return area;
+}
+
+void ReadView::setBoard(const std::string& board) {
+    if (board == m_board) return;
+    m_board = board;
+    m_read = {};
+    m_text->setMarks({});
+    showFindings();
+    showReadings();
+}
+
+void ReadView::open() {
+    const QString path =
+        m_context.askOpenPath(this, tr("Your program"), tr("Programs (*.ino *.cpp *.c *.h *.hpp *.txt)"));
+    if (path.isEmpty()) return;
+    std::vector<ProgramText> files;
+    if (auto file = load(path)) files.push_back(std::move(*file));
+    if (files.empty())
+        return set_text(m_state, tr("%1 cannot be read: look at its rights and its size.").arg(path));
+    // The other parts of the program stand beside it.
+    if (path.endsWith(QLatin1String(".ino")))
+        for (const QFileInfo& beside : QFileInfo(path).dir().entryInfoList(
+                 {QStringLiteral("*.ino"), QStringLiteral("*.h"), QStringLiteral("*.hpp"), QStringLiteral("*.cpp")},
+                 QDir::Files))
+            if (beside.absoluteFilePath() != QFileInfo(path).absoluteFilePath() && files.size() < 40 &&
+                QFileInfo(path).dir().dirName() == QFileInfo(path).completeBaseName())
+                if (auto file = load(beside.absoluteFilePath())) files.push_back(std::move(*file));
+    read(files);
+}
+
+void ReadView::example() {
+    const QDir folder(from_std(data_folder()) + QStringLiteral("/practice_programs"));
+    const QStringList names = folder.entryList({QStringLiteral("*.ino")}, QDir::Files, QDir::Name);
+    if (names.isEmpty()) return;
+    if (auto file = load(
+            folder.filePath(names[static_cast<qsizetype>(m_example++ % static_cast<std::size_t>(names.size()))])))
+        read({*file});
+}
+
+void ReadView::readShownText() {
+    if (m_files.empty()) m_files.push_back({QStringLiteral("program.ino"), {}});
+    m_files.front().text = m_text->toPlainText();
+    read(std::vector<ProgramText>(m_files));
+}
+
+void ReadView::read(const std::vector<ProgramText>& files) {
+    if (files.empty() || m_board.empty()) return;
+    m_files = files;
+    if (m_text->toPlainText() != files.front().text) m_text->setPlainText(files.front().text);
+    set_text(m_state, tr("It is being read …"));
+    m_state->setVisible(true);
+    m_state->setColour({});
+    m_reader.start(m_context.session().bench(), m_board, m_files);
+}
+
+void ReadView::show(const ProgramReadReport& report) {
+    m_read = report.read;
+    showFindings();
+    showReadings();
+    if (!report.trouble.isEmpty()) {
+        set_text(m_state, report.trouble);
+        m_state->setColour(m_context.theme().colours().bad);
+        m_state->setVisible(true);
+    }
+    emit readShown();
+}
+
+void ReadView::showFindings() {
+    clear_layout(m_found);
+    Theme& theme = m_context.theme();
+    const bool something = !m_files.empty();
+    const auto n = static_cast<int>(m_read.findings.size());
+    set_text(m_head, something ? tr("%1 · %n line(s)", nullptr, m_text->blockCount()).arg(m_files.front().name)
+                               : tr("Your program"));
+    set_text(m_found_head, !something || m_read.readings.empty() ? tr("What is in it?")
+                           : n == 0                              ? tr("It does what the plan says")
+                                                                 : tr("%n thing(s) to look at", nullptr, n));
+    if (something && n > 0) set_text(m_found_head, tr("%n thing(s) to look at", nullptr, n));
+    m_state->setColour({});
+    set_text(m_state, something ? QString()
+                                : tr("Each number is followed from its pin or bus to where it is sent, with the "
+                                     "types of this board, and put "
+                                     "beside the plan: pins, references, constants, units, waits, interrupts, what "
+                                     "is sent when a part fails."));
+    m_state->setVisible(!something);
+    std::map<int, Mark> marks;
+    for (const ReadFinding& f : m_read.findings) {
+        addFinding(f);
+        if (m_files.empty() || (!f.file.empty() && from_std(f.file) != m_files.front().name)) continue;
+        Mark& mark = marks.try_emplace(f.line, mark_of(f.severity)).first->second;
+        if (f.severity == Severity::error) mark = mark_of(f.severity);
+    }
+    m_text->setMarks(marks);
+    for (const std::string& note : m_read.notes)
+        m_found->addWidget(quiet(new TextLabel(theme, TextLabel::Role::soft, from_std(note))));
+}
+
+void ReadView::addFinding(const ReadFinding& f) {
+    Theme& theme = m_context.theme();
+    auto* line = new QHBoxLayout;
+    line->setSpacing(theme.px(8));
+    line->addWidget(new MarkLabel(theme, mark_of(f.severity)), 0, Qt::AlignTop);
+    auto* words = new QVBoxLayout;
+    words->setSpacing(theme.px(2));
+    const bool here = f.file.empty() || m_files.empty() || from_std(f.file) == m_files.front().name;
+    auto* message =
+        new TextLabel(theme, TextLabel::Role::name,
+                      here ? tr("Line %1: %2").arg(f.line).arg(from_std(f.message))
+                           : tr("%1, line %2: %3").arg(from_std(f.file)).arg(f.line).arg(from_std(f.message)));
+    message->setObjectName(QStringLiteral("found-") + from_std(f.id));
+    words->addWidget(quiet(message));
+    if (!f.why.empty()) words->addWidget(quiet(new TextLabel(theme, TextLabel::Role::soft, from_std(f.why))));
+    auto* links = new QHBoxLayout;
+    links->setSpacing(theme.px(12));
+    if (here && f.line > 0) {
+        auto* go = make_link(tr("Show it"), QStringLiteral("show-") + from_std(f.id));
+        connect(go, &QPushButton::clicked, this, [this, n = f.line] {
+            m_text->goTo(n);
+            m_text->setFocus();
+        });
+        links->addWidget(go);
+    }
+    if (!f.mended.empty()) {
+        words->addWidget(quiet(new TextLabel(theme, TextLabel::Role::mono_small, from_std(f.mended))));
+        if (here) {
+            auto* link = make_link(tr("Mend this line"), QStringLiteral("mend-") + from_std(f.id));
+            connect(link, &QPushButton::clicked, this, [this, f] { mend(f); });
+            links->addWidget(link);
+        }
+    }
+    links->addStretch(1);
+    words->addLayout(links);
+    line->addLayout(words, 1);
+    m_found->addLayout(line);
+}
+
+void ReadView::showReadings() {
+    clear_layout(m_readings);
+    m_readings_head->setVisible(!m_read.readings.empty());
+    for (const ReadPath& path : m_read.readings)
+        addReading(path);
+    const Bench& bench = m_context.session().bench();
+    QStringList missing;
+    for (const std::string& id : m_read.not_in_it)
+        if (const Reading* r = bench.reading(id)) missing << from_std(r->name);
+    if (!missing.isEmpty() && !m_read.readings.empty())
+        m_readings->addWidget(new TextLabel(m_context.theme(), TextLabel::Role::soft,
+                                            tr("Not in it: %1.").arg(missing.join(QStringLiteral(", ")))));
+}
+
+void ReadView::addReading(const ReadPath& p) {
+    Theme& theme = m_context.theme();
+    const Reading* r = m_context.session().bench().reading(p.reading);
+    if (!r) return;
+    auto* rows = new QVBoxLayout;
+    rows->setSpacing(theme.px(2));
+    auto* name = new TextLabel(theme, TextLabel::Role::body, tr("%1, line %2").arg(from_std(r->name)).arg(p.line));
+    name->setObjectName(QStringLiteral("computes-") + from_std(p.reading));
+    rows->addWidget(name);
+    QStringList way;
+    for (const ReadStep& step : p.steps)
+        way << from_std(step.note.empty() ? step.what : step.what + " (" + step.note + ")");
+    rows->addWidget(quiet(new TextLabel(theme, TextLabel::Role::soft, way.join(QStringLiteral("  ")))));
+    QStringList prints;
+    for (const PrintsAt& at : p.prints_at) {
+        const double step = r->quantity.accuracy / 10;
+        const QString truth = r->path.stages.empty() && r->quantity.sample_s > 0
+                                  ? from_std(format_measure(at.truth, "counts", 5))
+                                  : from_std(format_value(at.truth, step, r->quantity.unit));
+        prints << tr("at %1 it sends %2").arg(truth, at.printed.empty() ? tr("nothing") : from_std(at.printed));
+    }
+    if (!prints.isEmpty())
+        rows->addWidget(
+            quiet(new TextLabel(theme, TextLabel::Role::mono_small, prints.join(QStringLiteral("; ")))));
+    // What the program computes already need not be computed again: the number that it sends has that path behind
+    // it.
+    const bool is_value = p.sent_as == SentAs::value || p.sent_as == SentAs::other_unit ||
+                          p.sent_as == SentAs::on_the_way || p.sent_as == SentAs::another;
+    if (is_value && path_behind(*r, p)) {
+        auto* links = new QHBoxLayout;
+        auto* link = make_link(tr("Take it as it is, in the path"), QStringLiteral("take-") + from_std(p.reading));
+        link->setToolTip(tr("For a board that keeps this program: what it sends goes back through its arithmetic "
+                            "to the raw number, and from there through the plan's path."));
+        connect(link, &QPushButton::clicked, this, [this, p] { takePath(p); });
+        links->addWidget(link);
+        links->addStretch(1);
+        rows->addLayout(links);
+    }
+    m_readings->addLayout(rows);
+}
+
+void ReadView::mend(const ReadFinding& f) {
+    const QTextBlock block = m_text->document()->findBlockByNumber(f.line - 1);
+    if (!block.isValid()) return;
+    const QString old = block.text();
+    QString indent;
+    for (const QChar c : old) {
+        if (!c.isSpace()) break;
+        indent += c;
+    }
+    QTextCursor cursor(block);
+    cursor.movePosition(QTextCursor::EndOfBlock, QTextCursor::KeepAnchor);
+    cursor.insertText(indent + from_std(f.mended));
+    readShownText();
+}
+
+void ReadView::takePath(const ReadPath& p) {
+    const Reading* r = m_context.session().bench().reading(p.reading);
+    const auto path = r ? path_behind(*r, p) : std::nullopt;
+    if (!path) return;
+    m_context.session().editReading(p.reading, tr("the program's arithmetic in the path"),
+                                    [path](Reading& reading) { reading.path = *path; });
+    emit m_context.said(
+        tr("The path of %1 begins with the program's arithmetic now. Undo takes it back.").arg(from_std(r->name)));
+    showReadings();
+}
+
+void ReadView::dragEnterEvent(QDragEnterEvent* event) {
+    for (const QUrl& url : event->mimeData()->urls())
+        if (url.isLocalFile() && is_program(url.toLocalFile())) return event->acceptProposedAction();
+}
+
+void ReadView::dropEvent(QDropEvent* event) {
+    std::vector<ProgramText> files;
+    for (const QUrl& url : event->mimeData()->urls())
+        if (url.isLocalFile() && is_program(url.toLocalFile()))
+            if (auto file = load(url.toLocalFile())) files.push_back(std::move(*file));
+    // The one with setup() is shown.
+    std::stable_sort(files.begin(), files.end(), [](const ProgramText& a, const ProgramText& b) {
+        return a.text.contains(QLatin1String("void setup")) > b.text.contains(QLatin1String("void setup"));
+    });
+    if (files.empty()) return;
+    event->acceptProposedAction();
+    read(files);
+}
+
+void ReadView::resizeEvent(QResizeEvent* event) {
+    QWidget::resizeEvent(event);
+    m_columns->setDirection(width() < m_context.theme().px(stacked_below) ? QBoxLayout::TopToBottom
+                                                                          : QBoxLayout::LeftToRight);
+}
+
+} // namespace cognitum

@@ -1,0 +1,60 @@
+// A program that a maker wrote, read: its text with what was found on its lines, and what it computes beside the
+// plan.
+#pragma once
+
+#include "session/program_reader.h"
+#include "ui/context.h"
+
+#include <QBoxLayout>
+#include <QPushButton>
+#include <QWidget>
+
+namespace cognitum {
+
+class CodeListing;
+class TextLabel;
+
+class ReadView : public QWidget {
+    Q_OBJECT
+
+  public:
+    explicit ReadView(Context& context, QWidget* parent = nullptr);
+    void setBoard(const std::string& board);
+    /// Reads these files; of several the first is shown.
+    void read(const std::vector<ProgramText>& files);
+    [[nodiscard]] bool reads() const { return m_reader.runs(); }
+
+  signals:
+    void readShown();
+
+  private:
+    QWidget* buildText();
+    QWidget* buildSide();
+    void open();
+    void example();
+    void readShownText();
+    void show(const ProgramReadReport& report);
+    void showFindings();
+    void showReadings();
+    void addFinding(const ReadFinding& finding);
+    void addReading(const ReadPath& path);
+    void mend(const ReadFinding& finding);
+    void takePath(const ReadPath& path);
+    void dragEnterEvent(QDragEnterEvent* event) override;
+    void dropEvent(QDropEvent* event) override;
+    void resizeEvent(QResizeEvent* event) override;
+
+    Context& m_context;
+    std::string m_board;
+    std::vector<ProgramText> m_files; ///< [0] is shown
+    ProgramRead m_read;
+    ProgramReader m_reader;
+    std::size_t m_example = 0;
+    QBoxLayout* m_columns;
+    CodeListing* m_text;
+    TextLabel *m_head, *m_state, *m_found_head, *m_readings_head;
+    QVBoxLayout *m_found, *m_readings;
+    QPushButton* m_again;
+};
+
+} // namespace cognitum

@@ -1,0 +1,255 @@
+// Programs that makers wrote, read beside the demo's plan: each mistake is found on its line, and its mended twin
+// is silent; what the plan writes is read as what the plan says; no text hangs or harms.
+#include "core/program/program.h"
+#include "core/signal_path/chain.h"
+#include "support/cli.h"
+#include "support/support.h"
+
+#include <QDir>
+#include <cmath>
+#include <set>
+
+using namespace cognitum;
+
+namespace {
+
+const QString demo = QString::fromStdString(data_folder()) + "/demo/whelk-point.json";
+const QDir programs(QStringLiteral(COGNITUM_SOURCE_DIR "/tests/fixtures/programs"));
+
+test::Run read(const QStringList& files, const QString& board = "gauge") {
+    return test::cli(QStringList{"read-program", "--json", "--bench", demo, "--board", board} + files);
+}
+
+/// "id on line n; …", as the first lines of the fixtures say it.
+QString said(const test::Run& run) {
+    const Json json = run.json();
+    if (!json.is_object()) return "broken: " + QString::fromUtf8(run.err + run.out);
+    QStringList out;
+    for (const Json& f : json["findings"])
+        out << QString("%1 on line %2").arg(QString::fromStdString(f["id"])).arg(f["line"].get<int>());
+    return out.isEmpty() ? "nothing" : out.join("; ");
+}
+
+/// Board and findings that a fixture's first line names.
+std::pair<QString, QString> expected(const QString& path) {
+    QFile file(path);
+    if (!file.open(QIODevice::ReadOnly)) return {};
+    const QString line = QString::fromUtf8(file.readLine()).trimmed().mid(3);
+    return {line.section(": ", 0, 0), line.section(": ", 1)};
+}
+
+test::Run read_text(const QByteArray& text, const char* board = "gauge") {
+    test::Scratch scratch;
+    return read({scratch.write("hut.ino", text)}, board);
+}
+
+Json first(const test::Run& run, const char* id) {
+    const Json json = run.json();
+    for (const Json& f : json["findings"])
+        if (f["id"] == id) return f;
+    return {};
+}
+
+} // namespace
+
+class TestReadProgram : public QObject {
+    Q_OBJECT
+
+  private slots:
+    void mistakesAndTwins_data() {
+        QTest::addColumn<QString>("path");
+        for (const QString& name : programs.entryList({"*.ino"}))
+            QTest::newRow(qPrintable(name)) << programs.filePath(name);
+        for (const QString& name : QDir(programs.filePath("long")).entryList({"*.ino"}))
+            QTest::newRow(qPrintable(name)) << programs.filePath("long/" + name);
+    }
+    void mistakesAndTwins() {
+        QFETCH(QString, path);
+        const auto [board, wanted] = expected(path);
+        const test::Run run = read({path}, board);
+        QCOMPARE(said(run), wanted);
+        const Json json = run.json();
+        bool errors = false;
+        for (const Json& f : json["findings"])
+            errors = errors || f["severity"] == "error";
+        QCOMPARE(run.code, errors ? 1 : 0);
+        // What it is said to compute is what it printed, where nothing was lost on the way.
+        if (wanted != "nothing") return;
+        for (const Json& r : json["readings"]) {
+            if (!r["chain"].is_object()) continue;
+            JsonText text{"chain", r["chain"].dump(), r["chain"]};
+            const auto chain = read_chain(JsonReader(text));
+            QVERIFY2(chain, r["chain"].dump().c_str());
+            for (const Json& at : r["prints_at"]) {
+                const QString printed = QString::fromStdString(at["prints"]);
+                bool is_number = false;
+                const double value = printed.toDouble(&is_number);
+                const double made = forward(*chain, at["raw"].get<double>()).number;
+                const double step = std::pow(10.0, -(printed.contains('.') ? printed.section('.', 1).size() : 0));
+                if (is_number && std::isfinite(made))
+                    QVERIFY2(std::abs(made - value) <= 1.01 * step + 2e-4 * std::abs(made) || r["pin"] == "18",
+                             (r.dump() + " makes " + std::to_string(made)).c_str());
+            }
+        }
+    }
+
+    /// Each fixture with a mistake has its twin.
+    void thereAreEnough() {
+        int pairs = 0;
+        for (const QString& name : programs.entryList({"*.ino"}))
+            if (!name.contains(".mended."))
+                pairs += programs.exists(QString(name).replace(".ino", ".mended.ino")) ? 1 : 0;
+        QVERIFY2(pairs >= 30, qPrintable(QString::number(pairs)));
+    }
+
+    /// The programs that the plan writes, for every board of the demo and with its constants: nothing is found, and
+    /// every number that they send is what its pin was given.
+    void thePlansOwn_data() {
+        QTest::addColumn<QString>("board");
+        QTest::addColumn<bool>("constants");
+        QTest::addColumn<QStringList>("wanted");
+        const QStringList gauge = {"hut-air", "pulse", "rain", "rock", "stove-flue"};
+        QTest::newRow("gauge") << "gauge" << false << gauge;
+        QTest::newRow("gauge, values too") << "gauge" << true << gauge;
+        QTest::newRow("shed") << "shed" << false << QStringList{"conductivity", "jetty", "pool-water", "tide-pool"};
+        QTest::newRow("pump house") << "pump-house" << false << QStringList{"bed-1", "daylight"};
+    }
+    void thePlansOwn() {
+        QFETCH(QString, board);
+        QFETCH(bool, constants);
+        QFETCH(QStringList, wanted);
+        const auto bench = load_bench_json(demo.toStdString());
+        QVERIFY(bench);
+        const auto written = write_program(*bench, test::catalog(), board.toStdString(), {1, constants});
+        QVERIFY(written);
+        const test::Run run = read_text(QByteArray::fromStdString(written->files.front().text), qPrintable(board));
+        QCOMPARE(said(run), "nothing");
+        const Json json = run.json();
+        std::set<QString> seen;
+        for (const Json& r : json["readings"]) {
+            seen.insert(QString::fromStdString(r["reading"]));
+            QVERIFY2(r["sends"] != "another", r.dump().c_str());
+        }
+        for (const QString& id : wanted)
+            QVERIFY2(seen.contains(id), qPrintable(id + " is not read"));
+    }
+
+    /// "0.3223 is 3.3 V / 1 024 · 100": where it comes from, and what it must be here.
+    void aFactorTakenApart() {
+        const test::Run run = read({programs.filePath("copied_factor.ino")});
+        const Json f = first(run, "reference-differs");
+        const QString message = QString::fromStdString(f["message"]).replace(QChar(0x202F), ' ');
+        QVERIFY2(message.contains("3.3 V / 1 024 · 100"), f.dump().c_str());
+        QVERIFY2(QString::fromStdString(f["mended"]).contains("* 0.4881"), f.dump().c_str());
+    }
+
+    /// What is mended by the line that is shown is silent then.
+    void aMendedLineMends_data() {
+        QTest::addColumn<QString>("name");
+        for (const char* name :
+             {"whole_number_division", "short_int_overflow", "map_to_whole", "other_reference", "one_code_less",
+              "copied_factor", "other_beta", "other_pin", "other_speed", "internal_reference", "cut_to_whole",
+              "wait_of_a_minute", "no_pull_up", "not_volatile", "mm_of_another_funnel", "no_time_out",
+              "eight_bit_address", "nobody_at_this_address", "fewer_bits"})
+            QTest::newRow(name) << QString(name) + ".ino";
+    }
+    void aMendedLineMends() {
+        QFETCH(QString, name);
+        const QString path = programs.filePath(name);
+        const test::Run run = read({path}, expected(path).first);
+        QCOMPARE(run.json()["findings"].size(), std::size_t(1));
+        const Json f = run.json()["findings"][0];
+        QVERIFY2(!f["mended"].get<std::string>().empty(), f.dump().c_str());
+        QFile file(path);
+        QVERIFY(file.open(QIODevice::ReadOnly));
+        QStringList lines = QString::fromUtf8(file.readAll()).split('\n');
+        lines[f["line"].get<int>() - 1] = QString::fromStdString(f["mended"]);
+        const test::Run again = read_text(lines.join('\n').toUtf8(), qPrintable(expected(path).first));
+        QCOMPARE(said(again), "nothing");
+    }
+
+    /// On a board whose int has 32 bits nothing is too large that is too large on one of 16.
+    void theTypesOfTheBoard() {
+        const QByteArray text =
+            "#include \"watchdog.h\"\nvoid setup() {\n    Serial.begin(115200);\n    watchdog_begin();\n}\nvoid "
+            "loop() {\n"
+            "    int mV = analogRead(36) * 3300 / 4096;\n    Serial.println(mV);\n    delay(6000);\n}\n";
+        QCOMPARE(said(read_text(text, "shed")), "nothing");
+    }
+
+    void badTexts_data() {
+        QTest::addColumn<QByteArray>("text");
+        QTest::addColumn<int>("code");
+        QTest::addColumn<QString>("says");
+        const QByteArray rest = "\nvoid setup() {}\nvoid loop() {}\n";
+        QTest::newRow("nothing") << QByteArray() << 3 << "There is no setup()";
+        QTest::newRow("half of it") << QByteArray("void setup() {\n    Serial.begin(115200);\nvoid loop() {\n") << 1
+                                    << "does-not-compile";
+        QTest::newRow("another language")
+            << QByteArray("import time\nwhile True:\n    print(1)\n") << 1 << "does-not-compile";
+        QTest::newRow("zeros") << QByteArray("void setup() {}\0", 16) << 3 << "bytes of zero";
+        QTest::newRow("another encoding") << QByteArray("// \xE9t\xE9") + rest << 3 << "UTF-8";
+        QTest::newRow("too long") << QByteArray(5 << 20, ' ') + rest << 3 << "are read at most";
+        QTest::newRow("includes itself") << QByteArray("#include \"hut.ino\"") + rest << 1 << "nested too deeply";
+        QTest::newRow("a file of this computer")
+            << QByteArray("#include \"/etc/passwd\"") + rest << 0 << "findings";
+        QTest::newRow("brackets") << QByteArray("int x = ") + QByteArray(50000, '(') + "1" +
+                                         QByteArray(50000, ')') + ";" + rest
+                                  << 1 << "bracket nesting";
+        QByteArray bomb = "#define A0_ 1,\n";
+        for (int i = 1; i < 40; ++i)
+            bomb += QString("#define A%1_ A%2_ A%2_\n").arg(i).arg(i - 1).toUtf8();
+        QTest::newRow("a macro that grows") << bomb + "int x[] = { A39_ };" + rest << 3 << "to read";
+        QTest::newRow("a template without end")
+            << QByteArray("template <int N> struct F { enum { v = F<N - 1>::v }; };\nint x = F<1000>::v;") + rest
+            << 1 << "does-not-compile";
+        QTest::newRow("never ends") << QByteArray("void setup() { for (;;) ; }\nvoid loop() {}\n") << 0
+                                    << "findings";
+        QTest::newRow("calls itself") << QByteArray("void f() { f(); }\nvoid setup() { f(); }\nvoid loop() {}\n")
+                                      << 1 << "calls itself again";
+        QTest::newRow("larger than the board")
+            << QByteArray("char a[30000][30000];\nvoid setup() { a[29999][0] = 1; }\nvoid loop() {}\n") << 1 << "";
+        QTest::newRow("a name of the core")
+            << QByteArray("int delay = 5;") + rest << 1 << "redefinition of 'delay'";
+        QTest::newRow("writes beyond")
+            << QByteArray("int a[3];\nvoid setup() {}\nvoid loop() { for (int i = 0; i <= 3; ++i) a[i] = i; }\n")
+            << 1 << "outside of what it has";
+        QTest::newRow("divides by nothing")
+            << QByteArray("int n = 0;\nvoid setup() {}\nvoid loop() { n = 5 / n; }\n") << 1 << "divides by zero";
+    }
+    void badTexts() {
+        QFETCH(QByteArray, text);
+        QFETCH(int, code);
+        QFETCH(QString, says);
+        const test::Run run = read_text(text);
+        const QString all = QString::fromUtf8(run.out + run.err);
+        QVERIFY2(run.code == code, qPrintable(QString("%1: %2").arg(run.code).arg(all)));
+        QVERIFY2(all.contains(says), qPrintable(all));
+    }
+
+    void badRequests() {
+        const QString fine = programs.filePath("other_pin.mended.ino");
+        QCOMPARE(read({fine}, "no-board").code, 3);
+        QCOMPARE(read({fine}, "beacon-log").code, 3); // a source that is no board
+        QCOMPARE(read({programs.filePath("not there.ino")}).code, 3);
+        QCOMPARE(test::cli({"read-program", fine, "--bench", "not-there.cognitum", "--board", "gauge"}).code, 3);
+        QVERIFY(test::cli({"read-program", "--bench", demo, "--board", "gauge"}).code != 0);
+    }
+
+    /// Several files, one included by another, and a function that is used before it stands there.
+    void severalFiles() {
+        test::Scratch scratch;
+        const QString main =
+            scratch.write("station.ino", "#include \"air.h\"\nvoid setup() {\n    Serial.begin(115200);\n}\nvoid "
+                                         "loop() {\n    say(air());\n    delay(1000);\n}\n"
+                                         "void say(float t) {\n    Serial.println(t, 1);\n}\n");
+        const QString header =
+            scratch.write("air.h", "#pragma once\nfloat air() {\n    return analogRead(A2) * 0.3223 - 50;\n}\n");
+        const test::Run run = read({main, header});
+        const Json f = first(run, "reference-differs");
+        QVERIFY2(f.is_object() && f["file"] == "air.h" && f["line"] == 3, (run.out + run.err).constData());
+    }
+};
+
+QTEST_GUILESS_MAIN(TestReadProgram)
+#include "tst_read_program.moc"
