@@ -273,7 +273,7 @@ int main(int argc, char** argv) {
         stage.window().showStop(0);
         stage.shoot(QStringLiteral("quantity-rain"));
     }
-    if (want("convert-flue")) { // a thermocouple whose cold end another reading knows
+    if (wanted.contains(QStringLiteral("convert-flue"))) { // a thermocouple whose cold end another reading knows
         stage.window().context().selectReading("stove-flue");
         stage.window().showStop(4);
         stage.shoot(QStringLiteral("convert-flue"));

@@ -4,7 +4,7 @@
 #include "core/base/json_reader.h"
 #include "core/program/parts_at_pins.h"
 #include "core/program/program.h"
-#include "core/program/proof_plan.h"
+#include "core/program/proof_json.h"
 #include "processor/compile.h"
 #include "processor/simulated_avr.h"
 #include "store/bench_file.h"
@@ -71,16 +71,6 @@ Result<Bench> load(const std::string& path) {
     return file.load_plan();
 }
 
-Json number(double value) {
-    return std::isfinite(value) ? Json(value) : Json();
-}
-
-Json result_json(const ProofResult& r) {
-    return {{"given", number(r.point.input)}, {"truth", number(r.point.truth)}, {"sent", r.sent},
-            {"said", number(r.said)},         {"off_by", number(r.off_by)},     {"step", number(r.step)},
-            {"board_said", r.board_said},     {"doubt", number(r.doubt)},       {"holds", r.holds}};
-}
-
 int prove(const Asked& asked) {
     const auto bench = load(asked.bench);
     if (!bench) return complain(bench.error(), bad_input);
@@ -108,51 +98,30 @@ int prove(const Asked& asked) {
     avr.at(plan->begin_s / 2, [&] { avr.type(plan->command + "\n"); });
     const bool lives = avr.run_to(plan->end_s);
     const std::vector<ProofRow> rows = judge_proof(*plan, *bench, catalog, avr.lines());
-    bool all_hold = lives && avr.restarts() == 0;
-    Json readings = Json::array();
-    for (const ProofRow& row : rows) {
-        all_hold = all_hold && row.held == row.points;
-        Json points = Json::array();
-        for (const ProofResult& r : row.all)
-            points.push_back(result_json(r));
-        readings.push_back({{"reading", row.reading},
-                            {"points", row.points},
-                            {"held", row.held},
-                            {"worst", result_json(row.worst)},
-                            {"all", points}});
-    }
-    Json left = Json::array();
-    for (const auto& [reading, why] : plan->not_proven)
-        left.push_back({{"reading", reading}, {"why", why}});
-    Json out = {{"holds", all_hold},
-                {"readings", readings},
-                {"not_proven", left},
+    const bool holds = lives && avr.restarts() == 0 && all_hold(rows);
+    Json out = proof_json(*plan, rows);
+    out.update({{"holds", holds},
                 {"flash_bytes", compiled->flash},
                 {"flash_there_bytes", flash_there},
                 {"memory_bytes", compiled->memory},
                 {"memory_there_bytes", memory_there},
                 {"longest_loop_ms", 1000 * avr.longest_loop_s()},
                 {"restarts", avr.restarts()},
-                {"lines", avr.lines().size()}};
+                {"lines", avr.lines().size()}});
     if (asked.lines)
         for (const ProofLine& line : avr.lines())
             std::fputs(fmt::format("{:9.4f} {}\n", line.at_s, line.text).c_str(), stderr);
     if (asked.json) {
         std::puts(json_dump(out).c_str());
     } else {
-        for (const ProofRow& row : rows)
-            std::puts(fmt::format("{:<14} {} of {} hold; worst: truth {:.4g}, sent {}, said {:.4g}", row.reading,
-                                  row.held, row.points, row.worst.point.truth, row.worst.sent, row.worst.said)
-                          .c_str());
-        for (const auto& [reading, why] : plan->not_proven)
-            std::puts(fmt::format("{:<14} not proven: {}", reading, why).c_str());
+        std::fputs(proof_text(*plan, rows).c_str(), stdout);
         std::puts(fmt::format(
                       "{} of {} bytes of flash, {} of {} of memory; longest turn of loop() {:.1f} ms; {} restarts",
                       compiled->flash, flash_there, compiled->memory, memory_there, 1000 * avr.longest_loop_s(),
                       avr.restarts())
                       .c_str());
     }
-    return all_hold ? done : answer_is_no;
+    return holds ? done : answer_is_no;
 }
 
 /// A program of a stranger may loop for ever or eat memory: this process ends then, and nothing else.

@@ -1,7 +1,11 @@
 // cognitum-reader: reads a program that somebody wrote for a board and says what it really computes, beside the
 // plan. A process of its own with bounds of time and memory, because a stranger's text must not hang or harm the
 // one that asks. Nothing of what it reads is compiled or run.
+#include "core/program/program.h"
+#include "core/program/proof_json.h"
+#include "core/program/read/evaluated_proof.h"
 #include "core/program/read/read_program.h"
+#include "reader/core_interface.h"
 #include "reader/parse.h"
 #include "store/bench_file.h"
 #include "store/data_files.h"
@@ -29,7 +33,8 @@ constexpr int done = 0, answer_is_no = 1, bad_input = 3;
 struct Asked {
     std::vector<std::string> files;
     std::string bench, board;
-    bool json = false;
+    bool json = false, prove = false, constants = false, lines = false;
+    int points = 21;
 };
 
 int complain(const Error& error) {
@@ -41,45 +46,6 @@ Result<Bench> load(const std::string& path) {
     if (path.ends_with(".json")) return load_bench_json(path);
     COGNITUM_TRY(file, BenchFile::open(path, Access::read));
     return file.load_plan();
-}
-
-Result<std::string> read_text(const fs::path& path) {
-    constexpr std::uintmax_t most = 8U << 20;
-    std::error_code trouble;
-    if (!fs::is_regular_file(path, trouble)) return failure("there is no such file.", path.string());
-    if (fs::file_size(path, trouble) > most) return failure("it is larger than any program.", path.string());
-    std::ifstream in(path, std::ios::binary);
-    std::ostringstream out;
-    out << in.rdbuf();
-    if (!in) return failure("it cannot be read.", path.string());
-    return out.str();
-}
-
-/// The stand-in of the core's headers, with an empty one for each whose content stands in core.h.
-Result<std::vector<reader::SourceText>> core_interface() {
-    std::vector<reader::SourceText> out;
-    const fs::path folder = fs::path(data_folder()) / "core_interface";
-    std::error_code trouble;
-    for (const auto& entry : fs::recursive_directory_iterator(folder, trouble)) {
-        if (!entry.is_regular_file()) continue;
-        COGNITUM_TRY(text, read_text(entry.path()));
-        out.push_back({fs::relative(entry.path(), folder).string(), text});
-    }
-    if (out.empty())
-        return failure("the stand-in of the core’s headers is not there.", folder.string(),
-                       "Install the program again.");
-    for (const char* name : {"math.h",           "cmath",           "string.h",
-                             "cstring",          "stdlib.h",        "cstdlib",
-                             "stdio.h",          "cstdio",          "stdint.h",
-                             "cstdint",          "inttypes.h",      "stddef.h",
-                             "cstddef",          "stdbool.h",       "limits.h",
-                             "climits",          "float.h",         "ctype.h",
-                             "Print.h",          "Stream.h",        "WString.h",
-                             "HardwareSerial.h", "WiFi.h",          "HTTPClient.h",
-                             "WiFiClient.h",     "avr/pgmspace.h",  "avr/interrupt.h",
-                             "avr/eeprom.h",     "pins_of_board.h", "binary.h"})
-        out.push_back({name, "// All of it stands in core.h.\n"});
-    return out;
 }
 
 const char* sent_as_name(SentAs as) {
@@ -159,6 +125,55 @@ int report(const ProgramRead& read, bool json) {
     return errors ? answer_is_no : done;
 }
 
+/// The stand-in of the core's headers with the pins and the types of a board.
+Result<reader::ParseOptions> options_for(const Bench& bench, const Catalog& catalog, const std::string& board) {
+    reader::ParseOptions out;
+    COGNITUM_TRY(interface, reader::core_interface(data_folder()));
+    COGNITUM_TRY(pins, pins_header(bench, catalog, board));
+    out.interface = std::move(interface);
+    out.interface.push_back({"pins.h", pins});
+    out.eight_bit = has_short_int(bench, catalog, board);
+    return out;
+}
+
+/// The plan's own program, or a given one, at all points of the proof.
+int prove(const Bench& bench, const Catalog& catalog, const std::string& board,
+          std::vector<reader::SourceText> files, const Asked& asked) {
+    if (files.empty()) {
+        const auto written = write_program(bench, catalog, board, {1, asked.constants});
+        if (!written) return complain(written.error());
+        files.push_back({"program.ino", written->files.front().text});
+    }
+    const auto options = options_for(bench, catalog, board);
+    if (!options) return complain(options.error());
+    const auto tree = reader::parse_program(files, *options);
+    if (!tree) return complain(tree.error());
+    if (!tree->said.empty())
+        return complain({fmt::format("The program does not compile: {}.", tree->said.front().text),
+                         fmt::format("line {}", tree->said.front().place.line), ""});
+    ProofOptions how;
+    how.points = asked.points;
+    const auto proof = prove_evaluated(*tree, bench, catalog, board, how);
+    if (!proof) return complain(proof.error());
+    const bool holds = proof->stopped.empty() && all_hold(proof->rows);
+    if (asked.lines)
+        for (const ProofLine& line : proof->lines)
+            std::fputs(fmt::format("{:9.4f} {}\n", line.at_s, line.text).c_str(), stderr);
+    if (asked.json) {
+        Json out = proof_json(proof->plan, proof->rows);
+        out.update({{"holds", holds},
+                    {"evaluated", true},
+                    {"longest_loop_ms", proof->longest_loop_ms},
+                    {"lines", proof->lines.size()},
+                    {"stopped", proof->stopped}});
+        std::puts(json_dump(out).c_str());
+    } else {
+        std::fputs(proof_text(proof->plan, proof->rows).c_str(), stdout);
+        if (!proof->stopped.empty()) std::puts(("It went no further: " + proof->stopped).c_str());
+    }
+    return holds ? done : answer_is_no;
+}
+
 int read(const Asked& asked) {
     const auto bench = load(asked.bench);
     if (!bench) return complain(bench.error());
@@ -169,19 +184,15 @@ int read(const Asked& asked) {
     if (board.empty()) board = asked.board;
     std::vector<reader::SourceText> files;
     for (const std::string& path : asked.files) {
-        auto text = read_text(path);
+        auto text = reader::read_text(path);
         if (!text) return complain(text.error());
         files.push_back({fs::path(path).filename().string(), std::move(*text)});
     }
-    auto interface = core_interface();
-    if (!interface) return complain(interface.error());
-    const auto pins = pins_header(*bench, catalog, board);
-    if (!pins) return complain(pins.error());
-    interface->push_back({"pins.h", *pins});
-    reader::ParseOptions options;
-    options.eight_bit = has_short_int(*bench, catalog, board);
-    options.interface = std::move(*interface);
-    const auto tree = reader::parse_program(files, options);
+    if (asked.prove) return prove(*bench, catalog, board, files, asked);
+    if (files.empty()) return complain({"there is no program to read.", "", "Give its files."});
+    const auto options = options_for(*bench, catalog, board);
+    if (!options) return complain(options.error());
+    const auto tree = reader::parse_program(files, *options);
     if (!tree) return complain(tree.error());
     const auto answer = read_program(*tree, *bench, catalog, board);
     return answer ? report(*answer, asked.json) : complain(answer.error());
@@ -210,9 +221,14 @@ void bound_this_process() {
 int run(int argc, char** argv) {
     CLI::App app{"What a program for a board really computes, beside the plan."};
     Asked asked;
-    app.add_option("files", asked.files, "the program: .ino, .cpp, .h")->required();
+    app.add_option("files", asked.files, "the program: .ino, .cpp, .h");
     app.add_option("--bench", asked.bench, "a bench, or its JSON form")->required();
     app.add_option("--board", asked.board, "id or name of the board")->required();
+    app.add_flag("--prove", asked.prove, "the plan’s own program, or the given one, at all points of a proof");
+    app.add_flag("--constants", asked.constants,
+                 "of a proof: the program says values by the plan’s constants as well");
+    app.add_flag("--lines", asked.lines, "of a proof: what the board sent, on standard error");
+    app.add_option("--points", asked.points, "of a proof, for each reading")->check(CLI::Range(2, 200));
     app.add_flag("--json", asked.json, "one JSON object on standard output");
     CLI11_PARSE(app, argc, argv);
     bound_this_process();

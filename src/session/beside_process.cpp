@@ -6,8 +6,6 @@
 
 namespace cognitum {
 
-BesideProcess::BesideProcess(QString program, QObject* parent) : QObject(parent), m_program(std::move(program)) {}
-
 BesideProcess::~BesideProcess() {
     stop();
 }
@@ -30,14 +28,14 @@ QString BesideProcess::handOver(const Bench& bench) {
     return file.fileName();
 }
 
-void BesideProcess::start(const QStringList& arguments) {
+void BesideProcess::start(const QString& program, const QStringList& arguments) {
     stop();
     m_process = new QProcess(this);
     connect(m_process, &QProcess::finished, this, &BesideProcess::end);
     connect(m_process, &QProcess::errorOccurred, this, [this](QProcess::ProcessError error) {
         if (error == QProcess::FailedToStart) end(-1);
     });
-    m_process->start(QDir(QCoreApplication::applicationDirPath()).filePath(m_program), arguments);
+    m_process->start(QDir(QCoreApplication::applicationDirPath()).filePath(program), arguments);
 }
 
 void BesideProcess::end(int code) {

@@ -15,7 +15,7 @@ class BesideProcess : public QObject {
     Q_OBJECT
 
   public:
-    explicit BesideProcess(QString program, QObject* parent = nullptr);
+    using QObject::QObject;
     ~BesideProcess() override;
 
     struct End {
@@ -28,7 +28,7 @@ class BesideProcess : public QObject {
     QString handOver(const Bench& bench);
     [[nodiscard]] QString path(const QString& name) const { return m_folder->filePath(name); }
     /// Ends what runs, and begins this.
-    void start(const QStringList& arguments);
+    void start(const QString& program, const QStringList& arguments);
     void stop();
     [[nodiscard]] bool runs() const { return m_process != nullptr; }
 
@@ -37,7 +37,6 @@ class BesideProcess : public QObject {
 
   private:
     void end(int code);
-    QString m_program;
     std::unique_ptr<QTemporaryDir> m_folder;
     QProcess* m_process = nullptr; ///< owned by this
 };

@@ -1,6 +1,7 @@
 #include "session/program_proof.h"
 
 #include "core/base/json_reader.h"
+#include "core/program/proof_plan.h"
 
 #include <cmath>
 
@@ -35,16 +36,19 @@ ProofReport read_report(const QByteArray& text) {
     out.memory_there = json.value("memory_there_bytes", 0);
     out.longest_loop_ms = number(json, "longest_loop_ms");
     out.restarts = json.value("restarts", 0);
+    out.evaluated = json.value("evaluated", false);
+    out.stopped = QString::fromStdString(json.value("stopped", ""));
     return out;
 }
 
 } // namespace
 
-ProgramProof::ProgramProof(QObject* parent) : QObject(parent), m_process(QStringLiteral("cognitum-processor")) {
+ProgramProof::ProgramProof(QObject* parent) : QObject(parent) {
     connect(&m_process, &BesideProcess::ended, this, &ProgramProof::end);
 }
 
-void ProgramProof::start(const Bench& bench, const std::string& board, const ProgramOptions& options) {
+void ProgramProof::start(const Bench& bench, const Catalog& catalog, const std::string& board,
+                         const ProgramOptions& options) {
     const QString path = m_process.handOver(bench);
     if (path.isEmpty()) {
         ProofReport out;
@@ -52,20 +56,30 @@ void ProgramProof::start(const Bench& bench, const std::string& board, const Pro
         emit finished(out);
         return;
     }
-    QStringList arguments = {path, QStringLiteral("--board"), QString::fromStdString(board),
-                             QStringLiteral("--json")};
+    const QString id = QString::fromStdString(board);
+    const BoardUse* use = bench.board(board);
+    const BoardCard* card = use ? catalog.board(use->card) : nullptr;
+    QStringList arguments = {QStringLiteral("--board"), id, QStringLiteral("--json")};
     if (options.constants) arguments << QStringLiteral("--constants");
-    m_process.start(arguments);
+    // A compiler and a simulator are packaged for one board; for the others the program is evaluated.
+    if (!card || is_simulated(*card))
+        m_process.start(QStringLiteral("cognitum-processor"), QStringList{path} + arguments);
+    else
+        m_process.start(QStringLiteral("cognitum-reader"),
+                        QStringList{QStringLiteral("--prove"), QStringLiteral("--bench"), path} + arguments);
 }
 
 void ProgramProof::end(const BesideProcess::End& end) {
     ProofReport out;
     if (end.code == -1)
-        out.trouble = tr("The proof could not be started: build cognitum-processor beside this program.");
+        out.trouble =
+            tr("The proof could not be started: build cognitum-processor and cognitum-reader beside this program.");
     else if (end.crashed)
         out.trouble = tr("The proof took too long or too much memory, and was ended.");
     else if (end.said.isEmpty())
-        out.trouble = end.complaint.section(QStringLiteral(": "), 1);
+        out.trouble = end.complaint.startsWith(QLatin1String("cognitum-processor: "))
+                          ? end.complaint.section(QStringLiteral(": "), 1)
+                          : end.complaint;
     else
         out = read_report(end.said);
     emit finished(out);

@@ -20,7 +20,9 @@ struct ProofReport {
     int flash = 0, flash_there = 0, memory = 0, memory_there = 0; ///< bytes
     double longest_loop_ms = 0;
     int restarts = 0;
-    QString trouble; ///< it could not be run: why, and what to do; empty: it was
+    bool evaluated = false; ///< by the types of its board, and not compiled: no flash and memory are known
+    QString stopped;        ///< why an evaluated one went no further
+    QString trouble;        ///< it could not be run: why, and what to do; empty: it was
 };
 
 class ProgramProof : public QObject {
@@ -29,7 +31,7 @@ class ProgramProof : public QObject {
   public:
     explicit ProgramProof(QObject* parent = nullptr);
     /// Ends a proof that runs, and begins this one.
-    void start(const Bench& bench, const std::string& board, const ProgramOptions& options);
+    void start(const Bench& bench, const Catalog& catalog, const std::string& board, const ProgramOptions& options);
     [[nodiscard]] bool runs() const { return m_process.runs(); }
 
   signals:

@@ -68,7 +68,7 @@ Result<ProgramRead> read_answer(const QByteArray& said) {
 
 } // namespace
 
-ProgramReader::ProgramReader(QObject* parent) : QObject(parent), m_process(QStringLiteral("cognitum-reader")) {
+ProgramReader::ProgramReader(QObject* parent) : QObject(parent) {
     connect(&m_process, &BesideProcess::ended, this, &ProgramReader::end);
 }
 
@@ -90,7 +90,7 @@ void ProgramReader::start(const Bench& bench, const std::string& board, const st
         emit finished(out);
         return;
     }
-    m_process.start(arguments);
+    m_process.start(QStringLiteral("cognitum-reader"), arguments);
 }
 
 void ProgramReader::end(const BesideProcess::End& end) {

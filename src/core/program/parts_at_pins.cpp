@@ -27,7 +27,7 @@ void PartsAtPins::add(const ProofReading& r, const ProofPlan& plan, const Placed
         set = [this, pin](double level) { m_world.set_level(pin, level > 0.5); };
     } else if (r.input == ProofInput::echo_us) {
         m_rangers.push_back(std::make_unique<EchoRanger>(m_world, r.trigger, pin));
-        set = [ranger = m_rangers.back().get()](double us) { ranger->set_us(us); };
+        set = [ranger = m_rangers.back().get()](double echo) { ranger->set_us(echo); };
     } else if (r.input == ProofInput::pulses) {
         const bool low = p.part->interface.open_drain || p.part->interface.idle == "high";
         m_world.set_level(pin, low);

@@ -213,14 +213,13 @@ ProofResult judge(const Placed& p, const ProofReading& asked, const ProofPoint& 
     return out;
 }
 
-/// Its pins are those of the processor that the simulator plays.
+} // namespace
+
 bool is_simulated(const BoardCard& card) {
     return card.bits == 10 && card.logic_V == 5 && !card.pins.empty() &&
            std::all_of(card.pins.begin(), card.pins.end(),
                        [](const Pin& pin) { return pin.port >= 0 && pin.port < 20; });
 }
-
-} // namespace
 
 Result<ProofPlan> plan_proof(const Bench& bench, const Catalog& catalog, const std::string& board,
                              const ProofOptions& options) {
@@ -239,7 +238,7 @@ Result<ProofPlan> plan_proof(const Bench& bench, const Catalog& catalog, const s
     // holds one turn of the slowest part.
     double slowest_s = 0;
     for (const Reading& r : bench.readings)
-        if (r.wiring.board == board && catalog.part(r.sensor.part))
+        if (r.wiring.board == board && r.feed() == board && catalog.part(r.sensor.part))
             slowest_s = std::max({slowest_s, program::driver_for(place(bench, catalog, r), "x", {}).wait_ms / 1000,
                                   catalog.part(r.sensor.part)->minimum_interval_s});
     out.point_s = std::max(shortest_point_s, (slowest_s + 1.5 * interval_ms / 1000.0) / (1 - settled));

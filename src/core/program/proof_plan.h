@@ -58,6 +58,9 @@ struct ProofOptions {
 Result<ProofPlan> plan_proof(const Bench& bench, const Catalog& catalog, const std::string& board,
                              const ProofOptions& options = {});
 
+/// The board that the instruction-level simulator plays, by its pins.
+bool is_simulated(const BoardCard& card);
+
 /// A line that the board sent.
 struct ProofLine {
     double at_s = 0;

@@ -9,7 +9,7 @@ namespace cognitum::program {
 namespace {
 
 using Call = Evaluator::Call;
-constexpr double byte_us = 90; ///< of I²C at 100 kHz
+constexpr double i2c_byte_us = 90; ///< of I²C at 100 kHz
 
 void note_address(Evaluator& e, Call& c) {
     e.seen().addresses.try_emplace(static_cast<int>(c.number(0)), c.node.place, c.value(0).literals);
@@ -29,7 +29,7 @@ CodeValue write_byte(Evaluator& e, Call& c) {
     if (c.object.starts_with("Wire")) {
         if (bus.written.size() < 64)
             bus.written.push_back(static_cast<std::uint8_t>(static_cast<std::int64_t>(c.number(0))));
-        e.pass_time(byte_us);
+        e.pass_time(i2c_byte_us);
         return whole_value(1);
     }
     return write_text(e, c);
@@ -40,7 +40,7 @@ CodeValue end_transmission(Evaluator& e, Call&) {
     I2cPart* part = e.pins().part(bus.address);
     if (part && part->written && !bus.written.empty()) part->written(bus.written);
     e.acted();
-    e.pass_time(byte_us);
+    e.pass_time(i2c_byte_us);
     return whole_value(part ? 0 : 2);
 }
 
@@ -56,12 +56,20 @@ CodeValue request_from(Evaluator& e, Call& c) {
     for (int i = 0; i < n; ++i)
         bus.read.push_back(part->read(static_cast<std::size_t>(i)));
     e.acted();
-    e.pass_time(byte_us * (1 + n));
+    e.pass_time(i2c_byte_us * (1 + n));
     return whole_value(n);
 }
 
 CodeValue read_byte(Evaluator& e, Call& c) {
-    if (!c.object.starts_with("Wire")) return whole_value(-1);
+    if (!c.object.starts_with("Wire")) { // a port: what was typed
+        e.looked();
+        e.pass_time(2);
+        if (c.object != "Serial" || e.input.empty()) return whole_value(-1);
+        const auto first = static_cast<unsigned char>(e.input.front());
+        e.input.erase(0, 1);
+        e.acted();
+        return whole_value(first);
+    }
     auto& bus = e.bus;
     if (bus.read.empty()) return whole_value(-1);
     CodeValue out = whole_value(bus.read.front());
@@ -73,6 +81,7 @@ CodeValue read_byte(Evaluator& e, Call& c) {
 CodeValue available(Evaluator& e, Call& c) {
     e.looked();
     e.pass_time(2);
+    if (c.object == "Serial") return whole_value(static_cast<std::int64_t>(e.input.size()));
     return whole_value(c.object.starts_with("Wire") ? static_cast<std::int64_t>(e.bus.read.size()) : 0);
 }
 

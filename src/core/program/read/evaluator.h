@@ -74,6 +74,7 @@ class Evaluator {
     CodeValue call_function(int function, std::vector<CodeValue> given, const Spot& self);
     double reference_V = 0; ///< of the converter, as the program has set it
     int bits = 0;
+    std::string input; ///< what was typed into its port and not read yet
     std::uint64_t random = 1;
     std::map<int, std::uint8_t> memory; ///< EEPROM
     struct Bus {

@@ -54,7 +54,12 @@ CodeValue Evaluator::in(const CodeValue& value, int type, const CodePlace& place
 void Evaluator::note_time(const CodeValue& a, const CodeValue& b) {
     if (a.clock == CodeValue::Clock::none && b.clock == CodeValue::Clock::none) return;
     const bool in_us = a.clock == CodeValue::Clock::us || b.clock == CodeValue::Clock::us;
-    const double left = std::abs(b.number() - a.number()) * (in_us ? 1 : 1000);
+    // A time grows: it meets the other number when that is still ahead. Of two times nobody knows which one stands.
+    const double ahead = b.clock == CodeValue::Clock::none   ? b.number() - a.number()
+                         : a.clock == CodeValue::Clock::none ? a.number() - b.number()
+                                                             : std::abs(b.number() - a.number());
+    if (ahead < 0) return;
+    const double left = ahead * (in_us ? 1 : 1000);
     constexpr double longest_us = 3600e6;
     if (left > longest_us) return;
     if (m_wake_us == 0 || left + (in_us ? 1 : 1000) < m_wake_us) m_wake_us = left + (in_us ? 1 : 1000);

@@ -261,8 +261,9 @@ void resolution(const Trial& t, ReadFindings& out) {
 
 void addresses(const Trial& t, ReadFindings& out) {
     std::vector<BusDevice> devices = bus_devices(*t.bench, *t.catalog, *t.use);
-    for (const auto& [address, seen] : t.usual().addresses) {
-        const auto& [call, literals] = seen;
+    for (const auto& one : t.usual().addresses) {
+        const int address = one.first; // a lambda below asks for it
+        const auto& [call, literals] = one.second;
         if (std::any_of(devices.begin(), devices.end(), [&](const BusDevice& d) { return d.address == address; }))
             continue;
         const Literal* literal = own_literal(literals);

@@ -204,6 +204,15 @@ CodeValue parsed(Evaluator& e, Call& c, const Text& text, bool real) {
             out.losses = p.value->losses | std::uint64_t{1}
                                                << e.loss(Loss::Kind::text, c.node.place, out, out.ideal);
         }
+    // strtol() and its like say where the number ends.
+    if (c.name.starts_with("strto") && c.given.size() > 1 && c.value(1).kind == CodeValue::Kind::address &&
+        c.value(1).object != nothing) {
+        char* end = nullptr;
+        (void)std::strtod(text.words.c_str(), &end);
+        CodeValue behind = c.value(0);
+        behind.slot += static_cast<int>(end - text.words.c_str());
+        e.store({c.value(1).object, c.value(1).slot, nothing}, behind);
+    }
     return out;
 }
 
@@ -242,6 +251,29 @@ CodeValue trimmed(Evaluator& e, Call& c) {
     text.words.erase(text.words.find_last_not_of(" \t\r\n") + 1);
     e.store(c.self, as_value(std::move(text)));
     return {};
+}
+
+CodeValue compared_texts(Evaluator& e, Call& c) {
+    const bool bounded = c.name == "strncmp";
+    const auto most = static_cast<std::size_t>(bounded ? std::max(0.0, c.number(2)) : longest_text);
+    const int order =
+        e.text_of(c.value(0)).words.substr(0, most).compare(e.text_of(c.value(1)).words.substr(0, most));
+    return whole_value(order < 0 ? -1 : order > 0 ? 1 : 0);
+}
+
+/// The place of a letter or a text in a text that stands in memory; a null pointer where it is not.
+CodeValue found_in(Evaluator& e, Call& c) {
+    const std::string words = e.text_of(c.value(0)).words;
+    const auto at = c.value(1).is_number() ? words.find(static_cast<char>(c.value(1).whole))
+                                           : words.find(e.text_of(c.value(1)).words);
+    CodeValue out = c.value(0);
+    if (out.kind != CodeValue::Kind::address || at == std::string::npos) {
+        out = whole_value(0, c.node.type);
+        out.kind = CodeValue::Kind::address;
+        return out;
+    }
+    out.slot += static_cast<int>(at);
+    return out;
 }
 
 CodeValue copy_text(Evaluator& e, Call& c) {
@@ -348,14 +380,12 @@ void add_text_calls(CoreCalls& calls) {
         return e.put_text(c.value(0), e.text_of(e.load(c.self))), CodeValue{};
     };
     calls["String::reserve"] = [](Evaluator&, Call&) { return whole_value(1); };
+    calls["strchr"] = calls["strstr"] = found_in;
     calls["strlen"] = [](Evaluator& e, Call& c) {
         return whole_value(static_cast<std::int64_t>(e.text_of(c.value(0)).words.size()));
     };
     calls["strcpy"] = calls["strncpy"] = calls["strcat"] = copy_text;
-    calls["strcmp"] = calls["strncmp"] = [](Evaluator& e, Call& c) {
-        const int order = e.text_of(c.value(0)).words.compare(e.text_of(c.value(1)).words);
-        return whole_value(order < 0 ? -1 : order > 0 ? 1 : 0);
-    };
+    calls["strcmp"] = calls["strncmp"] = compared_texts;
     calls["isdigit"] = calls["isDigit"] = [](Evaluator&, Call& c) {
         return whole_value(c.number(0) >= '0' && c.number(0) <= '9' ? 1 : 0);
     };

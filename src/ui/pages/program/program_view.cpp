@@ -172,12 +172,13 @@ void ProgramView::setBoard(const std::string& board) {
                                : tr("There is no program yet"));
     if (another || !m_written || m_proven != m_written->files.front().text) {
         m_table->setVisible(false);
-        set_text(m_proof_facts,
-                 m_written
-                     ? tr("It is compiled with the compiler of the 8-bit boards and runs in a simulator of the "
-                          "processor: every pin gets values from end to end, contacts bounce, parts answer on "
-                          "their buses. What it sends goes through the same path as the lines of a real board.")
-                     : QString());
+        set_text(m_proof_facts, m_written ? tr("Every pin gets values from end to end, contacts bounce, parts "
+                                               "answer on their buses, and what it sends goes "
+                                               "through the same path as the lines of a real board. For the 8-bit "
+                                               "boards it is compiled with the real compiler "
+                                               "and runs in a simulator of the processor; for the others it is "
+                                               "evaluated with the types of the board.")
+                                          : QString());
         set_text(m_trouble, written ? QString() : from_std(written.error().text()));
         m_trouble->setVisible(!written);
         m_trouble->setColour({});
@@ -262,9 +263,9 @@ void ProgramView::prove() {
     if (!m_written) return;
     m_prove->setEnabled(false);
     m_trouble->setVisible(false);
-    set_text(m_proof_facts, tr("It is compiled and run: this takes some seconds …"));
+    set_text(m_proof_facts, tr("It is being proven: this takes some seconds …"));
     m_proven = m_written->files.front().text;
-    m_proof.start(m_context.session().bench(), m_board, options());
+    m_proof.start(m_context.session().bench(), m_context.session().catalog(), m_board, options());
 }
 
 void ProgramView::show(const ProofReport& report) {
@@ -314,13 +315,23 @@ void ProgramView::show(const ProofReport& report) {
     QString facts = report.holds ? tr("All hold: each was given %1 values from end to end; its worst is shown.")
                                        .arg(report.rows.empty() ? 0 : report.rows.front().points)
                                  : tr("Something does not hold; the worst of each is shown.");
-    facts +=
-        QLatin1Char(' ') + tr("%1 of %2 KB of flash, %3 of %4 KB of memory; a turn of loop() takes %5 ms at most.")
-                               .arg(report.flash / 1024.0, 0, 'f', 1)
-                               .arg(report.flash_there / 1024)
-                               .arg(report.memory / 1024.0, 0, 'f', 1)
-                               .arg(report.memory_there / 1024)
-                               .arg(report.longest_loop_ms, 0, 'f', 1);
+    if (report.evaluated) {
+        facts += QLatin1Char(' ') + tr("For this board no compiler is packaged here: its program was checked "
+                                       "against a stand-in of the core's headers and evaluated "
+                                       "with the types of this board, against the same models of its parts. A turn "
+                                       "of loop() takes %1 ms at most by that clock.")
+                                        .arg(report.longest_loop_ms, 0, 'f', 1);
+        if (!report.stopped.isEmpty())
+            facts += QLatin1Char(' ') + tr("It went no further: %1.").arg(report.stopped);
+    } else {
+        facts += QLatin1Char(' ') +
+                 tr("%1 of %2 KB of flash, %3 of %4 KB of memory; a turn of loop() takes %5 ms at most.")
+                     .arg(report.flash / 1024.0, 0, 'f', 1)
+                     .arg(report.flash_there / 1024)
+                     .arg(report.memory / 1024.0, 0, 'f', 1)
+                     .arg(report.memory_there / 1024)
+                     .arg(report.longest_loop_ms, 0, 'f', 1);
+    }
     if (report.restarts > 0) facts += QLatin1Char(' ') + tr("It restarted %1 times.").arg(report.restarts);
     for (const auto& [id, why] : report.not_proven) {
         const Reading* r = bench.reading(id);
