@@ -146,6 +146,7 @@ long random(long most);
 long random(long least, long most);
 void randomSeed(unsigned long seed);
 uint16_t makeWord(uint8_t high, uint8_t low);
+#define word(...) makeWord(__VA_ARGS__)
 void setup();
 void loop();
 

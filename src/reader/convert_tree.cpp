@@ -16,7 +16,6 @@ namespace {
 
 using namespace program;
 using clang::dyn_cast;
-using clang::dyn_cast_or_null;
 using clang::isa;
 
 constexpr std::size_t most_nodes = 400000;
@@ -77,9 +76,8 @@ class Converter {
         m_tree.types.emplace_back();
         CodeType out;
         out.name = given.getNonReferenceType().getUnqualifiedType().getAsString(m_context.getPrintingPolicy());
-        if (plain->isDependentType()) {
-            out.kind = CodeType::Kind::other;
-        } else if (plain->isVoidType()) {
+        out.kind = CodeType::Kind::other;
+        if (plain->isVoidType()) {
             out.kind = CodeType::Kind::none;
         } else if (plain->isBooleanType()) {
             out.kind = CodeType::Kind::boolean;
@@ -106,8 +104,6 @@ class Converter {
             out.kind = CodeType::Kind::record;
             out.record = record_of(record);
             out.name = record->getQualifiedNameAsString();
-        } else {
-            out.kind = CodeType::Kind::other;
         }
         m_tree.types[static_cast<std::size_t>(index)] = out;
         return index;
@@ -530,6 +526,11 @@ int Converter::call(const clang::CallExpr* e) {
         return made(NodeKind::assign, e, "=", {e->getArg(0), e->getArg(1)});
     out.target = function(called);
     out.word = called->getQualifiedNameAsString();
+    // A lambda that is called: what it holds of its surroundings is looked up there.
+    if (const auto* method = dyn_cast<CXXMethodDecl>(called); method && method->getParent()->isLambda()) {
+        m_tree.functions[static_cast<std::size_t>(out.target)].is_method = false;
+        return made_of(out, std::vector<const Stmt*>(e->arg_begin() + 1, e->arg_end()));
+    }
     std::vector<const Stmt*> inside;
     if (const auto* member = dyn_cast<CXXMemberCallExpr>(e)) inside.push_back(member->getImplicitObjectArgument());
     inside.insert(inside.end(), e->arg_begin(), e->arg_end());

@@ -112,7 +112,7 @@ std::string BoardPins::label(long wanted, bool analog) const {
         if (number(pin.label) == wanted && (!analog || pin.can("analog"))) return pin.label;
     // analogRead(0) is A0 on boards whose inputs are counted.
     if (analog)
-        if (const std::string counted = fmt::format("A{}", wanted); m_card.pin(counted)) return counted;
+        if (std::string counted = fmt::format("A{}", wanted); m_card.pin(counted)) return counted;
     return {};
 }
 

@@ -1,7 +1,7 @@
 #include "core/program/read/evaluated_proof.h"
 
 #include "core/program/parts_at_pins.h"
-#include "core/program/read/trial.h"
+#include "core/program/read/program_trial.h"
 
 namespace cognitum {
 

@@ -154,7 +154,7 @@ int Evaluator::new_object(int type, bool lasts) {
     }
     Object object;
     object.type = type;
-    object.slots.resize(static_cast<std::size_t>(std::min(m_tree.slot_count(type), most_slots)));
+    object.held.resize(static_cast<std::size_t>(std::min(m_tree.slot_count(type), most_slots)));
     auto& where = lasts ? m_lasting : m_objects;
     where.push_back(std::move(object));
     const int out = static_cast<int>(where.size()) - 1 + (lasts ? first_static : 0);
@@ -165,7 +165,7 @@ int Evaluator::new_object(int type, bool lasts) {
 /// Zeros of the right types, and what a record's own text gives its fields.
 void Evaluator::fill_in(int object, int slot, int type) {
     const CodeType& t = m_tree.type(type);
-    const int there = static_cast<int>(at(object).slots.size());
+    const int there = static_cast<int>(at(object).held.size());
     if (slot >= there) return;
     if (t.kind == CodeType::Kind::array) {
         const int each = m_tree.slot_count(t.element);
@@ -174,7 +174,7 @@ void Evaluator::fill_in(int object, int slot, int type) {
         return;
     }
     if (t.kind == CodeType::Kind::record && t.name == "String") {
-        at(object).slots[static_cast<std::size_t>(slot)] = text_value({});
+        at(object).held[static_cast<std::size_t>(slot)] = text_value({});
         return;
     }
     if (t.kind == CodeType::Kind::record && t.record != nothing) {
@@ -189,7 +189,7 @@ void Evaluator::fill_in(int object, int slot, int type) {
     CodeValue zero = t.kind == CodeType::Kind::floating ? real_value(0, type) : whole_value(0, type);
     if (t.kind == CodeType::Kind::pointer || t.kind == CodeType::Kind::function)
         zero.kind = CodeValue::Kind::address;
-    at(object).slots[static_cast<std::size_t>(slot)] = zero;
+    at(object).held[static_cast<std::size_t>(slot)] = zero;
 }
 
 void Evaluator::begin_globals() {
@@ -203,14 +203,16 @@ void Evaluator::begin_globals() {
 }
 
 int Evaluator::object_of(int variable) {
-    const auto& objects = m_frames.back().objects;
-    for (auto it = objects.rbegin(); it != objects.rend(); ++it)
-        if (it->first == variable) return it->second;
+    const auto newest = [variable](const Frame& frame) {
+        const auto at = std::find_if(frame.objects.rbegin(), frame.objects.rend(),
+                                     [variable](const auto& o) { return o.first == variable; });
+        return at == frame.objects.rend() ? nothing : at->second;
+    };
+    if (const int own = newest(m_frames.back()); own != nothing) return own;
     if (const auto at = m_global_objects.find(variable); at != m_global_objects.end()) return at->second;
     // A variable of a lambda's outside, or of an outer function: the newest there is.
-    for (auto frame = m_frames.rbegin(); frame != m_frames.rend(); ++frame)
-        for (auto it = frame->objects.rbegin(); it != frame->objects.rend(); ++it)
-            if (it->first == variable) return it->second;
+    for (std::size_t i = m_frames.size(); i-- > 0;)
+        if (const int outer = newest(m_frames[i]); outer != nothing) return outer;
     const Variable& v = m_tree.variables[static_cast<std::size_t>(variable)];
     const int object = new_object(v.type, true);
     m_global_objects[variable] = object;
@@ -222,7 +224,7 @@ Evaluator::Spot Evaluator::spot_of_variable(int variable) {
     const Variable& v = m_tree.variables[static_cast<std::size_t>(variable)];
     const int object = object_of(variable);
     if (!v.is_reference) return {object, 0, v.type};
-    const CodeValue& to = at(object).slots.front();
+    const CodeValue& to = at(object).held.front();
     if (to.kind == CodeValue::Kind::address && to.object != nothing) return {to.object, to.slot, v.type};
     return {object, 0, v.type};
 }
@@ -234,7 +236,7 @@ Evaluator::Spot Evaluator::spot_of(const CodeValue& address) const {
 
 int Evaluator::room(const CodeValue& address) {
     if (address.kind != CodeValue::Kind::address || !has(address.object)) return 0;
-    return static_cast<int>(at(address.object).slots.size()) - address.slot;
+    return static_cast<int>(at(address.object).held.size()) - address.slot;
 }
 
 CodeValue Evaluator::load(const Spot& spot) {
@@ -249,8 +251,8 @@ CodeValue Evaluator::load(const Spot& spot) {
         out.type = spot.type;
         return out;
     }
-    if (spot.slot < 0 || spot.slot >= static_cast<int>(object.slots.size())) {
-        stop(fmt::format("it reads outside of what it has: place {} of {}", spot.slot, object.slots.size()), {});
+    if (spot.slot < 0 || spot.slot >= static_cast<int>(object.held.size())) {
+        stop(fmt::format("it reads outside of what it has: place {} of {}", spot.slot, object.held.size()), {});
         return unknown_value(spot.type);
     }
     if (object.text && spot.slot >= object.text_at && t.is_whole()) {
@@ -259,7 +261,7 @@ CodeValue Evaluator::load(const Spot& spot) {
             return whole_value(
                 at < object.text->words.size() ? static_cast<signed char>(object.text->words[at]) : 0, spot.type);
     }
-    return object.slots[static_cast<std::size_t>(spot.slot)];
+    return object.held[static_cast<std::size_t>(spot.slot)];
 }
 
 void Evaluator::store(const Spot& spot, CodeValue value) {
@@ -270,28 +272,28 @@ void Evaluator::store(const Spot& spot, CodeValue value) {
         value.kind == CodeValue::Kind::address) { // a copy
         if (!has(value.object)) return;
         const int n = m_tree.slot_count(spot.type);
-        const auto& from = at(value.object).slots;
-        for (int i = 0; i < n && spot.slot + i < static_cast<int>(object.slots.size()) &&
+        const auto& from = at(value.object).held;
+        for (int i = 0; i < n && spot.slot + i < static_cast<int>(object.held.size()) &&
                         value.slot + i < static_cast<int>(from.size());
              ++i)
-            object.slots[static_cast<std::size_t>(spot.slot + i)] = from[static_cast<std::size_t>(value.slot + i)];
+            object.held[static_cast<std::size_t>(spot.slot + i)] = from[static_cast<std::size_t>(value.slot + i)];
         return;
     }
-    if (spot.slot < 0 || spot.slot >= static_cast<int>(object.slots.size())) {
-        stop(fmt::format("it writes outside of what it has: place {} of {}", spot.slot, object.slots.size()), {});
+    if (spot.slot < 0 || spot.slot >= static_cast<int>(object.held.size())) {
+        stop(fmt::format("it writes outside of what it has: place {} of {}", spot.slot, object.held.size()), {});
         return;
     }
     if (object.text && spot.slot >= object.text_at) {
         // Letter by letter from here on: what was written as a whole becomes letters.
         const auto text = std::exchange(object.text, nullptr);
-        for (std::size_t i = 0; i <= text->words.size() &&
-                                object.text_at + static_cast<int>(i) < static_cast<int>(object.slots.size());
+        for (std::size_t i = 0;
+             i <= text->words.size() && object.text_at + static_cast<int>(i) < static_cast<int>(object.held.size());
              ++i)
-            object.slots[static_cast<std::size_t>(object.text_at) + i] =
+            object.held[static_cast<std::size_t>(object.text_at) + i] =
                 whole_value(i < text->words.size() ? static_cast<signed char>(text->words[i]) : 0, spot.type);
     }
     if (value.kind == CodeValue::Kind::none) value = unknown_value(spot.type);
-    object.slots[static_cast<std::size_t>(spot.slot)] = std::move(value);
+    object.held[static_cast<std::size_t>(spot.slot)] = std::move(value);
 }
 
 Text Evaluator::text_of(const CodeValue& value) {
@@ -301,7 +303,7 @@ Text Evaluator::text_of(const CodeValue& value) {
     if (value.kind != CodeValue::Kind::address || !has(value.object)) return out;
     const Object& object = at(value.object);
     if (object.text && object.text_at == value.slot) return *object.text;
-    for (int i = value.slot; i < static_cast<int>(object.slots.size()) && i - value.slot < longest; ++i) {
+    for (int i = value.slot; i < static_cast<int>(object.held.size()) && i - value.slot < longest; ++i) {
         const CodeValue c = load({value.object, i, m_tree.type(value.type).element});
         if (c.text) return *c.text;
         if (!c.is_number() || c.whole == 0) break;
@@ -419,7 +421,7 @@ CodeValue Evaluator::call_function(int index, std::vector<CodeValue> given, cons
         frame.objects.emplace_back(f.parameters[i], object);
         CodeValue v = i < given.size() ? given[i] : CodeValue{};
         if (p.is_reference && v.kind != CodeValue::Kind::address) { // of a value that stands nowhere
-            at(object).slots.front() = v;
+            at(object).held.front() = v;
         } else {
             store({object, 0, p.is_reference ? nothing : p.type}, std::move(v));
         }

@@ -64,7 +64,7 @@ class Evaluator {
     /// Text at an address or of a text value, with its numbers.
     Text text_of(const CodeValue& value);
     void put_text(const CodeValue& address, const Text& text);
-    /// Room behind an address, in slots.
+    /// Room behind an address, in held.
     [[nodiscard]] int room(const CodeValue& address);
     int loss(Loss::Kind kind, const CodePlace& place, const CodeValue& board, double ideal, int bits = 0);
     void send(const std::string& port, const Text& text, const CodePlace& place);
@@ -87,7 +87,7 @@ class Evaluator {
   private:
     enum class Flow : std::uint8_t { next, left, next_turn, gave_back, stopped };
     struct Object {
-        std::vector<CodeValue> slots;
+        std::vector<CodeValue> held;
         std::shared_ptr<const Text> text; ///< written into a buffer as a whole
         int text_at = 0;
         int type = nothing;
@@ -133,7 +133,7 @@ class Evaluator {
     CodeValue call(const Node& node);
     CodeValue construct(const Node& node, const Spot& into);
     CodeValue convert(const Node& node);
-    CodeValue counted(CodeValue before, CodeValue after, double by, const CodePlace& place);
+    CodeValue counted(const CodeValue& before, CodeValue after, double by, const CodePlace& place);
     void convert_by_register();
     void note_time(const CodeValue& a, const CodeValue& b);
 

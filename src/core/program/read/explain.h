@@ -2,8 +2,8 @@
 // leg is on the other side, which unit it is.
 #pragma once
 
+#include "core/program/read/program_trial.h"
 #include "core/program/read/read_program.h"
-#include "core/program/read/trial.h"
 
 #include <optional>
 

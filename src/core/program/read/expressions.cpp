@@ -234,7 +234,7 @@ CodeValue Evaluator::unary(const Node& n) {
         return out;
     }
     if (n.word == "*") {
-        const CodeValue to = eval(n.children[0]);
+        CodeValue to = eval(n.children[0]);
         if (to.kind == CodeValue::Kind::function) return to;
         if (to.text)
             return whole_value(to.text->words.empty() ? 0 : static_cast<signed char>(to.text->words[0]), n.type);
@@ -284,7 +284,7 @@ CodeValue Evaluator::unary(const Node& n) {
 }
 
 /// A number that grows by a constant because of a pin: under its level's condition, or in its interrupt.
-CodeValue Evaluator::counted(CodeValue before, CodeValue after, double by, const CodePlace& place) {
+CodeValue Evaluator::counted(const CodeValue& before, CodeValue after, double by, const CodePlace& place) {
     if (before.clock != CodeValue::Clock::none) return after;
     std::string pin = m_interrupt_pin;
     if (pin.empty() && !m_conditions.empty())
@@ -311,20 +311,20 @@ void Evaluator::convert_by_register() {
     }
     constexpr std::int64_t begin = 1 << 6;
     if (control == nothing || mux == nothing) return;
-    CodeValue state = at(control).slots.front();
+    CodeValue state = at(control).held.front();
     if ((state.whole & begin) == 0) return;
     state.whole &= ~begin;
-    at(control).slots.front() = state;
+    at(control).held.front() = state;
     constexpr int internal = 14;
-    const int channel = static_cast<int>(at(mux).slots.front().whole & 15);
+    const int channel = static_cast<int>(at(mux).held.front().whole & 15);
     const std::string pin = fmt::format("A{}", channel);
     CodeValue code = whole_value(
         channel == internal ? static_cast<std::int64_t>(m_board.internal_V / reference_V * std::ldexp(1.0, bits))
                             : m_pins.code(pin, reference_V, bits));
     if (channel != internal) code.trace = trace_source(SourceKind::analog, pin, m_here);
-    if (result != nothing) at(result).slots.front() = code;
-    if (low != nothing) at(low).slots.front() = whole_value(code.whole & 255);
-    if (high != nothing) at(high).slots.front() = whole_value(code.whole >> 8);
+    if (result != nothing) at(result).held.front() = code;
+    if (low != nothing) at(low).held.front() = whole_value(code.whole & 255);
+    if (high != nothing) at(high).held.front() = whole_value(code.whole >> 8);
 }
 
 CodeValue Evaluator::assign(const Node& n) {
@@ -332,7 +332,7 @@ CodeValue Evaluator::assign(const Node& n) {
     const int type = m_tree.node(n.children[0]).type;
     const CodeType& t = m_tree.type(type);
     if (n.word == "=") {
-        const CodeValue v = eval(n.children[1]);
+        CodeValue v = eval(n.children[1]);
         if (spot.there()) {
             CodeValue kept = v;
             // x = x + 1 under a pin's level
@@ -350,7 +350,7 @@ CodeValue Evaluator::assign(const Node& n) {
         }
         return v;
     }
-    const CodeValue before = spot.there() ? load(spot) : unknown_value();
+    CodeValue before = spot.there() ? load(spot) : unknown_value();
     const CodeValue v = eval(n.children[1]);
     const std::string op = n.word.substr(0, n.word.size() - 1);
     if (before.kind == CodeValue::Kind::address && v.is_number()) {
@@ -606,7 +606,7 @@ CodeValue Evaluator::call(const Node& n) {
     if (stopped()) return unknown_value(n.type);
     const int target = f.is_virtual ? overrider(n.target, self) : n.target;
     if (m_tree.functions[static_cast<std::size_t>(target)].body != nothing) {
-        const CodeValue out = call_function(target, std::move(given), self);
+        CodeValue out = call_function(target, std::move(given), self);
         if (f.returns_reference && out.kind == CodeValue::Kind::address)
             return load({out.object, out.slot, n.type});
         return out;

@@ -72,7 +72,7 @@ CodeValue random(Evaluator& e, Call& c) {
 
 CodeValue copy_memory(Evaluator& e, Call& c) {
     CodeValue to = c.value(0);
-    const CodeValue from = c.value(1);
+    const CodeValue& from = c.value(1);
     if (from.text) {
         e.put_text(to, *from.text);
         return to;
@@ -84,7 +84,7 @@ CodeValue copy_memory(Evaluator& e, Call& c) {
 }
 
 CodeValue set_memory(Evaluator& e, Call& c) {
-    const CodeValue to = c.value(0);
+    const CodeValue& to = c.value(0);
     const int n = std::min(e.room(to), static_cast<int>(std::clamp(c.number(2), 0.0, 16384.0)));
     for (int i = 0; i < n; ++i)
         e.store({to.object, to.slot + i, nothing}, whole_value(static_cast<std::int64_t>(c.number(1))));
@@ -93,7 +93,7 @@ CodeValue set_memory(Evaluator& e, Call& c) {
 
 /// Sorts numbers by asking the program's own function.
 CodeValue sort(Evaluator& e, Call& c) {
-    const CodeValue base = c.value(0);
+    const CodeValue& base = c.value(0);
     const int n = std::min(e.room(base), static_cast<int>(std::clamp(c.number(1), 0.0, 1024.0)));
     const auto at = [&](int i) {
         CodeValue out = base;

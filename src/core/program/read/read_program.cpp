@@ -1,7 +1,7 @@
 #include "core/program/read/read_program.h"
 
 #include "core/program/read/paths.h"
-#include "core/program/read/rules.h"
+#include "core/program/read/reading_rules.h"
 #include "core/units/format.h"
 #include "core/units/unit.h"
 

@@ -1,5 +1,5 @@
 #include "core/program/read/explain.h"
-#include "core/program/read/rules.h"
+#include "core/program/read/reading_rules.h"
 
 #include "core/plan/path.h"
 #include "core/units/format.h"

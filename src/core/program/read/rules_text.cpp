@@ -1,4 +1,4 @@
-#include "core/program/read/rules.h"
+#include "core/program/read/reading_rules.h"
 
 #include <algorithm>
 #include <fmt/format.h>
@@ -18,8 +18,7 @@ void walk_nodes(const SyntaxTree& tree, int index, const std::function<void(cons
         if (at == nothing) continue;
         const Node& n = tree.node(at);
         what(n);
-        for (auto it = n.children.rbegin(); it != n.children.rend(); ++it)
-            left.push_back(*it);
+        left.insert(left.end(), n.children.rbegin(), n.children.rend());
     }
 }
 

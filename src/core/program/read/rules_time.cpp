@@ -1,4 +1,4 @@
-#include "core/program/read/rules.h"
+#include "core/program/read/reading_rules.h"
 
 #include "core/plan/path.h"
 #include "core/units/format.h"
@@ -101,7 +101,7 @@ void too_fast(const Trial& t, ReadFindings& out) {
             const PartCard* part = t.catalog->part(r.sensor.part);
             if (r.wiring.board != t.use->id || !part || !r.wiring.module.empty()) continue;
             const bool bus = part->interface.speech == Speech::i2c;
-            const Connection* chip = part->interface.speech == Speech::spi ? r.wiring.connection("CS") : nullptr;
+            const Connection* chip = r.wiring.connection("CS");
             const std::string own = chip  ? "select " + chip->pin
                                     : bus ? fmt::format("i2c 0x{:02X}", bus_address(r.wiring.address, *part))
                                           : "pin " + r.wiring.pin();
@@ -112,9 +112,8 @@ void too_fast(const Trial& t, ReadFindings& out) {
             out.push_back(found(t, "asked-too-fast", Severity::look, asked.place,
                                 fmt::format("It asks {} every {}; the part bears {}.", r.name,
                                             wait_text(asked.shortest_us / 1000), wait_text(least_us / 1000)),
-                                bus || part->interface.speech == Speech::spi
-                                    ? "It answers with the same number again, or with none."
-                                    : "An echo of the question before is taken for this one’s.",
+                                bus || chip ? "It answers with the same number again, or with none."
+                                            : "An echo of the question before is taken for this one’s.",
                                 {}, r.id));
         }
     }

@@ -1,4 +1,4 @@
-#include "core/program/read/rules.h"
+#include "core/program/read/reading_rules.h"
 
 #include "core/units/format.h"
 
@@ -143,7 +143,7 @@ void driven_legs(const Trial& t, ReadFindings& out) {
         if (r.wiring.board != t.use->id || !r.wiring.module.empty()) continue;
         const PartCard* part = t.catalog->part(r.sensor.part);
         const Connection* leg = r.wiring.connection("CS");
-        const bool on_spi = part && part->interface.speech == Speech::spi && leg && t.usual().used_spi;
+        const bool on_spi = leg && t.usual().used_spi;
         if (!leg) leg = r.wiring.connection("trigger");
         const bool echo = part && part->interface.speech == Speech::echo && leg && is_read(t, r);
         if ((!on_spi && !echo) || driven(leg->pin)) continue;

@@ -163,7 +163,7 @@ void Evaluator::declare(const Node& n) {
         } else {
             to = eval(n.children[0]);
         }
-        at(object).slots.front() = to;
+        at(object).held.front() = to;
         return;
     }
     const int object = new_object(v.type);

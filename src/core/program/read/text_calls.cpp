@@ -29,6 +29,12 @@ void append_number(Text& to, const CodeValue& v, const std::string& words) {
     to.pieces.push_back({at, to.words.size(), std::make_shared<CodeValue>(v)});
 }
 
+std::string in_small(std::string text) {
+    std::transform(text.begin(), text.end(), text.begin(),
+                   [](unsigned char x) { return static_cast<char>(std::tolower(x)); });
+    return text;
+}
+
 CodeValue as_value(Text text) {
     CodeValue out;
     out.kind = CodeValue::Kind::text;
@@ -116,12 +122,13 @@ Text formatted(Evaluator& e, const std::string& pattern, const Call& c, std::siz
             else
                 append_number(piece, v, fmt::format("{:.{}f}", v.number(), digits < 0 ? 6 : digits));
         } else {
-            append_number(piece, v,
-                          printed_whole(v.whole,
-                                        kind == 'x' || kind == 'X' ? 16
-                                        : kind == 'o'              ? 8
-                                                                   : 10,
-                                        32));
+            std::string digits_text = printed_whole(v.whole,
+                                                    kind == 'x' || kind == 'X' ? 16
+                                                    : kind == 'o'              ? 8
+                                                                               : 10,
+                                                    32);
+            if (kind == 'x') digits_text = in_small(digits_text);
+            append_number(piece, v, digits_text);
         }
         const auto pad = static_cast<std::size_t>(width) > piece.words.size()
                              ? static_cast<std::size_t>(width) - piece.words.size()
@@ -167,7 +174,11 @@ CodeValue number_into(Evaluator& e, Call& c) { // dtostrf(value, width, digits, 
 }
 
 CodeValue string_made(Evaluator& e, Call& c) {
-    return as_value(first_shown(e, c));
+    Text text = first_shown(e, c);
+    // A port prints hexadecimal digits in capitals, a String has them small.
+    constexpr double ten = 10;
+    if (c.value(0).is_number() && !c.value(0).is_float && c.number(1) > ten) text.words = in_small(text.words);
+    return as_value(std::move(text));
 }
 
 CodeValue string_added(Evaluator& e, Call& c) { // += and concat()
@@ -337,7 +348,7 @@ void add_text_calls(CoreCalls& calls) {
     calls["Stream::readString"] =
         calls["Stream::readStringUntil"] = [](Evaluator& e, Call&) { return e.looked(), text_value({}); };
     calls["Stream::setTimeout"] = [](Evaluator&, Call&) { return CodeValue{}; };
-    calls["HardwareSerial::begin"] = calls["SoftwareSerial::begin"] = begin_port;
+    calls["HardwareSerial::begin"] = begin_port;
     calls["HardwareSerial::operator bool"] = [](Evaluator&, Call&) { return whole_value(1); };
     calls["HardwareSerial::end"] = [](Evaluator&, Call&) { return CodeValue{}; };
     calls["sprintf"] = calls["snprintf"] = format_into;

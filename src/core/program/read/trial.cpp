@@ -1,4 +1,4 @@
-#include "core/program/read/trial.h"
+#include "core/program/read/program_trial.h"
 
 #include "core/plan/path.h"
 #include "core/program/parts_at_pins.h"

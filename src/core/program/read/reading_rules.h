@@ -1,8 +1,8 @@
 // What is looked for in a program, by subject; each adds its findings.
 #pragma once
 
+#include "core/program/read/program_trial.h"
 #include "core/program/read/read_program.h"
-#include "core/program/read/trial.h"
 
 namespace cognitum::program {
 
