@@ -168,7 +168,7 @@ CodeValue number_into(Evaluator& e, Call& c) { // dtostrf(value, width, digits, 
     const auto width = static_cast<std::size_t>(std::clamp(real ? c.number(1) : 0.0, 0.0, 60.0));
     if (words.size() < width) text.words = std::string(width - words.size(), ' ');
     append_number(text, c.value(0), words);
-    const CodeValue to = c.value(real ? 3 : 1);
+    CodeValue to = c.value(real ? 3 : 1);
     e.put_text(to, text);
     return to;
 }
@@ -233,7 +233,7 @@ CodeValue part_of(Evaluator& e, Call& c) {
     const auto from = static_cast<std::size_t>(std::clamp(c.number(0), 0.0, n));
     const auto to = static_cast<std::size_t>(c.given.size() > 1 ? std::clamp(c.number(1), c.number(0), n) : n);
     Text out{text.words.substr(from, to - from), {}};
-    for (TextPiece p : text.pieces)
+    for (const TextPiece& p : text.pieces)
         if (p.begin >= from && p.end <= to) out.pieces.push_back({p.begin - from, p.end - from, p.value});
     return as_value(std::move(out));
 }

@@ -107,9 +107,8 @@ void collect_sent(Trial& trial) {
 } // namespace
 
 const Printed* SentNumber::last() const {
-    for (auto it = at.rbegin(); it != at.rend(); ++it)
-        if (*it) return *it;
-    return nullptr;
+    const auto there = std::find_if(at.rbegin(), at.rend(), [](const Printed* p) { return p != nullptr; });
+    return there == at.rend() ? nullptr : *there;
 }
 
 const ProofPoint* Trial::point(std::size_t k, const std::string& reading) const {
