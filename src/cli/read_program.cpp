@@ -22,6 +22,7 @@ int run_read_program(const ReadProgramRequest& request, bool json) {
     words.emplace_back("--"); // a file's name may begin with a dash
     words.insert(words.end(), request.files.begin(), request.files.end());
     std::vector<char*> arguments;
+    arguments.reserve(words.size() + 1);
     for (std::string& word : words)
         arguments.push_back(word.data());
     arguments.push_back(nullptr);
