@@ -280,9 +280,7 @@ std::optional<Explanation> explain(const Trial& trial, const SentNumber& sent) {
     const std::vector<Literal> literals = literals_of(sent.last()->value.trace);
     const std::size_t stages = path.stages.size();
     const auto fits = [&](const std::optional<Chain>& chain) {
-        if (!chain) return false;
-        // Its end, in the unit of the reading or in Fahrenheit and Kelvin no less: another mistake beside it.
-        return follows(pairs, *chain, stages, 1, true);
+        return chain && follows(pairs, *chain, stages, 1, true);
     };
     std::vector<Slot> slots;
     for (std::size_t i = 0; i < form["stages"].size(); ++i)

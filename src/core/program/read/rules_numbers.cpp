@@ -185,35 +185,26 @@ bool losses(const Trial& t, const SentNumber& s, const Standing& standing, ReadF
     const double effect = effect_of_a_step(t, s);
     double slack = 1.5 * effect; // whole millivolts of a fine converter lose about a step
     slack = std::max(slack, accuracy_in(s, standing) / 2);
-    std::set<int> guilty;
-    for (const Printed* p : s.at) {
+    // Each run numbers its own losses. The one that lost the largest share; another only follows from it.
+    const Loss* worst = nullptr;
+    double most = -1;
+    for (std::size_t k = 0; k < s.at.size(); ++k) {
+        const Printed* p = s.at[k];
         if (!p) continue;
         const double step = p->digits < 0 ? 0 : std::pow(10.0, -p->digits) * 0.51;
         const double printed = std::strtod(p->text.c_str(), nullptr);
-        for (int i = 0; i < 64 && static_cast<std::size_t>(i) < t.usual().losses.size(); ++i)
-            if ((p->value.losses >> i & 1) != 0 &&
-                t.usual().losses[static_cast<std::size_t>(i)].kind == Loss::Kind::text)
-                guilty.insert(i);
-        if (!(std::abs(printed - p->value.ideal) > slack + step + 1e-5 * std::abs(p->value.ideal))) continue;
-        for (int i = 0; i < 64; ++i)
-            if ((p->value.losses >> i & 1) != 0) guilty.insert(i);
-    }
-    if (guilty.empty()) return false;
-    // The one that lost the largest share first; another of the same kind only follows from it.
-    const auto& all = t.usual().losses;
-    int worst = -1;
-    double most = -1;
-    for (const int i : guilty) {
-        if (i >= static_cast<int>(all.size())) continue;
-        const Loss& l = all[static_cast<std::size_t>(i)];
-        const double share = std::abs(l.board - l.ideal) / std::max(1e-9, std::abs(l.ideal));
-        if (share > most + 1e-9) {
+        const bool matters = std::abs(printed - p->value.ideal) > slack + step + 1e-5 * std::abs(p->value.ideal);
+        const std::vector<Loss>& all = t.seen[k].losses;
+        for (std::size_t n = 0; n < all.size() && n < 64; ++n) {
+            if ((p->value.losses >> n & 1) == 0 || (!matters && all[n].kind != Loss::Kind::text)) continue;
+            const double share = std::abs(all[n].board - all[n].ideal) / std::max(1e-9, std::abs(all[n].ideal));
+            if (share <= most + 1e-9) continue;
             most = share;
-            worst = i;
+            worst = &all[n];
         }
     }
-    if (worst < 0) return false;
-    const Loss& l = all[static_cast<std::size_t>(worst)];
+    if (!worst) return false;
+    const Loss& l = *worst;
     if (std::none_of(out.begin(), out.end(), [&](const ReadFinding& f) {
             return f.line == l.place.line && f.id == words_of_loss(l.kind).id;
         }))
@@ -236,14 +227,12 @@ void divisor(const Trial& t, const SentNumber& s, ReadFindings& out) {
         const bool short_one = l.value == codes - 1;
         const bool other = l.value == 1023 || l.value == 4095 || l.value == 1024 || l.value == 4096;
         if (!short_one && (!other || l.value == codes)) continue;
-        // 1023 / r − 1 of a divider whose resistor is on the other side has it as well, and is meant as the full
-        // scale.
         out.push_back(found(
             t, "divisor-differs", short_one ? Severity::look : Severity::error, l.place,
             fmt::format("The converter has {} steps, not {}.", format_constant(codes), format_constant(l.value)),
             short_one
-                ? fmt::format("Code {} is a rail: everything is {} % too high.", format_constant(codes - 1),
-                              format_constant(100 / (codes - 1), 1))
+                ? fmt::format("Code {} is a rail, and every voltage comes out {} % too high.",
+                              format_constant(codes - 1), format_constant(100 / (codes - 1), 1))
                 : fmt::format("Everything is {} times what it should be.", format_constant(codes / l.value, 2)),
             t.mended(l.place, text_at(t, l.place).find('.') != std::string::npos ? fmt::format("{:.1f}", codes)
                                                                                  : fmt::format("{:.0f}", codes)),
@@ -400,8 +389,6 @@ void look_at_numbers(const Trial& t, ReadFindings& out) {
             // Its formula is the other reading's.
         } else if (real.as == SentAs::another && !other_divisor &&
                    !(other_reference && s.source->kind == SourceKind::analog)) {
-            // Only where it follows its pin at all: two numbers of one source, as a highest and a mean, are no
-            // values.
             other_value(t, s, out);
         } else if (real.as == SentAs::other_unit) {
             out.push_back(found(t, "unit-differs", Severity::look, s.place,
@@ -427,7 +414,8 @@ void look_at_numbers(const Trial& t, ReadFindings& out) {
         if (loss.kind != Loss::Kind::overflow) continue;
         const bool sensor = std::any_of(t.sent.begin(), t.sent.end(), [&](const SentNumber& s) {
             const auto i = static_cast<int>(&loss - t.usual().losses.data());
-            return (s.last()->value.losses >> i & 1) != 0;
+            const Printed* p = s.at[t.seen.size() / 2]; // of the run whose losses these are
+            return p && (p->value.losses >> i & 1) != 0;
         });
         const bool said = std::any_of(out.begin(), out.end(), [&](const ReadFinding& f) {
             return f.line == loss.place.line && f.id == "integer-overflow";

@@ -11,6 +11,7 @@
 #include <QFile>
 #include <QFileInfo>
 #include <QMimeData>
+#include <QStringDecoder>
 #include <QTextBlock>
 #include <QUrl>
 
@@ -21,11 +22,16 @@ namespace {
 constexpr int stacked_below = 900;     ///< below this width the findings stand under the text
 constexpr qint64 most_bytes = 4 << 20; ///< of a program's file
 
-/// A file of a program; a text of another encoding comes as what it is, and the reader says so.
+constexpr std::size_t most_files = 40; ///< of a program
+
+/// A file of a program. Nothing: it cannot be opened, is too large, or is not written in UTF-8.
 std::optional<ProgramText> load(const QString& path) {
     QFile file(path);
     if (!file.open(QIODevice::ReadOnly) || file.size() > most_bytes) return std::nullopt;
-    return ProgramText{QFileInfo(path).fileName(), QString::fromUtf8(file.readAll())};
+    QStringDecoder utf8(QStringDecoder::Utf8);
+    QString text = utf8(file.readAll());
+    if (utf8.hasError()) return std::nullopt;
+    return ProgramText{QFileInfo(path).fileName(), std::move(text)};
 }
 
 bool is_program(const QString& path) {
@@ -123,12 +129,12 @@ QWidget* ReadView::buildSide() {
 }
 
 void ReadView::setBoard(const std::string& board) {
-    if (board == m_board) return;
+    const std::uint64_t plan = m_context.session().planRevision();
+    if (board == m_board && plan == m_plan) return;
     m_board = board;
-    m_read = {};
-    m_text->setMarks({});
-    showFindings();
-    showReadings();
+    m_plan = plan;
+    // What was found was beside another board or another plan.
+    if (!m_files.empty()) readShownText();
 }
 
 void ReadView::open() {
@@ -138,13 +144,15 @@ void ReadView::open() {
     std::vector<ProgramText> files;
     if (auto file = load(path)) files.push_back(std::move(*file));
     if (files.empty())
-        return set_text(m_state, tr("%1 cannot be read: look at its rights and its size.").arg(path));
+        return set_text(
+            m_state,
+            tr("%1 cannot be read: it must be a text in UTF-8 of at most 4 MB that you may read.").arg(path));
     // The other parts of the program stand beside it.
     if (path.endsWith(QLatin1String(".ino")))
         for (const QFileInfo& beside : QFileInfo(path).dir().entryInfoList(
                  {QStringLiteral("*.ino"), QStringLiteral("*.h"), QStringLiteral("*.hpp"), QStringLiteral("*.cpp")},
                  QDir::Files))
-            if (beside.absoluteFilePath() != QFileInfo(path).absoluteFilePath() && files.size() < 40 &&
+            if (beside.absoluteFilePath() != QFileInfo(path).absoluteFilePath() && files.size() < most_files &&
                 QFileInfo(path).dir().dirName() == QFileInfo(path).completeBaseName())
                 if (auto file = load(beside.absoluteFilePath())) files.push_back(std::move(*file));
     read(files);
@@ -314,6 +322,12 @@ void ReadView::addReading(const ReadPath& p) {
 void ReadView::mend(const ReadFinding& f) {
     const QTextBlock block = m_text->document()->findBlockByNumber(f.line - 1);
     if (!block.isValid()) return;
+    // What was typed since it was read may have moved the line.
+    if (m_files.empty() || m_text->toPlainText() != m_files.front().text) {
+        readShownText();
+        emit m_context.said(tr("The text has changed since it was read: it is read again first."));
+        return;
+    }
     const QString old = block.text();
     QString indent;
     for (const QChar c : old) {
@@ -345,7 +359,7 @@ void ReadView::dragEnterEvent(QDragEnterEvent* event) {
 void ReadView::dropEvent(QDropEvent* event) {
     std::vector<ProgramText> files;
     for (const QUrl& url : event->mimeData()->urls())
-        if (url.isLocalFile() && is_program(url.toLocalFile()))
+        if (url.isLocalFile() && is_program(url.toLocalFile()) && files.size() < most_files)
             if (auto file = load(url.toLocalFile())) files.push_back(std::move(*file));
     // The one with setup() is shown.
     std::stable_sort(files.begin(), files.end(), [](const ProgramText& a, const ProgramText& b) {

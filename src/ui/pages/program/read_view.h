@@ -46,6 +46,7 @@ class ReadView : public QWidget {
 
     Context& m_context;
     std::string m_board;
+    std::uint64_t m_plan = 0;         ///< its revision when it was read
     std::vector<ProgramText> m_files; ///< [0] is shown
     ProgramRead m_read;
     ProgramReader m_reader;
