@@ -98,6 +98,7 @@ int report(const ProgramRead& read, bool json) {
         std::puts(json_dump({{"findings", findings},
                              {"readings", readings},
                              {"not_in_it", read.not_in_it},
+                             {"compared", read.compared},
                              {"notes", read.notes}})
                       .c_str());
         return errors ? answer_is_no : done;
@@ -108,8 +109,8 @@ int report(const ProgramRead& read, bool json) {
         if (!f.mended.empty()) std::puts(("    instead: " + f.mended).c_str());
     }
     if (read.findings.empty())
-        std::puts(read.readings.empty() ? "Nothing was found; but no number of a reading could be followed."
-                                        : "It does what the plan says.");
+        std::puts(read.compared ? "It does what the plan says."
+                                : "Nothing was found; but not every number could be compared with the plan.");
     for (const ReadPath& p : read.readings) {
         std::string way;
         for (const ReadStep& s : p.steps)

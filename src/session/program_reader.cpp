@@ -48,6 +48,7 @@ Result<ProgramRead> read_answer(const QByteArray& said) {
     const Json json = Json::parse(said.toStdString(), nullptr, false);
     if (!json.is_object() || !json.contains("findings")) return failure("It said nothing that could be read.");
     ProgramRead out;
+    out.compared = json.value("compared", false);
     for (const Json& f : json["findings"]) {
         const std::string severity = f.value("severity", "");
         out.findings.push_back({f.value("id", ""),

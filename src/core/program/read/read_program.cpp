@@ -151,6 +151,15 @@ Result<ProgramRead> read_program(const SyntaxTree& tree, const Bench& bench, con
                 return g.reading == f.reading && (g.id == "prints-another-value" || g.id == "constant-differs");
             });
     sort(out.findings);
+    out.compared = std::any_of(trial.sent.begin(), trial.sent.end(), [](const SentNumber& s) { return s.reading; });
+    for (const SentNumber& s : trial.sent) {
+        if (!s.reading || s.asked) continue;
+        out.compared = false;
+        out.notes.push_back(
+            fmt::format("{} (line {}) is not compared: nothing is known of what its part gives here, or its path "
+                        "begins with another number.",
+                        s.reading->name, s.place.line));
+    }
     for (const SentNumber& s : trial.sent)
         if (s.reading) out.readings.push_back(path_in_program(trial, s, standing_of(trial, s, false)));
     for (const Reading& r : bench.readings)

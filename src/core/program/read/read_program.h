@@ -57,6 +57,7 @@ struct ReadPath {
 struct ProgramRead {
     std::vector<ReadFinding> findings; ///< by line
     std::vector<ReadPath> readings;
+    bool compared = false; ///< every number of a reading that it sends was put beside the plan, and there is one
     std::vector<std::string> notes;     ///< what could not be followed, and why
     std::vector<std::string> not_in_it; ///< ids of the board's readings that it does not send
 };

@@ -202,10 +202,10 @@ void ReadView::showFindings() {
     const auto n = static_cast<int>(m_read.findings.size());
     set_text(m_head, something ? tr("%1 · %n line(s)", nullptr, m_text->blockCount()).arg(m_files.front().name)
                                : tr("Your program"));
-    set_text(m_found_head, !something || m_read.readings.empty() ? tr("What is in it?")
-                           : n == 0                              ? tr("It does what the plan says")
-                                                                 : tr("%n thing(s) to look at", nullptr, n));
-    if (something && n > 0) set_text(m_found_head, tr("%n thing(s) to look at", nullptr, n));
+    set_text(m_found_head, !something        ? tr("What is in it?")
+                           : n > 0           ? tr("%n thing(s) to look at", nullptr, n)
+                           : m_read.compared ? tr("It does what the plan says")
+                                             : tr("Nothing was found, and not all was compared"));
     m_state->setColour({});
     set_text(m_state, something ? QString()
                                 : tr("Each number is followed from its pin or bus to where it is sent, with the "
