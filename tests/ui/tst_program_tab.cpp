@@ -78,6 +78,29 @@ class TestProgramTab : public QObject {
         QVERIFY(text->toPlainText().contains("c * 3.3 / 1024.0")); // one step back
     }
 
+    /// A line that moved since the text was read is not the one that was found: it is read again, and nothing is
+    /// lost.
+    void nothingStaleIsMended() {
+        Programming w;
+        w.click("programMine");
+        auto* text = w.find<QPlainTextEdit>("readText");
+        text->setPlainText("void setup() {\n    Serial.begin(9600);\n}\nvoid loop() {\n    "
+                           "Serial.println(analogRead(A2));\n    delay(1000);\n}\n");
+        w.click("readAgain");
+        w.readAnswer();
+        const QString typed = "// one line more\n" + text->toPlainText();
+        text->setPlainText(typed);
+        w.click("mend-speed-differs");
+        w.readAnswer();
+        QCOMPARE(text->toPlainText(), typed);
+        QVERIFY(w.text("found-speed-differs").startsWith("Line 3:"));
+        // The plan changes: what was found is beside the new one.
+        w.clocked.session.edit("speed", [](Bench& b) { b.boards[0].link.baud = 9600; });
+        w.refresh();
+        w.readAnswer();
+        QCOMPARE(w.text("readFoundHead"), "It does what the plan says");
+    }
+
     /// The board keeps its program: its numbers go back through its arithmetic, and then the plan's way.
     void takenAsItIs() {
         Programming w;

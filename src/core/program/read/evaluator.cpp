@@ -376,7 +376,6 @@ void Evaluator::send(const std::string& port, const Text& text, const CodePlace&
                 before = last == std::string::npos ? 0 : last + line.numbers.back().text.size();
             }
             out.label = line.text.substr(std::min(before, line.text.size()));
-            if (out.value.trace) m_seen.print_places.emplace(place.file, place.line);
             if (line.numbers.size() < 64) line.numbers.push_back(out);
             add(out.text);
             from = p.end;

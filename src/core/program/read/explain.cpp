@@ -206,10 +206,6 @@ Standing standing_of(const Trial& trial, const SentNumber& sent, bool real) {
     std::vector<Chain> paths = {effective_path(r), r.path};
     for (const Chain& path : paths) {
         const std::size_t stages = path.stages.size();
-        out.largest_off = 0;
-        for (std::size_t k = 0; k < pairs.raw.size(); ++k)
-            out.largest_off =
-                std::max(out.largest_off, std::abs(pairs.printed[k] - walk(path, pairs.raw[k]).result().number));
         if (follows(pairs, path, stages, 1, real) || (stages == 0 && follows(pairs, path, 0, 1, real))) {
             out.as = stages == 0 ? SentAs::raw : SentAs::value;
             out.stage = stages;
@@ -289,6 +285,11 @@ std::optional<Explanation> explain(const Trial& trial, const SentNumber& sent) {
     const auto differs = [](const Slot& slot, double v) {
         return std::abs(v - slot.planned) > 1e-3 * std::max(1e-9, std::abs(slot.planned));
     };
+    const auto beside = [&](const Slot& slot, double used) {
+        const std::string unit = unit_of_key(form["stages"][slot.stage], slot.key);
+        return fmt::format("And {} is {} instead of {}.", words_of(slot.key), with_unit(used, unit),
+                           with_unit(slot.planned, unit));
+    };
     // The divider's leg, alone or with another constant beside it.
     for (std::size_t i = 0; i < form["stages"].size(); ++i) {
         if (!form["stages"][i].contains("unknown")) continue;
@@ -302,8 +303,7 @@ std::optional<Explanation> explain(const Trial& trial, const SentNumber& sent) {
         for (const Slot& slot : slots)
             for (const double v : candidates(literals, slot.key))
                 if (differs(slot, v) && fits(with(turned, {{slot, v}}))) {
-                    out.beside = fmt::format("And {} is {} instead of {}.", words_of(slot.key), format_constant(v),
-                                             format_constant(slot.planned));
+                    out.beside = beside(slot, v);
                     return out;
                 }
     }
@@ -332,8 +332,7 @@ std::optional<Explanation> explain(const Trial& trial, const SentNumber& sent) {
                 for (const double w : candidates(literals, slots[b].key))
                     if (differs(slots[b], w) && fits(with(form, {{slots[a], v}, {slots[b], w}}))) {
                         Explanation out = made(slots[a], v);
-                        out.beside = fmt::format("And {} is {} instead of {}.", words_of(slots[b].key),
-                                                 format_constant(w), format_constant(slots[b].planned));
+                        out.beside = beside(slots[b], w);
                         return out;
                     }
         }

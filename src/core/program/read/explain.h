@@ -15,9 +15,8 @@ double raw_number(const Trial& trial, const Reading& reading, const ProofPoint& 
 /// How the printed numbers stand to the path.
 struct Standing {
     SentAs as = SentAs::not_known;
-    std::size_t stage = 0;  ///< of the path, from 1, behind which it stands; the last one: the value
-    std::string unit;       ///< of what is sent
-    double largest_off = 0; ///< of the numbers from the values, in the reading's unit
+    std::size_t stage = 0; ///< of the path, from 1, behind which it stands; the last one: the value
+    std::string unit;      ///< of what is sent
 };
 /// `real`: by real arithmetic, without what the board's types lost.
 Standing standing_of(const Trial& trial, const SentNumber& sent, bool real);

@@ -38,7 +38,7 @@ struct Line {
 
 struct Waited {
     CodePlace place;
-    double longest_ms = 0, total_ms = 0;
+    double longest_ms = 0;
     bool in_interrupt = false, in_loop = false;
     CodePlace argument; ///< of what says how long
 };
@@ -46,7 +46,6 @@ struct Waited {
 struct PinUse {
     std::optional<int> mode; ///< of pinMode()
     CodePlace mode_place;
-    Literals mode_pin;
     std::vector<std::pair<CodePlace, Literals>> analog_reads, reads, writes;
     bool driven_high = false;
 };
@@ -87,7 +86,6 @@ struct Observed {
     std::vector<CodePlace> prints_in_interrupt;
     std::map<long, CodePlace> unknown_pins;
     std::map<int, std::pair<CodePlace, Literals>> addresses; ///< of I²C, as given
-    std::set<std::pair<int, int>> print_places; ///< where numbers with a source were sent, by file and line
     double loop_turns = 0, longest_turn_ms = 0, end_s = 0;
     std::string stopped; ///< why it could not be followed to its end; empty: it could
     CodePlace stopped_at;

@@ -47,7 +47,6 @@ CodeValue pin_mode(Evaluator& e, Call& c) {
     PinUse& use = e.seen().pins[pin];
     use.mode = mode;
     use.mode_place = c.node.place;
-    use.mode_pin = c.value(0).literals;
     if (mode == 1) e.acted();
     e.pass_time(0);
     e.pins().set_mode(pin, mode == 1, mode == 2);
@@ -137,7 +136,6 @@ void wait(Evaluator& e, Call& c, double ms) {
     Waited& w = e.seen().waits[{c.node.place.file, c.node.place.line}];
     w.place = c.node.place;
     w.longest_ms = std::max(w.longest_ms, ms);
-    w.total_ms += ms;
     w.in_interrupt = w.in_interrupt || e.in_interrupt();
     w.in_loop = w.in_loop || e.in_loop();
     if (!c.node.children.empty()) w.argument = e.tree().node(c.node.children.front()).place;

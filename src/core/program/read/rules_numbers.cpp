@@ -188,7 +188,8 @@ bool losses(const Trial& t, const SentNumber& s, const Standing& standing, ReadF
     // Each run numbers its own losses. The one that lost the largest share; another only follows from it.
     const Loss* worst = nullptr;
     double most = -1;
-    for (std::size_t k = 0; k < s.at.size(); ++k) {
+    for (std::size_t i = 0; i < s.at.size(); ++i) {
+        const std::size_t k = (i + s.at.size() / 2) % s.at.size(); // from the point of the example on
         const Printed* p = s.at[k];
         if (!p) continue;
         const double step = p->digits < 0 ? 0 : std::pow(10.0, -p->digits) * 0.51;
