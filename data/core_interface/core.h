@@ -318,6 +318,7 @@ class Print {
     size_t println(double value, int digits = 2);
     size_t println();
     size_t printf(const char* format, ...);
+    virtual size_t write(uint8_t byte);
     template <class T>
     size_t write(T value);
     size_t write(const char* text);

@@ -31,6 +31,7 @@ Result<void> write_files(const std::vector<ProgramFile>& files, const fs::path& 
     for (const ProgramFile& file : files) {
         const fs::path at = folder / file.name;
         std::error_code trouble;
+        if (file.yours && fs::exists(at, trouble)) continue;
         fs::create_directories(at.parent_path(), trouble);
         if (trouble)
             return failure(fmt::format("the folder cannot be made: {}.", trouble.message()),
@@ -64,7 +65,7 @@ int run_program(const ProgramRequest& request, bool json) {
     if (json) {
         Json files = Json::array();
         for (const ProgramFile& f : written->files)
-            files.push_back({{"name", f.name}, {"text", f.text}});
+            files.push_back({{"name", f.name}, {"text", f.text}, {"yours", f.yours}});
         Json notes = Json::array();
         for (const ProgramNote& n : written->notes)
             notes.push_back({{"reading", n.reading}, {"text", n.text}, {"left_out", n.left_out}});
@@ -75,7 +76,9 @@ int run_program(const ProgramRequest& request, bool json) {
         return done;
     }
     for (const ProgramFile& f : written->files) {
-        if (request.out.empty())
+        if (request.out.empty() && f.yours)
+            std::fputs(fmt::format("\n// ==== {}\n{}", f.name, f.text).c_str(), stdout);
+        else if (request.out.empty())
             std::fputs(f.text.c_str(), stdout);
         else
             std::puts(fmt::format("{}: {} lines", (fs::path(request.out) / f.name).string(),

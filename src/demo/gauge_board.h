@@ -44,6 +44,10 @@ class GaugeBoard : public Board {
     GaugeNumbers numbers(TimeUs now);
     /// Code of the hut's thermometer now; moves the sensor's own temperature to `now`.
     int code(TimeUs now);
+    /// Code of the pulse probe now; each call is one sample.
+    int pulse_code(TimeUs now);
+    /// Of the rain gauge's bucket, since the board began.
+    std::int64_t tips(TimeUs now);
 
   private:
     void settle(TimeUs now);
@@ -52,9 +56,7 @@ class GaugeBoard : public Board {
         return m_internal_reference ? m_truth.internal_V : m_truth.supply_V;
     }
     int rock_code(TimeUs now);
-    int pulse_code(TimeUs now);
     double flue_degC(TimeUs now);
-    std::int64_t tips(TimeUs now);
     void send_line(TimeUs now, std::vector<Sent>& out);
     [[nodiscard]] std::string bench_command(std::string_view word, std::string_view rest);
 

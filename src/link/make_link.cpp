@@ -29,6 +29,15 @@ QStringList simulation_arguments(const BoardUse& board, const LinkServices& serv
                                                        QStringLiteral("--seed"), QString::number(board.link.seed)};
 }
 
+std::unique_ptr<Link> simulated_wire(const BoardUse& board, const LinkServices& services) {
+    std::function<QStringList()> program;
+    if (board.link.processor && services.plan_file)
+        program = [keep = services.plan_file, id = QString::fromStdString(board.id)] {
+            return QStringList{QStringLiteral("--program"), keep(), QStringLiteral("--plan-board"), id};
+        };
+    return std::make_unique<SimulatedLink>(board.link, simulation_arguments(board, services), std::move(program));
+}
+
 std::unique_ptr<Link> simulated_mqtt(const BoardUse& board, LinkServices& services) {
     if (!services.broker) services.broker = std::make_unique<LocalBroker>();
     LocalBroker* broker = services.broker.get();
@@ -81,7 +90,7 @@ std::unique_ptr<Link> make_link(const BoardUse& board, LinkServices& services) {
     switch (plan.kind) {
     case LinkKind::none: return nullptr;
     case LinkKind::serial: return std::make_unique<SerialLink>(plan);
-    case LinkKind::simulated: return std::make_unique<SimulatedLink>(plan, simulation_arguments(board, services));
+    case LinkKind::simulated: return simulated_wire(board, services);
     case LinkKind::mqtt: return plan.simulated ? simulated_mqtt(board, services) : std::make_unique<MqttLink>(plan);
     case LinkKind::http:
         return plan.simulated ? simulated_http(board, services)

@@ -27,6 +27,8 @@ class SerialLink : public Link {
     bool tellState(const QString& name, const QByteArray& line, const QString& topic) override;
     [[nodiscard]] QString place() const override { return m_port.portName(); }
     [[nodiscard]] bool isWire() const override { return true; }
+    /// Lets go of the port for a loader, and opens it again.
+    void setPlugged(bool plugged) override { plugged ? start() : stop(); }
 
     /// Changes the port while closed or lost, for boards that come back elsewhere.
     void setPort(const QString& port);

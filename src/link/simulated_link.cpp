@@ -89,7 +89,7 @@ SimulatedBoard::~SimulatedBoard() {
 void SimulatedBoard::start() {
     if (m_process.state() != QProcess::NotRunning) return;
     m_process.start(QDir(QCoreApplication::applicationDirPath()).filePath(QStringLiteral("cognitum-simboard")),
-                    m_arguments);
+                    m_arguments + m_more);
 }
 
 void SimulatedBoard::stop() {
@@ -107,8 +107,9 @@ void SimulatedBoard::setToken(const QString& token) {
     m_process.setProcessEnvironment(environment);
 }
 
-SimulatedLink::SimulatedLink(const LinkPlan& plan, QStringList arguments, QObject* parent)
-    : Link(parent), m_arguments(std::move(arguments)) {
+SimulatedLink::SimulatedLink(const LinkPlan& plan, QStringList arguments, std::function<QStringList()> more,
+                             QObject* parent)
+    : Link(parent), m_arguments(std::move(arguments)), m_more(std::move(more)) {
     LinkPlan wire;
     wire.kind = LinkKind::serial;
     wire.baud = plan.baud;
@@ -147,6 +148,11 @@ void SimulatedLink::start() {
         serial->setPort(place);
         serial->start();
     });
+    startBoard();
+}
+
+void SimulatedLink::startBoard() {
+    if (m_more) m_board->setMore(m_more());
     m_board->start();
 }
 
@@ -172,7 +178,7 @@ bool SimulatedLink::tellState(const QString& name, const QByteArray& line, const
 void SimulatedLink::setPlugged(bool plugged) {
     if (!m_board) return;
     if (plugged)
-        m_board->start();
+        startBoard();
     else
         m_board->stop();
 }

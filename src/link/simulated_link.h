@@ -36,6 +36,7 @@ class SimulatedBoard : public QObject {
     ~SimulatedBoard() override;
     void start();
     void stop();
+    void setMore(const QStringList& more) { m_more = more; } ///< arguments of the next start
     void command(const QByteArray& line); ///< on its standard input
     /// Handed over in its environment, never in its arguments, which anybody can read.
     void setToken(const QString& token);
@@ -45,7 +46,7 @@ class SimulatedBoard : public QObject {
     void failed(const QString& reason);
 
   private:
-    QStringList m_arguments;
+    QStringList m_arguments, m_more;
     QProcess m_process;
 };
 
@@ -54,8 +55,9 @@ class SimulatedLink : public Link {
     Q_OBJECT
 
   public:
-    /// Serial, through a pseudo-terminal.
-    SimulatedLink(const LinkPlan& plan, QStringList arguments, QObject* parent = nullptr);
+    /// Serial, through a pseudo-terminal. `more`: arguments that are asked for at each start.
+    SimulatedLink(const LinkPlan& plan, QStringList arguments, std::function<QStringList()> more = {},
+                  QObject* parent = nullptr);
     /// Around another link. `where` tells the board where that one listens, when it is started; `token` is for its
     /// environment.
     SimulatedLink(QStringList arguments, std::unique_ptr<Link> link, std::function<QStringList()> where,
@@ -73,10 +75,11 @@ class SimulatedLink : public Link {
 
   private:
     void forward();
+    void startBoard();
 
     std::unique_ptr<Link> m_link;
     QStringList m_arguments;
-    std::function<QStringList()> m_where;
+    std::function<QStringList()> m_where, m_more;
     std::unique_ptr<SimulatedBoard> m_board;
     QString m_place, m_token;
     bool m_wanted = false;

@@ -5,12 +5,15 @@
 #include "core/program/parts_at_pins.h"
 #include "core/program/program.h"
 #include "core/program/proof_json.h"
-#include "processor/compile.h"
-#include "processor/simulated_avr.h"
+#include "avr/compile.h"
+#include "avr/simulated_avr.h"
+#include "avr/workplace.h"
 #include "store/bench_file.h"
+#include "processor/disturb.h"
 #include "store/data_files.h"
 
 #include <CLI/CLI.hpp>
+#include <algorithm>
 #include <cstdio>
 #include <filesystem>
 #include <fmt/format.h>
@@ -21,13 +24,13 @@
 namespace {
 
 using namespace cognitum;
-using namespace cognitum::processor;
+using namespace cognitum::avr;
 namespace fs = std::filesystem;
 
 constexpr int done = 0, answer_is_no = 1, bad_input = 3, not_here = 4;
 
 struct Asked {
-    std::string bench, board, program;
+    std::string bench, board, program, hex;
     ProofOptions options;
     ProgramOptions written;
     bool json = false, lines = false;
@@ -36,33 +39,6 @@ struct Asked {
 int complain(const Error& error, int code) {
     std::fputs(("cognitum-processor: " + error.text() + "\n").c_str(), stderr);
     return code;
-}
-
-/// A scratch folder that goes with the program.
-class Scratch {
-  public:
-    Scratch() : m_path(fs::temp_directory_path() / fmt::format("cognitum-processor-{}", ::getpid())) {
-        fs::create_directories(m_path);
-    }
-    ~Scratch() {
-        std::error_code ignored;
-        fs::remove_all(m_path, ignored);
-    }
-    Scratch(const Scratch&) = delete;
-    Scratch& operator=(const Scratch&) = delete;
-    [[nodiscard]] const fs::path& path() const { return m_path; }
-
-  private:
-    fs::path m_path;
-};
-
-std::string cache_folder() {
-    const char* cache = std::getenv("XDG_CACHE_HOME");
-    const char* home = std::getenv("HOME");
-    const fs::path base = cache && *cache ? fs::path(cache)
-                          : home          ? fs::path(home) / ".cache"
-                                          : fs::temp_directory_path();
-    return (base / "cognitum").string();
 }
 
 Result<Bench> load(const std::string& path) {
@@ -91,6 +67,10 @@ int prove(const Asked& asked) {
     }
     const auto compiled = compile(source, scratch.path().string(), cache_folder());
     if (!compiled) return complain(compiled.error(), answer_is_no);
+    if (!asked.hex.empty()) {
+        const auto kept = write_hex(*compiled, asked.hex);
+        return kept ? done : complain(kept.error(), bad_input);
+    }
 
     SimulatedAvr avr(compiled->elf, catalog.board(bench->board(asked.board)->card)->logic_V,
                      compiled->loop_address);
@@ -98,17 +78,30 @@ int prove(const Asked& asked) {
     avr.at(plan->begin_s / 2, [&] { avr.type(plan->command + "\n"); });
     const bool lives = avr.run_to(plan->end_s);
     const std::vector<ProofRow> rows = judge_proof(*plan, *bench, catalog, avr.lines());
-    const bool holds = lives && avr.restarts() == 0 && all_hold(rows);
+    const double longest_loop_s = avr.longest_loop_s();
+    const int restarts = avr.restarts();
+    const auto disturbed = lives && asked.program.empty() ? disturb(avr, *plan, *bench) : std::vector<Disturbance>();
+    const bool holds = lives && restarts == 0 && all_hold(rows) &&
+                       std::all_of(disturbed.begin(), disturbed.end(), [](const auto& d) { return d.held; });
+    Json happened = Json::array();
+    for (const Disturbance& d : disturbed)
+        happened.push_back({{"what", d.what}, {"held", d.held}, {"text", d.text}});
     Json out = proof_json(*plan, rows);
     out.update({{"holds", holds},
                 {"flash_bytes", compiled->flash},
                 {"flash_there_bytes", flash_there},
                 {"memory_bytes", compiled->memory},
                 {"memory_there_bytes", memory_there},
-                {"longest_loop_ms", 1000 * avr.longest_loop_s()},
-                {"restarts", avr.restarts()},
+                {"disturbed", happened},
+                {"longest_loop_ms", 1000 * longest_loop_s},
+                {"restarts", restarts},
                 {"lines", avr.lines().size()}});
-    if (asked.lines)
+    if (asked.lines && asked.json) {
+        Json lines = Json::array();
+        for (const ProofLine& line : avr.lines())
+            lines.push_back({line.at_s, line.text});
+        out["sent_lines"] = lines;
+    } else if (asked.lines)
         for (const ProofLine& line : avr.lines())
             std::fputs(fmt::format("{:9.4f} {}\n", line.at_s, line.text).c_str(), stderr);
     if (asked.json) {
@@ -117,9 +110,10 @@ int prove(const Asked& asked) {
         std::fputs(proof_text(*plan, rows).c_str(), stdout);
         std::puts(fmt::format(
                       "{} of {} bytes of flash, {} of {} of memory; longest turn of loop() {:.1f} ms; {} restarts",
-                      compiled->flash, flash_there, compiled->memory, memory_there, 1000 * avr.longest_loop_s(),
-                      avr.restarts())
+                      compiled->flash, flash_there, compiled->memory, memory_there, 1000 * longest_loop_s, restarts)
                       .c_str());
+        for (const Disturbance& d : disturbed)
+            std::puts(d.text.c_str());
     }
     return holds ? done : answer_is_no;
 }
@@ -139,9 +133,13 @@ int run(int argc, char** argv) {
     app.add_option("bench", asked.bench, "a bench, or its JSON form")->required();
     app.add_option("--board", asked.board, "id of the board")->required();
     app.add_option("--program", asked.program, "another program than the one that the plan makes");
+    app.add_option("--hex", asked.hex, "only compile, and write what a loader takes into this file");
     app.add_option("--points", asked.options.points, "for each reading")->check(CLI::Range(2, 200));
+    app.add_option("--average", asked.written.average, "conversions of an analog input that become one number")
+        ->check(CLI::Range(1, 64));
     app.add_flag("--constants", asked.written.constants, "the program says values by the plan’s constants as well");
-    app.add_flag("--lines", asked.lines, "what the board sent, on standard error");
+    app.add_flag("--lines", asked.lines, "what the board sent, on standard error; with --json in it");
+    app.add_option("--point-s", asked.options.point_s, "a point lasts so long at least")->check(CLI::Range(0.0, 20.0));
     app.add_flag("--json", asked.json, "one JSON object on standard output");
     CLI11_PARSE(app, argc, argv);
     bound_this_process();

@@ -34,7 +34,7 @@ struct Asked {
     std::vector<std::string> files;
     std::string bench, board;
     bool json = false, prove = false, constants = false, lines = false;
-    int points = 21;
+    int points = 21, average = 1;
 };
 
 int complain(const Error& error) {
@@ -80,7 +80,8 @@ Json path_json(const ReadPath& p) {
     const Json chain = p.path ? chain_json(*p.path) : Json();
     return {{"reading", p.reading}, {"pin", p.pin},
             {"file", p.file},       {"line", p.line},
-            {"label", p.label},     {"sends", sent_as_name(p.sent_as)},
+            {"label", p.label},     {"column", p.column},
+            {"columns", p.columns}, {"interval_s", number(p.interval_s)}, {"sends", sent_as_name(p.sent_as)},
             {"unit", p.unit},       {"stages", chain.is_object() ? chain["stages"] : Json::array()},
             {"chain", chain},       {"steps", steps},
             {"prints_at", prints}};
@@ -141,9 +142,10 @@ Result<reader::ParseOptions> options_for(const Bench& bench, const Catalog& cata
 int prove(const Bench& bench, const Catalog& catalog, const std::string& board,
           std::vector<reader::SourceText> files, const Asked& asked) {
     if (files.empty()) {
-        const auto written = write_program(bench, catalog, board, {1, asked.constants});
+        const auto written = write_program(bench, catalog, board, {asked.average, asked.constants});
         if (!written) return complain(written.error());
-        files.push_back({"program.ino", written->files.front().text});
+        for (const ProgramFile& f : written->files)
+            files.push_back({fs::path(f.name).filename().string(), f.text});
     }
     const auto options = options_for(bench, catalog, board);
     if (!options) return complain(options.error());
@@ -228,6 +230,8 @@ int run(int argc, char** argv) {
     app.add_flag("--prove", asked.prove, "the plan’s own program, or the given one, at all points of a proof");
     app.add_flag("--constants", asked.constants,
                  "of a proof: the program says values by the plan’s constants as well");
+    app.add_option("--average", asked.average, "of a proof: conversions of an analog input that become one number")
+        ->check(CLI::Range(1, 64));
     app.add_flag("--lines", asked.lines, "of a proof: what the board sent, on standard error");
     app.add_option("--points", asked.points, "of a proof, for each reading")->check(CLI::Range(2, 200));
     app.add_flag("--json", asked.json, "one JSON object on standard output");

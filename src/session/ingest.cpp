@@ -44,6 +44,12 @@ Ingest::Ingest(Shared shared, Clock clock, QStringList simulation_arguments, boo
           }) {
     m_services.simulation_arguments = std::move(simulation_arguments);
     m_services.simulated_as = [](const std::string& id) { return std::string(demo::stand_in(id)); };
+    m_services.plan_file = [this] {
+        const QString path = m_services.folder + QStringLiteral("/plan.json");
+        if (QFile file(path); file.open(QIODevice::WriteOnly))
+            file.write(QByteArray::fromStdString(json_dump(bench_json(m_bench))));
+        return path;
+    };
     m_commit.setParent(this);
     m_commit.setInterval(commit_every_ms);
     connect(&m_commit, &QTimer::timeout, this, &Ingest::commit);
@@ -106,7 +112,7 @@ void Ingest::setPlan(const Bench& bench, const Facts& facts, const DoubtOf& doub
 }
 
 void Ingest::addFeed(const BoardUse& board, const Facts& facts) {
-    if (board.link.simulated && !m_folder) m_folder = std::make_unique<RunFolder>();
+    if ((board.link.simulated || board.link.processor) && !m_folder) m_folder = std::make_unique<RunFolder>();
     if (m_folder) m_services.folder = m_folder->path();
     BoardFeed::Sink sink;
     sink.value = [this](const Route& route, const Sample& sample, const std::string& cause) {

@@ -1,8 +1,11 @@
 // The proof of a board's program, run by cognitum-processor beside this program. In the interface's thread.
 #pragma once
 
+#include "core/base/json_reader.h"
 #include "core/program/program.h"
-#include "session/beside_process.h"
+#include "session/program_reader.h"
+
+#include <map>
 
 namespace cognitum {
 
@@ -13,6 +16,12 @@ struct ProofReportRow {
     QString sent;
 };
 
+/// Something that happened to the board besides measuring.
+struct ProofDisturbance {
+    bool held = false;
+    QString text;
+};
+
 struct ProofReport {
     bool holds = false;
     std::vector<ProofReportRow> rows;
@@ -21,7 +30,10 @@ struct ProofReport {
     double longest_loop_ms = 0;
     int restarts = 0;
     bool evaluated = false; ///< by the types of its board, and not compiled: no flash and memory are known
-    QString stopped;        ///< why an evaluated one went no further
+    std::vector<ProofDisturbance> disturbed;
+    /// Of a maker's own program: what it sent of each reading at the points at which it was read.
+    std::map<std::string, std::vector<QString>> sent_of;
+    QString stopped; ///< why an evaluated one went no further
     QString trouble;        ///< it could not be run: why, and what to do; empty: it was
 };
 
@@ -32,6 +44,10 @@ class ProgramProof : public QObject {
     explicit ProgramProof(QObject* parent = nullptr);
     /// Ends a proof that runs, and begins this one.
     void start(const Bench& bench, const Catalog& catalog, const std::string& board, const ProgramOptions& options);
+    /// Compiles and runs somebody's own program, of which these are the numbers that were found when it was read.
+    void startOwn(const Bench& bench, const std::string& board, const std::vector<ProgramText>& files,
+                  const std::vector<ReadPath>& numbers);
+    void stop() { m_process.stop(); }
     [[nodiscard]] bool runs() const { return m_process.runs(); }
 
   signals:
@@ -39,7 +55,9 @@ class ProgramProof : public QObject {
 
   private:
     void end(const BesideProcess::End& end);
+    void findSent(const Json& json, ProofReport& out) const;
     BesideProcess m_process;
+    std::vector<ReadPath> m_numbers; ///< of somebody's own program; empty: it is the plan's
 };
 
 } // namespace cognitum

@@ -30,6 +30,9 @@ ReadPath read_path(const Json& json) {
     out.file = json.value("file", "");
     out.line = json.value("line", 0);
     out.label = json.value("label", "");
+    out.column = json.value("column", 0);
+    out.columns = json.value("columns", 0);
+    out.interval_s = json["interval_s"].is_number() ? json["interval_s"].get<double>() : 0;
     out.sent_as = sent_as(json.value("sends", ""));
     out.unit = json.value("unit", "");
     for (const Json& step : json.value("steps", Json::array()))

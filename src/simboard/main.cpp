@@ -1,10 +1,12 @@
 // cognitum-simboard: the boards of Whelk Point at the far ends of real links. Prints where each is reached, a line
 // each, on standard output; then behaves as boards do: lines, messages, posts, commands obeyed, faults by name.
 // Commands may also come on standard input.
+#include "simboard/processor_board.h"
 #include "simboard/transport.h"
 
 #include "core/base/json_reader.h"
 #include "core/bench/bench.h"
+#include "store/data_files.h"
 
 #include <CLI/CLI.hpp>
 #include <cerrno>
@@ -32,6 +34,7 @@ void on_signal(int) {
 struct Options {
     BoardSettings settings;
     std::string board = "gauge", bench, link, mqtt, http, file, fault = "none";
+    std::string program, plan_board; ///< a plan whose written program it runs
     double speed = 1;
     long count = 0;
     bool die_with_parent = false, list_faults = false, describe = false;
@@ -104,10 +107,11 @@ void command(Running& running, const std::string& line, TimeUs now) {
     running.transport->send({now, {}, answer, false}, running.board->faults());
 }
 
-void from_standard_input(std::vector<Running>& boards, std::string& typed, TimeUs now) {
+/// False: nothing more comes.
+bool from_standard_input(std::vector<Running>& boards, std::string& typed, TimeUs now) {
     char buffer[512];
     const ssize_t n = ::read(STDIN_FILENO, buffer, sizeof buffer);
-    if (n <= 0) return;
+    if (n <= 0) return n < 0;
     typed.append(buffer, static_cast<std::size_t>(n));
     for (std::size_t end = 0; (end = typed.find('\n')) != std::string::npos; typed.erase(0, end + 1)) {
         const std::string line = typed.substr(0, end);
@@ -117,6 +121,7 @@ void from_standard_input(std::vector<Running>& boards, std::string& typed, TimeU
             else if (line.find(": ") == std::string::npos)
                 command(running, line, now);
     }
+    return true;
 }
 
 int serve(std::vector<Running>& boards, const Options& options) {
@@ -135,7 +140,7 @@ int serve(std::vector<Running>& boards, const Options& options) {
             in.push_back({running.transport->descriptor(), POLLIN, 0});
         }
         if (::poll(in.data(), in.size(), clock.wait_ms(next)) < 0 && errno != EINTR) return 1;
-        if (in[0].revents & POLLIN) from_standard_input(boards, typed, clock.now());
+        if (in[0].revents & POLLIN) input_open = from_standard_input(boards, typed, clock.now());
         if (in[0].revents & (POLLHUP | POLLERR)) input_open = false;
         for (Running& running : boards) {
             for (const std::string& line : running.transport->receive())
@@ -185,8 +190,22 @@ int make_bench(const Options& options, std::vector<Running>& out) {
     return out.empty() ? complain(options.bench + ": none of its boards is one of Whelk Point", 3) : 0;
 }
 
+/// The board of a plan with the program that is written from it.
+Result<std::unique_ptr<Board>> make_processor_board(const Options& options) {
+    COGNITUM_TRY(bench, load_bench_json(options.program));
+    return ProcessorBoard::make(bench, load_catalog().catalog, options.plan_board, options.settings,
+                                SimulatedClock(1).now());
+}
+
 int make_one(const Options& options, std::vector<Running>& out) {
     Running running{options.board, make_board(options.board, options.settings, SimulatedClock(1).now()), nullptr};
+    std::string why_not;
+    if (!options.program.empty()) {
+        if (auto board = make_processor_board(options))
+            running.board = std::move(*board);
+        else
+            why_not = board.error().text();
+    }
     if (!running.board)
         return complain(
             fmt::format("\"{}\" is no board; known are gauge, shed, pump-house and beacon-log", options.board), 2);
@@ -199,6 +218,8 @@ int make_one(const Options& options, std::vector<Running>& out) {
     if (options.fault != "none" && !find_fault(options.fault))
         return complain(fmt::format("\"{}\" is no fault; --list-faults names them", options.fault), 2);
     running.board->command("fault " + options.fault, SimulatedClock(1).now());
+    if (!why_not.empty()) // the invented board of the same name plays instead, and its link says so
+        running.transport->send({0, {}, "# error not the written program: " + why_not + "\n", false}, {});
     std::printf("%s\n", running.transport->place().c_str());
     out.push_back(std::move(running));
     return 0;
@@ -212,6 +233,9 @@ int main(int argc, char** argv) {
     app.add_option("--board", options.board,
                    "gauge (serial), shed (MQTT), pump-house (HTTP) or beacon-log (a file)");
     app.add_option("--bench", options.bench, "all boards of a bench in its JSON form");
+    app.add_option("--program", options.program,
+                   "a bench in its JSON form: the board runs the program written from it, in a simulated processor");
+    app.add_option("--plan-board", options.plan_board, "id of the board in it")->needs("--program");
     app.add_option("--seed", options.settings.seed, "of everything random");
     app.add_option("--interval", options.settings.interval_ms, "milliseconds between lines of the gauge board")
         ->check(CLI::Range(5, 3'600'000));

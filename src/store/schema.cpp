@@ -54,7 +54,8 @@ INSERT INTO plan (kind, id, position, body) SELECT 'removed', reading, 0, '{}' F
     "-- The plan may hold sessions and their rules, which a program of version 2 would delete.",
     "-- The plan may hold rules for watching, which a program of version 3 would delete.",
     "-- The plan may hold controls of loads, which a program of version 4 would delete.",
-    "-- A watch rule may hold a corridor, which a program of version 5 would refuse."};
+    "-- A watch rule may hold a corridor, which a program of version 5 would refuse.",
+    "-- A simulated link may run the written program, which a program of version 6 would refuse."};
 
 /// FNV-1a of 64 bits (Fowler, Noll, Vo): each step is a bijection, so that any one changed byte changes the sum.
 class Fnv {

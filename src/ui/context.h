@@ -46,6 +46,13 @@ class Context : public QObject {
     /// Asks which file to read; the same way.
     std::function<QString(QWidget* parent, const QString& title, const QString& filter)> askOpenPath;
 
+    /// A program that was put onto a board: its first line is waited for.
+    struct AwaitedProgram {
+        std::string board;
+        QString plan; ///< fingerprint
+    };
+    std::optional<AwaitedProgram> awaited_program;
+
     /// Pulls now and works out everything; called by edits and by tests.
     void refresh();
     /// False: nobody sees the window, and nothing is pulled, worked out or drawn.

@@ -65,6 +65,26 @@ class TestBoardPins : public QObject {
     Q_OBJECT
 
   private slots:
+    /// The example of the data sheet: 25.08 °C and 100 653.27 Pa.
+    void airPressureOfTheDataSheet() {
+        CLOSE(air_degC(519888), 25.08, 1e-9);
+        CLOSE(air_pressure_hPa(415148, 128422), 1006.5327, 0.0001);
+        // Its registers, as a program reads them at another temperature, give back what it measures.
+        const double degC = 25.08, percent = 40, hPa = 1006.53;
+        BoardPins pins(card());
+        add_air_pressure(pins, 0x76, &degC, &percent, &hPa);
+        const auto bytes = [&](std::uint8_t from, std::size_t n) {
+            pins.part(0x76)->written({from});
+            std::vector<std::uint8_t> out;
+            for (std::size_t i = 0; i < n; ++i)
+                out.push_back(pins.part(0x76)->read(i));
+            return out;
+        };
+        QCOMPARE(bytes(0x88, 4), (std::vector<std::uint8_t>{0x70, 0x6B, 0x43, 0x67}));
+        const auto measured = bytes(0xF7, 8);
+        const std::int64_t raw = std::int64_t(measured[0]) << 12 | measured[1] << 4 | measured[2] >> 4;
+        CLOSE(air_pressure_hPa(raw, 128422), hPa, 0.02);
+    }
     void whatHappensHappensInOrder() {
         BoardPins pins(card());
         std::vector<int> seen;

@@ -273,6 +273,13 @@ class TestFormats : public QObject {
         CLOSE(*records.value(1, decoder.field("H")), 50, 0);
         CLOSE(*records.value(2, decoder.field("x.1")), 2, 0);
         QCOMPARE(decoder.rejections().total(), std::uint64_t(1));
+        // What a board says of itself is no record, with one line or two, and no rejected one.
+        decoder.feed_message("# board=shed plan=1a2b3c4d", "records", records);
+        decoder.feed_message("# ok interval 500\r\n# fields seq ms ec\n", "records", records);
+        QCOMPARE(records.rows.size(), std::size_t(3));
+        QCOMPARE(decoder.take_comments(),
+                 (std::vector<std::string>{"board=shed plan=1a2b3c4d", "ok interval 500", "fields seq ms ec"}));
+        QCOMPARE(decoder.rejections().total(), std::uint64_t(1));
     }
     void namesAndValuesStandBetweenALinesOfATable() {
         const Heard heard("# board=x\nseq,ms,A2\n0,1000,138\nms=1016 A0=512\n1,2000,139\nms=2016 A0=513\n");
@@ -391,6 +398,22 @@ class TestFormats : public QObject {
         QCOMPARE(stream.facts().duplicates, std::uint64_t(1));
         stream.feed("3,2500,7\n", arrival - hour_us); // this computer's clock was set back
         QVERIFY(stream.feed("4,3000,7\n", arrival - hour_us + second_us)[0].time > arrival);
+    }
+    /// What waited on its board keeps the time of its measuring; what it says of that is believed within reason.
+    void whatWasSentLate() {
+        Stream stream;
+        const TimeUs arrival = 1795617060LL * second_us;
+        const auto at = [&](const char* message, TimeUs then) { return stream.feed_message(message, "", then)[0].time; };
+        QCOMPARE(at("seq=0 ms=1000 ec=1", arrival), arrival);
+        const TimeUs back = arrival + minute_us;
+        QCOMPARE(at("seq=1 ms=11000 ec=2 late_ms=50000", back), arrival + 10 * second_us);
+        QCOMPARE(*stream.started(back), arrival - second_us); // its power-on, not fifty seconds later
+        QCOMPARE(at("seq=2 ms=61000 ec=3", back), back);
+        // Not before the last one; no negative wait, and none of years.
+        QCOMPARE(at("seq=3 ms=62000 ec=4 late_ms=90000", back + second_us), back + 1);
+        QCOMPARE(at("seq=4 ms=63000 ec=5 late_ms=-5000", back + 2 * second_us), back + 2 * second_us);
+        QCOMPARE(at("seq=5 ms=64000 ec=6 late_ms=1e15", back + 3 * second_us), back + 3 * second_us);
+        QCOMPARE(at("seq=6 ms=65000 ec=7 late_ms=nan", back + 4 * second_us), back + 4 * second_us);
     }
     void recentFactsForgetWhatIsOld() {
         Stream stream;

@@ -109,10 +109,51 @@ class TestProgram : public QObject {
         other.wiring.set_pin("A3");
         other.wiring.reference = "internal";
         VALUE_OF(two_references, write_program(bench, test::catalog(), "gauge"));
-        QCOMPARE(two_references.notes.size(), std::size_t(1));
-        QVERIFY(two_references.notes[0].text.find("another reference") != std::string::npos);
+        QVERIFY(two_references.notes.empty());
+        const std::string each = two_references.files[0].text;
+        QVERIFY(each.find("choose_reference(\"supply\");") != std::string::npos);
+        QVERIFY(each.find("choose_reference(\"internal\");") != std::string::npos);
+        QVERIFY(each.find("\"reference\")") == std::string::npos); // nobody may choose one for all
+        QVERIFY(each.find("F(\"each\")") != std::string::npos);
         bench.readings.erase(bench.readings.begin());
         QVERIFY(text_of(bench).find("use_reference(\"internal\");") != std::string::npos);
+    }
+    /// Through its link: topics of the plan, names and passwords apart; where it cannot, by a cable, and said so.
+    void throughTheNetwork() {
+        Bench bench = whelk_point();
+        VALUE_OF(shed, write_program(bench, test::catalog(), "shed"));
+        QCOMPARE(shed.files.size(), std::size_t(2));
+        QVERIFY(!shed.files[0].yours && shed.files[1].yours && shed.files[1].name == "shed/secrets.h");
+        const QString text = QString::fromStdString(shed.files[0].text);
+        for (const char* has :
+             {"TOPIC[] = \"shed/records\"", "STATUS[] = \"shed/status\"", "COMMANDS[] = \"shed/command\"",
+              "outbox.print", "#include \"secrets.h\""})
+            QVERIFY2(text.contains(has), has);
+        QVERIFY(!text.contains("Serial.print") && !text.contains('$'));
+        QVERIFY(shed.files[1].text.find("BROKER[] = \"\"") != std::string::npos); // localhost is no place for a board
+        const auto topic = [&](const char* filter) {
+            bench.board("shed")->link.mqtt.topics = filter;
+            const QString written = QString::fromStdString(write_program(bench, test::catalog(), "shed")->files[0].text);
+            return written.section("TOPIC[] = \"", 1).section('"', 0, 0).toStdString();
+        };
+        QCOMPARE(topic("#"), std::string("shed/records"));
+        QCOMPARE(topic("a/+/b other/#"), std::string("a/shed/b"));
+        QCOMPARE(topic("pool"), std::string("pool"));
+        QCOMPARE(topic("x\";evil();//#"), std::string("xevil//records")); // a stranger's bench
+        const std::string before = program_fingerprint(bench, test::catalog(), *bench.board("shed"));
+        bench.board("shed")->link.mqtt.topics = "elsewhere/#";
+        QVERIFY(program_fingerprint(bench, test::catalog(), *bench.board("shed")) != before);
+        bench.board("shed")->link.mqtt.tls = true;
+        VALUE_OF(encrypted, write_program(bench, test::catalog(), "shed"));
+        QCOMPARE(encrypted.files.size(), std::size_t(1));
+        QVERIFY(std::any_of(encrypted.notes.begin(), encrypted.notes.end(),
+                            [](const ProgramNote& n) { return n.text.find("encrypted") != std::string::npos; }));
+        VALUE_OF(post, write_program(bench, test::catalog(), "pump-house"));
+        QVERIFY(post.files[0].text.find("POST /in/pump-house HTTP/1.1") != std::string::npos);
+        QVERIFY(post.files[1].text.find("COMPUTER_PORT = 8765") != std::string::npos);
+        bench.board("gauge")->link.kind = LinkKind::mqtt; // a board without a radio
+        VALUE_OF(wired, write_program(bench, test::catalog(), "gauge"));
+        QVERIFY(wired.files.size() == 1 && wired.notes[0].text.find("no Wi-Fi") != std::string::npos);
     }
     /// With constants each value stands beside its raw number, and the first line says which constants.
     void constantsOnTheBoard() {
@@ -264,6 +305,12 @@ class TestProgram : public QObject {
         row("humidity-i2c", {"SDA", "A4", "SCL", "A5"}, "i2c_write2(0x44, 0x24, 0x00)");
         row("thermocouple-k-spi", {"SO", "12", "CS", "4", "SCK", "13"}, "digitalWrite(4, LOW);");
         row("load-cell-amplifier", {"DT", "6", "SCK", "5"}, "i < 25");
+        row("air-pressure-i2c", {"SDA", "A4", "SCL", "A5"}, "read_registers_0x76(0xF7, d, 6)");
+        row("air-pressure-humidity-i2c", {"SDA", "A4", "SCL", "A5"}, "read_registers_0x76(0xF7, d, 8)");
+        row("co2-infrared-i2c", {"SDA", "A4", "SCL", "A5"}, "i2c_write2(0x62, 0x21, 0xB1)");
+        row("infrared-thermometer-i2c", {"SDA", "A4", "SCL", "A5"}, "Wire.endTransmission(false)");
+        row("thermocouple-k-i2c", {"SDA", "A4", "SCL", "A5"}, "/ 16.0, 2)");
+        row("rtd-100-spi", {"SDO", "12", "SDI", "11", "CS", "4", "CLK", "13"}, "platinum_air(0x80, 0xC3)");
         row("echo-ranger-open", {"echo", "7", "trigger", "8"}, "pulseInLong(7, HIGH, 30000UL)");
         row("motion-infrared", {"OUT", "7"}, "millis() < 60000UL");
         row("reed-contact", {"wire 1", "7"}, "level == LOW ? 1 : 0");

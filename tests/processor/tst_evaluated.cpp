@@ -18,11 +18,7 @@ QStringList marked(const QByteArray& said) {
 }
 
 QStringList run(const char* program, const QStringList& arguments) {
-    QProcess process;
-    process.start(QStringLiteral(COGNITUM_BIN_DIR "/") + program, arguments);
-    process.closeWriteChannel();
-    process.waitForFinished(150000);
-    const QByteArray said = process.readAllStandardError();
+    const QByteArray said = test::beside(program, arguments).err;
     const QStringList lines = marked(said);
     return lines.isEmpty() ? QStringList{"nothing: " + QString::fromUtf8(said.left(600))} : lines;
 }

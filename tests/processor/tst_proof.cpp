@@ -11,11 +11,7 @@ using namespace cognitum;
 namespace {
 
 test::Run prove(const QStringList& arguments) {
-    QProcess process;
-    process.start(QStringLiteral(COGNITUM_BIN_DIR "/cognitum-processor"), arguments + QStringList{"--json"});
-    process.closeWriteChannel();
-    process.waitForFinished(150000);
-    return {process.exitCode(), process.readAllStandardOutput(), process.readAllStandardError()};
+    return test::beside("cognitum-processor", arguments + QStringList{"--json"});
 }
 
 /// Points that do not hold, a line each.
@@ -73,6 +69,50 @@ class TestProof : public QObject {
         QVERIFY(all["flash_bytes"] > 2000 && all["flash_bytes"] < all["flash_there_bytes"]);
         QVERIFY(all["longest_loop_ms"] > 0 && all["longest_loop_ms"] < 20); // the wave has 20 ms
         QCOMPARE(all["restarts"].get<int>(), 0);
+        QCOMPARE(all["disturbed"].size(), std::size_t(1)); // it has nothing on I²C
+        QVERIFY(all["disturbed"][0]["what"] == "reset" && all["disturbed"][0]["held"] == true);
+    }
+    /// Two references on one board, and means of four conversions: each input against its own.
+    void twoReferences() {
+        Bench bench = test::small_bench();
+        bench.readings[0].wiring.set_pin("A0");
+        bench.readings[0].wiring.reference = "internal"; // 0.4 to 0.85 V
+        bench.readings[0].path = build_path(place(bench, test::catalog(), bench.readings[0]));
+        add(bench, "rock", "ntc-10k-in-divider", "temperature", "degC", -10, 40, {{"OUT", "A1"}});
+        bench.readings[1].wiring.reference = "supply";
+        bench.readings[1].path = build_path(place(bench, test::catalog(), bench.readings[1]));
+        test::Scratch scratch;
+        const QString path = scratch.write("bench.json", QByteArray::fromStdString(json_dump(bench_json(bench))));
+        const test::Run run = prove({path, "--board", "gauge", "--points", "9", "--average", "4"});
+        QVERIFY2(run.code == 0, what_failed(run));
+        QCOMPARE(run.json()["readings"].size(), std::size_t(2));
+    }
+    /// The bus hangs for four seconds: words instead of numbers, and all comes back. Without the time-out it does not.
+    void aBusThatHangs() {
+        Bench bench = test::small_bench();
+        bench.readings[0].wiring.set_pin("A0");
+        bench.readings[0].path = build_path(place(bench, test::catalog(), bench.readings[0]));
+        add(bench, "lux", "light-i2c", "light", "lx", 0, 5000, {{"SDA", "A4"}, {"SCL", "A5"}});
+        add(bench, "fine", "i2c-thermometer-fine", "temperature", "degC", -30, 90, {{"SDA", "A4"}, {"SCL", "A5"}});
+        test::Scratch scratch;
+        const QString path = scratch.write("bench.json", QByteArray::fromStdString(json_dump(bench_json(bench))));
+        const test::Run run = prove({path, "--board", "gauge", "--points", "3"});
+        QVERIFY2(run.code == 0, what_failed(run) + run.out);
+        const Json all = run.json();
+        QVERIFY(all["disturbed"][0]["what"] == "hung-bus" && all["disturbed"][0]["held"] == true);
+        QVERIFY2(all["disturbed"][0]["text"].get<std::string>().find("no-answer") != std::string::npos,
+                 all["disturbed"].dump().c_str());
+    }
+    /// What a loader takes: lines of Intel hexadecimal that begin with a colon and end with the end record.
+    void forALoader() {
+        test::Scratch scratch;
+        const QString hex = scratch.write("program.hex", "");
+        QCOMPARE(prove({demo, "--board", "gauge", "--hex", hex}).code, 0);
+        QFile file(hex);
+        QVERIFY(file.open(QIODevice::ReadOnly));
+        const QByteArray text = file.readAll().trimmed();
+        QVERIFY(text.size() > 10000 && text.startsWith(":10000000"));
+        QVERIFY(text.endsWith(":00000001FF"));
     }
     /// The board's own arithmetic, in its floats, says what ours says.
     void constantsOnTheBoard() {
@@ -135,6 +175,35 @@ class TestProof : public QObject {
         QVERIFY2(run.code == 0, what_failed(run));
         const Json all = run.json();
         QVERIFY2(all["readings"].size() == 7 && all["not_proven"].empty(), run.out);
+    }
+    /// Parts with formulas of their own: the programs compute with floating point, the models with whole numbers.
+    void partsWithFormulas() {
+        Bench bench = test::small_bench();
+        bench.readings[0].wiring.set_pin("A0");
+        bench.readings[0].path = build_path(place(bench, test::catalog(), bench.readings[0]));
+        const std::vector<std::pair<const char*, const char*>> bus = {{"SDA", "A4"}, {"SCL", "A5"}};
+        add(bench, "press", "air-pressure-humidity-i2c", "pressure", "hPa", 950, 1050, bus);
+        add(bench, "damp", "air-pressure-humidity-i2c", "humidity", "%", 10, 90, bus);
+        add(bench, "warm", "air-pressure-humidity-i2c", "temperature", "degC", -20, 60, bus);
+        add(bench, "stove", "thermocouple-k-i2c", "temperature", "degC", -100, 1200, bus);
+        add(bench, "skin", "infrared-thermometer-i2c", "temperature", "degC", -20, 200, bus);
+        add(bench, "kiln", "rtd-100-spi", "temperature", "degC", -150, 480,
+            {{"SDO", "12"}, {"SDI", "11"}, {"CS", "4"}, {"CLK", "13"}});
+        test::Scratch scratch;
+        const QString path = scratch.write("bench.json", QByteArray::fromStdString(json_dump(bench_json(bench))));
+        const test::Run run = prove({path, "--board", "gauge", "--points", "7"});
+        QVERIFY2(run.code == 0, what_failed(run) + run.out);
+        QCOMPARE(run.json()["readings"].size(), std::size_t(7));
+        // For other boards the same is evaluated.
+        const test::Run gas = [&] {
+            Bench room = test::small_bench("co2-infrared-i2c", "board-3v3-12bit-wifi");
+            room.readings[0].quantity.low = 400;
+            room.readings[0].quantity.high = 2000;
+            room.readings[0].path = build_path(place(room, test::catalog(), room.readings[0]));
+            const QString file = scratch.write("room.json", QByteArray::fromStdString(json_dump(bench_json(room))));
+            return test::beside("cognitum-reader", {"--prove", "--bench", file, "--board", "gauge", "--points", "3", "--json"});
+        }();
+        QVERIFY2(gas.code == 0, what_failed(gas) + gas.out);
     }
     /// Mistakes in a program are seen, each in the reading that it spoils.
     void mistakesAreFound_data() {

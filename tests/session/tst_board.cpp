@@ -1,6 +1,9 @@
 // The session with the real simulated board: a process, a pseudo-terminal, QSerialPort, commands, faults, a pulled
 // cable.
+#include "core/program/program.h"
+#include "demo/world.h"
 #include "session/path_state.h"
+#include "store/bench_file.h"
 #include "support/clocked_session.h"
 
 #include <QSignalSpy>
@@ -13,8 +16,18 @@ class TestBoard : public QObject {
     QTemporaryDir m_folder;
 
     void openDemo(Session& session) {
-        QVERIFY(test::open_demo(session, m_folder.filePath("demo.cognitum")));
+        QVERIFY(test::open_demo(session, inventedDemo()));
         QTRY_VERIFY_WITH_TIMEOUT(session.worker().live().readings.count("hut-air") > 0, 15000);
+    }
+    /// The demo with the invented board instead of the written program: it knows more faults, and is there at once.
+    QString inventedDemo() {
+        const QString path = m_folder.filePath("demo.cognitum");
+        if (QFile::exists(path)) return path;
+        if (!create_demo_bench(path.toStdString(), Session().now(), DemoHistory::two_days)) return {};
+        auto file = BenchFile::open(path.toStdString(), Access::write);
+        Bench bench = *file->load_plan();
+        bench.board("gauge")->link.processor = false;
+        return file->save_plan(bench) ? path : QString();
     }
     static SessionOptions fast() {
         SessionOptions options;
@@ -91,6 +104,46 @@ class TestBoard : public QObject {
         QTRY_VERIFY(air(session).raw > 450); // the same temperature in finer counts
         session.undoStack()->undo();
         QTRY_COMPARE(session.worker().live().boards.at("gauge").reference, QStringLiteral("supply"));
+    }
+    /// The demo's board runs the program that is written from its plan, as machine code; with another plan another
+    /// one, when it gets power.
+    void theWrittenProgramRuns() {
+        Session session;
+        QVERIFY(test::open_demo(session, m_folder.filePath("processor.cognitum")));
+        const auto board = [&] {
+            const auto boards = session.worker().live().boards;
+            const auto at = boards.find("gauge");
+            return at == boards.end() ? LiveBoard() : at->second;
+        };
+        const auto fingerprint = [&] {
+            return QString::fromStdString(
+                program_fingerprint(session.bench(), session.catalog(), *session.bench().board("gauge")));
+        };
+        QTRY_COMPARE_WITH_TIMEOUT(board().program, fingerprint(), 90000); // its core is compiled once
+        QCOMPARE(board().restart, QStringLiteral("power"));
+        QTRY_VERIFY_WITH_TIMEOUT(session.worker().live().readings.contains("hut-air"), 15000);
+        QTRY_VERIFY(air(session).value.ok());
+        CLOSE(air(session).value.number, demo::air_temperature(20261, session.now()), 1.5);
+        // Its parts are those of the bench around it.
+        session.worker().sendCommand("gauge", "probe bath 40");
+        QTRY_VERIFY_WITH_TIMEOUT(air(session).value.number > 35, 60000);
+        session.worker().sendCommand("gauge", "interval 200");
+        QTRY_COMPARE(board().answer, QStringLiteral("ok interval 200"));
+        session.worker().sendCommand("gauge", "fault hangs");
+        QTRY_COMPARE(board().answer, QStringLiteral("ok fault=hangs"));
+        session.worker().sendCommand("gauge", "fault none");
+        const QString before = fingerprint();
+        session.editReading("rock", "pin", [](Reading& r) { r.wiring.set_pin("A3"); });
+        QVERIFY(fingerprint() != before);
+        const auto findings = session.views().findings(*session.bench().reading("rock"), session.worker().live());
+        QVERIFY(std::any_of(findings.begin(), findings.end(),
+                            [](const Finding& f) { return f.id == "board-runs-another-plan"; }));
+        session.worker().setPlugged("gauge", false);
+        session.worker().setPlugged("gauge", true);
+        QTRY_COMPARE_WITH_TIMEOUT(board().program, fingerprint(), 30000);
+        QTRY_VERIFY_WITH_TIMEOUT(session.worker().live().readings.at("rock").value.ok(), 20000);
+        CLOSE(session.worker().live().readings.at("rock").value.number, demo::rock_temperature(20261, session.now()),
+              2.0);
     }
 };
 

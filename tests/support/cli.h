@@ -15,13 +15,19 @@ struct Run {
     [[nodiscard]] Json json() const { return Json::parse(out.toStdString(), nullptr, false); }
 };
 
-inline Run cli(const QStringList& arguments, const QByteArray& input = {}) {
+/// One of the project's programs.
+inline Run beside(const char* program, const QStringList& arguments, const QByteArray& input = {},
+                  int most_ms = 150000) {
     QProcess process;
-    process.start(QStringLiteral(COGNITUM_BIN_DIR "/cognitum-cli"), arguments);
+    process.start(QStringLiteral(COGNITUM_BIN_DIR "/") + QLatin1String(program), arguments);
     process.write(input);
     process.closeWriteChannel();
-    process.waitForFinished(60000);
+    process.waitForFinished(most_ms);
     return {process.exitCode(), process.readAllStandardOutput(), process.readAllStandardError()};
+}
+
+inline Run cli(const QStringList& arguments, const QByteArray& input = {}) {
+    return beside("cognitum-cli", arguments, input, 60000);
 }
 
 /// Files for a program to read.

@@ -1,12 +1,14 @@
 // The tab Program in the real window: written, saved, proven by the real compiler and simulator, and what the board
 // says that it runs.
 #include "core/program/program.h"
+#include "session/program_loader.h"
 #include "support/support.h"
 #include "support/test_window.h"
 #include "ui/pages/program/read_view.h"
 
 #include <QClipboard>
 #include <QPlainTextEdit>
+#include <QSettings>
 #include <QTableWidget>
 
 using namespace cognitum;
@@ -193,6 +195,111 @@ class TestProgramTab : public QObject {
         w.clocked.session.editReading("rock", "pin", [](Reading& r) { r.wiring.set_pin("A3"); });
         w.refresh();
         QVERIFY(!w.sees("programProof"));
+    }
+    /// The maker's own program as machine code: it sends what was read, and where it does not both are shown.
+    void aMakersProgramRuns() {
+        Programming w;
+        w.click("programMine");
+        w.find<QPlainTextEdit>("readText")
+            ->setPlainText("void setup() {\n    Serial.begin(115200);\n}\nvoid loop() {\n    float t = "
+                           "(analogRead(A2) * 4.998 / 1024.0 - 0.5) * 100;\n    Serial.print(\"air \");\n    "
+                           "Serial.println(t);\n    delay(1000);\n}\n");
+        w.click("readAgain");
+        w.readAnswer();
+        QVERIFY(w.find<QPushButton>("readRun")->isVisible());
+        w.click("readRun");
+        QTRY_VERIFY_WITH_TIMEOUT(w.find<QPushButton>("readRun")->isEnabled(), 150000);
+        QVERIFY2(w.text("readRan").contains("KB of flash"), qPrintable(w.text("readRan")));
+        QCOMPARE(w.text("ran-hut-air"), QStringLiteral("● its machine code sends the same"));
+        // Half a program: the compiler says why it does not run.
+        w.find<QPlainTextEdit>("readText")->setPlainText("#include <Nothing.h>\nvoid setup() {\n    Serial.begin(115200);"
+                                                         "\n}\nvoid loop() {\n    Serial.println(analogRead(A2));\n"
+                                                         "    delay(1000);\n}\n");
+        w.click("readAgain");
+        w.readAnswer();
+        if (!w.find<QPushButton>("readRun")->isVisible()) return; // the reader has said so already
+        w.click("readRun");
+        QTRY_VERIFY_WITH_TIMEOUT(w.find<QPushButton>("readRun")->isEnabled(), 60000);
+        QVERIFY2(w.text("readRan").contains("Nothing.h"), qPrintable(w.text("readRan")));
+    }
+    /// A board gets its program by a loader of this computer, which a person names; then Raw waits for its first line.
+    void loaded() {
+        Programming w;
+        const QString kept = w.clocked.folder.filePath("loaded.txt");
+        const QString loader = w.clocked.folder.filePath("loader");
+        const auto write_loader = [&](const char* last) {
+            QFile file(loader);
+            QVERIFY(file.open(QIODevice::WriteOnly));
+            file.write("#!/bin/sh\nhead -c 9 \"$1\" > \"$2\"\necho \"$3\" >> \"$2\"\n" + QByteArray(last));
+            file.close();
+            file.setPermissions(QFile::ReadOwner | QFile::ExeOwner | QFile::WriteOwner);
+        };
+        w.clocked.session.edit("a cable", [](Bench& b) {
+            b.boards[0].link = {};
+            b.boards[0].link.kind = LinkKind::serial;
+            b.boards[0].link.port = "/dev/ttyNowhere";
+        });
+        w.refresh();
+        write_loader("echo no answer from the board\nexit 3\n");
+        QSettings().setValue(QStringLiteral("loader"), QString("%1 {hex} %2 {port}").arg(loader, kept));
+        w.click("programLoad");
+        QTRY_VERIFY_WITH_TIMEOUT(w.find<QPushButton>("programLoad")->isEnabled(), 60000);
+        QCOMPARE(w.text("programLoaded"), QStringLiteral("It was not loaded: no answer from the board"));
+        QVERIFY(!w.sees("rawProgram"));
+        write_loader("exit 0\n");
+        w.click("programLoad");
+        QTRY_COMPARE_WITH_TIMEOUT(w.text("programLoaded"), QStringLiteral("It is loaded."), 60000);
+        QFile file(kept);
+        QVERIFY(file.open(QIODevice::ReadOnly));
+        QCOMPARE(file.readAll(), QByteArray(":10000000/dev/ttyNowhere\n"));
+        w.refresh();
+        QVERIFY2(w.text("rawProgram").startsWith("… Waiting for the board's first line"),
+                 qPrintable(w.text("rawProgram")));
+        w.says("# board=gauge plan=00000000 bits=10 restart=reset");
+        QVERIFY(w.text("rawProgram").contains("Its last one said plan 00000000"));
+        w.says("# board=gauge plan=" + QByteArray::fromStdString(w.fingerprint()) + " bits=10 restart=reset");
+        QVERIFY2(w.text("rawProgram").startsWith("● The board runs the program of this plan"),
+                 qPrintable(w.text("rawProgram")));
+        QVERIFY(w.text("rawProgram").contains("It began by: reset"));
+        QSettings().remove(QStringLiteral("loader"));
+    }
+    void whatLoaderCommandsMust() {
+        QVERIFY(ProgramLoader::trouble("").contains("Give the command"));
+        QVERIFY(ProgramLoader::trouble("load {port}").contains("{hex}"));
+        QVERIFY(ProgramLoader::trouble("load {port} {source}").isEmpty());
+        ProgramLoader loader;
+        QString said;
+        bool done = true;
+        QObject::connect(&loader, &ProgramLoader::finished, [&](bool d, const QString& s) {
+            done = d;
+            said = s;
+        });
+        Bench bench = test::small_bench();
+        const WrittenProgram program = *write_program(bench, test::catalog(), "gauge");
+        loader.start(bench, {"/no/such/program {folder}", "/dev/null", "gauge", program});
+        QTRY_VERIFY(!said.isEmpty());
+        QVERIFY(!done && said.contains("/no/such/program"));
+        // A shell's signs are words like any others.
+        said.clear();
+        loader.start(bench, {"sh -c \"exit $0\" 0 {folder} ; touch /tmp/nothing", "p", "gauge", program});
+        QTRY_VERIFY(done);
+    }
+    /// Beside the program the file of names and passwords is saved, and one that is filled in stays.
+    void secretsStay() {
+        Programming w("shed");
+        const QString secrets = w.clocked.folder.filePath("secrets.h");
+        w.next_path = w.clocked.folder.filePath("shed.ino");
+        w.click("programSave");
+        QFile file(secrets);
+        QVERIFY(file.open(QIODevice::ReadOnly));
+        QVERIFY(file.readAll().contains("NETWORK_PASSWORD"));
+        file.close();
+        QVERIFY(file.open(QIODevice::WriteOnly));
+        file.write("mine");
+        file.close();
+        w.click("programSave");
+        QVERIFY(file.open(QIODevice::ReadOnly));
+        QCOMPARE(file.readAll(), QByteArray("mine"));
     }
     /// The first line of a board names the plan that its program was written from.
     void whatTheBoardRuns() {

@@ -53,6 +53,7 @@ struct LinkPlan {
     int baud = 115200;
     std::uint64_t seed = 0;      ///< of the simulated board
     bool simulated = false;      ///< of MQTT, HTTP and file links: cognitum-simboard stands at the other end
+    bool processor = false;      ///< of `simulated`: the program written from the plan, in a simulated processor
     bool find_speed = false;     ///< tries speeds until the lines read as text
     std::string frame = "8N1";   ///< data bits, parity, stop bits
     bool may_reset = false;      ///< lets opening the port pull the board's reset line
@@ -71,6 +72,8 @@ struct LinkPlan {
         return kind != LinkKind::none && kind != LinkKind::file &&
                (kind != LinkKind::mqtt || !mqtt.command_topic.empty());
     }
+    /// What it sends comes from the program that the plan's last change made.
+    [[nodiscard]] bool runs_the_program() const { return kind == LinkKind::simulated && processor; }
     [[nodiscard]] bool is_simulated() const { return kind == LinkKind::simulated || simulated; }
 };
 

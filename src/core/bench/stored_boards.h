@@ -75,6 +75,7 @@ struct Description<LinkPlan> {
             .always("baud", &LinkPlan::baud)
             .always("seed", &LinkPlan::seed)
             .may("simulated", &LinkPlan::simulated)
+            .may("processor", &LinkPlan::processor)
             .may("find_speed", &LinkPlan::find_speed)
             .may("frame", &LinkPlan::frame)
             .may("may_reset", &LinkPlan::may_reset)
@@ -85,6 +86,10 @@ struct Description<LinkPlan> {
         f.rule(
             "baud", [](const LinkPlan& l) { return l.baud >= 50 && l.baud <= 4'000'000; },
             "the speed must be from 50 to 4 000 000 Bd.");
+        f.rule(
+            "processor",
+            [](const LinkPlan& l) { return !l.processor || l.kind == LinkKind::simulated; },
+            "only a simulated board has a simulated processor.");
         f.rule(
             "frame", [](const LinkPlan& l) { return is_frame(l.frame); },
             "a frame is data bits, parity and stop bits, such as 8N1 or 7E1.");

@@ -161,16 +161,17 @@ void Decoder::take_first_line(std::string_view line, Records& out) {
     reject("the first line, which may be half a one", line);
 }
 
+void Decoder::take_comment(std::string_view line) {
+    if (is_plain_text(line)) m_silent_bytes = 0; // a board that answers is heard, if not measured
+    m_comments.emplace_back(trimmed(line.substr(1)));
+    if (m_comments.size() > 100) m_comments.erase(m_comments.begin());
+}
+
 void Decoder::take_line(std::string_view line, Records& out) {
     forget_names_of_noise(out);
     if (!line.empty() && line.back() == '\r') line.remove_suffix(1);
     if (trimmed(line).empty()) return;
-    if (line.front() == '#') {
-        if (is_plain_text(line)) m_silent_bytes = 0; // a board that answers is heard, if not measured
-        m_comments.emplace_back(trimmed(line.substr(1)));
-        if (m_comments.size() > 100) m_comments.erase(m_comments.begin());
-        return;
-    }
+    if (line.front() == '#') return take_comment(line);
     if (const LineSum sum = line_sum(line); sum != LineSum::none) {
         const bool sentence = trimmed(line).front() == '$' || trimmed(line).front() == '!';
         if (sum == LineSum::broken && (sentence || m_sums > 0))
@@ -342,7 +343,7 @@ void Decoder::take_json(Records& out) {
 }
 
 void Decoder::feed_message(std::string_view message, std::string_view name, Records& out) {
-    const std::string_view text = trimmed(message);
+    std::string_view text = trimmed(message);
     ++m_line;
     if (text.size() > longest_message) return reject("longer than 64 KiB", text);
     Reason reason = "empty";
@@ -351,6 +352,14 @@ void Decoder::feed_message(std::string_view message, std::string_view name, Reco
         std::string whole(message);
         whole += '\n';
         return feed(whole, out);
+    }
+    if (!text.empty() && text.front() == '#' && is_plain_text(text)) { // what a board says of itself, as on a wire
+        while (!text.empty()) {
+            const std::string_view line = text.substr(0, text.find('\n'));
+            if (line.front() == '#') take_comment(trimmed(line));
+            text = trimmed(text.substr(line.size()));
+        }
+        return;
     }
     if (!text.empty() && (text.front() == '{' || text.front() == '[')) {
         const bool senml = looks_like_senml(text);

@@ -49,6 +49,7 @@ class Decoder {
 
   private:
     void take_line(std::string_view line, Records& out);
+    void take_comment(std::string_view line);
     void take_first_line(std::string_view line, Records& out);
     Reason read_line(std::string_view line, Records& out);
     Reason read_table_line(std::string_view line, Records& out);

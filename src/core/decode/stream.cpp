@@ -43,6 +43,7 @@ const std::vector<Stream::Row>& Stream::time_rows(TimeUs arrival) {
     m_rows.clear();
     const std::uint32_t sequence_field = m_decoder.field("seq");
     const std::uint32_t ms_field = m_decoder.field("ms");
+    const std::uint32_t late_field = m_decoder.field("late_ms");
     double last_ms = no_number;
     if (ms_field != FieldTable::none)
         for (std::size_t i = m_records.rows.size(); i > 0 && !std::isfinite(last_ms); --i)
@@ -52,7 +53,10 @@ const std::vector<Stream::Row>& Stream::time_rows(TimeUs arrival) {
         if (sequence_field != FieldTable::none)
             if (const auto sequence = m_records.value(i, sequence_field); sequence && std::isfinite(*sequence))
                 if (m_sequence.take(*sequence) == SequenceWatch::Step::duplicate) continue;
-        TimeUs time = arrival;
+        // A board that was cut off sends later, and says by how much.
+        const TimeUs sent_late = late_us(i, late_field);
+        m_last_late = sent_late;
+        TimeUs time = arrival - sent_late;
         if (const auto said = m_records.rows[i].time) {
             m_clock.take(*said, arrival);
             m_compared.take(*said, arrival, true);
@@ -61,8 +65,8 @@ const std::vector<Stream::Row>& Stream::time_rows(TimeUs arrival) {
             const double ms = m_records.value(i, ms_field).value_or(no_number);
             // Rows of one chunk arrived together; the sender's own time says how far apart they were measured.
             if (std::isfinite(ms)) {
-                time = SenderClock::spread(arrival, ms, last_ms);
-                if (std::abs(ms) < 1e15) m_compared.take(static_cast<TimeUs>(1000 * ms), arrival, false);
+                if (sent_late == 0) time = SenderClock::spread(arrival, ms, last_ms);
+                if (std::abs(ms) < 1e15) m_compared.take(static_cast<TimeUs>(1000 * ms), time, false);
             }
         }
         if (!m_by_sender) { // no two samples at one time, none before the last
@@ -75,10 +79,18 @@ const std::vector<Stream::Row>& Stream::time_rows(TimeUs arrival) {
     return m_rows;
 }
 
+/// How long a row waited on its board; 0: it does not say, or nothing that can be.
+TimeUs Stream::late_us(std::size_t row, std::uint32_t field) const {
+    constexpr double longest_ms = 30 * 86400e3;
+    if (field == FieldTable::none) return 0;
+    const double ms = m_records.value(row, field).value_or(0);
+    return ms > 0 && ms <= longest_ms ? static_cast<TimeUs>(1000 * ms) : 0;
+}
+
 std::optional<TimeUs> Stream::started(TimeUs arrival) const {
     constexpr double longest_ms = 4294967296.0; // a 32-bit clock of milliseconds goes round after 49.7 days
     if (!(m_last_ms >= 0 && m_last_ms < longest_ms)) return {};
-    return arrival - static_cast<TimeUs>(1000 * m_last_ms);
+    return arrival - m_last_late - static_cast<TimeUs>(1000 * m_last_ms);
 }
 
 StreamFacts Stream::facts() const {

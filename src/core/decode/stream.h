@@ -13,7 +13,8 @@ namespace cognitum {
 
 class Stream {
   public:
-    /// `by_sender`: rows take the time that they say themselves (files); otherwise that of their arrival.
+    /// `by_sender`: rows take the time that they say themselves (files); otherwise that of their arrival, less the
+    /// milliseconds that they say they waited on their board (`late_ms`).
     explicit Stream(Format format = {}, bool by_sender = false)
         : m_decoder(std::move(format)), m_by_sender(by_sender) {}
 
@@ -39,6 +40,7 @@ class Stream {
 
   private:
     const std::vector<Row>& time_rows(TimeUs arrival);
+    [[nodiscard]] TimeUs late_us(std::size_t row, std::uint32_t field) const;
     void remember(TimeUs arrival);
 
     Decoder m_decoder;
@@ -49,7 +51,7 @@ class Stream {
     SenderClock m_clock;
     ClockCompare m_compared;
     ClockFit m_clock_fit; ///< as it stood at the last snapshot
-    TimeUs m_last_time = 0;
+    TimeUs m_last_time = 0, m_last_late = 0;
     double m_last_ms = no_number;
     std::uint64_t m_bytes = 0, m_odd_bytes = 0;
     std::deque<std::pair<TimeUs, StreamFacts>> m_history; ///< facts as they stood, one for each ten seconds

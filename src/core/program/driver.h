@@ -40,6 +40,7 @@ struct Driver {
     std::string send;       ///< statements that print the value behind "name="
     std::set<Help> needs;
     std::string left_out;   ///< why it is not in the program; empty: it is
+    bool must_look = false; ///< its pin is looked at in each turn, which must come soon
     bool own_lines = false; ///< it sends lines of its own from every_turn, and none when it is due
 };
 
@@ -56,12 +57,21 @@ Driver pulse_driver(const Placed& placed, const std::string& name);
 Driver contact_driver(const Placed& placed, const std::string& name);
 Driver echo_driver(const Placed& placed, const std::string& name);
 Driver bus_driver(const Placed& placed, const std::string& name); ///< by the card's `driver`
+// Of single parts.
+Driver air_pressure_driver(const Placed& placed, const std::string& name);
+Driver carbon_dioxide_driver(const Placed& placed, const std::string& name);
+Driver infrared_driver(const Placed& placed, const std::string& name);
+Driver couple_on_bus_driver(const Placed& placed, const std::string& name);
+Driver platinum_driver(const Placed& placed, const std::string& name);
 
 /// Text of a shared piece, and what it needs in setup().
 struct HelpText {
     std::string_view includes, globals, setup;
 };
 const HelpText& help_text(Help help);
+
+/// Readings whose part is on this board and whose numbers come from it, in the plan's order.
+std::vector<const Reading*> readings_of(const Bench& bench, const BoardUse& board);
 
 /// Number of a pin in code: its port, or its label; "" : no such pin.
 std::string pin_code(const Placed& placed, std::string_view leg);

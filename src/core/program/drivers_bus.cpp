@@ -251,6 +251,11 @@ Driver bus_driver(const Placed& p, const std::string& name) {
     if (driver == "humidity-i2c") return air(p, name);
     if (driver == "thermocouple-spi") return thermocouple(p, name);
     if (driver == "load-cell") return load_cell(p, name);
+    if (driver == "air-pressure-i2c") return air_pressure_driver(p, name);
+    if (driver == "carbon-dioxide-i2c") return carbon_dioxide_driver(p, name);
+    if (driver == "infrared-i2c") return infrared_driver(p, name);
+    if (driver == "thermocouple-i2c") return couple_on_bus_driver(p, name);
+    if (driver == "platinum-spi") return platinum_driver(p, name);
     return left_out(fmt::format("this program does not know the bytes of {}: add its maker’s own lines by hand.",
                                 p.part->name));
 }

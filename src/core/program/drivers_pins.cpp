@@ -200,6 +200,7 @@ void IRAM_ATTR edge_of_$name$() {
     if (interrupts) {
         out.setup += fill("    attachInterrupt(digitalPinToInterrupt($pin$), edge_of_$name$, CHANGE);\n", names);
     } else {
+        out.must_look = true;
         out.globals += fill("byte level_$name$ = HIGH;\n", names);
         out.every_turn = fill("    if (digitalRead($pin$) != level_$name$) {\n"
                               "        level_$name$ = !level_$name$;\n"
@@ -207,11 +208,20 @@ void IRAM_ATTR edge_of_$name$() {
                               "    }\n",
                               names);
     }
+    // Each tip of a bucket is sent when it comes, in rain at most once a second.
+    const bool at_once = p.reading->quantity.kind == "rain";
+    if (at_once) {
+        out.globals += fill("byte told_$name$ = 0; // low byte of what was sent last\n", names);
+        out.every_turn += fill("    if ((byte)pulses_$name$ != told_$name$ && millis() - tasks[TASK_$name$].last >= 1000)\n"
+                               "        tasks[TASK_$name$].now = true;\n",
+                               names);
+    }
     out.send = fill("    noInterrupts(); // four bytes are not read in one go\n"
                     "    const unsigned long pulses = pulses_$name$;\n"
                     "    interrupts();\n"
                     "    say_count(pulses);\n",
                     names);
+    if (at_once) out.send += fill("    told_$name$ = pulses;\n", names);
     return out;
 }
 

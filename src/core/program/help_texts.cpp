@@ -9,7 +9,6 @@ constexpr HelpText text_of_converter{"",
                                      R"(
 // Mean of some conversions. The first one after another input was chosen still holds some of the other's charge.
 void print_count(byte pin, byte times) {
-    static byte last_pin = 255;
     if (pin != last_pin) analogRead(pin);
     last_pin = pin;
     unsigned long sum = 0;

@@ -95,6 +95,33 @@ void add_light(PinWorld& world, int address, const double* lux);
 /// Thermometer whose first register is °C · 128.
 void add_thermometer(PinWorld& world, int address, const double* degC);
 
+/// Air pressure, humidity and temperature on I²C, with constants of its own (those of the data sheet's example).
+void add_air_pressure(PinWorld& world, int address, const double* degC, const double* percent, const double* hPa);
+/// Its formulas in whole numbers: hPa of a raw pressure at a temperature that has this fine number; °C of a raw one.
+double air_pressure_hPa(std::int64_t raw, std::int64_t fine);
+double air_degC(std::int64_t raw);
+/// Carbon dioxide, temperature and humidity on I²C, every five seconds after it was told to begin.
+void add_carbon_dioxide(PinWorld& world, int address, const double* ppm, const double* degC, const double* percent);
+/// Infrared thermometer on I²C: kelvin in steps of 0.02, with a checksum over the whole exchange.
+void add_infrared(PinWorld& world, int address, const double* degC);
+/// Thermocouple converter on I²C: sixteenths of a degree.
+void add_couple_on_bus(PinWorld& world, int address, const double* degC);
+
+/// Platinum resistor of 100 ohm behind a converter of its own on SPI, against 430 ohm.
+class PlatinumConverter {
+  public:
+    PlatinumConverter(PinWorld& world, const std::string& select);
+    void set_degC(double degC) { m_degC = degC; }
+    void set_open(bool open) { m_open = open; }
+    [[nodiscard]] bool selected() const { return m_selected; }
+    std::uint8_t transfer(std::uint8_t byte);
+
+  private:
+    double m_degC = 20;
+    bool m_open = false, m_selected = false, m_writes = false, m_on = false;
+    int m_at = -1; ///< register; −1: the next byte names it
+};
+
 /// An echo ranger: a pulse at `echo` as long as the way there and back, after each trigger.
 class EchoRanger {
   public:

@@ -1,16 +1,22 @@
 #include "core/program/parts_at_pins.h"
 
+#include <cmath>
 #include <utility>
 
 namespace cognitum::program {
+
+/// Places in the numbers of a part on the bus: light, too, is at the first.
+constexpr std::size_t warmth = 0, humidity = 1, third = 2;
 
 PartsAtPins::PartsAtPins(PinWorld& world, const ProofPlan& plan, const Bench& bench, const Catalog& catalog)
     : m_world(world) {
     for (const ProofReading& r : plan.readings)
         add(r, plan, place(bench, catalog, *bench.reading(r.reading)));
-    world.on_spi([this](std::uint8_t) -> std::uint8_t {
+    world.on_spi([this](std::uint8_t byte) -> std::uint8_t {
         for (const auto& c : m_couples)
             if (c->selected()) return c->transfer();
+        for (const auto& c : m_platinum)
+            if (c->selected()) return c->transfer(byte);
         return 0xFF;
     });
 }
@@ -35,13 +41,25 @@ void PartsAtPins::add(const ProofReading& r, const ProofPlan& plan, const Placed
             if (point.reading == r.reading)
                 add_pulses(m_world, pin, point.from_s, static_cast<int>(point.input), plan.pulses_per_s,
                            plan.bounce_ms / 1000, low, plan.opening_rings);
+        m_set[r.reading] = [this, pin, low, bounce_s = plan.bounce_ms / 1000](double) {
+            add_pulses(m_world, pin, m_world.now_s(), 1, 1, bounce_s, low);
+        };
         return;
     } else if (r.driver == "one-wire-thermometer") {
         m_probes.push_back(std::make_unique<OneWireThermometer>(m_world, pin));
         set = [probe = m_probes.back().get()](double degC) { probe->set_degC(degC); };
     } else if (r.driver == "thermocouple-spi") {
         m_couples.push_back(std::make_unique<ThermocoupleConverter>(m_world, r.select, r.clock, r.pin));
-        set = [couple = m_couples.back().get()](double degC) { couple->set_degC(degC); };
+        set = [couple = m_couples.back().get()](double degC) { // not a number: a wire of it is broken
+            couple->set_open(std::isnan(degC));
+            if (!std::isnan(degC)) couple->set_degC(degC);
+        };
+    } else if (r.driver == "platinum-spi") {
+        m_platinum.push_back(std::make_unique<PlatinumConverter>(m_world, r.select));
+        set = [platinum = m_platinum.back().get()](double degC) {
+            platinum->set_open(std::isnan(degC));
+            if (!std::isnan(degC)) platinum->set_degC(degC);
+        };
     } else if (r.driver.starts_with("single-wire")) {
         auto& sensor = m_wires[r.pin];
         if (!sensor) sensor = std::make_unique<SingleWireSensor>(m_world, pin, r.driver == "single-wire-fine");
@@ -53,14 +71,20 @@ void PartsAtPins::add(const ProofReading& r, const ProofPlan& plan, const Placed
         set = [cell = m_cells.back().get()](double count) { cell->set_count(count); };
     } else {
         Numbers& numbers = on_bus(r);
-        set = [number = &numbers[r.unit == "%" ? 1 : 0]](double value) { *number = value; };
+        const std::size_t place = r.unit == "%" ? humidity : r.unit == "hPa" || r.unit == "ppm" ? third : warmth;
+        set = [number = &numbers[place]](double value) { *number = value; };
     }
+    m_set[r.reading] = set;
     bool first = true;
     for (const ProofPoint& point : plan.points) {
         if (point.reading != r.reading) continue;
         if (std::exchange(first, false)) set(point.input); // from power on
         m_world.at(point.from_s, [set, input = point.input] { set(input); });
     }
+}
+
+void PartsAtPins::give(const std::string& reading, double input) {
+    if (const auto known = m_set.find(reading); known != m_set.end()) known->second(input);
 }
 
 /// The converter of a reading, one for each address.
@@ -76,9 +100,17 @@ PartsAtPins::Numbers& PartsAtPins::converter(const ProofReading& r) {
 PartsAtPins::Numbers& PartsAtPins::on_bus(const ProofReading& r) {
     auto& numbers = m_numbers[r.address];
     if (!numbers) {
-        numbers = std::make_unique<Numbers>();
+        numbers = std::make_unique<Numbers>(Numbers{20, 50, 1000, 0}); // what no reading of the plan asks for
         double* const n = numbers->data();
-        if (r.driver == "light-i2c")
+        if (r.driver == "air-pressure-i2c")
+            add_air_pressure(m_world, r.address, n + warmth, n + humidity, n + third);
+        else if (r.driver == "carbon-dioxide-i2c")
+            add_carbon_dioxide(m_world, r.address, n + third, n + warmth, n + humidity);
+        else if (r.driver == "infrared-i2c")
+            add_infrared(m_world, r.address, n);
+        else if (r.driver == "thermocouple-i2c")
+            add_couple_on_bus(m_world, r.address, n);
+        else if (r.driver == "light-i2c")
             add_light(m_world, r.address, n);
         else if (r.driver == "humidity-i2c")
             add_air(m_world, r.address, n + 1, n);

@@ -14,6 +14,7 @@ namespace cognitum {
 struct ProgramFile {
     std::string name; ///< with its folder, as the usual tools want it: "gauge/gauge.ino"
     std::string text;
+    bool yours = false; ///< a person fills it in: one that is there is never written over
 };
 
 /// What could not be written, or what to know: for a person.

@@ -53,7 +53,7 @@ std::string describe(const Placed& p, ProofReading& out) {
     }
     static const std::vector<std::string> modelled = {
         "one-wire-thermometer", "thermocouple-spi", "thermometer-i2c",    "light-i2c",
-        "humidity-i2c",         "single-wire-fine", "single-wire-coarse", "load-cell"};
+        "humidity-i2c",         "single-wire-fine", "single-wire-coarse", "load-cell", "air-pressure-i2c", "carbon-dioxide-i2c", "infrared-i2c", "thermocouple-i2c", "platinum-spi"};
     if (std::find(modelled.begin(), modelled.end(), out.driver) != modelled.end()) {
         out.input = ProofInput::number;
         out.unit = program::driver_for(p, "x", {}).unit;
@@ -84,6 +84,17 @@ double grid(double low, double high, int point, int points) {
     return low + (high - low) * point / std::max(1, points - 1);
 }
 
+/// Count of the converter for a value; of a path without stages the value is one. Its ends are no measurement.
+double count_for(const Placed& p, const Chain& path, double value) {
+    const double codes = std::ldexp(1.0, p.bits());
+    const double count = path.stages.empty() ? value : inverse(path, value).number;
+    return std::clamp(std::isfinite(count) ? count : codes / 2, 1.0, codes - 2);
+}
+
+double volts_of(const Placed& p, double count) {
+    return (count + 0.5) / std::ldexp(1.0, p.bits()) * p.full_scale_V();
+}
+
 void add_points(const Placed& p, const ProofReading& asked, const ProofOptions& options, ProofPlan& plan) {
     const Reading& r = *p.reading;
     const Chain path = effective_path(r);
@@ -99,21 +110,15 @@ void add_points(const Placed& p, const ProofReading& asked, const ProofOptions& 
             const bool counts = path.stages.empty();
             const double low = counts ? 1.5 : r.quantity.low;
             const double high = counts ? codes - 2.5 : r.quantity.high;
-            point.truth = grid(low, high, k, options.points);
-            double count = counts ? point.truth : inverse(path, point.truth).number;
-            count = std::clamp(std::isfinite(count) ? count : codes / 2, 1.0, codes - 2);
+            const double count = count_for(p, path, grid(low, high, k, options.points));
             point.truth = counts ? std::floor(count + 0.5) : forward(path, count).number;
-            point.input = (count + 0.5) / codes * p.full_scale_V();
+            point.input = volts_of(p, count);
             break;
         }
-        case ProofInput::number: {
-            point.truth = grid(r.quantity.low, r.quantity.high, k, options.points);
-            point.input = path.stages.empty() ? point.truth : inverse(path, point.truth).number;
-            break;
-        }
+        case ProofInput::number:
         case ProofInput::echo_us:
             point.truth = grid(r.quantity.low, r.quantity.high, k, options.points);
-            point.input = inverse(path, point.truth).number;
+            point.input = input_for(p, asked, point.truth);
             break;
         case ProofInput::pulses: {
             point.input = pulses_each;
@@ -215,6 +220,12 @@ ProofResult judge(const Placed& p, const ProofReading& asked, const ProofPoint& 
 
 } // namespace
 
+double input_for(const Placed& p, const ProofReading& asked, double value) {
+    const Chain path = effective_path(*p.reading);
+    if (asked.input == ProofInput::volts) return volts_of(p, count_for(p, path, value));
+    return path.stages.empty() ? value : inverse(path, value).number;
+}
+
 bool is_simulated(const BoardCard& card) {
     return card.bits == 10 && card.logic_V == 5 && !card.pins.empty() &&
            std::all_of(card.pins.begin(), card.pins.end(),
@@ -241,7 +252,7 @@ Result<ProofPlan> plan_proof(const Bench& bench, const Catalog& catalog, const s
         if (r.wiring.board == board && r.feed() == board && catalog.part(r.sensor.part))
             slowest_s = std::max({slowest_s, program::driver_for(place(bench, catalog, r), "x", {}).wait_ms / 1000,
                                   catalog.part(r.sensor.part)->minimum_interval_s});
-    out.point_s = std::max(shortest_point_s, (slowest_s + 1.5 * interval_ms / 1000.0) / (1 - settled));
+    out.point_s = std::max({shortest_point_s, options.point_s, (slowest_s + 1.5 * interval_ms / 1000.0) / (1 - settled)});
     out.end_s = start_s + options.points * out.point_s + 0.2;
     for (const ProgramNote& note : written.notes)
         if (note.left_out) out.not_proven.emplace_back(note.reading, note.text);

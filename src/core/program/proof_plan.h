@@ -4,6 +4,7 @@
 
 #include "core/bench/bench.h"
 #include "core/catalog/cards.h"
+#include "core/plan/placed.h"
 
 #include <string>
 #include <vector>
@@ -51,12 +52,17 @@ struct ProofPlan {
 struct ProofOptions {
     int points = 21;
     double pulses_per_s = 40, bounce_ms = 3;
+    double point_s = 0;     ///< a point lasts so long at least
     bool any_board = false; ///< not only the one that the instruction-level simulator knows
 };
 
 /// Error: no such board or card, or nothing of it can be proven.
 Result<ProofPlan> plan_proof(const Bench& bench, const Catalog& catalog, const std::string& board,
                              const ProofOptions& options = {});
+
+/// What a part must be given for this value at the end of its reading's path, in the sense of ProofReading::input.
+/// Of volts the middle of the converter's step.
+double input_for(const Placed& placed, const ProofReading& asked, double value);
 
 /// The board that the instruction-level simulator plays, by its pins.
 bool is_simulated(const BoardCard& card);

@@ -11,7 +11,7 @@ const char* const skeleton_head = R"(// $board$: the program of the $card$, writ
 //
 $about$//
 // Caution: unplug whatever is on the mains before a programming lead is connected.
-$includes$
+$includes$$outbox$
 #if !defined(IRAM_ATTR)
 #define IRAM_ATTR // boards that run from slow memory want what an interrupt calls in fast memory, and define it
 #endif
@@ -85,6 +85,7 @@ void say_value(const __FlashStringHelper* name, float value, byte digits) {
 
 const char* const skeleton_restart = R"(
 #if defined(__AVR__)
+#include <avr/sleep.h>
 #include <avr/wdt.h>
 // Why it began, before the core's own code forgets it. A boot loader may have cleared it already.
 byte restart_cause __attribute__((section(".noinit")));
@@ -115,30 +116,27 @@ void watchdog_pat() {}
 )";
 
 const char* const skeleton_reference = R"(
-const char* reference_now = "supply";
-// What all analog inputs are measured against: the supply, or the 8-bit boards' own 1.1 V.
-bool use_reference(const char* word) {
-    if (!strcmp(word, "supply")) {
-#if defined(__AVR__)
-        analogReference(DEFAULT);
-        delay(20); // the capacitor at the reference settles
-#endif
-        reference_now = "supply";
-        return true;
-    }
-#if defined(__AVR__)
-    if (!strcmp(word, "internal")) {
 #if defined(INTERNAL1V1)
-        analogReference(INTERNAL1V1);
-#else
-        analogReference(INTERNAL);
+#define OWN_1V1 INTERNAL1V1
+#elif defined(INTERNAL)
+#define OWN_1V1 INTERNAL
 #endif
-        reference_now = "internal";
-        delay(20); // the capacitor at the reference settles
-        return true;
-    }
-#endif
-    return false;
+const char* reference_now = "supply";
+byte last_pin = 255; // that was converted; its first conversion after another is not used
+// What analog inputs are measured against: the supply, or a voltage of the board's own.
+bool use_reference(const char* word) {
+    if (!strcmp(word, reference_now)) return true;
+$choices$    return false;
+}
+)";
+
+const char* const skeleton_each_reference = R"(
+// Readings of this board measure against different references: 20 ms where it changes, and the first conversion after
+// it is not used.
+void choose_reference(const char* word) {
+    if (!strcmp(word, reference_now)) return;
+    use_reference(word);
+    last_pin = 255;
 }
 )";
 
@@ -274,6 +272,12 @@ void listen() {
 }
 )";
 
+const char* const skeleton_rest = R"(#if defined(__AVR__)
+    set_sleep_mode(SLEEP_MODE_IDLE);
+    sleep_mode(); // until the next interrupt, a millisecond at most: it draws less
+#endif
+)";
+
 const char* const skeleton_setup = R"(
 // The first line says who it is, the plan that it was written from, and why it began.
 void introduce() {
@@ -289,7 +293,7 @@ void introduce() {
 const char* const skeleton_loop = R"(
 void setup() {
 $begin_loads$    Serial.begin($baud$);
-$setup$    introduce();
+$setup$$radio_begin$    introduce();
     for (byte i = 0; i < TASKS; ++i)
         tasks[i].now = true;
     watchdog_begin();
@@ -302,7 +306,7 @@ $every_turn$$turns$    if (line_open) {
         Serial.println();
         line_open = false;
     }
-}
+$network_turn$$rest$}
 )";
 
 } // namespace cognitum::program

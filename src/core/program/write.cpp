@@ -1,6 +1,8 @@
 #include "core/program/program.h"
 
 #include "core/program/driver.h"
+#include "core/program/network.h"
+#include "core/program/reference_code.h"
 #include "core/program/skeleton.h"
 #include "core/program/stage_code.h"
 #include "core/units/format.h"
@@ -21,6 +23,7 @@ using program::Driver;
 using program::fill;
 using program::Help;
 using program::Names;
+using program::NetworkWay;
 
 /// A reading of the board with its driver.
 struct Spoken {
@@ -30,13 +33,6 @@ struct Spoken {
     Driver driver;
     std::string value_code; ///< of its value by the plan's constants; empty: none is sent
 };
-
-std::vector<const Reading*> readings_of(const Bench& bench, const BoardUse& board) {
-    std::vector<const Reading*> out;
-    for (const Reading& r : bench.readings)
-        if (r.wiring.board == board.id && r.feed() == board.id) out.push_back(&r);
-    return out;
-}
 
 std::vector<const Module*> loads_of(const Bench& bench, const Catalog& catalog, const BoardUse& board) {
     std::vector<const Module*> out;
@@ -58,21 +54,20 @@ std::string told_name(const LoadControl& control) {
 
 constexpr double longest_interval_s = 30 * 86400.0; ///< milliseconds in four bytes go round after 49 days
 
-/// FNV-1a of 32 bits.
-std::string fnv(std::string_view text) {
-    std::uint32_t sum = 2166136261U;
-    for (const char c : text)
-        sum = (sum ^ static_cast<unsigned char>(c)) * 16777619U;
-    return fmt::format("{:08x}", sum);
-}
-
 class Writer {
   public:
     Writer(const Bench& bench, const Catalog& catalog, const BoardUse& use, const BoardCard& card,
            const ProgramOptions& options)
-        : m_bench(bench), m_catalog(catalog), m_use(use), m_card(card), m_options(options) {}
+        : m_bench(bench),
+          m_catalog(catalog),
+          m_use(use),
+          m_card(card),
+          m_options(options),
+          m_network(program::network_plan(use, card)) {}
 
     Result<WrittenProgram> write() {
+        if (!m_network.refusal.empty())
+            m_out.notes.push_back({"", "Not through its link: " + m_network.refusal, false});
         find_readings();
         if (m_spoken.empty()) {
             std::string why = fmt::format("The program of {} would read nothing", m_use.name);
@@ -84,6 +79,8 @@ class Writer {
         m_out.fingerprint = program_fingerprint(m_bench, m_catalog, m_use);
         const std::string folder = code_name(m_use.id);
         m_out.files.push_back({folder + "/" + folder + ".ino", text()});
+        if (m_network.way != NetworkWay::none)
+            m_out.files.push_back({folder + "/secrets.h", program::secrets_text(m_network, m_use), true});
         return m_out;
     }
 
@@ -91,7 +88,10 @@ class Writer {
     void find_readings() {
         std::map<std::string, std::string> fields; // field → name of its reading
         std::set<std::string> names;
-        for (const Reading* r : readings_of(m_bench, m_use)) {
+        for (const Reading* r : program::readings_of(m_bench, m_use))
+            if (const Placed p = place(m_bench, m_catalog, *r); p.reference && is_wave(p))
+                m_wave_reference = p.reference->id;
+        for (const Reading* r : program::readings_of(m_bench, m_use)) {
             Spoken s{r, place(m_bench, m_catalog, *r), code_name(r->id), {}, {}};
             while (!names.insert(s.name).second) // "a-b" beside "a_b"
                 s.name += "_";
@@ -131,15 +131,24 @@ class Writer {
                     "does not have. Give it a pin of its own.",
                     other->second);
         }
+        if (private_wave && m_network.way != NetworkWay::none)
+            return "a wave is too fast for one message after the other: give this board a wire.";
         if (s.driver.needs.contains(Help::converter)) {
             const VoltageReference* reference = s.placed.reference;
             if (!reference) return "the reference of its input is not chosen.";
-            if (m_reference.empty()) m_reference = reference->id;
-            if (m_reference != reference->id)
-                return "it measures against another reference than the readings before it: a program that changes "
-                       "between them waits 20 ms each time, and this one does not.";
+            if (!program::is_choosable(*reference))
+                return fmt::format("this program does not know how to choose “{}”.", reference->name);
+            if (!m_wave_reference.empty() && m_wave_reference != reference->id)
+                m_out.notes.push_back({"", r.name + " measures against another reference than the wave on this board, "
+                                                    "which pauses for 40 ms each time.", false});
+            if (std::find(m_references.begin(), m_references.end(), reference->id) == m_references.end())
+                m_references.push_back(reference->id);
         }
         return {};
+    }
+
+    static bool is_wave(const Placed& p) {
+        return p.part && p.is_voltage() && p.part->sample_s > 0 && p.reading->source.collect == "beats";
     }
 
     void add_value(Spoken& s) {
@@ -231,10 +240,13 @@ class Writer {
                            s.name, digits);
     }
 
-    static std::string functions(const Spoken& s) {
+    [[nodiscard]] std::string functions(const Spoken& s) const {
         std::string out = "\n// " + program::comment_text(s.driver.about) + "\n" + s.driver.globals;
+        const std::string before = s.driver.needs.contains(Help::converter) && m_references.size() > 1
+                                       ? fmt::format("    choose_reference(\"{}\");\n", s.placed.reference->id)
+                                       : std::string();
         if (!s.driver.ask.empty()) out += "void ask_" + s.name + "() {\n" + s.driver.ask + "}\n";
-        if (!s.driver.own_lines) out += "void send_" + s.name + "() {\n" + s.driver.send + "}\n";
+        if (!s.driver.own_lines) out += "void send_" + s.name + "() {\n" + before + s.driver.send + "}\n";
         if (!s.value_code.empty())
             out += fmt::format("// Its value in {}, by the plan's constants.\nfloat value_of_{}(float x) {{\n    "
                                "if (isnan(x)) return NAN;\n{}    return x;\n}}\n",
@@ -251,6 +263,7 @@ class Writer {
         std::string own;
         std::set<std::string> told; ///< keys of what several readings share
         std::string field_words;
+        bool must_look = false;
         std::string setup = setup_of_converter();
         for (const Spoken& s : m_spoken) {
             helps.insert(s.driver.needs.begin(), s.driver.needs.end());
@@ -260,6 +273,7 @@ class Writer {
             if (!s.driver.own_lines && std::count(example.begin(), example.end(), '=') < 2)
                 example += " " + s.reading->field() + "=...";
             every_turn += s.driver.every_turn;
+            must_look = must_look || s.driver.must_look;
             turns += turn(s);
             for (const auto& [key, text] : s.driver.shared)
                 if (told.insert(key).second) own += "\n" + text;
@@ -279,6 +293,7 @@ class Writer {
         }
         for (const Spoken& s : m_spoken)
             setup += s.driver.setup;
+        const bool networked = m_network.way != NetworkWay::none;
         const Names names = {
             {"board", program::comment_text(m_use.name)},
             {"card", program::comment_text(m_card.name)},
@@ -294,12 +309,13 @@ class Writer {
             {"bits", std::to_string(m_card.bits)},
             {"baud", std::to_string(m_use.code_baud > 0 ? m_use.code_baud : m_use.link.baud)},
             {"field_words", field_words},
-            {"reference_word", converts() ? "reference_now" : "F(\"none\")"},
-            {"reference", m_reference},
-            {"command_words", std::string(converts() ? ",reference" : "") + (m_loads.empty() ? "" : ",load")},
-            {"reference_help", converts() ? ", reference supply|internal" : ""},
+            {"reference_word", !converts()       ? "F(\"none\")"
+                               : one_reference() ? "reference_now"
+                                                 : "F(\"each\")"},
+            {"command_words", std::string(one_reference() ? ",reference" : "") + (m_loads.empty() ? "" : ",load")},
+            {"reference_help", one_reference() ? ", reference " + program::reference_words(m_card) : ""},
             {"reference_obey",
-             converts()
+             one_reference()
                  ? " else if (!strcmp(line, \"reference\") && rest) {\n        done = use_reference(rest);\n    }"
                  : ""},
             {"load_help", m_loads.empty() ? "" : ", load NAME on [SECONDS]|off"},
@@ -309,16 +325,33 @@ class Writer {
                  : " else if (!strcmp(line, \"load\") && rest) {\n        done = obey_load(rest);\n    }"},
             {"begin_loads", m_loads.empty() ? "" : "    begin_loads();\n"},
             {"setup", setup},
+            {"outbox", networked ? program::outbox_text(longest_line()) : ""},
+            {"radio_begin", networked ? "    radio_begin();\n" : ""},
+            {"rest", must_look ? "" : program::skeleton_rest},
+            {"network_turn", networked ? "    network_turn();\n" : ""},
             {"every_turn", (m_loads.empty() ? "" : "    end_loads();\n") + every_turn},
             {"turns", turns},
         };
         std::string out = fill(program::skeleton_head, names) + program::skeleton_restart +
-                          (m_options.constants ? program::skeleton_values : "") + shared + own;
-        if (converts()) out += program::skeleton_reference;
+                          (m_options.constants ? program::skeleton_values : "") +
+                          (converts() ? program::reference_code(m_card, !one_reference()) : "") + shared + own;
         if (!m_loads.empty()) out += fill(program::skeleton_loads, names);
         out += fill(program::skeleton_setup, names);
         out += fill(program::skeleton_commands, names);
         out += fill(program::skeleton_loop, names);
+        if (!networked) return out;
+        // What sends stands behind what is sent, and prints to its connection.
+        const auto at = out.find("\nvoid setup() {\n");
+        return program::through_the_outbox(out.substr(0, at)) + program::sender_text(m_network, m_use) +
+               program::through_the_outbox(out.substr(at));
+    }
+
+    /// Bytes of the longest record.
+    [[nodiscard]] std::size_t longest_line() const {
+        constexpr std::size_t head = 64, number = 18; // seq, ms and late_ms; a number or a word
+        std::size_t out = head;
+        for (const Spoken& s : m_spoken)
+            out += (s.reading->field().size() + number) * (s.value_code.empty() ? 1 : 2);
         return out;
     }
 
@@ -326,12 +359,14 @@ class Writer {
         std::string out;
         if (m_card.bits != 10 && converts())
             out += fmt::format("    analogReadResolution({}); // bits\n", m_card.bits);
-        if (m_reference == "internal") out += "    use_reference(\"internal\");\n";
+        if (one_reference() && m_references.front() != "supply")
+            out += fmt::format("    use_reference(\"{}\");\n", m_references.front());
         return out;
     }
 
     /// Some reading goes through the board's own converter.
-    [[nodiscard]] bool converts() const { return !m_reference.empty(); }
+    [[nodiscard]] bool converts() const { return !m_references.empty(); }
+    [[nodiscard]] bool one_reference() const { return m_references.size() == 1; }
 
     const Bench& m_bench;
     const Catalog& m_catalog;
@@ -341,37 +376,13 @@ class Writer {
     WrittenProgram m_out;
     std::vector<Spoken> m_spoken;
     std::map<std::string, std::string> m_wires; ///< one-wire pins and who is on them
-    std::string m_reference;                    ///< of all readings of the board's converter
+    std::vector<std::string> m_references;      ///< that readings of the board's converter measure against
+    std::string m_wave_reference;               ///< of the first wave; empty: there is none
+    program::NetworkPlan m_network;
     std::string m_loads;
 };
 
 } // namespace
-
-std::string program_fingerprint(const Bench& bench, const Catalog& catalog, const BoardUse& board) {
-    std::string all =
-        fmt::format("1|{}|{}|{}|", board.id, board.card, board.code_baud > 0 ? board.code_baud : board.link.baud);
-    for (const Reading* r : readings_of(bench, board)) {
-        const PartCard* part = catalog.part(r->sensor.part);
-        all += fmt::format("{}|{}|{}|{}|{}|{}|{}|{}|", r->id, r->field(), r->sensor.part, part ? part->driver : "",
-                           r->wiring.reference, r->wiring.module, r->wiring.address, r->quantity.interval_s);
-        for (const Connection& c : r->wiring.pins)
-            all += fmt::format("{}={}|", c.leg, c.pin);
-    }
-    for (const Module& m : bench.modules) {
-        if (m.board != board.id) continue;
-        all += fmt::format("{}|{}|{}|", m.id, m.part, m.address);
-        for (const Connection& c : m.pins)
-            all += fmt::format("{}={}|", c.leg, c.pin);
-    }
-    return fnv(all);
-}
-
-std::string constants_fingerprint(const Bench& bench, const BoardUse& board) {
-    std::string all;
-    for (const Reading* r : readings_of(bench, board))
-        if (const auto code = program::stage_code(effective_path(*r))) all += r->id + "|" + *code;
-    return fnv(all);
-}
 
 Result<WrittenProgram> write_program(const Bench& bench, const Catalog& catalog, const std::string& board,
                                      const ProgramOptions& options) {

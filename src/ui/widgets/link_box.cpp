@@ -1,6 +1,7 @@
 #include "ui/widgets/link_box.h"
 
 #include "core/decode/message_format.h"
+#include "core/program/proof_plan.h"
 #include "core/units/format.h"
 #include "link/listening.h"
 #include "link/serial_link.h"
@@ -15,8 +16,12 @@ namespace cognitum {
 
 namespace {
 
-const QString simulated_id = QStringLiteral("simulated:");
+const QString simulated_id = QStringLiteral("simulated:"), processor_id = QStringLiteral("simulated:program");
 enum Page { serial_page, mqtt_page, http_page, file_page };
+
+QString simulated_processor() {
+    return LinkBox::tr("simulated, with the written program");
+}
 } // namespace
 
 LinkBox::LinkBox(Context& context, QWidget* parent) : QWidget(parent), m_context(context) {
@@ -121,7 +126,9 @@ void LinkBox::showPlan(const LinkPlan& plan) {
                             : plan.kind == LinkKind::http ? http_page
                             : plan.kind == LinkKind::file ? file_page
                                                           : serial_page);
-    m_port->setEditText(plan.kind == LinkKind::simulated ? tr("simulated board") : from_std(plan.port));
+    m_port->setEditText(plan.runs_the_program()              ? simulated_processor()
+                        : plan.kind == LinkKind::simulated ? tr("simulated board")
+                                                           : from_std(plan.port));
     const int index = m_speed->findData(plan.find_speed ? 0 : plan.baud);
     if (index >= 0) m_speed->setCurrentIndex(index);
     m_broker->setText(QStringLiteral("%1:%2").arg(from_std(plan.mqtt.host)).arg(plan.mqtt.port));
@@ -149,10 +156,15 @@ void LinkBox::listPorts() {
         m_port->addItem(port.about.isEmpty() ? port.path : QStringLiteral("%1  (%2)").arg(port.path, port.about),
                         port.path);
     m_port->addItem(tr("simulated board"), simulated_id);
+    const BoardUse* use = m_context.session().bench().board(m_board);
+    if (const BoardCard* card = use ? m_context.session().catalog().board(use->card) : nullptr;
+        card && is_simulated(*card))
+        m_port->addItem(simulated_processor(), processor_id);
     m_port->setEditText(typed);
 }
 
 bool LinkBox::readPlan(LinkPlan& plan, QString& trouble) const {
+    plan.processor = false;
     const int format = m_format->findText(m_format->currentText());
     plan.format =
         (format >= 0 ? m_format->itemData(format).toString() : m_format->currentText()).trimmed().toStdString();
@@ -212,11 +224,13 @@ bool LinkBox::readPlan(LinkPlan& plan, QString& trouble) const {
         return false;
     }
     const int baud = m_speed->currentData().toInt();
-    plan.kind = port == simulated_id ? LinkKind::simulated : LinkKind::serial;
-    plan.port = port == simulated_id ? std::string() : port.toStdString();
-    plan.find_speed = baud == 0 && port != simulated_id;
+    const bool simulated = port == simulated_id || port == processor_id;
+    plan.kind = simulated ? LinkKind::simulated : LinkKind::serial;
+    plan.processor = port == processor_id;
+    plan.port = simulated ? std::string() : port.toStdString();
+    plan.find_speed = baud == 0 && !simulated;
     if (baud > 0) plan.baud = baud;
-    if (port == simulated_id && plan.seed == 0) plan.seed = 20261;
+    if (simulated && plan.seed == 0) plan.seed = 20261;
     return true;
 }
 

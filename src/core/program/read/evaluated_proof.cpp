@@ -20,6 +20,7 @@ Result<EvaluatedProof> prove_evaluated(const program::SyntaxTree& tree, const Be
     limits.steps = 200'000'000;
     limits.lines = 50'000;
     program::Evaluator evaluator(tree, pins, program::nature_of(card), limits);
+    evaluator.has_network = false; // what it sends is seen at its serial port as well, and no broker is played here
     pins.at(plan.begin_s / 2, [&] { evaluator.input += plan.command + "\n"; });
     const program::Observed seen = evaluator.run();
     for (const program::Line& line : seen.lines)

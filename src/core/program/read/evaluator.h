@@ -72,7 +72,9 @@ class Evaluator {
     void stop(std::string why, const CodePlace& place);
     [[nodiscard]] bool stopped() const { return !m_seen.stopped.empty() || m_ended; }
     CodeValue call_function(int function, std::vector<CodeValue> given, const Spot& self);
-    double reference_V = 0; ///< of the converter, as the program has set it
+    double reference_V = 0;    ///< of the converter, as the program has set it
+    int sleep_mode = 0;        ///< as the program has set it
+    bool has_network = true;   ///< its radio finds the network at once
     int bits = 0;
     std::string input; ///< what was typed into its port and not read yet
     std::uint64_t random = 1;

@@ -141,6 +141,13 @@ ReadPath path_in_program(const Trial& t, const SentNumber& s, const Standing& st
     out.file = t.file_name(s.place);
     out.line = s.place.line;
     out.label = s.label;
+    out.interval_s = s.interval_s;
+    for (const Line& line : t.usual().lines)
+        for (std::size_t i = 0; i < line.numbers.size(); ++i)
+            if (const Printed& p = line.numbers[i]; p.place == s.place && p.label == s.label) {
+                out.column = static_cast<int>(i);
+                out.columns = static_cast<int>(line.numbers.size());
+            }
     out.sent_as = standing.as;
     out.unit = standing.unit;
     const TraceRef& trace = s.last()->value.trace;

@@ -107,7 +107,7 @@ CodeValue analog_read_mV(Evaluator& e, Call& c) {
 
 CodeValue analog_reference(Evaluator& e, Call& c) {
     note(e, c, "analogReference");
-    if (e.nature().eight_bit) e.reference_V = c.number(0) == 3 ? e.nature().internal_V : e.nature().supply_V;
+    if (e.nature().eight_bit || e.nature().internal_V > 0) e.reference_V = c.number(0) == 3 ? e.nature().internal_V : e.nature().supply_V;
     return {};
 }
 
@@ -241,6 +241,12 @@ CodeValue nothing_to_do(Evaluator& e, Call& c) {
 }
 
 CodeValue sleep(Evaluator& e, Call& c) {
+    constexpr int idle = 0;
+    if (e.sleep_mode == idle && e.nature().eight_bit) { // its clock goes on, and wakes it each 1 024 us
+        const auto soon = e.pins().next_event_us();
+        e.pass_time(soon ? std::clamp(*soon - e.pins().now_us(), 1.0, 1024.0) : 1024.0);
+        return {};
+    }
     note(e, c, "sleep");
     // Until an interrupt, or the watchdog's own.
     const auto next = e.pins().next_event_us();
@@ -258,9 +264,9 @@ CodeValue wifi_connect(Evaluator& e, Call& c) {
     return whole_value(3);
 }
 CodeValue wifi_status(Evaluator& e, Call&) {
-    e.acted();
-    e.pass_time(10);
-    return whole_value(3); // it has the network
+    e.pass_time(1);
+    constexpr int connected = 3, disconnected = 6;
+    return whole_value(e.has_network ? connected : disconnected);
 }
 
 } // namespace
@@ -286,6 +292,10 @@ void add_pin_calls(CoreCalls& calls) {
     calls["wdt_enable"] = seen_only<wdt_enable>;
     calls["wdt_reset"] = calls["yield"] = [](Evaluator&, Call&) { return CodeValue{}; };
     calls["wdt_disable"] = seen_only<wdt_disable>;
+    calls["set_sleep_mode"] = [](Evaluator& e, Call& c) {
+        e.sleep_mode = static_cast<int>(c.number(0));
+        return CodeValue{};
+    };
     calls["sleep_mode"] = calls["sleep_cpu"] = sleep;
     calls["WiFiClass::begin"] = wifi_connect;
     calls["WiFiClass::status"] = wifi_status;
@@ -296,7 +306,7 @@ void add_pin_calls(CoreCalls& calls) {
     };
     for (const char* name :
          {"analogWrite", "tone", "noTone", "shiftOut", "analogSetAttenuation", "analogSetPinAttenuation",
-          "analogWriteResolution", "set_sleep_mode", "sleep_enable", "sleep_disable", "sleep_bod_disable",
+          "analogWriteResolution", "sleep_enable", "sleep_disable", "sleep_bod_disable",
           "power_all_enable", "power_all_disable", "power_adc_enable", "power_adc_disable", "configTime"})
         calls[name] = nothing_to_do;
 }

@@ -145,7 +145,8 @@ BoardNature nature_of(const BoardCard& card) {
     out.eight_bit = card.bits == 10 && card.logic_V > 4;
     out.bits = card.bits;
     out.supply_V = card.references.empty() ? card.logic_V : card.references.front().voltage_V;
-    if (const VoltageReference* internal = card.reference("internal")) out.internal_V = internal->voltage_V;
+    const VoltageReference* internal = card.reference("internal");
+    out.internal_V = internal ? internal->voltage_V : 0;
     return out;
 }
 

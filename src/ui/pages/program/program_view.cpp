@@ -1,23 +1,20 @@
 #include "ui/pages/program/program_view.h"
 
-#include "core/units/format.h"
-#include "core/units/unit.h"
 #include "ui/pages/program/code_listing.h"
+#include "ui/pages/program/proof_table.h"
+#include "ui/pages/program/put_on.h"
 #include "ui/pages/program/read_view.h"
 #include "ui/save_file.h"
 #include "ui/widgets/parts.h"
 
 #include <QApplication>
 #include <QClipboard>
+#include <QDir>
 #include <QFileInfo>
-#include <QHeaderView>
-#include <cmath>
 
 namespace cognitum {
 
 namespace {
-enum Column { reading, given, sent, says, off, mark };
-
 /// Below this width the proof stands under the text.
 constexpr int narrow = 900;
 } // namespace
@@ -46,6 +43,7 @@ ProgramView::ProgramView(Context& context, QWidget* parent) : QWidget(parent), m
     });
     connect(m_prove, &QPushButton::clicked, this, &ProgramView::prove);
     connect(m_constants, &QCheckBox::toggled, this, [this] { setBoard(m_board); });
+    connect(m_average, &QComboBox::currentIndexChanged, this, [this] { setBoard(m_board); });
     connect(&m_proof, &ProgramProof::finished, this, &ProgramView::show);
 }
 
@@ -97,6 +95,14 @@ QWidget* ProgramView::buildText() {
         tr("The board computes each value by the plan's constants and sends it beside the raw number. "
            "After a calibration it needs its program anew; the raw numbers do not."));
     bar->addWidget(m_constants);
+    m_average = new QComboBox;
+    m_average->setObjectName(QStringLiteral("programAverage"));
+    m_average->setAccessibleName(tr("Conversions that become one number"));
+    m_average->setToolTip(tr("Conversions of an analog input that become one number: noise falls with the root of "
+                             "their count. Waves and parts on a bus are not averaged."));
+    for (const int n : {1, 4, 16, 64})
+        m_average->addItem(n == 1 ? tr("no averaging") : tr("mean of %1").arg(n), n);
+    bar->addWidget(m_average);
     rows->addLayout(bar);
     return left;
 }
@@ -114,37 +120,13 @@ QWidget* ProgramView::buildSide() {
     m_prove->setToolTip(tr("Compiles it and runs it in a simulator, with values from end to end at every pin"));
     head->addWidget(m_prove);
     rows->addLayout(head);
-    m_trouble = new TextLabel(theme, TextLabel::Role::body);
-    m_trouble->setObjectName(QStringLiteral("programTrouble"));
-    rows->addWidget(m_trouble);
-    m_table = new QTableWidget(0, 6);
-    m_table->setObjectName(QStringLiteral("programProof"));
-    m_table->setAccessibleName(tr("Given, sent and said"));
-    m_table->setHorizontalHeaderLabels(
-        {tr("Reading"), tr("Given"), tr("It sent"), tr("That is"), tr("Off by"), tr("Held")});
-    m_table->verticalHeader()->setVisible(false);
-    m_table->verticalHeader()->setDefaultSectionSize(theme.px(26));
-    m_table->horizontalHeader()->setSectionResizeMode(QHeaderView::ResizeToContents);
-    m_table->horizontalHeader()->setSectionResizeMode(reading, QHeaderView::Stretch);
-    m_table->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
-    m_table->horizontalHeader()->setDefaultAlignment(Qt::AlignLeft);
-    m_table->setEditTriggers(QAbstractItemView::NoEditTriggers);
-    m_table->setSelectionBehavior(QAbstractItemView::SelectRows);
-    m_table->setShowGrid(false);
-    rows->addWidget(m_table);
-    m_proof_facts = new TextLabel(theme, TextLabel::Role::soft);
-    m_proof_facts->setObjectName(QStringLiteral("programFacts"));
-    rows->addWidget(m_proof_facts);
+    m_proof_table = new ProofTable(m_context);
+    rows->addWidget(m_proof_table);
     m_notes = new QVBoxLayout;
     m_notes->setSpacing(theme.px(4));
     rows->addLayout(m_notes);
-    rows->addWidget(new TextLabel(theme, TextLabel::Role::name, tr("How to put it on")));
-    m_steps = new QVBoxLayout;
-    m_steps->setSpacing(theme.px(4));
-    rows->addLayout(m_steps);
-    m_runs = new TextLabel(theme, TextLabel::Role::body);
-    m_runs->setObjectName(QStringLiteral("programRuns"));
-    rows->addWidget(m_runs);
+    m_put_on = new PutOn(m_context);
+    rows->addWidget(m_put_on);
     rows->addStretch(1);
     return make_scroll(side);
 }
@@ -171,21 +153,17 @@ void ProgramView::setBoard(const std::string& board) {
                                      .arg(from_std(m_written->fingerprint))
                                : tr("There is no program yet"));
     if (another || !m_written || m_proven != m_written->files.front().text) {
-        m_table->setVisible(false);
-        set_text(m_proof_facts, m_written ? tr("Every pin gets values from end to end, contacts bounce, parts "
+        m_proof_table->clear(m_written ? tr("Every pin gets values from end to end, contacts bounce, parts "
                                                "answer on their buses, and what it sends goes "
                                                "through the same path as the lines of a real board. For the 8-bit "
                                                "boards it is compiled with the real compiler "
                                                "and runs in a simulator of the processor; for the others it is "
                                                "evaluated with the types of the board.")
-                                          : QString());
-        set_text(m_trouble, written ? QString() : from_std(written.error().text()));
-        m_trouble->setVisible(!written);
-        m_trouble->setColour({});
+                                          : QString(),
+                             written ? QString() : from_std(written.error().text()));
     }
     fillNotes();
-    fillSteps();
-    refreshLive();
+    m_put_on->setBoard(board, m_written ? &*m_written : nullptr);
 }
 
 void ProgramView::fillNotes() {
@@ -206,46 +184,14 @@ void ProgramView::fillNotes() {
     }
 }
 
-void ProgramView::fillSteps() {
-    clear_layout(m_steps);
-    const Session& session = m_context.session();
-    const BoardUse* use = session.bench().board(m_board);
-    const BoardCard* card = use ? session.catalog().board(use->card) : nullptr;
-    if (!card) return;
-    Theme& theme = m_context.theme();
-    QStringList steps = {tr("Unplug whatever is on the mains before the programming lead is connected.")};
-    for (const std::string& step : card->programming)
-        steps << from_std(step);
-    steps << tr("Load the saved file with the tool that you use for this board.");
-    steps << tr("Open its link: the first line says which plan it was written from.");
-    int number = 1;
-    for (const QString& step : steps) {
-        auto* line = new QHBoxLayout;
-        line->setSpacing(theme.px(8));
-        auto* place = new TextLabel(theme, TextLabel::Role::mono_soft, QString::number(number++));
-        place->setFixedWidth(theme.px(16));
-        line->addWidget(place, 0, Qt::AlignTop);
-        line->addWidget(new TextLabel(theme, TextLabel::Role::body, step), 1);
-        m_steps->addLayout(line);
-    }
-}
-
 void ProgramView::refreshLive() {
-    const auto live = m_context.live().boards.find(m_board);
-    const QString says = live == m_context.live().boards.end() ? QString() : live->second.program;
-    if (!m_written || says.isEmpty()) {
-        set_text(m_runs, tr("The board has not said which program it runs."));
-        return m_runs->setColour(m_context.theme().colours().soft);
-    }
-    const bool same = says.section(QLatin1Char('-'), 0, 0) == from_std(m_written->fingerprint);
-    set_text(m_runs, same ? tr("The board runs this program.")
-                          : tr("▲ The board runs a program of another plan (%1).").arg(says));
-    m_runs->setColour(same ? QColor() : m_context.theme().colours().look);
+    m_put_on->refreshLive();
 }
 
 ProgramOptions ProgramView::options() const {
     ProgramOptions out;
     out.constants = m_constants->isChecked();
+    out.average = m_average->currentData().toInt();
     return out;
 }
 
@@ -255,89 +201,27 @@ void ProgramView::save() {
     const QString path = m_context.askSavePath(this, tr("The program"), QFileInfo(from_std(file.name)).fileName(),
                                                tr("Programs (*.ino)"));
     if (path.isEmpty()) return;
-    const auto done = save_text(path, file.text);
-    emit m_context.said(done ? tr("Saved as %1.").arg(path) : from_std(done.error().text()));
+    auto done = save_text(path, file.text);
+    for (std::size_t i = 1; done && i < m_written->files.size(); ++i) {
+        const ProgramFile& beside = m_written->files[i];
+        const QString at = QFileInfo(path).dir().filePath(QFileInfo(from_std(beside.name)).fileName());
+        if (!beside.yours || !QFileInfo::exists(at)) done = save_text(at, beside.text);
+    }
+    const QString also = m_written->files.size() > 1 ? tr(" Fill in secrets.h beside it.") : QString();
+    emit m_context.said(done ? tr("Saved as %1.").arg(path) + also : from_std(done.error().text()));
 }
 
 void ProgramView::prove() {
     if (!m_written) return;
     m_prove->setEnabled(false);
-    m_trouble->setVisible(false);
-    set_text(m_proof_facts, tr("It is being proven: this takes some seconds …"));
+    m_proof_table->clear(tr("It is being proven: this takes some seconds …"));
     m_proven = m_written->files.front().text;
     m_proof.start(m_context.session().bench(), m_context.session().catalog(), m_board, options());
 }
 
 void ProgramView::show(const ProofReport& report) {
     m_prove->setEnabled(m_written.has_value());
-    m_trouble->setVisible(!report.trouble.isEmpty());
-    m_table->setVisible(report.trouble.isEmpty());
-    Theme& theme = m_context.theme();
-    if (!report.trouble.isEmpty()) {
-        set_text(m_trouble, report.trouble);
-        m_trouble->setColour(theme.colours().bad);
-        return set_text(m_proof_facts, {});
-    }
-    const Bench& bench = m_context.session().bench();
-    m_table->setRowCount(static_cast<int>(report.rows.size()));
-    for (int i = 0; i < m_table->rowCount(); ++i) {
-        const ProofReportRow& row = report.rows[static_cast<std::size_t>(i)];
-        const Reading* r = bench.reading(row.reading);
-        const auto put = [&](int column, const QString& text, bool mono) {
-            auto* item = new QTableWidgetItem(text);
-            item->setFont(mono ? theme.mono(11) : theme.text(12));
-            item->setToolTip(text);
-            m_table->setItem(i, column, item);
-        };
-        const bool counts = !r || r->path.stages.empty();
-        const double step = r ? r->quantity.accuracy / 10 : 0;
-        const auto amount = [&](double v) {
-            return std::isfinite(v)
-                       ? from_std(counts ? format_measure(v, "counts", 5) : format_value(v, step, r->quantity.unit))
-                       : QStringLiteral("–");
-        };
-        put(reading, r ? from_std(r->name) : from_std(row.reading), false);
-        put(given, amount(row.truth), true);
-        put(sent, row.sent, true);
-        put(says, amount(row.said), true);
-        put(off,
-            std::isfinite(row.off_by)
-                ? from_std(format_measure(row.off_by, counts ? "counts" : unit_symbol(r->quantity.unit), 2))
-                : QStringLiteral("–"),
-            true);
-        put(mark, tr("%1 of %2").arg(row.held).arg(row.points), true);
-        if (row.held < row.points)
-            for (int column = reading; column <= mark; ++column)
-                m_table->item(i, column)->setForeground(theme.colours().bad);
-    }
-    m_table->setFixedHeight(m_table->horizontalHeader()->sizeHint().height() +
-                            m_table->rowCount() * m_table->verticalHeader()->defaultSectionSize() + theme.px(4));
-    QString facts = report.holds ? tr("All hold: each was given %1 values from end to end; its worst is shown.")
-                                       .arg(report.rows.empty() ? 0 : report.rows.front().points)
-                                 : tr("Something does not hold; the worst of each is shown.");
-    if (report.evaluated) {
-        facts += QLatin1Char(' ') + tr("For this board no compiler is packaged here: its program was checked "
-                                       "against a stand-in of the core's headers and evaluated "
-                                       "with the types of this board, against the same models of its parts. A turn "
-                                       "of loop() takes %1 ms at most by that clock.")
-                                        .arg(report.longest_loop_ms, 0, 'f', 1);
-        if (!report.stopped.isEmpty())
-            facts += QLatin1Char(' ') + tr("It went no further: %1.").arg(report.stopped);
-    } else {
-        facts += QLatin1Char(' ') +
-                 tr("%1 of %2 KB of flash, %3 of %4 KB of memory; a turn of loop() takes %5 ms at most.")
-                     .arg(report.flash / 1024.0, 0, 'f', 1)
-                     .arg(report.flash_there / 1024)
-                     .arg(report.memory / 1024.0, 0, 'f', 1)
-                     .arg(report.memory_there / 1024)
-                     .arg(report.longest_loop_ms, 0, 'f', 1);
-    }
-    if (report.restarts > 0) facts += QLatin1Char(' ') + tr("It restarted %1 times.").arg(report.restarts);
-    for (const auto& [id, why] : report.not_proven) {
-        const Reading* r = bench.reading(id);
-        facts += QLatin1Char('\n') + tr("%1 is not proven: %2").arg(r ? from_std(r->name) : from_std(id), why);
-    }
-    set_text(m_proof_facts, facts);
+    m_proof_table->show(report);
     emit proofShown();
 }
 

@@ -6,15 +6,17 @@
 #include "ui/context.h"
 
 #include <QCheckBox>
+#include <QComboBox>
 #include <QPlainTextEdit>
 #include <QPushButton>
 #include <QStackedWidget>
-#include <QTableWidget>
 #include <QVBoxLayout>
 #include <optional>
 
 namespace cognitum {
 
+class ProofTable;
+class PutOn;
 class ReadView;
 class TextLabel;
 
@@ -40,7 +42,6 @@ class ProgramView : public QWidget {
     void prove();
     void show(const ProofReport& report);
     void fillNotes();
-    void fillSteps();
     void resizeEvent(QResizeEvent* event) override;
 
     Context& m_context;
@@ -53,11 +54,13 @@ class ProgramView : public QWidget {
     ReadView* m_own;
     QPushButton *m_from_plan, *m_mine;
     QPlainTextEdit* m_text;
-    TextLabel *m_head, *m_runs, *m_proof_head, *m_proof_facts, *m_trouble;
-    QVBoxLayout *m_notes, *m_steps;
-    QTableWidget* m_table;
+    TextLabel *m_head, *m_proof_head;
+    QVBoxLayout* m_notes;
+    ProofTable* m_proof_table;
+    PutOn* m_put_on;
     QPushButton *m_save, *m_copy, *m_prove;
     QCheckBox* m_constants;
+    QComboBox* m_average;
 };
 
 } // namespace cognitum

@@ -4,6 +4,8 @@
 #include "core/units/unit.h"
 #include "store/data_files.h"
 #include "ui/pages/program/code_listing.h"
+#include "ui/pages/program/computed_paths.h"
+#include "ui/pages/program/wrapped_label.h"
 #include "ui/widgets/parts.h"
 
 #include <QDir>
@@ -40,15 +42,6 @@ bool is_program(const QString& path) {
     return kinds.contains(QFileInfo(path).suffix().toLower());
 }
 
-QLabel* quiet(TextLabel* label) {
-    label->setTextInteractionFlags(Qt::TextSelectableByMouse);
-    label->setWordWrap(true);
-    QSizePolicy policy(QSizePolicy::Preferred, QSizePolicy::Minimum);
-    policy.setHeightForWidth(true);
-    label->setSizePolicy(policy);
-    return label;
-}
-
 } // namespace
 
 ReadView::ReadView(Context& context, QWidget* parent) : QWidget(parent), m_context(context) {
@@ -59,8 +52,8 @@ ReadView::ReadView(Context& context, QWidget* parent) : QWidget(parent), m_conte
     m_columns->addWidget(buildText(), 6);
     m_columns->addWidget(buildSide(), 5);
     connect(&m_reader, &ProgramReader::finished, this, &ReadView::show);
+    connect(m_computed, &ComputedPaths::ran, this, &ReadView::readShown);
     showFindings();
-    showReadings();
 }
 
 QWidget* ReadView::buildText() {
@@ -116,12 +109,9 @@ QWidget* ReadView::buildSide() {
     m_found = new QVBoxLayout;
     m_found->setSpacing(theme.px(12));
     rows->addLayout(m_found);
-    m_readings_head = new TextLabel(theme, TextLabel::Role::name, tr("What it computes"));
     rows->addSpacing(theme.px(8));
-    rows->addWidget(m_readings_head);
-    m_readings = new QVBoxLayout;
-    m_readings->setSpacing(theme.px(12));
-    rows->addLayout(m_readings);
+    m_computed = new ComputedPaths(m_context);
+    rows->addWidget(m_computed);
     rows->addStretch(1);
     QScrollArea* area = make_scroll(side);
     area->setObjectName(QStringLiteral("readSide"));
@@ -186,7 +176,7 @@ void ReadView::read(const std::vector<ProgramText>& files) {
 void ReadView::show(const ProgramReadReport& report) {
     m_read = report.read;
     showFindings();
-    showReadings();
+    m_computed->show(m_board, m_files, m_read);
     if (!report.trouble.isEmpty()) {
         set_text(m_state, report.trouble);
         m_state->setColour(m_context.theme().colours().bad);
@@ -222,7 +212,7 @@ void ReadView::showFindings() {
     }
     m_text->setMarks(marks);
     for (const std::string& note : m_read.notes)
-        m_found->addWidget(quiet(new TextLabel(theme, TextLabel::Role::soft, from_std(note))));
+        m_found->addWidget(wrapped(new TextLabel(theme, TextLabel::Role::soft, from_std(note))));
 }
 
 void ReadView::addFinding(const ReadFinding& f) {
@@ -238,8 +228,8 @@ void ReadView::addFinding(const ReadFinding& f) {
                       here ? tr("Line %1: %2").arg(f.line).arg(from_std(f.message))
                            : tr("%1, line %2: %3").arg(from_std(f.file)).arg(f.line).arg(from_std(f.message)));
     message->setObjectName(QStringLiteral("found-") + from_std(f.id));
-    words->addWidget(quiet(message));
-    if (!f.why.empty()) words->addWidget(quiet(new TextLabel(theme, TextLabel::Role::soft, from_std(f.why))));
+    words->addWidget(wrapped(message));
+    if (!f.why.empty()) words->addWidget(wrapped(new TextLabel(theme, TextLabel::Role::soft, from_std(f.why))));
     auto* links = new QHBoxLayout;
     links->setSpacing(theme.px(12));
     if (here && f.line > 0) {
@@ -251,7 +241,7 @@ void ReadView::addFinding(const ReadFinding& f) {
         links->addWidget(go);
     }
     if (!f.mended.empty()) {
-        words->addWidget(quiet(new TextLabel(theme, TextLabel::Role::mono_small, from_std(f.mended))));
+        words->addWidget(wrapped(new TextLabel(theme, TextLabel::Role::mono_small, from_std(f.mended))));
         if (here) {
             auto* link = make_link(tr("Mend this line"), QStringLiteral("mend-") + from_std(f.id));
             connect(link, &QPushButton::clicked, this, [this, f] { mend(f); });
@@ -262,61 +252,6 @@ void ReadView::addFinding(const ReadFinding& f) {
     words->addLayout(links);
     line->addLayout(words, 1);
     m_found->addLayout(line);
-}
-
-void ReadView::showReadings() {
-    clear_layout(m_readings);
-    m_readings_head->setVisible(!m_read.readings.empty());
-    for (const ReadPath& path : m_read.readings)
-        addReading(path);
-    const Bench& bench = m_context.session().bench();
-    QStringList missing;
-    for (const std::string& id : m_read.not_in_it)
-        if (const Reading* r = bench.reading(id)) missing << from_std(r->name);
-    if (!missing.isEmpty() && !m_read.readings.empty())
-        m_readings->addWidget(new TextLabel(m_context.theme(), TextLabel::Role::soft,
-                                            tr("Not in it: %1.").arg(missing.join(QStringLiteral(", ")))));
-}
-
-void ReadView::addReading(const ReadPath& p) {
-    Theme& theme = m_context.theme();
-    const Reading* r = m_context.session().bench().reading(p.reading);
-    if (!r) return;
-    auto* rows = new QVBoxLayout;
-    rows->setSpacing(theme.px(2));
-    auto* name = new TextLabel(theme, TextLabel::Role::body, tr("%1, line %2").arg(from_std(r->name)).arg(p.line));
-    name->setObjectName(QStringLiteral("computes-") + from_std(p.reading));
-    rows->addWidget(name);
-    QStringList way;
-    for (const ReadStep& step : p.steps)
-        way << from_std(step.note.empty() ? step.what : step.what + " (" + step.note + ")");
-    rows->addWidget(quiet(new TextLabel(theme, TextLabel::Role::soft, way.join(QStringLiteral("  ")))));
-    QStringList prints;
-    for (const PrintsAt& at : p.prints_at) {
-        const double step = r->quantity.accuracy / 10;
-        const QString truth = r->path.stages.empty() && r->quantity.sample_s > 0
-                                  ? from_std(format_measure(at.truth, "counts", 5))
-                                  : from_std(format_value(at.truth, step, r->quantity.unit));
-        prints << tr("at %1 it sends %2").arg(truth, at.printed.empty() ? tr("nothing") : from_std(at.printed));
-    }
-    if (!prints.isEmpty())
-        rows->addWidget(
-            quiet(new TextLabel(theme, TextLabel::Role::mono_small, prints.join(QStringLiteral("; ")))));
-    // What the program computes already need not be computed again: the number that it sends has that path behind
-    // it.
-    const bool is_value = p.sent_as == SentAs::value || p.sent_as == SentAs::other_unit ||
-                          p.sent_as == SentAs::on_the_way || p.sent_as == SentAs::another;
-    if (is_value && path_behind(*r, p)) {
-        auto* links = new QHBoxLayout;
-        auto* link = make_link(tr("Take it as it is, in the path"), QStringLiteral("take-") + from_std(p.reading));
-        link->setToolTip(tr("For a board that keeps this program: what it sends goes back through its arithmetic "
-                            "to the raw number, and from there through the plan's path."));
-        connect(link, &QPushButton::clicked, this, [this, p] { takePath(p); });
-        links->addWidget(link);
-        links->addStretch(1);
-        rows->addLayout(links);
-    }
-    m_readings->addLayout(rows);
 }
 
 void ReadView::mend(const ReadFinding& f) {
@@ -338,17 +273,6 @@ void ReadView::mend(const ReadFinding& f) {
     cursor.movePosition(QTextCursor::EndOfBlock, QTextCursor::KeepAnchor);
     cursor.insertText(indent + from_std(f.mended));
     readShownText();
-}
-
-void ReadView::takePath(const ReadPath& p) {
-    const Reading* r = m_context.session().bench().reading(p.reading);
-    const auto path = r ? path_behind(*r, p) : std::nullopt;
-    if (!path) return;
-    m_context.session().editReading(p.reading, tr("the program's arithmetic in the path"),
-                                    [path](Reading& reading) { reading.path = *path; });
-    emit m_context.said(
-        tr("The path of %1 begins with the program's arithmetic now. Undo takes it back.").arg(from_std(r->name)));
-    showReadings();
 }
 
 void ReadView::dragEnterEvent(QDragEnterEvent* event) {

@@ -12,6 +12,7 @@
 namespace cognitum {
 
 class CodeListing;
+class ComputedPaths;
 class TextLabel;
 
 class ReadView : public QWidget {
@@ -35,11 +36,8 @@ class ReadView : public QWidget {
     void readShownText();
     void show(const ProgramReadReport& report);
     void showFindings();
-    void showReadings();
     void addFinding(const ReadFinding& finding);
-    void addReading(const ReadPath& path);
     void mend(const ReadFinding& finding);
-    void takePath(const ReadPath& path);
     void dragEnterEvent(QDragEnterEvent* event) override;
     void dropEvent(QDropEvent* event) override;
     void resizeEvent(QResizeEvent* event) override;
@@ -53,8 +51,9 @@ class ReadView : public QWidget {
     std::size_t m_example = 0;
     QBoxLayout* m_columns;
     CodeListing* m_text;
-    TextLabel *m_head, *m_state, *m_found_head, *m_readings_head;
-    QVBoxLayout *m_found, *m_readings;
+    TextLabel *m_head, *m_state, *m_found_head;
+    ComputedPaths* m_computed;
+    QVBoxLayout* m_found;
     QPushButton* m_again;
 };
 

@@ -77,6 +77,9 @@ void RawPage::buildSignal() {
     m_empty = new TextLabel(theme(), TextLabel::Role::body);
     m_empty->setObjectName(QStringLiteral("rawEmpty"));
     box->addWidget(m_empty);
+    m_program = new TextLabel(theme(), TextLabel::Role::body);
+    m_program->setObjectName(QStringLiteral("rawProgram"));
+    box->addWidget(m_program);
     m_health = new TextLabel(theme(), TextLabel::Role::body);
     m_health->setObjectName(QStringLiteral("rawHealth"));
     box->addWidget(m_health);
@@ -179,6 +182,7 @@ void RawPage::refreshSignal(const Reading& reading, const std::vector<HealthVerd
     const bool nothing = !has_lines || samples.empty();
     m_empty->setVisible(nothing);
     if (nothing) set_text(m_empty, emptyText(reading, use, board));
+    refreshProgram(reading, board);
     refreshHealth(verdicts, has_lines && !samples.empty());
     m_stages->refresh();
     if (!has_lines) return;
@@ -191,6 +195,28 @@ void RawPage::refreshSignal(const Reading& reading, const std::vector<HealthVerd
     m_drawn_reading = reading.id;
     if (!samples.empty()) m_plots->show(samples, session.views().rawAbout(reading));
     m_lines->refresh();
+}
+
+/// After a program was put onto the board: whether its first line has come, and says that plan.
+void RawPage::refreshProgram(const Reading& reading, const LiveBoard* board) {
+    const auto& awaited = context().awaited_program;
+    const bool of_this = awaited && awaited->board == reading.feed();
+    m_program->setVisible(of_this);
+    if (!of_this) return;
+    const Tokens& t = theme().colours();
+    const QString says = board ? board->program.section(QLatin1Char('-'), 0, 0) : QString();
+    if (says == awaited->plan) {
+        set_text(m_program, board->restart.isEmpty()
+                                ? tr("● The board runs the program of this plan (%1).").arg(says)
+                                : tr("● The board runs the program of this plan (%1). It began by: %2.")
+                                      .arg(says, board->restart));
+        return m_program->setColour(t.good);
+    }
+    const QString waits = tr("… Waiting for the board's first line, which says plan %1. Connect its link; where "
+                             "nothing comes, press the board's reset.")
+                              .arg(awaited->plan);
+    set_text(m_program, says.isEmpty() ? waits : waits + QLatin1Char(' ') + tr("Its last one said plan %1.").arg(says));
+    m_program->setColour(t.look);
 }
 
 void RawPage::refreshHealth(const std::vector<HealthVerdict>& verdicts, bool samples) {

@@ -37,6 +37,7 @@ class RawPage : public Page {
     void buildSignal();
     void showTab(Tab tab);
     void refreshSignal(const Reading& reading, const std::vector<HealthVerdict>& verdicts);
+    void refreshProgram(const Reading& reading, const LiveBoard* board);
     void refreshHealth(const std::vector<HealthVerdict>& verdicts, bool samples);
     [[nodiscard]] QString emptyText(const Reading& reading, const BoardUse* use, const LiveBoard* board) const;
 
@@ -51,7 +52,7 @@ class RawPage : public Page {
     BringUpRow* m_stages;
     BringUpView* m_bring_up;
     FaultFinder* m_finder;
-    TextLabel *m_empty, *m_health;
+    TextLabel *m_empty, *m_program, *m_health;
     RawPlots* m_plots;
     RawLines* m_lines;
     RawSide* m_side;

@@ -6,7 +6,7 @@
 #include <cstdint>
 #include <string>
 
-namespace cognitum::processor {
+namespace cognitum::avr {
 
 struct Compiled {
     std::string elf;                     ///< path
@@ -22,4 +22,7 @@ std::string missing_tools();
 /// Error: what the compiler said, at most its first lines; or that it does not fit, with numbers.
 Result<Compiled> compile(const std::string& source, const std::string& folder, const std::string& cache);
 
-} // namespace cognitum::processor
+/// What loaders take: Intel hexadecimal.
+Result<void> write_hex(const Compiled& program, const std::string& path);
+
+} // namespace cognitum::avr

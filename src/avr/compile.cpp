@@ -1,4 +1,4 @@
-#include "processor/compile.h"
+#include "avr/compile.h"
 
 #include "core/base/json_reader.h"
 
@@ -13,7 +13,7 @@
 #include <unistd.h>
 #include <vector>
 
-namespace cognitum::processor {
+namespace cognitum::avr {
 
 namespace {
 
@@ -162,4 +162,10 @@ Result<Compiled> compile(const std::string& source, const std::string& folder, c
     return out;
 }
 
-} // namespace cognitum::processor
+Result<void> write_hex(const Compiled& program, const std::string& path) {
+    const Ran made = run(fmt::format("avr-objcopy -O ihex -R .eeprom {} {}", in_quotes(program.elf), in_quotes(path)));
+    if (made.code != 0) return failure("The compiled program could not be written.", path, made.said.substr(0, 500));
+    return {};
+}
+
+} // namespace cognitum::avr

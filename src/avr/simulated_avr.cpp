@@ -1,4 +1,4 @@
-#include "processor/simulated_avr.h"
+#include "avr/simulated_avr.h"
 
 #include <algorithm>
 #include <cmath>
@@ -17,7 +17,7 @@ extern "C" {
 #include <sim_irq.h>
 }
 
-namespace cognitum::processor {
+namespace cognitum::avr {
 
 namespace {
 
@@ -32,6 +32,7 @@ std::uint32_t twi_message(std::uint8_t msg, std::uint8_t address, std::uint8_t d
 }
 
 void say_nothing(avr_t*, const int, const char*, va_list) {}
+void sleep_no_longer(avr_t*, avr_cycle_count_t) {} ///< a sleeping processor costs no real time
 
 } // namespace
 
@@ -63,6 +64,7 @@ SimulatedAvr::SimulatedAvr(const std::string& elf, double supply_V, std::uint32_
     m_avr->frequency = processor_Hz;
     m_avr->vcc = m_avr->avcc = m_avr->aref = static_cast<std::uint32_t>(std::lround(1000 * supply_V));
     m_avr->log = 0;
+    m_avr->sleep = &sleep_no_longer;
 
     std::uint32_t flags = 0;
     avr_ioctl(m_avr, AVR_IOCTL_UART_GET_FLAGS('0'), &flags);
@@ -84,18 +86,37 @@ double SimulatedAvr::now_s() const {
 
 void SimulatedAvr::at(double t_s, std::function<void()> what) {
     m_events.emplace(static_cast<std::uint64_t>(t_s * processor_Hz), std::move(what));
-    m_next_event = m_events.begin()->first;
+    set_next_event();
+}
+
+/// A processor that sleeps is passed over to its next timer: what comes from outside is one of them.
+void SimulatedAvr::set_next_event() {
+    const std::uint64_t next = m_events.empty() ? never : m_events.begin()->first;
+    if (next == m_next_event) return;
+    m_next_event = next;
+    avr_cycle_timer_cancel(m_avr, &on_event_time, this);
+    if (next != never && next > m_avr->cycle)
+        avr_cycle_timer_register(m_avr, next - m_avr->cycle, &on_event_time, this);
+}
+
+std::uint64_t SimulatedAvr::on_event_time(avr_t*, std::uint64_t, void*) {
+    return 0; // the loop in run_to() does what is due
+}
+
+void SimulatedAvr::due_events() {
+    while (m_next_event <= m_avr->cycle) {
+        const auto what = std::move(m_events.begin()->second);
+        m_events.erase(m_events.begin());
+        set_next_event();
+        what();
+    }
 }
 
 bool SimulatedAvr::run_to(double t_s) {
+    constexpr std::uint64_t between_letters = 1400; // cycles: one at 115 200 Bd
     const auto end = static_cast<std::uint64_t>(t_s * processor_Hz);
     while (m_avr->cycle < end) {
-        while (m_next_event <= m_avr->cycle) {
-            const auto what = std::move(m_events.begin()->second);
-            m_events.erase(m_events.begin());
-            m_next_event = m_events.empty() ? never : m_events.begin()->first;
-            what();
-        }
+        due_events();
         if (m_loop != 0 && m_avr->pc == m_loop) {
             if (m_loop_at != 0)
                 m_longest_loop_s =
@@ -105,13 +126,43 @@ bool SimulatedAvr::run_to(double t_s) {
         const std::uint32_t before = m_avr->pc;
         const int state = avr_run(m_avr);
         if (state == cpu_Crashed || state == cpu_Done) return false;
+        if (m_bus_hangs) keep_bus_hanging();
         if (m_avr->pc == 0 && before != 0) {
             ++m_restarts;
             m_loop_at = 0;
         }
-        if (!m_typed.empty() && (m_avr->cycle & 0x3FF) < 4) feed_serial();
+        if (!m_typed.empty() && m_avr->cycle >= m_type_at) {
+            m_type_at = m_avr->cycle + between_letters;
+            feed_serial();
+        }
     }
     return true;
+}
+
+/// Its flag never comes: the program waits for it.
+void SimulatedAvr::keep_bus_hanging() {
+    constexpr std::uint32_t twcr = 0xBC; // data sheet of the processor, register summary
+    constexpr std::uint8_t twint = 0x80, vector = 24;
+    for (int i = 0; i < m_avr->interrupts.vector_count; ++i)
+        if (m_avr->interrupts.vector[i]->vector == vector && m_avr->interrupts.vector[i]->pending)
+            avr_clear_interrupt(m_avr, m_avr->interrupts.vector[i]);
+    m_avr->data[twcr] = static_cast<std::uint8_t>(m_avr->data[twcr] & ~twint);
+}
+
+void SimulatedAvr::press_reset() {
+    avr_reset(m_avr);
+    avr_regbit_set(m_avr, m_avr->reset_flags.extrf);
+    m_loop_at = 0;
+    m_line.clear();
+    m_addressed = nullptr;
+    m_next_event = never; // its timers went
+    set_next_event();
+}
+
+double SimulatedAvr::reference_V() const {
+    constexpr std::uint32_t admux = 0x7C;
+    constexpr double internal_V = 1.1;
+    return m_avr->data[admux] >> 6 == 3 ? internal_V : m_supply_V;
 }
 
 void SimulatedAvr::set_volts(const std::string& label, double volts) {
@@ -131,7 +182,7 @@ void SimulatedAvr::on_convert(avr_irq_t*, std::uint32_t value, void* self) {
     const int channel = asked.mux.src;
     const auto volts = me.m_volts.find(channel);
     if (asked.mux.kind != ADC_MUX_SINGLE || channel > 5) return;
-    const double reference_V = me.m_supply_V;
+    const double reference_V = me.reference_V();
     const double code =
         std::clamp(std::floor((volts == me.m_volts.end() ? 0 : volts->second) * 1024 / reference_V), 0.0, 1023.0);
     avr_raise_irq(avr_io_getirq(me.m_avr, AVR_IOCTL_ADC_GETIRQ, ADC_IRQ_ADC0 + channel),
@@ -158,7 +209,6 @@ void SimulatedAvr::type(const std::string& text) {
 }
 
 void SimulatedAvr::feed_serial() {
-    // One character each millisecond or so: the port's own buffer holds them until they are read.
     avr_raise_irq(avr_io_getirq(m_avr, AVR_IOCTL_UART_GETIRQ('0'), UART_IRQ_INPUT),
                   static_cast<unsigned char>(m_typed.front()));
     m_typed.erase(0, 1);
@@ -251,4 +301,4 @@ void SimulatedAvr::on_twi(avr_irq_t*, std::uint32_t value, void* self) {
         answer(TWI_COND_READ, me.m_addressed->read ? me.m_addressed->read(me.m_read++) : 0xFF);
 }
 
-} // namespace cognitum::processor
+} // namespace cognitum::avr

@@ -11,12 +11,13 @@
 #include <map>
 #include <memory>
 #include <string>
+#include <utility>
 #include <vector>
 
 struct avr_t;
 struct avr_irq_t;
 
-namespace cognitum::processor {
+namespace cognitum::avr {
 
 /// Pins of the 8-bit boards: printed label to port and bit. Analog inputs have a channel as well.
 struct PinPlace {
@@ -39,12 +40,16 @@ class SimulatedAvr : public program::PinWorld {
     void set_level(const std::string& pin, bool high) override;
     void at(double t_s, std::function<void()> what) override;
     void type(const std::string& text); ///< into its serial port, as fast as it takes it
+    void press_reset();
+    /// Its I²C bus hangs, as one does whose data line something holds low: what it begins there does not end.
+    void hang_bus(bool hangs) { m_bus_hangs = hangs; }
 
     void on_pin(const std::string& pin, std::function<void(bool output, bool high)> what) override;
     void on_spi(std::function<std::uint8_t(std::uint8_t)> what) override;
     void on_i2c(program::I2cPart part) override;
 
     [[nodiscard]] const std::vector<ProofLine>& lines() const { return m_lines; }
+    std::vector<ProofLine> take_lines() { return std::exchange(m_lines, {}); } ///< those since the last call
     [[nodiscard]] double longest_loop_s() const { return m_longest_loop_s; }
     [[nodiscard]] int restarts() const { return m_restarts; }
 
@@ -64,6 +69,11 @@ class SimulatedAvr : public program::PinWorld {
     static void on_port(avr_irq_t* irq, std::uint32_t value, void* watched);
     void feed_serial();
     void take_char(char c);
+    void due_events();
+    void set_next_event();
+    void keep_bus_hanging();
+    [[nodiscard]] double reference_V() const;
+    static std::uint64_t on_event_time(avr_t* avr, std::uint64_t when, void* self);
 
     avr_t* m_avr = nullptr;
     double m_supply_V;
@@ -71,6 +81,7 @@ class SimulatedAvr : public program::PinWorld {
     std::multimap<std::uint64_t, std::function<void()>> m_events; ///< by cycle
     static constexpr std::uint64_t never = std::numeric_limits<std::uint64_t>::max();
     std::uint64_t m_next_event = never; ///< cycle of the first of them
+    std::uint64_t m_type_at = 0;        ///< cycle, when the next letter may come
     std::vector<std::unique_ptr<Watched>> m_watched;
     struct Outside;
     std::unique_ptr<Outside> m_outside; ///< levels that something outside gives
@@ -80,7 +91,7 @@ class SimulatedAvr : public program::PinWorld {
     std::vector<std::uint8_t> m_written;
     std::size_t m_read = 0;
     std::string m_line, m_typed;
-    bool m_may_type = true;
+    bool m_bus_hangs = false;
     std::vector<ProofLine> m_lines;
     std::uint32_t m_loop = 0;
     std::uint64_t m_loop_at = 0;
@@ -88,4 +99,4 @@ class SimulatedAvr : public program::PinWorld {
     int m_restarts = 0;
 };
 
-} // namespace cognitum::processor
+} // namespace cognitum::avr

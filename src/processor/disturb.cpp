@@ -1,0 +1,121 @@
+#include "processor/disturb.h"
+
+#include <algorithm>
+#include <cstdlib>
+#include <fmt/format.h>
+#include <map>
+#include <set>
+
+namespace cognitum::avr {
+
+namespace {
+
+constexpr double hang_s = 4, settle_s = 0.5, longest_silence_s = 1;
+
+/// Text behind "name=" in a line; empty: it is not there.
+std::string text_of(const std::string& line, const std::string& field) {
+    const std::string key = " " + field + "=";
+    const auto at = (" " + line).find(key);
+    if (at == std::string::npos) return {};
+    const std::string rest = (" " + line).substr(at + key.size());
+    return rest.substr(0, rest.find(' '));
+}
+
+bool is_number(const std::string& text) {
+    char* end = nullptr;
+    std::strtod(text.c_str(), &end);
+    return !text.empty() && *end == 0;
+}
+
+/// The last text of each field in a stretch of time.
+std::map<std::string, std::string> last_texts(const std::vector<ProofLine>& lines, double from_s, double to_s,
+                                              const std::set<std::string>& fields) {
+    std::map<std::string, std::string> out;
+    for (const ProofLine& line : lines)
+        if (line.at_s >= from_s && line.at_s < to_s)
+            for (const std::string& field : fields)
+                if (std::string text = text_of(line.text, field); !text.empty()) out[field] = text;
+    return out;
+}
+
+Disturbance hung_bus(SimulatedAvr& avr, const std::set<std::string>& fields, double again_s) {
+    Disturbance out{"hung-bus", true, {}};
+    const double from = avr.now_s();
+    const int restarts = avr.restarts();
+    const auto before = last_texts(avr.lines(), from - again_s, from, fields);
+    avr.hang_bus(true);
+    bool lives = avr.run_to(from + hang_s);
+    avr.hang_bus(false);
+    lives = avr.run_to(from + hang_s + again_s) && lives;
+    std::set<std::string> words;
+    const auto fail = [&](const std::string& why) {
+        if (out.held) out.text = why;
+        out.held = false;
+    };
+    double last_s = from, silence_s = 0;
+    for (const ProofLine& line : avr.lines()) {
+        if (line.at_s < from || line.at_s > from + hang_s) continue;
+        silence_s = std::max(silence_s, line.at_s - last_s);
+        last_s = line.at_s;
+        if (line.at_s < from + settle_s) continue;
+        for (const std::string& field : fields) {
+            const std::string text = text_of(line.text, field);
+            if (is_number(text)) fail(fmt::format("while the I²C bus hung, {} was sent as {}.", field, text));
+            if (!text.empty()) words.insert(text);
+        }
+    }
+    silence_s = std::max(silence_s, from + hang_s - last_s);
+    const auto after = last_texts(avr.lines(), from + hang_s, from + hang_s + again_s, fields);
+    if (!lives) fail("when the I²C bus hung the program broke down.");
+    if (avr.restarts() != restarts) fail("when the I²C bus hung the board restarted.");
+    if (silence_s > longest_silence_s)
+        fail(fmt::format("while the I²C bus hung the board was silent for {:.1f} s.", silence_s));
+    if (after != before) fail("after the I²C bus had hung its readings did not come back.");
+    if (!out.held) return out;
+    std::string said;
+    for (const std::string& word : words)
+        said += (said.empty() ? "" : ", ") + word;
+    out.text = fmt::format("The I²C bus hung for {:.0f} s: its readings said “{}”, the others went on, and all came "
+                           "back.",
+                           hang_s, said);
+    return out;
+}
+
+Disturbance reset(SimulatedAvr& avr, double again_s) {
+    Disturbance out{"reset", false, "after a reset the board said nothing."};
+    const std::size_t from = avr.lines().size();
+    const double began = avr.now_s();
+    avr.press_reset();
+    if (!avr.run_to(began + again_s)) out.text = "after a reset the program broke down.";
+    bool said_why = false;
+    for (std::size_t i = from; i < avr.lines().size(); ++i) {
+        const std::string& text = avr.lines()[i].text;
+        if (text.rfind("# board=", 0) == 0) {
+            said_why = text.find(" restart=reset") != std::string::npos;
+            out.text = "after a reset the board did not say why it began.";
+        }
+        if (const std::string sequence = text_of(text, "seq"); said_why && !sequence.empty()) {
+            out.held = sequence == "0";
+            out.text = out.held ? fmt::format("Its reset was pressed: it said so, and measured again after {:.1f} s.",
+                                              avr.lines()[i].at_s - began)
+                                : "after a reset it went on counting its records.";
+            break;
+        }
+    }
+    return out;
+}
+
+} // namespace
+
+std::vector<Disturbance> disturb(SimulatedAvr& avr, const ProofPlan& plan, const Bench& bench) {
+    std::vector<Disturbance> out;
+    std::set<std::string> on_bus;
+    for (const ProofReading& r : plan.readings)
+        if (r.address != 0) on_bus.insert(bench.reading(r.reading)->field());
+    const double again_s = std::max(2.0, 2 * plan.point_s);
+    if (!on_bus.empty()) out.push_back(hung_bus(avr, on_bus, again_s));
+    out.push_back(reset(avr, again_s));
+    return out;
+}
+
+} // namespace cognitum::avr

@@ -1,0 +1,19 @@
+// What happens to a board on a bench besides measuring: its bus hangs, somebody presses its reset button. The program
+// must say so, send no number that was not measured, and go on.
+#pragma once
+
+#include "avr/simulated_avr.h"
+#include "core/program/proof_plan.h"
+
+namespace cognitum::avr {
+
+struct Disturbance {
+    std::string what; ///< "hung-bus", "reset"
+    bool held = false;
+    std::string text; ///< what was seen, for a person
+};
+
+/// Goes on where the proof ended. One for each thing that can happen to this board.
+std::vector<Disturbance> disturb(SimulatedAvr& avr, const ProofPlan& plan, const Bench& bench);
+
+} // namespace cognitum::avr
