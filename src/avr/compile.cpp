@@ -163,8 +163,10 @@ Result<Compiled> compile(const std::string& source, const std::string& folder, c
 }
 
 Result<void> write_hex(const Compiled& program, const std::string& path) {
-    const Ran made = run(fmt::format("avr-objcopy -O ihex -R .eeprom {} {}", in_quotes(program.elf), in_quotes(path)));
-    if (made.code != 0) return failure("The compiled program could not be written.", path, made.said.substr(0, 500));
+    const Ran made =
+        run(fmt::format("avr-objcopy -O ihex -R .eeprom {} {}", in_quotes(program.elf), in_quotes(path)));
+    if (made.code != 0)
+        return failure("The compiled program could not be written.", path, made.said.substr(0, 500));
     return {};
 }
 

@@ -37,7 +37,7 @@ class SimulatedBoard : public QObject {
     void start();
     void stop();
     void setMore(const QStringList& more) { m_more = more; } ///< arguments of the next start
-    void command(const QByteArray& line); ///< on its standard input
+    void command(const QByteArray& line);                    ///< on its standard input
     /// Handed over in its environment, never in its arguments, which anybody can read.
     void setToken(const QString& token);
 

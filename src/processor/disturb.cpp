@@ -75,9 +75,10 @@ Disturbance hung_bus(SimulatedAvr& avr, const std::set<std::string>& fields, dou
     std::string said;
     for (const std::string& word : words)
         said += (said.empty() ? "" : ", ") + word;
-    out.text = fmt::format("The I²C bus hung for {:.0f} s: its readings said “{}”, the others went on, and all came "
-                           "back.",
-                           hang_s, said);
+    out.text =
+        fmt::format("The I²C bus hung for {:.0f} s: its readings said “{}”, the others went on, and all came "
+                    "back.",
+                    hang_s, said);
     return out;
 }
 
@@ -96,9 +97,10 @@ Disturbance reset(SimulatedAvr& avr, double again_s) {
         }
         if (const std::string sequence = text_of(text, "seq"); said_why && !sequence.empty()) {
             out.held = sequence == "0";
-            out.text = out.held ? fmt::format("Its reset was pressed: it said so, and measured again after {:.1f} s.",
-                                              avr.lines()[i].at_s - began)
-                                : "after a reset it went on counting its records.";
+            out.text = out.held
+                           ? fmt::format("Its reset was pressed: it said so, and measured again after {:.1f} s.",
+                                         avr.lines()[i].at_s - began)
+                           : "after a reset it went on counting its records.";
             break;
         }
     }

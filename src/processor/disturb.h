@@ -1,5 +1,5 @@
-// What happens to a board on a bench besides measuring: its bus hangs, somebody presses its reset button. The program
-// must say so, send no number that was not measured, and go on.
+// What happens to a board on a bench besides measuring: its bus hangs, somebody presses its reset button. The
+// program must say so, send no number that was not measured, and go on.
 #pragma once
 
 #include "avr/simulated_avr.h"

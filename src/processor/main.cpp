@@ -1,16 +1,15 @@
 // cognitum-processor: proves the program of an 8-bit board. Compiles it with the real compiler, runs it in an
 // instruction-level simulator with voltages, pulses and parts at its pins, and compares what its lines say with
 // what was given. A process of its own, so that no program can hang or harm the one that asks.
+#include "avr/compile.h"
+#include "avr/planned_bench.h"
+#include "avr/simulated_avr.h"
+#include "avr/workplace.h"
 #include "core/base/json_reader.h"
 #include "core/program/parts_at_pins.h"
 #include "core/program/program.h"
 #include "core/program/proof_json.h"
-#include "avr/compile.h"
-#include "avr/simulated_avr.h"
-#include "avr/workplace.h"
-#include "store/bench_file.h"
 #include "processor/disturb.h"
-#include "store/data_files.h"
 
 #include <CLI/CLI.hpp>
 #include <algorithm>
@@ -41,16 +40,11 @@ int complain(const Error& error, int code) {
     return code;
 }
 
-Result<Bench> load(const std::string& path) {
-    if (path.ends_with(".json")) return load_bench_json(path);
-    COGNITUM_TRY(file, BenchFile::open(path, Access::read));
-    return file.load_plan();
-}
-
 int prove(const Asked& asked) {
-    const auto bench = load(asked.bench);
-    if (!bench) return complain(bench.error(), bad_input);
-    const Catalog catalog = load_catalog().catalog;
+    const auto planned = load_planned(asked.bench);
+    if (!planned) return complain(planned.error(), bad_input);
+    const Bench* const bench = &planned->bench;
+    const Catalog& catalog = planned->catalog;
     const auto plan = plan_proof(*bench, catalog, asked.board, asked.options);
     if (!plan) return complain(plan.error(), answer_is_no);
     const auto written = write_program(*bench, catalog, asked.board, asked.written);
@@ -80,7 +74,8 @@ int prove(const Asked& asked) {
     const std::vector<ProofRow> rows = judge_proof(*plan, *bench, catalog, avr.lines());
     const double longest_loop_s = avr.longest_loop_s();
     const int restarts = avr.restarts();
-    const auto disturbed = lives && asked.program.empty() ? disturb(avr, *plan, *bench) : std::vector<Disturbance>();
+    const auto disturbed =
+        lives && asked.program.empty() ? disturb(avr, *plan, *bench) : std::vector<Disturbance>();
     const bool holds = lives && restarts == 0 && all_hold(rows) &&
                        std::all_of(disturbed.begin(), disturbed.end(), [](const auto& d) { return d.held; });
     Json happened = Json::array();
@@ -139,7 +134,8 @@ int run(int argc, char** argv) {
         ->check(CLI::Range(1, 64));
     app.add_flag("--constants", asked.written.constants, "the program says values by the plan’s constants as well");
     app.add_flag("--lines", asked.lines, "what the board sent, on standard error; with --json in it");
-    app.add_option("--point-s", asked.options.point_s, "a point lasts so long at least")->check(CLI::Range(0.0, 20.0));
+    app.add_option("--point-s", asked.options.point_s, "a point lasts so long at least")
+        ->check(CLI::Range(0.0, 20.0));
     app.add_flag("--json", asked.json, "one JSON object on standard output");
     CLI11_PARSE(app, argc, argv);
     bound_this_process();

@@ -78,12 +78,19 @@ Json path_json(const ReadPath& p) {
     for (const PrintsAt& at : p.prints_at)
         prints.push_back({{"true", number(at.truth)}, {"raw", number(at.raw)}, {"prints", at.printed}});
     const Json chain = p.path ? chain_json(*p.path) : Json();
-    return {{"reading", p.reading}, {"pin", p.pin},
-            {"file", p.file},       {"line", p.line},
-            {"label", p.label},     {"column", p.column},
-            {"columns", p.columns}, {"interval_s", number(p.interval_s)}, {"sends", sent_as_name(p.sent_as)},
-            {"unit", p.unit},       {"stages", chain.is_object() ? chain["stages"] : Json::array()},
-            {"chain", chain},       {"steps", steps},
+    return {{"reading", p.reading},
+            {"pin", p.pin},
+            {"file", p.file},
+            {"line", p.line},
+            {"label", p.label},
+            {"column", p.column},
+            {"columns", p.columns},
+            {"interval_s", number(p.interval_s)},
+            {"sends", sent_as_name(p.sent_as)},
+            {"unit", p.unit},
+            {"stages", chain.is_object() ? chain["stages"] : Json::array()},
+            {"chain", chain},
+            {"steps", steps},
             {"prints_at", prints}};
 }
 

@@ -22,8 +22,9 @@ bool save(const QString& path, const std::string& text) {
 ProgramLoader::ProgramLoader(QObject* parent) : QObject(parent) {
     connect(&m_compiler, &BesideProcess::ended, this, [this](const BesideProcess::End& compiled) {
         if (compiled.code == 0) return load();
-        end(false, compiled.code == -1 ? tr("cognitum-processor could not be started: build it beside this program.")
-                                       : compiled.complaint);
+        end(false, compiled.code == -1
+                       ? tr("cognitum-processor could not be started: build it beside this program.")
+                       : compiled.complaint);
     });
 }
 
@@ -51,9 +52,10 @@ void ProgramLoader::start(const Bench& bench, const Job& job) {
     m_folder = QFileInfo(m_compiler.path(QString::fromStdString(job.program.files.front().name))).path();
     if (!job.command.contains(QLatin1String("{hex}"))) return load();
     m_compiler.start(QStringLiteral("cognitum-processor"),
-                     {plan, QStringLiteral("--board"), QString::fromStdString(job.board), QStringLiteral("--program"),
-                      m_compiler.path(QString::fromStdString(job.program.files.front().name)), QStringLiteral("--hex"),
-                      QDir(m_folder).filePath(QStringLiteral("program.hex"))});
+                     {plan, QStringLiteral("--board"), QString::fromStdString(job.board),
+                      QStringLiteral("--program"),
+                      m_compiler.path(QString::fromStdString(job.program.files.front().name)),
+                      QStringLiteral("--hex"), QDir(m_folder).filePath(QStringLiteral("program.hex"))});
 }
 
 void ProgramLoader::load() {
@@ -67,7 +69,8 @@ void ProgramLoader::load() {
     m_loader = new QProcess(this);
     m_loader->setProcessChannelMode(QProcess::MergedChannels);
     connect(m_loader, &QProcess::errorOccurred, this, [this, name = words.front()](QProcess::ProcessError error) {
-        if (error == QProcess::FailedToStart) end(false, tr("There is no program “%1” on this computer.").arg(name));
+        if (error == QProcess::FailedToStart)
+            end(false, tr("There is no program “%1” on this computer.").arg(name));
     });
     connect(m_loader, &QProcess::finished, this, [this](int code, QProcess::ExitStatus how) {
         const QString said = QString::fromUtf8(m_loader->readAll()).trimmed().section(QLatin1Char('\n'), -1);

@@ -1,5 +1,6 @@
-// Puts a board's program onto it with a loader of this computer. Which one is a person's own command line: words with
-// {port}, {hex} (the compiled program), {source} (its text) and {folder}. No shell reads it. In the interface's thread.
+// Puts a board's program onto it with a loader of this computer. Which one is a person's own command line: words
+// with {port}, {hex} (the compiled program), {source} (its text) and {folder}. No shell reads it. In the
+// interface's thread.
 #pragma once
 
 #include "core/program/program.h"

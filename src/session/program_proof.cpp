@@ -111,7 +111,8 @@ void ProgramProof::startOwn(const Bench& bench, const std::string& board, const 
     }
     if (!kept) {
         ProofReport out;
-        out.trouble = tr("The program could not be handed over: look at the space in the folder for temporary files.");
+        out.trouble =
+            tr("The program could not be handed over: look at the space in the folder for temporary files.");
         emit finished(out);
         return;
     }

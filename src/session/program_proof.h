@@ -34,7 +34,7 @@ struct ProofReport {
     /// Of a maker's own program: what it sent of each reading at the points at which it was read.
     std::map<std::string, std::vector<QString>> sent_of;
     QString stopped; ///< why an evaluated one went no further
-    QString trouble;        ///< it could not be run: why, and what to do; empty: it was
+    QString trouble; ///< it could not be run: why, and what to do; empty: it was
 };
 
 class ProgramProof : public QObject {

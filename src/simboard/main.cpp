@@ -4,9 +4,9 @@
 #include "simboard/processor_board.h"
 #include "simboard/transport.h"
 
+#include "avr/planned_bench.h"
 #include "core/base/json_reader.h"
 #include "core/bench/bench.h"
-#include "store/data_files.h"
 
 #include <CLI/CLI.hpp>
 #include <cerrno>
@@ -192,8 +192,8 @@ int make_bench(const Options& options, std::vector<Running>& out) {
 
 /// The board of a plan with the program that is written from it.
 Result<std::unique_ptr<Board>> make_processor_board(const Options& options) {
-    COGNITUM_TRY(bench, load_bench_json(options.program));
-    return ProcessorBoard::make(bench, load_catalog().catalog, options.plan_board, options.settings,
+    COGNITUM_TRY(planned, avr::load_planned(options.program));
+    return ProcessorBoard::make(planned.bench, planned.catalog, options.plan_board, options.settings,
                                 SimulatedClock(1).now());
 }
 
@@ -233,8 +233,9 @@ int main(int argc, char** argv) {
     app.add_option("--board", options.board,
                    "gauge (serial), shed (MQTT), pump-house (HTTP) or beacon-log (a file)");
     app.add_option("--bench", options.bench, "all boards of a bench in its JSON form");
-    app.add_option("--program", options.program,
-                   "a bench in its JSON form: the board runs the program written from it, in a simulated processor");
+    app.add_option(
+        "--program", options.program,
+        "a bench in its JSON form: the board runs the program written from it, in a simulated processor");
     app.add_option("--plan-board", options.plan_board, "id of the board in it")->needs("--program");
     app.add_option("--seed", options.settings.seed, "of everything random");
     app.add_option("--interval", options.settings.interval_ms, "milliseconds between lines of the gauge board")

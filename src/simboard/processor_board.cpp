@@ -1,10 +1,10 @@
 #include "simboard/processor_board.h"
 
+#include "avr/compile.h"
+#include "avr/workplace.h"
 #include "core/plan/path.h"
 #include "core/program/program.h"
 #include "demo/world.h"
-#include "avr/compile.h"
-#include "avr/workplace.h"
 
 #include <algorithm>
 #include <cmath>
@@ -16,9 +16,9 @@ namespace cognitum::demo {
 
 namespace {
 
-constexpr TimeUs slice_us = 4'000;            ///< how often a wave's pin gets another voltage
+constexpr TimeUs slice_us = 4'000; ///< how often a wave's pin gets another voltage
 constexpr TimeUs between_measurements = 100'000;
-constexpr double swing_s = 300;               ///< period of what the world does not have
+constexpr double swing_s = 300; ///< period of what the world does not have
 constexpr double slowest_tips_per_s = 20;
 constexpr std::uint64_t luck_stream = 71;
 
@@ -64,9 +64,8 @@ ProcessorBoard::ProcessorBoard(const Bench& bench, const Catalog& catalog, Proof
       m_now(now),
       m_seed(settings.seed) {
     measure(now);
-    if (settings.interval_ms > 0) m_avr.at(1, [this, ms = settings.interval_ms] {
-            m_avr.type(fmt::format("interval {}\n", ms));
-        });
+    if (settings.interval_ms > 0)
+        m_avr.at(1, [this, ms = settings.interval_ms] { m_avr.type(fmt::format("interval {}\n", ms)); });
 }
 
 std::vector<Sent> ProcessorBoard::start(TimeUs) {

@@ -1,14 +1,14 @@
 // A simulated board that runs the program written from its plan, as machine code in an instruction-level simulator.
-// Its parts are those of the plan, and measure the invented world of Whelk Point; a reading that the world does not have
-// swings slowly through the range that is expected of it.
+// Its parts are those of the plan, and measure the invented world of Whelk Point; a reading that the world does not
+// have swings slowly through the range that is expected of it.
 #pragma once
 
+#include "avr/simulated_avr.h"
 #include "core/base/error.h"
 #include "core/bench/bench.h"
 #include "core/catalog/cards.h"
 #include "core/program/parts_at_pins.h"
 #include "demo/gauge_board.h"
-#include "avr/simulated_avr.h"
 
 namespace cognitum::demo {
 
@@ -17,8 +17,8 @@ class ProcessorBoard : public Board {
     /// Compiles the program. Error: it cannot be written, compiled, or nothing of it simulated.
     static Result<std::unique_ptr<Board>> make(const Bench& bench, const Catalog& catalog, const std::string& board,
                                                const BoardSettings& settings, TimeUs now);
-    ProcessorBoard(const Bench& bench, const Catalog& catalog, ProofPlan plan, const std::string& elf, double supply_V,
-                   const BoardSettings& settings, TimeUs now);
+    ProcessorBoard(const Bench& bench, const Catalog& catalog, ProofPlan plan, const std::string& elf,
+                   double supply_V, const BoardSettings& settings, TimeUs now);
 
     std::vector<Sent> start(TimeUs now) override;
     std::vector<Sent> step(TimeUs now) override;

@@ -403,7 +403,9 @@ class TestFormats : public QObject {
     void whatWasSentLate() {
         Stream stream;
         const TimeUs arrival = 1795617060LL * second_us;
-        const auto at = [&](const char* message, TimeUs then) { return stream.feed_message(message, "", then)[0].time; };
+        const auto at = [&](const char* message, TimeUs then) {
+            return stream.feed_message(message, "", then)[0].time;
+        };
         QCOMPARE(at("seq=0 ms=1000 ec=1", arrival), arrival);
         const TimeUs back = arrival + minute_us;
         QCOMPARE(at("seq=1 ms=11000 ec=2 late_ms=50000", back), arrival + 10 * second_us);

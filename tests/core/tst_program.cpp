@@ -90,7 +90,7 @@ class TestProgram : public QObject {
         QVERIFY(why_left_out(bench).find("cannot be a name") != std::string::npos);
         bench = one_part("echo-ranger-open", {{"echo", "7"}});
         QVERIFY(why_left_out(bench).find("trigger") != std::string::npos);
-        bench = one_part("co2-infrared-i2c", {{"SDA", "A4"}, {"SCL", "A5"}});
+        bench = one_part("light-pulse-ranger-long", {{"SDA", "A4"}, {"SCL", "A5"}});
         QVERIFY2(why_left_out(bench).find("does not know the bytes") != std::string::npos,
                  why_left_out(bench).c_str());
         // Another quantity than the part gives: its path begins with something else.
@@ -125,21 +125,31 @@ class TestProgram : public QObject {
         QCOMPARE(shed.files.size(), std::size_t(2));
         QVERIFY(!shed.files[0].yours && shed.files[1].yours && shed.files[1].name == "shed/secrets.h");
         const QString text = QString::fromStdString(shed.files[0].text);
-        for (const char* has :
-             {"TOPIC[] = \"shed/records\"", "STATUS[] = \"shed/status\"", "COMMANDS[] = \"shed/command\"",
-              "outbox.print", "#include \"secrets.h\""})
+        for (const char* has : {"TOPIC[] = \"shed/records\"", "STATUS[] = \"shed/status\"",
+                                "COMMANDS[] = \"shed/command\"", "outbox.print", "#include \"secrets.h\""})
             QVERIFY2(text.contains(has), has);
         QVERIFY(!text.contains("Serial.print") && !text.contains('$'));
-        QVERIFY(shed.files[1].text.find("BROKER[] = \"\"") != std::string::npos); // localhost is no place for a board
+        QVERIFY(shed.files[1].text.find("BROKER[] = \"\"") !=
+                std::string::npos); // localhost is no place for a board
         const auto topic = [&](const char* filter) {
             bench.board("shed")->link.mqtt.topics = filter;
-            const QString written = QString::fromStdString(write_program(bench, test::catalog(), "shed")->files[0].text);
+            const QString written =
+                QString::fromStdString(write_program(bench, test::catalog(), "shed")->files[0].text);
             return written.section("TOPIC[] = \"", 1).section('"', 0, 0).toStdString();
         };
         QCOMPARE(topic("#"), std::string("shed/records"));
         QCOMPARE(topic("a/+/b other/#"), std::string("a/shed/b"));
         QCOMPARE(topic("pool"), std::string("pool"));
-        QCOMPARE(topic("x\";evil();//#"), std::string("xevil//records")); // a stranger's bench
+        QCOMPARE(topic("k\u00fcche/#"), std::string("k\u00fcche/records"));
+        for (const std::string& bad : {std::string("x\";evil();//#"), std::string("x\\"), std::string("x\ny"),
+                                       std::string("x?"
+                                                   "?/y"),
+                                       std::string("$topic$"), std::string(200, 'x')}) {
+            bench.board("shed")->link.mqtt.topics = bad; // a stranger's bench
+            VALUE_OF(by_cable, write_program(bench, test::catalog(), "shed"));
+            QVERIFY2(by_cable.files.size() == 1 && by_cable.notes[0].text.find("topics") != std::string::npos,
+                     bad.c_str());
+        }
         const std::string before = program_fingerprint(bench, test::catalog(), *bench.board("shed"));
         bench.board("shed")->link.mqtt.topics = "elsewhere/#";
         QVERIFY(program_fingerprint(bench, test::catalog(), *bench.board("shed")) != before);

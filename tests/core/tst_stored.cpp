@@ -29,7 +29,11 @@ class TestStored : public QObject {
         holds_for(MqttPlan{});
         holds_for(HttpPlan{8765, false, "ab"});
         holds_for(FilePlan{});
-        holds_for(LinkPlan{}, {"frame", "format"});
+        holds_for(LinkPlan{}, {"frame", "format", "processor"}); // no simulated board
+        LinkPlan simulated;
+        simulated.kind = LinkKind::simulated;
+        simulated.processor = true;
+        holds_for(simulated, {"frame", "format", "kind"});
         holds_for(CommandButton{"a", "b"});
     }
     void boardsAndWiringComeBack() {

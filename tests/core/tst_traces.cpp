@@ -1,5 +1,6 @@
 // A number of a board's program: its type's arithmetic, and the way that it came.
 #include "core/program/read/evaluator.h"
+#include "core/program/read/sent_number.h"
 #include "support/support.h"
 
 #include <cmath>
@@ -48,6 +49,27 @@ class TestTraces : public QObject {
     Q_OBJECT
 
   private slots:
+    /// A number in the lines of a program that runs, by the words before it or by its place.
+    void numbersInLines() {
+        ReadPath labelled;
+        labelled.label = "T=";
+        QCOMPARE(sent_number("seq=1 T=-20.5 H=40", labelled), std::string("-20.5"));
+        QCOMPARE(sent_number("seq=1 T= 7", labelled), std::string("7"));
+        QCOMPARE(sent_number("seq=1 T=lost", labelled), std::string());
+        QCOMPARE(sent_number("seq=1 H=40", labelled), std::string());
+        ReadPath third;
+        third.label = ",";
+        third.column = 2;
+        third.columns = 3;
+        QCOMPARE(sent_number("1,1000,139", third), std::string("139"));
+        QCOMPARE(sent_number("1, 1000,\t139\r", third), std::string("139"));
+        QCOMPARE(sent_number("1,1000", third), std::string()); // a line of something else
+        QCOMPARE(sent_number("1,1000,open", third), std::string());
+        QCOMPARE(sent_number("", third), std::string());
+        const std::vector<ProofLine> lines = {{0.1, "T=1"}, {0.7, "T=2"}, {0.9, "T=3"}, {1.0, "T=4"}};
+        QCOMPARE(last_sent(lines, labelled, 0, 1), std::string("3"));
+        QCOMPARE(last_sent(lines, labelled, 1, 2), std::string()); // what came at its start is of before
+    }
     /// Two's complement at every width, against arithmetic modulo 2^bits.
     void wraps() {
         std::uint64_t seed = 7;

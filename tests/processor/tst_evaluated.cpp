@@ -88,6 +88,19 @@ class TestEvaluated : public QObject {
                                                          "int x = i(5); Serial.print(x++); Serial.print(' '); "
                                                          "Serial.print(x--); Serial.print(' '); Serial.print(--x);",
                                                      };
+        QTest::newRow("a pointer that walks through a text")
+            << known_late +
+                   "byte letters(const char* t) { byte n = 0; while (*t) { ++n; t++; } return n; }\nconst char "
+                   "KEPT[] = \"kept\";\n"
+            << QStringList{
+                   "Serial.print(letters(\"MQTT\"));",
+                   "Serial.print(letters(\"\"));",
+                   "Serial.print(letters(KEPT));",
+                   "Serial.print(letters(KEPT + i(2)));",
+                   "const char* t = \"abc\"; t += i(1); Serial.print(t); Serial.print(*t); Serial.print(*++t);",
+                   "const char* t = \"abc\"; Serial.print(*t++); Serial.print(t[1]); Serial.print(*(t + 1));",
+                   "unsigned sum = 0; for (const char* t = \"on\"; *t; ++t) sum += *t; Serial.print(sum);",
+               };
         QTest::newRow("bits") << known_late
                               << QStringList{
                                      "Serial.print(i(0x0F) << 4);",

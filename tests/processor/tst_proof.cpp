@@ -87,7 +87,8 @@ class TestProof : public QObject {
         QVERIFY2(run.code == 0, what_failed(run));
         QCOMPARE(run.json()["readings"].size(), std::size_t(2));
     }
-    /// The bus hangs for four seconds: words instead of numbers, and all comes back. Without the time-out it does not.
+    /// The bus hangs for four seconds: words instead of numbers, and all comes back. Without the time-out it does
+    /// not.
     void aBusThatHangs() {
         Bench bench = test::small_bench();
         bench.readings[0].wiring.set_pin("A0");
@@ -201,7 +202,8 @@ class TestProof : public QObject {
             room.readings[0].quantity.high = 2000;
             room.readings[0].path = build_path(place(room, test::catalog(), room.readings[0]));
             const QString file = scratch.write("room.json", QByteArray::fromStdString(json_dump(bench_json(room))));
-            return test::beside("cognitum-reader", {"--prove", "--bench", file, "--board", "gauge", "--points", "3", "--json"});
+            return test::beside("cognitum-reader",
+                                {"--prove", "--bench", file, "--board", "gauge", "--points", "3", "--json"});
         }();
         QVERIFY2(gas.code == 0, what_failed(gas) + gas.out);
     }

@@ -111,7 +111,8 @@ class TestReadProgram : public QObject {
         const QStringList gauge = {"hut-air", "pulse", "rain", "rock", "stove-flue"};
         QTest::newRow("gauge") << "gauge" << false << gauge;
         QTest::newRow("gauge, values too") << "gauge" << true << gauge;
-        QTest::newRow("shed") << "shed" << false << QStringList{"conductivity", "jetty", "pool-water", "tide-pool"};
+        QTest::newRow("shed") << "shed" << false
+                              << QStringList{"air-pressure", "conductivity", "jetty", "pool-water", "tide-pool"};
         QTest::newRow("pump house") << "pump-house" << false << QStringList{"bed-1", "daylight"};
     }
     void thePlansOwn() {
@@ -122,7 +123,12 @@ class TestReadProgram : public QObject {
         QVERIFY(bench);
         const auto written = write_program(*bench, test::catalog(), board.toStdString(), {1, constants});
         QVERIFY(written);
-        const test::Run run = read_text(QByteArray::fromStdString(written->files.front().text), qPrintable(board));
+        test::Scratch scratch;
+        QStringList files;
+        for (const ProgramFile& file : written->files)
+            files << scratch.write(qPrintable(QString::fromStdString(file.name).section('/', -1)),
+                                   QByteArray::fromStdString(file.text));
+        const test::Run run = read(files, board);
         QCOMPARE(said(run), "nothing");
         const Json json = run.json();
         std::set<QString> seen;
@@ -146,7 +152,8 @@ class TestReadProgram : public QObject {
     void evaluatedProofs() {
         QFETCH(QString, board);
         QFETCH(std::size_t, readings);
-        const test::Run right = test::beside("cognitum-reader", {"--prove", "--json", "--bench", demo, "--board", board});
+        const test::Run right =
+            test::beside("cognitum-reader", {"--prove", "--json", "--bench", demo, "--board", board});
         const Json json = right.json();
         QVERIFY2(json.is_object(), right.err.constData());
         QVERIFY2(json["holds"] == true, right.out.constData());
@@ -167,6 +174,45 @@ class TestReadProgram : public QObject {
         QCOMPARE(test::beside("cognitum-reader", arguments).code, 1);
     }
 
+    /// A weak source behind another input: the first conversion is not its own yet. Twice, averaged or alone it is.
+    void theFirstConversion_data() {
+        QTest::addColumn<QByteArray>("second");
+        QTest::addColumn<bool>("found");
+        QTest::newRow("once") << QByteArray("int b = analogRead(A1);") << true;
+        QTest::newRow("the second is used") << QByteArray("analogRead(A1); int b = analogRead(A1);") << false;
+        QTest::newRow("in one expression") << QByteArray("int b = (analogRead(A1), analogRead(A1));") << false;
+        QTest::newRow("averaged") << QByteArray(
+                                         "long b = 0; for (byte i = 0; i < 8; ++i) b += analogRead(A1); b /= 8;")
+                                  << false;
+        QTest::newRow("with a wait, which does not help")
+            << QByteArray("delay(10); int b = analogRead(A1);") << true;
+    }
+    void theFirstConversion() {
+        QFETCH(QByteArray, second);
+        QFETCH(bool, found);
+        Bench bench = test::small_bench();
+        bench.boards[0].link.kind = LinkKind::serial;
+        bench.readings[0].wiring.set_pin("A0");
+        bench.readings[0].path = build_path(place(bench, test::catalog(), bench.readings[0]));
+        bench.readings.push_back(bench.readings[0]);
+        bench.readings[1].id = bench.readings[1].name = "weak";
+        bench.readings[1].wiring.set_pin("A1");
+        bench.readings[1].wiring.pins.front().divider = {27000, 47000}; // 17 kOhm
+        bench.readings[1].path = build_path(place(bench, test::catalog(), bench.readings[1]));
+        test::Scratch scratch;
+        const QString plan = scratch.write("bench.json", QByteArray::fromStdString(json_dump(bench_json(bench))));
+        const QString program = scratch.write(
+            "two.ino",
+            "void setup() { Serial.begin(115200); }\nvoid loop() {\n    int a = analogRead(A0);\n    " + second +
+                "\n    Serial.print(\"air=\");\n    Serial.print(a);\n    Serial.print(\" weak=\");\n    "
+                "Serial.println(b);\n    delay(1000);\n}\n");
+        const test::Run run = test::cli({"read-program", "--json", "--bench", plan, "--board", "gauge", program});
+        const Json f = first(run, "first-conversion-used");
+        QVERIFY2(f.is_object() == found, run.out);
+        if (!found) return;
+        QCOMPARE(f["line"].get<int>(), 4);
+        QVERIFY(f["mended"].get<std::string>().find("(analogRead(A1), analogRead(A1))") != std::string::npos);
+    }
     /// "0.3223 is 3.3 V / 1 024 · 100": where it comes from, and what it must be here.
     void aFactorTakenApart() {
         const test::Run run = read({programs.filePath("copied_factor.ino")});

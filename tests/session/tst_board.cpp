@@ -120,7 +120,7 @@ class TestBoard : public QObject {
                 program_fingerprint(session.bench(), session.catalog(), *session.bench().board("gauge")));
         };
         QTRY_COMPARE_WITH_TIMEOUT(board().program, fingerprint(), 90000); // its core is compiled once
-        QCOMPARE(board().restart, QStringLiteral("power"));
+        QVERIFY2(board().restart == "power" || board().restart == "reset", qPrintable(board().restart));
         QTRY_VERIFY_WITH_TIMEOUT(session.worker().live().readings.contains("hut-air"), 15000);
         QTRY_VERIFY(air(session).value.ok());
         CLOSE(air(session).value.number, demo::air_temperature(20261, session.now()), 1.5);
@@ -142,8 +142,8 @@ class TestBoard : public QObject {
         session.worker().setPlugged("gauge", true);
         QTRY_COMPARE_WITH_TIMEOUT(board().program, fingerprint(), 30000);
         QTRY_VERIFY_WITH_TIMEOUT(session.worker().live().readings.at("rock").value.ok(), 20000);
-        CLOSE(session.worker().live().readings.at("rock").value.number, demo::rock_temperature(20261, session.now()),
-              2.0);
+        CLOSE(session.worker().live().readings.at("rock").value.number,
+              demo::rock_temperature(20261, session.now()), 2.0);
     }
 };
 

@@ -212,9 +212,10 @@ class TestProgramTab : public QObject {
         QVERIFY2(w.text("readRan").contains("KB of flash"), qPrintable(w.text("readRan")));
         QCOMPARE(w.text("ran-hut-air"), QStringLiteral("● its machine code sends the same"));
         // Half a program: the compiler says why it does not run.
-        w.find<QPlainTextEdit>("readText")->setPlainText("#include <Nothing.h>\nvoid setup() {\n    Serial.begin(115200);"
-                                                         "\n}\nvoid loop() {\n    Serial.println(analogRead(A2));\n"
-                                                         "    delay(1000);\n}\n");
+        w.find<QPlainTextEdit>("readText")
+            ->setPlainText("#include <Nothing.h>\nvoid setup() {\n    Serial.begin(115200);"
+                           "\n}\nvoid loop() {\n    Serial.println(analogRead(A2));\n"
+                           "    delay(1000);\n}\n");
         w.click("readAgain");
         w.readAnswer();
         if (!w.find<QPushButton>("readRun")->isVisible()) return; // the reader has said so already
@@ -222,7 +223,8 @@ class TestProgramTab : public QObject {
         QTRY_VERIFY_WITH_TIMEOUT(w.find<QPushButton>("readRun")->isEnabled(), 60000);
         QVERIFY2(w.text("readRan").contains("Nothing.h"), qPrintable(w.text("readRan")));
     }
-    /// A board gets its program by a loader of this computer, which a person names; then Raw waits for its first line.
+    /// A board gets its program by a loader of this computer, which a person names; then Raw waits for its first
+    /// line.
     void loaded() {
         Programming w;
         const QString kept = w.clocked.folder.filePath("loaded.txt");

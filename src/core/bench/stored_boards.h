@@ -87,8 +87,7 @@ struct Description<LinkPlan> {
             "baud", [](const LinkPlan& l) { return l.baud >= 50 && l.baud <= 4'000'000; },
             "the speed must be from 50 to 4 000 000 Bd.");
         f.rule(
-            "processor",
-            [](const LinkPlan& l) { return !l.processor || l.kind == LinkKind::simulated; },
+            "processor", [](const LinkPlan& l) { return !l.processor || l.kind == LinkKind::simulated; },
             "only a simulated board has a simulated processor.");
         f.rule(
             "frame", [](const LinkPlan& l) { return is_frame(l.frame); },

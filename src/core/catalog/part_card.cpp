@@ -261,9 +261,10 @@ PartCard::~PartCard() = default;
 
 const std::vector<std::string>& part_drivers() {
     static const std::vector<std::string> all = {
-        "one-wire-thermometer", "single-wire-fine",    "single-wire-coarse", "light-i2c",
-        "thermometer-i2c",      "humidity-i2c",        "thermocouple-spi",   "load-cell",
-        "converter-16bit-i2c",  "converter-12bit-i2c", "converter-10bit-spi", "air-pressure-i2c", "carbon-dioxide-i2c", "infrared-i2c", "thermocouple-i2c", "platinum-spi"};
+        "one-wire-thermometer", "single-wire-fine",    "single-wire-coarse",  "light-i2c",
+        "thermometer-i2c",      "humidity-i2c",        "thermocouple-spi",    "load-cell",
+        "converter-16bit-i2c",  "converter-12bit-i2c", "converter-10bit-spi", "air-pressure-i2c",
+        "carbon-dioxide-i2c",   "infrared-i2c",        "thermocouple-i2c",    "platinum-spi"};
     return all;
 }
 

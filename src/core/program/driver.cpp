@@ -3,6 +3,7 @@
 #include "core/units/quantity_kind.h"
 
 #include <algorithm>
+#include <fmt/format.h>
 
 namespace cognitum::program {
 
@@ -45,6 +46,14 @@ std::string code_name(std::string_view id) {
         out += plain ? c : '_';
     }
     return out;
+}
+
+std::string wired(const Placed& p, std::string_view where) {
+    return fmt::format("{}: {}, {}.", p.reading->name, p.part->name, where);
+}
+
+std::string address_of(const Placed& p) {
+    return fmt::format("0x{:02X}", bus_address(p.reading->wiring.address, *p.part));
 }
 
 std::string pin_code(const BoardCard& board, std::string_view label) {

@@ -73,6 +73,10 @@ const HelpText& help_text(Help help);
 /// Readings whose part is on this board and whose numbers come from it, in the plan's order.
 std::vector<const Reading*> readings_of(const Bench& bench, const BoardUse& board);
 
+/// For a comment: which reading by which part, and where it is.
+std::string wired(const Placed& placed, std::string_view where);
+/// Address of its part on I²C, in code.
+std::string address_of(const Placed& placed);
 /// Number of a pin in code: its port, or its label; "" : no such pin.
 std::string pin_code(const Placed& placed, std::string_view leg);
 std::string pin_code(const BoardCard& board, std::string_view label);

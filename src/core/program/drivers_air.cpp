@@ -1,5 +1,5 @@
-// Parts that measure air and what is in it, and thermometers with arithmetic of their own: their bytes and formulas are
-// those of their data sheets; the platinum curve is that of IEC 60751.
+// Parts that measure air and what is in it, and thermometers with arithmetic of their own: their bytes and formulas
+// are those of their data sheets; the platinum curve is that of IEC 60751.
 #include "core/program/driver.h"
 
 #include <algorithm>
@@ -10,16 +10,9 @@ namespace cognitum::program {
 
 namespace {
 
-std::string wired(const Placed& p, std::string_view on) {
-    return fmt::format("{}: {}, {}.", p.reading->name, p.part->name, on);
-}
-
-std::string address_of(const Placed& p) {
-    return fmt::format("0x{:02X}", bus_address(p.reading->wiring.address, *p.part));
-}
-
 /// CRC-8 with polynomial 0x31 that begins with 0xFF, over two bytes; of several parts.
-const std::pair<std::string, std::string> crc_of_two = {"crc 0x31", R"(// CRC-8, polynomial 0x31, begins with 0xFF, over two bytes.
+const std::pair<std::string, std::string> crc_of_two = {
+    "crc 0x31", R"(// CRC-8, polynomial 0x31, begins with 0xFF, over two bytes.
 byte crc_of_two(const byte* two) {
     byte crc = 0xFF;
     for (byte i = 0; i < 2; ++i) {
@@ -31,7 +24,8 @@ byte crc_of_two(const byte* two) {
 }
 )"};
 
-const char* const air_part = R"(// Air pressure at $address$: what it measured, by the constants that each part carries and the formulas of its data sheet.
+const char* const air_part =
+    R"(// Air pressure at $address$: what it measured, by the constants that each part carries and the formulas of its data sheet.
 struct AirPart_$address$ {
     uint16_t t1, p1;
     int16_t t2, t3, p2, p3, p4, p5, p6, p7, p8, p9, h2, h4, h5;
@@ -116,7 +110,9 @@ Driver air_pressure_driver(const Placed& p, const std::string& name) {
     Names names = {{"name", name},
                    {"address", address_of(p)},
                    {"bytes", has_humidity ? "8" : "6"},
-                   {"value", kind == "humidity" ? "percent" : kind == "temperature" ? "degC" : "hPa"}};
+                   {"value", kind == "humidity"      ? "percent"
+                             : kind == "temperature" ? "degC"
+                                                     : "hPa"}};
     names.emplace_back("know_humidity", has_humidity ? fill(know_humidity, names) : std::string());
     names.emplace_back("ask_humidity",
                        has_humidity ? fill("    if (!i2c_write2($address$, 0xF2, 1)) return false;\n", names) : "");
@@ -142,7 +138,11 @@ Driver carbon_dioxide_driver(const Placed& p, const std::string& name) {
     out.unit = humidity ? "%" : temperature ? "degC" : "ppm";
     out.needs = {Help::i2c};
     const Names names = {{"name", name}, {"address", address_of(p)}};
-    out.shared = {crc_of_two, {"carbon dioxide at " + address_of(p), fill(R"(// Three numbers, each with its checksum; they are given once, and kept here for all readings of the part.
+    out.shared = {
+        crc_of_two,
+        {"carbon dioxide at " + address_of(p),
+         fill(
+             R"(// Three numbers, each with its checksum; they are given once, and kept here for all readings of the part.
 struct GasPart_$address$ {
     uint16_t number[3];
     unsigned long read_at; // ms; 0: never
@@ -168,7 +168,7 @@ const char* read_gas_$address$() {
     return millis() - gas_$address$.read_at > 30000UL ? "no-conversion" : 0;
 }
 )",
-                                                                         names)}};
+             names)}};
     out.setup = fill("    i2c_write2($address$, 0x21, 0xB1); // measure again and again\n", names);
     out.send = fill("    const char* const trouble = read_gas_$address$();\n"
                     "    if (trouble)\n"
@@ -238,7 +238,8 @@ Driver platinum_driver(const Placed& p, const std::string& name) {
     out.needs = {Help::spi};
     const Names names = {{"name", name}, {"pin", select}};
     out.setup = fill("    digitalWrite($pin$, HIGH);\n    pinMode($pin$, OUTPUT);\n", names);
-    out.globals = fill(R"(const float REFERENCE_OHM_$name$ = 430; // the resistor on the converter's board, where it is printed
+    out.globals = fill(
+        R"(const float REFERENCE_OHM_$name$ = 430; // the resistor on the converter's board, where it is printed
 byte platinum_$name$(byte address, byte value) {
     SPI.beginTransaction(SPISettings(1000000, MSBFIRST, SPI_MODE1));
     digitalWrite($pin$, LOW);
@@ -249,9 +250,10 @@ byte platinum_$name$(byte address, byte value) {
     return back;
 }
 )",
-                       names);
-    out.setup += fill("    SPI.begin();\n    platinum_$name$(0x80, 0xC3); // four wires, again and again, without 50 Hz\n",
-                      names);
+        names);
+    out.setup +=
+        fill("    SPI.begin();\n    platinum_$name$(0x80, 0xC3); // four wires, again and again, without 50 Hz\n",
+             names);
     out.send = fill(R"(    const byte high = platinum_$name$(0x01, 0);
     const byte low = platinum_$name$(0x02, 0);
     const unsigned ratio = ((unsigned)high << 8 | low) >> 1;

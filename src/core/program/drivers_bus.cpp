@@ -8,10 +8,6 @@ namespace cognitum::program {
 
 namespace {
 
-std::string wired(const Placed& p, std::string_view on) {
-    return fmt::format("{}: {}, {}.", p.reading->name, p.part->name, on);
-}
-
 Driver one_wire(const Placed& p, const std::string& name) {
     const std::string pin = pin_code(*p.board, p.reading->wiring.pin());
     if (pin.empty()) return left_out("it has no pin yet.");
@@ -82,10 +78,6 @@ Driver single_wire(const Placed& p, const std::string& name, bool fine) {
                              : "    else\n        say(((unsigned)(frame[2] & 0x7F) << 8 | frame[3]) / "
                                "10.0 * (frame[2] & 0x80 ? -1 : 1), 1);\n";
     return out;
-}
-
-std::string address_of(const Placed& p) {
-    return fmt::format("0x{:02X}", bus_address(p.reading->wiring.address, *p.part));
 }
 
 Driver light(const Placed& p, const std::string& name) {

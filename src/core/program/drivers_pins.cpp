@@ -187,12 +187,15 @@ Driver pulse_driver(const Placed& p, const std::string& name) {
                             p.reading->wiring.pin(), interrupts ? "by interrupt" : "in each turn of loop()");
     out.globals = fill(R"(volatile unsigned long pulses_$name$ = 0;
 volatile unsigned long edge_$name$ = 0; // us, of the last change of its pin
+volatile bool new_$name$ = false; // there is one that was not sent
 // A pulse counts when the pin was quiet for $bounce$ us before it: the ringing of a contact is none.
 void IRAM_ATTR edge_of_$name$() {
     const unsigned long now = micros();
     const bool quiet = now - edge_$name$ >= $bounce$UL;
     edge_$name$ = now;
-    if (quiet && digitalRead($pin$) == $falling$) ++pulses_$name$;
+    if (!quiet || digitalRead($pin$) != $falling$) return;
+    ++pulses_$name$;
+    new_$name$ = true;
 }
 )",
                        names);
@@ -210,18 +213,16 @@ void IRAM_ATTR edge_of_$name$() {
     }
     // Each tip of a bucket is sent when it comes, in rain at most once a second.
     const bool at_once = p.reading->quantity.kind == "rain";
-    if (at_once) {
-        out.globals += fill("byte told_$name$ = 0; // low byte of what was sent last\n", names);
-        out.every_turn += fill("    if ((byte)pulses_$name$ != told_$name$ && millis() - tasks[TASK_$name$].last >= 1000)\n"
+    if (at_once)
+        out.every_turn += fill("    if (new_$name$ && millis() - tasks[TASK_$name$].last >= 1000)\n"
                                "        tasks[TASK_$name$].now = true;\n",
                                names);
-    }
-    out.send = fill("    noInterrupts(); // four bytes are not read in one go\n"
-                    "    const unsigned long pulses = pulses_$name$;\n"
-                    "    interrupts();\n"
-                    "    say_count(pulses);\n",
-                    names);
-    if (at_once) out.send += fill("    told_$name$ = pulses;\n", names);
+    if (at_once) out.send = fill("    new_$name$ = false;\n", names);
+    out.send += fill("    noInterrupts(); // four bytes are not read in one go\n"
+                     "    const unsigned long pulses = pulses_$name$;\n"
+                     "    interrupts();\n"
+                     "    say_count(pulses);\n",
+                     names);
     return out;
 }
 

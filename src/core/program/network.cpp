@@ -10,15 +10,18 @@ namespace cognitum::program {
 
 namespace {
 
-/// Text between quotes of C++: letters, digits and what stands in names of hosts, topics and paths. The rest is
-/// left out: a bench may come from a stranger.
+/// What may stand between quotes of C++ as it is. A bench may come from a stranger.
+bool is_quotable(std::string_view text) {
+    constexpr std::size_t longest = 128; // a packet of the program has room for it
+    return text.size() <= longest && std::none_of(text.begin(), text.end(), [](char c) {
+               const auto u = static_cast<unsigned char>(c);
+               return u < 0x20 || u == 0x7F || std::string_view("\"\\$?").find(c) != std::string_view::npos;
+           });
+}
+
+/// Nothing where it could not stand there.
 std::string in_quotes(std::string_view text) {
-    std::string out = "\"";
-    for (const char c : text) {
-        const bool plain = (c >= 'a' && c <= 'z') || (c >= 'A' && c <= 'Z') || (c >= '0' && c <= '9');
-        if (plain || std::string_view("_.-/:+ ").find(c) != std::string_view::npos) out += c;
-    }
-    return out + "\"";
+    return is_quotable(text) ? "\"" + std::string(text) + "\"" : "\"\"";
 }
 
 /// Its id as it stands in addresses.
@@ -58,6 +61,10 @@ NetworkPlan network_plan(const BoardUse& use, const BoardCard& card) {
     else if (broker && use.link.mqtt.tls)
         out.refusal =
             "the broker is reached through an encrypted connection, which this program does not speak." + by_cable;
+    else if (broker && !(is_quotable(topic_of(use)) && is_quotable(use.link.mqtt.status_topic) &&
+                         is_quotable(use.link.mqtt.command_topic) && is_quotable(use.link.mqtt.gone_word)))
+        out.refusal =
+            "one of its topics is longer than 128 letters, or has a sign that a program cannot have." + by_cable;
     else
         out.way = broker ? NetworkWay::broker : NetworkWay::post;
     if (out.way == NetworkWay::broker) out.topic = topic_of(use);
@@ -67,7 +74,8 @@ NetworkPlan network_plan(const BoardUse& use, const BoardCard& card) {
 std::string outbox_text(std::size_t longest) {
     constexpr std::size_t memory = 16000, least_line = 256; // the first line of a board is long
     const std::size_t line = std::max(least_line, longest);
-    return fill(network_outbox, {{"line", std::to_string(line)}, {"lines", std::to_string(memory / line)}});
+    const std::size_t lines = std::max<std::size_t>(4, memory / line);
+    return fill(network_outbox, {{"line", std::to_string(line)}, {"lines", std::to_string(lines)}});
 }
 
 std::string sender_text(const NetworkPlan& network, const BoardUse& use) {

@@ -97,7 +97,8 @@ void add_thermometer(PinWorld& world, int address, const double* degC);
 
 /// Air pressure, humidity and temperature on I²C, with constants of its own (those of the data sheet's example).
 void add_air_pressure(PinWorld& world, int address, const double* degC, const double* percent, const double* hPa);
-/// Its formulas in whole numbers: hPa of a raw pressure at a temperature that has this fine number; °C of a raw one.
+/// Its formulas in whole numbers: hPa of a raw pressure at a temperature that has this fine number; °C of a raw
+/// one.
 double air_pressure_hPa(std::int64_t raw, std::int64_t fine);
 double air_degC(std::int64_t raw);
 /// Carbon dioxide, temperature and humidity on I²C, every five seconds after it was told to begin.

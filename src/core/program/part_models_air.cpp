@@ -1,5 +1,6 @@
-// Models of parts that measure air, and of thermometers with arithmetic of their own. They give raw numbers by the whole
-// number formulas of the data sheets, where the programs compute with floating point: neither is made from the other.
+// Models of parts that measure air, and of thermometers with arithmetic of their own. They give raw numbers by the
+// whole number formulas of the data sheets, where the programs compute with floating point: neither is made from
+// the other.
 #include "core/program/part_models.h"
 
 #include <algorithm>
@@ -88,7 +89,8 @@ void add_air_pressure(PinWorld& world, int address, const double* degC, const do
         };
         constexpr unsigned first = 0x88, humidity = 0xE1, measured = 0xF7;
         static constexpr std::int64_t words[] = {t1, t2, t3, p1, p2, p3, p4, p5, p6, p7, p8, p9};
-        if (place >= first && place < first + 24) return half(words[(place - first) / 2], first + (place - first) / 2 * 2);
+        if (place >= first && place < first + 24)
+            return half(words[(place - first) / 2], first + (place - first) / 2 * 2);
         if (place == 0xA1) return static_cast<std::uint8_t>(h1);
         switch (place) {
         case humidity:
@@ -116,7 +118,8 @@ void add_air_pressure(PinWorld& world, int address, const double* degC, const do
     world.on_i2c(std::move(part));
 }
 
-void add_carbon_dioxide(PinWorld& world, int address, const double* ppm, const double* degC, const double* percent) {
+void add_carbon_dioxide(PinWorld& world, int address, const double* ppm, const double* degC,
+                        const double* percent) {
     struct State {
         unsigned command = 0;
         double began_s = -1, read_s = -1;
@@ -157,7 +160,8 @@ void add_infrared(PinWorld& world, int address, const double* degC) {
         if (!written.empty()) *at = written.front();
     };
     part.read = [at, address, degC](std::size_t index) -> std::uint8_t {
-        const auto word = *at == 0x07 ? static_cast<unsigned>(std::lround((*degC + 273.15) / 0.02)) & 0x7FFFU : 0x8000U;
+        const auto word =
+            *at == 0x07 ? static_cast<unsigned>(std::lround((*degC + 273.15) / 0.02)) & 0x7FFFU : 0x8000U;
         const std::uint8_t low = word & 255U, high = static_cast<std::uint8_t>(word >> 8);
         if (index < 2) return index == 0 ? low : high;
         unsigned crc = 0;
@@ -201,7 +205,8 @@ std::uint8_t PlatinumConverter::transfer(std::uint8_t byte) {
     if (!m_on) return 0;
     // IEC 60751, by bisection; the converter's reference is 430 ohm.
     const double t = m_degC;
-    const double ohm = 100 * (1 + 3.9083e-3 * t - 5.775e-7 * t * t - (t < 0 ? 4.183e-12 * (t - 100) * t * t * t : 0));
+    const double ohm =
+        100 * (1 + 3.9083e-3 * t - 5.775e-7 * t * t - (t < 0 ? 4.183e-12 * (t - 100) * t * t * t : 0));
     const auto ratio = static_cast<unsigned>(std::lround(std::clamp(ohm / 430, 0.0, 0.9999) * 32768));
     const unsigned word = ratio << 1 | (m_open ? 1U : 0U);
     return static_cast<std::uint8_t>(at == high_byte ? word >> 8 : at == low_byte ? word : 0);

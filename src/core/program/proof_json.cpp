@@ -13,10 +13,10 @@ Json finite(double value) {
 }
 
 Json result_json(const ProofResult& r) {
-    return {{"from_s", r.point.from_s},      {"to_s", r.point.to_s},
-            {"given", finite(r.point.input)}, {"truth", finite(r.point.truth)}, {"sent", r.sent},
-            {"said", finite(r.said)},         {"off_by", finite(r.off_by)},     {"step", finite(r.step)},
-            {"board_said", r.board_said},     {"doubt", finite(r.doubt)},       {"holds", r.holds}};
+    return {{"from_s", r.point.from_s},       {"to_s", r.point.to_s},   {"given", finite(r.point.input)},
+            {"truth", finite(r.point.truth)}, {"sent", r.sent},         {"said", finite(r.said)},
+            {"off_by", finite(r.off_by)},     {"step", finite(r.step)}, {"board_said", r.board_said},
+            {"doubt", finite(r.doubt)},       {"holds", r.holds}};
 }
 
 } // namespace

@@ -52,8 +52,9 @@ std::string describe(const Placed& p, ProofReading& out) {
         return {};
     }
     static const std::vector<std::string> modelled = {
-        "one-wire-thermometer", "thermocouple-spi", "thermometer-i2c",    "light-i2c",
-        "humidity-i2c",         "single-wire-fine", "single-wire-coarse", "load-cell", "air-pressure-i2c", "carbon-dioxide-i2c", "infrared-i2c", "thermocouple-i2c", "platinum-spi"};
+        "one-wire-thermometer", "thermocouple-spi",   "thermometer-i2c", "light-i2c",        "humidity-i2c",
+        "single-wire-fine",     "single-wire-coarse", "load-cell",       "air-pressure-i2c", "carbon-dioxide-i2c",
+        "infrared-i2c",         "thermocouple-i2c",   "platinum-spi"};
     if (std::find(modelled.begin(), modelled.end(), out.driver) != modelled.end()) {
         out.input = ProofInput::number;
         out.unit = program::driver_for(p, "x", {}).unit;
@@ -252,7 +253,8 @@ Result<ProofPlan> plan_proof(const Bench& bench, const Catalog& catalog, const s
         if (r.wiring.board == board && r.feed() == board && catalog.part(r.sensor.part))
             slowest_s = std::max({slowest_s, program::driver_for(place(bench, catalog, r), "x", {}).wait_ms / 1000,
                                   catalog.part(r.sensor.part)->minimum_interval_s});
-    out.point_s = std::max({shortest_point_s, options.point_s, (slowest_s + 1.5 * interval_ms / 1000.0) / (1 - settled)});
+    out.point_s =
+        std::max({shortest_point_s, options.point_s, (slowest_s + 1.5 * interval_ms / 1000.0) / (1 - settled)});
     out.end_s = start_s + options.points * out.point_s + 0.2;
     for (const ProgramNote& note : written.notes)
         if (note.left_out) out.not_proven.emplace_back(note.reading, note.text);

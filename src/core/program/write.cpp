@@ -139,8 +139,10 @@ class Writer {
             if (!program::is_choosable(*reference))
                 return fmt::format("this program does not know how to choose “{}”.", reference->name);
             if (!m_wave_reference.empty() && m_wave_reference != reference->id)
-                m_out.notes.push_back({"", r.name + " measures against another reference than the wave on this board, "
-                                                    "which pauses for 40 ms each time.", false});
+                m_out.notes.push_back({"",
+                                       r.name + " measures against another reference than the wave on this board, "
+                                                "which pauses for 40 ms each time.",
+                                       false});
             if (std::find(m_references.begin(), m_references.end(), reference->id) == m_references.end())
                 m_references.push_back(reference->id);
         }

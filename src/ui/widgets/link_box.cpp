@@ -126,7 +126,7 @@ void LinkBox::showPlan(const LinkPlan& plan) {
                             : plan.kind == LinkKind::http ? http_page
                             : plan.kind == LinkKind::file ? file_page
                                                           : serial_page);
-    m_port->setEditText(plan.runs_the_program()              ? simulated_processor()
+    m_port->setEditText(plan.runs_the_program()            ? simulated_processor()
                         : plan.kind == LinkKind::simulated ? tr("simulated board")
                                                            : from_std(plan.port));
     const int index = m_speed->findData(plan.find_speed ? 0 : plan.baud);

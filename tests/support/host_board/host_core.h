@@ -1,5 +1,6 @@
-// The usual core interface of small boards on this computer, as far as written programs need it: a clock that may run
-// faster, an analog input that counts its milliseconds, buses on which nobody is, and a network that is this computer's.
+// The usual core interface of small boards on this computer, as far as written programs need it: a clock that may
+// run faster, an analog input that counts its milliseconds, buses on which nobody is, and a network that is this
+// computer's.
 #pragma once
 
 #include <cmath>
@@ -38,7 +39,9 @@ class Print {
     virtual ~Print() = default;
     virtual std::size_t write(std::uint8_t byte) = 0;
     virtual std::size_t write(const std::uint8_t* bytes, std::size_t n);
-    std::size_t print(const char* text) { return write(reinterpret_cast<const std::uint8_t*>(text), std::strlen(text)); }
+    std::size_t print(const char* text) {
+        return write(reinterpret_cast<const std::uint8_t*>(text), std::strlen(text));
+    }
     std::size_t print(char c) { return write(static_cast<std::uint8_t>(c)); }
     std::size_t print(int value) { return print(static_cast<long>(value)); }
     std::size_t print(unsigned value) { return print(static_cast<unsigned long>(value)); }

@@ -2,6 +2,7 @@
 #include "core/plan/electrical.h"
 #include "core/plan/levels.h"
 #include "core/plan/rules/rules.h"
+#include "core/plan/source_ohm.h"
 #include "core/units/format.h"
 
 #include <algorithm>
@@ -262,20 +263,6 @@ Found outside_usable_window(const Placed& p) {
                    "Calibrate at points inside, or use an external converter.");
 }
 
-/// What the tap of a divider with a sensor looks like to the pin, at its worst over the expected range.
-double divider_source_ohm(const Placed& p) {
-    const double fixed = p.part->divider->fixed_ohm.value;
-    double low = 0;
-    double high = 0;
-    if (!p.expected(low, high)) return fixed / 2;
-    const Chain transfer{"", "ohm", p.measurand->transfer};
-    double most = fixed / 2;
-    for (const double end : {std::max(low, p.measurand->low), std::min(high, p.measurand->high)})
-        if (const Value ohm = inverse(transfer, end); ohm.ok())
-            most = std::max(most, fixed * ohm.number / (fixed + ohm.number));
-    return most;
-}
-
 /// The board's input hangs on a divider's tap, and the path does not know it.
 Found input_loads_divider(const Placed& p) {
     if (!p.is_voltage() || !p.board || !p.part->divider || p.by_converter() || p.reading->path.stages.empty())
@@ -319,14 +306,7 @@ Found input_loads_divider(const Placed& p) {
 
 Found source_too_weak(const Placed& p) {
     if (!p.is_voltage() || !p.board || p.module_part || !(p.board->source_ohm_max > 0)) return {};
-    double source = 0;
-    const Connection* wire = reading_wire(p);
-    if (!wire || wire->pin.empty()) return {};
-    if (wire->divider.there())
-        source =
-            wire->divider.top_ohm * wire->divider.bottom_ohm / (wire->divider.top_ohm + wire->divider.bottom_ohm);
-    else if (p.part->divider)
-        source = divider_source_ohm(p);
+    const double source = source_ohm(p);
     if (source <= p.board->source_ohm_max) return {};
     return finding(Severity::look, Stop::wiring,
                    fmt::format("The pin sees {}; the converter settles with at most {}.", format_ohm(source),

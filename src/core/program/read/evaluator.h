@@ -17,6 +17,12 @@ struct RunLimits {
     std::size_t lines = 600; ///< kept
 };
 
+/// Conversions of one analog input that follow one another.
+struct ConversionRun {
+    std::string pin;
+    int length = 0;
+};
+
 struct BoardNature {
     double supply_V = 5, internal_V = 1.1;
     int bits = 10;
@@ -72,9 +78,11 @@ class Evaluator {
     void stop(std::string why, const CodePlace& place);
     [[nodiscard]] bool stopped() const { return !m_seen.stopped.empty() || m_ended; }
     CodeValue call_function(int function, std::vector<CodeValue> given, const Spot& self);
-    double reference_V = 0;    ///< of the converter, as the program has set it
-    int sleep_mode = 0;        ///< as the program has set it
-    bool has_network = true;   ///< its radio finds the network at once
+    double reference_V = 0; ///< of the converter, as the program has set it
+    ConversionRun conversions;
+    int sleep_mode = 0;      ///< as the program has set it
+    bool connected = false;  ///< its client, through the network
+    bool has_network = true; ///< its radio finds the network at once
     int bits = 0;
     std::string input; ///< what was typed into its port and not read yet
     std::uint64_t random = 1;
@@ -168,7 +176,14 @@ using CoreCall = CodeValue (*)(Evaluator&, Evaluator::Call&);
 CoreCall core_call(const std::string& name);
 /// By subject.
 using CoreCalls = std::unordered_map<std::string, CoreCall>;
+/// True when a number came over a bus, as bits.
+bool is_bus(const TraceRef& trace);
+/// Words that are no numbers are worth one that works: a library's answer, of which nothing is known.
+CodeValue library_value(const Node& node, int type, bool is_float);
+/// Keeps that this was called, for the rules; of each kind a few places.
+void note(Evaluator& evaluator, Evaluator::Call& call, const std::string& name);
 void add_pin_calls(CoreCalls& calls);
+void add_network_calls(CoreCalls& calls);
 void add_number_calls(CoreCalls& calls);
 void add_text_calls(CoreCalls& calls);
 void add_bus_calls(CoreCalls& calls);

@@ -200,6 +200,7 @@ double raw_number(const Trial& trial, const Reading& reading, const ProofPoint& 
 Standing standing_of(const Trial& trial, const SentNumber& sent, bool real) {
     Standing out;
     if (!sent.reading || !sent.asked) return out;
+    if (sent.asked->input == ProofInput::pulses) return out; // counts are judged by how many there were
     const Reading& r = *sent.reading;
     const Pairs pairs = pairs_of(trial, sent, real);
     if (pairs.raw.size() < 2) return out;

@@ -47,6 +47,7 @@ struct PinUse {
     std::optional<int> mode; ///< of pinMode()
     CodePlace mode_place;
     std::vector<std::pair<CodePlace, Literals>> analog_reads, reads, writes;
+    int alone = 0, repeated = 0; ///< conversions after another input's: one and no more, several one after another
     bool driven_high = false;
 };
 

@@ -17,13 +17,6 @@ double level_us(Evaluator& e) {
     return e.nature().eight_bit ? 3 : 0.5;
 }
 
-void note(Evaluator& e, Call& c, const std::string& name) {
-    auto& calls = e.seen().calls;
-    for (const CallSeen& seen : calls)
-        if (seen.name == name && seen.place == c.node.place) return;
-    if (calls.size() < 400) calls.push_back({name, c.node.place, c.given, c.by_default, e.pins().now_s()});
-}
-
 /// Label of the pin of an argument; what is no pin of this board is noted.
 std::string pin_of(Evaluator& e, Call& c, std::size_t i, bool analog = false) {
     const long number = static_cast<long>(c.number(i));
@@ -79,9 +72,24 @@ CodeValue digital_read(Evaluator& e, Call& c) {
     return out;
 }
 
+/// Counts how the conversions of an input follow one another.
+void converted(Evaluator& e, const std::string& pin) {
+    ConversionRun& run = e.conversions;
+    if (pin == run.pin) {
+        ++run.length;
+        return;
+    }
+    if (!run.pin.empty()) {
+        PinUse& before = e.seen().pins[run.pin];
+        ++(run.length > 1 ? before.repeated : before.alone);
+    }
+    run = {pin, 1};
+}
+
 CodeValue analog_read(Evaluator& e, Call& c) {
     const std::string pin = pin_of(e, c, 0, true);
     add_use(e.seen().pins[pin].analog_reads, c);
+    converted(e, pin);
     e.acted();
     e.pass_time(conversion_us);
     CodeValue out = whole_value(e.pins().code(pin, e.reference_V, e.bits));
@@ -107,7 +115,8 @@ CodeValue analog_read_mV(Evaluator& e, Call& c) {
 
 CodeValue analog_reference(Evaluator& e, Call& c) {
     note(e, c, "analogReference");
-    if (e.nature().eight_bit || e.nature().internal_V > 0) e.reference_V = c.number(0) == 3 ? e.nature().internal_V : e.nature().supply_V;
+    if (e.nature().eight_bit || e.nature().internal_V > 0)
+        e.reference_V = c.number(0) == 3 ? e.nature().internal_V : e.nature().supply_V;
     return {};
 }
 
@@ -255,21 +264,16 @@ CodeValue sleep(Evaluator& e, Call& c) {
     return {};
 }
 
-constexpr char wdt_enable[] = "wdt_enable", wdt_disable[] = "wdt_disable", wifi_begin[] = "WiFi.begin",
-               wifi_off[] = "WiFi.off";
-
-CodeValue wifi_connect(Evaluator& e, Call& c) {
-    note(e, c, wifi_begin);
-    e.acted();
-    return whole_value(3);
-}
-CodeValue wifi_status(Evaluator& e, Call&) {
-    e.pass_time(1);
-    constexpr int connected = 3, disconnected = 6;
-    return whole_value(e.has_network ? connected : disconnected);
-}
+constexpr char wdt_enable[] = "wdt_enable", wdt_disable[] = "wdt_disable";
 
 } // namespace
+
+void note(Evaluator& e, Evaluator::Call& c, const std::string& name) {
+    auto& calls = e.seen().calls;
+    for (const CallSeen& seen : calls)
+        if (seen.name == name && seen.place == c.node.place) return;
+    if (calls.size() < 400) calls.push_back({name, c.node.place, c.given, c.by_default, e.pins().now_s()});
+}
 
 void add_pin_calls(CoreCalls& calls) {
     calls["pinMode"] = pin_mode;
@@ -297,17 +301,10 @@ void add_pin_calls(CoreCalls& calls) {
         return CodeValue{};
     };
     calls["sleep_mode"] = calls["sleep_cpu"] = sleep;
-    calls["WiFiClass::begin"] = wifi_connect;
-    calls["WiFiClass::status"] = wifi_status;
-    calls["WiFiClass::disconnect"] = seen_only<wifi_off>;
-    calls["WiFiClass::mode"] = [](Evaluator& e, Call& c) {
-        if (c.number(0) == 0) note(e, c, wifi_off);
-        return whole_value(1);
-    };
     for (const char* name :
          {"analogWrite", "tone", "noTone", "shiftOut", "analogSetAttenuation", "analogSetPinAttenuation",
-          "analogWriteResolution", "sleep_enable", "sleep_disable", "sleep_bod_disable",
-          "power_all_enable", "power_all_disable", "power_adc_enable", "power_adc_disable", "configTime"})
+          "analogWriteResolution", "sleep_enable", "sleep_disable", "sleep_bod_disable", "power_all_enable",
+          "power_all_disable", "power_adc_enable", "power_adc_disable", "configTime"})
         calls[name] = nothing_to_do;
 }
 

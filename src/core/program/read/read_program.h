@@ -45,7 +45,7 @@ struct ReadPath {
     std::string reading; ///< id
     std::string pin;     ///< label; of a bus its address
     std::string file;
-    int line = 0;      ///< where it is sent
+    int line = 0;                ///< where it is sent
     std::string label;           ///< the text before it
     int column = 0, columns = 0; ///< its place among the numbers of its line, from 0, and how many they are
     double interval_s = 0;       ///< usual time between two of them; 0: it is sent once

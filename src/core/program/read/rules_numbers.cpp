@@ -1,4 +1,5 @@
 #include "core/program/read/explain.h"
+#include "core/program/read/mended_text.h"
 #include "core/program/read/reading_rules.h"
 
 #include "core/plan/path.h"
@@ -44,101 +45,6 @@ std::string example(const Trial& t, const SentNumber& s) {
         const ProofPoint* p = s.reading ? t.point(k, s.reading->id) : nullptr;
         if (p && s.at[k])
             return fmt::format("At {} it prints {}.", value_text(t, *s.reading, p->truth), s.at[k]->text);
-    }
-    return {};
-}
-
-std::string replaced_first(std::string line, const std::string& what, const std::string& by) {
-    if (const auto at = line.find(what); at != std::string::npos) line.replace(at, what.size(), by);
-    return line;
-}
-
-/// The line with its whole-number type turned into float.
-std::string as_float(std::string line) {
-    for (const char* type : {"unsigned long ", "unsigned int ", "uint16_t ", "int16_t ", "int32_t ", "uint32_t ",
-                             "long ", "int ", "byte ", "uint8_t "})
-        if (line.starts_with(type) || line.find(std::string("const ") + type) == 0)
-            return replaced_first(line, type, "float ");
-    return line;
-}
-
-/// Text at a place.
-std::string text_at(const Trial& t, const CodePlace& place) {
-    const std::string& line = t.tree->line(place);
-    const auto at = static_cast<std::size_t>(std::max(0, place.column - 1));
-    return at < line.size() && place.length > 0 ? line.substr(at, static_cast<std::size_t>(place.length))
-                                                : std::string();
-}
-
-/// The last whole number in a text with something behind it: "r / 1023" with ".0".
-std::string with_suffix(const std::string& text, const std::string& suffix, bool first) {
-    std::size_t best = std::string::npos, length = 0;
-    for (std::size_t i = 0; i < text.size();) {
-        if (std::isdigit(static_cast<unsigned char>(text[i])) == 0 ||
-            (i > 0 && (std::isalnum(static_cast<unsigned char>(text[i - 1])) != 0 || text[i - 1] == '_' ||
-                       text[i - 1] == '.'))) {
-            ++i;
-            continue;
-        }
-        std::size_t end = i;
-        while (end < text.size() && std::isdigit(static_cast<unsigned char>(text[end])) != 0)
-            ++end;
-        const bool plain = end >= text.size() || (std::isalnum(static_cast<unsigned char>(text[end])) == 0 &&
-                                                  text[end] != '.' && text[end] != '_');
-        if (plain && (best == std::string::npos || !first)) {
-            best = i;
-            length = end - i;
-        }
-        i = std::max(end, i + 1);
-    }
-    if (best == std::string::npos) return {};
-    return text.substr(0, best + length) + suffix + text.substr(best + length);
-}
-
-std::string mended_loss(const Trial& t, const Loss& loss) {
-    const std::string text = text_at(t, loss.place);
-    if (text.empty()) return {};
-    switch (loss.kind) {
-    case Loss::Kind::division: {
-        std::string by = with_suffix(text, ".0", false);
-        if (by.empty()) by = "(float)" + text;
-        return as_float(t.mended(loss.place, by));
-    }
-    case Loss::Kind::overflow: {
-        if (loss.declared.line > 0) { // a total that grows too large: its variable is wider then
-            std::string whole = t.tree->line(loss.declared);
-            const auto first = whole.find_first_not_of(" \t");
-            whole = first == std::string::npos ? std::string() : whole.substr(first);
-            for (const char* type :
-                 {"unsigned int ", "uint16_t ", "int16_t ", "int ", "short ", "byte ", "uint8_t "})
-                if (whole.find(type) != std::string::npos)
-                    return replaced_first(whole, type, loss.bits > 16 ? "long long " : "long ");
-        }
-        std::string by = with_suffix(text, "L", true);
-        if (by.empty()) by = "(long)" + text;
-        return t.mended(loss.place, by);
-    }
-    case Loss::Kind::cut: {
-        const std::string line = t.mended(loss.place, text);
-        const std::string out = as_float(line);
-        return out == line ? std::string() : out;
-    }
-    case Loss::Kind::map: {
-        std::vector<std::string> parts(1);
-        int depth = 0;
-        const auto open = text.find('(');
-        for (std::size_t i = open + 1; open != std::string::npos && i + 1 < text.size(); ++i) {
-            depth += text[i] == '(' ? 1 : text[i] == ')' ? -1 : 0;
-            if (text[i] == ',' && depth == 0)
-                parts.emplace_back();
-            else if (!(text[i] == ' ' && parts.back().empty()))
-                parts.back() += text[i];
-        }
-        if (parts.size() != 5) return {};
-        return as_float(t.mended(loss.place, fmt::format("({0} - {1}) * float({4} - {3}) / ({2} - {1}) + {3}",
-                                                         parts[0], parts[1], parts[2], parts[3], parts[4])));
-    }
-    case Loss::Kind::text: return {};
     }
     return {};
 }

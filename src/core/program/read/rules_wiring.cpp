@@ -1,5 +1,6 @@
 #include "core/program/read/reading_rules.h"
 
+#include "core/plan/source_ohm.h"
 #include "core/units/format.h"
 
 #include <algorithm>
@@ -299,6 +300,29 @@ void addresses(const Trial& t, ReadFindings& out) {
     }
 }
 
+/// A weak source has not charged the converter when the first conversion after another input's is taken.
+void first_conversion(const Trial& t, ReadFindings& out) {
+    for (const Reading& r : t.bench->readings) {
+        if (r.wiring.board != t.use->id || !r.wiring.module.empty()) continue;
+        const auto use = t.usual().pins.find(r.wiring.pin());
+        if (use == t.usual().pins.end() || use->second.analog_reads.empty()) continue;
+        if (use->second.alone < 2 || use->second.repeated > 0) continue;
+        const double source = source_ohm(t.placed(r)), most = t.card->source_ohm_max;
+        if (most <= 0 || source <= most) continue;
+        const CodePlace& place = use->second.analog_reads.front().first;
+        const std::string& line = t.tree->line(place);
+        const auto at = static_cast<std::size_t>(std::max(0, place.column - 1));
+        const std::string call = at < line.size() ? line.substr(at, static_cast<std::size_t>(place.length)) : "";
+        out.push_back(
+            found(t, "first-conversion-used", Severity::look, place,
+                  fmt::format("It takes the first conversion of {} after another input’s.", r.name),
+                  fmt::format("Its source has {}; this converter settles with at most {}. The first conversion "
+                              "still holds some of the other’s voltage: convert twice, and use the second.",
+                              format_ohm(source), format_ohm(most)),
+                  call.empty() ? std::string() : t.mended(place, "(" + call + ", " + call + ")"), r.id));
+    }
+}
+
 } // namespace
 
 void look_at_wiring(const Trial& trial, ReadFindings& out) {
@@ -309,6 +333,7 @@ void look_at_wiring(const Trial& trial, ReadFindings& out) {
     reference(trial, out);
     resolution(trial, out);
     addresses(trial, out);
+    first_conversion(trial, out);
 }
 
 } // namespace cognitum::program

@@ -42,10 +42,11 @@ std::string sent_number(const std::string& line, const ReadPath& path) {
     }
     std::vector<std::string> numbers;
     for (const std::string& word : words_of(line))
-        if (std::string number = number_at(word); !number.empty() && number == word) numbers.push_back(std::move(number));
+        if (std::string number = number_at(word); !number.empty() && number == word)
+            numbers.push_back(std::move(number));
     const auto place = static_cast<std::size_t>(std::max(0, path.column));
     return numbers.size() == static_cast<std::size_t>(path.columns) && place < numbers.size() ? numbers[place]
-                                                                                             : std::string();
+                                                                                              : std::string();
 }
 
 std::string last_sent(const std::vector<ProofLine>& lines, const ReadPath& path, double from_s, double to_s) {

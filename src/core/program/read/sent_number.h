@@ -1,5 +1,5 @@
-// A number in the lines of a program that runs, found as it was when the program was read: by the text before it, or by
-// its place among the numbers of its line.
+// A number in the lines of a program that runs, found as it was when the program was read: by the text before it,
+// or by its place among the numbers of its line.
 #pragma once
 
 #include "core/program/proof_plan.h"

@@ -302,9 +302,7 @@ CodeValue no_input(Evaluator& e, Call& c) { // nobody types
 }
 
 CodeValue begin_port(Evaluator& e, Call& c) {
-    auto& calls = e.seen().calls;
-    if (calls.size() < 400)
-        calls.push_back({c.object + ".begin", c.node.place, c.given, c.by_default, e.pins().now_s()});
+    note(e, c, c.object + ".begin");
     return {};
 }
 
@@ -402,17 +400,6 @@ void add_text_calls(CoreCalls& calls) {
     };
     calls["isspace"] = calls["isSpace"] = [](Evaluator&, Call& c) {
         return whole_value(c.number(0) == ' ' || (c.number(0) >= 9 && c.number(0) <= 13) ? 1 : 0);
-    };
-    for (const char* name : {"HTTPClient::begin", "HTTPClient::addHeader", "HTTPClient::setTimeout",
-                             "HTTPClient::end", "WiFiClient::connect"})
-        calls[name] = [](Evaluator& e, Call&) { return e.acted(), whole_value(1); };
-    calls["WiFiClient::connected"] = [](Evaluator&, Call&) { return whole_value(1); };
-    calls["HTTPClient::POST"] = calls["HTTPClient::PUT"] = [](Evaluator& e, Call& c) {
-        Text text = e.text_of(c.value(0));
-        text.words += "\n";
-        e.send(c.object, text, c.node.place);
-        e.pass_time(50e3);
-        return whole_value(200);
     };
 }
 

@@ -128,6 +128,22 @@ CodeValue text_value(std::string words) {
     return out;
 }
 
+CodeValue later_in_text(const CodeValue& value, std::int64_t letters) {
+    if (!value.text || letters <= 0) return value;
+    const std::size_t by = std::min(static_cast<std::size_t>(letters), value.text->words.size());
+    auto rest = std::make_shared<Text>();
+    rest->words = value.text->words.substr(by);
+    for (TextPiece p : value.text->pieces)
+        if (p.begin >= by) {
+            p.begin -= by;
+            p.end -= by;
+            rest->pieces.push_back(std::move(p));
+        }
+    CodeValue out = value;
+    out.text = std::move(rest);
+    return out;
+}
+
 CodeValue unknown_value(int type) {
     CodeValue out;
     out.kind = CodeValue::Kind::unknown;

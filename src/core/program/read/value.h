@@ -105,6 +105,8 @@ struct CodeValue {
 CodeValue whole_value(std::int64_t number, int type = nothing);
 CodeValue real_value(double number, int type = nothing);
 CodeValue text_value(std::string words);
+/// A pointer into a text, so many letters further on; at its end there is a zero.
+CodeValue later_in_text(const CodeValue& text, std::int64_t letters);
 CodeValue unknown_value(int type = nothing);
 
 /// The number as a type of the board has it: wrapped, cut to a whole one, rounded to its width. `changed`: it

@@ -18,7 +18,8 @@ ComputedPaths::ComputedPaths(Context& context, QWidget* parent) : QWidget(parent
     auto* head = new QHBoxLayout;
     head->addWidget(new TextLabel(theme, TextLabel::Role::name, tr("What it computes")), 1);
     m_run = make_button(tr("Run it in the simulator"), QStringLiteral("readRun"));
-    m_run->setToolTip(tr("Compiles it for the 8-bit board and runs its machine code with the plan's parts at its pins"));
+    m_run->setToolTip(
+        tr("Compiles it for the 8-bit board and runs its machine code with the plan's parts at its pins"));
     head->addWidget(m_run);
     rows->addLayout(head);
     m_ran = new TextLabel(theme, TextLabel::Role::soft);
@@ -60,15 +61,16 @@ void ComputedPaths::showRun(const ProofReport& report) {
     m_run->setEnabled(true);
     m_ran->setColour(report.trouble.isEmpty() ? QColor() : m_context.theme().colours().bad);
     m_sent = report.sent_of;
-    set_text(m_ran, !report.trouble.isEmpty()
-                        ? report.trouble
-                        : tr("Its machine code ran in the simulator: %1 of %2 KB of flash, %3 of %4 KB of memory; a turn "
-                             "of loop() takes %5 ms at most.")
-                                  .arg(report.flash / 1024.0, 0, 'f', 1)
-                                  .arg(report.flash_there / 1024)
-                                  .arg(report.memory / 1024.0, 0, 'f', 1)
-                                  .arg(report.memory_there / 1024)
-                                  .arg(report.longest_loop_ms, 0, 'f', 1));
+    set_text(m_ran,
+             !report.trouble.isEmpty()
+                 ? report.trouble
+                 : tr("Its machine code ran in the simulator: %1 of %2 KB of flash, %3 of %4 KB of memory; a turn "
+                      "of loop() takes %5 ms at most.")
+                       .arg(report.flash / 1024.0, 0, 'f', 1)
+                       .arg(report.flash_there / 1024)
+                       .arg(report.memory / 1024.0, 0, 'f', 1)
+                       .arg(report.memory_there / 1024)
+                       .arg(report.longest_loop_ms, 0, 'f', 1));
     fill();
     emit ran();
 }

@@ -1,4 +1,5 @@
-// What somebody's program computes, reading by reading, beside the plan; and what its machine code sends in the simulator.
+// What somebody's program computes, reading by reading, beside the plan; and what its machine code sends in the
+// simulator.
 #pragma once
 
 #include "session/program_proof.h"

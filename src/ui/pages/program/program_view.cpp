@@ -154,12 +154,12 @@ void ProgramView::setBoard(const std::string& board) {
                                : tr("There is no program yet"));
     if (another || !m_written || m_proven != m_written->files.front().text) {
         m_proof_table->clear(m_written ? tr("Every pin gets values from end to end, contacts bounce, parts "
-                                               "answer on their buses, and what it sends goes "
-                                               "through the same path as the lines of a real board. For the 8-bit "
-                                               "boards it is compiled with the real compiler "
-                                               "and runs in a simulator of the processor; for the others it is "
-                                               "evaluated with the types of the board.")
-                                          : QString(),
+                                            "answer on their buses, and what it sends goes "
+                                            "through the same path as the lines of a real board. For the 8-bit "
+                                            "boards it is compiled with the real compiler "
+                                            "and runs in a simulator of the processor; for the others it is "
+                                            "evaluated with the types of the board.")
+                                       : QString(),
                              written ? QString() : from_std(written.error().text()));
     }
     fillNotes();

@@ -59,8 +59,9 @@ void PutOn::setBoard(const std::string& board, const WrittenProgram* written) {
     const bool wire = use() && use()->link.kind == LinkKind::serial;
     m_load->setEnabled(m_written && !m_loader.runs() && (simulated || wire));
     m_load->setToolTip(simulated ? tr("The simulated processor begins anew with this program")
-                       : wire    ? tr("With the loader of this computer; the link is closed meanwhile")
-                                 : tr("A program is loaded through a cable: choose a serial port as the board's link"));
+                       : wire
+                           ? tr("With the loader of this computer; the link is closed meanwhile")
+                           : tr("A program is loaded through a cable: choose a serial port as the board's link"));
     m_which->setVisible(!simulated);
     m_await->setEnabled(m_written.has_value());
     refreshLive();
@@ -75,9 +76,11 @@ void PutOn::fillSteps() {
     for (const std::string& step : card->programming)
         steps << from_std(step);
     if (m_written && m_written->files.size() > 1)
-        steps << tr("Fill in the names and passwords in secrets.h, which is saved beside the program. Cognitum does "
-                    "not keep them.");
-    steps << tr("Load the saved file with the tool that you use for this board, or with a loader of this computer.");
+        steps << tr(
+            "Fill in the names and passwords in secrets.h, which is saved beside the program. Cognitum does "
+            "not keep them.");
+    steps << tr(
+        "Load the saved file with the tool that you use for this board, or with a loader of this computer.");
     steps << tr("Open its link: the first line says which plan it was written from.");
     int number = 1;
     for (const QString& step : steps) {
@@ -107,10 +110,11 @@ void PutOn::refreshLive() {
 void PutOn::askForLoader() {
     bool given = false;
     const QString command =
-        QInputDialog::getText(this, tr("Loader"),
-                              tr("The command that loads a program onto a board, with {port} for its port and\n"
-                                 "{hex} for the compiled program, {source} for its text or {folder} for its folder:"),
-                              QLineEdit::Normal, QSettings().value(loader_key).toString(), &given)
+        QInputDialog::getText(
+            this, tr("Loader"),
+            tr("The command that loads a program onto a board, with {port} for its port and\n"
+               "{hex} for the compiled program, {source} for its text or {folder} for its folder:"),
+            QLineEdit::Normal, QSettings().value(loader_key).toString(), &given)
             .trimmed();
     if (!given) return;
     if (const QString wrong = ProgramLoader::trouble(command); !command.isEmpty() && !wrong.isEmpty()) {

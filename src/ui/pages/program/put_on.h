@@ -1,5 +1,5 @@
-// Putting a program on its board: the steps for this board, the loader of this computer where one is told, and what the
-// board says of itself afterwards.
+// Putting a program on its board: the steps for this board, the loader of this computer where one is told, and what
+// the board says of itself afterwards.
 #pragma once
 
 #include "session/program_loader.h"

@@ -206,16 +206,18 @@ void RawPage::refreshProgram(const Reading& reading, const LiveBoard* board) {
     const Tokens& t = theme().colours();
     const QString says = board ? board->program.section(QLatin1Char('-'), 0, 0) : QString();
     if (says == awaited->plan) {
-        set_text(m_program, board->restart.isEmpty()
-                                ? tr("● The board runs the program of this plan (%1).").arg(says)
-                                : tr("● The board runs the program of this plan (%1). It began by: %2.")
-                                      .arg(says, board->restart));
+        set_text(
+            m_program,
+            board->restart.isEmpty()
+                ? tr("● The board runs the program of this plan (%1).").arg(says)
+                : tr("● The board runs the program of this plan (%1). It began by: %2.").arg(says, board->restart));
         return m_program->setColour(t.good);
     }
     const QString waits = tr("… Waiting for the board's first line, which says plan %1. Connect its link; where "
                              "nothing comes, press the board's reset.")
                               .arg(awaited->plan);
-    set_text(m_program, says.isEmpty() ? waits : waits + QLatin1Char(' ') + tr("Its last one said plan %1.").arg(says));
+    set_text(m_program,
+             says.isEmpty() ? waits : waits + QLatin1Char(' ') + tr("Its last one said plan %1.").arg(says));
     m_program->setColour(t.look);
 }
 

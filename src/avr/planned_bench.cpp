@@ -1,0 +1,23 @@
+#include "avr/planned_bench.h"
+
+#include "store/bench_file.h"
+#include "store/data_files.h"
+
+namespace cognitum::avr {
+
+namespace {
+
+Result<Bench> load(const std::string& path) {
+    if (path.ends_with(".json")) return load_bench_json(path);
+    COGNITUM_TRY(file, BenchFile::open(path, Access::read));
+    return file.load_plan();
+}
+
+} // namespace
+
+Result<PlannedBench> load_planned(const std::string& path) {
+    COGNITUM_TRY(bench, load(path));
+    return PlannedBench{bench, load_catalog().catalog};
+}
+
+} // namespace cognitum::avr
