@@ -164,7 +164,8 @@ class TestReadProgram : public QObject {
         test::Scratch scratch;
         const auto bench = load_bench_json(demo.toStdString());
         QStringList arguments = {"--prove", "--json", "--bench", demo, "--board", board};
-        for (const ProgramFile& file : write_program(*bench, test::catalog(), board.toStdString(), {})->files) {
+        const auto written = write_program(*bench, test::catalog(), board.toStdString(), {});
+        for (const ProgramFile& file : written->files) {
             QByteArray text = QByteArray::fromStdString(file.text);
             text.replace(".print(value, digits);", ".print(value * 1.1, digits);")
                 .replace(".print(value);\n", ".print(value + 3);\n");

@@ -1,13 +1,13 @@
-// The network of the board on this computer: it is there at once.
+// The network of the board on this computer: it is there, unless a file says that it is away.
 #pragma once
 
 #include "host_core.h"
 
-constexpr int WL_CONNECTED = 3, WIFI_STA = 1;
+constexpr int WL_CONNECTED = 3, WL_DISCONNECTED = 6, WIFI_STA = 1;
 struct HostNetwork {
     void mode(int) {}
     void begin(const char* name, const char* password);
-    int status() { return WL_CONNECTED; }
+    int status();
 };
 extern HostNetwork WiFi;
 

@@ -93,6 +93,11 @@ void HostNetwork::begin(const char* name, const char* password) {
     std::fprintf(stderr, "network %s %s\n", name, password);
 }
 
+int HostNetwork::status() {
+    const char* const away = std::getenv("HOST_BOARD_AWAY");
+    return away && access(away, F_OK) == 0 ? WL_DISCONNECTED : WL_CONNECTED;
+}
+
 bool WiFiClient::connect(const char* host, unsigned port) {
     stop();
     m_socket = ::socket(AF_INET, SOCK_STREAM, 0);
