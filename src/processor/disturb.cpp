@@ -1,12 +1,15 @@
 #include "processor/disturb.h"
 
+#include "core/decode/number_text.h"
+
 #include <algorithm>
+#include <cmath>
 #include <cstdlib>
 #include <fmt/format.h>
 #include <map>
 #include <set>
 
-namespace cognitum::avr {
+namespace cognitum::machine {
 
 namespace {
 
@@ -82,6 +85,32 @@ Disturbance hung_bus(SimulatedAvr& avr, const std::set<std::string>& fields, dou
     return out;
 }
 
+/// What broke or went is a word, and none that is read as a number or a state.
+Disturbance parts_away(SimulatedAvr& avr, program::PartsAtPins& parts, const std::vector<const Reading*>& readings,
+                       double again_s) {
+    Disturbance out{"parts-away", true, {}};
+    std::set<std::string> fields;
+    for (const Reading* r : readings) {
+        parts.give(r->id, std::nan(""));
+        fields.insert(r->field());
+    }
+    const double from = avr.now_s();
+    const bool lives = avr.run_to(from + 2 * again_s);
+    const auto said = last_texts(avr.lines(), from + again_s, from + 2 * again_s, fields);
+    std::string words;
+    for (const std::string& field : fields) {
+        const auto text = said.find(field);
+        const bool bad = !lives || text == said.end() || read_number_text(text->second).there;
+        if (bad && out.held)
+            out.text = fmt::format("without its part {} was sent as “{}”.", field,
+                                   text == said.end() ? "nothing" : text->second);
+        out.held = out.held && !bad;
+        if (text != said.end()) words += (words.empty() ? "" : ", ") + field + "=" + text->second;
+    }
+    if (out.held) out.text = fmt::format("Without their parts, or with a broken wire: {}.", words);
+    return out;
+}
+
 Disturbance reset(SimulatedAvr& avr, double again_s) {
     Disturbance out{"reset", false, "after a reset the board said nothing."};
     const std::size_t from = avr.lines().size();
@@ -109,15 +138,21 @@ Disturbance reset(SimulatedAvr& avr, double again_s) {
 
 } // namespace
 
-std::vector<Disturbance> disturb(SimulatedAvr& avr, const ProofPlan& plan, const Bench& bench) {
+std::vector<Disturbance> disturb(SimulatedAvr& avr, program::PartsAtPins& parts, const ProofPlan& plan,
+                                 const Bench& bench) {
     std::vector<Disturbance> out;
     std::set<std::string> on_bus;
+    std::vector<const Reading*> can_go;
     for (const ProofReading& r : plan.readings)
-        if (r.address != 0) on_bus.insert(bench.reading(r.reading)->field());
+        if (r.address != 0)
+            on_bus.insert(bench.reading(r.reading)->field());
+        else if (r.driver == "one-wire-thermometer" || r.driver == "thermocouple-spi" || r.driver == "platinum-spi")
+            can_go.push_back(bench.reading(r.reading));
     const double again_s = std::max(2.0, 2 * plan.point_s);
     if (!on_bus.empty()) out.push_back(hung_bus(avr, on_bus, again_s));
     out.push_back(reset(avr, again_s));
+    if (!can_go.empty()) out.push_back(parts_away(avr, parts, can_go, again_s));
     return out;
 }
 
-} // namespace cognitum::avr
+} // namespace cognitum::machine

@@ -2,18 +2,20 @@
 // program must say so, send no number that was not measured, and go on.
 #pragma once
 
-#include "avr/simulated_avr.h"
+#include "machine/simulated_avr.h"
+#include "core/program/parts_at_pins.h"
 #include "core/program/proof_plan.h"
 
-namespace cognitum::avr {
+namespace cognitum::machine {
 
 struct Disturbance {
-    std::string what; ///< "hung-bus", "reset"
+    std::string what; ///< "hung-bus", "reset", "parts-away"
     bool held = false;
     std::string text; ///< what was seen, for a person
 };
 
 /// Goes on where the proof ended. One for each thing that can happen to this board.
-std::vector<Disturbance> disturb(SimulatedAvr& avr, const ProofPlan& plan, const Bench& bench);
+std::vector<Disturbance> disturb(SimulatedAvr& avr, program::PartsAtPins& parts, const ProofPlan& plan,
+                                 const Bench& bench);
 
-} // namespace cognitum::avr
+} // namespace cognitum::machine

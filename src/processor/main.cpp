@@ -1,10 +1,10 @@
 // cognitum-processor: proves the program of an 8-bit board. Compiles it with the real compiler, runs it in an
 // instruction-level simulator with voltages, pulses and parts at its pins, and compares what its lines say with
 // what was given. A process of its own, so that no program can hang or harm the one that asks.
-#include "avr/compile.h"
-#include "avr/planned_bench.h"
-#include "avr/simulated_avr.h"
-#include "avr/workplace.h"
+#include "machine/compile.h"
+#include "machine/planned_bench.h"
+#include "machine/simulated_avr.h"
+#include "machine/workplace.h"
 #include "core/base/json_reader.h"
 #include "core/program/parts_at_pins.h"
 #include "core/program/program.h"
@@ -23,7 +23,7 @@
 namespace {
 
 using namespace cognitum;
-using namespace cognitum::avr;
+using namespace cognitum::machine;
 namespace fs = std::filesystem;
 
 constexpr int done = 0, answer_is_no = 1, bad_input = 3, not_here = 4;
@@ -68,14 +68,14 @@ int prove(const Asked& asked) {
 
     SimulatedAvr avr(compiled->elf, catalog.board(bench->board(asked.board)->card)->logic_V,
                      compiled->loop_address);
-    const program::PartsAtPins parts(avr, *plan, *bench, catalog);
+    program::PartsAtPins parts(avr, *plan, *bench, catalog);
     avr.at(plan->begin_s / 2, [&] { avr.type(plan->command + "\n"); });
     const bool lives = avr.run_to(plan->end_s);
     const std::vector<ProofRow> rows = judge_proof(*plan, *bench, catalog, avr.lines());
     const double longest_loop_s = avr.longest_loop_s();
     const int restarts = avr.restarts();
     const auto disturbed =
-        lives && asked.program.empty() ? disturb(avr, *plan, *bench) : std::vector<Disturbance>();
+        lives && asked.program.empty() ? disturb(avr, parts, *plan, *bench) : std::vector<Disturbance>();
     const bool holds = lives && restarts == 0 && all_hold(rows) &&
                        std::all_of(disturbed.begin(), disturbed.end(), [](const auto& d) { return d.held; });
     Json happened = Json::array();

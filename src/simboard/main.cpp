@@ -4,7 +4,7 @@
 #include "simboard/processor_board.h"
 #include "simboard/transport.h"
 
-#include "avr/planned_bench.h"
+#include "machine/planned_bench.h"
 #include "core/base/json_reader.h"
 #include "core/bench/bench.h"
 
@@ -192,7 +192,7 @@ int make_bench(const Options& options, std::vector<Running>& out) {
 
 /// The board of a plan with the program that is written from it.
 Result<std::unique_ptr<Board>> make_processor_board(const Options& options) {
-    COGNITUM_TRY(planned, avr::load_planned(options.program));
+    COGNITUM_TRY(planned, machine::load_planned(options.program));
     return ProcessorBoard::make(planned.bench, planned.catalog, options.plan_board, options.settings,
                                 SimulatedClock(1).now());
 }

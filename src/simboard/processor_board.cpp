@@ -1,7 +1,7 @@
 #include "simboard/processor_board.h"
 
-#include "avr/compile.h"
-#include "avr/workplace.h"
+#include "machine/compile.h"
+#include "machine/workplace.h"
 #include "core/plan/path.h"
 #include "core/program/program.h"
 #include "demo/world.h"
@@ -43,10 +43,10 @@ Result<std::unique_ptr<Board>> ProcessorBoard::make(const Bench& bench, const Ca
     none.bounce_ms = 1;
     COGNITUM_TRY(plan, plan_proof(bench, catalog, board, none));
     COGNITUM_TRY(written, write_program(bench, catalog, board));
-    const avr::Scratch scratch;
+    const machine::Scratch scratch;
     const std::string source = (scratch.path() / "program.ino").string();
     std::ofstream(source, std::ios::binary) << written.files.front().text;
-    COGNITUM_TRY(compiled, avr::compile(source, scratch.path().string(), avr::cache_folder()));
+    COGNITUM_TRY(compiled, machine::compile(source, scratch.path().string(), machine::cache_folder()));
     const double supply_V = catalog.board(bench.board(board)->card)->logic_V;
     return std::make_unique<ProcessorBoard>(bench, catalog, plan, compiled.elf, supply_V, settings, now);
 }

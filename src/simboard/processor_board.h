@@ -3,7 +3,7 @@
 // have swings slowly through the range that is expected of it.
 #pragma once
 
-#include "avr/simulated_avr.h"
+#include "machine/simulated_avr.h"
 #include "core/base/error.h"
 #include "core/bench/bench.h"
 #include "core/catalog/cards.h"
@@ -37,7 +37,7 @@ class ProcessorBoard : public Board {
     ProofPlan m_plan;
     GaugeBoard m_world;
     GaugeNumbers m_numbers;
-    avr::SimulatedAvr m_avr;
+    machine::SimulatedAvr m_avr;
     program::PartsAtPins m_parts;
     double m_supply_V;
     TimeUs m_began, m_now, m_measured = 0;

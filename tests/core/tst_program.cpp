@@ -1,4 +1,5 @@
 // Programs as they are written: whole, the same each time, with what cannot be in them said; their fingerprint.
+#include "core/decode/number_text.h"
 #include "core/plan/rules/arrivals.h"
 #include "core/program/driver.h"
 #include "core/program/program.h"
@@ -361,6 +362,27 @@ class TestProgram : public QObject {
         QVERIFY(!changed([](Bench& b) { b.reading("rock")->name = "Stone"; }));
         QVERIFY(!changed([](Bench& b) { b.reading("rock")->quantity.low = -20; }));
         QVERIFY(!changed([](Bench& b) { b.reading("cistern")->quantity.interval_s = 5; })); // of another board
+    }
+    /// A word that stands for what was not measured is no number and no state: "open" would be 1.
+    void wordsAreNoNumbers() {
+        static const QRegularExpression word(R"re((?:return|\?|:|F\() ?"([a-z][a-z-]*)"\)?)re");
+        std::set<std::string> words;
+        for (const PartCard& part : test::catalog().parts) {
+            if (part.driver.empty()) continue;
+            Bench bench = test::small_bench();
+            Reading& r = bench.readings[0];
+            r.sensor.part = part.id;
+            for (const Leg& leg : part.legs)
+                r.wiring.pins.push_back({leg.label, "7"});
+            const QString text = QString::fromStdString(program::driver_for(place(bench, test::catalog(), r), "x", {}).send);
+            for (auto it = word.globalMatch(text); it.hasNext();)
+                words.insert(it.next().captured(1).toStdString());
+        }
+        for (const std::string& w : words) {
+            const NumberText number = read_number_text(w);
+            QVERIFY2(!number.there, w.c_str());
+        }
+        QVERIFY2(words.contains("no-answer") && words.contains("broken-wire"), "the words are not found any more");
     }
     void everyDriverOfACardIsKnown() {
         for (const std::string& driver : part_drivers()) {

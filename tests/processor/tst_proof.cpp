@@ -69,8 +69,10 @@ class TestProof : public QObject {
         QVERIFY(all["flash_bytes"] > 2000 && all["flash_bytes"] < all["flash_there_bytes"]);
         QVERIFY(all["longest_loop_ms"] > 0 && all["longest_loop_ms"] < 20); // the wave has 20 ms
         QCOMPARE(all["restarts"].get<int>(), 0);
-        QCOMPARE(all["disturbed"].size(), std::size_t(1)); // it has nothing on I²C
+        QCOMPARE(all["disturbed"].size(), std::size_t(2)); // it has nothing on I²C
         QVERIFY(all["disturbed"][0]["what"] == "reset" && all["disturbed"][0]["held"] == true);
+        QVERIFY(all["disturbed"][1]["what"] == "parts-away" && all["disturbed"][1]["held"] == true);
+        QVERIFY(all["disturbed"][1]["text"].get<std::string>().find("flue=broken-wire") != std::string::npos);
     }
     /// Two references on one board, and means of four conversions: each input against its own.
     void twoReferences() {
@@ -198,6 +200,8 @@ class TestProof : public QObject {
         // For other boards the same is evaluated.
         const test::Run gas = [&] {
             Bench room = test::small_bench("co2-infrared-i2c", "board-3v3-12bit-wifi");
+            room.readings[0].quantity.kind = "carbon-dioxide";
+            room.readings[0].quantity.unit = "ppm";
             room.readings[0].quantity.low = 400;
             room.readings[0].quantity.high = 2000;
             room.readings[0].path = build_path(place(room, test::catalog(), room.readings[0]));

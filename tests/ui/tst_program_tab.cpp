@@ -290,7 +290,9 @@ class TestProgramTab : public QObject {
     void secretsStay() {
         Programming w("shed");
         const QString secrets = w.clocked.folder.filePath("secrets.h");
-        w.next_path = w.clocked.folder.filePath("shed.ino");
+        w.window.context().askSavePath = [&](QWidget*, const QString&, const QString&, const QString&) {
+            return w.clocked.folder.filePath("shed.ino");
+        };
         w.click("programSave");
         QFile file(secrets);
         QVERIFY(file.open(QIODevice::ReadOnly));

@@ -258,7 +258,7 @@ byte platinum_$name$(byte address, byte value) {
     const byte low = platinum_$name$(0x02, 0);
     const unsigned ratio = ((unsigned)high << 8 | low) >> 1;
     if (low & 1) {
-        Serial.print(F("open"));
+        Serial.print(F("broken-wire"));
         platinum_$name$(0x80, 0xC3); // it forgets the fault, and looks again
     } else if (ratio == 0 || ratio == 32767) {
         Serial.print(F("no-answer")); // the data line hangs

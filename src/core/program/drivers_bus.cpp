@@ -184,7 +184,7 @@ Driver thermocouple(const Placed& p, const std::string& name) {
     if (bits & 0x8002 || bits == 0)
         Serial.print(F("no-answer")); // two bits are always 0; and nothing but zeros is a wire that hangs, not 0.00 degC
     else if (bits & 4)
-        Serial.print(F("open"));
+        Serial.print(F("broken-wire"));
     else
         say((bits >> 3) * 0.25, 2);
 )",

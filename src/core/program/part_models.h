@@ -103,7 +103,7 @@ double air_pressure_hPa(std::int64_t raw, std::int64_t fine);
 double air_degC(std::int64_t raw);
 /// Carbon dioxide, temperature and humidity on I²C, every five seconds after it was told to begin.
 void add_carbon_dioxide(PinWorld& world, int address, const double* ppm, const double* degC, const double* percent);
-/// Infrared thermometer on I²C: kelvin in steps of 0.02, with a checksum over the whole exchange.
+/// A thermometer by infrared light on I²C: kelvin in steps of 0.02, with a checksum over the whole exchange.
 void add_infrared(PinWorld& world, int address, const double* degC);
 /// Thermocouple converter on I²C: sixteenths of a degree.
 void add_couple_on_bus(PinWorld& world, int address, const double* degC);

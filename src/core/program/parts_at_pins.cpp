@@ -47,7 +47,10 @@ void PartsAtPins::add(const ProofReading& r, const ProofPlan& plan, const Placed
         return;
     } else if (r.driver == "one-wire-thermometer") {
         m_probes.push_back(std::make_unique<OneWireThermometer>(m_world, pin));
-        set = [probe = m_probes.back().get()](double degC) { probe->set_degC(degC); };
+        set = [probe = m_probes.back().get()](double degC) { // not a number: it is gone
+            probe->take_away(std::isnan(degC));
+            if (!std::isnan(degC)) probe->set_degC(degC);
+        };
     } else if (r.driver == "thermocouple-spi") {
         m_couples.push_back(std::make_unique<ThermocoupleConverter>(m_world, r.select, r.clock, r.pin));
         set = [couple = m_couples.back().get()](double degC) { // not a number: a wire of it is broken

@@ -1,4 +1,4 @@
-#include "avr/compile.h"
+#include "machine/compile.h"
 
 #include "core/base/json_reader.h"
 
@@ -13,7 +13,7 @@
 #include <unistd.h>
 #include <vector>
 
-namespace cognitum::avr {
+namespace cognitum::machine {
 
 namespace {
 
@@ -170,4 +170,4 @@ Result<void> write_hex(const Compiled& program, const std::string& path) {
     return {};
 }
 
-} // namespace cognitum::avr
+} // namespace cognitum::machine

@@ -1,10 +1,10 @@
-#include "avr/workplace.h"
+#include "machine/workplace.h"
 
 #include <cstdlib>
 #include <fmt/format.h>
 #include <unistd.h>
 
-namespace cognitum::avr {
+namespace cognitum::machine {
 
 namespace fs = std::filesystem;
 
@@ -26,4 +26,4 @@ std::string cache_folder() {
     return (base / "cognitum").string();
 }
 
-} // namespace cognitum::avr
+} // namespace cognitum::machine

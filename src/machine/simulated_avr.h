@@ -17,7 +17,7 @@
 struct avr_t;
 struct avr_irq_t;
 
-namespace cognitum::avr {
+namespace cognitum::machine {
 
 /// Pins of the 8-bit boards: printed label to port and bit. Analog inputs have a channel as well.
 struct PinPlace {
@@ -99,4 +99,4 @@ class SimulatedAvr : public program::PinWorld {
     int m_restarts = 0;
 };
 
-} // namespace cognitum::avr
+} // namespace cognitum::machine

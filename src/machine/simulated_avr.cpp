@@ -1,4 +1,4 @@
-#include "avr/simulated_avr.h"
+#include "machine/simulated_avr.h"
 
 #include <algorithm>
 #include <cmath>
@@ -17,7 +17,7 @@ extern "C" {
 #include <sim_irq.h>
 }
 
-namespace cognitum::avr {
+namespace cognitum::machine {
 
 namespace {
 
@@ -301,4 +301,4 @@ void SimulatedAvr::on_twi(avr_irq_t*, std::uint32_t value, void* self) {
         answer(TWI_COND_READ, me.m_addressed->read ? me.m_addressed->read(me.m_read++) : 0xFF);
 }
 
-} // namespace cognitum::avr
+} // namespace cognitum::machine

@@ -1,9 +1,9 @@
-#include "avr/planned_bench.h"
+#include "machine/planned_bench.h"
 
 #include "store/bench_file.h"
 #include "store/data_files.h"
 
-namespace cognitum::avr {
+namespace cognitum::machine {
 
 namespace {
 
@@ -20,4 +20,4 @@ Result<PlannedBench> load_planned(const std::string& path) {
     return PlannedBench{bench, load_catalog().catalog};
 }
 
-} // namespace cognitum::avr
+} // namespace cognitum::machine

@@ -4,7 +4,7 @@
 #include <filesystem>
 #include <string>
 
-namespace cognitum::avr {
+namespace cognitum::machine {
 
 /// A folder for temporary files that goes with its owner.
 class Scratch {
@@ -22,4 +22,4 @@ class Scratch {
 /// The user's folder for what can be made again.
 std::string cache_folder();
 
-} // namespace cognitum::avr
+} // namespace cognitum::machine

@@ -6,7 +6,7 @@
 #include <cstdint>
 #include <string>
 
-namespace cognitum::avr {
+namespace cognitum::machine {
 
 struct Compiled {
     std::string elf;                     ///< path
@@ -25,4 +25,4 @@ Result<Compiled> compile(const std::string& source, const std::string& folder, c
 /// What loaders take: Intel hexadecimal.
 Result<void> write_hex(const Compiled& program, const std::string& path);
 
-} // namespace cognitum::avr
+} // namespace cognitum::machine

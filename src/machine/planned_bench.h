@@ -6,7 +6,7 @@
 
 #include <string>
 
-namespace cognitum::avr {
+namespace cognitum::machine {
 
 struct PlannedBench {
     Bench bench;
@@ -16,4 +16,4 @@ struct PlannedBench {
 /// `path`: a bench, or its JSON form (ends in .json). Error: it cannot be read.
 Result<PlannedBench> load_planned(const std::string& path);
 
-} // namespace cognitum::avr
+} // namespace cognitum::machine
