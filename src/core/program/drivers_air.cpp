@@ -145,7 +145,8 @@ Driver carbon_dioxide_driver(const Placed& p, const std::string& name) {
              R"(// Three numbers, each with its checksum; they are given once, and kept here for all readings of the part.
 struct GasPart_$address$ {
     uint16_t number[3];
-    unsigned long read_at; // ms; 0: never
+    unsigned long read_at; // ms
+    bool known;            // it was read once
 } gas_$address$;
 bool gas_words_$address$(byte high, byte low, byte* out, byte length) {
     if (!i2c_write2($address$, high, low)) return false;
@@ -162,9 +163,10 @@ const char* read_gas_$address$() {
             if (crc_of_two(d + i) != d[i + 2]) return "checksum";
         for (byte i = 0; i < 3; ++i)
             gas_$address$.number[i] = (uint16_t)d[3 * i] << 8 | d[3 * i + 1];
-        gas_$address$.read_at = millis() | 1;
+        gas_$address$.read_at = millis();
+        gas_$address$.known = true;
     }
-    if (gas_$address$.read_at == 0) return "warming-up";
+    if (!gas_$address$.known) return "warming-up";
     return millis() - gas_$address$.read_at > 30000UL ? "no-conversion" : 0;
 }
 )",
