@@ -2,9 +2,9 @@
 // program must say so, send no number that was not measured, and go on.
 #pragma once
 
-#include "machine/simulated_avr.h"
 #include "core/program/parts_at_pins.h"
 #include "core/program/proof_plan.h"
+#include "machine/simulated_avr.h"
 
 namespace cognitum::machine {
 

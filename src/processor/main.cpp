@@ -1,14 +1,14 @@
 // cognitum-processor: proves the program of an 8-bit board. Compiles it with the real compiler, runs it in an
 // instruction-level simulator with voltages, pulses and parts at its pins, and compares what its lines say with
 // what was given. A process of its own, so that no program can hang or harm the one that asks.
-#include "machine/compile.h"
-#include "machine/planned_bench.h"
-#include "machine/simulated_avr.h"
-#include "machine/workplace.h"
 #include "core/base/json_reader.h"
 #include "core/program/parts_at_pins.h"
 #include "core/program/program.h"
 #include "core/program/proof_json.h"
+#include "machine/compile.h"
+#include "machine/planned_bench.h"
+#include "machine/simulated_avr.h"
+#include "machine/workplace.h"
 #include "processor/disturb.h"
 
 #include <CLI/CLI.hpp>

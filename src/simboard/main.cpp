@@ -4,9 +4,9 @@
 #include "simboard/processor_board.h"
 #include "simboard/transport.h"
 
-#include "machine/planned_bench.h"
 #include "core/base/json_reader.h"
 #include "core/bench/bench.h"
+#include "machine/planned_bench.h"
 
 #include <CLI/CLI.hpp>
 #include <cerrno>

@@ -1,10 +1,10 @@
 #include "simboard/processor_board.h"
 
-#include "machine/compile.h"
-#include "machine/workplace.h"
 #include "core/plan/path.h"
 #include "core/program/program.h"
 #include "demo/world.h"
+#include "machine/compile.h"
+#include "machine/workplace.h"
 
 #include <algorithm>
 #include <cmath>

@@ -3,12 +3,12 @@
 // have swings slowly through the range that is expected of it.
 #pragma once
 
-#include "machine/simulated_avr.h"
 #include "core/base/error.h"
 #include "core/bench/bench.h"
 #include "core/catalog/cards.h"
 #include "core/program/parts_at_pins.h"
 #include "demo/gauge_board.h"
+#include "machine/simulated_avr.h"
 
 namespace cognitum::demo {
 

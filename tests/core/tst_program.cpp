@@ -374,7 +374,8 @@ class TestProgram : public QObject {
             r.sensor.part = part.id;
             for (const Leg& leg : part.legs)
                 r.wiring.pins.push_back({leg.label, "7"});
-            const QString text = QString::fromStdString(program::driver_for(place(bench, test::catalog(), r), "x", {}).send);
+            const QString text =
+                QString::fromStdString(program::driver_for(place(bench, test::catalog(), r), "x", {}).send);
             for (auto it = word.globalMatch(text); it.hasNext();)
                 words.insert(it.next().captured(1).toStdString());
         }

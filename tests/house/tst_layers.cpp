@@ -24,7 +24,8 @@ class TestLayers : public QObject {
         {"processor", {"core", "store", "demo", "machine"}},
         {"reader", {"core", "store"}},
     };
-    const QStringList m_without_qt = {"core", "store", "demo", "mirror", "cli", "simboard", "machine", "processor", "reader"};
+    const QStringList m_without_qt = {"core",     "store",   "demo",      "mirror", "cli",
+                                      "simboard", "machine", "processor", "reader"};
 
     /// Sentences about the includes of one file's text.
     QStringList problems(const QString& layer, const QString& name, const QString& text) const {
