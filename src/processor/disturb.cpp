@@ -127,8 +127,8 @@ Disturbance reset(SimulatedAvr& avr, double again_s) {
         if (const std::string sequence = text_of(text, "seq"); said_why && !sequence.empty()) {
             out.held = sequence == "0";
             out.text = out.held
-                           ? fmt::format("Its reset was pressed: it said so, and measured again after {:.1f} s.",
-                                         avr.lines()[i].at_s - began)
+                           ? fmt::format("Its reset was pressed: it said so, and measured again after {:.0f} ms.",
+                                         1000 * (avr.lines()[i].at_s - began))
                            : "after a reset it went on counting its records.";
             break;
         }
