@@ -45,7 +45,7 @@ Ingest::Ingest(Shared shared, Clock clock, QStringList simulation_arguments, boo
     m_services.simulation_arguments = std::move(simulation_arguments);
     m_services.simulated_as = [](const std::string& id) { return std::string(demo::stand_in(id)); };
     m_services.plan_file = [this] {
-        const QString path = m_services.folder + QStringLiteral("/plan.json");
+        QString path = m_services.folder + QStringLiteral("/plan.json");
         if (QFile file(path); file.open(QIODevice::WriteOnly))
             file.write(QByteArray::fromStdString(json_dump(bench_json(m_bench))));
         return path;

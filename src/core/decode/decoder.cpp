@@ -58,7 +58,9 @@ bool looks_like_header(std::string_view line) {
 
 } // namespace
 
-Decoder::Decoder(Format format) : m_told(format.kind != FormatKind::automatic) {
+// A format is handed on as a value, as the stream does.
+Decoder::Decoder(Format format) // NOLINT(performance-unnecessary-value-param)
+    : m_told(format.kind != FormatKind::automatic) {
     adopt(format);
 }
 

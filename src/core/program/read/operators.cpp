@@ -149,7 +149,7 @@ CodeValue Evaluator::assign(const Node& n) {
         return moved;
     }
     if (before.text && v.is_number() && op == "+") {
-        const CodeValue moved = later_in_text(before, v.whole);
+        CodeValue moved = later_in_text(before, v.whole);
         store(spot, moved);
         return moved;
     }

@@ -319,7 +319,7 @@ void first_conversion(const Trial& t, ReadFindings& out) {
                   fmt::format("Its source has {}; this converter settles with at most {}. The first conversion "
                               "still holds some of the other’s voltage: convert twice, and use the second.",
                               format_ohm(source), format_ohm(most)),
-                  call.empty() ? std::string() : t.mended(place, "(" + call + ", " + call + ")"), r.id));
+                  call.empty() ? std::string() : t.mended(place, fmt::format("({0}, {0})", call)), r.id));
     }
 }
 
