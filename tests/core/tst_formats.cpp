@@ -281,6 +281,13 @@ class TestFormats : public QObject {
                  (std::vector<std::string>{"board=shed plan=1a2b3c4d", "ok interval 500", "fields seq ms ec"}));
         QCOMPARE(decoder.rejections().total(), std::uint64_t(1));
     }
+    /// The boards of 32 bits call their pins by numbers, and so do the fields of a program that nobody named.
+    void pinsThatAreNumbers() {
+        const Heard heard("seq=1 ms=1000 36=1400 5=0\nseq=2 ms=2000 36=1401 5=1\n");
+        QCOMPARE(heard.kind(), std::string("pairs"));
+        CLOSE(heard.value(1, "36"), 1401, 0);
+        CLOSE(heard.value(1, "5"), 1, 0);
+    }
     void namesAndValuesStandBetweenALinesOfATable() {
         const Heard heard("# board=x\nseq,ms,A2\n0,1000,138\nms=1016 A0=512\n1,2000,139\nms=2016 A0=513\n");
         QCOMPARE(heard.kind(), std::string("table"));

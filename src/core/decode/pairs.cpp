@@ -35,8 +35,13 @@ PairStart pair_start(std::string_view text) {
     std::size_t at = n;
     while (at < text.size() && (text[at] == ' ' || text[at] == '\t'))
         ++at;
-    if (!letter || at >= text.size() || (text[at] != '=' && text[at] != ':')) return {};
+    if (at >= text.size() || (text[at] != '=' && text[at] != ':')) return {};
     const char mark = text[at++];
+    // A pin may be called 36: "36=1400" names it. "12:30" is a time of the day.
+    const bool pin = mark == '=' && at == n + 1 && n <= 3 &&
+                     std::all_of(text.begin(), text.begin() + static_cast<std::ptrdiff_t>(n),
+                                 [](char c) { return c >= '0' && c <= '9'; });
+    if (!letter && !pin) return {};
     while (at < text.size() && (text[at] == ' ' || text[at] == '\t'))
         ++at;
     return {n, at, mark};
