@@ -27,7 +27,7 @@ NetworkPlan network_plan(const BoardUse& use, const BoardCard& card);
 
 /// What stands before the first line that is sent: the lines that wait. `longest`: bytes of the longest line.
 std::string outbox_text(std::size_t longest);
-/// What sends them, with `network_begin()` and `network_turn()`.
+/// What sends them, with `radio_begin()` and `network_turn()`.
 std::string sender_text(const NetworkPlan& network, const BoardUse& use);
 /// The file of names and passwords, to be filled in by a person.
 std::string secrets_text(const NetworkPlan& network, const BoardUse& use);
