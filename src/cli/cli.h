@@ -6,6 +6,7 @@
 #include "core/base/error.h"
 #include "core/base/json_reader.h"
 #include "core/bench/bench.h"
+#include "core/program/program.h"
 #include "store/text_table.h"
 
 #include <optional>
@@ -57,8 +58,7 @@ int run_check(const std::string& bench, bool json);
 Result<Bench> load_any_bench(const std::string& path);
 struct ProgramRequest {
     std::string bench, board, out; ///< out: folder; empty: only printed
-    int average = 1;
-    bool constants = false;
+    ProgramOptions options;
 };
 int run_program(const ProgramRequest& request, bool json);
 

@@ -171,10 +171,12 @@ int run(int argc, char** argv) {
     program_verb->add_option("bench", program.bench)->required();
     program_verb->add_option("--board", program.board, "its id or name")->required();
     program_verb->add_option("--out", program.out, "folder that the files are written into");
-    program_verb->add_option("--average", program.average, "conversions that become one number")
+    program_verb->add_option("--average", program.options.average, "conversions that become one number")
         ->check(CLI::Range(1, 64));
-    program_verb->add_flag("--constants", program.constants,
+    program_verb->add_flag("--constants", program.options.constants,
                            "values beside the raw numbers, by the plan’s constants");
+    program_verb->add_flag("--sleep", program.options.sleep,
+                           "sleeps deeply between records, where nothing keeps it awake");
     program_verb->callback([&] { code = run_program(program, json); });
 
     ReadProgramRequest read;

@@ -112,6 +112,17 @@ void SimulatedAvr::due_events() {
     }
 }
 
+/// In power-down the timer of the core's clock stands still, which the simulator does not do by itself.
+void SimulatedAvr::stop_clock_in_power_down(bool asleep) {
+    constexpr int smcr = 0x53, timsk0 = 0x6E; // data sheet, register summary
+    constexpr std::uint8_t mode = 0x0E, power_down = 0x04, overflow = 0x01;
+    const bool stands = asleep && (m_avr->data[smcr] & mode) == power_down;
+    if (stands == m_clock_stands) return;
+    m_clock_stands = stands;
+    std::uint8_t& enabled = m_avr->data[timsk0];
+    enabled = static_cast<std::uint8_t>(stands ? enabled & ~overflow : enabled | overflow);
+}
+
 bool SimulatedAvr::run_to(double t_s) {
     constexpr std::uint64_t between_letters = 1400; // cycles: one at 115 200 Bd
     const auto end = static_cast<std::uint64_t>(t_s * processor_Hz);
@@ -126,6 +137,7 @@ bool SimulatedAvr::run_to(double t_s) {
         const std::uint32_t before = m_avr->pc;
         const int state = avr_run(m_avr);
         if (state == cpu_Crashed || state == cpu_Done) return false;
+        stop_clock_in_power_down(state == cpu_Sleeping);
         if (m_bus_hangs) keep_bus_hanging();
         if (m_avr->pc == 0 && before != 0) {
             ++m_restarts;

@@ -72,6 +72,7 @@ class SimulatedAvr : public program::PinWorld {
     void due_events();
     void set_next_event();
     void keep_bus_hanging();
+    void stop_clock_in_power_down(bool asleep);
     [[nodiscard]] double reference_V() const;
     static std::uint64_t on_event_time(avr_t* avr, std::uint64_t when, void* self);
 
@@ -81,7 +82,8 @@ class SimulatedAvr : public program::PinWorld {
     std::multimap<std::uint64_t, std::function<void()>> m_events; ///< by cycle
     static constexpr std::uint64_t never = std::numeric_limits<std::uint64_t>::max();
     std::uint64_t m_next_event = never; ///< cycle of the first of them
-    std::uint64_t m_type_at = 0;        ///< cycle, when the next letter may come
+    bool m_clock_stands = false;
+    std::uint64_t m_type_at = 0; ///< cycle, when the next letter may come
     std::vector<std::unique_ptr<Watched>> m_watched;
     struct Outside;
     std::unique_ptr<Outside> m_outside; ///< levels that something outside gives

@@ -1,6 +1,7 @@
 // cognitum-processor: proves the program of an 8-bit board. Compiles it with the real compiler, runs it in an
 // instruction-level simulator with voltages, pulses and parts at its pins, and compares what its lines say with
 // what was given. A process of its own, so that no program can hang or harm the one that asks.
+#include "core/base/guarded_main.h"
 #include "core/base/json_reader.h"
 #include "core/program/parts_at_pins.h"
 #include "core/program/program.h"
@@ -133,6 +134,7 @@ int run(int argc, char** argv) {
     app.add_option("--average", asked.written.average, "conversions of an analog input that become one number")
         ->check(CLI::Range(1, 64));
     app.add_flag("--constants", asked.written.constants, "the program says values by the plan’s constants as well");
+    app.add_flag("--sleep", asked.written.sleep, "the program sleeps deeply between records");
     app.add_flag("--lines", asked.lines, "what the board sent, on standard error; with --json in it");
     app.add_option("--point-s", asked.options.point_s, "a point lasts so long at least")
         ->check(CLI::Range(0.0, 20.0));
@@ -145,12 +147,5 @@ int run(int argc, char** argv) {
 } // namespace
 
 int main(int argc, char** argv) {
-    try {
-        return run(argc, argv);
-    } catch (const std::exception& e) {
-        std::fputs("cognitum-processor: it broke off: ", stderr);
-        std::fputs(e.what(), stderr);
-        std::fputs("\n", stderr);
-        return answer_is_no;
-    }
+    return cognitum::guarded_main("cognitum-processor", run, argc, argv, answer_is_no);
 }

@@ -1,6 +1,7 @@
 // cognitum-reader: reads a program that somebody wrote for a board and says what it really computes, beside the
 // plan. A process of its own with bounds of time and memory, because a stranger's text must not hang or harm the
 // one that asks. Nothing of what it reads is compiled or run.
+#include "core/base/guarded_main.h"
 #include "core/program/program.h"
 #include "core/program/proof_json.h"
 #include "core/program/read/evaluated_proof.h"
@@ -33,8 +34,9 @@ constexpr int done = 0, answer_is_no = 1, bad_input = 3;
 struct Asked {
     std::vector<std::string> files;
     std::string bench, board;
-    bool json = false, prove = false, constants = false, lines = false;
-    int points = 21, average = 1;
+    bool json = false, prove = false, lines = false;
+    int points = 21;
+    ProgramOptions written;
 };
 
 int complain(const Error& error) {
@@ -149,7 +151,7 @@ Result<reader::ParseOptions> options_for(const Bench& bench, const Catalog& cata
 int prove(const Bench& bench, const Catalog& catalog, const std::string& board,
           std::vector<reader::SourceText> files, const Asked& asked) {
     if (files.empty()) {
-        const auto written = write_program(bench, catalog, board, {asked.average, asked.constants});
+        const auto written = write_program(bench, catalog, board, asked.written);
         if (!written) return complain(written.error());
         for (const ProgramFile& f : written->files)
             files.push_back({fs::path(f.name).filename().string(), f.text});
@@ -235,9 +237,10 @@ int run(int argc, char** argv) {
     app.add_option("--bench", asked.bench, "a bench, or its JSON form")->required();
     app.add_option("--board", asked.board, "id or name of the board")->required();
     app.add_flag("--prove", asked.prove, "the plan’s own program, or the given one, at all points of a proof");
-    app.add_flag("--constants", asked.constants,
+    app.add_flag("--constants", asked.written.constants,
                  "of a proof: the program says values by the plan’s constants as well");
-    app.add_option("--average", asked.average, "of a proof: conversions of an analog input that become one number")
+    app.add_option("--average", asked.written.average,
+                   "of a proof: conversions of an analog input that become one number")
         ->check(CLI::Range(1, 64));
     app.add_flag("--lines", asked.lines, "of a proof: what the board sent, on standard error");
     app.add_option("--points", asked.points, "of a proof, for each reading")->check(CLI::Range(2, 200));
@@ -250,12 +253,5 @@ int run(int argc, char** argv) {
 } // namespace
 
 int main(int argc, char** argv) {
-    try {
-        return run(argc, argv);
-    } catch (const std::exception& e) {
-        std::fputs("it broke off: ", stderr);
-        std::fputs(e.what(), stderr);
-        std::fputs("\n", stderr);
-        return bad_input;
-    }
+    return cognitum::guarded_main("cognitum-reader", run, argc, argv, bad_input);
 }

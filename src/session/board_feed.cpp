@@ -1,11 +1,13 @@
 #include "session/board_feed.h"
 
 #include "core/base/no_number.h"
+#include "core/units/quantity_kind.h"
 
 #include <QTimer>
 #include <algorithm>
 #include <chrono>
 #include <cmath>
+#include <set>
 
 namespace cognitum {
 
@@ -125,12 +127,20 @@ void BoardFeed::setRoutes(std::vector<Route> routes) {
 
 /// What the readings wait for is heard also on a broker with hundreds of topics.
 void BoardFeed::wantFields() {
-    std::vector<std::string> names;
+    std::vector<std::string> names, measured;
+    std::set<std::string> with_states;
     for (const Route& route : m_routes) {
         names.push_back(route.field);
         if (!route.signal.empty()) names.push_back(route.signal);
+        const Reading* reading = m_bench.reading(route.reading);
+        if (reading && find_quantity_kind(reading->quantity.kind) &&
+            quantity_kind(reading->quantity.kind).has_no_states())
+            measured.push_back(route.field);
+        else
+            with_states.insert(route.field);
     }
-    m_stream.decoder().want_fields(std::move(names));
+    std::erase_if(measured, [&](const std::string& name) { return with_states.contains(name); });
+    m_stream.decoder().want_fields(std::move(names), std::move(measured));
 }
 
 void BoardFeed::start() {

@@ -69,6 +69,7 @@ void ProgramProof::start(const Bench& bench, const Catalog& catalog, const std::
     QStringList arguments = {QStringLiteral("--board"), id, QStringLiteral("--json")};
     if (options.average > 1) arguments << QStringLiteral("--average") << QString::number(options.average);
     if (options.constants) arguments << QStringLiteral("--constants");
+    if (options.sleep) arguments << QStringLiteral("--sleep");
     // A compiler and a simulator are packaged for one board; for the others the program is evaluated.
     if (!card || is_simulated(*card))
         m_process.start(QStringLiteral("cognitum-processor"), QStringList{path} + arguments);

@@ -4,6 +4,7 @@
 #include "simboard/processor_board.h"
 #include "simboard/transport.h"
 
+#include "core/base/guarded_main.h"
 #include "core/base/json_reader.h"
 #include "core/bench/bench.h"
 #include "machine/planned_bench.h"
@@ -225,9 +226,7 @@ int make_one(const Options& options, std::vector<Running>& out) {
     return 0;
 }
 
-} // namespace
-
-int main(int argc, char** argv) {
+int run(int argc, char** argv) {
     CLI::App app{"The simulated boards of Whelk Point at the far ends of real links."};
     Options options;
     app.add_option("--board", options.board,
@@ -266,4 +265,10 @@ int main(int argc, char** argv) {
         return code;
     std::fflush(stdout);
     return serve(boards, options);
+}
+
+} // namespace
+
+int main(int argc, char** argv) {
+    return cognitum::guarded_main("cognitum-simboard", run, argc, argv, 1);
 }

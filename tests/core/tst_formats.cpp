@@ -238,6 +238,31 @@ class TestFormats : public QObject {
         CLOSE(json.value(2, "t"), 22.5, 0); // a number in quotes is one
         QCOMPARE(json.decoder.field("name") == FieldTable::none || json.value(0, "name") == -12345, true);
     }
+    /// "open" is the state of a door, and of a broken thermocouple no 1 °C.
+    void wordsOfStates() {
+        Decoder decoder;
+        decoder.want_fields({"air", "door", "Couple"}, {"air", "Couple"});
+        Records out;
+        decoder.feed("air=open door=open\nair=21.5 door=closed\nair=OFF door=1\n", out);
+        const std::uint32_t air = decoder.field("air"), door = decoder.field("door");
+        QCOMPARE(out.rows.size(), std::size_t(3));
+        QVERIFY(std::isnan(*out.value(0, air)) && std::isnan(*out.value(2, air)));
+        CLOSE(*out.value(1, air), 21.5, 0);
+        for (std::size_t row = 0; row < 3; ++row)
+            CLOSE(*out.value(row, door), row == 1 ? 0 : 1, 0);
+        Decoder json;
+        json.want_fields({"air", "door"}, {"air"});
+        Records of_json;
+        json.feed("{\"air\":true,\"door\":true}\n{\"air\":21.5,\"door\":false}\n", of_json);
+        QVERIFY(std::isnan(*of_json.value(0, json.field("air"))));
+        CLOSE(*of_json.value(0, json.field("door")), 1, 0);
+        Decoder said;
+        said.want_fields({"Couple"}, {"Couple"});
+        Records sentences;
+        said.feed("Couple: 412\nCouple open\nCouple: 413\n", sentences);
+        for (std::size_t row = 0; row < sentences.rows.size(); ++row)
+            if (const auto v = sentences.value(row, said.field("Couple"))) QVERIFY(*v > 400 || std::isnan(*v));
+    }
     void cardsSayWhichNumbersFail() {
         const auto rules = failure_rules(*test::catalog().part("one-wire-probe-waterproof"));
         QCOMPARE(rules.size(), std::size_t(2));

@@ -273,6 +273,32 @@ class TestProgram : public QObject {
         QVERIFY(!written || written->files.front().text.find("evil") == std::string::npos);
     }
     /// What a maker's bench brings that nobody drew.
+    /// Only a board sleeps that nothing keeps awake; what does is said by name.
+    void sleepAndWhatKeepsAwake() {
+        ProgramOptions asleep;
+        asleep.sleep = true;
+        const auto note = [&](const Bench& bench, const char* board) {
+            const auto written = write_program(bench, test::catalog(), board, asleep);
+            if (!written) return written.error().text();
+            const bool sleeps = written->files.front().text.find("SLEEP_MODE_PWR_DOWN") != std::string::npos;
+            std::string out = sleeps ? "it sleeps" : "it does not";
+            for (const ProgramNote& n : written->notes)
+                out += "; " + n.text;
+            return out;
+        };
+        const auto says = [](const std::string& text, const char* what) {
+            return text.find(what) != std::string::npos;
+        };
+        QCOMPARE(note(one_part("one-wire-probe-waterproof", {{"yellow", "7"}}), "gauge"), std::string("it sleeps"));
+        QCOMPARE(note(one_part("co2-infrared-i2c", {{"SDA", "A4"}, {"SCL", "A5"}}), "gauge"),
+                 std::string("it sleeps"));
+        const std::string rain = note(one_part("tipping-bucket", {{"wire 1", "2"}}), "gauge");
+        QVERIFY2(says(rain, "it does not; It does not sleep deeply") && says(rain, "counts pulses"), rain.c_str());
+        const std::string motion = note(one_part("motion-infrared", {{"OUT", "7"}}), "gauge");
+        QVERIFY2(says(motion, "it does not") && says(motion, "warms up"), motion.c_str());
+        const std::string gauge = note(whelk_point(), "gauge"), shed = note(whelk_point(), "shed");
+        QVERIFY2(says(gauge, "it does not") && says(shed, "8-bit board with six"), (gauge + shed).c_str());
+    }
     void unusualBenches() {
         Bench bench = one_part("one-wire-probe-waterproof", {{"yellow", "7"}});
         bench.readings[0].id = "a-b";

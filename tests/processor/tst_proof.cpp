@@ -89,6 +89,38 @@ class TestProof : public QObject {
         QVERIFY2(run.code == 0, what_failed(run));
         QCOMPARE(run.json()["readings"].size(), std::size_t(2));
     }
+    /// In power-down its clock stands still: what it sends is right, comes when it is due, and its clock goes on by
+    /// the watchdog's periods.
+    void asleep() {
+        Bench bench = test::small_bench();
+        bench.readings[0].wiring.set_pin("A0");
+        bench.readings[0].path = build_path(place(bench, test::catalog(), bench.readings[0]));
+        add(bench, "lux", "light-i2c", "light", "lx", 0, 5000, {{"SDA", "A4"}, {"SCL", "A5"}});
+        add(bench, "rock", "ntc-10k-in-divider", "temperature", "degC", -10, 40, {{"OUT", "A1"}});
+        test::Scratch scratch;
+        const QString path = scratch.write("bench.json", QByteArray::fromStdString(json_dump(bench_json(bench))));
+        const test::Run run =
+            prove({path, "--board", "gauge", "--points", "5", "--sleep", "--lines", "--point-s", "12"});
+        QVERIFY2(run.code == 0, what_failed(run) + run.out);
+        const Json all = run.json();
+        double first_s = 0, first_ms = 0, last_s = 0, last_ms = 0;
+        for (const Json& line : all["sent_lines"]) {
+            const QString text = QString::fromStdString(line[1]);
+            const qsizetype at = text.indexOf(" ms=");
+            if (!text.startsWith("seq=") || at < 0) continue;
+            last_s = line[0];
+            last_ms = text.mid(at + 4).section(' ', 0, 0).toDouble();
+            if (first_ms == 0) {
+                first_s = last_s;
+                first_ms = last_ms;
+            }
+        }
+        QVERIFY(last_s - first_s > 60);
+        QVERIFY2(
+            std::abs((last_ms - first_ms) / 1000 / (last_s - first_s) - 1) < 0.01,
+            qPrintable(
+                QString("%1 s by its clock, %2 s passed").arg((last_ms - first_ms) / 1000).arg(last_s - first_s)));
+    }
     /// The bus hangs for four seconds: words instead of numbers, and all comes back. Without the time-out it does
     /// not.
     void aBusThatHangs() {

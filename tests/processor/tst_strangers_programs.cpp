@@ -122,6 +122,15 @@ void setup(){ Serial.begin(115200); pinMode(19, OUTPUT); pinMode(18, INPUT); wat
 void loop(){ digitalWrite(19, LOW); delayMicroseconds(2); digitalWrite(19, HIGH); delayMicroseconds(10); digitalWrite(19, LOW);
  int us = pulseIn(18, HIGH); int cm = us / 58; Serial.print("level="); Serial.println(cm); delay(6000); }
 )") << "failure-as-number on line 4; no-time-out on line 4";
+    QTest::newRow("asleep by the watchdog, as usual") << "gauge" << QByteArray(R"(#include <avr/sleep.h>
+#include <avr/wdt.h>
+volatile bool awake = false;
+ISR(WDT_vect) { awake = true; }
+void deepSleep() { awake = false; MCUSR = 0; WDTCSR |= _BV(WDCE) | _BV(WDE); WDTCSR = _BV(WDIE) | _BV(WDP2) | _BV(WDP1);
+ set_sleep_mode(SLEEP_MODE_PWR_DOWN); while (!awake) sleep_mode(); wdt_disable(); }
+void setup(){ Serial.begin(115200); }
+void loop(){ analogRead(A2); Serial.print("air="); Serial.println(analogRead(A2)); Serial.flush(); deepSleep(); }
+)") << "nothing";
     QTest::newRow("a post with its password") << "shed" << QByteArray(R"(#include <WiFi.h>
 const char* ssid = "gullnet"; const char* password = "made-up";
 void setup(){ WiFi.begin(ssid, password); }

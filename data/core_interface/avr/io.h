@@ -1,7 +1,8 @@
 #pragma once
 extern volatile uint8_t PORTB, PORTC, PORTD, DDRB, DDRC, DDRD, PINB, PINC, PIND;
 extern volatile uint8_t MCUSR, WDTCSR, ADCSRA, ADCSRB, ADMUX, PRR, SREG, ACSR;
-extern volatile uint8_t TCCR1A, TCCR1B, TIMSK1, TIFR1, TCCR2A, TCCR2B, TIMSK2, OCR2A, PCICR, PCMSK0, PCMSK1, PCMSK2;
+extern volatile uint8_t TCCR1A, TCCR1B, TIMSK1, TIFR1, TCCR2A, TCCR2B, TIMSK2, OCR2A, PCICR, PCIFR, PCMSK0, PCMSK1,
+    PCMSK2;
 extern volatile uint8_t ADCL, ADCH, EICRA, EIMSK, EIFR, UCSR0A, SMCR, MCUCR;
 extern volatile uint16_t TCNT1, OCR1A, OCR1B, ICR1, ADC;
 #define PORF 0
@@ -37,6 +38,9 @@ extern volatile uint16_t TCNT1, OCR1A, OCR1B, ICR1, ADC;
 #define PCIE0 0
 #define PCIE1 1
 #define PCIE2 2
+#define PCIF0 0
+#define PCIF1 1
+#define PCIF2 2
 #define INT0 0
 #define INT1 1
 #define INT0_vect interrupt_of_pin_2

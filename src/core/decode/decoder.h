@@ -22,7 +22,10 @@ class Decoder {
     /// The stream was joined while it ran: its first line may be half a one, and a record in it is not taken.
     void joined_midway() { m_midway = true; }
     /// Names that somebody waits for: they are taken also when noise, or a broker, has filled the table of names.
-    void want_fields(std::vector<std::string> names) { m_fields.want(std::move(names)); }
+    /// `measured`: those of them in which a word for a state ("open") is a failure.
+    void want_fields(std::vector<std::string> names, std::vector<std::string> measured = {}) {
+        m_fields.want(std::move(names), std::move(measured));
+    }
 
     /// Decodes what is whole in `bytes` (after what was left over) and appends it.
     void feed(std::string_view bytes, Records& out);

@@ -115,7 +115,7 @@ bool read_state(std::string_view line, FieldTable& fields, Records& out) {
     if (name.empty()) name = "value";
     for (const Field& known : fields.fields()) // "Motion detected" and "no motion" are one
         if (same_word(known.name, name)) name = known.name;
-    fields.take(out, name, negated ? (state < 0 ? 0.0 : 1.0 - state) : static_cast<double>(state));
+    fields.take_state(out, name, negated ? state == 0 : state == 1);
     return true;
 }
 

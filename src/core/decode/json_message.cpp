@@ -63,7 +63,7 @@ bool flatten(const json& value, const std::string& name, int depth, FieldTable& 
         else
             fields.take(out, name, std::string_view("nan"));
     } else if (value.is_boolean()) {
-        fields.take(out, name, value.get<bool>() ? 1.0 : 0.0);
+        fields.take_state(out, name, value.get<bool>());
     } else if (value.is_null()) {
         fields.take(out, name, std::string_view("null"));
     } else if (value.is_string()) {
@@ -202,7 +202,7 @@ Reason read_senml(std::string_view text, std::uint64_t number, FieldTable& field
         if (item.contains("v"))
             fields.take(out, name, number_of(item, "v") + base_value);
         else if (const auto flag = item.find("vb"); flag != item.end() && flag->is_boolean())
-            fields.take(out, name, flag->get<bool>() ? 1.0 : 0.0);
+            fields.take_state(out, name, flag->get<bool>());
         else
             fields.take(out, name, text_of(item, "vs"));
         fields.at(name, unit);

@@ -82,7 +82,7 @@ NumberText read_number_text(std::string_view text) {
     }
     const std::string word = lower(text.substr(0, 16));
     if (is_one_of(word, true_words) || is_one_of(word, false_words)) {
-        out.there = true;
+        out.there = out.state = true;
         out.value = is_one_of(word, true_words) ? 1 : 0;
         return out;
     }

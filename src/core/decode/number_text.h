@@ -11,6 +11,7 @@ namespace cognitum {
 struct NumberText {
     bool there = false;  ///< it is a number
     bool failed = false; ///< it is a word for no number: nan, null, error, nothing at all
+    bool state = false;  ///< it is a word for a state, which counts as 1 or 0
     double value = no_number;
     std::string unit; ///< what follows the number, as written
 };

@@ -1,5 +1,6 @@
 #include "core/decode/records.h"
 
+#include "core/base/no_number.h"
 #include "core/decode/number_text.h"
 
 #include <algorithm>
@@ -65,7 +66,16 @@ void FieldTable::take(Records& out, std::string_view name, std::string_view text
     if (index == none) return;
     Field& field = m_fields[index];
     if (number.there) field.numeric = true;
-    if (number.there || number.failed || field.numeric) out.add(index, number.value);
+    const double value = number.state && !has_states(name) ? no_number : number.value;
+    if (number.there || number.failed || field.numeric) out.add(index, value);
+}
+
+void FieldTable::take_state(Records& out, std::string_view name, bool on) {
+    take(out, name, has_states(name) ? (on ? 1.0 : 0.0) : no_number);
+}
+
+bool FieldTable::has_states(std::string_view name) const {
+    return std::find(m_measured.begin(), m_measured.end(), name.substr(0, 80)) == m_measured.end();
 }
 
 void FieldTable::take(Records& out, std::string_view name, double value) {

@@ -71,12 +71,19 @@ class FieldTable {
     /// senders on one line of numbers are several readings.
     void key_by(Records& out, std::string_view sender);
     void clear() { m_fields.clear(); }
-    /// Names that are taken also when there are too many.
-    void want(std::vector<std::string> names) { m_wanted = std::move(names); }
+    /// Names that are taken also when there are too many; of them those that measure, and have no states: "open"
+    /// from a thermocouple is a failure and no 1 °C.
+    void want(std::vector<std::string> names, std::vector<std::string> measured) {
+        m_wanted = std::move(names);
+        m_measured = std::move(measured);
+    }
+    /// Adds a cell for a state.
+    void take_state(Records& out, std::string_view name, bool on);
 
   private:
+    [[nodiscard]] bool has_states(std::string_view name) const;
     std::vector<Field> m_fields;
-    std::vector<std::string> m_wanted;
+    std::vector<std::string> m_wanted, m_measured;
 };
 
 /// True when a field of that name and text says which sender a record is from: "id", "node" or "address" with a

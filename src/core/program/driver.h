@@ -42,6 +42,7 @@ struct Driver {
     std::string left_out;   ///< why it is not in the program; empty: it is
     bool must_look = false; ///< its pin is looked at in each turn, which must come soon
     bool own_lines = false; ///< it sends lines of its own from every_turn, and none when it is due
+    bool counts = false;    ///< it counts pulses at any time
 };
 
 /// One that is not in the program, and why.

@@ -183,6 +183,7 @@ Driver pulse_driver(const Placed& p, const std::string& name) {
         {"bounce", std::to_string(quiet_us(p))},
         {"falling", p.part->interface.open_drain || p.part->interface.idle == "high" ? "LOW" : "HIGH"}};
     out.unit = "count";
+    out.counts = true;
     out.about = fmt::format("{}: {}, on {}, counted {} since the board began.", p.reading->name, p.part->name,
                             p.reading->wiring.pin(), interrupts ? "by interrupt" : "in each turn of loop()");
     out.globals = fill(R"(volatile unsigned long pulses_$name$ = 0;

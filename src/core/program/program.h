@@ -34,6 +34,7 @@ struct WrittenProgram {
 struct ProgramOptions {
     int average = 1;        ///< conversions of an analog input that become one number, 1 to 64
     bool constants = false; ///< values by the plan's constants are sent beside the raw numbers, as FIELD_value
+    bool sleep = false;     ///< deeply between records, where nothing keeps it awake
 };
 
 /// Fingerprint of what the program of a board depends on. A plan whose fingerprint differs needs another program.

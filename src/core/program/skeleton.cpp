@@ -255,7 +255,7 @@ void listen() {
     static char line[48];
     static byte length = 0;
     while (Serial.available() > 0) {
-        const char c = Serial.read();
+$heard$        const char c = Serial.read();
         if (c == '\r') continue;
         if (c != '\n') {
             if (length < sizeof line) line[length++] = c;

@@ -1,9 +1,12 @@
 #include "core/program/program.h"
 
 #include "core/program/driver.h"
+#include "core/program/load_code.h"
 #include "core/program/network.h"
+#include "core/program/proof_plan.h"
 #include "core/program/reference_code.h"
 #include "core/program/skeleton.h"
+#include "core/program/sleep_code.h"
 #include "core/program/stage_code.h"
 #include "core/units/format.h"
 #include "core/units/quantity_kind.h"
@@ -34,24 +37,6 @@ struct Spoken {
     std::string value_code; ///< of its value by the plan's constants; empty: none is sent
 };
 
-std::vector<const Module*> loads_of(const Bench& bench, const Catalog& catalog, const BoardUse& board) {
-    std::vector<const Module*> out;
-    for (const Module& m : bench.modules) {
-        const PartCard* part = catalog.part(m.part);
-        if (m.board == board.id && part && part->kind == "load" && !m.pins.empty()) out.push_back(&m);
-    }
-    return out;
-}
-
-/// Name by which the plan tells a load: of "load pump on {s}" it is "pump"; empty: it is told otherwise.
-std::string told_name(const LoadControl& control) {
-    const std::string_view line = control.on_line;
-    const auto end = line.find(" on");
-    if (!line.starts_with("load ") || end == std::string_view::npos || end <= 5) return {};
-    const std::string name(line.substr(5, end - 5));
-    return program::is_plain_word(name) && control.off_line == "load " + name + " off" ? name : std::string();
-}
-
 constexpr double longest_interval_s = 30 * 86400.0; ///< milliseconds in four bytes go round after 49 days
 
 class Writer {
@@ -75,7 +60,8 @@ class Writer {
                 why += fmt::format("; {}: {}", note.reading, note.text);
             return failure(why + ".", m_use.id, "Choose parts and pins at the stops Sensor and Wiring.");
         }
-        find_loads();
+        m_loads = program::load_rows(m_bench, m_catalog, m_use, m_card, m_out.notes);
+        decide_sleep();
         m_out.fingerprint = program_fingerprint(m_bench, m_catalog, m_use);
         const std::string folder = code_name(m_use.id);
         m_out.files.push_back({folder + "/" + folder + ".ino", text()});
@@ -165,30 +151,19 @@ class Writer {
 
     static std::string unit_words(const std::string& unit) { return unit == "1" ? "a state" : unit; }
 
-    void find_loads() {
-        for (const Module* m : loads_of(m_bench, m_catalog, m_use)) {
-            const std::string pin = program::pin_code(m_card, m->pins.front().pin);
-            if (pin.empty()) continue;
-            std::string name = code_name(m->id);
-            double time_out_s = 60;
-            for (const LoadControl& c : m_bench.controls) {
-                if (c.load != m->id) continue;
-                if (const std::string told = told_name(c); !told.empty())
-                    name = told;
-                else
-                    m_out.notes.push_back(
-                        {"",
-                         fmt::format("{} is told “{}” by the plan; this program understands “load {} on "
-                                     "SECONDS” and “load {} off”.",
-                                     m->name, c.on_line, name, name),
-                         false});
-                if (c.time_out_s > 0) time_out_s = c.time_out_s;
-            }
-            const PartCard* part = m_catalog.part(m->part);
-            m_loads += fmt::format("    {{\"{}\", {}, {}, {:.0f}, false, 0, 0}}, // {}\n", name, pin,
-                                   part && part->interface.idle == "high" ? "LOW" : "HIGH", time_out_s,
-                                   program::comment_text(m->name));
-        }
+    void decide_sleep() {
+        if (!m_options.sleep) return;
+        std::string why =
+            is_simulated(m_card) ? "" : "it is written for the 8-bit board with six analog inputs only.";
+        if (!m_loads.empty()) why = "it switches a load, whose time must go on.";
+        for (const Spoken& s : m_spoken)
+            if (why.empty()) why = program::keeps_awake(s.placed, s.driver);
+        m_sleeps = why.empty();
+        if (!m_sleeps) m_out.notes.push_back({"", "It does not sleep deeply: " + why, false});
+        for (const Spoken& s : m_spoken)
+            if (m_sleeps && s.driver.needs.contains(Help::steady))
+                m_out.notes.push_back(
+                    {s.reading->id, "asleep it sees no change: it is looked at when it wakes.", false});
     }
 
     [[nodiscard]] std::string tasks() const {
@@ -295,6 +270,7 @@ class Writer {
         }
         for (const Spoken& s : m_spoken)
             setup += s.driver.setup;
+        if (m_sleeps) setup += program::sleep_setup;
         const bool networked = m_network.way != NetworkWay::none;
         const Names names = {
             {"board", program::comment_text(m_use.name)},
@@ -329,7 +305,10 @@ class Writer {
             {"setup", setup},
             {"outbox", networked ? program::outbox_text(longest_line()) : ""},
             {"radio_begin", networked ? "    radio_begin();\n" : ""},
-            {"rest", must_look ? "" : program::skeleton_rest},
+            {"rest", m_sleeps    ? program::sleep_rest
+                     : must_look ? ""
+                                 : program::skeleton_rest},
+            {"heard", m_sleeps ? program::sleep_heard : ""},
             {"network_turn", networked ? "    network_turn();\n" : ""},
             {"every_turn", (m_loads.empty() ? "" : "    end_loads();\n") + every_turn},
             {"turns", turns},
@@ -337,6 +316,7 @@ class Writer {
         std::string out = fill(program::skeleton_head, names) + program::skeleton_restart +
                           (m_options.constants ? program::skeleton_values : "") +
                           (converts() ? program::reference_code(m_card, !one_reference()) : "") + shared + own;
+        if (m_sleeps) out += program::sleep_text(converts());
         if (!m_loads.empty()) out += fill(program::skeleton_loads, names);
         out += fill(program::skeleton_setup, names);
         out += fill(program::skeleton_commands, names);
@@ -382,6 +362,7 @@ class Writer {
     std::string m_wave_reference;               ///< of the first wave; empty: there is none
     program::NetworkPlan m_network;
     std::string m_loads;
+    bool m_sleeps = false;
 };
 
 } // namespace

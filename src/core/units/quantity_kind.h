@@ -38,6 +38,10 @@ struct QuantityKind {
     double rest_s = 1;                       ///< a state that changes again within this time changed once
     std::string is_not = {};                 ///< a sentence: what its number must not be taken for
     [[nodiscard]] bool is_state() const { return events == Events::switches; }
+    /// Its value is measured in a unit: a word such as "open" in its place says that it could not be.
+    [[nodiscard]] bool has_no_states() const {
+        return events == Events::none && !is_counted && !units.empty() && units.front() != "1";
+    }
 };
 
 const std::vector<QuantityKind>& quantity_kinds();

@@ -50,8 +50,8 @@ CodeValue request_from(Evaluator& e, Call& c) {
     bus.place = c.node.place;
     bus.read.clear();
     note_address(e, c);
-    e.ask(fmt::format("i2c 0x{:02X}", e.bus.address), c.node.place);
-    I2cPart* part = e.pins().part(bus.address);
+    const bool answers = e.ask(fmt::format("i2c 0x{:02X}", e.bus.address), c.node.place);
+    I2cPart* part = answers ? e.pins().part(bus.address) : nullptr;
     const int n = part ? std::clamp(static_cast<int>(c.number(1)), 0, 32) : 0;
     for (int i = 0; i < n; ++i)
         bus.read.push_back(part->read(static_cast<std::size_t>(i)));

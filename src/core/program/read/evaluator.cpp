@@ -6,6 +6,10 @@
 
 namespace cognitum::program {
 
+namespace {
+const char* const watchdog_interrupt = "watchdog"; ///< among the pins whose interrupts wait
+}
+
 const CallSeen* Observed::call(std::string_view name) const {
     for (const CallSeen& c : calls)
         if (c.name == name) return &c;
@@ -27,7 +31,9 @@ Observed Evaluator::run() {
     m_frames.emplace_back();
     begin_globals();
     // Interrupts that are set by the board's registers.
-    for (std::size_t i = 0; i < m_tree.functions.size(); ++i)
+    for (std::size_t i = 0; i < m_tree.functions.size(); ++i) {
+        if (m_tree.functions[i].is_interrupt && m_tree.functions[i].name == "interrupt_of_watchdog")
+            m_watchdog_function = static_cast<int>(i);
         for (const char* pin : {"2", "3"})
             if (m_tree.functions[i].is_interrupt &&
                 m_tree.functions[i].name == std::string("interrupt_of_pin_") + pin) {
@@ -35,6 +41,7 @@ Observed Evaluator::run() {
                 m_seen.interrupts.push_back(
                     {pin, static_cast<int>(i), falling, m_tree.functions[i].place, nullptr});
             }
+    }
     if (!stopped()) call_function(m_tree.setup, {}, {});
     m_in_loop = true;
     const auto sent_everything = [&] { return m_seen.lines_sent >= 4 && m_seen.loop_turns >= 3; };
@@ -86,14 +93,16 @@ void Evaluator::pass_time(double us) {
     if (m_pins.now_us() > 1e6 * m_limits.most_s * 2) m_ended = true;
 }
 
-void Evaluator::ask(const std::string& key, const CodePlace& place) {
+bool Evaluator::ask(const std::string& key, const CodePlace& place) {
     Asked& a = m_seen.asked[key];
+    ++a.times;
     const double now = m_pins.now_us();
     if (a.last_us >= 0 && now - a.last_us < a.shortest_us) {
         a.shortest_us = now - a.last_us;
         a.place = place;
     }
     a.last_us = now;
+    return fails_every == 0 || a.times % fails_every != 0;
 }
 
 void Evaluator::set_interrupts(bool on) {
@@ -111,12 +120,36 @@ void Evaluator::serve_interrupts() {
     while (m_interrupts_on && m_interrupt_pin.empty() && !m_pending.empty() && !stopped()) {
         const auto [pin, high] = m_pending.front();
         m_pending.pop_front();
+        if (pin == watchdog_interrupt && m_watchdog_function != nothing) call_interrupt(pin, m_watchdog_function);
         for (const InterruptUse& use : m_seen.interrupts)
             if (use.pin == pin && (use.mode == 4 || use.mode == (high ? 3 : 2))) {
                 call_interrupt(pin, use.function);
                 break;
             }
     }
+}
+
+void Evaluator::register_written(const std::string& name, const CodeValue& value) {
+    if (name == "ADCSRA") convert_by_register();
+    if (name == "WDTCSR" && value.is_number()) set_watchdog(static_cast<int>(value.whole));
+}
+
+void Evaluator::set_watchdog(int control) {
+    m_watchdog = control;
+    ++m_watchdog_began;
+    begin_watchdog_period();
+}
+
+/// 16 ms times a power of two, by the register's bits 0 to 2 and 5 (data sheet of the 8-bit processors).
+void Evaluator::begin_watchdog_period() {
+    constexpr int interrupts = 1 << 6;
+    if ((m_watchdog & interrupts) == 0) return;
+    const double period_s = std::ldexp(0.016, (m_watchdog & 7) | (m_watchdog >> 2 & 8));
+    m_pins.at(m_pins.now_s() + period_s, [this, which = m_watchdog_began] {
+        if (which != m_watchdog_began) return;
+        m_pending.emplace_back(watchdog_interrupt, true);
+        begin_watchdog_period();
+    });
 }
 
 void Evaluator::call_interrupt(const std::string& pin, int function) {

@@ -61,8 +61,8 @@ class Evaluator {
     [[nodiscard]] bool in_interrupt() const { return !m_interrupt_pin.empty(); }
     [[nodiscard]] bool in_loop() const { return m_in_loop; }
     void acted() { m_acted = true; } ///< something that the world outside could see, or that takes its own time
-    /// A source is asked: when, and how soon after the last time.
-    void ask(const std::string& key, const CodePlace& place);
+    /// A source is asked: when, and how soon after the last time. False: this time it fails.
+    bool ask(const std::string& key, const CodePlace& place);
     void set_interrupts(bool on);
     CodeValue load(const Spot& spot);
     void store(const Spot& spot, CodeValue value);
@@ -80,9 +80,12 @@ class Evaluator {
     CodeValue call_function(int function, std::vector<CodeValue> given, const Spot& self);
     double reference_V = 0; ///< of the converter, as the program has set it
     ConversionRun conversions;
-    int sleep_mode = 0;      ///< as the program has set it
+    int sleep_mode = 0; ///< as the program has set it
+    /// What the watchdog's register says: it interrupts again and again, or it does not.
+    void set_watchdog(int control);
     bool connected = false;  ///< its client, through the network
     bool has_network = true; ///< its radio finds the network at once
+    int fails_every = 0;     ///< of each source's askings every so many fails; 0: none does
     int bits = 0;
     std::string input; ///< what was typed into its port and not read yet
     std::uint64_t random = 1;
@@ -145,6 +148,8 @@ class Evaluator {
     CodeValue convert(const Node& node);
     CodeValue counted(const CodeValue& before, CodeValue after, double by, const CodePlace& place);
     void convert_by_register();
+    void register_written(const std::string& name, const CodeValue& value);
+    void begin_watchdog_period();
     void note_time(const CodeValue& a, const CodeValue& b);
 
     const SyntaxTree& m_tree;
@@ -163,7 +168,9 @@ class Evaluator {
     double m_wake_us = 0; ///< the next time at which a comparison with the clock may come out differently
     bool m_acted = false, m_looked = false, m_ended = false;
     bool m_interrupts_on = true, m_in_loop = false;
-    std::string m_interrupt_pin; ///< whose function runs
+    std::string m_interrupt_pin;              ///< whose function runs
+    int m_watchdog = 0, m_watchdog_began = 0; ///< its register; how often it was set
+    int m_watchdog_function = nothing;
     std::deque<std::pair<std::string, bool>> m_pending;
     double m_owed_us = 0;
     int m_depth = 0;

@@ -70,6 +70,7 @@ struct InterruptUse {
 struct Asked {
     CodePlace place;
     double last_us = -1, shortest_us = 1e18;
+    int times = 0;
 };
 
 struct Observed {

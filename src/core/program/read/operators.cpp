@@ -134,7 +134,7 @@ CodeValue Evaluator::assign(const Node& n) {
                     kept = counted(before, v, by, n.place);
             }
             if (m_tree.type(spot.type).kind != CodeType::Kind::none) store(spot, kept);
-            if (m_tree.node(n.children[0]).word == "ADCSRA") convert_by_register();
+            register_written(m_tree.node(n.children[0]).word, kept);
         }
         return v;
     }
@@ -168,7 +168,7 @@ CodeValue Evaluator::assign(const Node& n) {
     if ((op == "+" || op == "-") && !v.trace && spot.object >= first_static)
         after = counted(before, after, op == "+" ? v.number() : -v.number(), n.place);
     if (spot.there()) store(spot, after);
-    if (m_tree.node(n.children[0]).word == "ADCSRA") convert_by_register();
+    register_written(m_tree.node(n.children[0]).word, after);
     return after;
 }
 

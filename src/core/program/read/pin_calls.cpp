@@ -172,7 +172,7 @@ CodeValue pulse_in(Evaluator& e, Call& c) {
     const std::string pin = pin_of(e, c, 0);
     note(e, c, "pulseIn");
     add_use(e.seen().pins[pin].reads, c);
-    e.ask("pin " + pin, c.node.place);
+    const bool answers = e.ask("pin " + pin, c.node.place);
     e.acted();
     BoardPins& pins = e.pins();
     const bool wanted = c.number(1) != 0;
@@ -191,7 +191,7 @@ CodeValue pulse_in(Evaluator& e, Call& c) {
     CodeValue out = whole_value(0);
     if (wait_for(!wanted) && wait_for(wanted)) {
         const double began = pins.now_us();
-        if (wait_for(!wanted)) out = whole_value(std::lround(pins.now_us() - began));
+        if (wait_for(!wanted) && answers) out = whole_value(std::lround(pins.now_us() - began));
     }
     out.trace = trace_source(SourceKind::echo, pin, c.node.place);
     return out;
@@ -266,6 +266,13 @@ CodeValue sleep(Evaluator& e, Call& c) {
 
 constexpr char wdt_enable[] = "wdt_enable", wdt_disable[] = "wdt_disable";
 
+/// It restarts the board from now on, or does nothing: it interrupts no more.
+template <const char* name>
+CodeValue no_watchdog_interrupt(Evaluator& e, Call& c) {
+    e.set_watchdog(0);
+    return seen_only<name>(e, c);
+}
+
 } // namespace
 
 void note(Evaluator& e, Evaluator::Call& c, const std::string& name) {
@@ -293,9 +300,9 @@ void add_pin_calls(CoreCalls& calls) {
     calls["shiftIn"] = shift_in;
     calls["cli"] = [](Evaluator& e, Call&) { return e.set_interrupts(false), CodeValue{}; };
     calls["sei"] = [](Evaluator& e, Call&) { return e.set_interrupts(true), CodeValue{}; };
-    calls["wdt_enable"] = seen_only<wdt_enable>;
+    calls["wdt_enable"] = no_watchdog_interrupt<wdt_enable>;
     calls["wdt_reset"] = calls["yield"] = [](Evaluator&, Call&) { return CodeValue{}; };
-    calls["wdt_disable"] = seen_only<wdt_disable>;
+    calls["wdt_disable"] = no_watchdog_interrupt<wdt_disable>;
     calls["set_sleep_mode"] = [](Evaluator& e, Call& c) {
         e.sleep_mode = static_cast<int>(c.number(0));
         return CodeValue{};

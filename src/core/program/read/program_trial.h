@@ -35,6 +35,7 @@ struct Trial {
         points;                 ///< by number of the point; one for each reading that is given some
     std::vector<Observed> seen; ///< by point
     Observed unfitted;          ///< with no part at its pins
+    Observed failing;           ///< as usual(), and every third asking of an echo or of a part on I²C fails
     std::vector<SentNumber> sent;
 
     [[nodiscard]] const ProofPoint* point(std::size_t k, const std::string& reading) const;

@@ -274,6 +274,42 @@ void failures(const Trial& t, ReadFindings& out) {
                               {}, s.reading->id));
 }
 
+/// With a part that fails now and then: a number that is neither the value nor the failure is a mean of both.
+void means_of_failures(const Trial& t, ReadFindings& out) {
+    const auto near = [](double a, double b) {
+        return std::abs(a - b) <= 0.002 * std::max(std::abs(a), std::abs(b));
+    };
+    std::set<std::string> said;
+    for (const Line& line : t.failing.lines)
+        for (const Printed& p : line.numbers) {
+            const double number = p.value.number();
+            const Origin* source = source_of(p.value.trace);
+            if (!source || (source->kind != SourceKind::echo && source->kind != SourceKind::i2c)) continue;
+            for (const SentNumber& s : t.sent) {
+                const Printed* usual = s.at[t.seen.size() / 2];
+                if (!s.reading || !s.asked || !usual || s.place != p.place || s.label != p.label) continue;
+                const bool moves = std::any_of(s.series.begin(), s.series.end(), [&](const auto& at) {
+                    return !near(at.second, usual->value.number());
+                });
+                const bool is_failure =
+                    std::any_of(t.unfitted.lines.begin(), t.unfitted.lines.end(), [&](const Line& without) {
+                        return std::any_of(without.numbers.begin(), without.numbers.end(), [&](const Printed& f) {
+                            return f.place == p.place && near(f.value.number(), number);
+                        });
+                    });
+                if (moves || is_failure || !std::isfinite(number) || near(number, usual->value.number())) continue;
+                if (!said.insert(s.reading->id).second) continue;
+                out.push_back(
+                    found(t, "mean-of-failures", Severity::error, source->place,
+                          fmt::format("When one asking of three fails, it prints {} for {} instead of {}.", p.text,
+                                      s.reading->name, usual->text),
+                          "A failure went into the sum as if it were a value. Leave it out, count what is "
+                          "left, and send a word when nothing is left.",
+                          {}, s.reading->id));
+            }
+        }
+}
+
 } // namespace
 
 void look_at_numbers(const Trial& t, ReadFindings& out) {
@@ -330,6 +366,7 @@ void look_at_numbers(const Trial& t, ReadFindings& out) {
         if (!sensor && !said) out.push_back(loss_finding(t, loss, {}, {}));
     }
     failures(t, out);
+    means_of_failures(t, out);
 }
 
 } // namespace cognitum::program

@@ -28,13 +28,14 @@ std::vector<std::vector<ProofPoint>> points_by_number(const ProofPlan& plan) {
     return out;
 }
 
-Observed evaluate(const Trial& trial, const ProofPlan& plan, bool to_the_end) {
+Observed evaluate(const Trial& trial, const ProofPlan& plan, bool to_the_end, int fails_every = 0) {
     // What comes once a minute is waited for in one of the runs.
     RunLimits limits;
     if (to_the_end) limits.steps *= 5;
     BoardPins pins(*trial.card);
     const PartsAtPins parts(pins, plan, *trial.bench, *trial.catalog);
     Evaluator evaluator(*trial.tree, pins, trial.nature, limits);
+    evaluator.fails_every = fails_every;
     return evaluator.run();
 }
 
@@ -243,6 +244,9 @@ Trial run_trial(const SyntaxTree& tree, const Bench& bench, const Catalog& catal
                         [&](const ProofReading& r) { return r.reading == p.reading; }))
             none.points.push_back(p);
     out.unfitted = evaluate(out, none, false);
+    ProofPlan usual = out.plan;
+    usual.points = out.points[trial_points / 2];
+    out.failing = evaluate(out, usual, false, 3);
     collect_sent(out);
     for (SentNumber& number : out.sent) {
         const Printed* last = number.last();

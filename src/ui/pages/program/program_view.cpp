@@ -42,7 +42,8 @@ ProgramView::ProgramView(Context& context, QWidget* parent) : QWidget(parent), m
         emit m_context.said(tr("The program is on the clipboard."));
     });
     connect(m_prove, &QPushButton::clicked, this, &ProgramView::prove);
-    connect(m_constants, &QCheckBox::toggled, this, [this] { setBoard(m_board); });
+    for (QCheckBox* box : {m_constants, m_sleep})
+        connect(box, &QCheckBox::toggled, this, [this] { setBoard(m_board); });
     connect(m_average, &QComboBox::currentIndexChanged, this, [this] { setBoard(m_board); });
     connect(&m_proof, &ProgramProof::finished, this, &ProgramView::show);
 }
@@ -95,6 +96,12 @@ QWidget* ProgramView::buildText() {
         tr("The board computes each value by the plan's constants and sends it beside the raw number. "
            "After a calibration it needs its program anew; the raw numbers do not."));
     bar->addWidget(m_constants);
+    m_sleep = new QCheckBox(tr("sleeps deeply"));
+    m_sleep->setObjectName(QStringLiteral("programSleep"));
+    m_sleep->setToolTip(
+        tr("Between records its processor is off, for a board on a battery. Its watchdog's timer wakes it "
+           "for what is due. To talk to it send an empty line first."));
+    bar->addWidget(m_sleep);
     m_average = new QComboBox;
     m_average->setObjectName(QStringLiteral("programAverage"));
     m_average->setAccessibleName(tr("Conversions that become one number"));
@@ -192,6 +199,7 @@ ProgramOptions ProgramView::options() const {
     ProgramOptions out;
     out.constants = m_constants->isChecked();
     out.average = m_average->currentData().toInt();
+    out.sleep = m_sleep->isChecked();
     return out;
 }
 

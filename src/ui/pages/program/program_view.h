@@ -59,7 +59,7 @@ class ProgramView : public QWidget {
     ProofTable* m_proof_table;
     PutOn* m_put_on;
     QPushButton *m_save, *m_copy, *m_prove;
-    QCheckBox* m_constants;
+    QCheckBox *m_constants, *m_sleep;
     QComboBox* m_average;
 };
 
