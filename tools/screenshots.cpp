@@ -38,6 +38,20 @@ int main(int argc, char** argv) {
     QDir().mkpath(parser.value(QStringLiteral("out")));
     Theatre stage(theme, parser.value(QStringLiteral("out")), QSize(size.value(0).toInt(), size.value(1).toInt()));
     if (want("start")) stage.shoot(QStringLiteral("start"));
+    if (want("first-minutes") || wanted.contains(QStringLiteral("new"))) {
+        Theatre first(theme, parser.value(QStringLiteral("out")),
+                      QSize(size.value(0).toInt(), size.value(1).toInt()));
+        shoot_first_minutes(first, want("first-minutes"));
+    }
+    if (wanted.contains(QStringLiteral("empty"))) { // what each page says when there is nothing on it
+        Theatre empty(theme, parser.value(QStringLiteral("out")),
+                      QSize(size.value(0).toInt(), size.value(1).toInt()));
+        empty.newBench({});
+        for (const char* page : {"new", "overview", "boards", "logbook", "sessions"}) {
+            empty.window().showPage(QLatin1String(page));
+            empty.shoot(QStringLiteral("empty-") + QLatin1String(page));
+        }
+    }
     stage.openDemo();
     // Readings that show a stop best; the others keep the one that is live.
     const std::map<QString, const char*> of = {{QStringLiteral("quantity"), "cistern"},
@@ -121,7 +135,7 @@ int main(int argc, char** argv) {
         stage.window().showStop(2);
         if (!wanted.isEmpty()) stage.shoot(QStringLiteral("wiring-simple"));
     }
-    if (want("wiring-converter")) {
+    if (wanted.contains(QStringLiteral("wiring-converter"))) {
         stage.window().context().selectReading("bed-2");
         stage.window().showStop(2);
         stage.shoot(QStringLiteral("wiring-converter"));
@@ -221,7 +235,7 @@ int main(int argc, char** argv) {
             stage.settle();
         }
     }
-    if (want("logbook-months")) {
+    if (wanted.contains(QStringLiteral("logbook-months"))) {
         stage.window().showPage(QStringLiteral("logbook"));
         stage.settle();
         press("logPeriods");
@@ -389,6 +403,14 @@ int main(int argc, char** argv) {
             stage.run(1);
         stage.window().findChild<QLineEdit*>(QStringLiteral("referenceValue"))->setText(QStringLiteral("32.7"));
         stage.shoot(QStringLiteral("calibrate"));
+    }
+    if (want("help")) {
+        stage.window().context().selectReading("hut-air");
+        stage.window().showStop(5);
+        auto* help = stage.window().findChild<QAction*>(QStringLiteral("help"));
+        help->trigger();
+        stage.shoot(QStringLiteral("help"));
+        help->trigger();
     }
     if (wanted.contains(QStringLiteral("calibrate-more")))
         shoot_calibrations(stage, parser.value(QStringLiteral("out")));

@@ -125,6 +125,26 @@ class Theatre {
             }
     }
 
+    /// A new bench with nothing in it, and the gauge board sending to whoever takes it.
+    void newBench(std::function<void(const QByteArray&)> gauge_to) {
+        if (const auto made =
+                m_session.createBench(m_home.filePath(QStringLiteral("hut.cognitum")), QStringLiteral("Hut"));
+            !made)
+            qFatal("%s", made.error().text().c_str());
+        m_gauge_to = std::move(gauge_to);
+        settle();
+    }
+    void startGauge() {
+        m_boards["gauge"] = demo::make_board("gauge", {20261, 0, 0}, m_now);
+        for (const demo::Sent& sent : m_boards["gauge"]->start(m_now))
+            hear("gauge", sent);
+        settle();
+    }
+    QImage grab() {
+        settle();
+        return m_window.grab().toImage().convertToFormat(QImage::Format_RGB888);
+    }
+    [[nodiscard]] QString path(const QString& name) const { return m_out.filePath(name + QStringLiteral(".png")); }
     MainWindow& window() { return m_window; }
     Session& session() { return m_session; }
     /// Waits until the worker has taken everything and the window has drawn it.
@@ -158,7 +178,9 @@ class Theatre {
     void hear(const std::string& board, const demo::Sent& sent) {
         const QByteArray bytes = QByteArray::fromStdString(sent.bytes);
         if (sent.retained || (sent.channel.empty() && board != "gauge")) return;
-        if (board == "gauge" || board == "beacon-log")
+        if (board == "gauge" && m_gauge_to)
+            m_gauge_to(bytes);
+        else if (board == "gauge" || board == "beacon-log")
             m_session.worker().injectBytesNow(board, bytes);
         else
             m_session.worker().injectMessageNow(board, {QString::fromStdString(sent.channel), bytes, false});
@@ -169,8 +191,12 @@ class Theatre {
     Session m_session;
     MainWindow m_window;
     QDir m_out;
+    std::function<void(const QByteArray&)> m_gauge_to;
     std::map<std::string, std::unique_ptr<demo::Board>> m_boards;
 };
+
+/// From an empty bench to a calibrated reading: six pictures on one sheet, and the first page alone.
+void shoot_first_minutes(Theatre& stage, bool sheet);
 
 /// Calibrate in its other states: waiting, failed, overdue, a pour with its check, a state, a vessel's table,
 /// dialogs, a certificate in `out`.

@@ -64,7 +64,7 @@ QList<PortInfo> list_ports() {
         QStringList about = {info.description(), info.manufacturer(), info.serialNumber()};
         about.removeAll({});
         about.removeDuplicates();
-        out.append({info.systemLocation(), about.join(QStringLiteral(", "))});
+        out.append({info.systemLocation(), about.join(QStringLiteral(", ")), info.hasVendorIdentifier()});
     }
     return out;
 }

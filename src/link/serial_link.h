@@ -56,7 +56,8 @@ QString serial_error_text(QSerialPort::SerialPortError error, const QString& por
 
 struct PortInfo {
     QString path;
-    QString about; ///< what the system knows of it
+    QString about;       ///< what the system knows of it
+    bool on_usb = false; ///< plugged in by a person, and not one of the computer's own
 };
 /// Ports that the system lists now.
 QList<PortInfo> list_ports();

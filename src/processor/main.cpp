@@ -144,8 +144,13 @@ int run(int argc, char** argv) {
     return prove(asked);
 }
 
+void broke_off(const char* what) {
+    for (const char* text : {"cognitum-processor: it broke off: ", what, "\n"})
+        std::fputs(text, stderr);
+}
+
 } // namespace
 
 int main(int argc, char** argv) {
-    return cognitum::guarded_main("cognitum-processor", run, argc, argv, answer_is_no);
+    return cognitum::guarded_main(run, argc, argv, broke_off, answer_is_no);
 }

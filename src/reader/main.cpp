@@ -250,8 +250,13 @@ int run(int argc, char** argv) {
     return read(asked);
 }
 
+void broke_off(const char* what) {
+    for (const char* text : {"cognitum-reader: it broke off: ", what, "\n"})
+        std::fputs(text, stderr);
+}
+
 } // namespace
 
 int main(int argc, char** argv) {
-    return cognitum::guarded_main("cognitum-reader", run, argc, argv, bad_input);
+    return cognitum::guarded_main(run, argc, argv, broke_off, bad_input);
 }

@@ -185,8 +185,10 @@ void BoardFeed::onState(LinkState state, const QString& reason) {
     if (state == LinkState::open && m_link->isWire() && reason.isEmpty()) {
         forget();
         m_stream.decoder().joined_midway();
-        // A board that knows the word says who it is, or prints its header; others ignore it.
-        send(m_board.link.is_simulated() && !m_board.link.runs_the_program() ? "reset" : "who");
+        // A board that knows the word says who it is, or prints its header; others ignore it. What nobody has
+        // described is told nothing: it may be a machine that moves.
+        if (!m_board.card.empty() || m_board.link.is_simulated())
+            send(m_board.link.is_simulated() && !m_board.link.runs_the_program() ? "reset" : "who");
     }
     if (m_sink.link && (state == LinkState::open || state == LinkState::lost))
         m_sink.link(state == LinkState::open);

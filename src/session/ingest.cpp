@@ -104,6 +104,11 @@ void Ingest::setPlan(const Bench& bench, const Facts& facts, const DoubtOf& doub
             if (known == live.readings.end() || !std::isfinite(known->second.raw) || known->second.by_hand)
                 continue;
             if (known->second.value.cause == Cause::failed) continue;
+            if (const std::string why = no_way(reading); !why.empty()) {
+                known->second.value = Value::none(Cause::not_a_number);
+                known->second.cause = why;
+                continue;
+            }
             const Walk steps = walk(effective_path(reading, m_partners.last()), known->second.raw);
             known->second.value = steps.result();
             known->second.cause = steps.cause;

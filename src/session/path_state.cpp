@@ -1,6 +1,7 @@
 #include "session/path_state.h"
 
 #include "core/calibrate/drift.h"
+#include "core/plan/intake.h"
 
 #include "core/units/format.h"
 #include "core/units/quantity_kind.h"
@@ -215,6 +216,11 @@ bool arrived(const Scene& s, PathState& out) {
     out.reaches = 3;
     out.stops[3] = {Mark::done, std::isfinite(s.now->raw) ? text(format_measure(s.now->raw, r.path.first_unit()))
                                                           : no_value_word(*s.now)};
+    if (std::isfinite(s.now->raw) && !no_way(r).empty()) {
+        out.stops[3].text = text(format_measure(s.now->raw, r.source.unit));
+        out.word = Session::tr("raw only");
+        return true;
+    }
     Chain path = r.path;
     const Partners partners = s.session.views().partners(r, s.live);
     feed(path, partners);
@@ -245,6 +251,24 @@ void proof_and_watch(const Scene& s, PathState& out) {
 }
 
 } // namespace
+
+void find_next_step(PathState& state) {
+    const auto begun = [&](int stop) {
+        return state.stops[static_cast<std::size_t>(stop)].mark != Mark::not_begun;
+    };
+    const bool arrives = state.reaches >= 3; // then it is wired, whatever was ticked
+    for (int stop = 1; stop < 7 && state.next < 0; ++stop)
+        if (!begun(stop) && !(stop == 2 && arrives)) state.next = stop;
+    switch (state.next) {
+    case 1: state.next_step = Session::tr("choose the part that measures it"); break;
+    case 2: state.next_step = Session::tr("wire it, and tick the steps"); break;
+    case 3: state.next_step = Session::tr("let its board send it"); break;
+    case 4: state.next_step = Session::tr("say how the raw number becomes a value"); break;
+    case 5: state.next_step = Session::tr("compare it with a reference"); break;
+    case 6: state.next_step = Session::tr("say what is too low and too high"); break;
+    default: break;
+    }
+}
 
 QString stop_name(int stop) {
     static const char* names[] = {QT_TRANSLATE_NOOP("Stop", "Quantity"), QT_TRANSLATE_NOOP("Stop", "Sensor"),
@@ -289,6 +313,7 @@ PathState path_state(const Session& session, const Reading& r, const Live& live,
                                 .arg(text(scene.use->name), text(format_measure(r.quantity.interval_s, "s")),
                                      freshness_word)
                           : Session::tr("planned · no board reports it yet");
+    find_next_step(out);
     return out;
 }
 

@@ -23,10 +23,15 @@ struct PathState {
     QString word;                ///< the band's word, or why there is no value
     QString age;                 ///< "2 s"; empty when nothing came yet
     QString about;               ///< beside the name: "gauge board · every 1 s · fresh"
+    int next = -1;               ///< first stop at which nothing was done yet; −1: there is none
+    QString next_step;           ///< what is done there
 };
 
 PathState path_state(const Session& session, const Reading& reading, const Live& live,
                      const std::vector<Finding>& findings);
+
+/// Fills in what is done next.
+void find_next_step(PathState& state);
 
 /// "Quantity", "Sensor", …
 QString stop_name(int stop);

@@ -61,7 +61,11 @@ QString RecorderControl::serviceName() const {
     return unit_name + escaped_path(QFileInfo(m_session.path()).absoluteFilePath()) + QStringLiteral(".service");
 }
 
+/// The service of the user: that of the package where this program is the installed one, else one for this program.
 bool RecorderControl::writeUnit() {
+    if (recorderProgram() == QStringLiteral("/usr/bin/cognitum-recorder") &&
+        QFile::exists(QStringLiteral("/usr/lib/systemd/user/") + unit_name + QStringLiteral(".service")))
+        return true;
     const QString folder =
         QStandardPaths::writableLocation(QStandardPaths::GenericConfigLocation) + QStringLiteral("/systemd/user");
     QSaveFile file(folder + QLatin1Char('/') + unit_name + QStringLiteral(".service"));

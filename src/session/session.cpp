@@ -3,6 +3,7 @@
 #include "core/signal_path/feeds.h"
 #include "link/listening.h"
 #include "session/acting_allowed.h"
+#include "session/arriving.h"
 #include "session/bench_lock.h"
 #include "session/live_stream.h"
 #include "session/plan_edit.h"
@@ -29,7 +30,7 @@ TimeUs system_now() {
 
 Session::Session(SessionOptions options, QObject* parent)
     : QObject(parent),
-      m_clock(options.clock ? std::move(options.clock) : Clock(system_now)),
+      m_clock(options.clock ? options.clock : Clock(system_now)),
       m_lock(std::make_unique<BenchLock>()),
       m_worker(m_clock, options.simulation_arguments, options.open_links) {
     m_cards = std::async(std::launch::async, [] {
@@ -37,6 +38,7 @@ Session::Session(SessionOptions options, QObject* parent)
               }).share();
     m_writes.setMaxThreadCount(1);
     m_station_page = std::make_unique<StationPage>(*this);
+    m_arrivals = std::make_unique<Arrivals>(*this, options);
     m_save_soon.setSingleShot(true);
     m_save_soon.setInterval(300);
     connect(&m_save_soon, &QTimer::timeout, this, &Session::savePlan);

@@ -23,6 +23,7 @@
 
 namespace cognitum {
 
+class Arrivals;
 class BenchFile;
 class BenchLock;
 class StationPage;
@@ -94,6 +95,8 @@ class Session : public QObject {
     [[nodiscard]] Messenger& messenger() { return m_messenger; }
     [[nodiscard]] const Messenger& messenger() const { return m_messenger; }
     [[nodiscard]] StationPage& stationPage() { return *m_station_page; }
+    /// What boards send that the bench does not have yet.
+    [[nodiscard]] Arrivals& arrivals() { return *m_arrivals; }
     [[nodiscard]] Archive& archive() { return m_archive; }
     /// The same for what takes long: no chart waits for it.
     [[nodiscard]] Archive& exports() { return m_exports; }
@@ -214,6 +217,7 @@ class Session : public QObject {
     SessionRules m_session_rules{*this};
     Messenger m_messenger{*this};
     std::unique_ptr<StationPage> m_station_page;
+    std::unique_ptr<Arrivals> m_arrivals;
 };
 
 } // namespace cognitum

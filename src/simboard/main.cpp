@@ -267,8 +267,13 @@ int run(int argc, char** argv) {
     return serve(boards, options);
 }
 
+void broke_off(const char* what) {
+    for (const char* text : {"cognitum-simboard: it broke off: ", what, "\n"})
+        std::fputs(text, stderr);
+}
+
 } // namespace
 
 int main(int argc, char** argv) {
-    return cognitum::guarded_main("cognitum-simboard", run, argc, argv, 1);
+    return cognitum::guarded_main(run, argc, argv, broke_off, 1);
 }

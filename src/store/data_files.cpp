@@ -96,8 +96,7 @@ std::string data_folder() {
     if (const std::string given = environment("COGNITUM_DATA"); !given.empty()) return given;
     std::error_code code;
     const fs::path program = fs::read_symlink("/proc/self/exe", code);
-    const fs::path installed = program.parent_path().parent_path() / "share" / "cognitum";
-    return fs::is_directory(installed / "parts", code) ? installed.string() : COGNITUM_SOURCE_DATA;
+    return (program.parent_path().parent_path() / "share" / "cognitum").string();
 }
 
 LoadedCatalog load_catalog() {

@@ -18,7 +18,7 @@ Result<int> open_regular_file(const std::string& path);
 /// Whole file as text. Error when it is missing, unreadable or larger than `limit` bytes.
 Result<std::string> read_text_file(const std::string& path, std::size_t limit = 16 << 20);
 
-/// Folder with the shipped data: $COGNITUM_DATA, else ../share/cognitum beside the program, else the source tree.
+/// Folder with the shipped data: $COGNITUM_DATA, else ../share/cognitum beside the program.
 std::string data_folder();
 
 struct LoadedCatalog {

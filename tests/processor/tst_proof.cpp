@@ -100,13 +100,14 @@ class TestProof : public QObject {
         test::Scratch scratch;
         const QString path = scratch.write("bench.json", QByteArray::fromStdString(json_dump(bench_json(bench))));
         const test::Run run =
-            prove({path, "--board", "gauge", "--points", "5", "--sleep", "--lines", "--point-s", "12"});
+            prove({path, "--board", "gauge", "--points", "4", "--sleep", "--lines", "--point-s", "9"});
         QVERIFY2(run.code == 0, what_failed(run) + run.out);
         const Json all = run.json();
         double first_s = 0, first_ms = 0, last_s = 0, last_ms = 0;
         for (const Json& line : all["sent_lines"]) {
             const QString text = QString::fromStdString(line[1]);
             const qsizetype at = text.indexOf(" ms=");
+            if (first_ms > 0 && text.startsWith("# board=")) break; // its reset was pressed: its clock begins anew
             if (!text.startsWith("seq=") || at < 0) continue;
             last_s = line[0];
             last_ms = text.mid(at + 4).section(' ', 0, 0).toDouble();
@@ -115,7 +116,7 @@ class TestProof : public QObject {
                 first_ms = last_ms;
             }
         }
-        QVERIFY(last_s - first_s > 60);
+        QVERIFY(last_s - first_s > 30);
         QVERIFY2(
             std::abs((last_ms - first_ms) / 1000 / (last_s - first_s) - 1) < 0.01,
             qPrintable(

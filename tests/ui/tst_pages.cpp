@@ -250,6 +250,7 @@ class TestPages : public QObject {
         TestWindow w;
         w.openDemo();
         w.trigger("newReading");
+        w.click("kind_temperature");
         const std::string id = w.window.context().readingId();
         const char* expected[] = {nullptr,
                                   nullptr,

@@ -329,6 +329,7 @@ class TestPlanPages : public QObject {
         w.choose("boardCard", "board-3v3-wifi-1-analog");
         w.click("addBoard");
         w.trigger("newReading");
+        w.click("kind_temperature");
         const std::string id = w.window.context().readingId();
         w.window.showStop(0);
         w.refresh();

@@ -42,7 +42,8 @@ class TestStops : public QObject {
     void sensorIsComparedAndChosen() {
         TestWindow w;
         w.openDemo();
-        w.trigger("newReading"); // a temperature that nobody measures yet
+        w.trigger("newReading");
+        w.click("kind_temperature"); // that nobody measures yet
         const std::string id = w.window.context().readingId();
         w.window.showStop(1);
         w.refresh();

@@ -25,10 +25,12 @@ class TestMainWindow : public QObject {
         w.next_path = w.clocked.folder.filePath("mine.cognitum");
         w.click("startNew");
         QVERIFY(QFile::exists(w.next_path));
-        QCOMPARE(w.window.pageNow(), QStringLiteral("boards")); // an empty bench begins with its board
+        QCOMPARE(w.window.pageNow(), QStringLiteral("new")); // an empty bench begins with what is there
+        w.click("page_boards");
         w.click("addBoard");
         QCOMPARE(w.clocked.session.bench().boards.size(), std::size_t(1));
         w.click("newReading");
+        w.click("kind_temperature");
         QCOMPARE(w.window.stopNow(), 0);
         QCOMPARE(w.clocked.session.bench().readings.size(), std::size_t(1));
     }
@@ -110,6 +112,7 @@ class TestMainWindow : public QObject {
         const QAbstractItemModelTester tester(&model, QAbstractItemModelTester::FailureReportingMode::QtTest);
         w.lines(2, 140);
         w.trigger("newReading");
+        w.click("kind_temperature");
         QCOMPARE(model.rowCount(), 20);
         w.trigger("undo");
         QCOMPARE(model.rowCount(), 19);

@@ -2,21 +2,17 @@
 // sentence.
 #pragma once
 
-#include <cstdio>
 #include <exception>
 
 namespace cognitum {
 
-/// Runs `run` and gives its exit code; after an exception one line on standard error, and `broke_off`.
-inline int guarded_main(const char* program, int (*run)(int, char**), int argc, char** argv,
+/// Runs `run` and gives its exit code; after an exception `say` gets what it was, and the code is `broke_off`.
+inline int guarded_main(int (*run)(int, char**), int argc, char** argv, void (*say)(const char* what),
                         int broke_off) noexcept {
     try {
         return run(argc, argv);
     } catch (const std::exception& e) {
-        std::fputs(program, stderr);
-        std::fputs(": it broke off: ", stderr);
-        std::fputs(e.what(), stderr);
-        std::fputs("\n", stderr);
+        say(e.what());
         return broke_off;
     }
 }

@@ -63,6 +63,18 @@ struct LinkPlan {
     FilePlan file = {};
     bool operator==(const LinkPlan&) const = default;
 
+    static LinkPlan port_of_unknown_speed(const std::string& path) {
+        return {.kind = LinkKind::serial, .port = path, .find_speed = true};
+    }
+    static LinkPlan simulated_board(std::uint64_t seed) { return {.kind = LinkKind::simulated, .seed = seed}; }
+    static LinkPlan broker(const std::string& host, int port) {
+        return {.kind = LinkKind::mqtt, .mqtt = {.host = host, .port = port}};
+    }
+    static LinkPlan posts() { return {.kind = LinkKind::http}; }
+    static LinkPlan growing_file(const std::string& path) {
+        return {.kind = LinkKind::file, .file = {.path = path}};
+    }
+
     /// A wire with a speed, real or simulated.
     [[nodiscard]] bool is_wire() const { return kind == LinkKind::serial || kind == LinkKind::simulated; }
     /// Its lines may be of long ago.

@@ -54,8 +54,19 @@ const Partners& PartnerValues::at(const Bench& bench, TimeUs now) {
     return m_partners;
 }
 
+std::string no_way(const Reading& reading) {
+    const std::string& from = reading.source.unit;
+    if (!reading.path.stages.empty() || from.empty() || convert_unit(1, from, reading.quantity.unit)) return {};
+    return fmt::format(
+        "It comes in {}, and nothing says yet how that becomes {}: choose the part at the stop Sensor.",
+        from == "count" ? "counts" : unit_symbol(from), unit_symbol(reading.quantity.unit));
+}
+
 Intake::Intake(const Reading& reading, RawRules rules)
-    : m_path(effective_path(reading)), m_rules(std::move(rules)), m_follows(!followed(m_path).empty()) {
+    : m_path(effective_path(reading)),
+      m_no_way(no_way(reading)),
+      m_rules(std::move(rules)),
+      m_follows(!followed(m_path).empty()) {
     if (reading.source.collect == "beats")
         m_collector.emplace(Collector::Kind::beats, 1);
     else if (reading.source.collect == "rate")
@@ -110,6 +121,10 @@ std::optional<Arrived> Intake::take(TimeUs time, double raw, const Partners& par
     }
     out.value = forward(path(), number);
     if (!out.value.ok()) out.why.clear();
+    if (out.value.ok() && !m_no_way.empty()) {
+        out.value = Value::none(Cause::not_a_number);
+        out.why = m_no_way;
+    }
     return out;
 }
 

@@ -43,6 +43,10 @@ class PartnerValues {
     std::uint64_t m_revision = 1;
 };
 
+/// Where a reading's numbers come in a unit that nothing leads from to its own, as counts of a converter before its
+/// part is chosen: a sentence. Empty: something does.
+std::string no_way(const Reading& reading);
+
 /// A number that arrived, and what became of it.
 struct Arrived {
     double raw = no_number;
@@ -72,6 +76,7 @@ class Intake {
     [[nodiscard]] double continued(double count);
 
     Chain m_path; ///< effective; without stages the number is the value
+    std::string m_no_way;
     RawRules m_rules;
     std::optional<Collector> m_collector;
     bool m_follows = false;

@@ -37,6 +37,8 @@ struct QuantityKind {
     std::string on_word = {}, off_word = {}; ///< of a state: "closed", "open"
     double rest_s = 1;                       ///< a state that changes again within this time changed once
     std::string is_not = {};                 ///< a sentence: what its number must not be taken for
+    std::vector<std::string> words =
+        {}; ///< with which names of fields for it begin, small letters; English and German
     [[nodiscard]] bool is_state() const { return events == Events::switches; }
     /// Its value is measured in a unit: a word such as "open" in its place says that it could not be.
     [[nodiscard]] bool has_no_states() const {

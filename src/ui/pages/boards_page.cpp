@@ -30,9 +30,17 @@ enum Tab { pins_tab, program_tab, modules_tab, more_tab, rates_tab, bill_tab };
 BoardsPage::BoardsPage(Context& context, QWidget* parent)
     : Page(context, tr("Boards, and who sits on their pins"), parent) {
     buildBar();
-    m_empty = new TextLabel(theme(), TextLabel::Role::body,
-                            tr("No board yet. Add the one that is on your bench: its card knows the pins, the "
-                               "converter and the rails."));
+    m_empty = new QWidget;
+    auto* none = new QVBoxLayout(m_empty);
+    none->setContentsMargins(0, 0, 0, 0);
+    none->addWidget(new TextLabel(
+        theme(), TextLabel::Role::body,
+        tr("No board yet. Plug yours in and see what it sends, or add the one that you plan with: its card "
+           "knows the pins, the converter and the rails.")));
+    auto* see = make_button(tr("See what is plugged in"), QStringLiteral("boardsFirst"), true);
+    none->addWidget(see, 0, Qt::AlignLeft);
+    connect(see, &QPushButton::clicked, this,
+            [this] { emit this->context().pageRequested(QStringLiteral("new")); });
     body()->addWidget(m_empty);
     m_content = new QWidget;
     auto* content = new QVBoxLayout(m_content);

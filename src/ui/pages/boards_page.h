@@ -49,7 +49,8 @@ class BoardsPage : public Page {
     std::vector<QPushButton*> m_tabs;
     QBoxLayout* m_bar; ///< tabs, and beside or below them what can be done
     LinkBox* m_link;
-    TextLabel *m_facts, *m_empty;
+    TextLabel* m_facts;
+    QWidget* m_empty;
     BoardSettings* m_settings;
     QTableWidget* m_pins;
     BudgetBars* m_bars;

@@ -80,19 +80,26 @@ StartPage::StartPage(Theme& theme, QWidget* parent) : QWidget(parent) {
         connect(button, &QPushButton::clicked, this, signal);
         box->addWidget(button, 0, Qt::AlignLeft);
         box->addWidget(new TextLabel(theme, TextLabel::Role::soft, about));
-        box->addStretch(1);
         choices->addLayout(box, 1);
+        return box;
     };
-    choice(tr("Look at the demo bench"), QStringLiteral("startDemo"), true,
-           tr("Whelk Point, an invented shore station: a simulated board sends the air temperature of its gauge "
-              "hut. Nothing to wire."),
-           &StartPage::demoAsked);
-    choice(
-        tr("Start a new bench"), QStringLiteral("startNew"), false,
-        tr("An empty file for your own board. Say what you want to know, and the seven stops lead on from there."),
-        &StartPage::newAsked);
+    QVBoxLayout* demo =
+        choice(tr("Look at the demo bench"), QStringLiteral("startDemo"), true,
+               tr("Whelk Point, an invented shore station with its boards simulated. Nothing to wire."),
+               &StartPage::demoAsked);
+    QPushButton* walk = make_link(tr("A walk through it, in ten stations"), QStringLiteral("startWalk"));
+    connect(walk, &QPushButton::clicked, this, &StartPage::walkAsked);
+    demo->addWidget(walk, 0, Qt::AlignLeft);
+    demo->addStretch(1);
+    choice(tr("Start a new bench"), QStringLiteral("startNew"), false,
+           tr("Plug your board in, and see what it sends; or say what you want to know, and plan it before "
+              "anything is "
+              "wired."),
+           &StartPage::newAsked)
+        ->addStretch(1);
     choice(tr("Open a file"), QStringLiteral("startOpen"), false,
-           tr("A bench from before: a file that ends in .cognitum."), &StartPage::openAsked);
+           tr("A bench from before: a file that ends in .cognitum."), &StartPage::openAsked)
+        ->addStretch(1);
 }
 
 } // namespace cognitum

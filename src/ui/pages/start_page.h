@@ -15,6 +15,7 @@ class StartPage : public QWidget {
 
   signals:
     void demoAsked();
+    void walkAsked();
     void newAsked();
     void openAsked();
 };

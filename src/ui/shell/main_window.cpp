@@ -1,5 +1,8 @@
 #include "ui/shell/main_window.h"
 
+#include "core/units/quantity_kind.h"
+#include "ui/help/help_panel.h"
+#include "ui/pages/arrivals/new_reading_page.h"
 #include "ui/pages/boards_page.h"
 #include "ui/pages/logbook/logbook_page.h"
 #include "ui/pages/overview/overview_page.h"
@@ -22,6 +25,7 @@
 #include <QCloseEvent>
 #include <QHBoxLayout>
 #include <QMessageBox>
+#include <QSettings>
 #include <QTimer>
 
 namespace cognitum {
@@ -44,6 +48,7 @@ MainWindow::MainWindow(Session& session, Theme& theme, FileDialogs dialogs)
     m_start = new StartPage(theme, m_views);
     m_start->setObjectName(QStringLiteral("page"));
     connect(static_cast<StartPage*>(m_start), &StartPage::demoAsked, this, [this] { openDemo(); });
+    connect(static_cast<StartPage*>(m_start), &StartPage::walkAsked, this, &MainWindow::walk);
     connect(static_cast<StartPage*>(m_start), &StartPage::newAsked, this, &MainWindow::newBench);
     connect(static_cast<StartPage*>(m_start), &StartPage::openAsked, this,
             [this] { openFile(m_dialogs.open_bench(this)); });
@@ -70,6 +75,11 @@ MainWindow::MainWindow(Session& session, Theme& theme, FileDialogs dialogs)
     below->addWidget(m_stack, 1);
     m_side = new SidePanel(m_context, m_bench_view);
     below->addWidget(m_side);
+    m_help = new HelpPanel(m_context, m_bench_view);
+    m_help->hide();
+    connect(m_help, &HelpPanel::closed, this, &MainWindow::toggleHelp);
+    connect(m_help, &HelpPanel::stationReached, this, &MainWindow::showStation);
+    below->addWidget(m_help);
     m_status = new StatusLine(m_context, m_bench_view);
     rows->addWidget(m_status);
     m_views->addWidget(m_bench_view);
@@ -79,6 +89,7 @@ MainWindow::MainWindow(Session& session, Theme& theme, FileDialogs dialogs)
     connect(m_rail, &NavigationRail::readingChosen, this, [this] { showStop(m_stop); });
     connect(m_rail, &NavigationRail::newReadingAsked, this, &MainWindow::newReading);
     connect(&m_context, &Context::stopRequested, this, &MainWindow::showStop);
+    connect(&m_context, &Context::pageRequested, this, &MainWindow::showPage);
     connect(&m_context, &Context::exportRequested, this,
             [this](TimeUs from, TimeUs to, const std::vector<std::string>& readings) {
                 ExportOptions options;
@@ -102,7 +113,8 @@ MainWindow::MainWindow(Session& session, Theme& theme, FileDialogs dialogs)
             [this](const ToldNotice& notice) { m_status->say(notice.title + QStringLiteral(". ") + notice.text); });
     connect(&session, &Session::benchOpened, this, &MainWindow::benchOpened);
     connect(&m_context, &Context::selectionChanged, this, [this] {
-        if (m_session.isOpen() && m_context.reading() && !m_page.isEmpty() && m_page != QStringLiteral("boards"))
+        if (m_session.isOpen() && m_context.reading() && !m_page.isEmpty() && m_page != QStringLiteral("boards") &&
+            m_page != QStringLiteral("new"))
             return;
         if (m_session.isOpen() && m_page.isEmpty()) showStop(m_stop);
     });
@@ -143,14 +155,58 @@ Page* MainWindow::benchPage(const QString& id) {
             page = new LogbookPage(m_context, m_stack);
         else if (id == QStringLiteral("sessions"))
             page = new SessionsPage(m_context, m_stack);
+        else if (id == QStringLiteral("new")) {
+            auto* made = new NewReadingPage(m_context, m_stack);
+            connect(made, &NewReadingPage::planned, this, &MainWindow::plan);
+            page = made;
+        }
         if (page) m_stack->addWidget(page);
     }
     return page;
 }
 
+/// Beside the work, in the place of the side panel.
+void MainWindow::toggleHelp() {
+    if (!m_session.isOpen()) return;
+    m_help->setVisible(!m_help->isVisible());
+    if (m_shown) put(m_shown);
+    if (m_help->isHidden() && m_shown) m_shown->setFocus();
+    if (m_help->isHidden()) m_help->leaveTopic();
+}
+
+void MainWindow::walk() {
+    m_walk_wanted = true;
+    if (!m_session.isOpen() || !m_session.bench().reading("hut-air")) return openDemo();
+    m_walk_wanted = false;
+    const int station = std::clamp(QSettings().value(QStringLiteral("walk"), 1).toInt(), 1, walk_stations);
+    m_help->show();
+    m_help->showTopic(QStringLiteral("walk-%1").arg(station));
+}
+
+void MainWindow::showStation(int station) {
+    struct Station {
+        const char* reading; ///< null: a page of the bench
+        int stop;
+        const char* page;
+    };
+    static const Station stations[walk_stations] = {
+        {nullptr, 0, "overview"}, {"hut-air", 0, nullptr}, {"hut-air", 1, nullptr}, {"tide-pool", 2, nullptr},
+        {"hut-air", 3, nullptr},  {"hut-air", 4, nullptr}, {"hut-air", 5, nullptr}, {"cistern", 6, nullptr},
+        {nullptr, 0, "logbook"},  {nullptr, 0, "boards"}};
+    const Station& at = stations[std::clamp(station, 1, walk_stations) - 1];
+    QSettings().setValue(QStringLiteral("walk"), station < walk_stations ? station : 1);
+    if (!at.reading) return showPage(QLatin1String(at.page));
+    if (!m_session.bench().reading(at.reading)) return; // another bench, or it was removed
+    m_context.selectReading(at.reading);
+    showStop(at.stop);
+}
+
 void MainWindow::put(Page* page) {
     m_shown = page;
-    const bool side = page->wantsSide() && !m_side_folded;
+    static const char* stops[] = {"quantity", "sensor", "wiring", "raw", "convert", "calibrate", "watch"};
+    const bool walks = m_help->topic().startsWith(QStringLiteral("walk-")); // it stays until it is left
+    if (!m_help->isHidden() && !walks) m_help->showTopic(m_page.isEmpty() ? QLatin1String(stops[m_stop]) : m_page);
+    const bool side = page->wantsSide() && !m_side_folded && m_help->isHidden();
     m_side->setPageSection(side ? page->side() : nullptr, page->sideAlone());
     m_stack->setCurrentWidget(page);
     m_side->setVisible(side);
@@ -159,7 +215,7 @@ void MainWindow::put(Page* page) {
 void MainWindow::showStop(int stop) {
     if (!m_session.isOpen()) return;
     if (!m_context.reading()) {
-        showPage(m_session.bench().boards.empty() ? QStringLiteral("boards") : QStringLiteral("overview"));
+        showPage(QStringLiteral("new"));
         return;
     }
     m_stop = stop;
@@ -188,16 +244,32 @@ void MainWindow::benchOpened() {
     if (m_context.reading())
         showStop(m_stop);
     else
-        showPage(QStringLiteral("boards"));
+        showPage(QStringLiteral("new"));
+    if (m_walk_wanted) walk();
 }
 
 void MainWindow::newReading() {
-    if (!m_session.isOpen()) return;
+    if (m_session.isOpen()) showPage(QStringLiteral("new"));
+}
+
+void MainWindow::plan(const QString& kind_id) {
+    const QuantityKind& kind = quantity_kind(kind_id.toStdString());
     std::string id;
     m_session.edit(tr("New reading"), [&](Bench& bench) {
         Reading r;
-        r.name = tr("New reading").toStdString();
+        r.name = kind.title;
+        const auto taken = [&] {
+            return std::any_of(bench.readings.begin(), bench.readings.end(),
+                               [&](const Reading& other) { return other.name == r.name; });
+        };
+        for (int n = 2; taken(); ++n)
+            r.name = kind.title + " " + std::to_string(n);
         r.id = id = bench.free_id(r.name);
+        r.quantity.kind = kind.id;
+        r.quantity.unit = kind.units.front();
+        r.quantity.low = kind.low;
+        r.quantity.high = kind.high;
+        r.quantity.accuracy = kind.accuracy;
         bench.readings.push_back(r);
     });
     m_context.selectReading(id);
@@ -249,7 +321,7 @@ void MainWindow::resizeEvent(QResizeEvent* event) {
     // Below this the side panel would leave no page; it folds by itself and unfolds again.
     if (!m_shown) return;
     const bool narrow = width() < m_theme.px(940);
-    m_side->setVisible(m_shown->wantsSide() && !m_side_folded && !narrow);
+    m_side->setVisible(m_shown->wantsSide() && !m_side_folded && m_help->isHidden() && !narrow);
 }
 
 } // namespace cognitum

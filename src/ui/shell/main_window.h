@@ -14,6 +14,7 @@
 namespace cognitum {
 
 class CalibratePage;
+class HelpPanel;
 class PathLine;
 class NavigationRail;
 class SidePanel;
@@ -63,6 +64,10 @@ class MainWindow : public QMainWindow {
     void benchOpened();
     void newBench();
     void newReading();
+    void toggleHelp();
+    void walk();                    ///< through the demo, where it was left
+    void showStation(int station);  ///< of the walk
+    void plan(const QString& kind); ///< a reading of that kind, before anything is wired
     void saveCopy();
     void importCsv();
     void exportAs(ExportFormat format, const QString& suffix);
@@ -85,6 +90,7 @@ class MainWindow : public QMainWindow {
     PathLine* m_path;
     QStackedWidget* m_stack;
     SidePanel* m_side;
+    HelpPanel* m_help;
     StatusLine* m_status;
     QWidget *m_bench_view, *m_start;
     QStackedWidget* m_views;
@@ -94,7 +100,7 @@ class MainWindow : public QMainWindow {
     Page* m_shown = nullptr;
     QString m_page;
     int m_stop = 0;
-    bool m_side_folded = false;
+    bool m_side_folded = false, m_walk_wanted = false;
 };
 
 } // namespace cognitum

@@ -94,6 +94,11 @@ void MainWindow::makeActions() {
     for (int i = 0; i < 7; ++i)
         action(QStringLiteral("stop%1").arg(i + 1), tr("Go to %1").arg(stop_name(i)),
                QKeySequence(Qt::CTRL | static_cast<Qt::Key>(Qt::Key_1 + i)), [this, i] { showStop(i); });
+    action(QStringLiteral("nextStep"), tr("Go to the next step of this reading"),
+           QKeySequence(Qt::CTRL | Qt::Key_Return), [this] {
+               if (!m_context.reading()) return newReading();
+               if (const int next = m_context.state(m_context.readingId()).next; next >= 0) showStop(next);
+           });
     const std::pair<QString, QString> pages[] = {{QStringLiteral("overview"), tr("Overview")},
                                                  {QStringLiteral("boards"), tr("Boards")},
                                                  {QStringLiteral("logbook"), tr("Logbook")},
@@ -119,6 +124,8 @@ void MainWindow::makeActions() {
         });
         showStop(m_stop);
     });
+    action(QStringLiteral("help"), tr("Help beside the work"), QKeySequence(Qt::Key_F1), [this] { toggleHelp(); });
+    action(QStringLiteral("walk"), tr("Walk through the demo, in ten stations"), {}, [this] { walk(); });
     action(QStringLiteral("find"), tr("Find a command"), QKeySequence(Qt::CTRL | Qt::Key_K), [this] { find(); });
     action(QStringLiteral("dark"), tr("Light or dark"), QKeySequence(Qt::CTRL | Qt::Key_D), [this] {
         m_theme.setDark(!m_theme.isDark());
@@ -172,7 +179,7 @@ void MainWindow::makeBenchMenu() {
     m_menu->addAction(action(QStringLiteral("exportJson"), tr("Export as JSON …"), {},
                              [this] { exportAs(ExportFormat::json, QStringLiteral(".json")); }));
     m_menu->addSeparator();
-    for (const char* name : {"undo", "redo", "record", "find", "dark", "larger", "smaller"})
+    for (const char* name : {"undo", "redo", "record", "find", "help", "walk", "dark", "larger", "smaller"})
         if (auto* a = findChild<QAction*>(QLatin1String(name))) m_menu->addAction(a);
     m_menu->addSeparator();
     m_menu->addAction(action(QStringLiteral("quit"), tr("Quit"), QKeySequence::Quit, [this] { close(); }));

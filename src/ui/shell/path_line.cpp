@@ -55,6 +55,9 @@ void PathLine::paintEvent(QPaintEvent*) {
     painter.setPen(t.soft);
     painter.drawText(QPoint(left + name_width + theme.px(20), theme.px(26)), state.about);
 
+    paintNext(painter, state,
+              left + name_width + theme.px(40) + painter.fontMetrics().horizontalAdvance(state.about));
+
     painter.setPen(theme.pen(t.rule));
     painter.drawLine(QPointF(0, height() - 0.5), QPointF(width(), height() - 0.5));
     if (m_stop >= 0) {
@@ -81,6 +84,23 @@ void PathLine::paintEvent(QPaintEvent*) {
     }
     for (int i = 0; i < 7; ++i)
         paintStop(painter, i, state.stops[static_cast<std::size_t>(i)]);
+}
+
+/// What is done next, at the right: a click goes there.
+void PathLine::paintNext(QPainter& painter, const PathState& state, int from) {
+    const Theme& theme = m_context.theme();
+    m_next = {};
+    if (state.next < 0 || state.next == m_stop) return;
+    painter.setFont(theme.text(12, true));
+    const int right = width() - theme.px(24);
+    const QString words =
+        painter.fontMetrics().elidedText(tr("Next, %1: %2 →").arg(stop_name(state.next), state.next_step),
+                                         Qt::ElideRight, std::max(0, right - from));
+    const int wide = painter.fontMetrics().horizontalAdvance(words);
+    if (wide < theme.px(80)) return;
+    m_next = QRect(right - wide, theme.px(8), wide, theme.px(24));
+    painter.setPen(m_hover == next_step ? theme.colours().ink : theme.colours().accent);
+    painter.drawText(m_next, Qt::AlignRight | Qt::AlignVCenter, words);
 }
 
 void PathLine::paintStop(QPainter& painter, int stop, const StopState& state) {
@@ -137,20 +157,25 @@ void PathLine::paintStop(QPainter& painter, int stop, const StopState& state) {
 }
 
 int PathLine::stopAt(const QPoint& point) const {
+    if (m_next.contains(point)) return next_step;
     for (int i = 0; i < 7; ++i)
         if (stopRect(i).contains(point)) return i;
-    return -1;
+    return none;
 }
 
 void PathLine::mousePressEvent(QMouseEvent* event) {
-    if (const int stop = stopAt(event->pos()); stop >= 0) emit stopChosen(stop);
+    const int stop = stopAt(event->pos());
+    if (stop == next_step && m_context.reading())
+        emit stopChosen(m_context.state(m_context.readingId()).next);
+    else if (stop >= 0)
+        emit stopChosen(stop);
 }
 
 void PathLine::mouseMoveEvent(QMouseEvent* event) {
     const int stop = stopAt(event->pos());
     if (stop == m_hover) return;
     m_hover = stop;
-    setCursor(stop >= 0 ? Qt::PointingHandCursor : Qt::ArrowCursor);
+    setCursor(stop != none ? Qt::PointingHandCursor : Qt::ArrowCursor);
     setToolTip(stop >= 0 && m_context.reading()
                    ? m_context.state(m_context.readingId()).stops[static_cast<std::size_t>(stop)].text
                    : QString());
@@ -158,7 +183,7 @@ void PathLine::mouseMoveEvent(QMouseEvent* event) {
 }
 
 void PathLine::leaveEvent(QEvent*) {
-    m_hover = -1;
+    m_hover = none;
     update();
 }
 

@@ -30,12 +30,16 @@ class PathLine : public QWidget {
     void keyPressEvent(QKeyEvent* event) override;
 
   private:
+    static constexpr int none = -1,
+                         next_step = -2; ///< in place of a stop: nothing, and the words about the next step
     void paintStop(QPainter& painter, int stop, const StopState& state);
-    [[nodiscard]] int stopAt(const QPoint& point) const;
+    void paintNext(QPainter& painter, const PathState& state, int from);
+    [[nodiscard]] int stopAt(const QPoint& point) const; ///< or one of those
 
     Context& m_context;
+    QRect m_next; ///< of the next step; empty: there is none
     int m_stop = 0;
-    int m_hover = -1;
+    int m_hover = none;
 };
 
 } // namespace cognitum

@@ -16,10 +16,22 @@
 namespace cognitum {
 
 OverviewPage::OverviewPage(Context& context, QWidget* parent) : Page(context, tr("The station now"), parent) {
+    m_empty = new QWidget;
+    auto* none = new QVBoxLayout(m_empty);
+    none->setContentsMargins(0, 0, 0, 0);
+    none->addWidget(new TextLabel(
+        theme(), TextLabel::Role::body,
+        tr("Every reading is drawn here as what it is: a vessel with its level, rain in columns, a temperature "
+           "against its bands. There is none yet.")));
+    auto* first = make_button(tr("The first reading"), QStringLiteral("overviewFirst"), true);
+    none->addWidget(first, 0, Qt::AlignLeft);
+    connect(first, &QPushButton::clicked, this,
+            [this] { emit this->context().pageRequested(QStringLiteral("new")); });
+    body()->addWidget(m_empty);
     m_sheet = new OverviewSheet(context);
     body()->addWidget(m_sheet);
-    auto* foot = new QHBoxLayout;
-    foot->setSpacing(theme().px(16));
+    m_foot = new QWidget;
+    auto* foot = make_row(m_foot, theme().px(16));
     m_large = make_link(tr("Large type"), QStringLiteral("overviewLarge"));
     m_large->setCheckable(true);
     auto* paper = make_link(tr("Print"), QStringLiteral("overviewPrint"));
@@ -30,7 +42,7 @@ OverviewPage::OverviewPage(Context& context, QWidget* parent) : Page(context, tr
     for (QWidget* w : std::initializer_list<QWidget*>{m_large, paper, m_hidden, about})
         foot->addWidget(w);
     foot->addStretch(1);
-    body()->addLayout(foot);
+    body()->addWidget(m_foot);
     body()->addStretch(1);
     connect(m_sheet, &OverviewSheet::opened, this, [this](const QString& id) {
         this->context().selectReading(id.toStdString());
@@ -55,6 +67,10 @@ OverviewPage::OverviewPage(Context& context, QWidget* parent) : Page(context, tr
 void OverviewPage::refresh() {
     m_sheet->refresh();
     const Bench& bench = context().session().bench();
+    const bool any = !bench.readings.empty();
+    m_empty->setVisible(!any);
+    m_sheet->setVisible(any);
+    m_foot->setVisible(any);
     const auto looks = std::count_if(m_sheet->rows().begin(), m_sheet->rows().end(),
                                      [](const OverviewRow& row) { return row.needs_look; });
     const QDateTime now = QDateTime::fromMSecsSinceEpoch(context().session().now() / 1000);

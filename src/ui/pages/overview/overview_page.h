@@ -23,6 +23,7 @@ class OverviewPage : public Page {
     void move(const std::string& reading, int by);
     void print();
     OverviewSheet* m_sheet;
+    QWidget *m_empty, *m_foot;
     QPushButton *m_large, *m_hidden;
 };
 

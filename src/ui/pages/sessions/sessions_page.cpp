@@ -78,6 +78,8 @@ void SessionsPage::fillList() {
     m_empty->setVisible(order.empty());
     m_list_part->setVisible(!order.empty());
     m_summary->setVisible(!order.empty());
+    body()->setStretch(body()->count() - 2, order.empty() ? 0 : 1); // the columns, and what is left below them
+    body()->setStretch(body()->count() - 1, order.empty() ? 1 : 0);
     setNote(order.empty() ? QString() : tr("%n session(s)", nullptr, static_cast<int>(order.size())));
     fillRules();
 }

@@ -32,6 +32,7 @@ SessionsPage::SessionsPage(Context& context, QWidget* parent)
     m_summary->setLayout(makeSummary());
     columns->addWidget(m_summary, 9);
     body()->addLayout(columns, 1);
+    body()->addStretch(0);
 }
 
 QLayout* SessionsPage::makeBar() {

@@ -1,5 +1,6 @@
 #include "ui/stops/sensor/sensor_page.h"
 
+#include "core/bringup/field_proposal.h"
 #include "core/plan/assign.h"
 #include "core/plan/path.h"
 #include "core/units/format.h"
@@ -36,6 +37,7 @@ SensorPage::SensorPage(Context& context, QWidget* parent) : Page(context, tr("Wh
     body()->addWidget(m_scroll, 1);
     m_empty = new TextLabel(theme(), TextLabel::Role::body);
     body()->addWidget(m_empty);
+    buildPlan();
     auto* buttons = new QHBoxLayout;
     buttons->setSpacing(theme().px(8));
     m_choose = make_button(tr("Choose this part"), QStringLiteral("choosePart"), true);
@@ -97,6 +99,40 @@ SensorPage::SensorPage(Context& context, QWidget* parent) : Page(context, tr("Wh
     });
 }
 
+void SensorPage::buildPlan() {
+    m_plan = new QWidget;
+    auto* row = make_row(m_plan, theme().px(8));
+    m_plan_card = new QComboBox;
+    m_plan_card->setObjectName(QStringLiteral("planCard"));
+    m_plan_card->setAccessibleName(tr("Kind of board to plan with"));
+    m_plan_card->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
+    m_plan_card->setMinimumContentsLength(36);
+    for (const BoardCard& card : context().session().catalog().boards)
+        m_plan_card->addItem(from_std(card.name), from_std(card.id));
+    m_plan_card->setCurrentIndex(
+        std::max(0, m_plan_card->findData(from_std(propose_board(context().session().catalog(), 10)))));
+    QPushButton* plan = make_button(tr("Compare for this board"), QStringLiteral("planBoard"), true);
+    row->addWidget(m_plan_card);
+    row->addWidget(plan);
+    row->addStretch(1);
+    body()->addWidget(m_plan);
+    connect(plan, &QPushButton::clicked, this, &SensorPage::planBoard);
+}
+
+/// The bench's first board, as it is planned with: another can be chosen later.
+void SensorPage::planBoard() {
+    const std::string card = m_plan_card->currentData().toString().toStdString();
+    context().session().edit(tr("Add board"), [&](Bench& bench) {
+        BoardUse use;
+        use.name = tr("my board").toStdString();
+        use.id = bench.free_id(use.name);
+        use.card = card;
+        bench.boards.push_back(use);
+    });
+    m_key.clear();
+    refresh();
+}
+
 void SensorPage::readingChanged() {
     m_key.clear();
     m_board->clear();
@@ -154,8 +190,11 @@ void SensorPage::refresh() {
     m_choose->setEnabled(!none);
     m_edit->setEnabled(!none);
     m_empty->setVisible(none);
+    m_plan->setVisible(!use);
     if (!use)
-        set_text(m_empty, tr("A comparison needs a board: add one under Boards (Ctrl ⇧ 2), then come back."));
+        set_text(m_empty,
+                 tr("A part fits one board and burns on another: what will it be wired to? The first of the list "
+                    "is a guess; another board can be chosen later."));
     else if (all == 0)
         set_text(m_empty,
                  tr("No part card here measures %1 yet. Cards are open JSON files; put your own under "

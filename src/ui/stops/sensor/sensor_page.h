@@ -28,6 +28,8 @@ class SensorPage : public Page {
     void editCard();
     void refreshSide();
     void refreshRecord();
+    void buildPlan();
+    void planBoard();
     void fillBoards();
     [[nodiscard]] const BoardUse* board() const;
     [[nodiscard]] const Candidate* chosen() const;
@@ -36,6 +38,8 @@ class SensorPage : public Page {
     QLineEdit *m_find, *m_marking;
     CandidateTable* m_table;
     QScrollArea* m_scroll;
+    QWidget* m_plan; ///< a board to plan with, where the bench has none
+    QComboBox* m_plan_card;
     TextLabel *m_empty, *m_record;
     QPushButton *m_choose, *m_edit;
     QWidget* m_side;
