@@ -14,6 +14,7 @@ struct Beginning : TestWindow {
         next_path = clocked.folder.filePath("mine.cognitum");
         click("startNew");
         clocked.session.arrivals().listenTo(LinkPlan::port_of_unknown_speed("/dev/ttyUSB7"), "/dev/ttyUSB7");
+        refresh();
     }
     /// So many lines, one a second; the page looks after each.
     void say(const char* line, int times) {
@@ -39,7 +40,7 @@ class TestNewReading : public QObject {
 
     void fieldsAsTheyCome() {
         Beginning w;
-        QVERIFY(w.sees("nothingArrives") == false);
+        QVERIFY(!w.sees("nothingArrives")); // it is listened to, and says so
         w.say("n=# soil=512 pump=off", 6);
         QVERIFY(w.sees("take_soil") && w.sees("anyway_n") && !w.sees("take_n"));
         QCOMPARE(w.find<QComboBox>("kindOf_soil")->currentData().toString(), QStringLiteral("soil-moisture"));

@@ -62,9 +62,9 @@ bool says(const QuantityKind& kind, const std::string& word) {
 /// "battery_level". Empty: no word says one.
 std::string kind_of(const std::vector<std::string>& words) {
     std::string level;
-    for (auto word = words.rbegin(); word != words.rend(); ++word)
+    for (std::size_t i = words.size(); i-- > 0;)
         for (const QuantityKind& kind : quantity_kinds()) {
-            if (!says(kind, *word)) continue;
+            if (!says(kind, words[i])) continue;
             if (!kind.in_vessel) return kind.id;
             if (level.empty()) level = kind.id;
         }
@@ -213,7 +213,7 @@ std::string unit_of_value(const FieldSeen& field, const std::vector<std::string>
                           const FieldMovement& m) {
     if (const Unit* said = find_unit(field.unit)) return said->code;
     const QuantityKind& about = quantity_kind(kind);
-    if (const std::string named = unit_in(words, kind); !named.empty()) return named;
+    if (std::string named = unit_in(words, kind); !named.empty()) return named;
     if (kind == "temperature" && (field.unit == "F" || (!words.empty() && words.back() == "f"))) return "degF";
     if (kind == "pressure" && m.n > 0 && m.low > 20000) return "Pa";
     return about.units.front();
