@@ -133,7 +133,7 @@ void ProgramProof::findSent(const Json& json, ProofReport& out) const {
     for (const Json& r : json["readings"])
         for (const ReadPath& number : m_numbers) {
             if (number.reading != r.value("reading", "")) continue;
-            const Json points = r["all"];
+            const Json& points = r["all"];
             for (std::size_t k = 1; k + 1 < points.size(); k += 2)
                 out.sent_of[number.reading].push_back(QString::fromStdString(
                     last_sent(lines, number, points[k].value("from_s", 0.0), points[k].value("to_s", 0.0))));

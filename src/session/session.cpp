@@ -38,7 +38,7 @@ Session::Session(SessionOptions options, QObject* parent)
               }).share();
     m_writes.setMaxThreadCount(1);
     m_station_page = std::make_unique<StationPage>(*this);
-    m_arrivals = std::make_unique<Arrivals>(*this, options);
+    m_arrivals = std::make_unique<Arrivals>(*this, std::move(options));
     m_save_soon.setSingleShot(true);
     m_save_soon.setInterval(300);
     connect(&m_save_soon, &QTimer::timeout, this, &Session::savePlan);

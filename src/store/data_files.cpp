@@ -93,7 +93,7 @@ Result<std::string> read_text_file(const std::string& path, std::size_t limit) {
 }
 
 std::string data_folder() {
-    if (const std::string given = environment("COGNITUM_DATA"); !given.empty()) return given;
+    if (std::string given = environment("COGNITUM_DATA"); !given.empty()) return given;
     std::error_code code;
     const fs::path program = fs::read_symlink("/proc/self/exe", code);
     return (program.parent_path().parent_path() / "share" / "cognitum").string();

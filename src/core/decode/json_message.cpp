@@ -47,7 +47,10 @@ bool flatten(const json& value, const std::string& name, int depth, FieldTable& 
                     out.rows.back().time = time;
                     continue;
                 }
-            if (!flatten(inner, name.empty() ? key : name + "." + key, depth + 1, fields, out)) return false;
+            std::string full = name;
+            if (!full.empty()) full += '.';
+            full += key;
+            if (!flatten(inner, full, depth + 1, fields, out)) return false;
         }
         return true;
     }
