@@ -85,8 +85,8 @@ QWidget* ProgramView::buildText() {
     rows->addWidget(m_text, 1);
     auto* bar = new QHBoxLayout;
     bar->setSpacing(theme.px(8));
-    m_save = make_button(tr("Save the program…"), QStringLiteral("programSave"));
-    m_copy = make_button(tr("Copy it"), QStringLiteral("programCopy"));
+    m_save = make_button(tr("Save …"), QStringLiteral("programSave"));
+    m_copy = make_button(tr("Copy"), QStringLiteral("programCopy"));
     bar->addWidget(m_save);
     bar->addWidget(m_copy);
     bar->addStretch(1);
