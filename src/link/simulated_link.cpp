@@ -20,6 +20,14 @@ QString own_user_name() {
     return own ? QString::fromLocal8Bit(own->pw_name) : QStringLiteral("root");
 }
 
+/// Ends a simulated board, and takes away where it compiled its program, if it was at that.
+void kill_board(QProcess& process) {
+    const qint64 id = process.processId();
+    process.kill();
+    process.waitForFinished(1000);
+    if (id > 0) QDir(QDir::temp().filePath(QStringLiteral("cognitum-processor-%1").arg(id))).removeRecursively();
+}
+
 } // namespace
 
 LocalBroker::~LocalBroker() {
@@ -82,8 +90,7 @@ SimulatedBoard::SimulatedBoard(QStringList arguments, QObject* parent)
 
 SimulatedBoard::~SimulatedBoard() {
     m_process.disconnect(this);
-    m_process.kill();
-    m_process.waitForFinished(1000);
+    kill_board(m_process);
 }
 
 void SimulatedBoard::start() {
@@ -93,8 +100,7 @@ void SimulatedBoard::start() {
 }
 
 void SimulatedBoard::stop() {
-    m_process.kill();
-    m_process.waitForFinished(1000);
+    kill_board(m_process);
 }
 
 void SimulatedBoard::command(const QByteArray& line) {
