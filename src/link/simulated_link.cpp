@@ -20,7 +20,8 @@ QString own_user_name() {
     return own ? QString::fromLocal8Bit(own->pw_name) : QStringLiteral("root");
 }
 
-/// Ends a simulated board, and takes away where it compiled its program, if it was at that.
+/// Ends a simulated board, and takes away where it compiled its program, if it was at that (named so by
+/// src/machine/workplace.cpp, which is linked to nothing of the window).
 void kill_board(QProcess& process) {
     const qint64 id = process.processId();
     process.kill();

@@ -61,16 +61,9 @@ void as_kind(ArrivedField& field, const std::string& id) {
 
 /// The reading that a proposal makes, in a bench that has its board.
 Reading reading_from(const Bench& bench, const Catalog& catalog, const BoardUse& use, const ArrivedField& field) {
-    Reading r;
     const FieldProposal& p = field.proposal;
-    r.name = free_name(bench, p.title.empty() ? field.name : p.title);
-    r.id = bench.free_id(r.name);
     const QuantityKind& kind = quantity_kind(p.kind);
-    r.quantity.kind = kind.id;
-    r.quantity.unit = kind.units.front();
-    r.quantity.low = kind.low;
-    r.quantity.high = kind.high;
-    r.quantity.accuracy = kind.accuracy;
+    Reading r = new_reading(bench, kind, p.title.empty() ? field.name : p.title);
     if (field.samples.size() > 2) { // as often as it comes, in round numbers
         const double usual = seconds(field.samples.back().time - field.samples.front().time) /
                              static_cast<double>(field.samples.size() - 1);
@@ -94,6 +87,18 @@ Reading reading_from(const Bench& bench, const Catalog& catalog, const BoardUse&
 }
 
 } // namespace
+
+Reading new_reading(const Bench& bench, const QuantityKind& kind, const std::string& wanted_name) {
+    Reading r;
+    r.name = free_name(bench, wanted_name);
+    r.id = bench.free_id(r.name);
+    r.quantity.kind = kind.id;
+    r.quantity.unit = kind.units.front();
+    r.quantity.low = kind.low;
+    r.quantity.high = kind.high;
+    r.quantity.accuracy = kind.accuracy;
+    return r;
+}
 
 Arrivals::Arrivals(Session& session, SessionOptions options) : m_session(session), m_options(std::move(options)) {
     m_ports.setParent(this);
@@ -220,9 +225,12 @@ std::vector<ArrivingBoard> Arrivals::look(const Live& live) {
             if (board.fields.size() >= ArrivingBoard::most_fields) break;
             const std::string id = scratch_id(heard.use.id, f.name);
             ArrivedField field{f.name, text(f.example), {}, {}, {}};
-            if (const auto now = m_live.readings.find(id); now != m_live.readings.end())
-                for (const LivePoint& point : now->second.points)
-                    field.samples.push_back({point.time, point.raw});
+            if (const auto now = m_live.readings.find(id); now != m_live.readings.end()) {
+                const std::deque<LivePoint>& points = now->second.points;
+                const std::size_t from = points.size() - std::min(points.size(), ArrivedField::most_samples);
+                for (std::size_t i = from; i < points.size(); ++i)
+                    field.samples.push_back({points[i].time, points[i].raw});
+            }
             if (!m_scratch.reading(id)) {
                 Reading r;
                 r.id = id;

@@ -4,6 +4,7 @@
 #pragma once
 
 #include "core/bringup/field_proposal.h"
+#include "core/units/quantity_kind.h"
 #include "session/live.h"
 #include "session/session.h"
 
@@ -13,10 +14,11 @@ namespace cognitum {
 
 struct ArrivedField {
     std::string name;
-    QString example; ///< last text of it
-    std::vector<RawSample> samples;
+    QString example;                ///< last text of it
+    std::vector<RawSample> samples; ///< the last `most_samples`
     FieldProposal proposal;
     std::string reading; ///< of the bench that has it; empty: none
+    static constexpr std::size_t most_samples = 240;
 };
 
 struct ArrivingBoard {
@@ -31,6 +33,10 @@ struct ArrivingBoard {
     static constexpr std::size_t most_fields = 60;
     [[nodiscard]] bool sends() const { return !fields.empty(); }
 };
+
+/// A reading of that kind as a person begins with it: the kind's usual range and accuracy, a name and an id of its
+/// own.
+Reading new_reading(const Bench& bench, const QuantityKind& kind, const std::string& wanted_name);
 
 class Arrivals : public QObject {
     Q_OBJECT

@@ -1,5 +1,6 @@
 #include "store/reevaluate.h"
 
+#include "core/plan/intake.h"
 #include "core/units/format.h"
 #include "store/samples.h"
 
@@ -65,6 +66,7 @@ Result<Reevaluated> reevaluate(BenchFile& file, const std::string& id, const std
         return failure(
             "its path follows another reading, whose values of that time are not asked.", {},
             "With what is assumed instead the old values would be wrong: export both, and convert them.");
+    if (const std::string why = no_way(reading); !why.empty()) return failure(why, reading.name);
     COGNITUM_TRY(known, extent(file, id));
     const Interval asked = stretch.value_or(Interval{known.first, known.last + 1});
     const Chain path = effective_path(reading);

@@ -53,6 +53,19 @@ class TestHelp : public QObject {
         w.click("helpClose");
         QVERIFY(!w.sees("helpPanel"));
     }
+    /// A stranger's bench may name its readings as it likes: nothing of it is markup, a link or a picture.
+    void namesAreNoMarkup() {
+        TestWindow w;
+        w.openDemo();
+        const char* name = "<img src=\"/etc/passwd\"> [x](changes.md) **b** ![p](/dev/zero)";
+        w.clocked.session.editReading("hut-air", "rename", [&](Reading& r) { r.name = name; });
+        w.window.showStop(0);
+        w.trigger("help");
+        auto* text = w.find<QTextBrowser>("helpText");
+        QVERIFY2(text->toPlainText().contains(QString("With the numbers of ") + name),
+                 qPrintable(text->toPlainText()));
+        QVERIFY(!text->toHtml().contains("<img") && !text->toHtml().contains("href=\"changes.md"));
+    }
     /// Ten stations, each at its place; left and taken up again.
     void theWalk() {
         QSettings().remove("walk");

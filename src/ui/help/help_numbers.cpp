@@ -17,8 +17,20 @@ QString tr(const char* text) {
     return QCoreApplication::translate("Help", text);
 }
 
+/// Names come from benches and cards, which may be a stranger's: shown as they stand, never as markup, a link or a
+/// picture that is loaded.
+QString plain(const QString& text) {
+    QString out;
+    for (const QChar c : text) {
+        const bool is_mark = c.unicode() < 0x80 && (c.isPunct() || c.isSymbol());
+        if (is_mark) out += QLatin1Char('\\');
+        out += c == QLatin1Char('\n') ? QChar(QLatin1Char(' ')) : c;
+    }
+    return out;
+}
+
 QString line(const QString& text) {
-    return QStringLiteral("- ") + text + QLatin1Char('\n');
+    return QStringLiteral("- ") + plain(text) + QLatin1Char('\n');
 }
 
 QString measure(double value, const std::string& unit) {
@@ -98,7 +110,7 @@ QString help_numbers(const Context& context, const QString& topic) {
     else if (topic == QStringLiteral("watch"))
         lines = watch_numbers(*r);
     if (lines.isEmpty()) return {};
-    return QStringLiteral("\n\n## ") + tr("With the numbers of %1").arg(from_std(r->name)) +
+    return QStringLiteral("\n\n## ") + plain(tr("With the numbers of %1").arg(from_std(r->name))) +
            QStringLiteral("\n\n") + lines;
 }
 

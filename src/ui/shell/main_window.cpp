@@ -1,6 +1,7 @@
 #include "ui/shell/main_window.h"
 
 #include "core/units/quantity_kind.h"
+#include "session/arriving.h"
 #include "ui/help/help_panel.h"
 #include "ui/pages/arrivals/new_reading_page.h"
 #include "ui/pages/boards_page.h"
@@ -245,7 +246,7 @@ void MainWindow::benchOpened() {
         showStop(m_stop);
     else
         showPage(QStringLiteral("new"));
-    if (m_walk_wanted) walk();
+    if (std::exchange(m_walk_wanted, false) && m_session.bench().reading("hut-air")) walk();
 }
 
 void MainWindow::newReading() {
@@ -256,20 +257,8 @@ void MainWindow::plan(const QString& kind_id) {
     const QuantityKind& kind = quantity_kind(kind_id.toStdString());
     std::string id;
     m_session.edit(tr("New reading"), [&](Bench& bench) {
-        Reading r;
-        r.name = kind.title;
-        const auto taken = [&] {
-            return std::any_of(bench.readings.begin(), bench.readings.end(),
-                               [&](const Reading& other) { return other.name == r.name; });
-        };
-        for (int n = 2; taken(); ++n)
-            r.name = kind.title + " " + std::to_string(n);
-        r.id = id = bench.free_id(r.name);
-        r.quantity.kind = kind.id;
-        r.quantity.unit = kind.units.front();
-        r.quantity.low = kind.low;
-        r.quantity.high = kind.high;
-        r.quantity.accuracy = kind.accuracy;
+        const Reading r = new_reading(bench, kind, kind.title);
+        id = r.id;
         bench.readings.push_back(r);
     });
     m_context.selectReading(id);
