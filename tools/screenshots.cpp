@@ -76,6 +76,15 @@ int main(int argc, char** argv) {
         stage.window().showStop(6);
         stage.shoot(name);
     }
+    for (const char* reading : {"rain", "pulse", "jetty", "hut-wind"}) {
+        const QString name = QStringLiteral("convert-") + QLatin1String(reading);
+        if (!wanted.contains(name)) continue;
+        stage.window().context().selectReading(reading);
+        stage.window().showStop(4);
+        stage.settle();
+        press("tabPulses");
+        stage.shoot(name);
+    }
     for (const char* tab : {"watchTabBands", "watchTabTold", "watchTabTelling"}) {
         if (!wanted.contains(QLatin1String(tab))) continue;
         stage.window().context().selectReading("cistern");
@@ -172,7 +181,7 @@ int main(int argc, char** argv) {
         press(tab);
         stage.shoot(name);
         if (tab[3] == 'M') stage.session().undoStack()->undo();
-        press("tabPins");
+        press("tabBoard");
     }
     if (want("boards-program-read")) {
         stage.window().showPage(QStringLiteral("boards"));
@@ -187,7 +196,7 @@ int main(int argc, char** argv) {
             QApplication::processEvents(QEventLoop::WaitForMoreEvents, 100);
         stage.shoot(QStringLiteral("boards-program-read"));
         press("programFromPlan");
-        press("tabPins");
+        press("tabBoard");
     }
     if (want("boards-program")) {
         stage.window().showPage(QStringLiteral("boards"));
@@ -204,9 +213,9 @@ int main(int argc, char** argv) {
         while (!proof->isVisible() && !trouble->isVisible()) // it compiles and runs in a process of its own
             QApplication::processEvents(QEventLoop::WaitForMoreEvents, 100);
         stage.shoot(QStringLiteral("boards-program"));
-        press("tabPins");
+        press("tabBoard");
     }
-    for (const char* page : {"overview", "boards", "logbook"}) {
+    for (const char* page : {"overview", "boards", "logbook", "findings", "settings"}) {
         if (!want(page)) continue;
         stage.window().showPage(QLatin1String(page));
         if (page == std::string("boards")) {
@@ -389,7 +398,7 @@ int main(int argc, char** argv) {
         stage.run(300);
         stage.shoot(QStringLiteral("boards-rates"));
         stage.session().undoStack()->undo();
-        press("tabPins");
+        press("tabBoard");
     }
     stage.window().context().selectReading("hut-air");
     if (want("calibrate")) {

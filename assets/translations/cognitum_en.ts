@@ -221,4 +221,44 @@
         </translation>
     </message>
 </context>
+<context>
+    <name>RecentBench</name>
+    <message numerus="yes">
+        <source>%n reading(s)</source>
+        <translation>
+            <numerusform>%n reading</numerusform>
+            <numerusform>%n readings</numerusform>
+        </translation>
+    </message>
+</context>
+<context>
+    <name>cognitum::FindingsPage</name>
+    <message numerus="yes">
+        <source>%n thing(s) to mend</source>
+        <translation>
+            <numerusform>one thing to mend</numerusform>
+            <numerusform>%n things to mend</numerusform>
+        </translation>
+    </message>
+</context>
+<context>
+    <name>cognitum::SettingsPage</name>
+    <message numerus="yes">
+        <source>The desktop’s secret service forgets %n place(s).</source>
+        <translation>
+            <numerusform>The desktop’s secret service forgets one broker.</numerusform>
+            <numerusform>The desktop’s secret service forgets %n brokers.</numerusform>
+        </translation>
+    </message>
+</context>
+<context>
+    <name>cognitum::BoardDrawing</name>
+    <message numerus="yes">
+        <source>%n pin(s) free</source>
+        <translation>
+            <numerusform>%n pin free</numerusform>
+            <numerusform>%n pins free</numerusform>
+        </translation>
+    </message>
+</context>
 </TS>

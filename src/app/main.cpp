@@ -1,12 +1,16 @@
 // cognitum: the command line of the window, and the wiring of session, theme and window.
+#include "link/desktop_wishes.h"
 #include "session/end_on_signal.h"
+#include "session/one_window.h"
+#include "ui/settings.h"
 #include "ui/shell/main_window.h"
+#include "ui/shell/window_memory.h"
 
 #include <QApplication>
 #include <QCommandLineParser>
-#include <QSettings>
 #include <QTimer>
 #include <algorithm>
+#include <array>
 #include <cstdio>
 #include <cstdlib>
 #include <cstring>
@@ -27,10 +31,22 @@ class EndAfterFirstPaint : public QObject {
     }
 };
 
+/// With one of these a start is for a window of its own.
+constexpr std::array own_start_options = {"demo", "dark", "scale", "stop", "record", "until-painted"};
+
+/// The desktop's own file dialogs: where Qt has none for this desktop, those of its portal.
+void prefer_the_desktops_dialogs() {
+    if (qEnvironmentVariableIsSet("QT_QPA_PLATFORMTHEME") || !qEnvironmentVariableIsSet("DBUS_SESSION_BUS_ADDRESS"))
+        return;
+    const QByteArray desktop = qgetenv("XDG_CURRENT_DESKTOP");
+    if (!desktop.isEmpty() && !desktop.contains("KDE")) qputenv("QT_QPA_PLATFORMTHEME", "xdgdesktopportal");
+}
+
 } // namespace
 
 int main(int argc, char** argv) {
     using namespace cognitum;
+    prefer_the_desktops_dialogs();
     // Help and version need no display: they are answered before one is asked for.
     std::unique_ptr<QCoreApplication> app;
     const auto asks = [&](const char* option) {
@@ -62,18 +78,29 @@ int main(int argc, char** argv) {
                                  QStringLiteral("[bench.cognitum]"));
     parser.process(*app);
 
+    const QStringList given = parser.positionalArguments();
+    const bool for_this_start =
+        std::any_of(own_start_options.begin(), own_start_options.end(),
+                    [&](const char* option) { return parser.isSet(QLatin1String(option)); });
+    if (!for_this_start && OneWindow::handOver(given.value(0))) return 0;
+
     Theme theme;
-    QSettings settings;
-    theme.setScale(parser.isSet(QStringLiteral("scale"))
-                       ? parser.value(QStringLiteral("scale")).toDouble()
-                       : settings.value(QStringLiteral("scale"), theme.scale()).toDouble());
-    theme.setDark(parser.isSet(QStringLiteral("dark")) || settings.value(QStringLiteral("dark"), false).toBool());
+    theme.follow(Settings::load(), desktop_was_dark());
+    if (parser.isSet(QStringLiteral("scale"))) theme.setScale(parser.value(QStringLiteral("scale")).toDouble());
+    if (parser.isSet(QStringLiteral("dark"))) theme.setDark(true);
     theme.apply();
     Session session;
+    session.secrets().setStore(desktop_secrets());
     QObject::connect(&session, &Session::trouble, &session, [](const QString& sentence) {
         std::fprintf(stderr, "cognitum: %s\n", qUtf8Printable(sentence)); // it may be the last that is seen
     });
     MainWindow window(session, theme);
+    restore_window(window);
+    const DesktopWishes wishes;
+    QObject::connect(&wishes, &DesktopWishes::darkWished, &window.context(), &Context::desktopIsDark);
+    OneWindow one_window;
+    QObject::connect(&one_window, &OneWindow::asked, &window, &MainWindow::askedFromElsewhere);
+    one_window.listen();
     const EndOnSignal told_to_end([&] {
         const bool recorded = session.worker().live().recording.on;
         const std::uint64_t samples = session.worker().endRecordingNow();
@@ -87,8 +114,10 @@ int main(int argc, char** argv) {
     if (parser.isSet(until_painted)) window.installEventFilter(new EndAfterFirstPaint(&window));
     if (parser.isSet(QStringLiteral("demo")))
         window.openDemo(MainWindow::Making::before_the_window); // one layout, with its bench
-    else if (!parser.positionalArguments().isEmpty())
-        window.openFile(parser.positionalArguments().constFirst());
+    else if (!given.isEmpty())
+        window.take(given);
+    else
+        window.openLast();
     if (parser.isSet(QStringLiteral("stop")))
         window.showStop(std::clamp(parser.value(QStringLiteral("stop")).toInt(), 1, 7) - 1);
     if (parser.isSet(QStringLiteral("record")) && session.lookOnly().isEmpty()) session.worker().startRecording();

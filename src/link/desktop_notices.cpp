@@ -12,8 +12,30 @@ namespace {
 
 constexpr uchar normal = 1, critical = 2;
 constexpr int as_long_as_usual = -1, until_taken_away = 0; ///< ms
+constexpr qsizetype most_kept = 200;                       ///< notices whose choice leads somewhere
+const QString notices_service = QStringLiteral("org.freedesktop.Notifications");
+const QString notices_path = QStringLiteral("/org/freedesktop/Notifications");
 
 } // namespace
+
+DesktopNotices::DesktopNotices(QObject* parent) : QObject(parent) {
+    QDBusConnection bus = QDBusConnection::sessionBus();
+    if (!bus.isConnected()) return;
+    bus.connect(notices_service, notices_path, notices_service, QStringLiteral("ActionInvoked"), this,
+                SLOT(onChosen(uint, QString)));
+    bus.connect(notices_service, notices_path, notices_service, QStringLiteral("ActivationToken"), this,
+                SLOT(onToken(uint, QString)));
+}
+
+/// Comes before the choice that it belongs to.
+void DesktopNotices::onToken(uint number, const QString& token) {
+    m_tokens = {{number, token}};
+}
+
+/// The numbers of other programs' notices come here as well.
+void DesktopNotices::onChosen(uint number, const QString& /*action*/) {
+    if (m_about.contains(number)) emit chosen(m_about.value(number), m_tokens.take(number));
+}
 
 void DesktopNotices::show(const DesktopNotice& notice) {
     const QDBusConnection bus = QDBusConnection::sessionBus();
@@ -21,17 +43,16 @@ void DesktopNotices::show(const DesktopNotice& notice) {
         emit answered(notice.title, tr("There is no desktop session here that could show a notice."));
         return;
     }
-    const QString service = QStringLiteral("org.freedesktop.Notifications");
-    QDBusMessage call = QDBusMessage::createMethodCall(service, QStringLiteral("/org/freedesktop/Notifications"),
-                                                       service, QStringLiteral("Notify"));
+    QDBusMessage call =
+        QDBusMessage::createMethodCall(notices_service, notices_path, notices_service, QStringLiteral("Notify"));
     QVariantMap hints{{QStringLiteral("urgency"), QVariant::fromValue(notice.urgent ? critical : normal)},
                       {QStringLiteral("category"), QStringLiteral("device")}};
     if (notice.sound)
         hints[QStringLiteral("sound-name")] =
             notice.urgent ? QStringLiteral("dialog-error") : QStringLiteral("dialog-warning");
     call.setArguments({QStringLiteral("Cognitum"), m_shown.value(notice.subject, 0), QString(), notice.title,
-                       notice.text.toHtmlEscaped(), QStringList(), hints,
-                       notice.urgent ? until_taken_away : as_long_as_usual});
+                       notice.text.toHtmlEscaped(), QStringList{QStringLiteral("default"), tr("Show the reading")},
+                       hints, notice.urgent ? until_taken_away : as_long_as_usual});
     auto* watcher = new QDBusPendingCallWatcher(bus.asyncCall(call), this);
     connect(watcher, &QDBusPendingCallWatcher::finished, this, [this, notice, watcher] {
         watcher->deleteLater();
@@ -41,6 +62,8 @@ void DesktopNotices::show(const DesktopNotice& notice) {
             return;
         }
         if (!notice.subject.isEmpty()) m_shown[notice.subject] = reply.value();
+        if (m_about.size() >= most_kept) m_about.clear();
+        m_about[reply.value()] = notice.about;
         emit answered(notice.title, {});
     });
 }

@@ -13,21 +13,31 @@ struct DesktopNotice {
     QString title, text;
     bool urgent = false; ///< stays until somebody takes it away
     bool sound = false;
+    QString about = {}; ///< handed back when somebody chooses it
 };
 
 class DesktopNotices : public QObject {
     Q_OBJECT
 
   public:
-    using QObject::QObject;
+    explicit DesktopNotices(QObject* parent = nullptr);
     void show(const DesktopNotice& notice);
 
   signals:
     /// `trouble` empty: the desktop took it; else why not, in a sentence.
     void answered(const QString& title, const QString& trouble);
+    /// Somebody chose a notice. `token`: lets a window come to the front (xdg-activation), where
+    /// the desktop gives one.
+    void chosen(const QString& about, const QString& token);
+
+  private slots:
+    void onChosen(uint number, const QString& action);
+    void onToken(uint number, const QString& token);
 
   private:
     QHash<QString, uint> m_shown; ///< number that the desktop gave, by subject
+    QHash<uint, QString> m_about; ///< of the newest notices, by number
+    QHash<uint, QString> m_tokens;
 };
 
 } // namespace cognitum

@@ -67,6 +67,12 @@ MqttLink::~MqttLink() {
     mosquitto_destroy(m_client);
 }
 
+QString broker_place(const std::string& host, int port, bool tls) {
+    return QStringLiteral("%1://%2:%3")
+        .arg(tls ? QStringLiteral("mqtts") : QStringLiteral("mqtt"), QString::fromStdString(host))
+        .arg(port);
+}
+
 QString MqttLink::place() const {
     return QStringLiteral("%1:%2").arg(QString::fromStdString(m_plan.mqtt.host)).arg(m_plan.mqtt.port);
 }
@@ -75,7 +81,7 @@ void MqttLink::start() {
     m_wanted = true;
     if (m_plan.mqtt.log_in && !m_knows_secret) {
         emit stateChanged(LinkState::opening, tr("Waiting for the user name and password of %1.").arg(place()));
-        emit secretWanted(place());
+        emit secretWanted(broker_place(m_plan.mqtt.host, m_plan.mqtt.port, m_plan.mqtt.tls));
         return;
     }
     emit stateChanged(LinkState::opening, {});

@@ -13,6 +13,10 @@ struct mosquitto;
 
 namespace cognitum {
 
+/// "mqtts://host:8883": what a user name and a password are kept for. Without TLS it is another place, so that what
+/// was given for an encrypted one never goes out in the open.
+QString broker_place(const std::string& host, int port, bool tls);
+
 class MqttLink : public Link {
     Q_OBJECT
 

@@ -3,6 +3,7 @@
 #pragma once
 
 #include "core/base/error.h"
+#include "session/answer.h"
 
 #include <QFuture>
 #include <QPromise>
@@ -82,12 +83,12 @@ class ArchiveQuestion {
     void ask(Archive& archive, Owner* owner, Ask ask, Take take) {
         m_next = [this, &archive, owner, ask = std::move(ask), take = std::move(take)] {
             m_under_way = true;
-            archive.ask<Answer>(ask).then(
-                owner, [this, &archive, take, opened = archive.opened()](const Result<Answer>& answer) {
-                    m_under_way = false;
-                    if (opened == archive.opened()) take(answer);
-                    start();
-                });
+            when_answered(archive.ask<Answer>(ask), owner,
+                          [this, &archive, take, opened = archive.opened()](const Result<Answer>& answer) {
+                              m_under_way = false;
+                              if (opened == archive.opened()) take(answer);
+                              start();
+                          });
         };
         if (!m_under_way) start();
     }

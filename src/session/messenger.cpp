@@ -31,6 +31,7 @@ Messenger::Messenger(Session& session) : m_session(session) {
         m_desktop_trouble = trouble;
         emit changed();
     });
+    connect(&m_desktop, &DesktopNotices::chosen, this, &Messenger::readingWanted);
     connect(&m_publish, &QTimer::timeout, this, &Messenger::publishNow);
 }
 
@@ -68,7 +69,7 @@ void Messenger::toDesktop(const ToldNotice& notice) {
     const Telling& telling = m_session.bench().telling;
     if (!telling.desktop || notice.rank == WatchRank::note) return;
     m_desktop.show({notice.rule, notice.title, notice.text, notice.rank == WatchRank::bad && !notice.over,
-                    telling.sound && !notice.over});
+                    telling.sound && !notice.over, notice.reading});
 }
 
 void Messenger::tell(const ToldNotice& notice) {

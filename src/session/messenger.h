@@ -39,6 +39,8 @@ class Messenger : public QObject {
     void changed();
     /// For a window that is open: in the corner of the eye.
     void told(const cognitum::ToldNotice& notice);
+    /// Somebody chose a notice on the desktop; the token lets the window come to the front.
+    void readingWanted(const QString& reading, const QString& token);
 
   private:
     void followPlan();

@@ -191,7 +191,8 @@ bool valued(const Scene& s, const Value& converted, PathState& out) {
     const std::string& unit = r.quantity.unit;
     const double doubt = s.session.views().budget(r, s.now->raw, s.live).expanded();
     out.reaches = 6;
-    out.stops[4] = {Mark::done, text(format_value(converted.number, doubt, unit))};
+    const QString word = event_word(r, converted.number);
+    out.stops[4] = {Mark::done, word.isEmpty() ? text(format_value(converted.number, doubt, unit)) : word};
     out.value = event_word(r, s.now->value.number);
     if (out.value.isEmpty()) out.value = text(format_value(s.now->value.number, doubt, unit));
     out.stops[5].text =

@@ -77,14 +77,14 @@ QFuture<Result<Reevaluated>> Proof::reevaluate(const std::string& id, const std:
         Reevaluated result;
         Bench plan;
     };
-    return m_session
-        .writeBeside<Done>(
+    return answered_as<Result<Reevaluated>>(
+        m_session.writeBeside<Done>(
             [id, stretch, now = m_session.now()](BenchFile& file, const std::atomic<bool>& stop) -> Result<Done> {
                 COGNITUM_TRY(result, cognitum::reevaluate(file, id, stretch, now, [&] { return !stop; }));
                 COGNITUM_TRY(plan, file.load_plan());
                 return Done{std::move(result), std::move(plan)};
-            })
-        .then(&m_session, [this, mark = m_session.writingMark()](const Result<Done>& done) -> Result<Reevaluated> {
+            }),
+        &m_session, [this, mark = m_session.writingMark()](const Result<Done>& done) -> Result<Reevaluated> {
             const bool here = m_session.endWriting(mark);
             if (!done) return tl::make_unexpected(done.error());
             if (!here) return done->result;

@@ -113,6 +113,20 @@ void RecorderControl::start() {
         emit said(tr("The recorder could not be started."));
 }
 
+bool RecorderControl::startAndLeave() {
+    const QString program = recorderProgram();
+    if (!m_session.isOpen() || m_session.isAttached() || !m_session.lookOnly().isEmpty() ||
+        !QFileInfo(program).isExecutable())
+        return false;
+    const QString path = QFileInfo(m_session.path()).absoluteFilePath();
+    m_session.handOver();
+    const bool service = hasServices() && writeUnit();
+    return service ? QProcess::startDetached(QStringLiteral("systemctl"),
+                                             {QStringLiteral("--user"), QStringLiteral("enable"),
+                                              QStringLiteral("--now"), serviceName()})
+                   : QProcess::startDetached(program, {path});
+}
+
 void RecorderControl::stop() {
     if (!m_session.isAttached()) return;
     if (hasServices()) ask({QStringLiteral("disable"), QStringLiteral("--now"), serviceName()}, {});

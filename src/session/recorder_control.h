@@ -16,6 +16,9 @@ class RecorderControl : public QObject {
     explicit RecorderControl(Session& session);
     /// The bench goes over to a recorder; `said` tells how it went.
     void start();
+    /// The same when this program ends now: nothing is waited for. False: it could not be begun, and the bench is
+    /// still here.
+    bool startAndLeave();
     /// This window takes the bench back.
     void stop();
     [[nodiscard]] static bool hasServices(); ///< systemd runs for this user

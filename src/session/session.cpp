@@ -324,20 +324,21 @@ QFuture<Result<ImportReport>> Session::importFile(const QString& path, ImportOpt
         ImportReport report;
         Bench plan;
     };
-    return writeBeside<Done>([options, watch, cards = m_cards, plan = m_bench, path = path.toStdString()](
-                                 BenchFile& file, const std::atomic<bool>& stop) mutable -> Result<Done> {
-               options.catalog = &cards.get()->catalog;
-               options.progress = [&](std::uint64_t read) {
-                   watch->read = read;
-                   return !watch->stop && !stop;
-               };
-               COGNITUM_TRY(descriptor, open_regular_file(path));
-               auto report = import_samples(file, plan, path, descriptor, options);
-               ::close(descriptor);
-               if (!report) return tl::make_unexpected(report.error());
-               return Done{std::move(*report), plan};
-           })
-        .then(this, [this, path, mark = writingMark()](const Result<Done>& done) -> Result<ImportReport> {
+    return answered_as<Result<ImportReport>>(
+        writeBeside<Done>([options, watch, cards = m_cards, plan = m_bench, path = path.toStdString()](
+                              BenchFile& file, const std::atomic<bool>& stop) mutable -> Result<Done> {
+            options.catalog = &cards.get()->catalog;
+            options.progress = [&](std::uint64_t read) {
+                watch->read = read;
+                return !watch->stop && !stop;
+            };
+            COGNITUM_TRY(descriptor, open_regular_file(path));
+            auto report = import_samples(file, plan, path, descriptor, options);
+            ::close(descriptor);
+            if (!report) return tl::make_unexpected(report.error());
+            return Done{std::move(*report), plan};
+        }),
+        this, [this, path, mark = writingMark()](const Result<Done>& done) -> Result<ImportReport> {
             const bool here = endWriting(mark);
             if (!done) return tl::make_unexpected(done.error());
             if (!here) return done->report;

@@ -10,6 +10,7 @@
 #include "session/live_views.h"
 #include "session/messenger.h"
 #include "session/proof.h"
+#include "session/secrets.h"
 #include "session/session_rules.h"
 #include "session/worker.h"
 #include "store/bench_file.h"
@@ -94,6 +95,7 @@ class Session : public QObject {
     [[nodiscard]] Proof& proof() { return m_proof; }
     [[nodiscard]] Messenger& messenger() { return m_messenger; }
     [[nodiscard]] const Messenger& messenger() const { return m_messenger; }
+    [[nodiscard]] Secrets& secrets() { return m_secrets; }
     [[nodiscard]] StationPage& stationPage() { return *m_station_page; }
     /// What boards send that the bench does not have yet.
     [[nodiscard]] Arrivals& arrivals() { return *m_arrivals; }
@@ -216,6 +218,7 @@ class Session : public QObject {
     Proof m_proof{*this};
     SessionRules m_session_rules{*this};
     Messenger m_messenger{*this};
+    Secrets m_secrets{*this};
     std::unique_ptr<StationPage> m_station_page;
     std::unique_ptr<Arrivals> m_arrivals;
 };

@@ -33,6 +33,7 @@ void Session::lookAround() {
         return;
     }
     if (!isAttached()) m_session_rules.lookNow();
+    m_secrets.look();
     if (!m_look_only.isEmpty()) lookAgainForTheLock(*identity);
     if (m_writing > 0) return; // what the file has beside this plan is taken over when that work is done
     if (const auto current = m_file->plan_is_current(); !current || *current || m_save_soon.isActive()) return;

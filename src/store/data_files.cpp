@@ -131,12 +131,28 @@ Result<std::string> part_card_text(const std::string& id) {
     return failure(fmt::format("there is no card \"{}\".", id));
 }
 
-Result<std::string> save_own_part(const std::string& text) {
+Result<std::string> save_own_card(const std::string& text) {
     COGNITUM_TRY(document, JsonText::parse("card", text));
-    COGNITUM_TRY(card, read_part_card(JsonReader(document)));
+    const JsonReader reader(document);
+    const Json& json = document.root;
+    const bool recipe = json.is_object() && !json.contains("card") && json.contains("steps");
+    const bool board = json.is_object() && json.value("card", Json()) == "board";
+    std::string id;
+    if (recipe) {
+        COGNITUM_TRY(read, read_recipe(reader));
+        id = read.id;
+    } else if (board) {
+        COGNITUM_TRY(read, read_board_card(reader));
+        id = read.id;
+    } else {
+        COGNITUM_TRY(read, read_part_card(reader));
+        id = read.id;
+    }
+    if (id.empty() || id.find_first_of("/\\") != std::string::npos || id.front() == '.')
+        return failure("this id cannot be the name of a file.", "card/id", "Use letters, digits and -.");
     const std::string folder = own_data_folder();
     if (folder.empty()) return failure("there is no home folder to keep it in.", {}, "Set XDG_DATA_HOME.");
-    const fs::path target = fs::path(folder) / "parts" / (card.id + ".json");
+    const fs::path target = fs::path(folder) / (recipe ? "recipes" : board ? "boards" : "parts") / (id + ".json");
     std::error_code code;
     fs::create_directories(target.parent_path(), code);
     const fs::path waiting = target.string() + ".new";

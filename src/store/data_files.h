@@ -34,9 +34,10 @@ LoadedCatalog load_catalog();
 std::string own_data_folder();
 /// The JSON text of a part card, the person's own before the shipped one. Error when no file has that id.
 Result<std::string> part_card_text(const std::string& id);
-/// Reads the text as a part card and, when it is one, writes it as parts/ID.json into the person's own folder,
-/// whole or not at all. Returns the file's path; the error names line and pointer.
-Result<std::string> save_own_part(const std::string& text);
+/// Reads the text as the card of a part or a board, or as a recipe, and, when it is one, writes it as
+/// parts/ID.json, boards/ID.json or recipes/ID.json into the person's own folder, whole or not at all. Returns the
+/// file's path; the error names line and pointer.
+Result<std::string> save_own_card(const std::string& text);
 
 /// A bench in its JSON form.
 Result<Bench> load_bench_json(const std::string& path);

@@ -1,10 +1,10 @@
 #include "ui/context.h"
 
-#include <QFileDialog>
-#include <QPrintDialog>
-
 #include "core/base/no_number.h"
 #include "core/signal_path/chain.h"
+#include "ui/paper/on_paper.h"
+
+#include <QFileDialog>
 
 #include <algorithm>
 #include <cmath>
@@ -13,13 +13,11 @@
 namespace cognitum {
 
 Context::Context(Session& session, Theme& theme, QObject* parent)
-    : QObject(parent), m_session(session), m_theme(theme) {
+    : QObject(parent), m_session(session), m_theme(theme), m_desktop_dark(desktop_was_dark()) {
     askSavePath = [](QWidget* asking, const QString& title, const QString& name, const QString& filter) {
         return QFileDialog::getSaveFileName(asking, title, name, filter);
     };
-    askPrinter = [](QWidget* asking, QPrinter& printer) {
-        return QPrintDialog(&printer, asking).exec() == QDialog::Accepted;
-    };
+    showOnPaper = preview;
     askOpenPath = [](QWidget* asking, const QString& title, const QString& filter) {
         return QFileDialog::getOpenFileName(asking, title, {}, filter);
     };
@@ -34,6 +32,28 @@ Context::Context(Session& session, Theme& theme, QObject* parent)
         refresh();
         emit selectionChanged();
     });
+}
+
+void Context::change(const std::function<void(Settings&)>& by) {
+    Settings changed = m_settings;
+    by(changed);
+    if (changed == m_settings) return;
+    m_settings = changed;
+    m_settings.save();
+    m_theme.follow(m_settings, m_desktop_dark);
+    emit settingsChanged();
+    emit refreshed();
+}
+
+QString Context::beside(const Reading& reading, double value, double doubt) const {
+    if (reading.quantity.about().is_state()) return {};
+    return QString::fromStdString(cognitum::beside(value, doubt, reading.quantity.unit, m_settings.beside));
+}
+
+void Context::desktopIsDark(bool dark) {
+    m_desktop_dark = dark;
+    remember_desktop_dark(dark);
+    m_theme.follow(m_settings, dark);
 }
 
 const Reading* Context::reading() const {

@@ -5,9 +5,11 @@
 
 #include "session/path_state.h"
 #include "session/session.h"
+#include "ui/settings.h"
 #include "ui/theme.h"
 
 #include <QObject>
+#include <QPageLayout>
 #include <QTimer>
 #include <functional>
 #include <map>
@@ -15,6 +17,9 @@
 class QPrinter;
 
 namespace cognitum {
+
+/// Draws all pages onto a printer.
+using DrawPages = std::function<void(QPrinter& printer)>;
 
 class Context : public QObject {
     Q_OBJECT
@@ -38,11 +43,19 @@ class Context : public QObject {
     /// Budget at the last raw value; without a value, in the middle of the expected range.
     [[nodiscard]] const Budget& budget() const { return m_budget; }
 
+    [[nodiscard]] const Settings& settings() const { return m_settings; }
+    /// Keeps them at once and tells everybody; the theme follows.
+    void change(const std::function<void(Settings&)>& by);
+    /// "62.6 °F" beside a value of that reading, when such a unit was asked for; else empty.
+    [[nodiscard]] QString beside(const Reading& reading, double value, double doubt) const;
+    /// How the desktop wants its programs to look; followed where the settings say so.
+    void desktopIsDark(bool dark);
+
     /// Asks where to save; tests give their own answer. Empty: cancelled.
     std::function<QString(QWidget* parent, const QString& title, const QString& name, const QString& filter)>
         askSavePath;
-    /// Asks for a printer; the same way. False: cancelled.
-    std::function<bool(QWidget* parent, QPrinter& printer)> askPrinter;
+    /// Shows pages as they come onto paper, and prints them from there; the same way.
+    std::function<void(QWidget* parent, QPageLayout::Orientation orientation, const DrawPages& draw)> showOnPaper;
     /// Asks which file to read; the same way.
     std::function<QString(QWidget* parent, const QString& title, const QString& filter)> askOpenPath;
 
@@ -59,6 +72,7 @@ class Context : public QObject {
     void setSeen(bool seen);
 
   signals:
+    void settingsChanged();
     void refreshed();        ///< something that is shown may have changed
     void selectionChanged(); ///< another reading, or another bench
     void stopRequested(int stop);
@@ -77,6 +91,8 @@ class Context : public QObject {
     [[nodiscard]] std::uint64_t chosenRevision() const;
     Session& m_session;
     Theme& m_theme;
+    Settings m_settings = Settings::load();
+    bool m_desktop_dark = false;
     QTimer m_timer;
     std::string m_reading;
     Live m_live;

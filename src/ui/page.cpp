@@ -66,6 +66,7 @@ void Page::showSide(QWidget* section, bool visible) {
 }
 
 void Page::setTitle(const QString& title) {
+    setAccessibleName(title);
     set_text(m_title, title);
 }
 void Page::setNote(const QString& note) {

@@ -1,5 +1,7 @@
 #include "ui/theme.h"
 
+#include "ui/settings.h"
+
 #include <QApplication>
 #include <QFontDatabase>
 #include <QPalette>
@@ -23,7 +25,7 @@ Tokens tokens(bool dark) {
         return {c("#14181B"), c("#1B2024"), c("#252C31"), c("#173033"), c("#353C42"), c("#EAE4D6"),
                 c("#A9A79C"), c("#55C2C9"), c("#7CC48A"), c("#F0A257"), c("#F27F86"), c("#A9B0F0")};
     return {c("#F3EDE0"), c("#FBF8F1"), c("#EAE1CF"), c("#E3EFEC"), c("#D8CFBC"), c("#23262A"),
-            c("#5C5A52"), c("#0A6570"), c("#2F6B3C"), c("#A8500B"), c("#A1232F"), c("#4A4E8A")};
+            c("#5C5A52"), c("#0A6570"), c("#2F6B3C"), c("#9A480A"), c("#A1232F"), c("#4A4E8A")};
 }
 
 } // namespace
@@ -31,7 +33,14 @@ Tokens tokens(bool dark) {
 Theme::Theme(QObject* parent) : QObject(parent), m_tokens(tokens(false)) {
     // The desktop's font setting scales everything; a desktop that says nothing gets the design's size.
     const double points = QApplication::font().pointSizeF();
-    if (points > 0) m_scale = std::clamp(points / 10, 1.0, 2.0);
+    if (points > 0) m_desktop_scale = std::clamp(points / 10, 1.0, 2.0);
+    m_scale = m_desktop_scale;
+}
+
+void Theme::follow(const Settings& settings, bool desktop_is_dark) {
+    setScale(settings.scale > 0 ? settings.scale : m_desktop_scale);
+    setDark(settings.appearance == Appearance::dark ||
+            (settings.appearance == Appearance::as_desktop && desktop_is_dark));
 }
 
 void Theme::setDark(bool dark) {
@@ -120,6 +129,8 @@ QLineEdit[invalid="true"] { border: 1px solid @bad; }
 QComboBox::drop-down { border: none; width: #20#px; }
 QComboBox::down-arrow { image: url(:/icons/down-@kind.png); width: #9#px; height: #6#px; }
 QComboBox QAbstractItemView { background: @sheet; border: 1px solid @rule; selection-background-color: @selected; selection-color: @ink; }
+QTableView, QTreeView, QListView, QTextBrowser { border: 1px solid transparent; }
+QTableView:focus, QTreeView:focus, QListView:focus, QTextBrowser:focus { border: 1px solid @accent; }
 QCheckBox::indicator, QListView::indicator { width: #12#px; height: #12#px; border: 1px solid @soft; background: @sheet; }
 QCheckBox::indicator:checked, QListView::indicator:checked { border: 1px solid @accent; background: @accent; }
 QCheckBox::indicator:focus { border: 2px solid @accent; }
@@ -137,6 +148,7 @@ QPushButton[link="true"]:disabled { color: @soft; font-weight: 400; }
 QPushButton[quiet="true"] { border: none; padding: 0; text-align: left; background: transparent; font-size: #12#px; }
 QPushButton[quiet="true"]:hover, QPushButton[quiet="true"]:focus { text-decoration: underline; border: none; padding: 0; }
 QPushButton[row="true"] { border: none; border-radius: 0; padding: #5#px #16#px; text-align: left; background: transparent; }
+QPushButton[row="true"]:focus { text-decoration: underline; border: none; padding: #5#px #16#px; }
 QPushButton[flush="true"] { padding: #5#px #6#px; }
 QPushButton[row="true"]:hover { background: @selected; }
 QPushButton[row="true"]:checked { background: @selected; font-weight: 600; }

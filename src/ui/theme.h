@@ -10,6 +10,8 @@
 
 namespace cognitum {
 
+struct Settings;
+
 struct Tokens {
     QColor paper, sheet, selected, tint, rule, ink, soft, accent, good, look, bad, note;
 };
@@ -25,6 +27,9 @@ class Theme : public QObject {
     /// 1 is the design's size at a desktop font of 10 points; 0.8…2.
     [[nodiscard]] double scale() const { return m_scale; }
     void setScale(double scale);
+
+    /// Appearance and text size as somebody chose them.
+    void follow(const Settings& settings, bool desktop_is_dark);
 
     [[nodiscard]] const Tokens& colours() const { return m_tokens; }
     [[nodiscard]] int px(double design_px) const { return static_cast<int>(std::lround(design_px * m_scale)); }
@@ -43,7 +48,7 @@ class Theme : public QObject {
     [[nodiscard]] QString styleSheet() const;
 
     bool m_dark = false;
-    double m_scale = 1;
+    double m_scale = 1, m_desktop_scale = 1;
     bool m_fonts_loaded = false;
     Tokens m_tokens;
 };

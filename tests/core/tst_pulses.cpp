@@ -1,10 +1,13 @@
 // Tips to rain and waves to beats: by hand, against a slow plain count, and on the simulated heart whose rate is
 // known.
+#include "core/base/no_number.h"
 #include "core/pulses/beats.h"
+#include "core/pulses/picture.h"
 #include "core/pulses/rain.h"
 #include "demo/world.h"
 #include "support/support.h"
 
+#include <algorithm>
 #include <map>
 #include <random>
 
@@ -168,6 +171,100 @@ class TestPulses : public QObject {
             x -= 120;
         QVERIFY(threshold_beats(wave, rate, 560).empty());
         CLOSE(find_beats(wave, rate).bpm, true_rate(60), 2.5);
+    }
+
+    // What is drawn is what is counted.
+    void theWaveIsDrawnAsItIsCounted() {
+        const std::vector<double> wave = pulse(20, 4);
+        std::vector<RawSample> samples;
+        for (std::size_t i = 0; i < wave.size(); ++i)
+            samples.push_back({start + from_seconds(double(i) / rate), wave[i]});
+        samples.insert(samples.begin(), {start - 60 * second_us, 700}); // an old one does not hang together with it
+        const PulsePicture picture = beats_picture(samples, 8);
+        QCOMPARE(picture.panels.size(), std::size_t(2));
+        CLOSE(picture.length_s, 8, 1e-9);
+        QCOMPARE(picture.from, samples.back().time - 8 * second_us);
+        const Beats found = find_beats(wave, rate);
+        QCOMPARE(found.accepted.size() + 1, found.times.size());
+        QCOMPARE(std::size_t(std::count(found.accepted.begin(), found.accepted.end(), true)),
+                 found.intervals.size());
+        const double begin = double(wave.size() - 1) / rate - 8;
+        std::vector<double> tops;
+        for (const double t : found.times)
+            if (t >= begin) tops.push_back(t - begin);
+        QCOMPARE(picture.panels[1].marks.size(), tops.size());
+        for (std::size_t i = 0; i < tops.size(); ++i) {
+            CLOSE(picture.panels[1].marks[i].at_s, tops[i], 1e-9);
+            QVERIFY(picture.panels[1].marks[i].value >= 0.5 * picture.panels[1].levels[0].value);
+        }
+        QCOMPARE(picture.panels[1].spans.size(), tops.size() - 1);
+        // The fixed threshold stands where its crossings are.
+        const double threshold = picture.panels[0].levels.at(0).value;
+        CLOSE(threshold, threshold_from_recording(wave, rate), 1e-12);
+        QVERIFY(!picture.panels[0].marks.empty());
+        QVERIFY2(picture.spoken.find("8 s") != std::string::npos, picture.spoken.c_str());
+        // A missed beat leaves a long interval, which is set aside and drawn so.
+        std::vector<RawSample> missed = samples;
+        const auto from = start + from_seconds(begin + tops[2] - 0.25), to = from + from_seconds(0.5);
+        for (RawSample& s : missed)
+            if (s.time > from && s.time < to) s.code = 505;
+        const PulsePicture gap = beats_picture(missed, 8);
+        const auto& spans = gap.panels.at(1).spans;
+        QCOMPARE(std::count_if(spans.begin(), spans.end(),
+                               [](const auto& s) { return s.use == PulsePicture::Use::set_aside; }),
+                 1);
+        for (const auto& empty :
+             {std::vector<RawSample>{}, std::vector<RawSample>(samples.begin(), samples.begin() + 50)})
+            QVERIFY(beats_picture(empty).panels.empty());
+    }
+    void tipsAreDrawnWithTheirBounces() {
+        const TimeUs now = start;
+        const std::vector<TimeUs> tips = {now - 25 * hour_us, now - 2 * hour_us, now - 2 * hour_us + 50'000,
+                                          now - hour_us, now + second_us};
+        const PulsePicture picture = tips_picture(tips, 0.2, now);
+        QCOMPARE(picture.panels.at(0).marks.size(), std::size_t(3)); // a day, and not what is still to come
+        QVERIFY(picture.panels[0].marks[0].counted && !picture.panels[0].marks[1].counted);
+        CLOSE(picture.panels[0].marks[0].at_s, 22 * 3600, 1e-9);
+        const auto& sum = picture.panels.at(1).trace;
+        CLOSE(sum.back().value, 0.4, 1e-12);
+        CLOSE(sum.back().value, rain_within(std::span(tips).first(2), 0.2, now, day_us) + 0.2, 1e-12);
+        CLOSE(tips_picture(tips, 0.2, now, {.tips_per_pulse = 2}).panels.at(1).trace.back().value, 0.8, 1e-12);
+        QCOMPARE(tips_picture({}, 0.2, now).panels.at(1).trace.back().value, 0.0); // no rain is an answer
+        QCOMPARE(bounced_tips(std::vector<TimeUs>{0, 99'999, 100'000, 150'000, 50'000}, 0.1),
+                 (std::vector<bool>{false, true, false, true, true}));
+    }
+    void aContactIsDrawnWithItsEvents() {
+        const TimeUs now = start;
+        std::vector<RawSample> line;
+        for (int i = 0; i < 7200; ++i) { // two hours; on at 3000…3010, 3012…3020, 7000…
+            const bool on = (i >= 3000 && i < 3010) || (i >= 3012 && i < 3020) || i >= 7000;
+            line.push_back({now + from_seconds(i - 7199), on ? 1.0 : 0.0});
+        }
+        const PulsePicture picture = switch_picture(line, now, 5);
+        QVERIFY(picture.panels.at(0).trace.front().value == 0);
+        std::map<PulsePicture::Use, int> spans;
+        for (const auto& s : picture.panels.at(1).spans)
+            ++spans[s.use];
+        QCOMPARE(spans[PulsePicture::Use::held], 1); // the last hour: the one that goes on
+        const PulsePicture all = switch_picture(line, now, 5, 7200);
+        spans.clear();
+        for (const auto& s : all.panels.at(1).spans)
+            ++spans[s.use];
+        QCOMPARE(spans[PulsePicture::Use::held], 2);    // the first two hang together
+        QCOMPARE(spans[PulsePicture::Use::counted], 3); // of three stretches
+        QVERIFY(switch_picture({}, now, 5).panels.empty());
+        QVERIFY(switch_picture(std::vector<RawSample>{{now, no_number}}, now, 5).panels.empty());
+    }
+    void windIsDrawnWithItsGust() {
+        std::vector<RawSample> speeds;
+        for (int i = 0; i < 900; ++i)
+            speeds.push_back({start + from_seconds(i), i >= 700 && i < 703 ? 12.0 : 4.0});
+        const PulsePicture picture = wind_picture(speeds, "m/s");
+        const auto& panel = picture.panels.at(0);
+        QCOMPARE(panel.trace.size(), std::size_t(601)); // ten minutes, both ends
+        CLOSE(panel.levels.at(1).value, 12, 1e-9);
+        CLOSE(panel.levels.at(0).value, (598 * 4 + 3 * 12) / 601.0, 1e-9);
+        QVERIFY(wind_picture({}, "m/s").panels.empty());
     }
 };
 

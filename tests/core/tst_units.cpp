@@ -4,6 +4,7 @@
 #include "core/units/quantity_kind.h"
 #include "core/units/typed_number.h"
 #include "core/units/unit.h"
+#include "core/units/units_beside.h"
 #include "support/support.h"
 
 #include <cmath>
@@ -149,6 +150,30 @@ class TestUnits : public QObject {
             if (value < 0) wanted = std::string(minus_sign) + wanted;
             QCOMPARE(format_constant(value, digits), wanted);
         }
+    }
+    /// Boiling water, the standard atmosphere (101 325 Pa is 14.696 psi), an inch of rain, both gallons.
+    void unitsStandBeside() {
+        UnitsBeside wanted{"degF", "psi", "in", "gal_us"};
+        const std::string thin(thin_space);
+        QCOMPARE(beside(100, 0.5, "degC", wanted), "212.0" + thin + "°F"); // ± 0.9 °F
+        QCOMPARE(beside(-40, 5, "degC", wanted), std::string(minus_sign) + "40" + thin + "°F");
+        QCOMPARE(beside(1013.25, 1.0, "hPa", wanted), "14.696" + thin + "psi");
+        QCOMPARE(beside(25.4, 0.5, "mm", wanted), "1.00" + thin + "in");
+        QCOMPARE(beside(37.85411784, 0.4, "L", wanted), "10.00" + thin + "US gal");
+        wanted.volume = "gal_imp";
+        QCOMPARE(beside(4.54609, 0, "L", wanted), "1" + thin + "imp. gal");
+        wanted.temperature = "K"; // the offset has no part in the doubt
+        QCOMPARE(beside(20, 0.5, "degC", wanted), "293.1" + thin + "K");
+        QCOMPARE(beside(20, 0.5, "K", wanted), "");              // the same unit
+        QCOMPARE(beside(20, 0.5, "V", wanted), "");              // nothing was asked for
+        QCOMPARE(beside(20, 0.5, "furlong", wanted), "");        // no unit
+        QCOMPARE(beside(std::nan(""), 0.5, "degC", wanted), ""); // no value
+        QCOMPARE(beside(20, 0.5, "degC", {}), "");
+        wanted.pressure = "degF"; // a file of settings from elsewhere
+        QCOMPARE(beside(20, 0.5, "hPa", wanted), "");
+        for (const UnitsOffered& offered : units_offered())
+            for (const std::string& code : offered.codes)
+                QVERIFY2(find_unit(code) && find_unit(code)->dimension == offered.dimension, code.c_str());
     }
     /// Against roots that are known; what is no bracket is refused.
     void rootsAreFoundBetweenTheirEnds() {

@@ -5,6 +5,7 @@
 
 #include <QSemaphore>
 #include <QThread>
+#include <algorithm>
 #include <cmath>
 #include <thread>
 
@@ -37,6 +38,49 @@ class TstArchive : public QObject {
     Q_OBJECT
 
   private slots:
+    /// The other thread often finishes just as somebody begins to wait for it.
+    void everyAnswerComesOnce() {
+        ClockedSession s;
+        open_small_bench(s);
+        constexpr int questions = 5000;
+        std::vector<int> came(questions);
+        int made = 0;
+        for (int i = 0; i < questions; ++i) {
+            const auto answer = s.session.archive().ask<int>([i](BenchFile&) -> Result<int> { return i; });
+            if (i % 3 == 0) QThread::yieldCurrentThread();
+            if (i % 2 == 0)
+                when_answered(answer, this, [&came, i](const Result<int>& a) { came[std::size_t(i)] += *a == i; });
+            else
+                when_answered(answered_as<int>(answer, this, [](const Result<int>& a) { return *a + 1; }), this,
+                              [&came, &made, i](int a) {
+                                  came[std::size_t(i)] += a == i + 1;
+                                  ++made;
+                              });
+        }
+        QTRY_COMPARE(made, questions / 2);
+        QTRY_COMPARE(std::count(came.begin(), came.end(), 1), questions);
+    }
+
+    void anOwnerWhoIsGoneIsNotTold() {
+        ClockedSession s;
+        open_small_bench(s);
+        QSemaphore let_go;
+        bool told = false;
+        auto owner = std::make_unique<QObject>();
+        const auto answer = s.session.archive().ask<int>([&](BenchFile&) -> Result<int> {
+            let_go.acquire();
+            return 7;
+        });
+        const auto made = answered_as<int>(answer, owner.get(), [](const Result<int>& a) { return *a; });
+        when_answered(answer, owner.get(), [&](const Result<int>&) { told = true; });
+        owner.reset();
+        let_go.release();
+        s.session.archive().finishNow();
+        QCoreApplication::processEvents();
+        QVERIFY(!told);
+        QVERIFY(made.isCanceled()); // nobody waits for it in vain
+    }
+
     void nothingWaitsForAnAnswer() {
         ClockedSession s;
         open_small_bench(s);
@@ -44,19 +88,17 @@ class TstArchive : public QObject {
         std::thread::id answered_in;
         int answer = 0;
         QStringList order;
-        s.session.archive()
-            .ask<int>([&](BenchFile&) -> Result<int> {
-                let_go.acquire();
-                answered_in = std::this_thread::get_id();
-                return 7;
-            })
-            .then(this, [&](const Result<int>& a) {
-                answer = a.value_or(0);
-                order << "first";
-            });
-        s.session.archive()
-            .ask<int>([](BenchFile&) -> Result<int> { return 8; })
-            .then(this, [&](const Result<int>&) { order << "second"; });
+        const auto slow = s.session.archive().ask<int>([&](BenchFile&) -> Result<int> {
+            let_go.acquire();
+            answered_in = std::this_thread::get_id();
+            return 7;
+        });
+        when_answered(slow, this, [&](const Result<int>& a) {
+            answer = a.value_or(0);
+            order << "first";
+        });
+        const auto quick = s.session.archive().ask<int>([](BenchFile&) -> Result<int> { return 8; });
+        when_answered(quick, this, [&](const Result<int>&) { order << "second"; });
         s.lines(3, 142); // the session goes on meanwhile
         QCOMPARE(s.session.worker().live().boards.at("gauge").lines, std::uint64_t(4)); // with its header
         QCOMPARE(answer, 0);

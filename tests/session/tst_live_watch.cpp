@@ -262,6 +262,20 @@ class TestLiveWatch : public QObject {
         QVERIFY(!desktop.shown[0][3].contains('<'));
         QVERIFY(!desktop.shown[0][5].isEmpty());
         QTRY_VERIFY(w.session.messenger().desktopTrouble().isEmpty());
+        // A click leads to its reading; the choice of another program's notice does not.
+        QSignalSpy wanted(&w.session.messenger(), &Messenger::readingWanted);
+        const auto desktop_says = [&](const char* what, uint number, const QString& word) {
+            QDBusMessage says = QDBusMessage::createSignal("/org/freedesktop/Notifications",
+                                                           "org.freedesktop.Notifications", QLatin1String(what));
+            says.setArguments({number, word});
+            QVERIFY(bus.send(says));
+        };
+        desktop_says("ActionInvoked", 7, "default");
+        desktop_says("ActivationToken", 42, "a-token");
+        desktop_says("ActionInvoked", 42, "default");
+        QTRY_COMPARE(wanted.size(), 1);
+        QCOMPARE(wanted[0][0].toString(), QStringLiteral("air"));
+        QCOMPARE(wanted[0][1].toString(), QStringLiteral("a-token"));
         w.send_lines(10, cool);
         QTRY_COMPARE(desktop.shown.size(), 2);
         QCOMPARE(desktop.shown[1][1], QStringLiteral("42")); // it takes the first one's place

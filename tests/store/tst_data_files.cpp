@@ -145,9 +145,9 @@ class TestDataFiles : public QObject {
         VALUE_OF(text, part_card_text("ntc-10k-in-divider"));
         std::string mine = text;
         mine.replace(mine.find("ntc-10k-in-divider"), 18, "my-thermistor");
-        const auto bad = save_own_part(mine + "}");
+        const auto bad = save_own_card(mine + "}");
         QVERIFY(!bad && !QDir(home.path()).exists(QStringLiteral("cognitum/parts/my-thermistor.json")));
-        VALUE_OF(path, save_own_part(mine));
+        VALUE_OF(path, save_own_card(mine));
         QVERIFY(QFile::exists(QString::fromStdString(path)));
         QVERIFY(load_catalog().catalog.part("my-thermistor"));
         VALUE_OF(again, part_card_text("my-thermistor"));
@@ -156,7 +156,7 @@ class TestDataFiles : public QObject {
         // A folder where the file should go: said, and nothing left behind.
         QVERIFY(QDir(home.path()).mkpath(QStringLiteral("cognitum/parts/blocked.json")));
         mine.replace(mine.find("my-thermistor"), 13, "blocked");
-        QVERIFY(!save_own_part(mine));
+        QVERIFY(!save_own_card(mine));
         QVERIFY(!QFile::exists(home.filePath(QStringLiteral("cognitum/parts/blocked.json.new"))));
     }
 };

@@ -25,8 +25,10 @@ class TestWindow {
 
     ClockedSession clocked;
     Theme theme;
-    bool with_private = false; ///< answer to "export health readings as well?"
-    QString next_path;         ///< answer to the next file dialog
+    bool with_private = false;   ///< answer to "export health readings as well?"
+    bool ends_recording = false; ///< answer to "end the recording and open the other?"
+    QString asked_to_end;        ///< the other, when that was asked
+    QString next_path;           ///< answer to the next file dialog
     MainWindow window;
 
     template <typename T>
@@ -94,6 +96,7 @@ class TestWindow {
             exports.finishNow();
             clocked.session.finishWritingNow();
             QApplication::processEvents();
+            QApplication::processEvents(); // an answer that is made of another comes one turn later
         } while (archive.asked() + exports.asked() != asked);
     }
     void lines(int n, int code) {
@@ -123,7 +126,11 @@ class TestWindow {
                 answer,
                 answer,
                 [this](QWidget*, const QString&) { return next_path; },
-                [this](QWidget*, const QStringList&) { return with_private; }};
+                [this](QWidget*, const QStringList&) { return with_private; },
+                [this](QWidget*, const QString&, const QString& other) {
+                    asked_to_end = other;
+                    return ends_recording;
+                }};
     }
 };
 

@@ -106,10 +106,13 @@ class TestPages : public QObject {
         QTest::keyClick(sheet, Qt::Key_Return);
         QCOMPARE(w.window.stopNow(), 6);
         // On paper: one page with ink on it.
-        w.window.context().askPrinter = [&](QWidget*, QPrinter& printer) {
+        w.window.context().showOnPaper = [&](QWidget*, QPageLayout::Orientation orientation,
+                                             const DrawPages& draw) {
+            QPrinter printer(QPrinter::HighResolution);
             printer.setOutputFormat(QPrinter::PdfFormat);
             printer.setOutputFileName(w.clocked.folder.filePath("sheet.pdf"));
-            return true;
+            printer.setPageOrientation(orientation);
+            draw(printer);
         };
         w.window.showPage("overview");
         w.click("overviewPrint");
@@ -124,6 +127,7 @@ class TestPages : public QObject {
         w.openDemo();
         w.window.showPage("boards");
         w.refresh();
+        w.click("tabPins");
         auto* pins = w.find<QTableWidget>("boardPins");
         QString taken;
         for (int row = 0; row < pins->rowCount(); ++row)
@@ -144,7 +148,12 @@ class TestPages : public QObject {
         w.window.showPage("boards");
         w.refresh();
         w.choose("boardChoice", "shed");
-        const auto analog = [&] { return w.find<BudgetBars>("budgetBars")->rows()[0].numbers; };
+        const auto analog = [&] {
+            w.click("tabPins");
+            const QString numbers = w.find<BudgetBars>("budgetBars")->rows()[0].numbers;
+            w.click("tabBoard");
+            return numbers;
+        };
         const QString with_radio = analog();
         auto* radio = w.find<QCheckBox>("radioOn");
         // Its lines come by radio: it is on, and nobody can say otherwise.
@@ -297,6 +306,22 @@ class TestPages : public QObject {
         QVERIFY(!w.sees("sidePanel"));
         w.trigger("foldSide");
         QVERIFY(w.sees("sidePanel"));
+        // With little room each takes the other's place, and the buttons for it come up.
+        w.theme.setScale(2);
+        w.window.resize(1280, 800);
+        w.refresh();
+        QVERIFY(!w.sees("sidePanel") && !w.sees("rail") && w.sees("transferCurve"));
+        w.click("sideToggle");
+        QVERIFY(w.sees("sidePanel") && !w.sees("transferCurve"));
+        w.click("railToggle");
+        QVERIFY(w.sees("rail") && !w.sees("sidePanel") && !w.sees("transferCurve"));
+        QTest::mouseClick(w.find<QPushButton>("page_logbook"), Qt::LeftButton);
+        w.refresh();
+        QVERIFY(!w.sees("rail") && w.sees("logEntries") && !w.sees("sideToggle"));
+        w.window.showStop(4);
+        w.theme.setScale(1);
+        w.refresh();
+        QVERIFY(w.sees("sidePanel") && w.sees("rail") && !w.sees("railToggle"));
         // Whatever is shown next to it, the application has one window.
         for (int i = 0; i < 7; ++i) {
             w.window.showStop(i);

@@ -221,7 +221,7 @@ class TestPlanPages : public QObject {
         const std::string id = w.clocked.session.bench().modules.back().id;
         const auto lamp = [&]() -> const Module& { return *w.clocked.session.bench().module(id); };
         QVERIFY(!lamp().pins[0].pin.empty() && lamp().rail == "5V");
-        w.click("tabPins");
+        w.click("tabBoard");
         w.click("fix_rail-overloaded"); // 400 mA of its own
         CLOSE(lamp().own_supply_V, 5, 1e-12);
         w.click("tabModules");
@@ -235,7 +235,7 @@ class TestPlanPages : public QObject {
         toggle("moduleGround");
         QVERIFY(!lamp().ground_joined);
         w.choose(named("moduleSwitch").c_str(), "daylight");
-        w.click("tabPins");
+        w.click("tabBoard");
         w.click("fix_module-ground-not-joined");
         w.click("fix_sees-its-own-lamp");
         QVERIFY(lamp().ground_joined && lamp().screened);

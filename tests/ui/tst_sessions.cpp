@@ -216,9 +216,10 @@ class TestSessions : public QObject {
         w.click("sessionReport");
         w.refresh();
         QVERIFY2(w.text("statusMessage").contains(".html"), qPrintable(w.text("statusMessage")));
-        w.window.context().askPrinter = [&](QWidget*, QPrinter& printer) {
+        w.window.context().showOnPaper = [&](QWidget*, QPageLayout::Orientation, const DrawPages& draw) {
+            QPrinter printer(QPrinter::HighResolution);
             printer.setOutputFileName(w.clocked.folder.filePath("printed.pdf"));
-            return true;
+            draw(printer);
         };
         w.click("sessionPrint");
         w.refresh();

@@ -50,7 +50,7 @@ class TestMainWindow : public QObject {
         w.trigger("show_overview");
         QVERIFY(w.sees("overviewSheet") && !w.sees("pathLine"));
         w.trigger("show_boards");
-        QVERIFY(w.sees("boardPins"));
+        QVERIFY(w.sees("boardDrawing"));
         w.trigger("show_logbook");
         QVERIFY(w.sees("logEntries"));
         QVERIFY(w.find<QTableWidget>("logEntries")->rowCount() > 2);

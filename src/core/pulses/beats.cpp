@@ -228,12 +228,15 @@ Beats find_beats(std::span<const double> wave, double rate) {
         const double running =
             n < 3 ? usual_interval
                   : median({out.intervals.end() - static_cast<std::ptrdiff_t>(n), out.intervals.end()});
-        if (std::abs(interval - running) <= tolerance * running)
+        out.accepted.push_back(std::abs(interval - running) <= tolerance * running);
+        if (out.accepted.back())
             out.intervals.push_back(interval);
         else
             ++out.rejected;
     }
     judge(out, wave, y, rate);
+    out.filtered = y;
+    out.least_height = 0.5 * height;
     return out;
 }
 
@@ -241,6 +244,20 @@ std::vector<double> threshold_beats(std::span<const double> wave, double rate, d
     std::vector<double> out;
     for (std::size_t i = 1; i < wave.size(); ++i)
         if (wave[i - 1] <= threshold && wave[i] > threshold) out.push_back(static_cast<double>(i) / rate);
+    return out;
+}
+
+Wave last_wave(std::span<const RawSample> samples) {
+    Wave out;
+    TimeUs last = 0;
+    for (const RawSample& s : samples) {
+        if (!std::isfinite(s.code)) continue;
+        if (!out.values.empty() && s.time - last > second_us) out.values.clear();
+        if (out.values.empty()) out.from = s.time;
+        last = s.time;
+        out.values.push_back(s.code);
+    }
+    if (last > out.from) out.rate_hz = static_cast<double>(out.values.size() - 1) / seconds(last - out.from);
     return out;
 }
 

@@ -4,6 +4,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <optional>
 
 namespace cognitum {
 
@@ -47,14 +48,26 @@ std::vector<TimeUs> tips_of_counts(std::span<const TimeUs> times, std::span<cons
     return out;
 }
 
+std::vector<bool> bounced_tips(std::span<const TimeUs> tips, double bounce_s) {
+    const TimeUs bounce = from_seconds(bounce_s);
+    std::vector<bool> out(tips.size());
+    std::optional<TimeUs> counted;
+    for (std::size_t i = 0; i < tips.size(); ++i) {
+        out[i] = counted && tips[i] - *counted < bounce;
+        if (!out[i]) counted = tips[i];
+    }
+    return out;
+}
+
 RainTotals rain_totals(std::span<const TimeUs> times, double mm_per_pulse, const RainOptions& options) {
     RainTotals out;
     const double mm_per_tip = mm_per_pulse * options.tips_per_pulse;
     const TimeUs dry = from_seconds(options.dry_spell_s);
-    const TimeUs bounce = from_seconds(options.bounce_s);
+    const std::vector<bool> bounced = bounced_tips(times, options.bounce_s);
     std::vector<TimeUs> tips; // that counted
-    for (const TimeUs t : times) {
-        if (!tips.empty() && t - tips.back() < bounce) {
+    for (std::size_t k = 0; k < times.size(); ++k) {
+        const TimeUs t = times[k];
+        if (bounced[k]) {
             ++out.rejected;
             continue;
         }

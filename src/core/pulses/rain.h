@@ -51,6 +51,9 @@ double rain_within(std::span<const TimeUs> tips, double mm_per_tip, TimeUs now, 
 /// time since the line before. A count that falls started anew.
 std::vector<TimeUs> tips_of_counts(std::span<const TimeUs> times, std::span<const double> counts);
 
+/// Which of them came within `bounce_s` of the last that counted, or before it: the contact rang.
+std::vector<bool> bounced_tips(std::span<const TimeUs> tips, double bounce_s);
+
 /// One pass over tip times that grow; a time that goes back is taken as a bounce.
 RainTotals rain_totals(std::span<const TimeUs> tips, double mm_per_tip, const RainOptions& options = {});
 

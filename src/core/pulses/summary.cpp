@@ -68,23 +68,16 @@ std::vector<PulseFact> rain_facts(std::span<const TimeUs> tips, double mm_per_pu
 }
 
 std::vector<PulseFact> beat_facts(std::span<const RawSample> samples) {
-    std::vector<double> wave;
-    TimeUs first = 0, last = 0;
-    for (const RawSample& s : samples) {
-        if (!std::isfinite(s.code)) continue;
-        if (!wave.empty() && s.time - last > second_us) wave.clear(); // only what hangs together
-        if (wave.empty()) first = s.time;
-        last = s.time;
-        wave.push_back(s.code);
-    }
-    if (wave.size() < 100 || last <= first) return {{"Beats", "—", "too little of the wave is there yet"}};
-    const double rate = static_cast<double>(wave.size() - 1) / seconds(last - first);
+    const Wave newest = last_wave(samples);
+    const std::vector<double>& wave = newest.values;
+    const double rate = newest.rate_hz;
+    if (wave.size() < 100 || !(rate > 0)) return {{"Beats", "—", "too little of the wave is there yet"}};
     const Beats found = find_beats(wave, rate);
     std::vector<PulseFact> out;
     out.push_back(
         {"By slope and height", std::isfinite(found.bpm) ? format_value(found.bpm, 1, "/min") : "—",
          fmt::format("{} in {} s; median of the accepted intervals", count(found.times.size(), "beat", "beats"),
-                     format_fixed(seconds(last - first), 0))});
+                     format_fixed(static_cast<double>(wave.size() - 1) / rate, 0))});
     out.push_back({"Contact", pulse_quality_name(found.quality), found.why});
     out.push_back(
         {"Set aside", count(found.rejected, "interval", "intervals"), "more than 25 % off the running median"});

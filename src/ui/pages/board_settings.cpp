@@ -22,7 +22,13 @@ BoardSettings::BoardSettings(Context& context, QWidget* parent) : QWidget(parent
     grid->addWidget(m_radio, 0, 0, 1, 2);
     connect(m_radio, &QCheckBox::clicked, this,
             [this](bool on) { change(tr("Switch the radio"), [on](BoardUse& use) { use.radio_on = on; }); });
-    int place = 2; // beside the radio
+    int place = 4; // two to a row, below the radio
+    const auto heading = [&](const QString& text) {
+        place = (place + 3) / 4 * 4;
+        grid->addWidget(new TextLabel(theme, TextLabel::Role::small, text), place / 4, 0, 1, 4);
+        place += 4;
+    };
+    heading(tr("What feeds it"));
     const auto add = [&](const QString& label, const char* name, const QString& unit, double most,
                          double (*get)(const BoardUse&), void (*set)(BoardUse&, double)) {
         auto* text = new TextLabel(theme, TextLabel::Role::soft, label);
@@ -49,9 +55,20 @@ BoardSettings::BoardSettings(Context& context, QWidget* parent) : QWidget(parent
         tr("adapter"), "boardAdapter", QStringLiteral("V"), 24, [](const BoardUse& u) { return u.adapter_V; },
         [](BoardUse& u, double v) { u.adapter_V = v; });
     add(
+        tr("air around it"), "boardAmbient", QStringLiteral("°C"), 90,
+        [](const BoardUse& u) { return u.ambient_degC; }, [](BoardUse& u, double v) { u.ambient_degC = v; });
+    heading(tr("Its lines"));
+    add(
         tr("program sends at"), "boardBaud", QStringLiteral("Bd"), 4e6,
         [](const BoardUse& u) { return double(u.code_baud); },
         [](BoardUse& u, double v) { u.code_baud = static_cast<int>(v); });
+    add(
+        tr("I²C speed"), "boardBusSpeed", QStringLiteral("kHz"), 3400, [](const BoardUse& u) { return u.i2c_kHz; },
+        [](BoardUse& u, double v) { u.i2c_kHz = std::max(1.0, v); });
+    add(
+        tr("added pull-up"), "boardPullUp", QStringLiteral("Ω"), 1e6,
+        [](const BoardUse& u) { return u.i2c_pull_up_ohm; }, [](BoardUse& u, double v) { u.i2c_pull_up_ohm = v; });
+    heading(tr("When it runs, on a battery"));
     add(
         tr("sleeps for"), "boardSleep", QStringLiteral("s"), 1e6, [](const BoardUse& u) { return u.sleep_s; },
         [](BoardUse& u, double v) { u.sleep_s = v; });
@@ -64,15 +81,6 @@ BoardSettings::BoardSettings(Context& context, QWidget* parent) : QWidget(parent
     add(
         tr("service takes one in"), "boardQuota", QStringLiteral("s"), 1e6,
         [](const BoardUse& u) { return u.quota_s; }, [](BoardUse& u, double v) { u.quota_s = v; });
-    add(
-        tr("I²C speed"), "boardBusSpeed", QStringLiteral("kHz"), 3400, [](const BoardUse& u) { return u.i2c_kHz; },
-        [](BoardUse& u, double v) { u.i2c_kHz = std::max(1.0, v); });
-    add(
-        tr("added pull-up"), "boardPullUp", QStringLiteral("Ω"), 1e6,
-        [](const BoardUse& u) { return u.i2c_pull_up_ohm; }, [](BoardUse& u, double v) { u.i2c_pull_up_ohm = v; });
-    add(
-        tr("air around it"), "boardAmbient", QStringLiteral("°C"), 90,
-        [](const BoardUse& u) { return u.ambient_degC; }, [](BoardUse& u, double v) { u.ambient_degC = v; });
 }
 
 void BoardSettings::change(const QString& what, const std::function<void(BoardUse&)>& change) {

@@ -6,12 +6,14 @@
 #include "core/plan/findings.h"
 #include "core/units/format.h"
 #include "ui/pages/bill_view.h"
+#include "ui/pages/board_drawing.h"
 #include "ui/pages/board_settings.h"
 #include "ui/pages/budget_bars.h"
 #include "ui/pages/modules_view.h"
 #include "ui/pages/more_inputs_view.h"
 #include "ui/pages/program/program_view.h"
 #include "ui/pages/rates_view.h"
+#include "ui/widgets/finding_row.h"
 #include "ui/widgets/link_box.h"
 #include "ui/widgets/parts.h"
 
@@ -24,7 +26,7 @@
 namespace cognitum {
 
 namespace {
-enum Tab { pins_tab, program_tab, modules_tab, more_tab, rates_tab, bill_tab };
+enum Tab { drawn_tab, pins_tab, program_tab, modules_tab, more_tab, rates_tab, bill_tab };
 }
 
 BoardsPage::BoardsPage(Context& context, QWidget* parent)
@@ -50,10 +52,11 @@ BoardsPage::BoardsPage(Context& context, QWidget* parent)
     content->addWidget(m_link);
     auto* tabs = new QHBoxLayout;
     tabs->setSpacing(theme().px(6));
-    const QStringList names = {tr("Pins and budgets"), tr("Program"), tr("Other parts"),
-                               tr("More inputs"),      tr("Rates"),   tr("What it costs")};
-    const QStringList ids = {QStringLiteral("tabPins"), QStringLiteral("tabProgram"), QStringLiteral("tabModules"),
-                             QStringLiteral("tabMore"), QStringLiteral("tabRates"),   QStringLiteral("tabBill")};
+    const QStringList names = {tr("Board"),       tr("Pins"),  tr("Program"),      tr("Other parts"),
+                               tr("More inputs"), tr("Rates"), tr("What it costs")};
+    const QStringList ids = {QStringLiteral("tabBoard"),   QStringLiteral("tabPins"), QStringLiteral("tabProgram"),
+                             QStringLiteral("tabModules"), QStringLiteral("tabMore"), QStringLiteral("tabRates"),
+                             QStringLiteral("tabBill")};
     for (int i = 0; i < names.size(); ++i) {
         auto* button = make_button(names[i], ids[i]);
         button->setCheckable(true);
@@ -76,6 +79,8 @@ BoardsPage::BoardsPage(Context& context, QWidget* parent)
     m_bar->addLayout(tabs, 1);
     m_bar->addLayout(actions);
     content->addLayout(m_bar);
+    buildDrawn();
+    content->addWidget(m_drawn_tab, 1);
     buildPins();
     content->addWidget(m_pins_tab, 1);
     m_modules = new ModulesView(context);
@@ -90,7 +95,7 @@ BoardsPage::BoardsPage(Context& context, QWidget* parent)
     content->addWidget(m_program, 1);
     body()->addWidget(m_content, 1);
     body()->addStretch(0);
-    m_tabs[0]->setChecked(true);
+    m_tabs[drawn_tab]->setChecked(true);
     connect(assign, &QPushButton::clicked, this, &BoardsPage::assignAnew);
     connect(copy, &QPushButton::clicked, this, &BoardsPage::copyBuild);
     connect(m_board, &QComboBox::activated, this, [this] {
@@ -125,7 +130,42 @@ void BoardsPage::buildBar() {
     auto* add = make_button(tr("Add it"), QStringLiteral("addBoard"));
     bar->addWidget(add);
     body()->addLayout(bar);
+    stackWhenNarrow(bar);
     connect(add, &QPushButton::clicked, this, &BoardsPage::addBoard);
+}
+
+void BoardsPage::buildDrawn() {
+    m_drawn_tab = new QWidget;
+    auto* columns = new QHBoxLayout(m_drawn_tab);
+    columns->setContentsMargins(0, 0, 0, 0);
+    columns->setSpacing(theme().px(24));
+    stackWhenNarrow(columns);
+    auto* left = new QVBoxLayout;
+    m_drawing = new BoardDrawing(theme());
+    left->addWidget(m_drawing);
+    left->addWidget(new TextLabel(theme(), TextLabel::Role::small,
+                                  tr("Pins stand by what they can do, not where they are on the board. A click on "
+                                     "one opens its reading.")));
+    left->addStretch(1);
+    columns->addLayout(left, 3);
+    auto* right = new QVBoxLayout;
+    right->setSpacing(theme().px(8));
+    right->addWidget(new TextLabel(theme(), TextLabel::Role::name, tr("What to look at")));
+    right->addWidget(new RuleLine(theme()));
+    m_findings = new QVBoxLayout;
+    m_findings->setSpacing(theme().px(10));
+    right->addLayout(m_findings);
+    right->addSpacing(theme().px(12));
+    right->addWidget(new TextLabel(theme(), TextLabel::Role::name, tr("How it is fed and run")));
+    right->addWidget(new RuleLine(theme()));
+    m_settings = new BoardSettings(context());
+    right->addWidget(m_settings);
+    right->addStretch(1);
+    columns->addLayout(right, 2);
+    connect(m_drawing, &BoardDrawing::readingWanted, this, [this](const QString& id) {
+        context().selectReading(id.toStdString());
+        emit context().stopRequested(static_cast<int>(Stop::wiring));
+    });
 }
 
 void BoardsPage::buildPins() {
@@ -156,14 +196,8 @@ void BoardsPage::buildPins() {
     auto* right = new QVBoxLayout(side);
     right->setContentsMargins(0, 0, theme().px(8), 0);
     right->setSpacing(theme().px(8));
-    m_findings = new QVBoxLayout;
-    m_findings->setSpacing(theme().px(4));
-    right->addLayout(m_findings);
     m_bars = new BudgetBars(theme());
     right->addWidget(m_bars);
-    right->addWidget(new TextLabel(theme(), TextLabel::Role::name, tr("How it is fed and run")));
-    m_settings = new BoardSettings(context());
-    right->addWidget(m_settings);
     right->addStretch(1);
     QScrollArea* scroll = make_scroll(side);
     scroll->setMinimumWidth(theme().px(370));
@@ -185,6 +219,17 @@ void BoardsPage::showTab(int tab) {
     m_tab = tab;
     m_key.clear();
     refresh();
+}
+
+void BoardsPage::choose(const std::string& board) {
+    refresh();
+    if (const int at = m_board->findData(from_std(board)); at >= 0) m_board->setCurrentIndex(at);
+}
+
+void BoardsPage::readProgram(const QStringList& paths) {
+    refresh();
+    showTab(program_tab);
+    m_program->readOwn(paths);
 }
 
 void BoardsPage::addBoard() {
@@ -258,13 +303,14 @@ void BoardsPage::refresh() {
     if (!use) return;
     const BoardCard* card = session.catalog().board(use->card);
     m_link->setBoard(use->id);
+    m_drawn_tab->setVisible(m_tab == drawn_tab);
     m_pins_tab->setVisible(m_tab == pins_tab);
     m_modules->setVisible(m_tab == modules_tab);
     m_more->setVisible(m_tab == more_tab);
     m_rates->setVisible(m_tab == rates_tab);
     m_bill->setVisible(m_tab == bill_tab);
     m_program->setVisible(m_tab == program_tab);
-    m_link->setVisible(m_tab == pins_tab);
+    m_link->setVisible(m_tab == drawn_tab);
     setNote(from_std(card ? card->name : "its card is missing: " + use->card));
     const QString key = from_std(use->id) + QStringLiteral(" %1 %2").arg(session.planRevision()).arg(m_tab);
     if (key == m_key) {
@@ -278,9 +324,14 @@ void BoardsPage::refresh() {
     if (m_tab == rates_tab) m_rates->setBoard(use->id);
     if (m_tab == bill_tab) m_bill->refresh();
     if (m_tab == program_tab) m_program->setBoard(use->id);
-    if (m_tab != pins_tab) return;
-    m_settings->setBoard(use->id);
-    fillFindings(*use);
+    if (m_tab == drawn_tab) fillDrawn(*use);
+    if (m_tab == pins_tab) fillPinsTab(*use, card);
+}
+
+void BoardsPage::fillPinsTab(const BoardUse& use_here, const BoardCard* card) {
+    const BoardUse* use = &use_here;
+    const Session& session = context().session();
+    const Bench& bench = session.bench();
     if (!card) {
         m_pins->setRowCount(0);
         m_bars->setRows({});
@@ -312,25 +363,17 @@ void BoardsPage::refresh() {
     fillPins(*use, *card);
 }
 
-void BoardsPage::fillFindings(const BoardUse& use) {
+void BoardsPage::fillDrawn(const BoardUse& use) {
     clear_layout(m_findings);
     Session& session = context().session();
-    for (const Finding& f : check_board(session.bench(), session.catalog(), use)) {
-        auto* line = new QHBoxLayout;
-        line->setSpacing(theme().px(6));
-        line->addWidget(new MarkLabel(theme(), mark_of(f.severity)), 0, Qt::AlignTop);
-        auto* texts = new QVBoxLayout;
-        texts->setSpacing(theme().px(2));
-        texts->addWidget(new TextLabel(theme(), TextLabel::Role::body, from_std(f.message)));
-        texts->addWidget(new TextLabel(theme(), TextLabel::Role::soft, from_std(f.why + " " + f.fix)));
-        if (f.action) {
-            auto* link = make_link(from_std(f.action->label), QStringLiteral("fix_") + from_std(f.id));
-            connect(link, &QPushButton::clicked, this, [this, f] { context().session().applyFix(f); });
-            texts->addWidget(link, 0, Qt::AlignLeft);
-        }
-        line->addLayout(texts, 1);
-        m_findings->addLayout(line);
-    }
+    const std::vector<Finding> found = check_board(session.bench(), session.catalog(), use);
+    for (const Finding& f : found)
+        add_finding(m_findings, context(), f);
+    if (found.empty())
+        m_findings->addWidget(new TextLabel(theme(), TextLabel::Role::soft,
+                                            tr("Nothing: its pins, rails and lines carry what hangs on them.")));
+    m_drawing->show(board_picture(session.bench(), session.catalog(), use));
+    m_settings->setBoard(use.id);
 }
 
 void BoardsPage::fillPins(const BoardUse& use, const BoardCard& card) {

@@ -12,6 +12,7 @@ namespace cognitum {
 
 class BillView;
 class BudgetBars;
+class BoardDrawing;
 class BoardSettings;
 class LinkBox;
 class ModulesView;
@@ -26,6 +27,9 @@ class BoardsPage : public Page {
   public:
     BoardsPage(Context& context, QWidget* parent);
     [[nodiscard]] bool wantsSide() const override { return false; }
+    void choose(const std::string& board);
+    /// The maker's own program for the chosen board, on its tab.
+    void readProgram(const QStringList& paths);
 
   protected:
     void refresh() override;
@@ -34,6 +38,7 @@ class BoardsPage : public Page {
 
   private:
     void buildBar();
+    void buildDrawn();
     void buildPins();
     void showTab(int tab);
     void addBoard();
@@ -41,11 +46,13 @@ class BoardsPage : public Page {
     void copyBuild();
     void fillBoards();
     void fillPins(const BoardUse& use, const BoardCard& card);
-    void fillFindings(const BoardUse& use);
+    void fillDrawn(const BoardUse& use);
+    void fillPinsTab(const BoardUse& use, const BoardCard* card);
     [[nodiscard]] std::string chosen() const;
 
     QComboBox *m_board, *m_card;
-    QWidget *m_content, *m_pins_tab;
+    QWidget *m_content, *m_drawn_tab, *m_pins_tab;
+    BoardDrawing* m_drawing;
     std::vector<QPushButton*> m_tabs;
     QBoxLayout* m_bar; ///< tabs, and beside or below them what can be done
     LinkBox* m_link;
@@ -60,7 +67,7 @@ class BoardsPage : public Page {
     ProgramView* m_program;
     RatesView* m_rates;
     BillView* m_bill;
-    int m_tab = 0;
+    int m_tab = 0; ///< what is on the board
     QString m_key, m_cards_key;
 };
 

@@ -50,7 +50,7 @@ void MoreInputsView::setBoard(const std::string& board) {
         m_grid->addWidget(new RuleLine(theme), row++, 0, 1, columns + 1);
         auto* title = new TextLabel(theme, TextLabel::Role::name, from_std(way.title));
         title->setWordWrap(true);
-        title->setMinimumWidth(theme.px(200));
+        title->setMinimumWidth(theme.px(150));
         m_grid->addWidget(title, row, 0);
         if (way.possible) {
             const std::string unit = waiting.empty() ? "" : session.bench().reading(waiting.front())->quantity.unit;

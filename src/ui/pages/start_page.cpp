@@ -1,5 +1,6 @@
 #include "ui/pages/start_page.h"
 
+#include "ui/shell/window_memory.h"
 #include "ui/widgets/parts.h"
 
 #include <QHBoxLayout>
@@ -100,6 +101,28 @@ StartPage::StartPage(Theme& theme, QWidget* parent) : QWidget(parent) {
     choice(tr("Open a file"), QStringLiteral("startOpen"), false,
            tr("A bench from before: a file that ends in .cognitum."), &StartPage::openAsked)
         ->addStretch(1);
+    buildRecent(theme, column);
+}
+
+void StartPage::buildRecent(Theme& theme, QVBoxLayout* column) {
+    constexpr std::size_t most_shown = 4;
+    const std::vector<RecentBench> known = recent_benches();
+    if (known.empty()) return;
+    column->addSpacing(theme.px(18));
+    column->addWidget(new RuleLine(theme));
+    column->addWidget(new TextLabel(theme, TextLabel::Role::soft, tr("Open last")));
+    for (std::size_t i = 0; i < std::min(most_shown, known.size()); ++i) {
+        const RecentBench& bench = known[i];
+        auto* row = new QHBoxLayout;
+        row->setSpacing(theme.px(12));
+        QPushButton* open = make_link(QString(bench.name).replace(QLatin1Char('&'), QStringLiteral("&&")),
+                                      QStringLiteral("recent%1").arg(i + 1));
+        open->setToolTip(bench.path);
+        connect(open, &QPushButton::clicked, this, [this, path = bench.path] { emit recentAsked(path); });
+        row->addWidget(open);
+        row->addWidget(new TextLabel(theme, TextLabel::Role::soft, describe(bench)), 1);
+        column->addLayout(row);
+    }
 }
 
 } // namespace cognitum

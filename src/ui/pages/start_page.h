@@ -3,6 +3,7 @@
 
 #include "ui/theme.h"
 
+#include <QVBoxLayout>
 #include <QWidget>
 
 namespace cognitum {
@@ -18,6 +19,10 @@ class StartPage : public QWidget {
     void walkAsked();
     void newAsked();
     void openAsked();
+    void recentAsked(const QString& path);
+
+  private:
+    void buildRecent(Theme& theme, QVBoxLayout* column);
 };
 
 } // namespace cognitum

@@ -2,7 +2,9 @@
 
 #include "core/units/format.h"
 
+#include <QDateTime>
 #include <algorithm>
+#include <cmath>
 
 namespace cognitum {
 
@@ -29,7 +31,41 @@ Plot::Plot(Theme& theme, QWidget* parent) : QCustomPlot(parent), m_theme(theme) 
     restyle();
 }
 
+QString Plot::spoken() const {
+    const auto across = [this](double x) {
+        return m_is_time ? QDateTime::fromMSecsSinceEpoch(qint64(1000 * x))
+                               .toString(QStringLiteral("yyyy-MM-dd HH:mm:ss"))
+                         : QString::fromStdString(format_constant(x, 4));
+    };
+    const auto up = [](double y) { return QString::fromStdString(format_constant(y, 4)); };
+    QString out = tr("Across from %1 to %2.").arg(across(xAxis->range().lower), across(xAxis->range().upper));
+    if (!xAxis->label().isEmpty()) out += tr(" Across: %1.").arg(xAxis->label());
+    const QString unit = m_y_unit ? m_y_unit->text() : yAxis->label();
+    if (!unit.isEmpty()) out += tr(" Up: %1.").arg(unit);
+    int lines = 0;
+    for (int i = 0; i < graphCount(); ++i) {
+        const QCPGraph* line = graph(i);
+        if (!line->visible() || line->pen().style() == Qt::NoPen) continue;
+        double first = 0, last = 0, least = 0, most = 0;
+        int n = 0;
+        for (auto at = line->data()->findBegin(xAxis->range().lower);
+             at != line->data()->findEnd(xAxis->range().upper); ++at) {
+            if (!std::isfinite(at->value)) continue;
+            if (n++ == 0) first = least = most = at->value;
+            last = at->value;
+            least = std::min(least, at->value);
+            most = std::max(most, at->value);
+        }
+        if (n == 0) continue;
+        ++lines;
+        out += tr(" Line %1: %2 at first, %3 at last, from %4 to %5.")
+                   .arg(QString::number(lines), up(first), up(last), up(least), up(most));
+    }
+    return lines == 0 ? out + tr(" Nothing is drawn yet.") : out;
+}
+
 void Plot::useTimeAxis() {
+    m_is_time = true;
     const QSharedPointer<QCPAxisTickerDateTime> ticker(new QCPAxisTickerDateTime);
     ticker->setDateTimeFormat(QStringLiteral("HH:mm"));
     ticker->setTickCount(6);

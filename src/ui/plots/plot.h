@@ -3,12 +3,13 @@
 
 #include "core/base/time.h"
 #include "ui/theme.h"
+#include "ui/widgets/spoken.h"
 
 #include <qcustomplot.h>
 
 namespace cognitum {
 
-class Plot : public QCustomPlot {
+class Plot : public QCustomPlot, public Spoken {
     Q_OBJECT
 
   public:
@@ -20,6 +21,9 @@ class Plot : public QCustomPlot {
     /// The vertical axis' unit, lying, above its numbers.
     void setYUnit(const QString& unit);
     [[nodiscard]] Theme& theme() const { return m_theme; }
+    /// Where each line begins and ends, and its least and most, within what is shown.
+    [[nodiscard]] QString spoken() const override;
+    [[nodiscard]] QAccessible::Role spokenRole() const override { return QAccessible::Chart; }
 
   signals:
     void restyled(); ///< after the theme changed: set the pens of graphs again
@@ -28,6 +32,7 @@ class Plot : public QCustomPlot {
     void restyle();
     Theme& m_theme;
     QCPItemText* m_y_unit = nullptr;
+    bool m_is_time = false;
 };
 
 /// Range that holds [low, high] with some air, at least `smallest` wide.

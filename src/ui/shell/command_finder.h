@@ -1,19 +1,25 @@
-// Ctrl+K: everything that can be done or gone to, found by typing a part of its name.
+// Ctrl+K: everything that can be done or gone to, found by typing parts of its name.
 #pragma once
 
 #include "ui/theme.h"
 
 #include <QDialog>
 #include <QLineEdit>
-#include <QListWidget>
+#include <QTreeWidget>
 #include <functional>
 
 namespace cognitum {
 
 struct Command {
-    QString title, keys;
+    QString title;
+    QString about; ///< its keys, or what it is and where it leads
     std::function<void()> run;
+    QString also = {}; ///< further words by which it is found
 };
+
+/// Which of them hold every word of `typed`, the best first: whose title begins with it, then whose words begin
+/// with its words, then those that hold them somewhere. In the order given among equals; nothing typed: all.
+std::vector<std::size_t> found_commands(const std::vector<Command>& commands, const QString& typed);
 
 class CommandFinder : public QDialog {
     Q_OBJECT
@@ -30,7 +36,7 @@ class CommandFinder : public QDialog {
 
     std::vector<Command> m_commands;
     QLineEdit* m_field;
-    QListWidget* m_list;
+    QTreeWidget* m_list;
 };
 
 } // namespace cognitum

@@ -293,13 +293,12 @@ void ImportDialog::importNow() {
     set_text(m_result, tr("It goes in beside your work; this window may be closed."));
     m_result->setColour({});
     Context* context = &m_context;
-    m_context.session()
-        .importFile(m_path, std::move(chosen), m_watch)
-        .then(&m_context, [context, dialog = QPointer<ImportDialog>(this)](const Result<ImportReport>& report) {
-            if (dialog) dialog->imported(report);
-            emit context->said(report ? tr("%n row(s) taken.", nullptr, static_cast<int>(report->rows))
-                                      : from_std(report.error().text()));
-        });
+    when_answered(m_context.session().importFile(m_path, std::move(chosen), m_watch), &m_context,
+                  [context, dialog = QPointer<ImportDialog>(this)](const Result<ImportReport>& report) {
+                      if (dialog) dialog->imported(report);
+                      emit context->said(report ? tr("%n row(s) taken.", nullptr, static_cast<int>(report->rows))
+                                                : from_std(report.error().text()));
+                  });
 }
 
 void ImportDialog::imported(const Result<ImportReport>& report) {

@@ -2,18 +2,22 @@
 
 #include "core/units/quantity_kind.h"
 #include "session/arriving.h"
+#include "session/recorder_control.h"
 #include "ui/help/help_panel.h"
 #include "ui/pages/arrivals/new_reading_page.h"
 #include "ui/pages/boards_page.h"
+#include "ui/pages/findings_page.h"
 #include "ui/pages/logbook/logbook_page.h"
 #include "ui/pages/overview/overview_page.h"
 #include "ui/pages/sessions/sessions_page.h"
+#include "ui/pages/settings_page.h"
 #include "ui/pages/start_page.h"
 #include "ui/plain_text.h"
 #include "ui/shell/navigation_rail.h"
 #include "ui/shell/path_line.h"
 #include "ui/shell/side_panel.h"
 #include "ui/shell/status_line.h"
+#include "ui/shell/window_memory.h"
 #include "ui/stops/calibrate/calibrate_page.h"
 #include "ui/stops/convert/convert_page.h"
 #include "ui/stops/quantity/quantity_page.h"
@@ -22,6 +26,7 @@
 #include "ui/stops/watch/watch_page.h"
 #include "ui/stops/wiring/wiring_page.h"
 #include "ui/widgets/parts.h"
+#include "ui/widgets/spoken.h"
 
 #include <QCloseEvent>
 #include <QHBoxLayout>
@@ -34,10 +39,12 @@ namespace cognitum {
 MainWindow::MainWindow(Session& session, Theme& theme, FileDialogs dialogs)
     : m_session(session), m_theme(theme), m_dialogs(std::move(dialogs)), m_context(session, theme) {
     PlainTexts::install();
+    let_spoken_things_speak();
     setObjectName(QStringLiteral("mainWindow"));
     setWindowTitle(QStringLiteral("Cognitum"));
     resize(theme.px(1280), theme.px(800));
     setMinimumSize(860, 560);
+    setAcceptDrops(true);
     m_menu = new QMenu(this);
     m_recent = new QMenu(tr("Recent"), this);
     makeActions();
@@ -48,11 +55,11 @@ MainWindow::MainWindow(Session& session, Theme& theme, FileDialogs dialogs)
     setCentralWidget(m_views);
     m_start = new StartPage(theme, m_views);
     m_start->setObjectName(QStringLiteral("page"));
-    connect(static_cast<StartPage*>(m_start), &StartPage::demoAsked, this, [this] { openDemo(); });
-    connect(static_cast<StartPage*>(m_start), &StartPage::walkAsked, this, &MainWindow::walk);
-    connect(static_cast<StartPage*>(m_start), &StartPage::newAsked, this, &MainWindow::newBench);
-    connect(static_cast<StartPage*>(m_start), &StartPage::openAsked, this,
-            [this] { openFile(m_dialogs.open_bench(this)); });
+    connect(m_start, &StartPage::demoAsked, this, [this] { openDemo(); });
+    connect(m_start, &StartPage::walkAsked, this, &MainWindow::walk);
+    connect(m_start, &StartPage::newAsked, this, &MainWindow::newBench);
+    connect(m_start, &StartPage::openAsked, this, [this] { openFile(m_dialogs.open_bench(this)); });
+    connect(m_start, &StartPage::recentAsked, this, &MainWindow::openFile);
     m_views->addWidget(m_start);
 
     m_bench_view = new QWidget(m_views);
@@ -108,10 +115,15 @@ MainWindow::MainWindow(Session& session, Theme& theme, FileDialogs dialogs)
         showPage(QStringLiteral("sessions"));
         static_cast<SessionsPage*>(benchPage(QStringLiteral("sessions")))->select(id.toStdString());
     });
+    connect(m_status, &StatusLine::railWanted, this, &MainWindow::toggleRail);
+    connect(m_status, &StatusLine::sideWanted, this, &MainWindow::toggleSide);
+    connect(&theme, &Theme::changed, this, &MainWindow::arrange);
     connect(&m_context, &Context::said, m_status, &StatusLine::say);
     connect(&session, &Session::trouble, m_status, &StatusLine::say);
     connect(&session.messenger(), &Messenger::told, m_status,
             [this](const ToldNotice& notice) { m_status->say(notice.title + QStringLiteral(". ") + notice.text); });
+    connect(&session.messenger(), &Messenger::readingWanted, this, &MainWindow::showReading);
+    connect(&session.secrets(), &Secrets::said, m_status, &StatusLine::say);
     connect(&session, &Session::benchOpened, this, &MainWindow::benchOpened);
     connect(&m_context, &Context::selectionChanged, this, [this] {
         if (m_session.isOpen() && m_context.reading() && !m_page.isEmpty() && m_page != QStringLiteral("boards") &&
@@ -156,6 +168,10 @@ Page* MainWindow::benchPage(const QString& id) {
             page = new LogbookPage(m_context, m_stack);
         else if (id == QStringLiteral("sessions"))
             page = new SessionsPage(m_context, m_stack);
+        else if (id == QStringLiteral("findings"))
+            page = new FindingsPage(m_context, m_stack);
+        else if (id == QStringLiteral("settings"))
+            page = new SettingsPage(m_context, m_stack);
         else if (id == QStringLiteral("new")) {
             auto* made = new NewReadingPage(m_context, m_stack);
             connect(made, &NewReadingPage::planned, this, &MainWindow::plan);
@@ -207,10 +223,40 @@ void MainWindow::put(Page* page) {
     static const char* stops[] = {"quantity", "sensor", "wiring", "raw", "convert", "calibrate", "watch"};
     const bool walks = m_help->topic().startsWith(QStringLiteral("walk-")); // it stays until it is left
     if (!m_help->isHidden() && !walks) m_help->showTopic(m_page.isEmpty() ? QLatin1String(stops[m_stop]) : m_page);
-    const bool side = page->wantsSide() && !m_side_folded && m_help->isHidden();
-    m_side->setPageSection(side ? page->side() : nullptr, page->sideAlone());
+    m_side_instead = false;
+    m_side->setPageSection(page->wantsSide() ? page->side() : nullptr, page->sideAlone());
     m_stack->setCurrentWidget(page);
-    m_side->setVisible(side);
+    arrange();
+}
+
+/// Which parts stand beside each other. With little room for the size of the text, the side panel takes the page's
+/// place when it is asked for, and the rail stands there only as long as something is chosen in it.
+void MainWindow::arrange() {
+    if (!m_shown) return;
+    constexpr double with_side = 940, with_rail = 820; // design pixels
+    const bool narrow = width() < m_theme.px(with_side), slim = width() < m_theme.px(with_rail);
+    const bool helped = !m_help->isHidden();
+    const bool side = m_shown->wantsSide() && !helped && (narrow ? m_side_instead : !m_side_folded);
+    const bool rail_alone = slim && m_rail_wanted;
+    m_rail->setVisible(!slim || m_rail_wanted);
+    m_side->setVisible(side && !rail_alone);
+    m_side->setWide(narrow);
+    m_stack->setVisible(!(narrow && side) && !rail_alone && !(slim && helped));
+    m_path->setVisible(m_page.isEmpty() && !rail_alone);
+    m_status->offer(slim, narrow && m_shown->wantsSide() && !helped && !rail_alone);
+}
+
+void MainWindow::toggleSide() {
+    if (width() < m_theme.px(940))
+        m_side_instead = !m_side_instead;
+    else
+        m_side_folded = !m_side_folded;
+    arrange();
+}
+
+void MainWindow::toggleRail() {
+    m_rail_wanted = !m_rail_wanted;
+    arrange();
 }
 
 void MainWindow::showStop(int stop) {
@@ -221,7 +267,7 @@ void MainWindow::showStop(int stop) {
     }
     m_stop = stop;
     m_page.clear();
-    m_path->show();
+    m_rail_wanted = false;
     m_path->setStop(stop);
     m_rail->setPage({});
     put(stopPage(stop));
@@ -232,7 +278,7 @@ void MainWindow::showPage(const QString& id) {
     Page* page = m_session.isOpen() ? benchPage(id) : nullptr;
     if (!page) return;
     m_page = id;
-    m_path->hide();
+    m_rail_wanted = false;
     m_rail->setPage(id);
     put(page);
 }
@@ -240,12 +286,9 @@ void MainWindow::showPage(const QString& id) {
 void MainWindow::benchOpened() {
     setWindowTitle(tr("%1 – Cognitum").arg(from_std(m_session.bench().name)));
     m_views->setCurrentWidget(m_bench_view);
-    remember(m_session.path());
     m_context.refresh();
-    if (m_context.reading())
-        showStop(m_stop);
-    else
-        showPage(QStringLiteral("new"));
+    returnToPlace();
+    rememberPlace();
     if (std::exchange(m_walk_wanted, false) && m_session.bench().reading("hut-air")) walk();
 }
 
@@ -286,6 +329,10 @@ void MainWindow::complain(const Error& error) {
 }
 
 void MainWindow::closeEvent(QCloseEvent* event) {
+    remember_window(*this);
+    rememberPlace();
+    if (m_context.settings().at_close == AtClose::hand_over && m_session.worker().live().recording.on)
+        RecorderControl(m_session).startAndLeave();
     m_session.closeBench(); // saves the plan and what is being recorded
     event->accept();
 }
@@ -307,10 +354,7 @@ void MainWindow::changeEvent(QEvent* event) {
 
 void MainWindow::resizeEvent(QResizeEvent* event) {
     QMainWindow::resizeEvent(event);
-    // Below this the side panel would leave no page; it folds by itself and unfolds again.
-    if (!m_shown) return;
-    const bool narrow = width() < m_theme.px(940);
-    m_side->setVisible(m_shown->wantsSide() && !m_side_folded && m_help->isHidden() && !narrow);
+    arrange();
 }
 
 } // namespace cognitum

@@ -18,6 +18,7 @@ class HelpPanel;
 class PathLine;
 class NavigationRail;
 class SidePanel;
+class StartPage;
 class StatusLine;
 
 /// Answers to the file dialogs, so that a test can give them. Empty text: cancelled.
@@ -26,6 +27,8 @@ struct FileDialogs {
     std::function<QString(QWidget*, const QString& suffix)> export_to;
     /// True: readings about somebody's health (their names) are exported as well. Without it they are not.
     std::function<bool(QWidget*, const QStringList& names)> with_private;
+    /// True: the recording ends, and the other bench is opened.
+    std::function<bool(QWidget*, const QString& recorded, const QString& other)> end_recording;
     static FileDialogs native();
 };
 
@@ -43,6 +46,12 @@ class MainWindow : public QMainWindow {
     /// Opens the demo bench and records; makes it first where there is none, which takes about a second.
     void openDemo(Making making = Making::beside_the_window);
     void openFile(const QString& path);
+    /// What somebody gave without saying for what: a bench, a table, a card, programs.
+    void take(const QStringList& paths);
+    /// Another start of this program asked for it: comes to the front, and opens the bench when there is one.
+    void askedFromElsewhere(const QString& path, const QString& token);
+    /// The bench of last time, where the settings say so. False: none.
+    bool openLast();
     [[nodiscard]] QString pageNow() const { return m_page; }
     [[nodiscard]] int stopNow() const { return m_stop; }
 
@@ -52,6 +61,8 @@ class MainWindow : public QMainWindow {
     void hideEvent(QHideEvent* event) override;
     void changeEvent(QEvent* event) override;
     void resizeEvent(QResizeEvent* event) override;
+    void dragEnterEvent(QDragEnterEvent* event) override;
+    void dropEvent(QDropEvent* event) override;
 
   private:
     QAction* action(const QString& name, const QString& text, const QKeySequence& keys,
@@ -64,6 +75,9 @@ class MainWindow : public QMainWindow {
     void benchOpened();
     void newBench();
     void newReading();
+    void arrange();
+    void toggleSide();
+    void toggleRail();
     void toggleHelp();
     void walk();                    ///< through the demo, where it was left
     void showStation(int station);  ///< of the walk
@@ -75,7 +89,15 @@ class MainWindow : public QMainWindow {
     void tellExported(const ExportReport& report, const QString& path, const QStringList& about_health);
     void reportOfBench();
     [[nodiscard]] QStringList privateReadings() const;
-    void remember(const QString& path);
+    void rememberPlace(); ///< where somebody is in the open bench
+    void returnToPlace();
+    void fillRecent();
+    void showReading(const QString& reading, const QString& token);
+    void comeForward(const QString& token);
+    void importFrom(const QString& path);
+    void takeCard(const QString& path);
+    void takePrograms(const QStringList& paths);
+    [[nodiscard]] bool mayLeaveRecording(const QString& path);
     void complain(const Error& error);
     void find();
     void toggleRecording();
@@ -92,7 +114,8 @@ class MainWindow : public QMainWindow {
     SidePanel* m_side;
     HelpPanel* m_help;
     StatusLine* m_status;
-    QWidget *m_bench_view, *m_start;
+    QWidget* m_bench_view;
+    StartPage* m_start;
     QStackedWidget* m_views;
     std::vector<Page*> m_stops;
     std::map<QString, Page*> m_pages;
@@ -101,6 +124,7 @@ class MainWindow : public QMainWindow {
     QString m_page;
     int m_stop = 0;
     bool m_side_folded = false, m_walk_wanted = false;
+    bool m_side_instead = false, m_rail_wanted = false; ///< see arrange()
 };
 
 } // namespace cognitum

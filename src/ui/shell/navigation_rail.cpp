@@ -65,6 +65,7 @@ NavigationRail::NavigationRail(Context& context, QMenu* bench_menu, QWidget* par
     addPage(QStringLiteral("boards"), tr("Boards"), QStringLiteral("Ctrl ⇧ 2"));
     addPage(QStringLiteral("logbook"), tr("Logbook"), QStringLiteral("Ctrl ⇧ 3"));
     addPage(QStringLiteral("sessions"), tr("Sessions"), QStringLiteral("Ctrl ⇧ 4"));
+    addPage(QStringLiteral("findings"), tr("Findings"), QStringLiteral("Ctrl ⇧ 5"));
 
     layout->addWidget(new RuleLine(theme));
     auto* heading = new QHBoxLayout;

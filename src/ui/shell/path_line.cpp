@@ -28,6 +28,25 @@ void PathLine::setStop(int stop) {
     update();
 }
 
+QString PathLine::spoken() const {
+    const Reading* reading = m_context.reading();
+    if (!reading) return tr("No reading is chosen.");
+    const PathState& state = m_context.state(reading->id);
+    QString out = tr("%1. %2.").arg(from_std(reading->name), state.about);
+    for (int i = 0; i < 7; ++i) {
+        const StopState& stop = state.stops[static_cast<std::size_t>(i)];
+        const QString mark = stop.mark == Mark::done        ? tr("done")
+                             : stop.mark == Mark::not_begun ? tr("not begun")
+                             : stop.mark == Mark::bad       ? tr("wrong")
+                                                            : tr("to look at");
+        out += QLatin1Char(' ') + tr("%1 %2%3: %4, %5.")
+                                      .arg(QString::number(i + 1), stop_name(i),
+                                           i == m_stop ? tr(" (here)") : QString(), stop.text, mark);
+    }
+    if (state.next >= 0) out += QLatin1Char(' ') + tr("Next, %1: %2.").arg(stop_name(state.next), state.next_step);
+    return out;
+}
+
 QRect PathLine::stopRect(int stop) const {
     const double margin = m_context.theme().px(4);
     const double each = (width() - 2 * margin) / 7.0;

@@ -3,12 +3,13 @@
 #pragma once
 
 #include "ui/context.h"
+#include "ui/widgets/spoken.h"
 
 #include <QWidget>
 
 namespace cognitum {
 
-class PathLine : public QWidget {
+class PathLine : public QWidget, public Spoken {
     Q_OBJECT
 
   public:
@@ -18,6 +19,8 @@ class PathLine : public QWidget {
     /// Rectangle of a stop, for tests and for the mouse.
     [[nodiscard]] QRect stopRect(int stop) const;
     [[nodiscard]] QSize sizeHint() const override;
+    [[nodiscard]] QString spoken() const override;
+    [[nodiscard]] QAccessible::Role spokenRole() const override { return QAccessible::PageTabList; }
 
   signals:
     void stopChosen(int stop);

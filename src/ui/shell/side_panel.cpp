@@ -3,6 +3,7 @@
 #include "core/plan/reading_doubt.h"
 #include "core/units/format.h"
 #include "core/units/unit.h"
+#include "ui/widgets/finding_row.h"
 #include "ui/widgets/parts.h"
 
 #include <QHBoxLayout>
@@ -118,12 +119,19 @@ SidePanel::SidePanel(Context& context, QWidget* parent) : QScrollArea(parent), m
     connect(&context, &Context::refreshed, this, &SidePanel::refresh);
     connect(&context, &Context::selectionChanged, this, &SidePanel::refresh);
     const auto fix = [this] {
-        setFixedWidth(m_context.theme().px(280));
+        setWide(m_wide);
         setStyleSheet(QStringLiteral("QScrollArea#sidePanel { border-left: 1px solid %1; background: %2; }")
                           .arg(m_context.theme().colours().rule.name(), m_context.theme().colours().paper.name()));
     };
     connect(&theme, &Theme::changed, this, fix);
     fix();
+}
+
+void SidePanel::setWide(bool wide) {
+    m_wide = wide;
+    const int width = m_context.theme().px(280);
+    setMinimumWidth(width);
+    setMaximumWidth(wide ? QWIDGETSIZE_MAX : width);
 }
 
 void SidePanel::setPageSection(QWidget* section, bool alone) {
@@ -152,7 +160,8 @@ void SidePanel::refresh() {
     rebuildFindings(m_context.findings(), reading->wiring.mended);
 
     const Budget& budget = m_context.budget();
-    const bool known = std::isfinite(budget.standard_uncertainty) && !budget.contributions.empty();
+    const bool known = std::isfinite(budget.standard_uncertainty) && !budget.contributions.empty() &&
+                       !reading->quantity.about().is_state(); // on or off has no ±
     m_doubt_box->setVisible(known);
     if (!known) return;
     const std::string& unit = reading->quantity.unit;
@@ -188,36 +197,14 @@ void SidePanel::rebuildFindings(const std::vector<Finding>& findings, const std:
     if (!mended.empty()) count += tr(", %1 mended").arg(mended.size());
     set_text(m_findings_count, count);
 
-    const auto row = [&](Mark mark) {
+    for (const Finding& f : findings)
+        add_finding(m_findings, m_context, f);
+    for (const std::string& m : mended) {
         auto* line = new QHBoxLayout;
         line->setSpacing(theme.px(6));
-        line->addWidget(new MarkLabel(theme, mark), 0, Qt::AlignTop);
-        auto* texts = new QVBoxLayout;
-        texts->setSpacing(theme.px(2));
-        line->addLayout(texts, 1);
+        line->addWidget(new MarkLabel(theme, Mark::done), 0, Qt::AlignTop);
+        line->addWidget(new TextLabel(theme, TextLabel::Role::soft, tr("mended: %1").arg(from_std(m))), 1);
         m_findings->addLayout(line);
-        return texts;
-    };
-    for (const Finding& f : findings) {
-        // A caution is no state that is well: it has the triangle, though there is nothing to mend.
-        QVBoxLayout* texts = row(f.is_caution ? Mark::look : mark_of(f.severity));
-        texts->addWidget(new TextLabel(theme, TextLabel::Role::body, from_std(f.message)));
-        if (!f.why.empty()) texts->addWidget(new TextLabel(theme, TextLabel::Role::soft, from_std(f.why)));
-        if (!f.fix.empty()) texts->addWidget(new TextLabel(theme, TextLabel::Role::soft, from_std(f.fix)));
-        if (!f.action) continue;
-        QPushButton* link = make_link(from_std(f.action->label), QStringLiteral("fix_") + from_std(f.id));
-        connect(link, &QPushButton::clicked, this, [this, f] {
-            if (f.action->stop >= 0)
-                emit m_context.stopRequested(f.action->stop);
-            else
-                m_context.session().applyFix(f);
-        });
-        texts->addWidget(link, 0, Qt::AlignLeft);
-    }
-    for (const std::string& m : mended) {
-        QVBoxLayout* texts = row(Mark::done);
-        auto* label = new TextLabel(theme, TextLabel::Role::soft, tr("mended: %1").arg(from_std(m)));
-        texts->addWidget(label);
     }
 }
 

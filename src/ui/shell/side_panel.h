@@ -34,6 +34,8 @@ class SidePanel : public QScrollArea {
   public:
     explicit SidePanel(Context& context, QWidget* parent = nullptr);
     /// Sections of the page; the panel does not own them. With `alone`, findings and doubt are left out.
+    /// In the page's place, and as wide.
+    void setWide(bool wide);
     void setPageSection(QWidget* section, bool alone);
 
   private:
@@ -57,6 +59,7 @@ class SidePanel : public QScrollArea {
     TextLabel* m_help_then;
     QString m_shown; ///< what the findings box shows, so that it is rebuilt only when it changes
     bool m_alone = false;
+    bool m_wide = false;
 };
 
 } // namespace cognitum

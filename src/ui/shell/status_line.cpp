@@ -24,6 +24,13 @@ StatusLine::StatusLine(Context& context, QWidget* parent) : QWidget(parent), m_c
     for (TextLabel* l : {m_links, m_message, m_recording})
         l->setWordWrap(false);
     m_message->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred);
+    m_rail = make_link(tr("Readings and pages"), QStringLiteral("railToggle"));
+    m_side = make_link(tr("Findings and doubt"), QStringLiteral("sideToggle"));
+    connect(m_rail, &QPushButton::clicked, this, &StatusLine::railWanted);
+    connect(m_side, &QPushButton::clicked, this, &StatusLine::sideWanted);
+    layout->addWidget(m_rail);
+    layout->addWidget(m_side);
+    offer(false, false);
     layout->addWidget(m_links);
     layout->addWidget(m_message, 1);
     layout->addWidget(m_recording);
@@ -31,6 +38,11 @@ StatusLine::StatusLine(Context& context, QWidget* parent) : QWidget(parent), m_c
     const auto fix = [this] { setFixedHeight(m_context.theme().px(28)); };
     connect(&theme, &Theme::changed, this, fix);
     fix();
+}
+
+void StatusLine::offer(bool rail, bool side) {
+    m_rail->setVisible(rail);
+    m_side->setVisible(side);
 }
 
 void StatusLine::say(const QString& sentence) {
@@ -43,12 +55,14 @@ void StatusLine::refresh() {
     const Live& live = m_context.live();
     QStringList links;
     std::uint64_t lost = 0;
+    int sending = 0;
     for (const BoardUse& use : m_context.session().bench().boards) {
         const auto found = live.boards.find(use.id);
         if (use.link.kind == LinkKind::none || found == live.boards.end()) continue;
         const LiveBoard& b = found->second;
         const QString name = from_std(use.name);
         if (b.state == LinkState::open) {
+            ++sending;
             const QString way = use.link.is_wire() ? tr("%1 Bd").arg(from_std(format_constant(use.link.baud, 7)))
                                 : use.link.kind == LinkKind::mqtt ? tr("broker")
                                 : use.link.kind == LinkKind::http ? tr("posts")
@@ -64,8 +78,15 @@ void StatusLine::refresh() {
                          .arg(name, b.state == LinkState::lost ? tr("unplugged, waiting for it") : tr("opening"));
         }
     }
+    const auto boards = links.size();
     if (!links.isEmpty()) links << tr("lost lines %1").arg(lost);
-    set_text(m_links, links.join(QStringLiteral("     ")));
+    const QString whole = links.join(QStringLiteral("     "));
+    // Where there is no room for each, how many send.
+    const double room =
+        width() * 0.68 - (m_rail->isHidden() ? 0 : m_rail->width()) - (m_side->isHidden() ? 0 : m_side->width());
+    const bool fits = m_links->fontMetrics().horizontalAdvance(whole) < room;
+    set_text(m_links, fits || boards == 0 ? whole : tr("%1 of %2 boards send").arg(sending).arg(boards));
+    m_links->setToolTip(fits ? QString() : whole);
     if (m_said_at != 0 && m_context.session().now() - m_said_at > 30 * second_us) {
         m_said_at = 0;
         set_text(m_message, {});

@@ -55,6 +55,7 @@ class LinkBox : public QWidget {
     QPushButton *m_open, *m_close, *m_unfold;
     LinkMore* m_more;
     bool m_unfolded = false;
+    QCheckBox* m_keep;
     QWidget *m_choice, *m_secret, *m_permission, *m_folded;
     QLineEdit *m_user, *m_password;
     TextLabel* m_state;

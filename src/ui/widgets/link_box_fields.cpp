@@ -112,13 +112,18 @@ QWidget* LinkBox::secretRow() {
     m_password->setEchoMode(QLineEdit::Password);
     auto* enter = make_button(tr("Log in"), QStringLiteral("linkSecret"), true);
     const auto log_in = [this] {
-        m_context.session().worker().logIn(m_board, m_user->text(), m_password->text());
+        m_context.session().secrets().giveToBoard(m_board, {m_user->text(), m_password->text()},
+                                                  m_keep->isChecked());
         m_password->clear();
     };
     connect(enter, &QPushButton::clicked, this, log_in);
     connect(m_password, &QLineEdit::returnPressed, this, log_in);
     row->addWidget(m_user);
     row->addWidget(m_password);
+    m_keep = make_check("linkKeepSecret", tr("keep it"));
+    m_keep->setToolTip(tr("The desktop’s secret service keeps it; neither the bench nor Cognitum does."));
+    m_keep->setVisible(m_context.session().secrets().canKeep());
+    row->addWidget(m_keep);
     row->addWidget(enter);
     row->addStretch(1);
     return m_secret;

@@ -48,11 +48,27 @@ QString state_words(const ArrivingBoard& board) {
 } // namespace
 
 FieldTrace::FieldTrace(Theme& theme, QWidget* parent) : QWidget(parent), m_theme(theme) {
+    setAccessibleName(tr("Its last numbers"));
     setSizePolicy(QSizePolicy::Fixed, QSizePolicy::Fixed);
 }
 
 QSize FieldTrace::sizeHint() const {
     return {m_theme.px(110), m_theme.px(24)};
+}
+
+QString FieldTrace::spoken() const {
+    double least = 0, most = 0, last = 0;
+    int n = 0;
+    for (const RawSample& s : m_samples) {
+        if (!std::isfinite(s.code)) continue;
+        least = n == 0 ? s.code : std::min(least, s.code);
+        most = n == 0 ? s.code : std::max(most, s.code);
+        last = s.code;
+        ++n;
+    }
+    const auto number = [](double v) { return from_std(format_constant(v, 5)); };
+    return n == 0 ? tr("Nothing came yet.")
+                  : tr("The last numbers: from %1 to %2, now %3.").arg(number(least), number(most), number(last));
 }
 
 void FieldTrace::setSamples(std::vector<RawSample> samples) {

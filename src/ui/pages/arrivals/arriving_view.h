@@ -4,6 +4,7 @@
 
 #include "session/arriving.h"
 #include "ui/theme.h"
+#include "ui/widgets/spoken.h"
 
 #include <QComboBox>
 #include <QWidget>
@@ -16,12 +17,13 @@ namespace cognitum {
 class TextLabel;
 
 /// The last numbers of a field as a line, without scale: whether it moves, and how.
-class FieldTrace : public QWidget {
+class FieldTrace : public QWidget, public Spoken {
     Q_OBJECT
 
   public:
     explicit FieldTrace(Theme& theme, QWidget* parent = nullptr);
     void setSamples(std::vector<RawSample> samples);
+    [[nodiscard]] QString spoken() const override;
     [[nodiscard]] QSize sizeHint() const override;
 
   protected:

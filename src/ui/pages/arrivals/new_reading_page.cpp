@@ -15,6 +15,7 @@ namespace cognitum {
 namespace {
 constexpr int looks_every_ms = 500;
 constexpr int kinds_in_a_row = 4;
+constexpr double stacked_below = 660; ///< design pixels
 } // namespace
 
 NewReadingPage::NewReadingPage(Context& context, QWidget* parent)
@@ -66,6 +67,7 @@ void NewReadingPage::buildWays() {
     });
     ways->addStretch(1);
     body()->addLayout(ways);
+    stackWhenNarrow(ways);
 }
 
 void NewReadingPage::listenToPort() {
@@ -102,21 +104,37 @@ void NewReadingPage::listenToFile() {
     look();
 }
 
-void NewReadingPage::buildKinds() {
-    body()->addWidget(new TextLabel(theme(), TextLabel::Role::name, tr("Or plan it before anything is wired")));
-    auto* grid = new QGridLayout;
-    grid->setHorizontalSpacing(theme().px(8));
-    grid->setVerticalSpacing(theme().px(10));
+/// In fewer columns where there is little room for the size of the text.
+void NewReadingPage::placeKinds() {
+    const int columns = width() < theme().px(stacked_below) ? kinds_in_a_row / 2 : kinds_in_a_row;
+    if (columns == m_kind_columns) return;
+    m_kind_columns = columns;
     int at = 0;
-    for (const QuantityKind& kind : quantity_kinds()) {
-        QPushButton* button = make_link(from_std(kind.title), QStringLiteral("kind_") + from_std(kind.id));
-        connect(button, &QPushButton::clicked, this, [this, id = from_std(kind.id)] { emit planned(id); });
-        grid->addWidget(button, at / kinds_in_a_row, at % kinds_in_a_row, Qt::AlignLeft);
+    for (QPushButton* button : m_kind_buttons) {
+        m_kinds->addWidget(button, at / columns, at % columns, Qt::AlignLeft);
         ++at;
     }
     for (int column = 0; column < kinds_in_a_row; ++column)
-        grid->setColumnStretch(column, 1);
-    body()->addLayout(grid);
+        m_kinds->setColumnStretch(column, column < columns ? 1 : 0);
+}
+
+void NewReadingPage::resizeEvent(QResizeEvent* event) {
+    Page::resizeEvent(event);
+    placeKinds();
+}
+
+void NewReadingPage::buildKinds() {
+    body()->addWidget(new TextLabel(theme(), TextLabel::Role::name, tr("Or plan it before anything is wired")));
+    m_kinds = new QGridLayout;
+    m_kinds->setHorizontalSpacing(theme().px(8));
+    m_kinds->setVerticalSpacing(theme().px(10));
+    for (const QuantityKind& kind : quantity_kinds()) {
+        QPushButton* button = make_link(from_std(kind.title), QStringLiteral("kind_") + from_std(kind.id));
+        connect(button, &QPushButton::clicked, this, [this, id = from_std(kind.id)] { emit planned(id); });
+        m_kind_buttons.push_back(button);
+    }
+    placeKinds();
+    body()->addLayout(m_kinds);
 }
 
 void NewReadingPage::showEvent(QShowEvent* event) {

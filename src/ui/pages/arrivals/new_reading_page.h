@@ -4,6 +4,7 @@
 
 #include "ui/page.h"
 
+#include <QGridLayout>
 #include <QTimer>
 
 class QGridLayout;
@@ -30,6 +31,8 @@ class NewReadingPage : public Page {
   private:
     void buildWays();
     void buildKinds();
+    void placeKinds();
+    void resizeEvent(QResizeEvent* event) override;
     void look();
     void take(const std::string& arriving, const QString& field, const QString& kind);
     void listenToPort();
@@ -40,6 +43,9 @@ class NewReadingPage : public Page {
     TextLabel* m_nothing;
     std::map<std::string, ArrivingView*> m_views; ///< by id of the arriving board
     QTimer m_often;
+    QGridLayout* m_kinds = nullptr;
+    std::vector<QPushButton*> m_kind_buttons;
+    int m_kind_columns = 0;
 };
 
 } // namespace cognitum

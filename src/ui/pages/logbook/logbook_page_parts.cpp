@@ -139,20 +139,17 @@ void LogbookPage::seeAnew(const std::string& id) {
     const Reading* r = context().session().bench().reading(id);
     if (!r || !m_lanes->stretch()) return;
     emit context().said(tr("%1 goes through the constants of today …").arg(from_std(r->name)));
-    context()
-        .session()
-        .proof()
-        .reevaluate(id, m_lanes->stretch())
-        .then(this, [this, id, quantity = r->quantity](const Result<Reevaluated>& made) {
-            emit context().said(from_std(made ? reevaluated_says(*made, quantity) : made.error().text()));
-            if (!made) return;
-            m_chosen = shownReadings();
-            const auto old = std::find(m_chosen.begin(), m_chosen.end(), id);
-            m_chosen.insert(old == m_chosen.end() ? old : old + 1, made->reading);
-            if (m_chosen.size() > most_lanes_shown) m_chosen.pop_back();
-            ask();
-            askFigures();
-        });
+    when_answered(context().session().proof().reevaluate(id, m_lanes->stretch()), this,
+                  [this, id, quantity = r->quantity](const Result<Reevaluated>& made) {
+                      emit context().said(from_std(made ? reevaluated_says(*made, quantity) : made.error().text()));
+                      if (!made) return;
+                      m_chosen = shownReadings();
+                      const auto old = std::find(m_chosen.begin(), m_chosen.end(), id);
+                      m_chosen.insert(old == m_chosen.end() ? old : old + 1, made->reading);
+                      if (m_chosen.size() > most_lanes_shown) m_chosen.pop_back();
+                      ask();
+                      askFigures();
+                  });
 }
 
 void LogbookPage::chooseReadings() {

@@ -5,9 +5,10 @@
 #include "ui/pages/logbook/figures_table.h"
 #include "ui/pages/logbook/lanes_picture.h"
 #include "ui/pages/logbook/time_ticks.h"
+#include "ui/paper/on_paper.h"
 #include "ui/widgets/parts.h"
 
-#include <QPrinter>
+#include <QPointer>
 #include <QRegularExpression>
 #include <algorithm>
 #include <cmath>
@@ -230,14 +231,15 @@ namespace {
 void with_report(Context& context, const ReportRequest& request,
                  const std::function<QString(const Paper& paper)>& use) {
     Session& session = context.session();
-    session.exports()
-        .ask<StretchReport>([request, bench = session.bench(), catalog = session.catalog(), now = session.now()](
-                                BenchFile& file) { return stretch_report(file, bench, catalog, request, now); })
-        .then(&context, [&context, use](const Result<StretchReport>& report) {
-            const Session& open = context.session();
-            emit context.said(report ? use(report_paper(*report, open.bench(), open.path()))
-                                     : from_std(report.error().text()));
-        });
+    when_answered(session.exports().ask<StretchReport>(
+                      [request, bench = session.bench(), catalog = session.catalog(), now = session.now()](
+                          BenchFile& file) { return stretch_report(file, bench, catalog, request, now); }),
+                  &context, [&context, use](const Result<StretchReport>& report) {
+                      const Session& open = context.session();
+                      const QString said = report ? use(report_paper(*report, open.bench(), open.path()))
+                                                  : from_std(report.error().text());
+                      if (!said.isEmpty()) emit context.said(said);
+                  });
 }
 
 } // namespace
@@ -255,13 +257,9 @@ void save_report(Context& context, QWidget* parent, const ReportRequest& request
 }
 
 void print_report(Context& context, QWidget* parent, const ReportRequest& request) {
-    auto printer = std::make_shared<QPrinter>(QPrinter::HighResolution);
-    printer->setPageSize(QPageSize(QPageSize::A4));
-    printer->setPageMargins(QMarginsF(15, 15, 15, 15), QPageLayout::Millimeter);
-    if (!context.askPrinter(parent, *printer)) return;
-    with_report(context, request, [printer](const Paper& paper) {
-        return paper.print(*printer) ? Session::tr("The report is printed.")
-                                     : Session::tr("The printer does not take it. Save the report as PDF instead.");
+    with_report(context, request, [&context, parent = QPointer<QWidget>(parent)](const Paper& paper) {
+        if (parent) print_paper(context, parent, paper);
+        return QString();
     });
 }
 

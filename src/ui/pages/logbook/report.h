@@ -15,7 +15,7 @@ Paper report_paper(const StretchReport& report, const Bench& bench, const QStrin
 
 /// Asks where to, works it out beside the window, saves it and says so.
 void save_report(Context& context, QWidget* parent, const ReportRequest& request);
-/// The same, onto a printer that is asked for.
+/// The same, shown as it comes onto paper and printed from there.
 void print_report(Context& context, QWidget* parent, const ReportRequest& request);
 
 } // namespace cognitum

@@ -44,6 +44,27 @@ void TimeLanes::setRange(TimeUs from, TimeUs to) {
     update();
 }
 
+QString TimeLanes::spoken() const {
+    QStringList said = {tr("From %1 to %2.").arg(from_std(iso_time(m_range.from)), from_std(iso_time(m_range.to)))};
+    for (const Lane& lane : m_lanes.lanes) {
+        const Reading* reading = m_context.session().bench().reading(lane.reading);
+        if (!reading) continue;
+        double least = no_number, most = no_number;
+        for (const Summary& s : lane.parts) {
+            if (!s.valued) continue;
+            least = std::fmin(least, s.low);
+            most = std::fmax(most, s.high);
+        }
+        const auto value = [&](double v) {
+            return from_std(format_value(v, reading->quantity.accuracy, reading->quantity.unit));
+        };
+        said << (std::isfinite(least)
+                     ? tr("%1: from %2 to %3.").arg(from_std(reading->name), value(least), value(most))
+                     : tr("%1: no value in it.").arg(from_std(reading->name)));
+    }
+    return said.join(QLatin1Char(' '));
+}
+
 void TimeLanes::setLanes(const Lanes& lanes) {
     const bool more = lanes.lanes.size() != m_lanes.lanes.size();
     m_lanes = lanes;
@@ -68,7 +89,13 @@ void TimeLanes::paintEvent(QPaintEvent*) {
     painter.setRenderHint(QPainter::Antialiasing);
     const LanesPicture drawn = picture();
     drawn.draw(painter);
-    if (!m_cursor || !hasFocus()) return;
+    if (!hasFocus()) return;
+    QPen frame = m_context.theme().pen(m_context.theme().colours().accent, 1);
+    frame.setStyle(Qt::DotLine);
+    painter.setPen(frame);
+    painter.setBrush(Qt::NoBrush);
+    painter.drawRect(QRectF(rect()).adjusted(0.5, 0.5, -0.5, -0.5));
+    if (!m_cursor) return;
     const double x = std::round(drawn.xOf(*m_cursor));
     painter.setPen(m_context.theme().pen(m_context.theme().colours().accent, 1));
     painter.drawLine(QPointF(x, drawn.axisHeight()), QPointF(x, height()));

@@ -4,13 +4,14 @@
 
 #include "ui/context.h"
 #include "ui/pages/logbook/lanes_picture.h"
+#include "ui/widgets/spoken.h"
 
 #include <QWidget>
 #include <optional>
 
 namespace cognitum {
 
-class TimeLanes : public QWidget {
+class TimeLanes : public QWidget, public Spoken {
     Q_OBJECT
 
   public:
@@ -22,6 +23,8 @@ class TimeLanes : public QWidget {
     void setLimits(const Interval& limits) { m_limits = limits; }
     void setLanes(const Lanes& lanes);
     [[nodiscard]] const Lanes& lanes() const { return m_lanes; }
+    [[nodiscard]] QString spoken() const override;
+    [[nodiscard]] QAccessible::Role spokenRole() const override { return QAccessible::Chart; }
 
     [[nodiscard]] const std::optional<Interval>& stretch() const { return m_stretch; }
     void takeStretch(std::optional<Interval> stretch);

@@ -35,11 +35,14 @@ OverviewPage::OverviewPage(Context& context, QWidget* parent) : Page(context, tr
     m_large = make_link(tr("Large type"), QStringLiteral("overviewLarge"));
     m_large->setCheckable(true);
     auto* paper = make_link(tr("Print"), QStringLiteral("overviewPrint"));
+    auto* first_things = make_link(tr("What to do first"), QStringLiteral("overviewFindings"));
+    connect(first_things, &QPushButton::clicked, this,
+            [this] { emit this->context().pageRequested(QStringLiteral("findings")); });
     m_hidden = make_link({}, QStringLiteral("overviewHidden"));
     auto* about = new TextLabel(theme(), TextLabel::Role::soft,
                                 tr("A right click on a row moves it, groups it or hides it."));
     about->setWordWrap(false);
-    for (QWidget* w : std::initializer_list<QWidget*>{m_large, paper, m_hidden, about})
+    for (QWidget* w : std::initializer_list<QWidget*>{first_things, m_large, paper, m_hidden, about})
         foot->addWidget(w);
     foot->addStretch(1);
     body()->addWidget(m_foot);
@@ -143,9 +146,10 @@ void OverviewPage::showMenu(const QString& reading, const QPoint& at) {
 
 /// On one page, the bench's name and the moment above it; on white, whatever the theme.
 void OverviewPage::print() {
-    QPrinter printer(QPrinter::HighResolution);
-    printer.setPageOrientation(QPageLayout::Landscape);
-    if (!context().askPrinter(this, printer)) return;
+    context().showOnPaper(this, QPageLayout::Landscape, [this](QPrinter& printer) { printOn(printer); });
+}
+
+void OverviewPage::printOn(QPrinter& printer) {
     QPainter painter(&printer);
     if (!painter.isActive()) return emit context().said(tr("The printer does not answer; nothing was printed."));
     const bool dark = theme().isDark();

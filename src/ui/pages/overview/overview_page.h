@@ -22,6 +22,7 @@ class OverviewPage : public Page {
     void edit(const QString& text, const std::function<void(Bench&)>& change);
     void move(const std::string& reading, int by);
     void print();
+    void printOn(QPrinter& printer);
     OverviewSheet* m_sheet;
     QWidget *m_empty, *m_foot;
     QPushButton *m_large, *m_hidden;

@@ -194,8 +194,11 @@ void OverviewSheet::paintRow(QPainter& p, const OverviewRow& row, const QRectF& 
     p.setPen(t.soft);
     p.drawText(QPointF(w * now_at + number_width + theme.px(6), base), row.doubt);
     p.setFont(theme.text(11 * (m_large ? 1.2 : 1)));
+    const QString beside =
+        row.values.size() == 1 ? m_context.beside(*r, row.values.front(), r->quantity.accuracy) : QString();
+    const QString below = beside.isEmpty() ? row.state : beside + QStringLiteral(" · ") + row.state;
     p.drawText(QRectF(w * now_at, base + theme.px(5), room, theme.px(20 * zoom())), Qt::AlignLeft | Qt::AlignTop,
-               p.fontMetrics().elidedText(row.state, Qt::ElideRight, static_cast<int>(room)));
+               p.fontMetrics().elidedText(below, Qt::ElideRight, static_cast<int>(room)));
 
     paintDay(p, box.adjusted(w * day_at, theme.px(16), -(w * (1 - follows_at)) - theme.px(18), -theme.px(18)), *r);
 

@@ -70,6 +70,11 @@ void ProgramView::showOwn(bool own) {
     m_pages->setCurrentIndex(own ? 1 : 0);
 }
 
+void ProgramView::readOwn(const QStringList& paths) {
+    showOwn(true);
+    m_own->readFiles(paths);
+}
+
 QWidget* ProgramView::buildText() {
     Theme& theme = m_context.theme();
     auto* left = new QWidget;

@@ -28,6 +28,8 @@ class ProgramView : public QWidget {
     void setBoard(const std::string& board);
     /// What the board says that it runs; called while the page is seen.
     void refreshLive();
+    /// Programs that the maker wrote: read beside the plan.
+    void readOwn(const QStringList& paths);
 
   signals:
     void proofShown();

@@ -130,21 +130,36 @@ void ReadView::setBoard(const std::string& board) {
 void ReadView::open() {
     const QString path =
         m_context.askOpenPath(this, tr("Your program"), tr("Programs (*.ino *.cpp *.c *.h *.hpp *.txt)"));
-    if (path.isEmpty()) return;
+    if (!path.isEmpty()) readFiles({path});
+}
+
+void ReadView::readFiles(const QStringList& paths) {
     std::vector<ProgramText> files;
-    if (auto file = load(path)) files.push_back(std::move(*file));
+    QString refused;
+    for (const QString& path : paths) {
+        if (files.size() >= most_files) break;
+        if (auto file = load(path))
+            files.push_back(std::move(*file));
+        else
+            refused = path;
+    }
     if (files.empty())
         return set_text(
             m_state,
-            tr("%1 cannot be read: it must be a text in UTF-8 of at most 4 MB that you may read.").arg(path));
+            tr("%1 cannot be read: it must be a text in UTF-8 of at most 4 MB that you may read.").arg(refused));
     // The other parts of the program stand beside it.
-    if (path.endsWith(QLatin1String(".ino")))
-        for (const QFileInfo& beside : QFileInfo(path).dir().entryInfoList(
+    const QFileInfo sketch(paths.front());
+    if (paths.size() == 1 && sketch.suffix() == QStringLiteral("ino") &&
+        sketch.dir().dirName() == sketch.completeBaseName())
+        for (const QFileInfo& beside : sketch.dir().entryInfoList(
                  {QStringLiteral("*.ino"), QStringLiteral("*.h"), QStringLiteral("*.hpp"), QStringLiteral("*.cpp")},
                  QDir::Files))
-            if (beside.absoluteFilePath() != QFileInfo(path).absoluteFilePath() && files.size() < most_files &&
-                QFileInfo(path).dir().dirName() == QFileInfo(path).completeBaseName())
+            if (beside.absoluteFilePath() != sketch.absoluteFilePath() && files.size() < most_files)
                 if (auto file = load(beside.absoluteFilePath())) files.push_back(std::move(*file));
+    // The one with setup() is shown.
+    std::stable_sort(files.begin(), files.end(), [](const ProgramText& a, const ProgramText& b) {
+        return a.text.contains(QLatin1String("void setup")) > b.text.contains(QLatin1String("void setup"));
+    });
     read(files);
 }
 
@@ -281,17 +296,12 @@ void ReadView::dragEnterEvent(QDragEnterEvent* event) {
 }
 
 void ReadView::dropEvent(QDropEvent* event) {
-    std::vector<ProgramText> files;
+    QStringList paths;
     for (const QUrl& url : event->mimeData()->urls())
-        if (url.isLocalFile() && is_program(url.toLocalFile()) && files.size() < most_files)
-            if (auto file = load(url.toLocalFile())) files.push_back(std::move(*file));
-    // The one with setup() is shown.
-    std::stable_sort(files.begin(), files.end(), [](const ProgramText& a, const ProgramText& b) {
-        return a.text.contains(QLatin1String("void setup")) > b.text.contains(QLatin1String("void setup"));
-    });
-    if (files.empty()) return;
+        if (url.isLocalFile() && is_program(url.toLocalFile())) paths << url.toLocalFile();
+    if (paths.isEmpty()) return;
     event->acceptProposedAction();
-    read(files);
+    readFiles(paths);
 }
 
 void ReadView::resizeEvent(QResizeEvent* event) {

@@ -23,6 +23,8 @@ class ReadView : public QWidget {
     void setBoard(const std::string& board);
     /// Reads these files; of several the first is shown.
     void read(const std::vector<ProgramText>& files);
+    /// The same from their places; of one sketch its neighbours come along.
+    void readFiles(const QStringList& paths);
     [[nodiscard]] bool reads() const { return m_reader.runs(); }
 
   signals:

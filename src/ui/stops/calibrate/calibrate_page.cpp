@@ -85,7 +85,7 @@ void CalibratePage::readingChanged() {
     if (const RecipeStep* step = m_run.current_step()) m_reference->choose(step->reference);
     watchFields();
     const CalibrationDraft& draft = m_run.draft();
-    m_by->setText(from_std(draft.by));
+    m_by->setText(draft.by.empty() ? context().settings().signer : from_std(draft.by));
     m_conditions->setText(from_std(draft.conditions));
     m_adjusted->setText(from_std(draft.adjusted));
     show_turns(m_left_turns, draft.left_turns);

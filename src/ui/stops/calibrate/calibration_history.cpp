@@ -5,6 +5,7 @@
 #include "core/plan/reading_doubt.h"
 #include "core/units/format.h"
 #include "core/units/unit.h"
+#include "ui/paper/on_paper.h"
 #include "ui/plots/plot.h"
 #include "ui/stops/calibrate/calibration_paper.h"
 #include "ui/stops/calibrate/constants_dialog.h"
@@ -84,10 +85,11 @@ CalibrationHistory::CalibrationHistory(Context& context, QWidget* parent) : QWid
         const Reading* r = m_context.session().bench().reading(m_reading);
         if (!r) return;
         emit m_context.said(tr("The old readings of %1 go through the path of today …").arg(from_std(r->name)));
-        m_context.session().proof().reevaluate(m_reading).then(
-            this, [this, quantity = r->quantity](const Result<Reevaluated>& made) {
-                emit m_context.said(from_std(made ? reevaluated_says(*made, quantity) : made.error().text()));
-            });
+        when_answered(m_context.session().proof().reevaluate(m_reading), this,
+                      [this, quantity = r->quantity](const Result<Reevaluated>& made) {
+                          emit m_context.said(
+                              from_std(made ? reevaluated_says(*made, quantity) : made.error().text()));
+                      });
     });
     const auto restyle = [this] {
         const Theme& th = m_context.theme();
@@ -203,6 +205,12 @@ void CalibrationHistory::refreshList(const std::vector<CalibrationRecord>& recor
         line->addWidget(paper);
         connect(paper, &QPushButton::clicked, this,
                 [this, id = record->id, time = record->time] { saveCertificate(id, time); });
+        auto* print = make_link(tr("print"), QStringLiteral("printCertificate%1").arg(record->id));
+        line->addWidget(print);
+        connect(print, &QPushButton::clicked, this, [this, id = record->id] {
+            if (const Reading* of = m_context.session().bench().reading(m_reading))
+                print_paper(m_context, this, certificate_paper(m_context.session(), *of, id));
+        });
         m_list->addWidget(row);
         const QString what =
             record->model == "none" ? tr("compared, nothing changed")

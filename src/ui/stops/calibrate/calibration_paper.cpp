@@ -140,18 +140,27 @@ Paper paper_of(const Certificate& certificate, const Bench& bench, const Quantit
 
 } // namespace
 
-Result<void> save_certificate(Session& session, const Reading& reading, std::int64_t record, const QString& path) {
+static Result<Certificate> certificate_of(Session& session, const Reading& reading, std::int64_t record) {
     const auto records = session.proof().calibrations(reading.id);
     const auto at = std::find_if(records.begin(), records.end(), [&](const auto& r) { return r.id == record; });
     if (at == records.end()) return failure("this calibration is not in the bench any more.");
-    const Certificate paper = certificate(records, static_cast<std::size_t>(at - records.begin()),
-                                          {session.bench(), reading, session.part(reading), session.recipes()});
-    if (path.endsWith(QStringLiteral(".json"))) return save_text(path, certificate_json(paper).dump(2) + "\n");
-    if (path.endsWith(QStringLiteral(".csv"))) return save_text(path, certificate_csv(paper.record));
+    return certificate(records, static_cast<std::size_t>(at - records.begin()),
+                       {session.bench(), reading, session.part(reading), session.recipes()});
+}
+
+Result<Paper> certificate_paper(Session& session, const Reading& reading, std::int64_t record) {
+    COGNITUM_TRY(found, certificate_of(session, reading, record));
+    return paper_of(found, session.bench(), reading.quantity, session.path());
+}
+
+Result<void> save_certificate(Session& session, const Reading& reading, std::int64_t record, const QString& path) {
+    COGNITUM_TRY(found, certificate_of(session, reading, record));
+    if (path.endsWith(QStringLiteral(".json"))) return save_text(path, certificate_json(found).dump(2) + "\n");
+    if (path.endsWith(QStringLiteral(".csv"))) return save_text(path, certificate_csv(found.record));
     if (!path.endsWith(QStringLiteral(".pdf")) && !path.endsWith(QStringLiteral(".html")))
         return failure("a certificate ends in .pdf, .html, .json or .csv.", path.toStdString(),
                        "Give it one of these endings.");
-    return paper_of(paper, session.bench(), reading.quantity, session.path()).save(path);
+    return paper_of(found, session.bench(), reading.quantity, session.path()).save(path);
 }
 
 } // namespace cognitum

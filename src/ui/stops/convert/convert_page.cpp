@@ -54,7 +54,7 @@ void ConvertPage::buildTabs() {
     auto* row = new QHBoxLayout;
     row->setSpacing(theme().px(6));
     const std::array names = {tr("Steps"), tr("Constants"), tr("Meter table"), tr("Board’s arithmetic"),
-                              tr("Sums")};
+                              tr("Over time")};
     const std::array ids = {"tabSteps", "tabConstants", "tabMeter", "tabSender", "tabPulses"};
     for (std::size_t i = 0; i < m_tabs.size(); ++i) {
         m_tabs[i] = make_button(names[i], QLatin1String(ids[i]));

@@ -2,7 +2,7 @@
 
 #include "core/units/format.h"
 #include "core/units/unit.h"
-#include "ui/paper/paper.h"
+#include "ui/paper/on_paper.h"
 #include "ui/save_file.h"
 #include "ui/widgets/number_field.h"
 #include "ui/widgets/parts.h"
@@ -60,6 +60,8 @@ MeterView::MeterView(Context& context, QWidget* parent) : QWidget(parent), m_con
     row->addStretch(1);
     auto* pdf = make_button(tr("Save as PDF"), QStringLiteral("meterPdf"));
     auto* csv = make_button(tr("Save as CSV"), QStringLiteral("meterCsv"));
+    auto* print = make_button(tr("Print"), QStringLiteral("meterPrint"));
+    row->addWidget(print);
     row->addWidget(pdf);
     row->addWidget(csv);
     box->addLayout(row);
@@ -80,6 +82,10 @@ MeterView::MeterView(Context& context, QWidget* parent) : QWidget(parent), m_con
     connect(m_from, &NumberField::numberEdited, this, [this](double v) { m_typed_from = v, fill(); });
     connect(m_to, &NumberField::numberEdited, this, [this](double v) { m_typed_to = v, fill(); });
     connect(m_step, &NumberField::numberEdited, this, [this](double v) { m_typed_step = v, fill(); });
+    connect(print, &QPushButton::clicked, this, [this] {
+        if (const Reading* r = m_context.reading())
+            print_paper(m_context, this, meter_paper(m_context.session().bench(), *r, m_values));
+    });
     connect(pdf, &QPushButton::clicked, this, [this] { save(true); });
     connect(csv, &QPushButton::clicked, this, [this] { save(false); });
 }
@@ -143,13 +149,12 @@ void MeterView::save(bool pdf) {
     const QString path =
         m_context.askSavePath(this, tr("What a meter should show"), name, pdf ? paper_filter() : tr("CSV (*.csv)"));
     if (path.isEmpty()) return;
-    const Result<void> done = pdf ? export_meter_sheet(m_context.session().bench(), *r, m_values, path)
+    const Result<void> done = pdf ? meter_paper(m_context.session().bench(), *r, m_values).save(path)
                                   : save_text(path, meter_table_csv(m_values));
     emit m_context.said(done ? tr("The table is saved as %1.").arg(path) : from_std(done.error().text()));
 }
 
-Result<void> export_meter_sheet(const Bench& bench, const Reading& reading, const MeterTable& values,
-                                const QString& path) {
+Paper meter_paper(const Bench& bench, const Reading& reading, const MeterTable& values) {
     Paper paper(from_std(bench.name + (bench.place.empty() ? "" : ", " + bench.place)), from_std(reading.name),
                 Session::tr("What a meter should show, place by place along the path."));
     PaperTable table;
@@ -164,7 +169,7 @@ Result<void> export_meter_sheet(const Bench& bench, const Reading& reading, cons
         table.rows << cells;
     }
     paper.table(table);
-    return paper.save(path);
+    return paper;
 }
 
 } // namespace cognitum

@@ -3,6 +3,7 @@
 
 #include "core/signal_path/meter_table.h"
 #include "ui/context.h"
+#include "ui/paper/paper.h"
 
 #include <QWidget>
 
@@ -39,7 +40,6 @@ class MeterView : public QWidget {
 /// Digits for a column of the table, by its unit and size: 0.7104 V, 1 238 mm, 139.
 std::string meter_cell(const Value& value, const std::string& unit, double largest);
 
-Result<void> export_meter_sheet(const Bench& bench, const Reading& reading, const MeterTable& values,
-                                const QString& path);
+Paper meter_paper(const Bench& bench, const Reading& reading, const MeterTable& values);
 
 } // namespace cognitum

@@ -2,6 +2,7 @@
 
 #include "core/units/format.h"
 #include "core/units/unit.h"
+#include "ui/stops/convert/pulse_drawing.h"
 #include "ui/widgets/parts.h"
 
 #include <QComboBox>
@@ -40,6 +41,8 @@ PulseView::PulseView(Context& context, QWidget* parent) : QWidget(parent), m_con
                        {{tr("once for each tip"), 1}, {tr("once for two tips"), 2}});
     row->addStretch(1);
     box->addWidget(m_rain);
+    m_drawing = new PulseDrawing(theme);
+    box->addWidget(m_drawing);
     m_grid = new QGridLayout;
     m_grid->setHorizontalSpacing(theme.px(20));
     m_grid->setVerticalSpacing(theme.px(10));
@@ -53,12 +56,15 @@ bool PulseView::knows(const Reading& r) {
     return events != Events::none && (events != Events::beats || !r.source.signal.empty());
 }
 
-std::vector<PulseFact> PulseView::facts(const Reading& r, const std::vector<RawSample>& recorded) const {
-    Session& session = m_context.session();
+PulseView::Sums PulseView::sums(const Reading& r, const std::vector<RawSample>& recorded) const {
+    const Session& session = m_context.session();
     const Live& live = m_context.live();
     const TimeUs now = session.now();
     const QuantityKind& kind = r.quantity.about();
-    if (kind.events == Events::beats) return beat_facts(session.views().rawSamples(r, live));
+    if (kind.events == Events::beats) {
+        const std::vector<RawSample> wave = session.views().rawSamples(r, live);
+        return {beat_facts(wave), beats_picture(wave)};
+    }
     if (kind.events == Events::tips) {
         std::vector<TimeUs> times;
         std::vector<double> counts;
@@ -71,7 +77,9 @@ std::vector<PulseFact> PulseView::facts(const Reading& r, const std::vector<RawS
         options.day_start = m_day->currentData().toInt() * hour_us;
         options.tips_per_pulse = m_contact->currentData().toInt();
         options.zone = QDateTime::fromMSecsSinceEpoch(now / 1000).offsetFromUtc() * second_us;
-        return rain_facts(tips_of_counts(times, counts), std::abs(slope(r.path, 100)), now, options);
+        const std::vector<TimeUs> tips = tips_of_counts(times, counts);
+        const double mm = std::abs(slope(r.path, 100));
+        return {rain_facts(tips, mm, now, options), tips_picture(tips, mm, now, options)};
     }
     if (kind.events == Events::turns) {
         std::vector<RawSample> speeds;
@@ -79,9 +87,10 @@ std::vector<PulseFact> PulseView::facts(const Reading& r, const std::vector<RawS
         if (known != live.readings.end())
             for (const LivePoint& p : known->second.points)
                 speeds.push_back({p.time, p.value});
-        return wind_facts(speeds, r.quantity.unit);
+        return {wind_facts(speeds, r.quantity.unit), wind_picture(speeds, r.quantity.unit)};
     }
-    return switch_facts(session.views().withLive(recorded, r, now - day_us, live), now, kind.rest_s);
+    const std::vector<RawSample> line = session.views().withLive(recorded, r, now - day_us, live);
+    return {switch_facts(line, now, kind.rest_s), switch_picture(line, now, kind.rest_s)};
 }
 
 void PulseView::show(const Reading& reading) {
@@ -91,7 +100,7 @@ void PulseView::show(const Reading& reading) {
     m_reading = reading.id;
     m_rain->setVisible(reading.quantity.about().events == Events::tips);
     const Events events = reading.quantity.about().events;
-    if (events == Events::beats || events == Events::turns) return showFacts(facts(reading, {}));
+    if (events == Events::beats || events == Events::turns) return showSums(sums(reading, {}));
     const TimeUs since = now - (events == Events::tips ? 31 : 1) * day_us;
     m_question.ask(
         m_context.session().archive(), this,
@@ -101,13 +110,15 @@ void PulseView::show(const Reading& reading) {
             if (!r || id != m_reading) return;
             // Without what was recorded a sum would be too small, and look right.
             if (!recorded)
-                showFacts({{"Recorded", "—", recorded.error().text()}});
+                showSums({{{"Recorded", "—", recorded.error().text()}}, {}});
             else
-                showFacts(facts(*r, *recorded));
+                showSums(sums(*r, *recorded));
         });
 }
 
-void PulseView::showFacts(const std::vector<PulseFact>& rows) {
+void PulseView::showSums(const Sums& shown) {
+    m_drawing->show(shown.picture);
+    const std::vector<PulseFact>& rows = shown.facts;
     Theme& theme = m_context.theme();
     if (m_grid->count() != static_cast<int>(3 * rows.size())) {
         clear_layout(m_grid);

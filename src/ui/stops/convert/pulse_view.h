@@ -2,6 +2,7 @@
 // gusts.
 #pragma once
 
+#include "core/pulses/picture.h"
 #include "core/pulses/summary.h"
 #include "session/recorded.h"
 #include "ui/context.h"
@@ -13,7 +14,7 @@ class QGridLayout;
 
 namespace cognitum {
 
-class NumberField;
+class PulseDrawing;
 
 class PulseView : public QWidget {
     Q_OBJECT
@@ -25,11 +26,15 @@ class PulseView : public QWidget {
     void show(const Reading& reading);
 
   private:
-    [[nodiscard]] std::vector<PulseFact> facts(const Reading& reading,
-                                               const std::vector<RawSample>& recorded) const;
-    void showFacts(const std::vector<PulseFact>& facts);
+    struct Sums {
+        std::vector<PulseFact> facts;
+        PulsePicture picture;
+    };
+    [[nodiscard]] Sums sums(const Reading& reading, const std::vector<RawSample>& recorded) const;
+    void showSums(const Sums& shown);
 
     Context& m_context;
+    PulseDrawing* m_drawing;
     QGridLayout* m_grid;
     QWidget* m_rain;
     QComboBox *m_day, *m_contact;

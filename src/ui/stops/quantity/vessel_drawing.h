@@ -3,12 +3,13 @@
 #pragma once
 
 #include "ui/context.h"
+#include "ui/widgets/spoken.h"
 
 #include <QWidget>
 
 namespace cognitum {
 
-class VesselDrawing : public QWidget {
+class VesselDrawing : public QWidget, public Spoken {
     Q_OBJECT
 
   public:
@@ -16,6 +17,7 @@ class VesselDrawing : public QWidget {
     [[nodiscard]] QSize sizeHint() const override;
     /// Litres per millimetre now and where it is worst, and what stands against the sensor there.
     [[nodiscard]] QString words() const;
+    [[nodiscard]] QString spoken() const override { return words(); }
 
   protected:
     void paintEvent(QPaintEvent* event) override;
@@ -26,13 +28,14 @@ class VesselDrawing : public QWidget {
     Context& m_context;
 };
 
-class FunnelDrawing : public QWidget {
+class FunnelDrawing : public QWidget, public Spoken {
     Q_OBJECT
 
   public:
     explicit FunnelDrawing(Context& context, QWidget* parent = nullptr);
     [[nodiscard]] QSize sizeHint() const override;
     [[nodiscard]] QString words() const;
+    [[nodiscard]] QString spoken() const override { return words(); }
 
   protected:
     void paintEvent(QPaintEvent* event) override;

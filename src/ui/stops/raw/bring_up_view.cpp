@@ -6,13 +6,9 @@
 #include "ui/stops/raw/trial_panel.h"
 #include "ui/widgets/parts.h"
 
-#include <QSettings>
-
 namespace cognitum {
 
-namespace {
-const QString name_setting = QStringLiteral("signed_by");
-}
+namespace {}
 
 BringUpView::BringUpView(Context& context, QWidget* parent) : QWidget(parent), m_context(context) {
     setObjectName(QStringLiteral("bringUpView"));
@@ -94,7 +90,7 @@ QWidget* BringUpView::buildStage() {
     m_by->setAccessibleName(tr("Signed by"));
     m_by->setPlaceholderText(tr("your name"));
     m_by->setMaximumWidth(theme.px(130));
-    m_by->setText(QSettings().value(name_setting).toString());
+    m_by->setText(m_context.settings().signer);
     m_note = new QLineEdit;
     m_note->setObjectName(QStringLiteral("signNote"));
     m_note->setAccessibleName(tr("What was seen"));
@@ -230,7 +226,7 @@ void BringUpView::refreshSign() {
 
 void BringUpView::sign(bool passed) {
     const QString by = m_by->text().trimmed();
-    QSettings().setValue(name_setting, by);
+    m_context.change([&](Settings& s) { s.signer = by; });
     const auto chosen = static_cast<std::size_t>(m_ladder->chosen());
     sign_stage(m_context.session(), m_context.readingId(), from_std(stage()->id), passed, by,
                m_note->text().trimmed());

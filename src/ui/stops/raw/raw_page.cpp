@@ -30,7 +30,7 @@ RawPage::RawPage(Context& context, QWidget* parent) : Page(context, tr("What the
     body()->addWidget(m_finder, 1);
     m_side = new RawSide(context);
     m_side->hide();
-    setFocusPolicy(Qt::StrongFocus);
+    setFocusPolicy(Qt::ClickFocus); // for its single keys; the tabulator goes on to what can be pressed
     m_draw_later.setSingleShot(true);
     m_draw_later.setInterval(100);
     connect(&m_draw_later, &QTimer::timeout, this, [this] {

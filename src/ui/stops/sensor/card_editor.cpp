@@ -213,7 +213,7 @@ void CardEditor::check() {
 }
 
 void CardEditor::save() {
-    const auto saved = save_own_part(m_text->toPlainText().toStdString());
+    const auto saved = save_own_card(m_text->toPlainText().toStdString());
     if (!saved) {
         m_state->setColour(m_context.theme().colours().bad);
         set_text(m_state, tr("◆ %1").arg(from_std(saved.error().text())));

@@ -18,6 +18,8 @@ class SensorPage : public Page {
   public:
     SensorPage(Context& context, QWidget* parent);
     [[nodiscard]] QWidget* side() override { return m_side; }
+    /// Only parts whose card holds these words are compared.
+    void find(const QString& facts) { m_find->setText(facts); }
 
   protected:
     void refresh() override;

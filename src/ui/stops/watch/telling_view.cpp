@@ -61,12 +61,16 @@ TellingView::TellingView(Context& context, QWidget* parent)
     publish->addRow(QString(), m_asks);
     m_secret = new QWidget;
     m_user = make_field("publishUser", tr("User name at the broker"), tr("user name"));
-    m_password = make_field("publishPassword", tr("Password at the broker"), tr("password; kept nowhere"));
+    m_password = make_field("publishPassword", tr("Password at the broker"), tr("password"));
     m_password->setEchoMode(QLineEdit::Password);
     auto* log_in = make_button(tr("Log in"), QStringLiteral("publishLogIn"));
     QHBoxLayout* secret = make_row(m_secret, theme.px(8));
     secret->addWidget(m_user, 1);
     secret->addWidget(m_password, 1);
+    m_keep = make_check("publishKeepSecret", tr("keep it"));
+    m_keep->setToolTip(tr("The desktop’s secret service keeps it; neither the bench nor Cognitum does."));
+    m_keep->setVisible(context.session().secrets().canKeep());
+    secret->addWidget(m_keep);
     secret->addWidget(log_in);
     publish->addRow(QString(), m_secret);
     auto* topic = new QHBoxLayout;
@@ -162,7 +166,7 @@ TellingView::TellingView(Context& context, QWidget* parent)
     connect(m_asks, &QCheckBox::toggled, this,
             [this](bool on) { edit([on](Bench& b) { b.publishing.log_in = on; }); });
     connect(log_in, &QPushButton::clicked, this, [this] {
-        m_context.session().messenger().logIn(m_user->text(), m_password->text());
+        m_context.session().secrets().giveToBroker({m_user->text(), m_password->text()}, m_keep->isChecked());
         m_password->clear();
     });
     connect(m_topic, &QLineEdit::editingFinished, this, [this] {

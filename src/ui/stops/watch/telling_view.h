@@ -26,7 +26,7 @@ class TellingView : public QWidget {
     void edit(const std::function<void(Bench&)>& change);
     Context& m_context;
     RecorderControl m_recorder;
-    QCheckBox *m_goes_on, *m_desktop, *m_sound, *m_broker, *m_asks;
+    QCheckBox *m_goes_on, *m_desktop, *m_sound, *m_broker, *m_asks, *m_keep;
     QLineEdit *m_quiet_from, *m_quiet_to, *m_host, *m_topic, *m_user, *m_password;
     QWidget* m_secret;
     NumberField *m_port, *m_every, *m_page_port;

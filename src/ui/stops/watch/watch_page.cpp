@@ -68,6 +68,7 @@ WatchPage::WatchPage(Context& context, QWidget* parent) : Page(context, tr("Is i
     m_word->setObjectName(QStringLiteral("watchWord"));
     m_word->setWordWrap(true);
     m_age = new TextLabel(theme(), TextLabel::Role::soft);
+    m_age->setObjectName(QStringLiteral("watchAge"));
     now->addWidget(m_value);
     now->addWidget(m_mark);
     auto* words = new QVBoxLayout; // below each other: there is room for them in a small window as well
@@ -205,9 +206,11 @@ void WatchPage::showNow() {
                                               : state.word + QStringLiteral(", ") + headline);
     m_picture->show(*r, has_value ? live->value.number : no_number);
     m_word->setColour(mark_colour(theme(), state.mark));
+    const QString beside = has_value && !is_state ? context().beside(*r, live->value.number, doubt) : QString();
     set_text(m_age,
              (has_value && !is_state ? tr("± %1 · ").arg(from_std(format_measure(doubt, r->quantity.unit, 1)))
                                      : QString()) +
+                 (beside.isEmpty() ? beside : beside + QStringLiteral(" · ")) +
                  (state.age.isEmpty()                       ? tr("nothing came yet")
                   : state.age == QStringLiteral("just now") ? state.age
                                                             : tr("%1 old").arg(state.age)));

@@ -2,6 +2,8 @@
 
 #include "core/plan/assign.h"
 #include "core/plan/path.h"
+#include "ui/paper/on_paper.h"
+#include "ui/stops/wiring/wiring_sheet.h"
 #include "ui/widgets/parts.h"
 
 #include <QHBoxLayout>
@@ -65,6 +67,8 @@ WiringPage::WiringPage(Context& context, QWidget* parent) : Page(context, tr("Wi
     auto* sheet = make_button(tr("Sheet…"), QStringLiteral("wiringSheet"));
     sheet->setToolTip(tr("Drawing, steps and cautions as PDF, for the bench"));
     saving->addWidget(sheet);
+    auto* print = make_button(tr("Print"), QStringLiteral("wiringPrint"));
+    saving->addWidget(print);
     auto* drawing = make_button(tr("Drawing…"), QStringLiteral("wiringDrawing"));
     drawing->setToolTip(tr("The drawing alone, as SVG or PDF"));
     saving->addWidget(drawing);
@@ -105,8 +109,12 @@ WiringPage::WiringPage(Context& context, QWidget* parent) : Page(context, tr("Wi
     connect(m_done, &QPushButton::clicked, this, &WiringPage::stepDone);
     connect(m_assign, &QPushButton::clicked, this, &WiringPage::assign);
     connect(sheet, &QPushButton::clicked, this, [this] { save(tr("Wiring sheet"), QStringLiteral("pdf")); });
+    connect(print, &QPushButton::clicked, this, [this] {
+        if (const Reading* r = this->context().reading())
+            print_paper(this->context(), this, wiring_sheet(this->context().session(), *r));
+    });
     connect(drawing, &QPushButton::clicked, this, [this] { save(tr("Drawing"), QStringLiteral("svg")); });
-    setFocusPolicy(Qt::StrongFocus);
+    setFocusPolicy(Qt::ClickFocus); // for its single keys; the tabulator goes on to what can be pressed
 }
 
 void WiringPage::rewire(const QString& what, const std::function<void(Reading&)>& change) {

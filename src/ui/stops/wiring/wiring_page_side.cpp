@@ -19,9 +19,10 @@ void WiringPage::save(const QString& what, const QString& suffix) {
     const QString path = context().askSavePath(this, what, from_std(r->id) + QLatin1Char('.') + suffix, filter);
     if (path.isEmpty()) return;
     Result<void> done;
-    if (suffix == QStringLiteral("pdf"))
-        done = export_wiring_sheet(context().session(), *r, path);
-    else if (path.endsWith(QStringLiteral(".pdf")))
+    if (suffix == QStringLiteral("pdf")) {
+        const Result<Paper> sheet = wiring_sheet(context().session(), *r);
+        done = sheet ? sheet->save(path) : tl::make_unexpected(sheet.error());
+    } else if (path.endsWith(QStringLiteral(".pdf")))
         done = export_loom_pdf(m_loom->loom(), path);
     else
         done = export_loom_svg(m_loom->loom(), path);

@@ -103,10 +103,10 @@ Paper wiring_paper(const Session& session, const Reading& reading, const Loom& l
 
 } // namespace
 
-Result<void> export_wiring_sheet(const Session& session, const Reading& reading, const QString& path) {
+Result<Paper> wiring_sheet(const Session& session, const Reading& reading) {
     const Loom loom = reading_loom(session.bench(), session.catalog(), reading);
     if (loom.blocks.empty()) return failure("there is nothing wired to print.");
-    return wiring_paper(session, reading, loom).save(path);
+    return wiring_paper(session, reading, loom);
 }
 
 } // namespace cognitum

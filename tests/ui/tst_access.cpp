@@ -1,0 +1,256 @@
+// For eyes, hands and readers of screens that differ: names of what is painted, focus that is seen, contrast, large
+// text.
+#include "support/test_window.h"
+#include "ui/theme.h"
+
+#include <QAbstractButton>
+#include <QAccessible>
+#include <QAccessibleInterface>
+#include <QScrollArea>
+#include <QScrollBar>
+#include <QSettings>
+#include <cmath>
+#include <set>
+
+using namespace cognitum;
+using namespace cognitum::test;
+
+namespace {
+
+/// Relative luminance (WCAG 2.1).
+double luminance(const QColor& c) {
+    const auto linear = [](double v) { return v <= 0.04045 ? v / 12.92 : std::pow((v + 0.055) / 1.055, 2.4); };
+    return 0.2126 * linear(c.redF()) + 0.7152 * linear(c.greenF()) + 0.0722 * linear(c.blueF());
+}
+
+double contrast(const QColor& a, const QColor& b) {
+    const double one = luminance(a), two = luminance(b);
+    return (std::max(one, two) + 0.05) / (std::min(one, two) + 0.05);
+}
+
+QString named(const QWidget* w) {
+    return QStringLiteral("%1 \"%2\"").arg(QLatin1String(w->metaObject()->className()), w->objectName());
+}
+
+/// Every stop of a reading that has one, and every page.
+const std::vector<std::pair<QString, std::function<void(TestWindow&)>>>& places() {
+    static std::vector<std::pair<QString, std::function<void(TestWindow&)>>> out;
+    if (!out.empty()) return out;
+    const char* readings[] = {"cistern", "tide-pool", "tide-pool", "hut-air", "hut-air", "hut-air", "cistern"};
+    for (int stop = 0; stop < 7; ++stop)
+        out.emplace_back(QStringLiteral("stop %1").arg(stop + 1), [stop, id = readings[stop]](TestWindow& w) {
+            w.window.context().selectReading(id);
+            w.window.showStop(stop);
+        });
+    out.emplace_back("sums of rain", [](TestWindow& w) {
+        w.window.context().selectReading("rain");
+        w.window.showStop(4);
+        w.refresh();
+        w.click("tabPulses");
+    });
+    for (const char* page : {"overview", "boards", "logbook", "sessions", "findings", "settings", "new"})
+        out.emplace_back(page, [page](TestWindow& w) { w.window.showPage(page); });
+    for (const char* tab : {"tabPins", "tabProgram", "tabModules", "tabMore", "tabRates", "tabBill"})
+        out.emplace_back(tab, [tab](TestWindow& w) {
+            w.window.showPage("boards");
+            w.refresh();
+            w.click(tab);
+        });
+    return out;
+}
+
+/// Where a widget is seen at all: not scrolled out, not covered by nothing.
+bool is_seen(const QWidget* w) {
+    return w->isVisible() && !w->visibleRegion().isEmpty();
+}
+
+} // namespace
+
+class TestAccess : public QObject {
+    Q_OBJECT
+
+  private slots:
+    void init() { QSettings().clear(); }
+
+    void everythingThatIsReachedHasAName() {
+        TestWindow w;
+        w.openDemo();
+        w.lines(5, 138);
+        QStringList nameless;
+        for (const auto& [place, go] : places()) {
+            go(w);
+            w.refresh();
+            for (QWidget* widget : w.window.findChildren<QWidget*>()) {
+                if (!widget->isVisible() || !(widget->focusPolicy() & Qt::TabFocus) || !widget->isEnabled())
+                    continue;
+                if (qobject_cast<QScrollArea*>(widget) || widget->inherits("QScrollBar")) continue;
+                if (widget->objectName() == "qt_spinbox_lineedit") continue; // its box has the name
+                QAccessibleInterface* access = QAccessible::queryAccessibleInterface(widget);
+                if (!access || access->text(QAccessible::Name).isEmpty()) nameless << place + ": " + named(widget);
+            }
+        }
+        QVERIFY2(nameless.isEmpty(), qPrintable(nameless.join('\n')));
+    }
+
+    /// What is painted by hand says in words what it shows; marks and lines stand beside words that do.
+    void whatIsPaintedIsSaid() {
+        TestWindow w;
+        w.openDemo();
+        w.lines(5, 138);
+        const std::set<QByteArray> beside_words = {"cognitum::RuleLine", "cognitum::MarkLabel",
+                                                   "cognitum::TextLabel", "cognitum::NumberField",
+                                                   "cognitum::LiveLabel"};
+        QStringList silent;
+        for (const auto& [place, go] : places()) {
+            go(w);
+            w.refresh();
+            for (QWidget* widget : w.window.findChildren<QWidget*>()) {
+                const QByteArray type = widget->metaObject()->className();
+                const bool leaf = widget->findChildren<QWidget*>(Qt::FindDirectChildrenOnly).isEmpty();
+                if (!widget->isVisible() || !type.startsWith("cognitum::") || !leaf || beside_words.count(type))
+                    continue;
+                QAccessibleInterface* access = QAccessible::queryAccessibleInterface(widget);
+                const bool said = access && !access->text(QAccessible::Name).isEmpty() &&
+                                  (!access->text(QAccessible::Description).isEmpty() ||
+                                   !access->text(QAccessible::Value).isEmpty() || access->childCount() > 0);
+                if (!said) silent << place + ": " + named(widget);
+            }
+        }
+        QVERIFY2(silent.isEmpty(), qPrintable(silent.join('\n')));
+    }
+
+    void focusIsSeen() {
+        TestWindow w;
+        w.openDemo();
+        QApplication::setActiveWindow(&w.window);
+        QStringList unseen;
+        for (const auto& [place, go] : places()) {
+            go(w);
+            w.refresh();
+            for (QWidget* widget : w.window.findChildren<QWidget*>()) {
+                if (!is_seen(widget) || !widget->isEnabled() || !(widget->focusPolicy() & Qt::TabFocus)) continue;
+                if (qobject_cast<QScrollArea*>(widget) || widget->inherits("QScrollBar")) continue;
+                if (QWidget* before = QApplication::focusWidget()) before->clearFocus();
+                const QImage without = widget->grab().toImage();
+                widget->setFocus(Qt::TabFocusReason);
+                if (!widget->hasFocus()) continue; // a proxy has it
+                QImage with = widget->grab().toImage();
+                if (with == without) { // a painted list may show it once a line is chosen
+                    QTest::keyClick(widget, Qt::Key_Down);
+                    with = widget->grab().toImage();
+                }
+                if (with == without) unseen << place + ": " + named(widget);
+            }
+        }
+        unseen.removeDuplicates();
+        QVERIFY2(unseen.isEmpty(), qPrintable(unseen.join('\n')));
+    }
+
+    void tabReachesEverything() {
+        TestWindow w;
+        w.openDemo();
+        QApplication::setActiveWindow(&w.window);
+        w.window.showPage("settings");
+        w.refresh();
+        std::set<QWidget*> wanted;
+        for (QWidget* widget : w.window.findChildren<QWidget*>())
+            if (widget->isVisible() && widget->isEnabled() && (widget->focusPolicy() & Qt::TabFocus) &&
+                !qobject_cast<QScrollArea*>(widget))
+                wanted.insert(widget);
+        std::set<QWidget*> reached;
+        w.find<QWidget>("settingColours")->setFocus();
+        for (int i = 0; i < 300; ++i) {
+            if (QWidget* now = QApplication::focusWidget()) reached.insert(now);
+            QTest::keyClick(&w.window, Qt::Key_Tab);
+        }
+        QStringList missed;
+        for (QWidget* widget : wanted)
+            if (!reached.count(widget)) missed << named(widget);
+        QVERIFY2(missed.isEmpty(), qPrintable(missed.join('\n')));
+    }
+
+    void coloursStandOut() {
+        Theme theme;
+        for (const bool dark : {false, true}) {
+            theme.setDark(dark);
+            theme.apply();
+            const Tokens& t = theme.colours();
+            const std::pair<const char*, QColor> texts[] = {
+                {"ink", t.ink},   {"soft", t.soft}, {"accent", t.accent}, {"good", t.good},
+                {"look", t.look}, {"bad", t.bad},   {"note", t.note}};
+            const std::pair<const char*, QColor> grounds[] = {
+                {"paper", t.paper}, {"sheet", t.sheet}, {"selected", t.selected}, {"tint", t.tint}};
+            for (const auto& [text, colour] : texts)
+                for (const auto& [ground, behind] : grounds)
+                    QVERIFY2(contrast(colour, behind) >= 4.5,
+                             qPrintable(QStringLiteral("%1 on %2, %3: %4")
+                                            .arg(text, ground, dark ? "dark" : "light")
+                                            .arg(contrast(colour, behind), 0, 'f', 2)));
+            QVERIFY(contrast(t.sheet, t.accent) >= 4.5); // the main button
+            const QPalette palette = QApplication::palette();
+            QVERIFY(contrast(palette.color(QPalette::HighlightedText), palette.color(QPalette::Highlight)) >= 4.5);
+            QVERIFY(contrast(palette.color(QPalette::ToolTipText), palette.color(QPalette::ToolTipBase)) >= 4.5);
+        }
+        // The chosen line of a drop-down, as it is painted.
+        theme.setDark(false);
+        theme.apply();
+        QComboBox box;
+        box.addItems({"one", "two", "three"});
+        box.show();
+        box.showPopup();
+        box.view()->setCurrentIndex(box.model()->index(1, 0));
+        const QImage seen = box.view()->grab(box.view()->visualRect(box.model()->index(1, 0))).toImage();
+        QColor darkest = Qt::white, lightest = Qt::black;
+        for (int y = 0; y < seen.height(); ++y)
+            for (int x = 0; x < seen.width(); ++x) {
+                const QColor c = seen.pixelColor(x, y);
+                if (luminance(c) < luminance(darkest)) darkest = c;
+                if (luminance(c) > luminance(lightest)) lightest = c;
+            }
+        QVERIFY2(contrast(darkest, lightest) >= 4.5, qPrintable(darkest.name() + " on " + lightest.name()));
+    }
+
+    /// 200 % on 1280 × 800: nothing scrolls sideways, and no word is cut.
+    void largeTextFits() {
+        TestWindow w;
+        w.openDemo();
+        w.lines(5, 138);
+        w.theme.setScale(2);
+        w.window.resize(1280, 800);
+        QStringList cut;
+        for (const auto& [place, go] : places()) {
+            go(w);
+            w.refresh();
+            QApplication::processEvents();
+            w.refresh();
+            if (w.window.width() > 1280) cut << place + QStringLiteral(": window of %1").arg(w.window.width());
+            for (QScrollArea* area : w.window.findChildren<QScrollArea*>())
+                if (area->isVisible() && area->widget() && area->widget()->width() > area->viewport()->width() + 1)
+                    cut << place + ": sideways by " +
+                               QString::number(area->widget()->width() - area->viewport()->width()) + " " +
+                               named(area);
+            for (QAbstractButton* button : w.window.findChildren<QAbstractButton*>()) {
+                if (!button->isVisible() || button->text().isEmpty()) continue;
+                if (button->width() + 1 < button->minimumSizeHint().width() &&
+                    button->fontMetrics().horizontalAdvance(button->text()) > button->width())
+                    cut << place + ": button " + button->text();
+            }
+            for (QLabel* label : w.window.findChildren<QLabel*>()) {
+                if (!label->isVisible() || label->text().isEmpty() || label->width() <= 0) continue;
+                // The longest word must fit where lines break; the whole line where they do not.
+                int widest = 0;
+                for (const QString& part : label->wordWrap() ? label->text().split(QRegularExpression("[\\s]"))
+                                                             : label->text().split('\n'))
+                    widest = std::max(widest, label->fontMetrics().horizontalAdvance(part));
+                if (widest > label->contentsRect().width() + 2)
+                    cut << place + ": label " + label->text().left(60) +
+                               QStringLiteral(" (%1 of %2)").arg(label->contentsRect().width()).arg(widest);
+            }
+        }
+        cut.removeDuplicates();
+        QVERIFY2(cut.isEmpty(), qPrintable(cut.join('\n')));
+    }
+};
+
+QTEST_MAIN(TestAccess)
+#include "tst_access.moc"
