@@ -8,6 +8,8 @@
 
 #include <QApplication>
 #include <QCommandLineParser>
+#include <QDir>
+#include <QFile>
 #include <QTimer>
 #include <algorithm>
 #include <array>
@@ -39,7 +41,14 @@ void prefer_the_desktops_dialogs() {
     if (qEnvironmentVariableIsSet("QT_QPA_PLATFORMTHEME") || !qEnvironmentVariableIsSet("DBUS_SESSION_BUS_ADDRESS"))
         return;
     const QByteArray desktop = qgetenv("XDG_CURRENT_DESKTOP");
-    if (!desktop.isEmpty() && !desktop.contains("KDE")) qputenv("QT_QPA_PLATFORMTHEME", "xdgdesktopportal");
+    if (desktop.isEmpty() || desktop.contains("KDE")) return;
+    // Where no portal answers, no file could be chosen at all.
+    const bool portal =
+        QFile::exists(QStringLiteral("/usr/share/dbus-1/services/org.freedesktop.portal.Desktop.service")) &&
+        !QDir(QStringLiteral("/usr/share/xdg-desktop-portal/portals"))
+             .entryList({QStringLiteral("*.portal")}, QDir::Files)
+             .isEmpty();
+    if (portal) qputenv("QT_QPA_PLATFORMTHEME", "xdgdesktopportal");
 }
 
 } // namespace
@@ -82,7 +91,7 @@ int main(int argc, char** argv) {
     const bool for_this_start =
         std::any_of(own_start_options.begin(), own_start_options.end(),
                     [&](const char* option) { return parser.isSet(QLatin1String(option)); });
-    if (!for_this_start && OneWindow::handOver(given.value(0))) return 0;
+    if (!for_this_start && OneWindow::handOver(given)) return 0;
 
     Theme theme;
     theme.follow(Settings::load(), desktop_was_dark());
@@ -97,7 +106,9 @@ int main(int argc, char** argv) {
     MainWindow window(session, theme);
     restore_window(window);
     const DesktopWishes wishes;
-    QObject::connect(&wishes, &DesktopWishes::darkWished, &window.context(), &Context::desktopIsDark);
+    if (!parser.isSet(QStringLiteral("dark")) &&
+        !parser.isSet(QStringLiteral("scale"))) // those hold for this start
+        QObject::connect(&wishes, &DesktopWishes::darkWished, &window.context(), &Context::desktopIsDark);
     OneWindow one_window;
     QObject::connect(&one_window, &OneWindow::asked, &window, &MainWindow::askedFromElsewhere);
     one_window.listen();

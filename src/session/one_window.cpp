@@ -27,7 +27,7 @@ QString meeting_place() {
 
 } // namespace
 
-bool OneWindow::handOver(const QString& path) {
+bool OneWindow::handOver(const QStringList& paths) {
     QLocalSocket socket;
     socket.connectToServer(meeting_place());
     if (!socket.waitForConnected(patience_ms)) return false;
@@ -35,7 +35,10 @@ bool OneWindow::handOver(const QString& path) {
     if (token.isEmpty()) token = qEnvironmentVariable("DESKTOP_STARTUP_ID");
     QByteArray message;
     QDataStream out(&message, QIODevice::WriteOnly);
-    out << (path.isEmpty() ? path : QFileInfo(path).absoluteFilePath()) << token;
+    QStringList whole; // the other program may stand in another folder
+    for (const QString& path : paths)
+        whole << QFileInfo(path).absoluteFilePath();
+    out << whole << token;
     socket.write(message);
     if (!socket.waitForBytesWritten(patience_ms)) return false;
     while (socket.bytesAvailable() < heard.size())
@@ -61,13 +64,14 @@ void OneWindow::greet() {
             if (socket->bytesAvailable() > longest_message) return socket->abort();
             QDataStream in(socket);
             in.startTransaction();
-            QString path, token;
-            in >> path >> token;
+            QStringList paths;
+            QString token;
+            in >> paths >> token;
             if (!in.commitTransaction()) return; // the rest is still on its way
             socket->write(heard);
             socket->flush();
             socket->disconnectFromServer();
-            emit asked(path, token);
+            emit asked(paths, token);
         });
     }
 }

@@ -4,6 +4,7 @@
 #include <QLocalServer>
 #include <QObject>
 #include <QString>
+#include <QStringList>
 
 namespace cognitum {
 
@@ -11,15 +12,15 @@ class OneWindow : public QObject {
     Q_OBJECT
 
   public:
-    /// A window of this person's data that runs takes `path` (empty: it only comes to the front). False: there is
-    /// none, or it does not answer.
-    static bool handOver(const QString& path);
+    /// A window of this person's data that runs takes these files (none: it only comes to the front). False: there
+    /// is no such window, or it does not answer.
+    static bool handOver(const QStringList& paths);
     /// From now on this is the window that others hand their files to. False: another one is.
     bool listen();
 
   signals:
     /// `token` lets the window come to the front (xdg-activation); empty where the desktop gives none.
-    void asked(const QString& path, const QString& token);
+    void asked(const QStringList& paths, const QString& token);
 
   private:
     void greet();

@@ -30,6 +30,8 @@ void raise(Mark& mark, Severity severity) {
 }
 
 StopState quantity_stop(const Reading& r) {
+    const QuantityKind& kind = r.quantity.about();
+    if (kind.is_state()) return {Mark::done, text(kind.off_word + " / " + kind.on_word)};
     return {Mark::done, text(fmt::format("{}…{}", format_constant(r.quantity.low),
                                          format_measure(r.quantity.high, r.quantity.unit)))};
 }

@@ -131,7 +131,7 @@ Result<std::string> part_card_text(const std::string& id) {
     return failure(fmt::format("there is no card \"{}\".", id));
 }
 
-Result<std::string> save_own_card(const std::string& text) {
+Result<std::string> save_own_card(const std::string& text, Existing existing) {
     COGNITUM_TRY(document, JsonText::parse("card", text));
     const JsonReader reader(document);
     const Json& json = document.root;
@@ -154,6 +154,10 @@ Result<std::string> save_own_card(const std::string& text) {
     if (folder.empty()) return failure("there is no home folder to keep it in.", {}, "Set XDG_DATA_HOME.");
     const fs::path target = fs::path(folder) / (recipe ? "recipes" : board ? "boards" : "parts") / (id + ".json");
     std::error_code code;
+    if (existing == Existing::keep && fs::exists(target, code) &&
+        read_text_file(target.string()).value_or("") != text)
+        return failure("another card of your own has this id.", target.string(),
+                       "Give this one another id, or take that file away first.");
     fs::create_directories(target.parent_path(), code);
     const fs::path waiting = target.string() + ".new";
     {

@@ -5,6 +5,7 @@
 #include "core/bringup/guide.h"
 #include "core/calibrate/recipe.h"
 #include "core/catalog/cards.h"
+#include "store/whole_file.h"
 
 #include <string>
 #include <vector>
@@ -37,7 +38,7 @@ Result<std::string> part_card_text(const std::string& id);
 /// Reads the text as the card of a part or a board, or as a recipe, and, when it is one, writes it as
 /// parts/ID.json, boards/ID.json or recipes/ID.json into the person's own folder, whole or not at all. Returns the
 /// file's path; the error names line and pointer.
-Result<std::string> save_own_card(const std::string& text);
+Result<std::string> save_own_card(const std::string& text, Existing existing = Existing::replace);
 
 /// A bench in its JSON form.
 Result<Bench> load_bench_json(const std::string& path);

@@ -56,8 +56,7 @@ void Page::showEvent(QShowEvent* event) {
 
 void Page::resizeEvent(QResizeEvent* event) {
     QWidget::resizeEvent(event);
-    constexpr double needed = 660; // design pixels; at 1280 x 800 a page has 776
-    for (QBoxLayout* columns : m_columns)
+    for (const auto& [columns, needed] : m_columns)
         columns->setDirection(width() < theme().px(needed) ? QBoxLayout::TopToBottom : QBoxLayout::LeftToRight);
 }
 

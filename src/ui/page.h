@@ -36,7 +36,8 @@ class Page : public QWidget {
     void showEvent(QShowEvent* event) override;
     void resizeEvent(QResizeEvent* event) override;
     /// Columns that stand above each other where the page is narrower than they need.
-    void stackWhenNarrow(QBoxLayout* columns) { m_columns.push_back(columns); }
+    /// `needed`: design pixels of the page; at 1280 x 800 a page beside the side panel has 776.
+    void stackWhenNarrow(QBoxLayout* columns, double needed = 660) { m_columns.emplace_back(columns, needed); }
     /// Shows or hides what the page has in the side panel; nothing while it is not in there, or it would be a
     /// window.
     static void showSide(QWidget* section, bool visible);
@@ -51,7 +52,7 @@ class Page : public QWidget {
     TextLabel* m_title;
     LiveLabel* m_note;
     QVBoxLayout* m_body;
-    std::vector<QBoxLayout*> m_columns;
+    std::vector<std::pair<QBoxLayout*, double>> m_columns;
 };
 
 } // namespace cognitum

@@ -1,5 +1,6 @@
 // A board as a picture, and all findings as a list of work: nothing is lost, and the order is that of need.
 #include "core/plan/assign.h"
+#include "core/plan/bill.h"
 #include "core/plan/board_picture.h"
 #include "core/plan/findings_order.h"
 #include "demo/demo_bench.h"
@@ -83,6 +84,13 @@ class TestBoardPicture : public QObject {
         };
         QCOMPARE(shared_of("pump-house"), (std::set<std::string>{"D1", "D2"}));
         QVERIFY(shared_of("shed").empty());
+    }
+
+    void everyLineOfTheBillHasAName() {
+        for (const BillRow& row : bill_of_materials(m_bench, m_catalog)) {
+            QVERIFY2(!row.item.empty() && !row.what.empty(), (row.item + "|" + row.what).c_str());
+            QVERIFY(row.count > 0);
+        }
     }
 
     void findingsInTheOrderOfNeed() {

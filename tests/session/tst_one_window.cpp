@@ -14,9 +14,9 @@ using namespace cognitum::test;
 namespace {
 
 /// As another process would: this one's event loop must run meanwhile.
-bool hand_over(const QString& path) {
+bool hand_over(const QStringList& paths) {
     bool taken = false;
-    std::unique_ptr<QThread> other(QThread::create([&] { taken = OneWindow::handOver(path); }));
+    std::unique_ptr<QThread> other(QThread::create([&] { taken = OneWindow::handOver(paths); }));
     other->start();
     while (!other->isFinished())
         QCoreApplication::processEvents(QEventLoop::AllEvents, 10);
@@ -37,20 +37,22 @@ class TstOneWindow : public QObject {
     }
 
     void theSecondStartHandsOver() {
-        QVERIFY(!hand_over("/tmp/a.cognitum")); // nobody is there
+        QVERIFY(!hand_over({"/tmp/a.cognitum"})); // nobody is there
         OneWindow window;
         QVERIFY(window.listen());
         QSignalSpy asked(&window, &OneWindow::asked);
         qputenv("XDG_ACTIVATION_TOKEN", "token-1");
-        QVERIFY(hand_over("/tmp/a b/ä.cognitum"));
+        QVERIFY(hand_over({"/tmp/a b/ä.cognitum"}));
         qunsetenv("XDG_ACTIVATION_TOKEN");
         QCOMPARE(asked.size(), 1);
-        QCOMPARE(asked[0][0].toString(), QStringLiteral("/tmp/a b/ä.cognitum"));
+        QCOMPARE(asked[0][0].toStringList(), QStringList("/tmp/a b/ä.cognitum"));
         QCOMPARE(asked[0][1].toString(), QStringLiteral("token-1"));
         QVERIFY(hand_over({})); // only to the front
-        QCOMPARE(asked[1][0].toString(), QString());
-        QVERIFY(hand_over("here.cognitum")); // the other program may stand in another folder
-        QCOMPARE(asked[2][0].toString(), QDir::current().filePath("here.cognitum"));
+        QCOMPARE(asked[1][0].toStringList(), QStringList());
+        QVERIFY(hand_over({"here.cognitum"})); // the other program may stand in another folder
+        QCOMPARE(asked[2][0].toStringList(), QStringList(QDir::current().filePath("here.cognitum")));
+        QVERIFY(hand_over({"/tmp/a.csv", "/tmp/b.csv"}));
+        QCOMPARE(asked[3][0].toStringList().size(), 2);
         OneWindow second;
         QVERIFY(!second.listen());
     }
@@ -59,7 +61,7 @@ class TstOneWindow : public QObject {
         OneWindow window;
         QVERIFY(window.listen());
         qputenv("XDG_DATA_HOME", m_home->filePath("elsewhere").toUtf8());
-        QVERIFY(!hand_over("/tmp/a.cognitum"));
+        QVERIFY(!hand_over({"/tmp/a.cognitum"}));
         OneWindow other;
         QVERIFY(other.listen());
     }
@@ -79,7 +81,7 @@ class TstOneWindow : public QObject {
         }
         OneWindow next;
         QVERIFY(next.listen());
-        QVERIFY(hand_over("/tmp/a.cognitum"));
+        QVERIFY(hand_over({"/tmp/a.cognitum"}));
     }
 
     void nonsenseAndSilenceDoNoHarm() {
@@ -94,7 +96,7 @@ class TstOneWindow : public QObject {
         loud.write(QByteArray(200'000, '\xff'));
         QTRY_COMPARE(loud.state(), QLocalSocket::UnconnectedState);
         QVERIFY(asked.isEmpty());
-        QVERIFY(hand_over("/tmp/a.cognitum"));
+        QVERIFY(hand_over({"/tmp/a.cognitum"}));
     }
 
     void troubleIsToldWithoutNamesAndValues() {

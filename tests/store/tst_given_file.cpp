@@ -76,6 +76,11 @@ class TestGivenFile : public QObject {
         QVERIFY(all.catalog.board("my-board"));
         QVERIFY(
             std::any_of(all.recipes.begin(), all.recipes.end(), [](const Recipe& r) { return r.id == "my-tape"; }));
+        // What a person made is not written over; the same again is no harm.
+        QVERIFY(save_own_card(board, Existing::keep));
+        const auto refused = save_own_card(board + "\n", Existing::keep);
+        QVERIFY(!refused && refused.error().text().find("another id") != std::string::npos);
+        QCOMPARE(read_text_file(board_path).value_or(""), board);
         // A stranger's card cannot choose where it goes.
         for (const char* id : {"../../outside", "/etc/x", ".hidden", ""}) {
             QVERIFY2(!save_own_card(with_id(recipe, "my-tape", id)), id);

@@ -59,6 +59,26 @@ const std::vector<std::pair<QString, std::function<void(TestWindow&)>>>& places(
     return out;
 }
 
+/// The innermost part that needs more than there is.
+QString widest(const QWidget* content, int there_is) {
+    const QWidget* out = content;
+    int depth = -1;
+    for (const QWidget* w : content->findChildren<QWidget*>()) {
+        if (!w->isVisible() || std::max(w->minimumSizeHint().width(), w->minimumWidth()) < there_is) continue;
+        int d = 0;
+        for (const QWidget* p = w; p && p != content; p = p->parentWidget())
+            ++d;
+        if (d <= depth) continue;
+        depth = d;
+        out = w;
+    }
+    QString parts;
+    for (const QObject* child : out->children())
+        if (const auto* w = qobject_cast<const QWidget*>(child); w && w->isVisible())
+            parts += QStringLiteral(" %1:%2").arg(w->objectName()).arg(w->minimumSizeHint().width());
+    return named(out) + parts;
+}
+
 /// Where a widget is seen at all: not scrolled out, not covered by nothing.
 bool is_seen(const QWidget* w) {
     return w->isVisible() && !w->visibleRegion().isEmpty();
@@ -210,25 +230,39 @@ class TestAccess : public QObject {
         QVERIFY2(contrast(darkest, lightest) >= 4.5, qPrintable(darkest.name() + " on " + lightest.name()));
     }
 
-    /// 200 % on 1280 × 800: nothing scrolls sideways, and no word is cut.
-    void largeTextFits() {
+    /// 200 % on 1280 × 800, and the smallest usual screen: nothing scrolls sideways, and no word is cut.
+    void textFits_data() {
+        QTest::addColumn<double>("scale");
+        QTest::addColumn<QSize>("size");
+        QTest::newRow("large text") << 2.0 << QSize(1280, 800);
+        QTest::newRow("small window") << 1.0 << QSize(1024, 700);
+        QTest::newRow("as designed") << 1.0 << QSize(1280, 800);
+    }
+    void textFits() {
+        QFETCH(double, scale);
+        QFETCH(QSize, size);
         TestWindow w;
         w.openDemo();
+        w.clocked.session.worker().startRecording();
         w.lines(5, 138);
-        w.theme.setScale(2);
-        w.window.resize(1280, 800);
+        w.theme.setScale(scale);
+        w.window.resize(size);
         QStringList cut;
         for (const auto& [place, go] : places()) {
             go(w);
             w.refresh();
             QApplication::processEvents();
             w.refresh();
-            if (w.window.width() > 1280) cut << place + QStringLiteral(": window of %1").arg(w.window.width());
+            if (w.window.width() > size.width())
+                cut << place + QStringLiteral(": window of %1").arg(w.window.width());
+            const auto* recording = w.find<QLabel>("statusRecording");
+            if (recording->mapTo(&w.window, QPoint(recording->width(), 0)).x() > size.width())
+                cut << place + ": the status line";
             for (QScrollArea* area : w.window.findChildren<QScrollArea*>())
                 if (area->isVisible() && area->widget() && area->widget()->width() > area->viewport()->width() + 1)
                     cut << place + ": sideways by " +
                                QString::number(area->widget()->width() - area->viewport()->width()) + " " +
-                               named(area);
+                               widest(area->widget(), area->viewport()->width() - 60);
             for (QAbstractButton* button : w.window.findChildren<QAbstractButton*>()) {
                 if (!button->isVisible() || button->text().isEmpty()) continue;
                 if (button->width() + 1 < button->minimumSizeHint().width() &&

@@ -1,5 +1,6 @@
 // The window as a part of the desktop: settings that are kept, what is dropped on it, where somebody was,
 // everything found by typing, all findings in one place, and paper.
+#include "store/data_files.h"
 #include "support/test_window.h"
 #include "ui/pages/settings_page.h"
 #include "ui/pages/start_page.h"
@@ -272,10 +273,21 @@ class TestDesk : public QObject {
         drop(w, {other});
         QCOMPARE(w.asked_to_end, QStringLiteral("other.cognitum"));
         QCOMPARE(w.clocked.session.path(), demo);
-        w.window.askedFromElsewhere(demo, {}); // it is the open one: nothing to ask
+        w.window.askedFromElsewhere({demo}, {}); // it is the open one: nothing to ask
         QCOMPARE(w.clocked.session.path(), demo);
+        drop(w, {demo}); // the open one again ends nothing
+        QVERIFY(w.clocked.session.worker().live().recording.on);
+        // A card of a board is there to be chosen at once; its name has an & that is no key.
+        qputenv("XDG_DATA_HOME", w.clocked.folder.filePath("home").toUtf8());
+        QFile shipped(QString::fromStdString(data_folder()) + "/boards/board-mains-relay.json");
+        QVERIFY(shipped.open(QIODevice::ReadOnly));
+        drop(w, {written(w, "card.json", shipped.readAll().replace("board-mains-relay", "bed-&-breakfast"))});
+        w.window.showPage("boards");
+        w.refresh();
+        QVERIFY(w.find<QComboBox>("boardCard")->findData("bed-&-breakfast") >= 0);
+        qunsetenv("XDG_DATA_HOME");
         w.ends_recording = true;
-        w.window.askedFromElsewhere(other, {});
+        w.window.askedFromElsewhere({other}, {});
         QCOMPARE(w.clocked.session.path(), other);
     }
 
@@ -326,6 +338,21 @@ class TestDesk : public QObject {
         QCOMPARE(w.window.stopNow(), 6);
         emit w.clocked.session.messenger().readingWanted("gone", {}); // removed meanwhile
         QCOMPARE(w.window.context().readingId(), std::string("cistern"));
+    }
+
+    /// On or off has no range, no accuracy and no ±.
+    void aStateIsNotAskedForNumbers() {
+        TestWindow w;
+        w.openDemo();
+        w.window.context().selectReading("jetty");
+        w.window.showStop(0);
+        w.refresh();
+        QVERIFY(!w.sees("quantityLow") && !w.sees("quantityHigh") && !w.sees("quantityAccuracy"));
+        QVERIFY(w.sees("quantityInterval"));
+        QVERIFY(w.stop(1).text.contains("still"));
+        w.window.context().selectReading("hut-air");
+        w.refresh();
+        QVERIFY(w.sees("quantityLow") && w.sees("quantityAccuracy"));
     }
 
     void theBoardIsDrawn() {

@@ -90,7 +90,9 @@ std::vector<BillRow> bill_of_materials(const Bench& bench, const Catalog& catalo
     std::map<std::string, std::string> others;
     for (const BoardUse& use : bench.boards) {
         const BoardCard* card = catalog.board(use.card);
-        bill.add(use.card, card ? card->name : use.card, 1, card ? price_guess(card->price) : 0, use.name);
+        // Without a card it is a file or a receiver that this computer has: nothing to buy.
+        if (!use.card.empty())
+            bill.add(use.card, card ? card->name : use.card, 1, card ? price_guess(card->price) : 0, use.name);
         add_divider(bill, use.uplink.divider, use.name);
         if (use.i2c_pull_up_ohm > 0) {
             add_resistor(bill, use.i2c_pull_up_ohm, use.name);

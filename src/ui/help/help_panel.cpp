@@ -24,11 +24,23 @@ QString title_of(const QString& topic) {
 } // namespace
 
 QStringList help_topics() {
-    return {QStringLiteral("new"),       QStringLiteral("quantity"), QStringLiteral("sensor"),
-            QStringLiteral("wiring"),    QStringLiteral("raw"),      QStringLiteral("convert"),
-            QStringLiteral("calibrate"), QStringLiteral("watch"),    QStringLiteral("overview"),
-            QStringLiteral("boards"),    QStringLiteral("logbook"),  QStringLiteral("sessions"),
-            QStringLiteral("glossary"),  QStringLiteral("walk"),     news};
+    return {QStringLiteral("new"),
+            QStringLiteral("quantity"),
+            QStringLiteral("sensor"),
+            QStringLiteral("wiring"),
+            QStringLiteral("raw"),
+            QStringLiteral("convert"),
+            QStringLiteral("calibrate"),
+            QStringLiteral("watch"),
+            QStringLiteral("overview"),
+            QStringLiteral("boards"),
+            QStringLiteral("logbook"),
+            QStringLiteral("sessions"),
+            QStringLiteral("findings"),
+            QStringLiteral("settings"),
+            QStringLiteral("glossary"),
+            QStringLiteral("walk"),
+            news};
 }
 
 /// One station with its way on and back.

@@ -86,7 +86,8 @@ void BoardDrawing::paintEvent(QPaintEvent*) {
     painter.drawText(middle, Qt::AlignHCenter | Qt::AlignTop | Qt::TextWordWrap, from_std(m_picture.name));
     painter.setFont(m_theme.text(11));
     painter.setPen(t.soft);
-    painter.drawText(middle, Qt::AlignHCenter | Qt::AlignVCenter | Qt::TextWordWrap, from_std(m_picture.kind));
+    if (board.width() >= m_theme.px(board_px)) // the page says it as well
+        painter.drawText(middle, Qt::AlignHCenter | Qt::AlignVCenter | Qt::TextWordWrap, from_std(m_picture.kind));
     painter.drawText(middle, Qt::AlignHCenter | Qt::AlignBottom | Qt::TextWordWrap,
                      tr("%n pin(s) free", nullptr, m_picture.free));
     const std::vector<Place> all = places();

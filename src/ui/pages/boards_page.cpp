@@ -52,8 +52,8 @@ BoardsPage::BoardsPage(Context& context, QWidget* parent)
     content->addWidget(m_link);
     auto* tabs = new QHBoxLayout;
     tabs->setSpacing(theme().px(6));
-    const QStringList names = {tr("Board"),       tr("Pins"),  tr("Program"),      tr("Other parts"),
-                               tr("More inputs"), tr("Rates"), tr("What it costs")};
+    const QStringList names = {tr("Board"),       tr("Pins"),  tr("Program"), tr("Other parts"),
+                               tr("More inputs"), tr("Rates"), tr("Cost")};
     const QStringList ids = {QStringLiteral("tabBoard"),   QStringLiteral("tabPins"), QStringLiteral("tabProgram"),
                              QStringLiteral("tabModules"), QStringLiteral("tabMore"), QStringLiteral("tabRates"),
                              QStringLiteral("tabBill")};
@@ -124,48 +124,12 @@ void BoardsPage::buildBar() {
         QComboBox::AdjustToMinimumContentsLengthWithIcon); // it may be cut in a small window
     m_card->setMinimumContentsLength(16);
     m_card->setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Fixed);
-    for (const BoardCard& card : context().session().catalog().boards)
-        m_card->addItem(from_std(card.name), from_std(card.id));
     bar->addWidget(m_card, 4);
     auto* add = make_button(tr("Add it"), QStringLiteral("addBoard"));
     bar->addWidget(add);
     body()->addLayout(bar);
     stackWhenNarrow(bar);
     connect(add, &QPushButton::clicked, this, &BoardsPage::addBoard);
-}
-
-void BoardsPage::buildDrawn() {
-    m_drawn_tab = new QWidget;
-    auto* columns = new QHBoxLayout(m_drawn_tab);
-    columns->setContentsMargins(0, 0, 0, 0);
-    columns->setSpacing(theme().px(24));
-    stackWhenNarrow(columns);
-    auto* left = new QVBoxLayout;
-    m_drawing = new BoardDrawing(theme());
-    left->addWidget(m_drawing);
-    left->addWidget(new TextLabel(theme(), TextLabel::Role::small,
-                                  tr("Pins stand by what they can do, not where they are on the board. A click on "
-                                     "one opens its reading.")));
-    left->addStretch(1);
-    columns->addLayout(left, 3);
-    auto* right = new QVBoxLayout;
-    right->setSpacing(theme().px(8));
-    right->addWidget(new TextLabel(theme(), TextLabel::Role::name, tr("What to look at")));
-    right->addWidget(new RuleLine(theme()));
-    m_findings = new QVBoxLayout;
-    m_findings->setSpacing(theme().px(10));
-    right->addLayout(m_findings);
-    right->addSpacing(theme().px(12));
-    right->addWidget(new TextLabel(theme(), TextLabel::Role::name, tr("How it is fed and run")));
-    right->addWidget(new RuleLine(theme()));
-    m_settings = new BoardSettings(context());
-    right->addWidget(m_settings);
-    right->addStretch(1);
-    columns->addLayout(right, 2);
-    connect(m_drawing, &BoardDrawing::readingWanted, this, [this](const QString& id) {
-        context().selectReading(id.toStdString());
-        emit context().stopRequested(static_cast<int>(Stop::wiring));
-    });
 }
 
 void BoardsPage::buildPins() {
@@ -277,6 +241,14 @@ void BoardsPage::copyBuild() {
 }
 
 void BoardsPage::fillBoards() {
+    const auto& cards = context().session().catalog().boards; // one may have come meanwhile
+    if (m_card->count() != static_cast<int>(cards.size())) {
+        const QString before = m_card->currentData().toString();
+        m_card->clear();
+        for (const BoardCard& card : cards)
+            m_card->addItem(from_std(card.name), from_std(card.id));
+        m_card->setCurrentIndex(std::max(0, m_card->findData(before)));
+    }
     const Bench& bench = context().session().bench();
     QString key;
     for (const BoardUse& b : bench.boards)
@@ -361,19 +333,6 @@ void BoardsPage::fillPinsTab(const BoardUse& use_here, const BoardCard* card) {
             money += price_of(bench, part->id, price_guess(part->price));
     m_bars->setRows(budget_rows(board_budget(bench, session.catalog(), *use), money, bench.currency));
     fillPins(*use, *card);
-}
-
-void BoardsPage::fillDrawn(const BoardUse& use) {
-    clear_layout(m_findings);
-    Session& session = context().session();
-    const std::vector<Finding> found = check_board(session.bench(), session.catalog(), use);
-    for (const Finding& f : found)
-        add_finding(m_findings, context(), f);
-    if (found.empty())
-        m_findings->addWidget(new TextLabel(theme(), TextLabel::Role::soft,
-                                            tr("Nothing: its pins, rails and lines carry what hangs on them.")));
-    m_drawing->show(board_picture(session.bench(), session.catalog(), use));
-    m_settings->setBoard(use.id);
 }
 
 void BoardsPage::fillPins(const BoardUse& use, const BoardCard& card) {

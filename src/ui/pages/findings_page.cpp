@@ -106,7 +106,8 @@ void FindingsPage::refreshNow() {
         line->addWidget(new MarkLabel(theme(), row.mark), 0, Qt::AlignTop);
         auto* texts = new QVBoxLayout;
         texts->setSpacing(theme().px(2));
-        QPushButton* there = make_link(row.name, QStringLiteral("now_") + from_std(row.readings.front()));
+        QPushButton* there =
+            make_link(on_button(row.name), QStringLiteral("now_") + from_std(row.readings.front()));
         connect(there, &QPushButton::clicked, this, [this, id = row.readings.front()] {
             context().selectReading(id);
             emit context().stopRequested(static_cast<int>(Stop::watch));

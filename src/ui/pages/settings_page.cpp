@@ -86,7 +86,7 @@ SettingsPage::SettingsPage(Context& context, QWidget* parent) : Page(context, tr
     m_said->setObjectName(QStringLiteral("settingSaid"));
     body()->addWidget(m_said);
     body()->addStretch(1);
-    stackWhenNarrow(columns);
+    stackWhenNarrow(columns, 860);
     connect(&context, &Context::settingsChanged, this, &SettingsPage::refresh);
     connect(&theme(), &Theme::changed, this, [this] {
         for (TextLabel* label : m_labels)

@@ -115,8 +115,7 @@ void StartPage::buildRecent(Theme& theme, QVBoxLayout* column) {
         const RecentBench& bench = known[i];
         auto* row = new QHBoxLayout;
         row->setSpacing(theme.px(12));
-        QPushButton* open = make_link(QString(bench.name).replace(QLatin1Char('&'), QStringLiteral("&&")),
-                                      QStringLiteral("recent%1").arg(i + 1));
+        QPushButton* open = make_link(on_button(bench.name), QStringLiteral("recent%1").arg(i + 1));
         open->setToolTip(bench.path);
         connect(open, &QPushButton::clicked, this, [this, path = bench.path] { emit recentAsked(path); });
         row->addWidget(open);

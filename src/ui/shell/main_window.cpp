@@ -39,7 +39,7 @@ namespace cognitum {
 MainWindow::MainWindow(Session& session, Theme& theme, FileDialogs dialogs)
     : m_session(session), m_theme(theme), m_dialogs(std::move(dialogs)), m_context(session, theme) {
     PlainTexts::install();
-    let_spoken_things_speak();
+    install_spoken();
     setObjectName(QStringLiteral("mainWindow"));
     setWindowTitle(QStringLiteral("Cognitum"));
     resize(theme.px(1280), theme.px(800));
@@ -289,6 +289,7 @@ void MainWindow::benchOpened() {
     m_context.refresh();
     returnToPlace();
     rememberPlace();
+    if (m_shown) m_shown->setFocus(Qt::OtherFocusReason); // no button is marked before somebody goes to one
     if (std::exchange(m_walk_wanted, false) && m_session.bench().reading("hut-air")) walk();
 }
 

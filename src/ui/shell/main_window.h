@@ -48,8 +48,8 @@ class MainWindow : public QMainWindow {
     void openFile(const QString& path);
     /// What somebody gave without saying for what: a bench, a table, a card, programs.
     void take(const QStringList& paths);
-    /// Another start of this program asked for it: comes to the front, and opens the bench when there is one.
-    void askedFromElsewhere(const QString& path, const QString& token);
+    /// Another start of this program asked for it: comes to the front, and takes the files.
+    void askedFromElsewhere(const QStringList& paths, const QString& token);
     /// The bench of last time, where the settings say so. False: none.
     bool openLast();
     [[nodiscard]] QString pageNow() const { return m_page; }

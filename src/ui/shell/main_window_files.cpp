@@ -5,6 +5,7 @@
 #include "store/data_files.h"
 #include "store/export.h"
 #include "store/given_file.h"
+#include "store/whole_file.h"
 #include "ui/pages/boards_page.h"
 #include "ui/pages/logbook/report.h"
 #include "ui/save_file.h"
@@ -14,6 +15,7 @@
 #include "ui/shell/window_memory.h"
 #include "ui/widgets/parts.h"
 
+#include <QApplication>
 #include <QDir>
 #include <QDragEnterEvent>
 #include <QFileDialog>
@@ -117,8 +119,7 @@ void MainWindow::fillRecent() {
     m_recent->clear();
     for (const RecentBench& bench : recent_benches()) {
         const QString name = bench.name.isEmpty() ? QFileInfo(bench.path).completeBaseName() : bench.name;
-        QString title = name + QStringLiteral("   ") + describe(bench);
-        QAction* entry = m_recent->addAction(title.replace(QLatin1Char('&'), QStringLiteral("&&")));
+        QAction* entry = m_recent->addAction(on_button(name + QStringLiteral("   ") + describe(bench)));
         entry->setToolTip(bench.path);
         connect(entry, &QAction::triggered, this, [this, path = bench.path] { openFile(path); });
     }
@@ -198,8 +199,10 @@ void MainWindow::importFrom(const QString& path) {
 
 void MainWindow::takeCard(const QString& path) {
     const auto text = read_text_file(path.toStdString());
-    const auto kept = text ? save_own_card(*text) : tl::make_unexpected(text.error());
-    if (!kept) return complain({kept.error().what, path.toStdString(), kept.error().fix});
+    const auto kept =
+        text ? save_own_card(*text, Existing::keep) : Result<std::string>(tl::make_unexpected(text.error()));
+    if (!kept)
+        return complain({kept.error().what, path.toStdString() + ": " + kept.error().where, kept.error().fix});
     m_session.reloadCatalog();
     m_status->say(tr("The card is kept as %1.").arg(from_std(*kept)));
 }
@@ -215,11 +218,13 @@ void MainWindow::takePrograms(const QStringList& paths) {
 
 void MainWindow::take(const QStringList& paths) {
     QStringList programs;
+    bool table_taken = false;
     for (const QString& path : paths) {
         const auto given = what_is(path.toStdString());
         if (!given) return complain(given.error());
         if (*given == GivenFile::bench) {
-            if (mayLeaveRecording(path)) openFile(path);
+            const bool is_open = m_session.isOpen() && QFileInfo(path) == QFileInfo(m_session.path());
+            if (!is_open && mayLeaveRecording(path)) openFile(path);
             return;
         }
         if (*given == GivenFile::card)
@@ -227,9 +232,14 @@ void MainWindow::take(const QStringList& paths) {
         else if (!m_session.isOpen())
             return complain({tr("there is no bench yet that could take it.").toStdString(), path.toStdString(),
                              tr("Open a bench or begin one, then drop it again.").toStdString()});
-        else if (*given == GivenFile::table)
-            importFrom(path);
-        else
+        else if (*given == GivenFile::table) {
+            if (table_taken)
+                m_status->say(
+                    tr("One table at a time: drop %1 again when this one is in.").arg(QFileInfo(path).fileName()));
+            else
+                importFrom(path);
+            table_taken = true;
+        } else
             programs << path;
     }
     if (!programs.isEmpty()) takePrograms(programs);
@@ -238,15 +248,17 @@ void MainWindow::take(const QStringList& paths) {
 /// True: nothing is being recorded here, or a person says that it may end.
 bool MainWindow::mayLeaveRecording(const QString& path) {
     if (!m_session.isOpen() || !m_session.worker().live().recording.on || m_session.isAttached()) return true;
-    if (QFileInfo(path) == QFileInfo(m_session.path())) return true;
     return m_dialogs.end_recording &&
            m_dialogs.end_recording(this, from_std(m_session.bench().name), QFileInfo(path).fileName());
 }
 
-void MainWindow::askedFromElsewhere(const QString& path, const QString& token) {
+void MainWindow::askedFromElsewhere(const QStringList& paths, const QString& token) {
     comeForward(token);
-    if (path.isEmpty() || (m_session.isOpen() && QFileInfo(path) == QFileInfo(m_session.path()))) return;
-    if (mayLeaveRecording(path)) openFile(path);
+    if (paths.isEmpty()) return;
+    if (QApplication::activeModalWidget()) // it may be about the bench that is open
+        return m_status->say(
+            tr("Close this dialog first; then open %1 again.").arg(QFileInfo(paths.front()).fileName()));
+    take(paths);
 }
 
 void MainWindow::comeForward(const QString& token) {

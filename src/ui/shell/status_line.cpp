@@ -87,6 +87,10 @@ void StatusLine::refresh() {
     const bool fits = m_links->fontMetrics().horizontalAdvance(whole) < room;
     set_text(m_links, fits || boards == 0 ? whole : tr("%1 of %2 boards send").arg(sending).arg(boards));
     m_links->setToolTip(fits ? QString() : whole);
+    m_links->setVisible(fits || m_links->sizeHint().width() < width() - m_recording->sizeHint().width() -
+                                                                  m_context.theme().px(130) -
+                                                                  (m_rail->isHidden() ? 0 : m_rail->width()) -
+                                                                  (m_side->isHidden() ? 0 : m_side->width()));
     if (m_said_at != 0 && m_context.session().now() - m_said_at > 30 * second_us) {
         m_said_at = 0;
         set_text(m_message, {});

@@ -18,7 +18,7 @@ void add_finding(QVBoxLayout* list, Context& context, const Finding& finding,
     line->addLayout(texts, 1);
     list->addLayout(line);
     for (const FindingPlace& place : places) {
-        QPushButton* there = make_link(place.name, QStringLiteral("at_") + from_std(finding.id));
+        QPushButton* there = make_link(on_button(place.name), QStringLiteral("at_") + from_std(finding.id));
         QObject::connect(there, &QPushButton::clicked, &context, place.go);
         texts->addWidget(there, 0, Qt::AlignLeft);
     }

@@ -207,6 +207,10 @@ QScrollArea* make_scroll(QWidget* content) {
     return area;
 }
 
+QString on_button(QString words) {
+    return words.replace(QLatin1Char('&'), QStringLiteral("&&"));
+}
+
 void clear_layout(QLayout* layout) {
     while (QLayoutItem* item = layout->takeAt(0)) {
         if (QWidget* widget = item->widget()) {

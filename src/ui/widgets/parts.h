@@ -84,6 +84,8 @@ class RuleLine : public QWidget {
 
 QPushButton* make_button(const QString& text, const QString& name, bool main = false);
 QPushButton* make_link(const QString& text, const QString& name);
+/// A person's own words on a button: an & in them is no key.
+QString on_button(QString words);
 
 /// A field to type in; `about` says what, for who hovers and who listens.
 QLineEdit* make_field(const char* name, const QString& about, const QString& hint);

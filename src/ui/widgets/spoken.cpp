@@ -26,7 +26,7 @@ QAccessibleInterface* speak(const QString& /*type*/, QObject* object) {
 
 } // namespace
 
-void let_spoken_things_speak() {
+void install_spoken() {
     static const bool once = [] {
         QAccessible::installFactory(speak);
         return true;

@@ -15,6 +15,6 @@ class Spoken {
 };
 
 /// From now on every widget that is Spoken answers with it. May be called again.
-void let_spoken_things_speak();
+void install_spoken();
 
 } // namespace cognitum

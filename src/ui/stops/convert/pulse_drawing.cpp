@@ -147,8 +147,13 @@ void PulseDrawing::paintPanel(QPainter& painter, const Panel& panel, const QRect
         painter.setPen(dashed);
         painter.drawLine(QPointF(box.left(), y(level.value)), QPointF(box.right(), y(level.value)));
         painter.setPen(t.look);
-        painter.drawText(QRectF(box.left(), y(level.value) - m_theme.px(16), box.width(), m_theme.px(14)),
-                         Qt::AlignRight | Qt::AlignBottom, from_std(level.name));
+        const QRectF words = painter.fontMetrics()
+                                 .boundingRect(from_std(level.name))
+                                 .translated(static_cast<int>(box.right()) -
+                                                 painter.fontMetrics().horizontalAdvance(from_std(level.name)),
+                                             static_cast<int>(y(level.value)) - m_theme.px(5));
+        painter.fillRect(words.adjusted(-3, 0, 3, 0), t.sheet); // the trace may run behind it
+        painter.drawText(words, Qt::AlignCenter, from_std(level.name));
     }
     const double r = m_theme.px(4);
     for (const auto& mark : panel.marks) {

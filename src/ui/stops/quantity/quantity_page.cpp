@@ -58,17 +58,27 @@ QuantityPage::QuantityPage(Context& context, QWidget* parent)
         both->setSpacing(theme().px(8));
         for (QWidget* field : {first, second})
             field->setMinimumWidth(theme().px(56)); // with large text they share what there is
+        auto* word = new TextLabel(theme(), TextLabel::Role::soft, between);
         both->addWidget(first, 1);
-        both->addWidget(new TextLabel(theme(), TextLabel::Role::soft, between));
+        both->addWidget(word);
         both->addWidget(second, 1);
-        form->addWidget(new TextLabel(theme(), TextLabel::Role::soft, label), row, 0, Qt::AlignVCenter);
+        auto* head = new TextLabel(theme(), TextLabel::Role::soft, label);
+        form->addWidget(head, row, 0, Qt::AlignVCenter);
         form->addLayout(both, row++, 1);
-        if (!hint.isEmpty()) form->addWidget(new TextLabel(theme(), TextLabel::Role::small, hint), row++, 1);
+        std::vector<QWidget*> words = {head, word};
+        if (!hint.isEmpty()) {
+            words.push_back(new TextLabel(theme(), TextLabel::Role::small, hint));
+            form->addWidget(words.back(), row++, 1);
+        }
+        return words;
     };
     pair(tr("Kind"), m_kind, tr("in"), m_unit);
-    pair(tr("You expect"), m_low, tr("to"), m_high);
-    pair(tr("Good enough is ±"), m_accuracy, tr("every"), m_interval,
-         tr("at 95 %: nineteen readings of twenty lie this close to the truth"));
+    m_only_numbers = pair(tr("You expect"), m_low, tr("to"), m_high);
+    m_only_numbers.insert(m_only_numbers.end(), {m_low, m_high, m_accuracy});
+    const auto accuracy = pair(tr("Good enough is ±"), m_accuracy, tr("every"), m_interval,
+                               tr("at 95 %: nineteen readings of twenty lie this close to the truth"));
+    m_good_enough = qobject_cast<QLabel*>(accuracy.front());
+    m_only_numbers.insert(m_only_numbers.end(), accuracy.begin() + 1, accuracy.end());
     m_place = new QLineEdit;
     m_place->setObjectName(QStringLiteral("quantityPlace"));
     m_place->setAccessibleName(tr("Place"));
@@ -198,19 +208,32 @@ void QuantityPage::refresh() {
     m_accuracy->show(from_std(format_constant(q.accuracy)));
     m_interval->show(from_std(format_constant(q.interval_s)));
     showSurroundings(q);
+    // On or off has no range and no ±.
+    const bool state = q.about().is_state();
+    for (QWidget* widget : m_only_numbers)
+        widget->setVisible(!state);
+    set_text(m_good_enough, state ? tr("A value every") : tr("Good enough is ±"));
     const double parts = (q.high - q.low) / q.accuracy;
-    set_text(m_asks, from_std(fmt::format(
-                         "{} of span at ± {}: one part in {:.0f}. A converter needs at least {:.0f} bits over "
-                         "that span to tell a third of it apart. {} values a day.",
-                         format_measure(q.high - q.low, q.unit), format_measure(q.accuracy, q.unit), parts,
-                         std::ceil(std::log2(std::max(1.0, 3 * parts))),
-                         format_constant(std::round(86400 / q.interval_s), 8))));
+    if (state)
+        set_text(m_asks, tr("It is “%1” or “%2”: %3 values a day. What lasts less than %4 between two of them is "
+                            "only seen when the "
+                            "board counts it, or sends each change.")
+                             .arg(from_std(q.about().off_word), from_std(q.about().on_word),
+                                  from_std(format_constant(std::round(86400 / q.interval_s), 8)),
+                                  from_std(format_measure(q.interval_s, "s"))));
+    else
+        set_text(m_asks, from_std(fmt::format(
+                             "{} of span at ± {}: one part in {:.0f}. A converter needs at least {:.0f} bits over "
+                             "that span to tell a third of it apart. {} values a day.",
+                             format_measure(q.high - q.low, q.unit), format_measure(q.accuracy, q.unit), parts,
+                             std::ceil(std::log2(std::max(1.0, 3 * parts))),
+                             format_constant(std::round(86400 / q.interval_s), 8))));
     setNote(tr("every change can be undone"));
     const bool vessel = q.about().in_vessel && q.vessel.mount_mm > 0;
     m_vessel->setVisible(vessel);
     const bool funnel = q.about().events == Events::tips;
     m_funnel->setVisible(funnel);
-    m_scale->setVisible(!vessel && !funnel);
+    m_scale->setVisible(!vessel && !funnel && !state);
     set_text(m_vessel_says, vessel ? m_vessel->words() : funnel ? m_funnel->words() : QString());
     m_vessel_says->setVisible(!m_vessel_says->text().isEmpty());
     m_scale->update();

@@ -6,6 +6,7 @@
 #include <QCheckBox>
 #include <QComboBox>
 #include <QGridLayout>
+#include <QLabel>
 #include <QLineEdit>
 #include <functional>
 
@@ -58,6 +59,8 @@ class QuantityPage : public Page {
     QLineEdit* m_place;
     RangeScale* m_scale;
     TextLabel *m_trouble, *m_asks;
+    std::vector<QWidget*> m_only_numbers; ///< what a state does not have
+    QLabel* m_good_enough = nullptr;
 };
 
 } // namespace cognitum

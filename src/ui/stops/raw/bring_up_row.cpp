@@ -30,7 +30,7 @@ BringUpRow::BringUpRow(Context& context, QWidget* parent) : QWidget(parent), m_c
         link->setProperty("link", QVariant());
         link->setProperty("quiet", true);
         m_links.push_back(link);
-        QHBoxLayout* half = index < 4 ? row : second;
+        QHBoxLayout* half = index < 3 ? row : second;
         half->addWidget(m_marks.back());
         half->addWidget(link);
         half->addSpacing(theme.px(6));

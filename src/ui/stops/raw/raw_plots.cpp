@@ -39,7 +39,7 @@ RawPlots::RawPlots(Context& context, QWidget* parent) : QWidget(parent), m_conte
     head->addWidget(m_trace_head);
     m_trace_note = new TextLabel(theme, TextLabel::Role::soft);
     m_trace_note->setObjectName(QStringLiteral("rawTraceNote"));
-    m_trace_note->setWordWrap(false);
+    m_trace_note->setWordWrap(true);
     head->addWidget(m_trace_note, 1);
     box->addLayout(head);
     m_trace = addPlot("rawTrace", tr("Trace of the raw signal over the last lines"), 150);
@@ -64,7 +64,7 @@ RawPlots::RawPlots(Context& context, QWidget* parent) : QWidget(parent), m_conte
     auto* spectrum_head = new QHBoxLayout;
     spectrum_head->addWidget(new TextLabel(theme, TextLabel::Role::name, tr("How fast it moves, Hz")));
     m_spectrum_note = new TextLabel(theme, TextLabel::Role::soft);
-    m_spectrum_note->setWordWrap(false);
+    m_spectrum_note->setWordWrap(true);
     spectrum_head->addWidget(m_spectrum_note, 1);
     right->addLayout(spectrum_head);
     m_spectrum = addPlot("rawSpectrum", tr("Spectrum of the raw signal"), 90);
