@@ -93,6 +93,13 @@ int main(int argc, char** argv) {
         stage.shoot(QLatin1String(tab));
         press("watchTabRules");
     }
+    if (want("large-text")) { // 200 %, on the same screen
+        stage.window().context().selectReading("hut-air");
+        stage.window().showStop(3);
+        theme.setScale(2);
+        stage.shoot(QStringLiteral("large-text"));
+        theme.setScale(parser.value(QStringLiteral("scale")).toDouble());
+    }
     if (want("watch-loads")) {
         stage.window().context().selectReading("bed-4");
         stage.window().showStop(6);
@@ -198,15 +205,14 @@ int main(int argc, char** argv) {
         press("programFromPlan");
         press("tabBoard");
     }
-    if (want("boards-program")) {
+    if (wanted.contains(QStringLiteral("boards-program"))) {
         stage.window().showPage(QStringLiteral("boards"));
         auto* choice = stage.window().findChild<QComboBox*>(QStringLiteral("boardChoice"));
         choice->setCurrentIndex(choice->findData(QStringLiteral("gauge")));
         emit choice->activated(choice->currentIndex());
         press("tabProgram");
         stage.settle();
-        if (wanted.contains(QStringLiteral("boards-program")))
-            stage.shoot(QStringLiteral("boards-program-written"));
+        stage.shoot(QStringLiteral("boards-program-written"));
         press("programProve");
         const auto* proof = stage.window().findChild<QTableWidget*>(QStringLiteral("programProof"));
         const auto* trouble = stage.window().findChild<QLabel*>(QStringLiteral("programTrouble"));
@@ -215,7 +221,7 @@ int main(int argc, char** argv) {
         stage.shoot(QStringLiteral("boards-program"));
         press("tabBoard");
     }
-    for (const char* page : {"overview", "boards", "logbook", "findings", "settings"}) {
+    for (const char* page : {"overview", "boards", "logbook", "settings", "findings"}) {
         if (!want(page)) continue;
         stage.window().showPage(QLatin1String(page));
         if (page == std::string("boards")) {
@@ -229,7 +235,10 @@ int main(int argc, char** argv) {
             stage.window().findChild<TimeLanes*>()->takeStretch(
                 Interval{midnight - 19 * day_us + 9 * hour_us, midnight - 17 * day_us + 14 * hour_us});
         }
+        const bool for_docs = wanted.isEmpty() && page == std::string("findings"); // one of them is dark
+        if (for_docs) theme.setDark(true);
         stage.shoot(QLatin1String(page));
+        if (for_docs) theme.setDark(false);
         if (page == std::string("logbook") && wanted.contains(QStringLiteral("report"))) { // as a PDF
             const QString path = parser.value(QStringLiteral("out")) + QStringLiteral("/report.pdf");
             stage.window().context().askSavePath = [=](QWidget*, const QString&, const QString&, const QString&) {
@@ -341,7 +350,7 @@ int main(int argc, char** argv) {
             stage.shoot(QLatin1String(tab.view));
             press("tabSteps");
         }
-    if (want("raw-test")) { // a stimulus test under way
+    if (wanted.contains(QStringLiteral("raw-test"))) { // a stimulus test under way
         stage.window().context().selectReading("rock");
         stage.window().showStop(3);
         press("tabBringUp");
@@ -369,7 +378,7 @@ int main(int argc, char** argv) {
         stage.tell("wave on");
         stage.run(5);
     }
-    if (want("raw-faults")) { // the question tree, with what the bench answers by itself
+    if (wanted.contains(QStringLiteral("raw-faults"))) { // the question tree, with what the bench answers by itself
         stage.window().context().selectReading("pool-water");
         stage.window().showStop(3);
         stage.tell("fault probe-lost", "shed");

@@ -42,7 +42,7 @@ RawPlots::RawPlots(Context& context, QWidget* parent) : QWidget(parent), m_conte
     m_trace_note->setWordWrap(true);
     head->addWidget(m_trace_note, 1);
     box->addLayout(head);
-    m_trace = addPlot("rawTrace", tr("Trace of the raw signal over the last lines"), 150);
+    m_trace = addPlot("rawTrace", tr("Trace of the raw signal over the last lines"), 138);
     m_graph = m_trace->addGraph();
     m_low = m_trace->addGraph();
     m_high = m_trace->addGraph();
