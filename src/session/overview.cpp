@@ -102,6 +102,7 @@ OverviewRow row_of(const Session& session, const Live& live, const Reading& r, c
     } else {
         const double doubt = session.views().budget(r, now->second.raw, live).expanded();
         out.number = said(format_fixed(now->second.value.number, decimals_for(doubt)));
+        out.expanded = doubt;
         out.doubt = said("± " + format_value(doubt, doubt, r.quantity.unit));
     }
     out.state = state.age.isEmpty() ? state.word : QStringLiteral("%1 · %2").arg(state.word, state.age);

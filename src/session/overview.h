@@ -2,6 +2,7 @@
 // a look first and why, what follows from its record, and how it is proven.
 #pragma once
 
+#include "core/base/no_number.h"
 #include "core/watch/hours.h"
 #include "core/watch/outlook.h"
 #include "session/path_state.h"
@@ -30,12 +31,13 @@ struct OverviewRow {
     QString name;
     Mark mark = Mark::not_begun;
     bool needs_look = false;
-    QString why;                ///< it does; one sentence
-    QString number, doubt;      ///< "18.5", "± 0.5 °C"
-    QString state;              ///< "in range · 2 s"
-    QString follows;            ///< what follows from the record
-    QString proven;             ///< "calibrated 3 Nov · pass"
-    std::vector<double> values; ///< of each reading; NaN: it has none
+    QString why;                 ///< it does; one sentence
+    QString number, doubt;       ///< "18.5", "± 0.5 °C"
+    QString state;               ///< "in range · 2 s"
+    QString follows;             ///< what follows from the record
+    QString proven;              ///< "calibrated 3 Nov · pass"
+    std::vector<double> values;  ///< of each reading; NaN: it has none
+    double expanded = no_number; ///< ± at 95 % of the first one's value; NaN: not known
 };
 
 /// In the order of the plan, what needs a look first, then group by group. `state_of`: of a reading.

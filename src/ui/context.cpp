@@ -38,9 +38,11 @@ void Context::change(const std::function<void(Settings&)>& by) {
     Settings changed = m_settings;
     by(changed);
     if (changed == m_settings) return;
+    // What was asked for this start alone (--dark, --scale) stays when something else is chosen.
+    const bool looks = changed.appearance != m_settings.appearance || changed.scale != m_settings.scale;
     m_settings = changed;
     m_settings.save();
-    m_theme.follow(m_settings, m_desktop_dark);
+    if (looks) m_theme.follow(m_settings, m_desktop_dark);
     emit settingsChanged();
     emit refreshed();
 }

@@ -49,6 +49,10 @@ QString TimeLanes::spoken() const {
     for (const Lane& lane : m_lanes.lanes) {
         const Reading* reading = m_context.session().bench().reading(lane.reading);
         if (!reading) continue;
+        if (lane.shape != LaneShape::curve) { // sums and states: least and most would say nothing
+            said << tr("%1: its figures stand in the table below.").arg(from_std(reading->name));
+            continue;
+        }
         double least = no_number, most = no_number;
         for (const Summary& s : lane.parts) {
             if (!s.valued) continue;

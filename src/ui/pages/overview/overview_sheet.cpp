@@ -195,7 +195,7 @@ void OverviewSheet::paintRow(QPainter& p, const OverviewRow& row, const QRectF& 
     p.drawText(QPointF(w * now_at + number_width + theme.px(6), base), row.doubt);
     p.setFont(theme.text(11 * (m_large ? 1.2 : 1)));
     const QString beside =
-        row.values.size() == 1 ? m_context.beside(*r, row.values.front(), r->quantity.accuracy) : QString();
+        row.values.size() == 1 ? m_context.beside(*r, row.values.front(), row.expanded) : QString();
     const QString below = beside.isEmpty() ? row.state : beside + QStringLiteral(" · ") + row.state;
     p.drawText(QRectF(w * now_at, base + theme.px(5), room, theme.px(20 * zoom())), Qt::AlignLeft | Qt::AlignTop,
                p.fontMetrics().elidedText(below, Qt::ElideRight, static_cast<int>(room)));

@@ -120,7 +120,6 @@ void PulseDrawing::paintPanel(QPainter& painter, const Panel& panel, const QRect
         begun = true;
         last_y = at.y();
     }
-    if (begun && panel.stairs) path.lineTo(box.right(), last_y);
     painter.setBrush(Qt::NoBrush);
     painter.setPen(m_theme.pen(t.accent, 1.6));
     painter.drawPath(path);
