@@ -3,6 +3,7 @@
 // tools/screenshots.
 #include "screenshots_theatre.h"
 
+#include "session/language.h"
 #include "ui/pages/logbook/time_lanes.h"
 #include "ui/pages/program/read_view.h"
 #include "ui/stops/calibrate/calibrate_page.h"
@@ -25,12 +26,15 @@ int main(int argc, char** argv) {
     parser.addOption({QStringLiteral("dark"), QStringLiteral("dark theme for all")});
     parser.addOption(
         {QStringLiteral("scale"), QStringLiteral("text size"), QStringLiteral("factor"), QStringLiteral("1")});
+    parser.addOption({QStringLiteral("language"), QStringLiteral("de: in German"), QStringLiteral("code"),
+                      QStringLiteral("en")});
     parser.addPositionalArgument(QStringLiteral("views"), QStringLiteral("those only"));
     parser.process(app);
     const QStringList size = parser.value(QStringLiteral("size")).split(QLatin1Char('x'));
     const QStringList wanted = parser.positionalArguments();
     const auto want = [&](const char* name) { return wanted.isEmpty() || wanted.contains(QLatin1String(name)); };
 
+    speak(parser.value(QStringLiteral("language")));
     Theme theme;
     theme.setScale(parser.value(QStringLiteral("scale")).toDouble());
     theme.setDark(parser.isSet(QStringLiteral("dark")));

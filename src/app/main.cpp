@@ -1,6 +1,7 @@
 // cognitum: the command line of the window, and the wiring of session, theme and window.
 #include "link/desktop_wishes.h"
 #include "session/end_on_signal.h"
+#include "session/language.h"
 #include "session/one_window.h"
 #include "ui/settings.h"
 #include "ui/shell/main_window.h"
@@ -93,6 +94,7 @@ int main(int argc, char** argv) {
                     [&](const char* option) { return parser.isSet(QLatin1String(option)); });
     if (!for_this_start && OneWindow::handOver(given)) return 0;
 
+    speak(wished_language());
     Theme theme;
     theme.follow(Settings::load(), desktop_was_dark());
     if (parser.isSet(QStringLiteral("scale"))) theme.setScale(parser.value(QStringLiteral("scale")).toDouble());

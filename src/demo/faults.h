@@ -10,6 +10,7 @@ namespace cognitum::demo {
 
 struct Fault {
     std::string name;    ///< "unplugged-sensor"; stands in scripts: do not change
+    std::string title;   ///< the same for people, in English
     std::string board;   ///< of Whelk Point: gauge, shed, pump-house
     std::string reading; ///< id of the reading that shows it; empty: all of the board's
     std::string about;   ///< a sentence: what happens

@@ -1,6 +1,7 @@
 #include "machine/compile.h"
 
 #include "core/base/json_reader.h"
+#include "core/base/phrase.h"
 
 #include <array>
 #include <cstdio>
@@ -84,7 +85,8 @@ Result<std::string> core_archive(const fs::path& cache, const fs::path& folder) 
     const fs::path beside = cache / fmt::format("core-{}.part", ::getpid());
     const Ran made = run("sh -c " + in_quotes(script + "avr-ar rcs " + in_quotes(beside.string()) + objects));
     if (made.code != 0)
-        return failure("The boards’ core could not be compiled.", platform.string(), made.said.substr(0, 2000));
+        return failure(phrase("The boards’ core could not be compiled."), platform.string(),
+                       made.said.substr(0, 2000));
     fs::rename(beside, archive);
     return archive.string();
 }
@@ -110,9 +112,9 @@ std::uint32_t section(const std::string& sizes, const std::string& name) {
 
 std::string missing_tools() {
     if (run("avr-g++ --version").code != 0)
-        return "the compiler for the 8-bit boards (package gcc-avr) is not installed";
+        return phrase("the compiler for the 8-bit boards (package gcc-avr) is not installed");
     if (!fs::exists(platform))
-        return "the core interface of the 8-bit boards (package arduino-core-avr) is not installed";
+        return phrase("the core interface of the 8-bit boards (package arduino-core-avr) is not installed");
     return {};
 }
 
@@ -123,17 +125,17 @@ static std::string too_large(const std::string& said) {
         const auto at = said.find("address 0x");
         const unsigned long end = at == std::string::npos ? 0 : std::strtoul(said.c_str() + at + 8, nullptr, 16);
         if (end > memory_begin)
-            return fmt::format("The program does not fit: it needs {} of {} bytes of memory.", end - memory_begin,
-                               memory_there);
+            return phrase("The program does not fit: it needs {} of {} bytes of memory.", end - memory_begin,
+                          memory_there);
     }
     if (said.find("within region") == std::string::npos && said.find("overflowed") == std::string::npos) return {};
-    return fmt::format("The program does not fit into {} bytes of flash and {} of memory.", flash_there,
-                       memory_there);
+    return phrase("The program does not fit into {} bytes of flash and {} of memory.", flash_there, memory_there);
 }
 
 Result<Compiled> compile(const std::string& source, const std::string& folder, const std::string& cache) {
     if (std::string missing = missing_tools(); !missing.empty())
-        return failure("The program cannot be compiled here: " + missing + ".", source, "Run tools/install.");
+        return failure(phrase("The program cannot be compiled here: ") + missing + ".", source,
+                       phrase("Run tools/install."));
     fs::create_directories(folder);
     COGNITUM_TRY(archive, core_archive(cache, folder));
     Compiled out;
@@ -143,22 +145,22 @@ Result<Compiled> compile(const std::string& source, const std::string& folder, c
     const Ran compiled = run(fmt::format("avr-g++ {} -std=gnu++11 -fno-exceptions -fno-threadsafe-statics -Wall "
                                          "-Wextra -include {} -x c++ -c {} -o {}",
                                          flags(), header, in_quotes(source), object));
-    if (compiled.code != 0) return failure("The program does not compile.", source, compiled.said.substr(0, 2000));
+    if (compiled.code != 0)
+        return failure(phrase("The program does not compile."), source, compiled.said.substr(0, 2000));
     const Ran linked = run(fmt::format("avr-gcc {} -Wl,--gc-sections -o {} {} {} -lm", flags(), in_quotes(out.elf),
                                        object, in_quotes(archive)));
-    const std::string advice = "Leave some readings of this board out, or average less.";
+    const std::string advice = phrase("Leave some readings of this board out, or average less.");
     if (std::string large = too_large(linked.said); linked.code != 0 && !large.empty())
         return failure(large, source, advice);
-    if (linked.code != 0) return failure("The program does not link.", source, linked.said.substr(0, 2000));
+    if (linked.code != 0) return failure(phrase("The program does not link."), source, linked.said.substr(0, 2000));
     out.loop_address = address_of(run("avr-nm " + in_quotes(out.elf)).said, "loop");
     const std::string sizes = run("avr-size -A " + in_quotes(out.elf)).said;
     out.flash = section(sizes, ".text") + section(sizes, ".data");
     out.memory = section(sizes, ".data") + section(sizes, ".bss") + section(sizes, ".noinit");
     if (out.flash > flash_there || out.memory > memory_there)
-        return failure(
-            fmt::format("The program does not fit: it needs {} of {} bytes of flash and {} of {} of memory.",
-                        out.flash, flash_there, out.memory, memory_there),
-            source, "Leave some readings of this board out, or average less.");
+        return failure(phrase("The program does not fit: it needs {} of {} bytes of flash and {} of {} of memory.",
+                              out.flash, flash_there, out.memory, memory_there),
+                       source, phrase("Leave some readings of this board out, or average less."));
     return out;
 }
 
@@ -166,7 +168,7 @@ Result<void> write_hex(const Compiled& program, const std::string& path) {
     const Ran made =
         run(fmt::format("avr-objcopy -O ihex -R .eeprom {} {}", in_quotes(program.elf), in_quotes(path)));
     if (made.code != 0)
-        return failure("The compiled program could not be written.", path, made.said.substr(0, 500));
+        return failure(phrase("The compiled program could not be written."), path, made.said.substr(0, 500));
     return {};
 }
 

@@ -1,5 +1,7 @@
 #include "machine/simulated_avr.h"
 
+#include "core/base/phrase.h"
+
 #include <algorithm>
 #include <cmath>
 #include <cstdarg>
@@ -55,9 +57,9 @@ SimulatedAvr::SimulatedAvr(const std::string& elf, double supply_V, std::uint32_
     avr_global_logger_set(say_nothing);
     elf_firmware_t firmware{};
     if (elf_read_firmware(elf.c_str(), &firmware) != 0)
-        throw std::runtime_error("the compiled program cannot be read");
+        throw std::runtime_error(phrase("the compiled program cannot be read"));
     m_avr = avr_make_mcu_by_name("atmega328p");
-    if (!m_avr) throw std::runtime_error("the simulator does not know this processor");
+    if (!m_avr) throw std::runtime_error(phrase("the simulator does not know this processor"));
     avr_init(m_avr);
     firmware.frequency = processor_Hz;
     avr_load_firmware(m_avr, &firmware);

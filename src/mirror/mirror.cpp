@@ -1,5 +1,6 @@
 #include "mirror/mirror.h"
 
+#include "core/base/phrase.h"
 #include "core/calibrate/record.h"
 #include "mirror/mirror_schema.h"
 #include "store/samples.h"
@@ -17,7 +18,7 @@ namespace cognitum {
 namespace {
 
 constexpr const char* what_to_do =
-    "Look whether it runs and lets you in, then run the same again: it goes on where it stopped.";
+    for_people("Look whether it runs and lets you in, then run the same again: it goes on where it stopped.");
 
 /// Days since 1970, UTC.
 int day_of(TimeUs t) {
@@ -63,7 +64,7 @@ class Copy {
             const auto& named = m_options.readings;
             const bool by_name = std::find(named.begin(), named.end(), reading.id) != named.end();
             if (!named.empty() && !by_name) continue;
-            if (reading.quantity.about().is_private && !by_name) {
+            if (reading.quantity.is_private() && !by_name) {
                 report.private_readings.push_back(reading.name);
                 continue;
             }
@@ -206,8 +207,8 @@ std::string said_by(const std::exception& e) {
 Result<MirrorReport> mirror(BenchFile& file, const Bench& bench, const Catalog& catalog, const std::string& address,
                             const MirrorOptions& options) {
     if (!address.starts_with("postgresql://") && !address.starts_with("postgres://"))
-        return failure("this is no address of a PostgreSQL server.", "address",
-                       "Write postgresql://user@host/database; the password may stand in ~/.pgpass.");
+        return failure(phrase("this is no address of a PostgreSQL server."), "address",
+                       phrase("Write postgresql://user@host/database; the password may stand in ~/.pgpass."));
     MirrorReport report;
     std::optional<pqxx::connection> server;
     try {
@@ -221,14 +222,15 @@ Result<MirrorReport> mirror(BenchFile& file, const Bench& bench, const Catalog& 
                              cause_text(static_cast<Cause>(i)));
         work.commit();
     } catch (const std::exception& e) {
-        return failure(fmt::format("the server cannot be used ({}).", said_by(e)), "the mirror’s server",
-                       what_to_do);
+        return failure(phrase("the server cannot be used ({}).", said_by(e)), phrase("the mirror’s server"),
+                       phrase(what_to_do));
     }
     try {
         if (const auto copied = Copy(file, bench, catalog, *server, options).run(report); !copied)
             report.trouble = copied.error();
     } catch (const std::exception& e) {
-        report.trouble = {fmt::format("the copy broke off ({}).", said_by(e)), "the mirror’s server", what_to_do};
+        report.trouble = {phrase("the copy broke off ({}).", said_by(e)), phrase("the mirror’s server"),
+                          phrase(what_to_do)};
     }
     return report;
 }

@@ -1,5 +1,6 @@
 #include "processor/disturb.h"
 
+#include "core/base/phrase.h"
 #include "core/decode/number_text.h"
 
 #include <algorithm>
@@ -63,25 +64,24 @@ Disturbance hung_bus(SimulatedAvr& avr, const std::set<std::string>& fields, dou
         if (line.at_s < from + settle_s) continue;
         for (const std::string& field : fields) {
             const std::string text = text_of(line.text, field);
-            if (is_number(text)) fail(fmt::format("while the I²C bus hung, {} was sent as {}.", field, text));
+            if (is_number(text)) fail(phrase("while the I²C bus hung, {} was sent as {}.", field, text));
             if (!text.empty()) words.insert(text);
         }
     }
     silence_s = std::max(silence_s, from + hang_s - last_s);
     const auto after = last_texts(avr.lines(), from + hang_s, from + hang_s + again_s, fields);
-    if (!lives) fail("when the I²C bus hung the program broke down.");
-    if (avr.restarts() != restarts) fail("when the I²C bus hung the board restarted.");
+    if (!lives) fail(phrase("when the I²C bus hung the program broke down."));
+    if (avr.restarts() != restarts) fail(phrase("when the I²C bus hung the board restarted."));
     if (silence_s > longest_silence_s)
-        fail(fmt::format("while the I²C bus hung the board was silent for {:.1f} s.", silence_s));
-    if (after != before) fail("after the I²C bus had hung its readings did not come back.");
+        fail(phrase("while the I²C bus hung the board was silent for {:.1f} s.", silence_s));
+    if (after != before) fail(phrase("after the I²C bus had hung its readings did not come back."));
     if (!out.held) return out;
     std::string said;
     for (const std::string& word : words)
         said += (said.empty() ? "" : ", ") + word;
-    out.text =
-        fmt::format("The I²C bus hung for {:.0f} s: its readings said “{}”, the others went on, and all came "
-                    "back.",
-                    hang_s, said);
+    out.text = phrase("The I²C bus hung for {:.0f} s: its readings said “{}”, the others went on, and all came "
+                      "back.",
+                      hang_s, said);
     return out;
 }
 
@@ -102,34 +102,33 @@ Disturbance parts_away(SimulatedAvr& avr, program::PartsAtPins& parts, const std
         const auto text = said.find(field);
         const bool bad = !lives || text == said.end() || read_number_text(text->second).there;
         if (bad && out.held)
-            out.text = fmt::format("without its part {} was sent as “{}”.", field,
-                                   text == said.end() ? "nothing" : text->second);
+            out.text = phrase("without its part {} was sent as “{}”.", field,
+                              text == said.end() ? "nothing" : text->second);
         out.held = out.held && !bad;
         if (text != said.end()) words += (words.empty() ? "" : ", ") + field + "=" + text->second;
     }
-    if (out.held) out.text = fmt::format("Without their parts, or with a broken wire: {}.", words);
+    if (out.held) out.text = phrase("Without their parts, or with a broken wire: {}.", words);
     return out;
 }
 
 Disturbance reset(SimulatedAvr& avr, double again_s) {
-    Disturbance out{"reset", false, "after a reset the board said nothing."};
+    Disturbance out{"reset", false, phrase("after a reset the board said nothing.")};
     const std::size_t from = avr.lines().size();
     const double began = avr.now_s();
     avr.press_reset();
-    if (!avr.run_to(began + again_s)) out.text = "after a reset the program broke down.";
+    if (!avr.run_to(began + again_s)) out.text = phrase("after a reset the program broke down.");
     bool said_why = false;
     for (std::size_t i = from; i < avr.lines().size(); ++i) {
         const std::string& text = avr.lines()[i].text;
         if (text.rfind("# board=", 0) == 0) {
             said_why = text.find(" restart=reset") != std::string::npos;
-            out.text = "after a reset the board did not say why it began.";
+            out.text = phrase("after a reset the board did not say why it began.");
         }
         if (const std::string sequence = text_of(text, "seq"); said_why && !sequence.empty()) {
             out.held = sequence == "0";
-            out.text = out.held
-                           ? fmt::format("Its reset was pressed: it said so, and measured again after {:.0f} ms.",
+            out.text = out.held ? phrase("Its reset was pressed: it said so, and measured again after {:.0f} ms.",
                                          1000 * (avr.lines()[i].at_s - began))
-                           : "after a reset it went on counting its records.";
+                                : phrase("after a reset it went on counting its records.");
             break;
         }
     }

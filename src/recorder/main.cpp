@@ -1,6 +1,8 @@
 // cognitum-recorder BENCH: listens, records, watches and tells without a window and without a display. A window on
 // the same bench attaches to it.
+#include "core/base/phrase.h"
 #include "session/end_on_signal.h"
+#include "session/language.h"
 #include "session/live_server.h"
 #include "session/session.h"
 #include "store/samples.h"
@@ -78,11 +80,11 @@ class Recorder : public QObject {
                 say(QString::fromStdString(listening.error().text()));
         const auto last = newest_line(m_session);
         if (last && m_session.now() - *last > worth_saying) {
-            const QString missing = QCoreApplication::translate("Recorder", "Nothing was recorded from %1 to %2.")
-                                        .arg(QString::fromStdString(iso_time(*last)),
-                                             QString::fromStdString(iso_time(m_session.now())));
+            const auto missing = [from = iso_time(*last), to = iso_time(m_session.now())] {
+                return phrase("Nothing was recorded from {} to {}.", from, to);
+            };
             m_session.note("", log_kind::recording, missing);
-            say(missing);
+            say(QString::fromStdString(missing()));
         }
         m_session.worker().startRecording();
         say(QCoreApplication::translate("Recorder", "Records %1.").arg(m_session.path()));
@@ -112,6 +114,7 @@ int main(int argc, char** argv) {
         say(QCoreApplication::translate("Recorder", "it needs one bench file: cognitum-recorder BENCH"));
         return 2;
     }
+    speak(wished_language()); // its notices are read by a person
     Recorder recorder;
     const EndOnSignal told_to_end([&] { recorder.end(); });
     if (!recorder.open(parser.positionalArguments().constFirst())) return 1;

@@ -1,5 +1,6 @@
 #include "session/archive.h"
 
+#include "core/base/phrase.h"
 #include "store/bench_file.h"
 
 #include <sqlite3.h>
@@ -45,13 +46,13 @@ Result<BenchFile*> Archive::file(std::uint64_t opened) {
     std::string path;
     {
         const std::lock_guard lock(m_file_mutex);
-        if (m_path.empty() || opened != m_opened) return failure("the bench was closed meanwhile.");
+        if (m_path.empty() || opened != m_opened) return failure(phrase("the bench was closed meanwhile."));
         if (m_file) return m_file.get();
         path = m_path;
     }
     COGNITUM_TRY(file, BenchFile::open(path, Access::read));
     const std::lock_guard lock(m_file_mutex);
-    if (opened != m_opened) return failure("the bench was closed meanwhile.");
+    if (opened != m_opened) return failure(phrase("the bench was closed meanwhile."));
     m_file = std::make_unique<BenchFile>(std::move(file));
     return m_file.get();
 }

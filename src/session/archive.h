@@ -3,6 +3,7 @@
 #pragma once
 
 #include "core/base/error.h"
+#include "core/base/phrase.h"
 #include "session/answer.h"
 
 #include <QFuture>
@@ -50,7 +51,7 @@ class Archive {
         try {
             return work();
         } catch (const std::exception& e) {
-            return failure(std::string("the file could not be used (") + e.what() + ").");
+            return failure(phrase("the file could not be used ({}).", e.what()));
         }
     }
 

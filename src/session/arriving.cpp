@@ -54,7 +54,7 @@ void as_kind(ArrivedField& field, const std::string& id) {
     const QuantityKind& kind = quantity_kind(id);
     if (p.role == FieldRole::value || p.role == FieldRole::state || p.role == FieldRole::counter)
         p.unit = kind.is_counted ? "count" : kind.units.front();
-    if (p.title == field.name || p.title.starts_with(quantity_kind(p.kind).title)) p.title = kind.title;
+    if (p.title == field.name || p.title.starts_with(quantity_kind(p.kind).title.text())) p.title = kind.title;
     p.role = p.role == FieldRole::counter && kind.is_counted ? FieldRole::pulses : p.role;
     p.kind = kind.id;
 }

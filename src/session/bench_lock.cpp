@@ -1,7 +1,10 @@
 #include "session/bench_lock.h"
 
+#include "core/base/phrase.h"
+
 #include <algorithm>
 #include <cstring>
+#include <fmt/format.h>
 #include <string>
 #include <sys/socket.h>
 #include <sys/un.h>
@@ -45,7 +48,7 @@ bool BenchLock::take(const FileIdentity& file) {
 }
 
 std::string BenchLock::holder(const FileIdentity& file) {
-    const char* unknown = "Another program";
+    const char* unknown = phrase("Another program");
     const int asking = ::socket(AF_UNIX, SOCK_STREAM | SOCK_CLOEXEC | SOCK_NONBLOCK, 0);
     if (asking < 0) return unknown;
     const Address at = address_of(file);
@@ -55,8 +58,8 @@ std::string BenchLock::holder(const FileIdentity& file) {
                        ::getsockopt(asking, SOL_SOCKET, SO_PEERCRED, &peer, &size) == 0;
     ::close(asking);
     if (!known) return unknown;
-    if (peer.pid == ::getpid()) return "Another window";
-    return "Another Cognitum (process " + std::to_string(peer.pid) + ")";
+    if (peer.pid == ::getpid()) return phrase("Another window");
+    return phrase("Another Cognitum (process {})", std::to_string(peer.pid));
 }
 
 void BenchLock::release() {

@@ -1,5 +1,6 @@
 #include "session/bring_up.h"
 
+#include "core/base/phrase.h"
 #include "core/bringup/stages.h"
 #include "store/bench_file.h"
 
@@ -24,24 +25,25 @@ void sign_stage(Session& session, const std::string& id, const QString& stage, b
     const SignOff sign{known->id, session.now(), by.toStdString(), passed, evidence.toStdString()};
     session.editReading(id, Session::tr("Sign %1").arg(QString::fromStdString(known->title)),
                         [&](Reading& r) { r.bring_up.signs.push_back(sign); });
-    session.note(id, log_kind::bring_up,
-                 Session::tr("%1, %2: %3%4%5")
-                     .arg(QString::fromStdString(reading->name), QString::fromStdString(known->title),
-                          passed ? Session::tr("passed") : Session::tr("did not pass"),
-                          by.isEmpty() ? QString() : Session::tr("; signed by %1").arg(by),
-                          evidence.isEmpty() ? QString() : Session::tr(". %1").arg(evidence)));
+    session.note(id, log_kind::bring_up, [&] {
+        return fmt::format("{}, {}: {}{}{}", reading->name, known->title,
+                           passed ? phrase("passed") : phrase("did not pass"),
+                           by.isEmpty() ? "" : phrase("; signed by {}", by.toStdString()),
+                           evidence.isEmpty() ? "" : ". " + evidence.toStdString());
+    });
 }
 
-void note_disturbed(Session& session, const std::string& id, const QString& how) {
+void note_disturbed(Session& session, const std::string& id, const std::string& how) {
     const Reading* reading = session.bench().reading(id);
     if (!reading) return;
-    session.editReading(id, Session::tr("It was %1").arg(how), [&](Reading& r) {
+    session.editReading(id, Session::tr("It was %1").arg(QString::fromStdString(phrase_of(how))), [&](Reading& r) {
         r.bring_up.disturbed = session.now();
-        r.bring_up.disturbed_how = how.toStdString();
+        r.bring_up.disturbed_how = how;
     });
-    session.note(id, log_kind::bring_up,
-                 Session::tr("%1 was %2: its last stages are to be repeated, and its calibration checked.")
-                     .arg(QString::fromStdString(reading->name), how));
+    session.note(id, log_kind::bring_up, [&] {
+        return phrase("{} was {}: its last stages are to be repeated, and its calibration checked.", reading->name,
+                      how);
+    });
 }
 
 LineCount line_count(const Reading& reading, const Live& live) {

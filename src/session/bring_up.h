@@ -12,7 +12,7 @@ namespace cognitum {
 void sign_stage(Session& session, const std::string& reading, const QString& stage, bool passed, const QString& by,
                 const QString& evidence);
 /// It was moved, opened, sealed: the last stages are to be done again.
-void note_disturbed(Session& session, const std::string& reading, const QString& how);
+void note_disturbed(Session& session, const std::string& reading, const std::string& how);
 
 /// Lines of the reading's board so far.
 LineCount line_count(const Reading& reading, const Live& live);

@@ -1,6 +1,7 @@
 #include "session/ingest.h"
 
 #include "core/base/no_number.h"
+#include "core/base/phrase.h"
 #include "core/units/format.h"
 #include "core/units/unit.h"
 #include "demo/board.h"
@@ -123,7 +124,7 @@ void Ingest::addFeed(const BoardUse& board, const Facts& facts) {
     sink.value = [this](const Route& route, const Sample& sample, const std::string& cause) {
         std::string sentence = cause;
         if (sentence.empty() && sample.cause == Cause::missing)
-            sentence = fmt::format("The board’s lines have no column {}. Its header must name it.", route.field);
+            sentence = phrase("The board’s lines have no column {}. Its header must name it.", route.field);
         else if (sentence.empty() && sample.cause != Cause::none)
             sentence = route.intake.path().stages.empty() ? cause_text(sample.cause)
                                                           : walk(route.intake.path(), sample.raw).cause;
@@ -188,10 +189,12 @@ void Ingest::take(const std::string& id, const std::optional<Bands>& bands, cons
     m_acting.take(id, sample.time, sample.value);
     // Rules say more than a band that was left; without them the logbook has at least that.
     if (change.time != 0 && !m_watch_rules.looksAt(id))
-        if (const Reading* reading = m_bench.reading(id))
+        if (const Reading* reading = m_bench.reading(id)) {
+            const InEnglish in_the_logbook;
             writeLog(id, change.to == Zone::in_range ? log_kind::recovery : log_kind::alert,
-                     fmt::format("{}: {} at {}.", reading->name, zone_word(change.to),
-                                 format_value(change.value, 0.3, reading->quantity.unit)));
+                     phrase("{}: {} at {}.", reading->name, zone_word(change.to),
+                            format_value(change.value, 0.3, reading->quantity.unit)));
+        }
     if (m_recording && sample.cause != Cause::missing) record(id, sample);
 }
 
@@ -218,10 +221,13 @@ void Ingest::takeByHand(const QString& id, double value, double doubt) {
         now.by_hand = true;
         now.hand_doubt = doubt;
     });
-    writeLog(reading->id, "by hand",
-             fmt::format("{} ± {}, read by a person.{}", format_value(value, doubt, reading->quantity.unit),
-                         format_value(doubt, doubt / 10, reading->quantity.unit),
-                         typed.value.ok() ? "" : " Kept as no value. " + typed.why));
+    {
+        const InEnglish in_the_logbook;
+        writeLog(reading->id, for_people("by hand"),
+                 phrase("{} ± {}, read by a person.{}", format_value(value, doubt, reading->quantity.unit),
+                        format_value(doubt, doubt / 10, reading->quantity.unit),
+                        typed.value.ok() ? "" : phrase(" Kept as no value: {}.", cause_text(typed.value.cause))));
+    }
     // Typed values are few and dear: they are kept whether a recording runs or not.
     if (!m_recording) {
         record(reading->id, sample);
@@ -239,7 +245,7 @@ void Ingest::startRecording() {
         recording.on = true;
         recording.since = now;
     });
-    writeLog("", log_kind::recording, "Recording started.");
+    writeLog("", log_kind::recording, for_people("Recording started."));
     m_commit.start();
 }
 
@@ -250,9 +256,12 @@ void Ingest::stopRecording() {
     m_recording = false;
     m_commit.stop();
     commit();
-    writeLog("", log_kind::recording,
-             fmt::format("Recording stopped after {} samples.{}", m_saved,
-                         m_lost > 0 ? fmt::format(" {} more could not be kept.", m_lost) : ""));
+    {
+        const InEnglish in_the_logbook;
+        writeLog("", log_kind::recording,
+                 phrase("Recording stopped after {} samples.{}", m_saved,
+                        m_lost > 0 ? phrase(" {} more could not be kept.", m_lost) : ""));
+    }
     m_share->change_recording([](LiveRecording& recording) { recording.on = false; });
 }
 
@@ -308,7 +317,8 @@ void Ingest::commit() {
 /// What was added is not pending any more; what belongs among damaged samples stays, and holds up nothing else.
 Result<AddResult> Ingest::addPending() {
     if (!m_file) {
-        if (!identity_of(m_path)) return failure("the bench file is gone.", m_path, "Put it back, or save a copy.");
+        if (!identity_of(m_path))
+            return failure(phrase("the bench file is gone."), m_path, phrase("Put it back, or save a copy."));
         auto file = BenchFile::open(m_path, Access::write);
         if (!file) return tl::make_unexpected(file.error());
         m_file = std::make_unique<BenchFile>(std::move(*file));

@@ -1,5 +1,6 @@
 #include "session/lanes.h"
 
+#include "core/base/phrase.h"
 #include "core/units/format.h"
 #include "store/block_codec.h"
 #include "store/samples.h"
@@ -177,7 +178,8 @@ Result<std::vector<ReadingFigures>> recorded_figures(BenchFile& file, const Benc
     std::vector<ReadingFigures> out;
     for (const std::string& id : readings) {
         const Reading* reading = bench.reading(id);
-        if (!reading) return failure("the reading is no longer in the plan.", id, "Choose the lanes anew.");
+        if (!reading)
+            return failure(phrase("the reading is no longer in the plan."), id, phrase("Choose the lanes anew."));
         auto figures = figures_of(file, bench, catalog, *reading, from, to);
         if (figures) {
             out.push_back(std::move(*figures));
@@ -196,27 +198,28 @@ std::string stretch_says(const ReadingFigures& figures, const Reading& reading) 
     const StretchFigures& s = figures.stretch;
     const std::string& unit = reading.quantity.unit;
     if (!figures.trouble.empty()) return figures.trouble;
-    if (s.n == 0) return "no lines";
-    if (s.valued == 0) return "no value";
+    if (s.n == 0) return phrase("no lines");
+    if (s.valued == 0) return phrase("no value");
     if (s.total) {
         const double doubt = 2 * figures.u_total;
         std::string out =
             std::isfinite(doubt) ? format_with_doubt(*s.total, doubt, unit) : format_measure(*s.total, unit, 4);
-        out += " in " + duration_text(s.to - s.from);
-        if (s.in_gaps > 0) out += fmt::format(", of it {} in gaps", format_measure(s.in_gaps, unit, 2));
+        out += phrase(" in {}", duration_text(s.to - s.from));
+        if (s.in_gaps > 0) out += phrase(", of it {} in gaps", format_measure(s.in_gaps, unit, 2));
         return out;
     }
     if (reading.quantity.about().is_state()) {
         const double all = s.coverage * seconds(s.to - s.from);
         for (const BandTime& b : s.bands)
-            if (b.name == reading.quantity.about().on_word && all > 0)
-                return fmt::format("{} {:.0f} % of the time", b.name, 100 * b.seconds / all);
-        return reading.quantity.about().off_word + " all the time";
+            if (b.name == reading.quantity.about().on_word.text() && all > 0)
+                return phrase("{} {:.0f} % of the time", b.name, 100 * b.seconds / all);
+        return phrase("{} all the time", reading.quantity.about().off_word);
     }
     const double doubt = figures.digits_of_value(reading.quantity);
     const double change = s.last - s.first;
-    if (std::abs(change) <= 2 * doubt) return "at its end as at its start, within the doubt";
-    return fmt::format("{} by {}", change > 0 ? "rose" : "fell", format_value(std::abs(change), doubt, unit));
+    if (std::abs(change) <= 2 * doubt) return phrase("at its end as at its start, within the doubt");
+    return phrase("{} by {}", change > 0 ? phrase("rose") : phrase("fell"),
+                  format_value(std::abs(change), doubt, unit));
 }
 
 } // namespace cognitum

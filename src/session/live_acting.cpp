@@ -2,6 +2,7 @@
 
 #include "core/act/load_words.h"
 #include "core/base/no_number.h"
+#include "core/base/phrase.h"
 #include "core/units/format.h"
 #include "core/watch/bands.h"
 #include "store/bench_file.h"
@@ -92,10 +93,11 @@ void LiveActing::hand(const std::string& id, std::optional<bool> on, TimeUs unti
     const LoadControl* control = m_bench.control(id);
     if (!control || !m_keeper.judge(id)) return;
     const WatchRule* rule = m_bench.watch_rule(control->rule);
+    const InEnglish in_the_logbook;
     m_write_log(rule ? rule->reading() : std::string(), log_kind::switching,
-                on ? fmt::format("{}: {} by hand for {}.", control->name, *on ? "on" : "off",
-                                 duration_text(until - m_clock()))
-                   : fmt::format("{}: by its rule again.", control->name));
+                on ? phrase("{}: {} by hand for {}.", control->name, *on ? phrase("on") : phrase("off"),
+                            duration_text(until - m_clock()))
+                   : phrase("{}: by its rule again.", control->name));
     m_events.clear();
     m_keeper.hand(id, on, until, m_clock(), m_events);
     handle(m_events, m_bench);
@@ -132,8 +134,9 @@ void LiveActing::close() {
         if (const LoadJudge* judge = m_keeper.judge(control.id); judge && judge->on()) {
             const WatchRule* rule = m_bench.watch_rule(control.rule);
             tellLoad(control, m_bench, false);
+            const InEnglish in_the_logbook;
             m_write_log(rule ? rule->reading() : std::string(), log_kind::switching,
-                        fmt::format("{}: off, because the program ends.", control.name));
+                        phrase("{}: off, because the program ends.", control.name));
         }
     m_bench = {};
     m_keeper = LoadKeeper(system_zone());
@@ -146,6 +149,7 @@ void LiveActing::handle(const std::vector<ControlEvent>& events, const Bench& be
         const WatchRule* rule = control ? bench.watch_rule(control->rule) : nullptr;
         if (!rule) continue;
         const LoadJudge* judge = m_keeper.judge(e.control);
+        const InEnglish in_the_logbook;
         m_write_log(
             rule->reading(), log_kind::switching,
             load_event_says(*control, judge ? judge->readings() : std::vector<std::string>(), e.event, bench));
@@ -163,7 +167,10 @@ void LiveActing::tellLoad(const LoadControl& control, const Bench& bench, bool o
     const bool sent = m_send(load->board, load->id, load_line(control, on), control.topic);
     told.ok = sent && told.refused.empty();
     if (told.ok) {
-        if (told.complained) notice(control, fmt::format("It was told again, and is {}.", on ? "on" : "off"), true);
+        if (told.complained)
+            notice(
+                control,
+                [on] { return phrase("It was told again, and is {}.", on ? phrase("on") : phrase("off")); }, true);
         told.failing_from = 0;
         told.complained = false;
     } else if (told.failing_from == 0) {
@@ -173,36 +180,42 @@ void LiveActing::tellLoad(const LoadControl& control, const Bench& bench, bool o
 
 std::string LiveActing::trouble(const Told& told) const {
     if (told.failing_from == 0) return {};
-    if (!told.refused.empty()) return fmt::format("its board answers “{}”", told.refused);
-    return "its board cannot be told: its link is not open, or it has not asked for two minutes";
+    if (!told.refused.empty()) return phrase("its board answers “{}”", told.refused);
+    return phrase("its board cannot be told: its link is not open, or it has not asked for two minutes");
 }
 
 void LiveActing::complain(const LoadControl& control, Told& told) {
     if (told.failing_from == 0 || told.complained || m_clock() - told.failing_from < complains_after) return;
     told.complained = true;
-    notice(control,
-           fmt::format("It should be {}, and {}. {}", told.on ? "on" : "off", trouble(told),
-                       control.time_out_s > 0 ? fmt::format("It goes off by itself {} after it was told last.",
-                                                            duration_text(from_seconds(control.time_out_s)))
-                                              : std::string("It stays as it was: switch it by hand.")),
-           false);
+    const auto says = [&] {
+        return phrase("It should be {}, and {}. {}", told.on ? phrase("on") : phrase("off"), trouble(told),
+                      control.time_out_s > 0 ? phrase("It goes off by itself {} after it was told last.",
+                                                      duration_text(from_seconds(control.time_out_s)))
+                                             : std::string(phrase("It stays as it was: switch it by hand.")));
+    };
+    notice(control, says, false);
 }
 
-void LiveActing::notice(const LoadControl& control, const std::string& text, bool over) {
+/// In the logbook in English, to a person in the language.
+void LiveActing::notice(const LoadControl& control, const std::function<std::string()>& says, bool over) {
     const WatchRule* rule = m_bench.watch_rule(control.rule);
     const Reading* reading = rule ? m_bench.reading(rule->reading()) : nullptr;
-    m_write_log(reading ? reading->id : std::string(), over ? log_kind::recovery : log_kind::alert,
-                control.name + ": " + text);
+    {
+        const InEnglish in_the_logbook;
+        m_write_log(reading ? reading->id : std::string(), over ? log_kind::recovery : log_kind::alert,
+                    control.name + ": " + says());
+    }
+
     ToldNotice out;
     out.rule = QString::fromStdString(control.id);
     out.reading = QString::fromStdString(reading ? reading->id : std::string());
     out.rank = WatchRank::bad;
     out.over = over;
     out.urgent = !over;
-    out.health = reading && reading->quantity.about().is_private;
+    out.health = reading && reading->quantity.is_private();
     out.time = m_clock();
     out.title = QString::fromStdString(control.name);
-    out.text = QString::fromStdString(text);
+    out.text = QString::fromStdString(says());
     m_tell(out);
 }
 

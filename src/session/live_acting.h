@@ -45,7 +45,7 @@ class LiveActing {
     void handle(const std::vector<ControlEvent>& events, const Bench& bench);
     void tellLoad(const LoadControl& control, const Bench& bench, bool on);
     void complain(const LoadControl& control, Told& told);
-    void notice(const LoadControl& control, const std::string& text, bool over);
+    void notice(const LoadControl& control, const std::function<std::string()>& says, bool over);
     [[nodiscard]] std::string trouble(const Told& told) const;
     void share();
     LiveShare* m_share;

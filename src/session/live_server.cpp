@@ -1,5 +1,6 @@
 #include "session/live_server.h"
 
+#include "core/base/phrase.h"
 #include "session/session.h"
 #include "store/open_files.h"
 
@@ -65,7 +66,7 @@ Result<void> LiveServer::listen(const FileIdentity& file) {
     QLocalServer::removeServer(path); // left by one that was killed: the bench's lock is ours
     if (m_server.listen(path)) return {};
     return failure(m_server.errorString().toStdString() + ".", path.toStdString(),
-                   "Windows cannot look at what is recorded; the recording goes on.");
+                   phrase("Windows cannot look at what is recorded; the recording goes on."));
 }
 
 void LiveServer::greet() {

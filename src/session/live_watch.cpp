@@ -1,5 +1,8 @@
 #include "session/live_watch.h"
 
+#include <fmt/format.h>
+
+#include "core/base/phrase.h"
 #include "core/units/format.h"
 #include "core/watch/rule_words.h"
 #include "store/watch_trial.h"
@@ -69,8 +72,12 @@ void LiveWatch::handle(const std::vector<RuleEvent>& events) {
         const WatchRule* rule = m_bench.watch_rule(e.rule);
         if (!rule) continue;
         // By the clock, as everything in the logbook: a board's own clock may be another.
-        m_write_log(rule->reading(), e.event.kind == WatchKind::cleared ? log_kind::recovery : log_kind::alert,
-                    event_says(*rule, e.event, m_bench));
+        {
+            const InEnglish in_the_logbook;
+            m_write_log(rule->reading(), e.event.kind == WatchKind::cleared ? log_kind::recovery : log_kind::alert,
+                        event_says(*rule, e.event, m_bench));
+        }
+
         WatchEvent by_clock = e.event;
         by_clock.time = m_clock();
         if (const auto notice = m_teller.take(*rule, by_clock)) tell(*notice);
@@ -88,14 +95,15 @@ void LiveWatch::tell(const Notice& notice) {
     out.rank = notice.urgent ? WatchRank::bad : rule->rank;
     out.over = notice.event.kind == WatchKind::cleared;
     out.urgent = notice.urgent;
-    out.health = reading->quantity.about().is_private;
+    out.health = reading->quantity.is_private();
     out.time = notice.event.time;
     out.title = QString::fromStdString(reading->name + ": " + rule->name);
     std::string text =
-        notice.urgent ? "It still holds, and nobody has looked." : event_says(*rule, notice.event, m_bench);
+        notice.urgent ? phrase("It still holds, and nobody has looked.") : event_says(*rule, notice.event, m_bench);
     if (text.starts_with(out.title.toStdString() + ". ")) text = text.substr(out.title.toStdString().size() + 2);
     if (notice.ended)
-        text += " It was over after " + duration_text(*notice.ended - notice.event.time) + ", in the quiet hours.";
+        text +=
+            phrase(" It was over after {}, in the quiet hours.", duration_text(*notice.ended - notice.event.time));
     out.text = QString::fromStdString(text);
     m_tell(out);
 }

@@ -1,12 +1,13 @@
 #include "session/overview.h"
 
+#include "core/base/phrase.h"
 #include "core/units/format.h"
 #include "core/units/unit.h"
+#include "session/language.h"
 #include "session/session.h"
 #include "store/samples.h"
 #include "store/zone.h"
 
-#include <QDateTime>
 #include <algorithm>
 #include <cmath>
 
@@ -21,11 +22,11 @@ QString said(const std::string& text) {
 }
 
 QString short_day(TimeUs time) {
-    return QDateTime::fromMSecsSinceEpoch(time / 1000).toString(QStringLiteral("d MMM"));
+    return date_said(time, "d MMM");
 }
 
 QString clock_of(TimeUs time) {
-    return QDateTime::fromMSecsSinceEpoch(time / 1000).toString(QStringLiteral("HH:mm"));
+    return date_said(time, "HH:mm");
 }
 
 /// "Samphire bed" of "Samphire bed 3"; empty: its name ends with no number.
@@ -65,7 +66,7 @@ QString proof_of(const Reading& r) {
     if (r.correction)
         return Session::tr("calibrated %1 · %2")
             .arg(short_day(r.correction->time),
-                 said(r.correction->verdict).replace(QLatin1Char('-'), QLatin1Char(' ')));
+                 said(phrase_of(r.correction->verdict)).replace(QLatin1Char('-'), QLatin1Char(' ')));
     return r.path.stages.empty() ? Session::tr("as the board gives it") : Session::tr("calibrated never");
 }
 

@@ -45,7 +45,8 @@ StopState sensor_stop(const Session& session, const Reading& r, const PartCard* 
             if (const auto* linear = std::get_if<Linear>(&stage); linear && measured->unit == "degC")
                 return {Mark::done, text(fmt::format("{} mV/°C, {} V", format_constant(1000 * linear->slope.value),
                                                      format_constant(linear->zero.value)))};
-    const QString name = text(part->name.substr(0, part->name.find(',')));
+    const std::string whole_name = part->name;
+    const QString name = text(whole_name.substr(0, whole_name.find(',')));
     const BoardCard* board = session.boardCard(r);
     const Rail* rail = board ? board->rail(r.wiring.rail) : nullptr;
     return {Mark::done, rail && name.size() < 16 ? name + ", " + text(rail->label) : name};
@@ -135,7 +136,7 @@ Mark band_mark(const Reading& r, const LiveReading& now) {
 /// The name of its band; `without`: it has no bands.
 QString band_word(const Reading& r, const LiveReading& now, const QString& without) {
     if (const NamedBand* band = named_band(r, now.value.number)) return text(band->name);
-    return r.bands ? QString::fromLatin1(zone_word(now.zone)) : without;
+    return r.bands ? QString::fromUtf8(zone_word(now.zone)) : without;
 }
 
 // The situations of a reading's path, in the order in which they are looked for. Each says whether it is this one,

@@ -1,5 +1,6 @@
 #include "session/program_proof.h"
 
+#include "core/base/phrase.h"
 #include "core/program/proof_plan.h"
 #include "core/program/read/sent_number.h"
 
@@ -33,9 +34,10 @@ ProofReport read_report(const Json& json) {
                             number(worst, "off_by"), QString::fromStdString(worst.value("sent", ""))});
     }
     for (const Json& left : json["not_proven"])
-        out.not_proven.emplace_back(left.value("reading", ""), QString::fromStdString(left.value("why", "")));
+        out.not_proven.emplace_back(left.value("reading", ""),
+                                    QString::fromStdString(read_back(left.value("why", ""))));
     for (const Json& d : json.value("disturbed", Json::array()))
-        out.disturbed.push_back({d.value("held", false), QString::fromStdString(d.value("text", ""))});
+        out.disturbed.push_back({d.value("held", false), QString::fromStdString(read_back(d.value("text", "")))});
     out.flash = json.value("flash_bytes", 0);
     out.flash_there = json.value("flash_there_bytes", 0);
     out.memory = json.value("memory_bytes", 0);
@@ -43,7 +45,7 @@ ProofReport read_report(const Json& json) {
     out.longest_loop_ms = number(json, "longest_loop_ms");
     out.restarts = json.value("restarts", 0);
     out.evaluated = json.value("evaluated", false);
-    out.stopped = QString::fromStdString(json.value("stopped", ""));
+    out.stopped = QString::fromStdString(read_back(json.value("stopped", "")));
     return out;
 }
 

@@ -1,6 +1,7 @@
 #include "session/program_reader.h"
 
 #include "core/base/json_reader.h"
+#include "core/base/phrase.h"
 
 #include <QFile>
 #include <QFileInfo>
@@ -36,8 +37,8 @@ ReadPath read_path(const Json& json) {
     out.sent_as = sent_as(json.value("sends", ""));
     out.unit = json.value("unit", "");
     for (const Json& step : json.value("steps", Json::array()))
-        out.steps.push_back(
-            {step.value("what", ""), step.value("note", ""), step.value("line", 0), step.value("differs", false)});
+        out.steps.push_back({read_back(step.value("what", "")), read_back(step.value("note", "")),
+                             step.value("line", 0), step.value("differs", false)});
     if (json.contains("chain") && json["chain"].is_object()) {
         JsonText text{"the program", json_dump(json["chain"]), json["chain"]};
         if (auto chain = read_chain(JsonReader(text))) out.path = std::move(*chain);
@@ -49,7 +50,8 @@ ReadPath read_path(const Json& json) {
 
 Result<ProgramRead> read_answer(const QByteArray& said) {
     const Json json = Json::parse(said.toStdString(), nullptr, false);
-    if (!json.is_object() || !json.contains("findings")) return failure("It said nothing that could be read.");
+    if (!json.is_object() || !json.contains("findings"))
+        return failure(phrase("It said nothing that could be read."));
     ProgramRead out;
     out.compared = json.value("compared", false);
     for (const Json& f : json["findings"]) {
@@ -59,12 +61,13 @@ Result<ProgramRead> read_answer(const QByteArray& said) {
                                 : severity == severity_name(Severity::note) ? Severity::note
                                                                             : Severity::look,
                                 f.value("reading", ""), f.value("file", ""), f.value("line", 0),
-                                f.value("message", ""), f.value("why", ""), f.value("mended", "")});
+                                read_back(f.value("message", "")), read_back(f.value("why", "")),
+                                f.value("mended", "")});
     }
     for (const Json& r : json.value("readings", Json::array()))
         out.readings.push_back(read_path(r));
     for (const Json& note : json.value("notes", Json::array()))
-        out.notes.push_back(note.get<std::string>());
+        out.notes.push_back(read_back(note.get<std::string>()));
     for (const Json& id : json.value("not_in_it", Json::array()))
         out.not_in_it.push_back(id.get<std::string>());
     return out;

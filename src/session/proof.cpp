@@ -1,5 +1,6 @@
 #include "session/proof.h"
 
+#include "core/base/phrase.h"
 #include "core/calibrate/certificate.h"
 #include "session/session.h"
 #include "store/samples.h"
@@ -9,36 +10,40 @@ namespace cognitum {
 Result<CalibrationRecord> Proof::finish(const std::string& id, const CalibrationDraft& draft,
                                         std::optional<Model> model) {
     const Reading* reading = m_session.bench().reading(id);
-    if (!reading || !m_session.file()) return failure("the reading is not there any more.");
+    if (!reading || !m_session.file()) return failure(phrase("the reading is not there any more."));
     COGNITUM_TRY(record, finish_calibration(*reading, draft, model, m_session.now()));
-    return keep(std::move(record), model ? Session::tr("calibrated") : Session::tr("compared"),
-                model ? QString::fromStdString(model_words(*model)) : Session::tr("nothing changed"), nullptr);
+    return keep(
+        std::move(record), model ? for_people("calibrated") : for_people("compared"),
+        [model] { return model ? model_words(*model) : std::string(phrase("nothing changed")); }, nullptr);
 }
 
 Result<CalibrationRecord> Proof::finishIntoPath(const std::string& id, const CalibrationDraft& draft,
                                                 const PathOffer& offer) {
     const Reading* reading = m_session.bench().reading(id);
-    if (!reading || !m_session.file()) return failure("the reading is not there any more.");
+    if (!reading || !m_session.file()) return failure(phrase("the reading is not there any more."));
     COGNITUM_TRY(record, finish_into_path(*reading, draft, offer, m_session.now()));
-    const QString how = QString::fromStdString(record.into);
-    return keep(std::move(record), Session::tr("calibrated"), how, &offer.path);
+    return keep(
+        std::move(record), for_people("calibrated"), [how = record.into] { return how; }, &offer.path);
 }
 
 /// The record stands in the file for ever; what follows from it is an edit of the plan, which undo takes back.
-Result<CalibrationRecord> Proof::keep(CalibrationRecord record, const QString& what, const QString& how,
-                                      const Chain* path) {
+Result<CalibrationRecord> Proof::keep(CalibrationRecord record, const char* what,
+                                      const std::function<std::string()>& how, const Chain* path) {
     if (m_session.refuseToChange()) return failure(m_session.lookOnly().toStdString());
-    record.references = references_in_words(record.points, m_session.bench().references, record.unit);
+    {
+        const InEnglish in_the_record;
+        record.references = references_in_words(record.points, m_session.bench().references, record.unit);
+    }
+
     COGNITUM_TRY(record_id, m_session.file()->append_calibration(record));
     record.id = record.correction.record = record_id;
-    m_session.note(record.reading, log_kind::calibration,
-                   Session::tr("%1: %2 at %3 points, %4; as found %5, as left %6.")
-                       .arg(QString::fromStdString(m_session.bench().reading(record.reading)->name), what)
-                       .arg(points_taken(record))
-                       .arg(how,
-                            record.verdict_found.empty() ? Session::tr("not compared")
-                                                         : QString::fromStdString(record.verdict_found),
-                            QString::fromStdString(record.verdict_left)));
+    m_session.note(record.reading, log_kind::calibration, [&] {
+        return phrase("{}: {} at {} points, {}; as found {}, as left {}.",
+                      m_session.bench().reading(record.reading)->name, phrase(what), points_taken(record), how(),
+                      record.verdict_found.empty() ? phrase("not compared") : record.verdict_found,
+                      record.verdict_left);
+    });
+
     m_session.editReading(record.reading,
                           path                     ? Session::tr("Constants from a calibration")
                           : record.model == "none" ? Session::tr("Keep the comparison")

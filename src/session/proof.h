@@ -8,6 +8,7 @@
 
 #include <QFuture>
 #include <QString>
+#include <functional>
 #include <optional>
 #include <string>
 #include <vector>
@@ -38,8 +39,8 @@ class Proof {
                                             const std::optional<Interval>& stretch = {});
 
   private:
-    Result<CalibrationRecord> keep(CalibrationRecord record, const QString& what, const QString& how,
-                                   const Chain* path);
+    Result<CalibrationRecord> keep(CalibrationRecord record, const char* what,
+                                   const std::function<std::string()>& how, const Chain* path);
 
     Session& m_session;
 };

@@ -1,5 +1,6 @@
 #include "session/session.h"
 
+#include "core/base/phrase.h"
 #include "core/signal_path/feeds.h"
 #include "link/listening.h"
 #include "session/acting_allowed.h"
@@ -169,7 +170,7 @@ void Session::closeBench() {
 }
 
 Result<void> Session::saveCopy(const QString& path) {
-    if (!m_file) return failure("no bench is open.");
+    if (!m_file) return failure(phrase("no bench is open."));
     savePlan();
     return m_file->save_copy(path.toStdString());
 }
@@ -283,8 +284,9 @@ void Session::allowActing(const std::string& control) {
     sendPlan();
 }
 
-void Session::note(const std::string& reading, const std::string& kind, const QString& text) {
-    log({0, now(), reading, kind, text.toStdString(), 0});
+void Session::note(const std::string& reading, const std::string& kind, const std::function<std::string()>& says) {
+    const InEnglish in_the_file;
+    log({0, now(), reading, kind, says(), 0});
 }
 
 void Session::log(const LogEntry& entry) {
@@ -295,7 +297,7 @@ void Session::log(const LogEntry& entry) {
 }
 
 Result<std::string> Session::beginWriting() {
-    if (!m_file) return failure("no bench is open.");
+    if (!m_file) return failure(phrase("no bench is open."));
     if (refuseToChange()) return failure(m_look_only.toStdString());
     savePlan();
     ++m_writing;
@@ -343,10 +345,10 @@ QFuture<Result<ImportReport>> Session::importFile(const QString& path, ImportOpt
             if (!done) return tl::make_unexpected(done.error());
             if (!here) return done->report;
             adoptReadings(tr("Readings from %1").arg(path), done->plan);
-            note("", log_kind::import,
-                 tr("%n row(s) from %1, %2 set aside.", nullptr, static_cast<int>(done->report.rows))
-                     .arg(path)
-                     .arg(done->report.rejected.total()));
+            note("", log_kind::import, [&] {
+                return counted(static_cast<long>(done->report.rows), "{} row from {}, {} set aside.",
+                               "{} rows from {}, {} set aside.", path.toStdString(), done->report.rejected.total());
+            });
             return done->report;
         });
 }

@@ -104,7 +104,8 @@ class Session : public QObject {
     [[nodiscard]] Archive& exports() { return m_exports; }
 
     // The logbook.
-    void note(const std::string& reading, const std::string& kind, const QString& text);
+    /// What is said stands in English in the file, whatever the window speaks.
+    void note(const std::string& reading, const std::string& kind, const std::function<std::string()>& says);
     /// An entry of another time, or one that corrects another.
     void log(const LogEntry& entry);
 

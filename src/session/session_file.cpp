@@ -1,4 +1,5 @@
 // The bench file of a session while it is open: what others do to it, and what it could not take.
+#include "core/base/phrase.h"
 #include "session/bench_lock.h"
 #include "session/live_stream.h"
 #include "session/session.h"
@@ -125,7 +126,7 @@ void Session::adopt(const PlanSaved& saved) {
     ++m_plan_revision;
     sendPlan();
     for (const std::string& sentence : saved.both)
-        note("", log_kind::edit, QString::fromStdString(sentence));
+        note("", log_kind::edit, [&] { return sentence; });
     emit planChanged();
     // Followed only, or changed by work beside this: nothing to tell, unless both changed one item.
     if (!m_look_only.isEmpty() || ((m_own_merge || isAttached()) && saved.both.empty())) return;
@@ -166,10 +167,13 @@ void Session::reopenReplaced() {
     m_save_soon.start();
     sendPlan();
     emit planChanged();
-    const QString sentence = tr("The bench file was replaced by another one while it was open. The new one is open "
-                                "now; what was saved before is in the file that had its name.");
-    note("", log_kind::edit, sentence);
-    emit trouble(sentence);
+    const auto says = [] {
+        return std::string(
+            phrase("The bench file was replaced by another one while it was open. The new one is open "
+                   "now; what was saved before is in the file that had its name."));
+    };
+    note("", log_kind::edit, says);
+    emit trouble(QString::fromStdString(says()));
 }
 
 void Session::takeBackUnsaved() {
@@ -178,10 +182,13 @@ void Session::takeBackUnsaved() {
         emit trouble(tr("What could not be saved before cannot be taken in: %1")
                          .arg(QString::fromStdString(taken.error().text())));
     } else if (!taken->files.empty()) {
-        const QString sentence = tr("%n sample(s) that could not be saved before are in the bench now.", nullptr,
-                                    static_cast<int>(taken->samples));
-        note("", log_kind::import, sentence);
-        emit trouble(sentence);
+        const auto says = [&] {
+            return counted(static_cast<long>(taken->samples),
+                           "{} sample that could not be saved before is in the bench now.",
+                           "{} samples that could not be saved before are in the bench now.");
+        };
+        note("", log_kind::import, says);
+        emit trouble(QString::fromStdString(says()));
     }
 }
 

@@ -2,9 +2,9 @@
 
 #include "link/listening.h"
 #include "link/secret.h"
+#include "session/language.h"
 #include "session/session.h"
 
-#include <QDateTime>
 #include <QNetworkInterface>
 #include <cmath>
 
@@ -88,18 +88,17 @@ QByteArray station_html(const Session& session, const Live& live, const Overview
             "<h1>%1</h1><p class=\"about\">%3</p>\n")
             .arg(QString::fromStdString(bench.name).toHtmlEscaped(), QString::fromUtf8(style),
                  StationPage::tr("as of %1 · read only · ± at 95 %")
-                     .arg(QDateTime::fromMSecsSinceEpoch(session.now() / 1000)
-                              .toString(QStringLiteral("ddd d MMM, HH:mm:ss"))));
+                     .arg(date_said(session.now(), "ddd d MMM, HH:mm:ss")));
     QString heading;
     bool open = false;
     for (OverviewRow row : rows) {
         // A finding may name its neighbour on a pin.
         for (const Reading& r : bench.readings)
-            if (r.quantity.about().is_private)
+            if (r.quantity.is_private())
                 row.why.replace(QString::fromStdString(r.name), StationPage::tr("another reading"));
         const bool is_health = std::any_of(row.readings.begin(), row.readings.end(), [&](const std::string& id) {
             const Reading* r = bench.reading(id);
-            return !r || r->quantity.about().is_private;
+            return !r || r->quantity.is_private();
         });
         if (is_health) continue;
         const QString wanted = row.needs_look        ? StationPage::tr("Needs a look")

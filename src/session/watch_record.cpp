@@ -1,5 +1,6 @@
 #include "session/watch_record.h"
 
+#include "core/base/phrase.h"
 #include "core/watch/rule_words.h"
 #include "store/reading_figures.h"
 #include "store/samples.h"
@@ -7,6 +8,7 @@
 #include "store/zone.h"
 
 #include <cmath>
+#include <fmt/format.h>
 
 namespace cognitum {
 
@@ -44,14 +46,14 @@ Result<TriedRule> tried_rule(BenchFile& file, const Bench& bench, const Catalog&
 
 std::string calmer_says(const TriedRule& tried, const Bench& bench) {
     const std::string confirmation = confirmation_says(*tried.calmer);
-    return "Calmer: " + rule_says(*tried.calmer, bench) + ", " + confirmation.substr(0, confirmation.find(" · ")) +
-           ". " + trial_says(*tried.calmer, tried.of_calmer);
+    return phrase("Calmer: {}, {}. {}", rule_says(*tried.calmer, bench),
+                  confirmation.substr(0, confirmation.find(" · ")), trial_says(*tried.calmer, tried.of_calmer));
 }
 
 Result<WatchRecord> watch_record(BenchFile& file, const Bench& bench, const Catalog& catalog, const std::string& id,
                                  TimeUs now, bool live) {
     const Reading* reading = bench.reading(id);
-    if (!reading) return failure("the reading is gone.", id);
+    if (!reading) return failure(phrase("the reading is gone."), id);
     const ZoneOffset zone = system_zone();
     WatchRecord out;
     for (const WatchRule& rule : bench.watch_rules) {
@@ -79,7 +81,7 @@ Result<WatchRecord> watch_record(BenchFile& file, const Bench& bench, const Cata
 Result<LimitProposal> proposed_limit(BenchFile& file, const Bench& bench, const Catalog& catalog,
                                      const WatchRule& rule, TimeUs now) {
     const Reading* reading = bench.reading(rule.reading());
-    if (!reading) return failure("the reading is gone.", rule.reading());
+    if (!reading) return failure(phrase("the reading is gone."), rule.reading());
     std::vector<MarkExtremes> extremes;
     for (const MarkedStretch& m : rule.marked) {
         COGNITUM_TRY(parts, summaries(file, reading->id, m.from, m.to));

@@ -1,5 +1,7 @@
 #include "store/bench_copy.h"
 
+#include "core/base/phrase.h"
+
 #include "core/decode/rejections.h" // for shown_text
 
 #include <SQLiteCpp/Statement.h>
@@ -13,8 +15,8 @@ namespace cognitum {
 namespace {
 
 std::string times_between(TimeUs first, TimeUs last) {
-    return fmt::format("from {} to {}", iso_time(std::clamp(first, earliest_time, latest_time)),
-                       iso_time(std::clamp(last, earliest_time, latest_time)));
+    return phrase("from {} to {}", iso_time(std::clamp(first, earliest_time, latest_time)),
+                  iso_time(std::clamp(last, earliest_time, latest_time)));
 }
 
 /// Rows of a table into the same table of the copy, one by one: a damaged page ends that table, not the copy. A row
@@ -48,10 +50,10 @@ void copy_rows(SQLite::Database& from, SQLite::Database& to, const SummedTable& 
             ++copied;
             if (rows.getColumn(n).getInt() == 0)
                 lost.push_back({shown_text(rows.getColumn(n + 1).getString()),
-                                "it is not what was written; it is in the copy as it stands. Look at it."});
+                                phrase("it is not what was written; it is in the copy as it stands. Look at it.")});
         }
     } catch (const std::exception& e) {
-        lost.push_back({table.name, fmt::format("only {} rows can be read ({}).", copied, e.what())});
+        lost.push_back({table.name, phrase("only {} rows can be read ({}).", copied, e.what())});
     }
 }
 
@@ -70,9 +72,9 @@ Result<void> copy_series(BenchFile& from, BenchFile& to, const std::string& read
         }
         report.samples += added->added;
         if (const std::size_t left = added->left_out[0].size(); left > 0)
-            report.lost.push_back(
-                {"reading " + reading, fmt::format("{} samples have a time that is there twice or cannot be ({}).",
-                                                   left, times_between(first, last))});
+            report.lost.push_back({fmt::format("reading {}", reading),
+                                   phrase("{} samples have a time that is there twice or cannot be ({}).", left,
+                                          times_between(first, last))});
         return true;
     };
     std::vector<Unreadable> unreadable;
@@ -84,11 +86,11 @@ Result<void> copy_series(BenchFile& from, BenchFile& to, const std::string& read
         &unreadable);
     if (keep && written) put(keep(reading, {}, true));
     if (!written) return written;
-    if (!done) report.lost.push_back({"reading " + reading, done.error().text()});
+    if (!done) report.lost.push_back({fmt::format("reading {}", reading), done.error().text()});
     for (const Unreadable& u : unreadable)
-        report.lost.push_back({"reading " + reading,
-                               fmt::format("{} samples {}: {}", u.n, times_between(u.first, u.last), u.what),
-                               u.first, u.last});
+        report.lost.push_back({fmt::format("reading {}", reading),
+                               phrase("{} samples {}: {}", u.n, times_between(u.first, u.last), u.what), u.first,
+                               u.last});
     return {};
 }
 

@@ -1,5 +1,6 @@
 #include "store/bench_file.h"
 
+#include "core/base/phrase.h"
 #include "core/decode/rejections.h" // for shown_text
 #include "store/file_header.h"
 #include "store/whole_file.h"
@@ -47,7 +48,8 @@ Result<void> empty_journal(SQLite::Database& db, const std::string& path) {
             SQLITE_OK &&
         left == 0)
         return {};
-    return failure("it could not be written whole.", path, "Check the disk’s space, then try again.");
+    return failure(phrase("it could not be written whole."), path,
+                   phrase("Check the disk’s space, then try again."));
 }
 
 std::unique_ptr<SQLite::Database> connect(const std::string& path, int flags) {
@@ -74,10 +76,11 @@ Result<BenchFile> BenchFile::create(const std::string& name, const Fill& fill) {
     COGNITUM_TRY(path, full_path(name));
     std::error_code code;
     if (fs::exists(path, code) && !(fs::is_regular_file(path, code) && fs::file_size(path, code) == 0))
-        return failure("there is a file of that name already.", path, "Choose another name.");
+        return failure(phrase("there is a file of that name already."), path, phrase("Choose another name."));
     const fs::path folder = fs::path(path).parent_path();
     if (!fs::is_directory(folder, code))
-        return failure("the folder does not exist.", folder.string(), "Make it first, or choose another.");
+        return failure(phrase("the folder does not exist."), folder.string(),
+                       phrase("Make it first, or choose another."));
     const std::string beside = path_beside(path);
     auto made = guarded(path, [&]() -> Result<void> {
         {
@@ -106,12 +109,13 @@ Result<BenchFile> BenchFile::open(const std::string& name, Access access) {
     if (FileHeader header = read_file_header(path); header.kind != FileKind::bench)
         return tl::make_unexpected(std::move(header.error));
     if (access == Access::write && !writable(path))
-        return failure("the file is read-only.", path, "Save a copy elsewhere and open that, or allow writing.");
+        return failure(phrase("the file is read-only."), path,
+                       phrase("Save a copy elsewhere and open that, or allow writing."));
     const auto identity = identity_of(path);
-    if (!identity) return failure("the bench file is gone.", path, "Put it back, or save a copy.");
+    if (!identity) return failure(phrase("the bench file is gone."), path, phrase("Put it back, or save a copy."));
     if (has_old_file_open(path, *identity))
-        return failure("the bench file was replaced by another file.", path,
-                       "It is opened as soon as the old one is closed.");
+        return failure(phrase("the bench file was replaced by another file."), path,
+                       phrase("It is opened as soon as the old one is closed."));
     return guarded(path, [&]() -> Result<BenchFile> {
         auto mark = std::make_unique<OpenMark>(path, *identity);
         auto db = connect(path, access);
@@ -134,10 +138,10 @@ Result<BenchFile> BenchFile::open(const std::string& name, Access access) {
 
 Result<void> BenchFile::check_in_place() const {
     const auto now = identity_of(m_path);
-    if (!now) return failure("the bench file is gone.", m_path, "Put it back, or save a copy.");
+    if (!now) return failure(phrase("the bench file is gone."), m_path, phrase("Put it back, or save a copy."));
     if (!(*now == m_mark->identity()))
-        return failure("the bench file was replaced by another file.", m_path,
-                       "What was saved before is in the file that had the name.");
+        return failure(phrase("the bench file was replaced by another file."), m_path,
+                       phrase("What was saved before is in the file that had the name."));
     return {};
 }
 
@@ -177,11 +181,11 @@ Result<Bench> BenchFile::read_plan() {
         const std::string id = rows.getColumn(1).getString();
         const std::string where = fmt::format("{} ({} {})", m_path, kind, shown_text(id));
         if (n >= most_plan_rows)
-            return failure(fmt::format("its plan has more than {} rows.", most_plan_rows), m_path,
-                           "This is no bench that a person made.");
+            return failure(phrase("its plan has more than {} rows.", most_plan_rows), m_path,
+                           phrase("This is no bench that a person made."));
         if (rows.getColumn(3).getInt() == 0)
-            return failure("this part of the plan is damaged: it is not what was written.", where,
-                           "Run: cognitum-cli verify FILE --mend COPY, and look at that part in the copy.");
+            return failure(phrase("this part of the plan is damaged: it is not what was written."), where,
+                           phrase("Run: cognitum-cli verify FILE --mend COPY, and look at that part in the copy."));
         if (kind == "revision" || kind == "removed") continue;
         COGNITUM_TRY(text, JsonText::parse(where, rows.getColumn(2).getString()));
         const JsonReader json(text);
@@ -241,7 +245,7 @@ Result<Bench> BenchFile::read_plan() {
         }
     }
     if (const auto within = plan_within_limits(bench); !within)
-        return failure(within.error().what, m_path, "This is no bench that a person made.");
+        return failure(within.error().what, m_path, phrase("This is no bench that a person made."));
     return bench;
 }
 
@@ -392,10 +396,10 @@ Result<std::vector<CalibrationRecord>> BenchFile::calibrations(const std::string
         std::vector<CalibrationRecord> out;
         while (rows.executeStep()) {
             const std::int64_t id = rows.getColumn(0).getInt64();
-            const std::string where = fmt::format("{} (calibration {})", m_path, id);
+            const std::string where = phrase("{} (calibration {})", m_path, id);
             if (rows.getColumn(2).getInt() == 0)
-                return failure("this record is damaged: it is not what was written.", where,
-                               "Run: cognitum-cli verify FILE");
+                return failure(phrase("this record is damaged: it is not what was written."), where,
+                               phrase("Run: cognitum-cli verify FILE"));
             COGNITUM_TRY(text, JsonText::parse(where, rows.getColumn(1).getString()));
             COGNITUM_TRY(record, read_record(JsonReader(text)));
             record.id = record.correction.record = id;
@@ -424,7 +428,7 @@ Result<std::optional<CalibrationDraft>> BenchFile::draft(const std::string& read
         SQLite::Statement rows(*m_db, "SELECT body FROM plan WHERE kind = 'draft' AND id = ?");
         rows.bind(1, reading);
         if (!rows.executeStep()) return std::nullopt;
-        COGNITUM_TRY(text, JsonText::parse(fmt::format("{} (calibration under way of {})", m_path, reading),
+        COGNITUM_TRY(text, JsonText::parse(phrase("{} (calibration under way of {})", m_path, reading),
                                            rows.getColumn(0).getString()));
         COGNITUM_TRY(draft, read_draft(JsonReader(text)));
         return draft;
@@ -435,7 +439,7 @@ Result<void> BenchFile::save_copy(const std::string& name) {
     COGNITUM_TRY(target, full_path(name));
     std::error_code code;
     if (fs::exists(target, code))
-        return failure("there is a file of that name already.", target, "Choose another name.");
+        return failure(phrase("there is a file of that name already."), target, phrase("Choose another name."));
     const std::string beside = path_beside(target);
     fs::remove(beside, code);
     auto made = guarded(target, [&]() -> Result<void> {

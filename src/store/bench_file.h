@@ -8,6 +8,7 @@
 #include "core/bench/bench.h"
 #include "core/calibrate/record.h"
 
+#include "core/base/phrase.h"
 #include "core/bench/plan_difference.h"
 #include "store/open_files.h"
 #include "store/schema.h"
@@ -28,16 +29,17 @@ enum class Access { read, write };
 
 /// Kinds of an entry in the logbook.
 namespace log_kind {
-inline constexpr const char* recording = "recording";
-inline constexpr const char* calibration = "calibration";
-inline constexpr const char* alert = "alert";         ///< out of its band
-inline constexpr const char* recovery = "recovery";   ///< back in its band
-inline constexpr const char* switching = "switching"; ///< a load went on or off
-inline constexpr const char* note = "note";           ///< typed by a person
-inline constexpr const char* upkeep = "upkeep";       ///< cleaned, sealed, a battery changed; typed by a person
-inline constexpr const char* bring_up = "bring-up";   ///< a stage signed, or to be repeated
-inline constexpr const char* edit = "edit";
-inline constexpr const char* import = "import";
+inline constexpr const char* recording = for_people("recording");
+inline constexpr const char* calibration = for_people("calibration");
+inline constexpr const char* alert = for_people("alert");         ///< out of its band
+inline constexpr const char* recovery = for_people("recovery");   ///< back in its band
+inline constexpr const char* switching = for_people("switching"); ///< a load went on or off
+inline constexpr const char* note = for_people("note");           ///< typed by a person
+inline constexpr const char* upkeep =
+    for_people("upkeep"); ///< cleaned, sealed, a battery changed; typed by a person
+inline constexpr const char* bring_up = for_people("bring-up"); ///< a stage signed, or to be repeated
+inline constexpr const char* edit = for_people("edit");
+inline constexpr const char* import = for_people("import");
 } // namespace log_kind
 
 struct LogEntry {
@@ -47,6 +49,10 @@ struct LogEntry {
     std::string kind;    ///< one of log_kind
     std::string text;
     std::int64_t corrects = 0; ///< id of the entry that this one corrects; 0: none
+    /// As it is said now: what Cognitum wrote stands in English in the file, what a person typed stays.
+    [[nodiscard]] std::string said() const {
+        return kind == log_kind::note || kind == log_kind::upkeep ? text : read_back(text);
+    }
 };
 
 /// Which entries of the logbook.
@@ -133,8 +139,8 @@ auto guarded(const std::string& path, F f) -> decltype(f()) {
     try {
         return f();
     } catch (const std::exception& e) {
-        return failure(std::string("the file could not be used (") + e.what() + ").", path,
-                       "Check the disk’s space and the file’s permissions, then try again.");
+        return failure(phrase("the file could not be used ({}).", e.what()), path,
+                       phrase("Check the disk’s space and the file’s permissions, then try again."));
     }
 }
 

@@ -1,5 +1,7 @@
 #include "store/block_codec.h"
 
+#include "core/base/phrase.h"
+
 #include <algorithm>
 #include <array>
 #include <bit>
@@ -176,10 +178,10 @@ std::string compress(std::string_view plain) {
 Result<std::string> decompress(std::string_view bytes) {
     const unsigned long long size = ZSTD_getFrameContentSize(bytes.data(), bytes.size());
     if (size == ZSTD_CONTENTSIZE_ERROR || size == ZSTD_CONTENTSIZE_UNKNOWN || size > largest_plain)
-        return failure("a block of samples is damaged.");
+        return failure(phrase("a block of samples is damaged."));
     std::string plain(static_cast<std::size_t>(size), '\0');
     const std::size_t got = ZSTD_decompress(plain.data(), plain.size(), bytes.data(), bytes.size());
-    if (ZSTD_isError(got) || got != plain.size()) return failure("a block of samples is damaged.");
+    if (ZSTD_isError(got) || got != plain.size()) return failure(phrase("a block of samples is damaged."));
     return plain;
 }
 
@@ -228,10 +230,10 @@ std::string encode_block(std::span<const Sample> samples) {
 Result<std::vector<Sample>> decode_block(std::string_view bytes) {
     const auto plain = decompress(bytes);
     if (!plain) return tl::make_unexpected(plain.error());
-    const auto damaged = failure("a block of samples is damaged.");
+    const auto damaged = failure(phrase("a block of samples is damaged."));
     Bytes in(*plain);
     if (in.byte() != block_version)
-        return failure("a block of samples has a form that this version does not know.");
+        return failure(phrase("a block of samples has a form that this version does not know."));
     const std::uint64_t n = in.varint();
     if (!in.ok() || n > samples_per_block || n > plain->size()) return damaged;
     std::vector<Sample> samples(static_cast<std::size_t>(n));
@@ -331,7 +333,7 @@ Result<std::vector<Summary>> decode_digest(std::string_view bytes) {
     if (!plain) return tl::make_unexpected(plain.error());
     Bytes in(*plain);
     const std::uint64_t n = in.varint();
-    if (n > runs_per_block) return failure("a summary is damaged.");
+    if (n > runs_per_block) return failure(phrase("a summary is damaged."));
     std::vector<Summary> out;
     for (std::uint64_t i = 0; i < n && in.ok(); ++i) {
         Summary s;
@@ -345,7 +347,7 @@ Result<std::vector<Summary>> decode_digest(std::string_view bytes) {
         s.sum = get_double(in);
         out.push_back(s);
     }
-    if (!in.ok() || !in.at_end()) return failure("a summary is damaged.");
+    if (!in.ok() || !in.at_end()) return failure(phrase("a summary is damaged."));
     return out;
 }
 

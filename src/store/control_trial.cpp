@@ -1,6 +1,7 @@
 #include "store/control_trial.h"
 
 #include "core/act/load_keeper.h"
+#include "core/base/phrase.h"
 #include "core/watch/bands.h"
 #include "store/lines_in_order.h"
 
@@ -48,7 +49,7 @@ Result<TimeUs> allow_for_steps(BenchFile& file, Bench& bench, LoadControl& contr
 std::string why_not_tried(const LoadControl& control, Bench bench) {
     if (WatchRule* rule = bench.watch_rule(control.rule)) rule->on = true;
     for (const LoadEffect& effect : control.effects)
-        if (!bench.reading(effect.reading)) return "a reading that the load changes is gone.";
+        if (!bench.reading(effect.reading)) return phrase("a reading that the load changes is gone.");
     return why_not(control, bench);
 }
 

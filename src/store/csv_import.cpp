@@ -1,5 +1,6 @@
 #include "store/csv_import.h"
 
+#include "core/base/phrase.h"
 #include "core/decode/number_text.h"
 #include "core/units/unit.h"
 #include "store/csv_intake.h"
@@ -60,19 +61,19 @@ void split_unit(CsvColumn& column) {
 Result<CsvPreview> read_header(const std::string& name, std::string_view header, const Bench& bench, bool as_raw) {
     if (header.substr(0, 3) == "\xEF\xBB\xBF") header.remove_prefix(3);
     if (header.substr(0, 2) == "\xFF\xFE" || header.substr(0, 2) == "\xFE\xFF")
-        return failure("the file is UTF-16 text.", name + ":1", "Save it as UTF-8.");
+        return failure(phrase("the file is UTF-16 text."), name + ":1", phrase("Save it as UTF-8."));
     CsvPreview out;
     for (const char candidate : {'\t', ';', ','}) // a comma wins, then a semicolon
         if (header.find(candidate) != std::string_view::npos) out.separator = candidate;
     if (!is_plain_text(header))
-        return failure("the first line holds bytes that are no UTF-8 text.", name + ":1",
-                       "Save the file as UTF-8; in it letters such as ü and ° are written in another way.");
+        return failure(phrase("the first line holds bytes that are no UTF-8 text."), name + ":1",
+                       phrase("Save the file as UTF-8; in it letters such as ü and ° are written in another way."));
     std::vector<std::string_view> fields;
     std::vector<std::string> unquoted;
     split(header, out.separator, fields, unquoted);
     if (fields.size() > most_columns)
-        return failure(fmt::format("it has {} columns; at most {} are read.", fields.size(), most_columns),
-                       name + ":1", "Split the file.");
+        return failure(phrase("it has {} columns; at most {} are read.", fields.size(), most_columns), name + ":1",
+                       phrase("Split the file."));
     bool has_time = false;
     std::set<std::string> seen;
     for (const std::string_view field : fields) {
@@ -80,7 +81,8 @@ Result<CsvPreview> read_header(const std::string& name, std::string_view header,
         column.name = std::string(csv::as_named(field));
         split_unit(column);
         if (!seen.insert(lower(column.name)).second)
-            return failure(fmt::format("two columns are called \"{}\".", column.name), name + ":1", "Rename one.");
+            return failure(phrase("two columns are called \"{}\".", column.name), name + ":1",
+                           phrase("Rename one."));
         if (is_time_word(lower(column.name)) && !has_time) {
             has_time = true;
             column.use = CsvColumn::Use::time;
@@ -119,10 +121,11 @@ Result<CsvPreview> read_header(const std::string& name, std::string_view header,
             if (column.use == CsvColumn::Use::values || column.use == CsvColumn::Use::raw)
                 column.use = CsvColumn::Use::skip;
     if (!has_time)
-        return failure("no column is called \"time\".", name + ":1",
-                       "The first line must name the columns: time, and one for each reading.");
+        return failure(phrase("no column is called \"time\"."), name + ":1",
+                       phrase("The first line must name the columns: time, and one for each reading."));
     if (out.columns.size() < 2)
-        return failure("there is no column beside \"time\".", name + ":1", "Add one for each reading.");
+        return failure(phrase("there is no column beside \"time\"."), name + ":1",
+                       phrase("Add one for each reading."));
     return out;
 }
 
@@ -131,25 +134,25 @@ Result<CsvPreview> read_header(const std::string& name, std::string_view header,
 Result<std::string> column_says(const CsvColumn& column, const Bench& bench) {
     using Use = CsvColumn::Use;
     switch (column.use) {
-    case Use::skip: return std::string("left out");
+    case Use::skip: return std::string(phrase("left out"));
     case Use::time: return std::string("when");
-    case Use::date: return std::string("the day of the time");
-    case Use::causes: return std::string("why there is no value");
+    case Use::date: return std::string(phrase("the day of the time"));
+    case Use::causes: return std::string(phrase("why there is no value"));
     case Use::values:
     case Use::raw: break;
     }
     const Reading* reading = bench.reading(column.reading);
     if (!reading) {
         const Unit* unit = find_unit(column.unit);
-        return fmt::format("a new reading{}", unit ? " in " + unit_symbol(unit->code) : std::string());
+        return phrase("a new reading{}", unit ? phrase(" in {}", unit_symbol(unit->code)) : std::string());
     }
     if (column.use == Use::raw)
-        return fmt::format("{} through its path of {} stages", unit_symbol(reading->path.first_unit()),
-                           reading->path.stages.size());
+        return phrase("{} through its path of {} stages", unit_symbol(reading->path.first_unit()),
+                      reading->path.stages.size());
     COGNITUM_TRY(line, unit_line(column.unit, *reading));
     const std::string own = unit_symbol(reading->quantity.unit);
-    if (line.factor != 1 || line.offset != 0) return fmt::format("{} become {}", unit_symbol(column.unit), own);
-    return "values in " + own;
+    if (line.factor != 1 || line.offset != 0) return phrase("{} become {}", unit_symbol(column.unit), own);
+    return phrase("values in {}", own);
 }
 
 Result<CsvPreview> preview_csv(const std::string& name, std::string_view head, const Bench& bench,
@@ -268,12 +271,13 @@ Result<CsvPreview> header_of(Rows& rows, const std::string& name, const Bench& b
     while (!lines.next(row)) {
         if (lines.is_too_long()) break;
         if (rows.got() == Lines::Got::end)
-            return failure("the file is empty.", name, "It needs a header line with \"time\".");
+            return failure(phrase("the file is empty."), name, phrase("It needs a header line with \"time\"."));
         if (rows.fill() == Lines::Got::failed)
-            return failure(fmt::format("it cannot be read ({}).", std::strerror(errno)), name);
+            return failure(phrase("it cannot be read ({}).", std::strerror(errno)), name);
     }
     if (lines.is_too_long() || lines.was_too_long())
-        return failure("the first line is longer than a megabyte.", name + ":1", "This is no CSV file.");
+        return failure(phrase("the first line is longer than a megabyte."), name + ":1",
+                       phrase("This is no CSV file."));
     return read_header(name, csv::trimmed(row), bench, as_raw);
 }
 
@@ -287,8 +291,8 @@ Result<DateOrder> order_of(Rows& rows, const CsvPreview& header, const std::stri
         return judge.seen() && judge.order().has_value();
     });
     if (const auto order = judge.order()) return *order;
-    return failure("its dates can be read as day first and as month first.", name,
-                   "Say which: dates=dmy or dates=mdy.");
+    return failure(phrase("its dates can be read as day first and as month first."), name,
+                   phrase("Say which: dates=dmy or dates=mdy."));
 }
 
 /// Columns of a file with one row for each number.
@@ -316,7 +320,7 @@ Result<ImportReport> import_csv(BenchFile& file, Bench& bench, const std::string
     COGNITUM_TRY(header, header_of(rows, name, bench, options.as_raw));
     std::vector<CsvColumn> columns = options.columns.empty() ? header.columns : options.columns;
     if (columns.size() != header.columns.size())
-        return failure("the columns are not those of the preview.", name + ":1");
+        return failure(phrase("the columns are not those of the preview."), name + ":1");
     const Result<DateOrder> order = options.order ? *options.order : order_of(rows, header, name);
     if (!order) return tl::make_unexpected(order.error());
 
@@ -324,7 +328,7 @@ Result<ImportReport> import_csv(BenchFile& file, Bench& bench, const std::string
     for (CsvColumn& column : columns) {
         if (column.use != CsvColumn::Use::values && column.use != CsvColumn::Use::raw) continue;
         if (const auto says = column_says(column, run.plan()); !says)
-            return failure(fmt::format("column \"{}\": {}", column.name, says.error().what), name + ":1",
+            return failure(phrase("column \"{}\": {}", column.name, says.error().what), name + ":1",
                            says.error().fix);
         if (!column.reading.empty()) continue;
         column.reading = create_reading(run.plan(), column.name, column.unit);
@@ -357,7 +361,7 @@ Result<ImportReport> import_csv(BenchFile& file, Bench& bench, const std::string
         if (std::string reason = reader.read_cell(field(places.value), point.cell); !reason.empty()) return reason;
         if (const std::string_view cause = field(places.cause); !cause.empty()) {
             const auto known = cause_from_text(cause);
-            if (!known) return "a cause that is not known";
+            if (!known) return phrase("a cause that is not known");
             point.cell.cause = *known;
         }
         return points.take(rows.number(), point);
@@ -366,7 +370,7 @@ Result<ImportReport> import_csv(BenchFile& file, Bench& bench, const std::string
     std::string_view row;
     for (bool stopped = false; !stopped;) {
         while (rows.next(row)) {
-            const std::string reason = rows.was_too_long() ? "longer than a megabyte"
+            const std::string reason = rows.was_too_long() ? phrase("longer than a megabyte")
                                        : header.is_long    ? take_long(row)
                                                            : take_wide(row);
             if (!reason.empty()) run.reject(reason, rows.number(), row);
@@ -377,7 +381,7 @@ Result<ImportReport> import_csv(BenchFile& file, Bench& bench, const std::string
         if (options.progress && !options.progress(rows.lines().total())) stopped = true;
         if (rows.fill() == Lines::Got::failed)
             return tl::make_unexpected(
-                run.broken(fmt::format("it cannot be read any further ({}).", std::strerror(errno)), name));
+                run.broken(phrase("it cannot be read any further ({}).", std::strerror(errno)), name));
     }
     return run.finish(name, bench);
 }

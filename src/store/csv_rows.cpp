@@ -2,6 +2,7 @@
 
 #include "core/base/csv_text.h"
 #include "core/base/no_number.h"
+#include "core/base/phrase.h"
 #include "core/decode/number.h"
 #include "core/decode/number_text.h"
 
@@ -163,7 +164,7 @@ std::string RowReader::read_cell(std::string_view field, Cell& cell) const {
         return {};
     }
     cell = {no_number, Cause::not_a_number};
-    return read_number_text(field).failed ? "" : "text where a number belongs";
+    return read_number_text(field).failed ? "" : phrase("text where a number belongs");
 }
 
 std::string RowReader::read(std::string_view row, TimeUs& time, std::vector<Cell>& cells) {
@@ -177,14 +178,14 @@ std::string RowReader::read(std::string_view row, TimeUs& time, std::vector<Cell
         any = true;
         if (use == Use::causes) {
             const auto cause = cause_from_text(m_fields[i]);
-            if (!cause) return fmt::format("a cause that is not known, column \"{}\"", m_columns[i].name);
+            if (!cause) return phrase("a cause that is not known, column \"{}\"", m_columns[i].name);
             cells[i].cause = *cause;
             continue;
         }
         if (const std::string reason = read_cell(m_fields[i], cells[i]); !reason.empty())
-            return fmt::format("{}, column \"{}\"", reason, m_columns[i].name);
+            return phrase("{}, column \"{}\"", reason, m_columns[i].name);
     }
-    return any ? "" : "no value in the row";
+    return any ? "" : phrase("no value in the row");
 }
 
 } // namespace cognitum::csv

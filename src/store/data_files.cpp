@@ -1,5 +1,7 @@
 #include "store/data_files.h"
 
+#include "core/base/phrase.h"
+
 #include <algorithm>
 #include <cerrno>
 #include <cstdlib>
@@ -71,22 +73,23 @@ void load_cards(const fs::path& folder, std::vector<Card>& cards, std::vector<Er
 Result<int> open_regular_file(const std::string& path) {
     const int file = ::open(path.c_str(), O_RDONLY | O_CLOEXEC | O_NONBLOCK | O_NOCTTY);
     if (file < 0)
-        return failure(std::string("the file cannot be read (") + std::strerror(errno) + ").", path,
-                       "Check its name and permissions.");
+        return failure(phrase("the file cannot be read ({}).", std::strerror(errno)), path,
+                       phrase("Check its name and permissions."));
     struct stat about {};
     if (::fstat(file, &about) == 0 && S_ISREG(about.st_mode)) return file;
     ::close(file);
-    return failure("this is no file on a disk, but a pipe, a device or a folder.", path, "Choose a file.");
+    return failure(phrase("this is no file on a disk, but a pipe, a device or a folder."), path,
+                   phrase("Choose a file."));
 }
 
 Result<std::string> read_text_file(const std::string& path, std::size_t limit) {
     std::error_code code;
-    if (!fs::exists(path, code)) return failure("there is no such file.", path, "Check the name.");
-    if (!fs::is_regular_file(path, code)) return failure("this is not a file.", path);
+    if (!fs::exists(path, code)) return failure(phrase("there is no such file."), path, phrase("Check the name."));
+    if (!fs::is_regular_file(path, code)) return failure(phrase("this is not a file."), path);
     if (const auto size = fs::file_size(path, code); size > limit)
-        return failure(fmt::format("the file has {} bytes; at most {} are read.", size, limit), path);
+        return failure(phrase("the file has {} bytes; at most {} are read.", size, limit), path);
     std::ifstream in(path, std::ios::binary);
-    if (!in) return failure("the file cannot be read.", path, "Ask for permission to read it.");
+    if (!in) return failure(phrase("the file cannot be read."), path, phrase("Ask for permission to read it."));
     std::ostringstream text;
     text << in.rdbuf();
     return text.str();
@@ -128,7 +131,7 @@ Result<std::string> part_card_text(const std::string& id) {
             if (document && JsonReader(*document).string_or("id", {}).value_or("") == id) return text;
         }
     }
-    return failure(fmt::format("there is no card \"{}\".", id));
+    return failure(phrase("there is no card \"{}\".", id));
 }
 
 Result<std::string> save_own_card(const std::string& text, Existing existing) {
@@ -149,15 +152,17 @@ Result<std::string> save_own_card(const std::string& text, Existing existing) {
         id = read.id;
     }
     if (id.empty() || id.find_first_of("/\\") != std::string::npos || id.front() == '.')
-        return failure("this id cannot be the name of a file.", "card/id", "Use letters, digits and -.");
+        return failure(phrase("this id cannot be the name of a file."), "card/id",
+                       phrase("Use letters, digits and -."));
     const std::string folder = own_data_folder();
-    if (folder.empty()) return failure("there is no home folder to keep it in.", {}, "Set XDG_DATA_HOME.");
+    if (folder.empty())
+        return failure(phrase("there is no home folder to keep it in."), {}, phrase("Set XDG_DATA_HOME."));
     const fs::path target = fs::path(folder) / (recipe ? "recipes" : board ? "boards" : "parts") / (id + ".json");
     std::error_code code;
     if (existing == Existing::keep && fs::exists(target, code) &&
         read_text_file(target.string()).value_or("") != text)
-        return failure("another card of your own has this id.", target.string(),
-                       "Give this one another id, or take that file away first.");
+        return failure(phrase("another card of your own has this id."), target.string(),
+                       phrase("Give this one another id, or take that file away first."));
     fs::create_directories(target.parent_path(), code);
     const fs::path waiting = target.string() + ".new";
     {
@@ -165,12 +170,14 @@ Result<std::string> save_own_card(const std::string& text, Existing existing) {
         out << text;
         out.flush();
         if (!out)
-            return failure("the card cannot be written.", target.string(), "Look at the disk and its permissions.");
+            return failure(phrase("the card cannot be written."), target.string(),
+                           phrase("Look at the disk and its permissions."));
     }
     fs::rename(waiting, target, code);
     if (code) {
         fs::remove(waiting, code);
-        return failure("the card cannot be written.", target.string(), "Look at the folder's permissions.");
+        return failure(phrase("the card cannot be written."), target.string(),
+                       phrase("Look at the folder's permissions."));
     }
     return target.string();
 }

@@ -1,6 +1,7 @@
 #include "store/export.h"
 
 #include "core/base/csv_text.h"
+#include "core/base/phrase.h"
 #include "core/units/quantity_kind.h"
 #include "store/value_doubts.h"
 
@@ -174,20 +175,21 @@ void write_senml(std::vector<Cursor>& cursors, bool causes, const std::function<
 
 Result<ExportReport> export_samples(BenchFile& file, const Bench& bench, const ExportOptions& options,
                                     const std::function<void(std::string_view)>& out) {
+    const InEnglish in_the_file;
     ExportReport report;
     std::vector<Cursor> cursors;
     std::vector<ValueDoubts> doubts;
     if (options.format != ExportFormat::csv &&
         (options.doubts || options.numbers != ExportOptions::Numbers::values))
-        return failure("raw numbers and doubts are exported as CSV alone.", file.path(), "Choose the format csv.");
+        return failure(phrase("raw numbers and doubts are exported as CSV alone."), file.path(),
+                       phrase("Choose the format csv."));
     for (const Reading& reading : bench.readings) {
         const auto& wanted = options.readings;
         if (!wanted.empty() && std::find(wanted.begin(), wanted.end(), reading.id) == wanted.end()) continue;
         const auto size = extent(file, reading.id);
         if (!size) return tl::make_unexpected(size.error());
         if (size->n == 0) continue;
-        const QuantityKind* kind = find_quantity_kind(reading.quantity.kind);
-        if (wanted.empty() && kind && kind->is_private)
+        if (wanted.empty() && reading.quantity.is_private())
             report.private_readings.push_back(reading.name);
         else {
             cursors.emplace_back(file, reading, options.from, options.to);

@@ -1,5 +1,6 @@
 #include "store/file_header.h"
 
+#include "core/base/phrase.h"
 #include "store/bench_file.h"
 
 #include <array>
@@ -26,38 +27,38 @@ FileHeader read_file_header(const std::string& path) {
         return FileHeader{kind, Error{std::move(what), path, std::move(fix)}};
     };
     std::error_code code;
-    if (!fs::exists(path, code)) return is(FileKind::missing, "there is no such file.", "Check the name.");
+    if (!fs::exists(path, code))
+        return is(FileKind::missing, phrase("there is no such file."), phrase("Check the name."));
     if (!fs::is_regular_file(path, code))
-        return is(FileKind::missing, "this is not a file.", "Choose a .cognitum file.");
+        return is(FileKind::missing, phrase("this is not a file."), phrase("Choose a .cognitum file."));
     if (const auto identity = identity_of(path); identity && is_open_here(*identity))
         return {}; // it was looked at when it was opened, and must not be opened beside SQLite
     std::ifstream in(path, std::ios::binary);
-    if (!in) return is(FileKind::missing, "the file cannot be read.", "Ask for permission to read it.");
+    if (!in)
+        return is(FileKind::missing, phrase("the file cannot be read."), phrase("Ask for permission to read it."));
     std::array<unsigned char, 100> header{};
     in.read(reinterpret_cast<char*>(header.data()), static_cast<std::streamsize>(header.size()));
     const std::uintmax_t size = fs::file_size(path, code);
     if (in.gcount() < 100 || std::memcmp(header.data(), "SQLite format 3", 16) != 0)
-        return is(FileKind::foreign, size == 0 ? "the file is empty." : "this is not a bench.",
-                  size == 0 ? "Make a new bench of that name, or choose another file."
-                            : "Choose a .cognitum file.");
+        return is(FileKind::foreign, size == 0 ? phrase("the file is empty.") : phrase("this is not a bench."),
+                  size == 0 ? phrase("Make a new bench of that name, or choose another file.")
+                            : phrase("Choose a .cognitum file."));
     if (big_endian(header, 68) != static_cast<std::uint32_t>(bench_application_id))
-        return is(FileKind::foreign, "this is a database of another program, not a bench.",
-                  "Choose a .cognitum file.");
+        return is(FileKind::foreign, phrase("this is a database of another program, not a bench."),
+                  phrase("Choose a .cognitum file."));
     if (const auto version = big_endian(header, 60); version > bench_version)
-        return is(
-            FileKind::newer,
-            fmt::format("this bench was written by a newer Cognitum (file version {}, this program knows {}).",
-                        version, bench_version),
-            "Open it with that version; it was left untouched.");
+        return is(FileKind::newer,
+                  phrase("this bench was written by a newer Cognitum (file version {}, this program knows {}).",
+                         version, bench_version),
+                  phrase("Open it with that version; it was left untouched."));
     // While a write-ahead log is there, the main file may lag behind its own header.
     const bool has_log = fs::exists(path + "-wal", code) && fs::file_size(path + "-wal", code) > 0;
     std::uint64_t page_size = static_cast<std::uint64_t>(header[16]) << 8 | header[17];
     if (page_size == 1) page_size = 65536;
     const std::uint64_t wanted = page_size * big_endian(header, 28);
     if (!has_log && size < wanted)
-        return is(FileKind::truncated,
-                  fmt::format("the file is truncated: {} of {} bytes are there.", size, wanted),
-                  "Take a copy or a backup; this one was left untouched.");
+        return is(FileKind::truncated, phrase("the file is truncated: {} of {} bytes are there.", size, wanted),
+                  phrase("Take a copy or a backup; this one was left untouched."));
     return {};
 }
 

@@ -1,6 +1,7 @@
 #include "store/given_file.h"
 
 #include "core/base/json_reader.h"
+#include "core/base/phrase.h"
 #include "store/data_files.h"
 #include "store/file_header.h"
 
@@ -48,8 +49,9 @@ Result<GivenFile> what_is(const std::string& path) {
     if (ending == ".json") return is_card(path) ? GivenFile::card : GivenFile::table;
     if (one_of(ending, std::array{".csv", ".tsv", ".txt", ".senml", ".log", ".dat"})) return GivenFile::table;
     return failure(
-        "Cognitum does not know what to do with this file.", path,
-        "It takes benches (.cognitum), tables (.csv, .txt, .json), cards (.json) and programs (.ino, .cpp).");
+        phrase("Cognitum does not know what to do with this file."), path,
+        phrase(
+            "It takes benches (.cognitum), tables (.csv, .txt, .json), cards (.json) and programs (.ino, .cpp)."));
 }
 
 } // namespace cognitum

@@ -1,5 +1,6 @@
 #include "store/import_run.h"
 
+#include "core/base/phrase.h"
 #include "core/units/quantity_kind.h"
 #include "core/units/unit.h"
 #include "store/csv_rows.h"
@@ -22,7 +23,7 @@ const QuantityKind* kind_proposed(const std::string& column, const std::string& 
     const QuantityKind* first = nullptr;
     for (const QuantityKind& kind : quantity_kinds()) {
         if (std::find(kind.units.begin(), kind.units.end(), unit) == kind.units.end()) continue;
-        if (csv::lower(column).find(csv::lower(kind.title)) != std::string::npos) return &kind;
+        if (csv::lower(column).find(csv::lower(kind.title.english())) != std::string::npos) return &kind;
         if (!first) first = &kind;
     }
     return first;
@@ -42,9 +43,9 @@ Result<UnitLine> unit_line(const std::string& unit, const Reading& reading) {
     const auto zero = convert_unit(0, unit, own);
     const auto one = convert_unit(1, unit, own);
     if (!zero || !one)
-        return failure(fmt::format("its numbers are in {}, the reading \"{}\" is in {}.", unit_symbol(unit),
-                                   reading.name, unit_symbol(own)),
-                       {}, "Give it another name, or leave it out.");
+        return failure(phrase("its numbers are in {}, the reading \"{}\" is in {}.", unit_symbol(unit),
+                              reading.name, unit_symbol(own)),
+                       {}, phrase("Give it another name, or leave it out."));
     return UnitLine{*one - *zero, *zero};
 }
 
@@ -119,13 +120,13 @@ Result<void> ImportRun::wait() {
     if (!m_under_way.valid()) return {};
     auto kept = m_under_way.get();
     if (!kept) {
-        if (m_report.rows > 0) kept.error().fix += fmt::format(" {} rows before that are saved.", m_report.rows);
+        if (m_report.rows > 0) kept.error().fix += phrase(" {} rows before that are saved.", m_report.rows);
         return tl::make_unexpected(kept.error());
     }
     m_report.samples += kept->samples;
     m_report.rows += kept->rows;
     for (const std::uint64_t line : kept->lines_doubled)
-        m_report.rejected.add("a time that is already there", line, "");
+        m_report.rejected.add(phrase("a time that is already there"), line, "");
     for (const std::size_t lane : kept->lanes)
         if (std::find(m_report.readings.begin(), m_report.readings.end(), m_lanes[lane]) == m_report.readings.end())
             m_report.readings.push_back(m_lanes[lane]);
@@ -160,20 +161,20 @@ Result<void> ImportRun::keep_old() {
 Error ImportRun::broken(const std::string& what, const std::string& name) {
     if (const auto done = begin_keeping(); !done) return done.error();
     if (const auto done = wait(); !done) return done.error();
-    return {what, name, m_report.rows > 0 ? fmt::format("{} rows before that are saved.", m_report.rows) : ""};
+    return {what, name, m_report.rows > 0 ? phrase("{} rows before that are saved.", m_report.rows) : ""};
 }
 
 Result<ImportReport> ImportRun::finish(const std::string& name, Bench& bench) {
     COGNITUM_CHECK(begin_keeping());
     COGNITUM_CHECK(wait());
     if (m_report.rows == 0) {
-        std::string why = "it has no rows.";
+        std::string why = phrase("it has no rows.");
         if (!m_report.rejected.reasons().empty()) {
             const Rejection& first = m_report.rejected.reasons().front();
-            why = fmt::format("no row could be taken: {} ({} rows, the first in line {}).", first.reason,
-                              first.count, first.first_line);
+            why = phrase("no row could be taken: {} ({} rows, the first in line {}).", first.reason, first.count,
+                         first.first_line);
         }
-        return failure(why, name, "Nothing was changed.");
+        return failure(why, name, phrase("Nothing was changed."));
     }
     bench = m_stored;
     return std::move(m_report);

@@ -1,5 +1,7 @@
 #include "store/json_events.h"
 
+#include "core/base/phrase.h"
+
 #include <cerrno>
 #include <cmath>
 #include <cstring>
@@ -36,7 +38,7 @@ bool ByteSource::fill() {
         m_buffer.resize(piece);
         const ssize_t n = ::read(m_descriptor, m_buffer.data(), piece);
         m_buffer.resize(static_cast<std::size_t>(std::max<ssize_t>(n, 0)));
-        if (n < 0) m_trouble = fmt::format("it cannot be read any further ({}).", std::strerror(errno));
+        if (n < 0) m_trouble = phrase("it cannot be read any further ({}).", std::strerror(errno));
         m_ended = n <= 0;
         m_total += m_buffer.size();
         break;
@@ -46,7 +48,7 @@ bool ByteSource::fill() {
 
 int ByteSource::peek() {
     if (m_token > longest) {
-        m_trouble = "a text in it is longer than a megabyte.";
+        m_trouble = phrase("a text in it is longer than a megabyte.");
         return -1;
     }
     if (m_at == m_buffer.size() && !fill()) return -1;
@@ -65,13 +67,12 @@ bool JsonEvents::refuse(const std::string& why) {
 }
 
 bool JsonEvents::parse_error(std::size_t, const std::string&, const nlohmann::detail::exception&) {
-    return refuse("this is no JSON from here on.");
+    return refuse(phrase("this is no JSON from here on."));
 }
 
 bool JsonEvents::open(char bracket) {
     m_source.token_done();
-    if (m_open.size() == deepest)
-        return refuse(fmt::format("brackets stand deeper than {} in each other.", deepest));
+    if (m_open.size() == deepest) return refuse(phrase("brackets stand deeper than {} in each other.", deepest));
     m_open += bracket;
     m_keys.emplace_back();
     return opened();
@@ -98,7 +99,7 @@ bool JsonEvents::scalar(JsonScalar scalar) {
 
 bool SenmlEvents::opened() {
     if (depth() == 2) m_record = {};
-    if (depth() == 3 && m_record.reason.empty()) m_record.reason = "a list or an object inside a record";
+    if (depth() == 3 && m_record.reason.empty()) m_record.reason = phrase("a list or an object inside a record");
     return true;
 }
 
@@ -110,7 +111,7 @@ bool SenmlEvents::closing() {
 bool SenmlEvents::value(JsonScalar scalar) {
     using Type = JsonScalar::Type;
     if (depth() == 1) {
-        record({}, "something that is no record");
+        record({}, phrase("something that is no record"));
         return true;
     }
     if (depth() != 2) return true;
@@ -119,13 +120,13 @@ bool SenmlEvents::value(JsonScalar scalar) {
         if (scalar.type == Type::number)
             into = scalar.number;
         else
-            m_record.reason = "text where a number belongs, \"" + key + "\"";
+            m_record.reason = phrase("text where a number belongs, \"{}\"", key);
     };
     const auto text = [&](std::string& into) {
         if (scalar.type == Type::text)
             into = scalar.text;
         else
-            m_record.reason = "a number where text belongs, \"" + key + "\"";
+            m_record.reason = phrase("a number where text belongs, \"{}\"", key);
     };
     if (key == "bn")
         text(m_base_name);
@@ -138,7 +139,7 @@ bool SenmlEvents::value(JsonScalar scalar) {
     else if (key == "bver") {
         double version = 10;
         number(version);
-        if (version > 10) return refuse("its version of SenML is newer than 10.");
+        if (version > 10) return refuse(phrase("its version of SenML is newer than 10."));
     } else if (key == "n")
         text(m_record.name);
     else if (key == "u")
@@ -152,13 +153,13 @@ bool SenmlEvents::value(JsonScalar scalar) {
         if (scalar.type == Type::boolean)
             m_record.value = scalar.number - m_base_value; // a base value is none of a yes or no
         else
-            m_record.reason = "no true or false, \"vb\"";
+            m_record.reason = phrase("no true or false, \"vb\"");
         m_record.has_value = true;
     } else if (key == "vs") {
         text(m_record.text);
         m_record.has_text = true;
     } else if (key.ends_with("_")) // RFC 8428, 4.4: who does not know it must leave the record
-        m_record.reason = "a field that must be understood, \"" + key + "\"";
+        m_record.reason = phrase("a field that must be understood, \"{}\"", key);
     return true;
 }
 
@@ -172,21 +173,21 @@ void SenmlEvents::finish() {
     const double time = m_base_time + r.time;
     if (!r.has_value && !r.has_text && r.reason.empty()) {
         if (r.name.empty()) return; // base values alone
-        r.reason = "no value";
+        r.reason = phrase("no value");
     }
     if (r.has_text && !r.has_value && r.reason.empty()) {
         const auto cause = cause_from_text(r.text);
         if (cause)
             point.cell = {no_number, *cause};
         else
-            r.reason = "text where a number belongs";
+            r.reason = phrase("text where a number belongs");
     } else {
         point.cell = {r.value + m_base_value, Cause::none};
     }
     if (r.reason.empty() && std::abs(time) < least_absolute_time)
-        r.reason = "a time that counts from now";
+        r.reason = phrase("a time that counts from now");
     else if (r.reason.empty() && !fits(time))
-        r.reason = "a time that cannot be read";
+        r.reason = phrase("a time that cannot be read");
     if (r.reason.empty()) point.time = from_seconds(time);
     record(point, r.reason);
 }
@@ -205,7 +206,7 @@ bool SeriesEvents::value(JsonScalar scalar) {
     if (!in_readings) return true;
     if (depth() == 3 && key_at(3) == "name") m_name = scalar.text;
     if (depth() == 3 && key_at(3) == "unit") m_unit = scalar.text;
-    if (depth() == 4 && key_at(3) == "samples") record({}, "something that is no sample");
+    if (depth() == 4 && key_at(3) == "samples") record({}, phrase("something that is no sample"));
     if (depth() == 5 && m_sample.size() < 4) m_sample.push_back(std::move(scalar));
     return true;
 }
@@ -213,7 +214,7 @@ bool SeriesEvents::value(JsonScalar scalar) {
 bool SeriesEvents::closing() {
     using Type = JsonScalar::Type;
     if (depth() != 5 || key_at(1) != "readings" || key_at(3) != "samples") return true;
-    if (m_name.empty()) return refuse("a reading's name must stand before its samples.");
+    if (m_name.empty()) return refuse(phrase("a reading's name must stand before its samples."));
     Point point;
     point.name = m_name;
     point.unit = m_unit;
@@ -221,21 +222,22 @@ bool SeriesEvents::closing() {
         record(point, reason);
         return true;
     };
-    if (m_sample.size() < 2 || m_sample.size() > 3) return fail("a sample is [time, value] or [time, null, cause]");
+    if (m_sample.size() < 2 || m_sample.size() > 3)
+        return fail(phrase("a sample is [time, value] or [time, null, cause]"));
     const JsonScalar& when = m_sample[0];
     const auto time = when.type == Type::text                          ? parse_time(when.text)
                       : when.type == Type::number && fits(when.number) ? std::optional(from_seconds(when.number))
                                                                        : std::nullopt;
-    if (!time) return fail("a time that cannot be read");
+    if (!time) return fail(phrase("a time that cannot be read"));
     point.time = *time;
     point.cell = {no_number, Cause::none};
     if (m_sample[1].type == Type::number)
         point.cell.number = m_sample[1].number;
     else if (m_sample[1].type != Type::nothing)
-        return fail("text where a number belongs");
+        return fail(phrase("text where a number belongs"));
     if (m_sample.size() == 3 && m_sample[2].type != Type::nothing) {
         const auto cause = cause_from_text(m_sample[2].text);
-        if (!cause) return fail("a cause that is not known");
+        if (!cause) return fail(phrase("a cause that is not known"));
         point.cell.cause = *cause;
     }
     record(point, {});

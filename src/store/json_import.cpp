@@ -1,5 +1,6 @@
 #include "store/json_import.h"
 
+#include "core/base/phrase.h"
 #include "core/units/unit.h"
 #include "store/csv_rows.h"
 #include "store/json_events.h"
@@ -42,7 +43,7 @@ Result<void> parse(ImportForm form, ByteSource& source, const std::string& name,
         nlohmann::json::sax_parse(ByteSource::Iterator(&source), ByteSource::Iterator(), events.get());
     if (whole || source.stopped()) return {};
     const std::string& why = source.trouble().empty() ? events->trouble() : source.trouble();
-    return failure(why.empty() ? "it ends in the middle." : why, fmt::format("{}:{}", name, source.line()));
+    return failure(why.empty() ? phrase("it ends in the middle.") : why, fmt::format("{}:{}", name, source.line()));
 }
 
 /// The first bytes of a file or a pipe, so many as tell its form.
@@ -54,7 +55,7 @@ Result<std::string> read_head(const std::string& name, int descriptor) {
         head.resize(size + 4096);
         const ssize_t n = ::read(descriptor, head.data() + size, 4096);
         head.resize(size + static_cast<std::size_t>(std::max<ssize_t>(n, 0)));
-        if (n < 0) return failure(fmt::format("it cannot be read ({}).", std::strerror(errno)), name);
+        if (n < 0) return failure(phrase("it cannot be read ({}).", std::strerror(errno)), name);
         if (n == 0 || head.find('\n') != std::string::npos) break;
     }
     return head;
@@ -84,7 +85,7 @@ Result<PointsPreview> preview_points(const std::string& name, std::string_view h
     ByteSource source(-1, std::string(head), [](std::uint64_t) { return false; });
     const auto take = [&](std::uint64_t line, const Point& point, const std::string& reason) {
         if (!reason.empty() || point.name.empty()) {
-            out.rejected.add(reason.empty() ? "no name" : reason, line, point.name);
+            out.rejected.add(reason.empty() ? phrase("no name") : reason, line, point.name);
             return;
         }
         ++out.good;
@@ -136,10 +137,12 @@ Result<ImportReport> import_points(BenchFile& file, Bench& bench, const std::str
     if (!parsed) return tl::make_unexpected(run.broken(parsed.error().what, parsed.error().where));
     if (run.is_empty())
         return failure(
-            "it holds no samples.", name,
-            "They stand in {\"readings\": [{\"name\", \"unit\", \"samples\": [[time, value]]}]}, or in a list of "
-            "SenML "
-            "records. One JSON object for each line is what a board sends: cognitum-cli decode reads that.");
+            phrase("it holds no samples."), name,
+            phrase(
+                "They stand in {\"readings\": [{\"name\", \"unit\", \"samples\": [[time, value]]}]}, or in a list "
+                "of "
+                "SenML "
+                "records. One JSON object for each line is what a board sends: cognitum-cli decode reads that."));
     return run.finish(name, bench);
 }
 

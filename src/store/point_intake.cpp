@@ -1,5 +1,6 @@
 #include "store/point_intake.h"
 
+#include "core/base/phrase.h"
 #include "core/units/unit.h"
 
 #include <cmath>
@@ -21,7 +22,7 @@ PointIntake::Lane& PointIntake::lane_of(const Point& point) {
     const Reading* reading = reading_called(plan, point.name);
     std::string refused;
     if (!reading && m_lanes.size() >= most_names)
-        refused = fmt::format("a name beyond the first {}", most_names);
+        refused = phrase("a name beyond the first {}", most_names);
     else if (!reading)
         reading = plan.reading(create_reading(plan, std::string(point.name), unit));
     const bool has_path = reading && !reading->path.stages.empty();
@@ -38,9 +39,9 @@ PointIntake::Lane& PointIntake::lane_of(const Point& point) {
 }
 
 std::string PointIntake::take(std::uint64_t line, const Point& point) {
-    if (point.name.empty()) return "no name";
-    if (point.name.size() > 200) return "a name longer than 200 bytes";
-    if (std::isnan(point.cell.number) && point.cell.cause == Cause::none) return "no value";
+    if (point.name.empty()) return phrase("no name");
+    if (point.name.size() > 200) return phrase("a name longer than 200 bytes");
+    if (std::isnan(point.cell.number) && point.cell.cause == Cause::none) return phrase("no value");
     Lane& lane = lane_of(point);
     if (!lane.refused.empty()) return lane.refused;
     m_run.begin_row(line);

@@ -1,5 +1,6 @@
 #include "store/reading_figures.h"
 
+#include "core/base/phrase.h"
 #include "core/plan/path.h"
 #include "core/plan/placed.h"
 #include "core/plan/reading_doubt.h"
@@ -203,20 +204,20 @@ Result<Column> column_of(BenchFile& file, const Bench& bench, const Catalog& cat
 
 /// What a difference can and cannot prove.
 std::string meaning_of(const PeriodFigures& row, bool totals, bool same_design) {
-    if (!std::isfinite(row.difference)) return "One of the two has no value.";
+    if (!std::isfinite(row.difference)) return phrase("One of the two has no value.");
     std::string out;
     if (!std::isfinite(row.doubt_of_difference))
-        out = "How sure the difference is, is not known: one of the two has no stated doubt.";
+        out = phrase("How sure the difference is, is not known: one of the two has no stated doubt.");
     else if (std::abs(row.difference) <= row.doubt_of_difference)
-        out = "They agree within their doubt.";
+        out = phrase("They agree within their doubt.");
     else
-        out = "They differ by more than their doubt.";
+        out = phrase("They differ by more than their doubt.");
     constexpr double nearly_all = 0.95;
     const double least = std::min(row.own.coverage, row.other->coverage);
     if (least < nearly_all)
-        out += fmt::format(" {:.0f} % of the time was measured; the rest is not counted.", 100 * least);
-    if (totals) out += " Agreement in a total says nothing of short storms.";
-    if (same_design) out += " Two parts of one design share their errors: their agreement is no proof.";
+        out += phrase(" {:.0f} % of the time was measured; the rest is not counted.", 100 * least);
+    if (totals) out += phrase(" Agreement in a total says nothing of short storms.");
+    if (same_design) out += phrase(" Two parts of one design share their errors: their agreement is no proof.");
     return out;
 }
 
@@ -227,25 +228,25 @@ Result<PeriodTable> figures_by_period(BenchFile& file, const Bench& bench, const
                                       const ZoneOffset& zone, TimeUs day_start) {
     const std::string& unit = reading.quantity.unit;
     if (against && !convert_unit(1, against->quantity.unit, unit))
-        return failure(fmt::format("\"{}\" is in {} and \"{}\" in {}: they cannot be compared.", reading.name,
-                                   unit_symbol(unit), against->name, unit_symbol(against->quantity.unit)),
-                       file.path(), "Choose two readings of one kind.");
+        return failure(phrase("\"{}\" is in {} and \"{}\" in {}: they cannot be compared.", reading.name,
+                              unit_symbol(unit), against->name, unit_symbol(against->quantity.unit)),
+                       file.path(), phrase("Choose two readings of one kind."));
     PeriodTable out{false, unit, {}};
     COGNITUM_TRY(all, extent(file, reading.id));
     if (all.n == 0) return out;
     const std::vector<CalendarPeriod> periods = calendar_periods(period, all.first, all.last + 1, zone, day_start);
     if (!periods.empty() && periods.back().to <= all.last)
-        return failure(fmt::format("its samples reach over more than {} such periods.", periods.size()),
-                       file.path(), "Choose longer ones: months, or years.");
+        return failure(phrase("its samples reach over more than {} such periods.", periods.size()), file.path(),
+                       phrase("Choose longer ones: months, or years."));
     COGNITUM_TRY(own, column_of(file, bench, catalog, reading, periods));
     out.totals = own.adds != Adds::nothing;
     Column other;
     if (against) {
         COGNITUM_TRY(column, column_of(file, bench, catalog, *against, periods));
         if ((column.adds == Adds::nothing) == out.totals)
-            return failure(fmt::format("one of \"{}\" and \"{}\" is a total and the other is not.", reading.name,
-                                       against->name),
-                           file.path(), "Set its kind at Quantity: rain in mm is no level in mm.");
+            return failure(
+                phrase("one of \"{}\" and \"{}\" is a total and the other is not.", reading.name, against->name),
+                file.path(), phrase("Set its kind at Quantity: rain in mm is no level in mm."));
         other = std::move(column);
     }
     const bool same_design = against && !reading.sensor.part.empty() && reading.sensor.part == against->sensor.part;

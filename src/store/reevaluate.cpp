@@ -1,5 +1,6 @@
 #include "store/reevaluate.h"
 
+#include "core/base/phrase.h"
 #include "core/plan/intake.h"
 #include "core/units/format.h"
 #include "store/samples.h"
@@ -43,16 +44,16 @@ std::string signed_value(double value, double digits, const std::string& unit) {
 } // namespace
 
 std::string reevaluated_says(const Reevaluated& r, const Quantity& quantity) {
-    std::string out = fmt::format("{} recorded values seen anew through the path of today, as “{}”. The old ones "
-                                  "stay as they were.",
-                                  format_fixed(static_cast<double>(r.samples), 0), r.name);
+    std::string out = phrase("{} recorded values seen anew through the path of today, as “{}”. The old ones "
+                             "stay as they were.",
+                             format_fixed(static_cast<double>(r.samples), 0), r.name);
     const double digits = quantity.accuracy / 10;
     if (r.both > 0)
-        out += fmt::format(" New less old: {} on average, {} at most, at {}.",
-                           signed_value(r.mean_difference, digits, quantity.unit),
-                           signed_value(r.largest_difference, digits, quantity.unit), iso_time(r.largest_at));
-    if (r.lost > 0) out += fmt::format(" {} have no value any more.", r.lost);
-    if (r.found > 0) out += fmt::format(" {} have a value now.", r.found);
+        out += phrase(" New less old: {} on average, {} at most, at {}.",
+                      signed_value(r.mean_difference, digits, quantity.unit),
+                      signed_value(r.largest_difference, digits, quantity.unit), iso_time(r.largest_at));
+    if (r.lost > 0) out += phrase(" {} have no value any more.", r.lost);
+    if (r.found > 0) out += phrase(" {} have a value now.", r.found);
     return out;
 }
 
@@ -60,18 +61,18 @@ Result<Reevaluated> reevaluate(BenchFile& file, const std::string& id, const std
                                TimeUs now, const std::function<bool()>& go_on) {
     COGNITUM_TRY(plan, file.load_plan());
     const Reading* found = plan.reading(id);
-    if (!found) return failure("the reading is not there any more.", file.path());
+    if (!found) return failure(phrase("the reading is not there any more."), file.path());
     const Reading reading = *found; // the plan grows below
     if (!followed(reading.path).empty())
         return failure(
-            "its path follows another reading, whose values of that time are not asked.", {},
-            "With what is assumed instead the old values would be wrong: export both, and convert them.");
+            phrase("its path follows another reading, whose values of that time are not asked."), {},
+            phrase("With what is assumed instead the old values would be wrong: export both, and convert them."));
     if (const std::string why = no_way(reading); !why.empty()) return failure(why, reading.name);
     COGNITUM_TRY(known, extent(file, id));
     const Interval asked = stretch.value_or(Interval{known.first, known.last + 1});
     const Chain path = effective_path(reading);
     Reading again = reading;
-    again.id = plan.free_id(reading.name + " again");
+    again.id = plan.free_id(fmt::format("{} again", reading.name));
     const TimeUs since = reading.correction ? reading.correction->time : now;
     Reevaluated out;
     out.reading = again.id;
@@ -116,13 +117,16 @@ Result<Reevaluated> reevaluate(BenchFile& file, const std::string& id, const std
             return ended;
         }));
         COGNITUM_CHECK(keep());
-        if (go_on && !go_on()) return failure("it was stopped.", again.name, "Remove this reading, or begin anew.");
+        if (go_on && !go_on())
+            return failure(phrase("it was stopped."), again.name, phrase("Remove this reading, or begin anew."));
     }
     if (out.samples == 0)
-        return failure("nothing was recorded raw of it in that time.", {},
-                       "There is nothing to see with other eyes.");
+        return failure(phrase("nothing was recorded raw of it in that time."), {},
+                       phrase("There is nothing to see with other eyes."));
     COGNITUM_CHECK(rename(file, again.id, out.name));
-    const std::string by = reading.correction ? fmt::format(" Calibration {}.", reading.correction->record) : "";
+    const InEnglish in_the_logbook;
+    const std::string by = reading.correction ? phrase(" Calibration {}.", reading.correction->record) : "";
+
     COGNITUM_CHECK(
         file.append_log({0, now, id, log_kind::calibration, reevaluated_says(out, reading.quantity) + by, 0}));
     return out;

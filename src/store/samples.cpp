@@ -1,6 +1,7 @@
 #include "store/samples.h"
 
 #include "core/base/no_number.h"
+#include "core/base/phrase.h"
 
 #include <SQLiteCpp/Savepoint.h>
 #include <SQLiteCpp/Statement.h>
@@ -332,9 +333,9 @@ Result<AddResult> add_samples(BenchFile& file, std::span<const SeriesBatch> batc
             } catch (const DamagedBlock& e) {
                 one_series.rollback();
                 out.left_out.emplace_back();
-                out.damaged[i] = {
-                    fmt::format("new samples belong among old ones that cannot be read ({})", e.what()),
-                    fmt::format("{}, reading {}", file.path(), batch.reading), "Run: cognitum-cli verify"};
+                out.damaged[i] = {phrase("new samples belong among old ones that cannot be read ({})", e.what()),
+                                  phrase("{}, reading {}", file.path(), batch.reading),
+                                  phrase("Run: cognitum-cli verify")};
             }
         }
         COGNITUM_CHECK(file.check_in_place());
@@ -366,7 +367,7 @@ Result<void> for_each_sample(BenchFile& file, const std::string& reading, TimeUs
         while (rows.executeStep()) {
             const auto samples = decode_block(blob(rows.getColumn(0)));
             if (!samples && !unreadable)
-                return failure(samples.error().what, file.path(), "Run: cognitum-cli verify");
+                return failure(samples.error().what, file.path(), phrase("Run: cognitum-cli verify"));
             if (!samples)
                 // Its row may be damaged as well: what is told stays within what can be.
                 unreadable->push_back(
@@ -379,8 +380,9 @@ Result<void> for_each_sample(BenchFile& file, const std::string& reading, TimeUs
         }
         std::uint64_t damaged = 0;
         const auto tail = read_tail(file.db(), series, from, to, &damaged);
-        constexpr const char* not_as_written = "they are not what was written";
-        if (damaged > 0 && !unreadable) return failure(not_as_written, file.path(), "Run: cognitum-cli verify");
+        const char* const not_as_written = phrase("they are not what was written");
+        if (damaged > 0 && !unreadable)
+            return failure(not_as_written, file.path(), phrase("Run: cognitum-cli verify"));
         if (damaged > 0)
             unreadable->push_back(
                 {reading, std::max(from, earliest_time), std::min(to, latest_time), damaged, not_as_written});

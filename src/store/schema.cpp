@@ -1,5 +1,6 @@
 #include "store/schema.h"
 
+#include "core/base/phrase.h"
 #include "core/decode/rejections.h"
 #include "store/bench_file.h"
 
@@ -55,7 +56,8 @@ INSERT INTO plan (kind, id, position, body) SELECT 'removed', reading, 0, '{}' F
     "-- The plan may hold rules for watching, which a program of version 3 would delete.",
     "-- The plan may hold controls of loads, which a program of version 4 would delete.",
     "-- A watch rule may hold a corridor, which a program of version 5 would refuse.",
-    "-- A simulated link may run the written program, which a program of version 6 would refuse."};
+    "-- A simulated link may run the written program, which a program of version 6 would refuse.",
+    "-- A reading may be kept private, which a program of version 7 would refuse."};
 
 /// FNV-1a of 64 bits (Fowler, Noll, Vo): each step is a bijection, so that any one changed byte changes the sum.
 class Fnv {
@@ -151,10 +153,10 @@ Result<void> check_schema(SQLite::Database& db, const std::string& path) {
     if (found == wanted) return {};
     for (const SchemaRow& row : found)
         if (std::find(wanted.begin(), wanted.end(), row) == wanted.end())
-            return failure(fmt::format("the {} \"{}\" in it is not one of Cognitum’s.", std::get<0>(row),
-                                       shown_text(std::get<1>(row))),
-                           path, "Do not use this file: somebody changed how it is built.");
-    return failure("a table of a bench is missing in it.", path, "Take a copy or a backup.");
+            return failure(phrase("the {} \"{}\" in it is not one of Cognitum’s.", std::get<0>(row),
+                                  shown_text(std::get<1>(row))),
+                           path, phrase("Do not use this file: somebody changed how it is built."));
+    return failure(phrase("a table of a bench is missing in it."), path, phrase("Take a copy or a backup."));
 }
 
 void show_as_of_today(SQLite::Database& db, int version) {

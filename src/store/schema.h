@@ -8,7 +8,7 @@
 
 namespace cognitum {
 
-inline constexpr int bench_version = 7; ///< user_version; see docs/file-format.md
+inline constexpr int bench_version = 8; ///< user_version; see docs/file-format.md
 
 /// Limits, no trust in the schema, and the function row_sum(…): a 64-bit FNV-1a over its arguments with their
 /// types, which each row carries in its column `check_sum`.

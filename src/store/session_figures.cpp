@@ -1,5 +1,6 @@
 #include "store/session_figures.h"
 
+#include "core/base/phrase.h"
 #include "core/units/format.h"
 #include "store/samples.h"
 
@@ -85,8 +86,8 @@ bool moves(const Reading& reading) {
 
 Result<void> say_ends(const Asked& ask, const Reading& r) {
     COGNITUM_TRY(course, course_of(ask.file, r.id, ask.stretch, no_number));
-    ask.value(r, "at the start", course.start);
-    ask.value(r, "at the end", course.end);
+    ask.value(r, phrase("at the start"), course.start);
+    ask.value(r, phrase("at the end"), course.end);
     // Of two values that know nothing of each other: an upper bound, for they share their constants.
     ask.say(r, "change", course.end - course.start,
             std::hypot(ask.doubt(r, course.start), ask.doubt(r, course.end)), r.quantity.unit);
@@ -101,12 +102,13 @@ Result<void> say_fire(const Asked& ask, const Reading& r, bool leads) {
     COGNITUM_TRY(course, course_of(ask.file, r.id, ask.stretch, limit));
     ask.value(r, "hottest", course.most);
     if (std::isfinite(course.most))
-        ask.say(r, "reached after", seconds(course.most_at - ask.stretch.from), no_number, "s");
+        ask.say(r, phrase("reached after"), seconds(course.most_at - ask.stretch.from), no_number, "s");
     if (course.half_cooled)
-        ask.say(r, "half cooled after another", seconds(*course.half_cooled - course.most_at), no_number, "s");
+        ask.say(r, phrase("half cooled after another"), seconds(*course.half_cooled - course.most_at), no_number,
+                "s");
     if (std::isfinite(limit)) {
         ask.say(r, "limit", limit, no_number, r.quantity.unit);
-        ask.say(r, "above the limit for", course.above_s, no_number, "s");
+        ask.say(r, phrase("above the limit for"), course.above_s, no_number, "s");
     }
     return {};
 }
@@ -135,9 +137,9 @@ Result<void> say_fermentation(const Asked& ask, const Reading& r, bool leads, co
         }
         ask.out.days.push_back({day, s});
     }
-    ask.value(r, "highest mean of a day", warmest);
-    ask.value(r, "lowest mean of a day", coldest);
-    if (held > 0) say_share(ask, r, "of the time in its band", inside / held);
+    ask.value(r, phrase("highest mean of a day"), warmest);
+    ask.value(r, phrase("lowest mean of a day"), coldest);
+    if (held > 0) say_share(ask, r, phrase("of the time in its band"), inside / held);
     return {};
 }
 
@@ -146,7 +148,7 @@ Result<void> say_body(const Asked& ask, const Reading& r, const ReadingFigures& 
     ask.say(r, "mean", s.mean, figures.shared_known ? 2 * figures.u_mean : no_number, r.quantity.unit);
     if (r.quantity.about().is_private) {
         ask.value(r, "most", s.most);
-        say_share(ask, r, "of the time with a value", s.coverage);
+        say_share(ask, r, phrase("of the time with a value"), s.coverage);
         return {};
     }
     return say_ends(ask, r);
@@ -207,8 +209,8 @@ Result<std::vector<Interval>> find_sessions(BenchFile& file, const Bench& bench,
     const Reading* reading = bench.reading(rule.reading);
     if (!reading)
         return failure(
-            fmt::format("the rule \"{}\" looks at \"{}\", which is not in the plan.", rule.name, rule.reading),
-            file.path(), "Choose another reading for it.");
+            phrase("the rule \"{}\" looks at \"{}\", which is not in the plan.", rule.name, rule.reading),
+            file.path(), phrase("Choose another reading for it."));
     SessionFinder finder(rule);
     RuleValues values(*reading);
     COGNITUM_CHECK(for_each_sample(file, reading->id, from, to - 1, [&](std::span<const Sample> samples) {

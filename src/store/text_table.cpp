@@ -1,6 +1,7 @@
 #include "store/text_table.h"
 
 #include "core/base/json_reader.h" // for COGNITUM_TRY
+#include "core/base/phrase.h"
 #include "core/decode/number.h"
 #include "store/csv_rows.h"
 
@@ -37,20 +38,21 @@ Result<TextTable> parse_table(const std::string& path, std::string_view text) {
             continue;
         }
         if (fields.size() != out.columns.size())
-            return failure(fmt::format("{} cells, where the header has {}.", fields.size(), out.columns.size()),
-                           fmt::format("{}:{}", path, number), "Mend that line; nothing was read.");
+            return failure(phrase("{} cells, where the header has {}.", fields.size(), out.columns.size()),
+                           fmt::format("{}:{}", path, number), phrase("Mend that line; nothing was read."));
         for (std::size_t i = 0; i < fields.size(); ++i)
             out.columns[i].cells.emplace_back(csv::trimmed(fields[i]));
         out.lines.push_back(number);
     }
-    if (out.columns.empty()) return failure("the file is empty.", path, "Write a header line and rows.");
+    if (out.columns.empty())
+        return failure(phrase("the file is empty."), path, phrase("Write a header line and rows."));
     return out;
 }
 
 Result<TimeUs> time_of(const TextTable& table, const TextColumn& column, std::size_t row) {
     if (const auto t = parse_time(column.cells[row])) return *t;
-    return failure(fmt::format("\"{}\" is no time.", column.cells[row]), table.where(row),
-                   "Write ISO 8601, or seconds since 1970.");
+    return failure(phrase("\"{}\" is no time.", column.cells[row]), table.where(row),
+                   phrase("Write ISO 8601, or seconds since 1970."));
 }
 
 Result<double> number_of(const TextTable& table, const TextColumn& column, std::size_t row) {
@@ -58,15 +60,16 @@ Result<double> number_of(const TextTable& table, const TextColumn& column, std::
     const char* p = cell.data();
     double value = 0;
     if (!read_number(p, cell.data() + cell.size(), value) || p != cell.data() + cell.size())
-        return failure(fmt::format("\"{}\" is not a number.", cell), table.where(row),
-                       "Mend that line; nothing was read.");
+        return failure(phrase("\"{}\" is not a number.", cell), table.where(row),
+                       phrase("Mend that line; nothing was read."));
     return value;
 }
 
 Result<std::vector<TimedValue>> series_of(const TextTable& table) {
     const TextColumn *times = table.find("time"), *values = table.find("value");
     if (!times || !values)
-        return failure("the header needs the columns time and value.", table.path + ":1", "Write: time,value");
+        return failure(phrase("the header needs the columns time and value."), table.path + ":1",
+                       phrase("Write: time,value"));
     std::vector<TimedValue> out;
     for (std::size_t i = 0; i < table.rows(); ++i) {
         COGNITUM_TRY(time, time_of(table, *times, i));
@@ -74,7 +77,8 @@ Result<std::vector<TimedValue>> series_of(const TextTable& table) {
         COGNITUM_TRY(value, number_of(table, *values, i));
         out.push_back({time, value});
     }
-    if (out.empty()) return failure("there are no values.", table.path, "Add rows below the header.");
+    if (out.empty())
+        return failure(phrase("there are no values."), table.path, phrase("Add rows below the header."));
     std::stable_sort(out.begin(), out.end(),
                      [](const TimedValue& a, const TimedValue& b) { return a.time < b.time; });
     return out;

@@ -1,5 +1,7 @@
 #include "store/thin.h"
 
+#include "core/base/phrase.h"
+
 #include <algorithm>
 #include <cmath>
 #include <fmt/format.h>
@@ -53,7 +55,7 @@ void Thinner::finish(std::vector<Sample>& out) {
 }
 
 Result<ThinReport> thin_into(BenchFile& file, const ThinRequest& request, const std::string& target, TimeUs now) {
-    if (request.step <= 0) return failure("the step must be longer than nothing.");
+    if (request.step <= 0) return failure(phrase("the step must be longer than nothing."));
     COGNITUM_TRY(plan, file.load_plan());
     const auto is_thinned = [&](const std::string& id) {
         return request.readings.empty() ||
@@ -78,17 +80,17 @@ Result<ThinReport> thin_into(BenchFile& file, const ThinRequest& request, const 
     ThinReport report;
     const auto write_log = [&](BenchFile& copy, const CopyReport& copied) -> Result<void> {
         if (!copied.lost.empty())
-            return failure("part of it cannot be read: " + copied.lost.front().what, file.path(),
-                           "Mend it first: cognitum-cli verify FILE --mend COPY.");
+            return failure(phrase("part of it cannot be read: {}", copied.lost.front().what), file.path(),
+                           phrase("Mend it first: cognitum-cli verify FILE --mend COPY."));
         for (auto& [id, count] : series) {
             count.thrown -= count.kept;
             if (count.thrown == 0) continue;
             const std::string text =
-                fmt::format("Thinned before {}: {} of {} samples are kept, of each {} s the first, last, least and "
-                            "most value and "
-                            "the first failure. Means of that time are those of what was kept. The whole is in {}.",
-                            iso_time(request.before), count.kept, count.kept + count.thrown, seconds(request.step),
-                            file.path());
+                phrase("Thinned before {}: {} of {} samples are kept, of each {} s the first, last, least and "
+                       "most value and "
+                       "the first failure. Means of that time are those of what was kept. The whole is in {}.",
+                       iso_time(request.before), count.kept, count.kept + count.thrown, seconds(request.step),
+                       file.path());
             COGNITUM_CHECK(copy.append_log({0, now, id, log_kind::edit, text, 0}));
             report.series.push_back(count);
         }

@@ -1,5 +1,6 @@
 #include "store/unsaved.h"
 
+#include "core/base/phrase.h"
 #include "store/data_files.h"
 #include "store/whole_file.h"
 
@@ -64,7 +65,7 @@ Result<std::uint64_t> take_back(BenchFile& file, const std::string& kept) {
 Result<std::string> keep_unsaved(const std::string& path, const Bench& plan, const Unsaved& unsaved, TimeUs now) {
     const std::string name = fs::path(path).stem().string() + marked + (unsaved.empty() ? "plan-" : "") +
                              time_in_name(now) + ".cognitum";
-    Result<std::string> out = failure("there is no folder to keep it in.");
+    Result<std::string> out = failure(phrase("there is no folder to keep it in."));
     const std::vector<fs::path> folders = folders_for(path);
     for (const fs::path& folder : folders) {
         std::error_code code;

@@ -1,5 +1,7 @@
 #include "store/verify.h"
 
+#include "core/base/phrase.h"
+
 #include "core/decode/rejections.h" // for shown_text
 
 #include <SQLiteCpp/Statement.h>
@@ -15,8 +17,8 @@ std::string_view bytes_of(const SQLite::Column& c) {
 }
 
 std::string from_to(TimeUs first, TimeUs last) {
-    return fmt::format("from {} to {}", iso_time(std::clamp(first, earliest_time, latest_time)),
-                       iso_time(std::clamp(last, earliest_time, latest_time)));
+    return phrase("from {} to {}", iso_time(std::clamp(first, earliest_time, latest_time)),
+                  iso_time(std::clamp(last, earliest_time, latest_time)));
 }
 
 /// What is wrong with a block's bytes beside its row; empty: nothing. What can be read
@@ -30,7 +32,7 @@ std::string block_problem(std::string_view data, TimeUs first, TimeUs last, std:
                                        [](const Sample& a, const Sample& b) { return a.time <= b.time; });
     const bool as_said = !samples->empty() && samples->front().time == first && samples->back().time == last &&
                          static_cast<std::int64_t>(samples->size()) == n;
-    return sorted && as_said ? "" : "its samples are not what its row says.";
+    return sorted && as_said ? "" : phrase("its samples are not what its row says.");
 }
 
 void verify_blocks(BenchFile& file, VerifyReport& report) {
@@ -43,23 +45,22 @@ void verify_blocks(BenchFile& file, VerifyReport& report) {
     TimeUs previous_last = 0;
     while (rows.executeStep()) {
         const bool orphan = rows.getColumn(1).isNull();
-        const std::string reading = orphan ? "(none)" : rows.getColumn(1).getString();
+        const std::string reading = orphan ? phrase("(none)") : rows.getColumn(1).getString();
         const int level = rows.getColumn(2).getInt();
         const TimeUs first = rows.getColumn(3).getInt64();
         const TimeUs last = rows.getColumn(4).getInt64();
         const std::int64_t n = rows.getColumn(5).getInt64();
         const auto tell = [&](const std::string& what) {
-            report.problems.push_back({fmt::format("reading {}, block {}", reading, rows.getColumn(0).getInt64()),
-                                       fmt::format("{} samples {}: {}", n, from_to(first, last), what), first,
-                                       last});
+            report.problems.push_back({phrase("reading {}, block {}", reading, rows.getColumn(0).getInt64()),
+                                       phrase("{} samples {}: {}", n, from_to(first, last), what), first, last});
         };
-        if (orphan) tell("they belong to no reading.");
-        if (rows.getColumn(8).getInt() == 0) tell("its row holds no numbers where numbers belong.");
+        if (orphan) tell(phrase("they belong to no reading."));
+        if (rows.getColumn(8).getInt() == 0) tell(phrase("its row holds no numbers where numbers belong."));
         if (const auto digest = decode_digest(bytes_of(rows.getColumn(6))); !digest)
-            tell("its summary for charts is damaged.");
+            tell(phrase("its summary for charts is damaged."));
         const std::string place = reading + "/" + std::to_string(level);
-        if (place == previous && first <= previous_last) tell("it overlaps the block before it.");
-        if (first < earliest_time || last > latest_time || first > last) tell("its times cannot be.");
+        if (place == previous && first <= previous_last) tell(phrase("it overlaps the block before it."));
+        if (first < earliest_time || last > latest_time || first > last) tell(phrase("its times cannot be."));
         previous = place;
         previous_last = last;
         if (level > 0) continue;
@@ -86,7 +87,7 @@ void verify_tail(BenchFile& file, VerifyReport& report) {
         const std::int64_t n = rows.getColumn(1).getInt64();
         const bool orphan = rows.getColumn(0).isNull();
         const std::string where =
-            orphan ? "newest samples" : fmt::format("reading {}, newest samples", rows.getColumn(0).getString());
+            orphan ? phrase("newest samples") : phrase("reading {}, newest samples", rows.getColumn(0).getString());
         const TimeUs first = rows.getColumn(2).getInt64();
         const TimeUs last = rows.getColumn(3).getInt64();
         const auto tell = [&](std::int64_t count, const char* what) {
@@ -94,13 +95,13 @@ void verify_tail(BenchFile& file, VerifyReport& report) {
                 report.problems.push_back(
                     {where, fmt::format("{} {} ({}).", count, what, from_to(first, last)), first, last});
         };
-        tell(orphan ? n : 0, "belong to no reading");
-        tell(rows.getColumn(4).getInt64(), "have a time that cannot be");
+        tell(orphan ? n : 0, phrase("belong to no reading"));
+        tell(rows.getColumn(4).getInt64(), phrase("have a time that cannot be"));
         tell(rows.getColumn(5).getInt64(),
-             "have a cause that this version does not know, or a number that is none");
-        tell(rows.getColumn(6).getInt64(), "belong before a block");
+             phrase("have a cause that this version does not know, or a number that is none"));
+        tell(rows.getColumn(6).getInt64(), phrase("belong before a block"));
         const std::int64_t changed = rows.getColumn(7).getInt64();
-        tell(changed, "are not what was written");
+        tell(changed, phrase("are not what was written"));
         report.samples += orphan ? 0 : static_cast<std::uint64_t>(n - changed);
     }
 }
@@ -113,7 +114,8 @@ void verify_sums(BenchFile& file, VerifyReport& report) {
                                fmt::format("SELECT {1} FROM {0} WHERE check_sum <> row_sum({2}) LIMIT 20",
                                            table.name, table.row_name, table.columns));
         while (rows.executeStep())
-            report.problems.push_back({shown_text(rows.getColumn(0).getString()), "it is not what was written."});
+            report.problems.push_back(
+                {shown_text(rows.getColumn(0).getString()), phrase("it is not what was written.")});
     }
 }
 
@@ -122,8 +124,8 @@ void verify_owners(BenchFile& file, VerifyReport& report) {
     SQLite::Statement rows(file.db(), "SELECT reading FROM series WHERE reading NOT IN "
                                       "(SELECT id FROM plan WHERE kind IN ('reading', 'removed')) LIMIT 20");
     while (rows.executeStep())
-        report.problems.push_back({"reading " + shown_text(rows.getColumn(0).getString()),
-                                   "it has samples, and the plan neither has nor had it."});
+        report.problems.push_back({fmt::format("reading {}", shown_text(rows.getColumn(0).getString())),
+                                   phrase("it has samples, and the plan neither has nor had it.")});
 }
 
 } // namespace

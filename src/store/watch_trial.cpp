@@ -1,5 +1,6 @@
 #include "store/watch_trial.h"
 
+#include "core/base/phrase.h"
 #include "store/lines_in_order.h"
 
 #include <algorithm>
@@ -36,8 +37,7 @@ std::vector<Group> groups_of(const std::vector<WatchRule>& rules) {
 std::string why_not(const WatchRule& rule, const Bench& bench) {
     if (std::string defect = defect_of(rule); !defect.empty()) return defect;
     for (const WatchCondition& c : rule.conditions)
-        if (!bench.reading(c.reading))
-            return fmt::format("The reading \"{}\" that it looks at is gone.", c.reading);
+        if (!bench.reading(c.reading)) return phrase("The reading \"{}\" that it looks at is gone.", c.reading);
     return {};
 }
 

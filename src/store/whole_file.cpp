@@ -1,5 +1,7 @@
 #include "store/whole_file.h"
 
+#include "core/base/phrase.h"
+
 #include <cerrno>
 #include <csignal>
 #include <cstdio>
@@ -26,10 +28,11 @@ void flush_to_disk(const std::string& path, int flags) {
 } // namespace
 
 Result<std::string> full_path(const std::string& path) {
-    if (path.empty()) return failure("the name of a file is missing.", {}, "Write one that ends with .cognitum.");
+    if (path.empty())
+        return failure(phrase("the name of a file is missing."), {}, phrase("Write one that ends with .cognitum."));
     std::error_code code;
     const fs::path full = fs::absolute(path, code);
-    if (code) return failure("this is no name of a file.", path);
+    if (code) return failure(phrase("this is no name of a file."), path);
     return full.lexically_normal().string();
 }
 
@@ -51,7 +54,8 @@ Result<void> put_in_place(const std::string& made, const std::string& target, Ex
     std::error_code code;
     if (fs::exists(target, code) && !fs::is_regular_file(target, code)) {
         fs::remove(made, code);
-        return failure("this is no file on a disk, but a pipe, a device or a folder.", target, "Choose a file.");
+        return failure(phrase("this is no file on a disk, but a pipe, a device or a folder."), target,
+                       phrase("Choose a file."));
     }
     const bool free =
         existing == Existing::replace || (fs::exists(target, code) && fs::file_size(target, code) == 0);
@@ -66,9 +70,10 @@ Result<void> put_in_place(const std::string& made, const std::string& target, Ex
     }
     const int why = errno;
     fs::remove(made, code);
-    if (why == EEXIST) return failure("there is a file of that name already.", target, "Choose another name.");
-    return failure(std::string("the file could not be put in place (") + std::strerror(why) + ").", target,
-                   "Check the folder’s permissions.");
+    if (why == EEXIST)
+        return failure(phrase("there is a file of that name already."), target, phrase("Choose another name."));
+    return failure(phrase("the file could not be put in place ({}).", std::strerror(why)), target,
+                   phrase("Check the folder’s permissions."));
 }
 
 } // namespace cognitum

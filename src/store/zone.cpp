@@ -1,6 +1,7 @@
 #include "store/zone.h"
 
 #include "core/base/json_reader.h"
+#include "core/base/phrase.h"
 
 #include <cstdio>
 #include <ctime>
@@ -26,7 +27,8 @@ Result<TimeUs> clock_time(const std::string& text, const std::string& key) {
     if (std::sscanf(digits, "%2d:%2d%n", &hours, &minutes, &used) != 2 ||
         static_cast<std::size_t>(used) != std::string_view(digits).size() || hours > 23 || minutes > 59 ||
         hours < 0 || minutes < 0)
-        return failure(fmt::format("\"{}\" is no time of day.", text), key, "Write it as 09:00, a zone as +02:00.");
+        return failure(phrase("\"{}\" is no time of day.", text), key,
+                       phrase("Write it as 09:00, a zone as +02:00."));
     return (negative ? -1 : 1) * (hours * hour_us + minutes * minute_us);
 }
 
@@ -44,8 +46,8 @@ Result<ZoneOffset> zone_named(const std::string& text) {
             return zone->get_info(at).offset.count() * second_us;
         }};
     } catch (const std::runtime_error&) {
-        return failure(fmt::format("\"{}\" is no time zone.", text), "zone",
-                       "Write local, UTC, +02:00, or a name such as Europe/Lisbon.");
+        return failure(phrase("\"{}\" is no time zone.", text), "zone",
+                       phrase("Write local, UTC, +02:00, or a name such as Europe/Lisbon."));
     }
 }
 

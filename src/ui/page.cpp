@@ -5,6 +5,8 @@
 
 #include <QHBoxLayout>
 #include <QScrollArea>
+#include <QStyle>
+#include <algorithm>
 
 namespace cognitum {
 
@@ -38,7 +40,9 @@ Page::Page(Context& context, const QString& title, QWidget* parent) : QWidget(pa
     layout->addLayout(m_body, 1);
 
     connect(&context, &Context::refreshed, this, [this] {
-        if (isVisible()) refresh();
+        if (!isVisible()) return;
+        refresh();
+        arrange();
     });
     connect(&context, &Context::selectionChanged, this, [this] {
         readingChanged();
@@ -52,12 +56,25 @@ Page::Page(Context& context, const QString& title, QWidget* parent) : QWidget(pa
 void Page::showEvent(QShowEvent* event) {
     QWidget::showEvent(event);
     refresh();
+    arrange();
 }
 
 void Page::resizeEvent(QResizeEvent* event) {
     QWidget::resizeEvent(event);
-    for (const auto& [columns, needed] : m_columns)
-        columns->setDirection(width() < theme().px(needed) ? QBoxLayout::TopToBottom : QBoxLayout::LeftToRight);
+    arrange();
+}
+
+/// Columns stand below each other where the page is narrow, or their words are longer than there is room.
+void Page::arrange() {
+    // As if a scroll bar were there: it comes with the first line too many.
+    const int room = width() - theme().px(48) - style()->pixelMetric(QStyle::PM_ScrollBarExtent);
+    for (const auto& [columns, needed] : m_columns) {
+        int least = columns->spacing() * std::max(0, columns->count() - 1);
+        for (int i = 0; i < columns->count(); ++i)
+            least += columns->itemAt(i)->minimumSize().width();
+        const bool fits = width() >= theme().px(needed) && least <= room;
+        columns->setDirection(fits ? QBoxLayout::LeftToRight : QBoxLayout::TopToBottom);
+    }
 }
 
 void Page::showSide(QWidget* section, bool visible) {

@@ -35,8 +35,8 @@ class Page : public QWidget {
     virtual void readingChanged() {}
     void showEvent(QShowEvent* event) override;
     void resizeEvent(QResizeEvent* event) override;
-    /// Columns that stand above each other where the page is narrower than they need.
-    /// `needed`: design pixels of the page; at 1280 x 800 a page beside the side panel has 776.
+    /// Columns that stand above each other where the page is narrower than they need, by this number or by their
+    /// words. `needed`: design pixels of the page; at 1280 x 800 a page beside the side panel has 776.
     void stackWhenNarrow(QBoxLayout* columns, double needed = 660) { m_columns.emplace_back(columns, needed); }
     /// Shows or hides what the page has in the side panel; nothing while it is not in there, or it would be a
     /// window.
@@ -48,6 +48,8 @@ class Page : public QWidget {
     [[nodiscard]] QVBoxLayout* body() const { return m_body; }
 
   private:
+    void arrange();
+
     Context& m_context;
     TextLabel* m_title;
     LiveLabel* m_note;

@@ -1,5 +1,7 @@
 #include "ui/save_file.h"
 
+#include "core/base/phrase.h"
+
 #include <QPageSize>
 #include <QSaveFile>
 
@@ -8,8 +10,8 @@ namespace cognitum {
 Result<void> save_file(const QString& path, const std::function<bool(QIODevice&)>& write) {
     QSaveFile file(path);
     if (file.open(QIODevice::WriteOnly) && write(file) && file.commit()) return {};
-    return failure("the file cannot be written (" + file.errorString().toStdString() + ").", path.toStdString(),
-                   "Choose another folder.");
+    return failure(phrase("the file cannot be written ({}).", file.errorString().toStdString()), path.toStdString(),
+                   phrase("Choose another folder."));
 }
 
 Result<void> save_text(const QString& path, std::string_view text) {

@@ -1,5 +1,7 @@
 #include "ui/settings.h"
 
+#include "session/language.h"
+
 #include <QSettings>
 #include <algorithm>
 
@@ -9,6 +11,7 @@ namespace {
 
 const QString dark_key = QStringLiteral("dark"); ///< absent: as the desktop
 const QString desktop_dark_key = QStringLiteral("desktop_dark");
+const QString language_key = QStringLiteral("language"); ///< read by wished_language() as well
 const QString scale_key = QStringLiteral("scale");
 const QString signer_key = QStringLiteral("signed_by");
 const QString open_last_key = QStringLiteral("open_last");
@@ -37,6 +40,7 @@ Settings Settings::load() {
     Settings out;
     if (kept.contains(dark_key))
         out.appearance = kept.value(dark_key).toBool() ? Appearance::dark : Appearance::light;
+    out.language = wished_language();
     if (const double scale = kept.value(scale_key).toDouble(); scale > 0) out.scale = std::clamp(scale, 0.8, 2.0);
     for (const auto& [key, unit] : unit_keys)
         out.beside.*unit = kept.value(QLatin1String(key)).toString().toStdString();
@@ -53,7 +57,12 @@ void Settings::save() const {
         kept.remove(dark_key);
     else
         kept.setValue(dark_key, appearance == Appearance::dark);
+    if (language.isEmpty())
+        kept.remove(language_key);
+    else
+        kept.setValue(language_key, language);
     if (scale > 0)
+
         kept.setValue(scale_key, scale);
     else
         kept.remove(scale_key);

@@ -11,6 +11,7 @@ enum class Appearance { as_desktop, light, dark };
 enum class AtClose { end_recording, hand_over }; ///< what becomes of a recording when the window closes
 
 struct Settings {
+    QString language; ///< code; empty: the desktop's. Holds from the next start on
     Appearance appearance = Appearance::as_desktop;
     double scale = 0; ///< of all text, 0.8…2; 0: as the desktop's font
     UnitsBeside beside;

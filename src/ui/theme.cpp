@@ -1,18 +1,17 @@
 #include "ui/theme.h"
 
+#include "session/language.h"
 #include "ui/settings.h"
 
 #include <QApplication>
 #include <QFontDatabase>
 #include <QPalette>
 #include <QStyleFactory>
-#include <QTranslator>
 #include <algorithm>
 
 // Resources of a static library are only there when they are asked for, from outside any namespace.
 static void load_assets() {
     Q_INIT_RESOURCE(assets);
-    Q_INIT_RESOURCE(translations);
 }
 
 namespace cognitum {
@@ -85,9 +84,7 @@ void Theme::apply() {
              {"Inter-Regular.otf", "Inter-SemiBold.otf", "JetBrainsMono-Regular.ttf", "JetBrainsMono-SemiBold.ttf"})
             QFontDatabase::addApplicationFont(QStringLiteral(":/fonts/") + QLatin1String(file));
         m_fonts_loaded = true;
-        auto* plurals = new QTranslator(this); // "1 board", "2 boards"
-        if (plurals->load(QStringLiteral(":/translations/cognitum_en.qm")))
-            QCoreApplication::installTranslator(plurals);
+        if (spoken_language().isEmpty()) speak(QStringLiteral("en")); // at least "1 board", "2 boards"
     }
     const Tokens& t = m_tokens;
     QPalette palette;

@@ -115,7 +115,7 @@ class TestLoom : public QObject {
         Bench bench = test::bench_with("level", "echo-ranger-open", "board-3v3-12bit-wifi");
         bench.readings[0].wiring.pins[0].divider = {1800, 3300};
         const Loom loom = reading_loom(bench, catalog(), bench.readings[0]);
-        QCOMPARE(loom.title, std::string("Four wires and two resistors"));
+        QCOMPARE(loom.title, std::string("4 wires, 2 resistors"));
         QCOMPARE(loom.resistors.size(), std::size_t(1));
         QCOMPARE(loom.resistors[0].ohm, 3300.0);
         const auto row_net = [&](int row) {

@@ -24,9 +24,9 @@ class TestPlan : public QObject {
                 const Chain transfer{"", "", m.transfer};
                 QVERIFY2(inverse(transfer, m.low).ok() && inverse(transfer, m.high).ok(), part.id.c_str());
             }
-            for (const std::string* text :
-                 {&part.fails, &part.needs, &part.seen_from, &part.care, &part.good_for, &part.family})
+            for (const Phrase* text : {&part.fails, &part.needs, &part.seen_from, &part.care, &part.good_for})
                 QVERIFY2(!text->empty(), part.id.c_str());
+            QVERIFY2(!part.family.empty(), part.id.c_str());
             QVERIFY2(part.kind == "load" || part.marking.empty(), part.id.c_str()); // markings are a person's own
             // What needs pins has legs for them, and no shipped card asks for a pin that no board has.
             for (const PinNeed& need : pin_needs(part)) {

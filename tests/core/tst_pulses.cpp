@@ -266,6 +266,24 @@ class TestPulses : public QObject {
         CLOSE(panel.levels.at(0).value, (598 * 4 + 3 * 12) / 601.0, 1e-9);
         QVERIFY(wind_picture({}, "m/s").panels.empty());
     }
+    /// No line is drawn over a time in which nothing came.
+    void aSilenceIsNoLine() {
+        std::vector<RawSample> line;
+        for (int i = 0; i < 600; ++i)
+            if (i < 100 || i >= 400) line.push_back({start + from_seconds(i), 1.0});
+        const auto breaks = [](const PulsePicture& picture) {
+            std::vector<double> at;
+            for (const auto& p : picture.panels.at(0).trace)
+                if (!std::isfinite(p.value)) at.push_back(p.at_s);
+            return at;
+        };
+        const TimeUs now = start + from_seconds(599);
+        QVERIFY(breaks(wind_picture(line, "m/s")).empty());
+        QCOMPARE(breaks(wind_picture(line, "m/s", 20)), std::vector<double>{100 + 20}); // the edge is at −1 s
+        QVERIFY(breaks(wind_picture(line, "m/s", 301)).empty());
+        QCOMPARE(breaks(switch_picture(line, now, 5, 599, 20)), std::vector<double>{99 + 20});
+        QVERIFY(breaks(switch_picture(line, now, 5, 599, 301)).empty()); // a pause is a silence when it is longer
+    }
 };
 
 QTEST_APPLESS_MAIN(TestPulses)

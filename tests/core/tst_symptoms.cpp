@@ -53,7 +53,7 @@ class TestSymptoms : public QObject {
         QVERIFY(tree().symptoms.size() >= 12);
         QVERIFY(tree().causes.size() >= 50);
         for (const auto& [id, cause] : tree().causes)
-            QVERIFY2(cause.proof.size() > 20 && cause.mend.size() > 8, id.c_str());
+            QVERIFY2(cause.proof.english().size() > 20 && cause.mend.english().size() > 8, id.c_str());
     }
     /// The fewest steps: no symptom asks more than six questions, and each has more than one way out.
     void noWayIsLong() {

@@ -107,7 +107,7 @@ class TestTrials : public QObject {
         if (reading == "jetty") heard.run(60);
         const TrialView view = run(heard, id.toStdString(), reading.toStdString(), true, read_off);
         QVERIFY2(view.phase == TrialPhase::passed, (view.must + " / " + view.seen).c_str());
-        QCOMPARE(view.now, stimulus(id.toStdString()).yes);
+        QCOMPARE(view.now, stimulus(id.toStdString()).yes.text());
     }
 
     /// Nobody does anything: nothing passes by itself.
@@ -122,7 +122,7 @@ class TestTrials : public QObject {
         if (reading == "jetty") QSKIP("people walk there");
         const TrialView view = run(heard, id.toStdString(), reading.toStdString(), false, read_off);
         QVERIFY2(view.phase == TrialPhase::failed, (view.must + " / " + view.seen).c_str());
-        QCOMPARE(view.now, stimulus(id.toStdString()).no);
+        QCOMPARE(view.now, stimulus(id.toStdString()).no.text());
     }
 
     /// The test that tells a fault's causes apart passes on the simulated fault, and not when the hand does

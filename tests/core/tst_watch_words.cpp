@@ -139,6 +139,10 @@ class TestWatchWords : public QObject {
         // No number of somebody's health leaves the reading's own page.
         const std::string pulse = event_says(below(50, 50, "pulse-rate"), {0, WatchKind::raised, 48}, bench);
         QVERIFY(pulse.find("48") == std::string::npos && pulse.find("no diagnosis") != std::string::npos);
+        Bench mine = bench;
+        mine.readings[0].quantity.kept_private = true;
+        const std::string told = event_says(rule, {0, WatchKind::raised, 187}, mine);
+        QVERIFY2(told.find("187") == std::string::npos && told.ends_with("."), told.c_str());
     }
 
     // A teller: 22:00 to 07:00 is quiet; 20:00 is not.

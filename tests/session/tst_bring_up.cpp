@@ -45,7 +45,7 @@ class TestSessionBringUp : public QObject {
         test::open_small_bench(s);
         sign_stage(s.session, "air", QStringLiteral("sealed"), true, QStringLiteral("the warden"),
                    QStringLiteral("as before"));
-        note_disturbed(s.session, "air", QStringLiteral("moved"));
+        note_disturbed(s.session, "air", "moved");
         const BringUp before = s.session.bench().reading("air")->bring_up;
         const QString path = s.session.path();
         s.session.closeBench();

@@ -170,7 +170,7 @@ class TestSessionRules : public QObject {
         QVERIFY2(second.session.lookOnly().contains("Another window"), qPrintable(second.session.lookOnly()));
         QSignalSpy trouble(&second.session, &Session::trouble);
         second.session.edit("Rename", [](Bench& bench) { bench.name = "Mine"; });
-        second.session.note("air", log_kind::note, "mine");
+        second.session.note("air", log_kind::note, [] { return std::string("mine"); });
         QCOMPARE(second.session.bench().name, std::string("Small"));
         QVERIFY(trouble.size() == 2);
         QVERIFY(!second.session.proof().finish("air", {}, std::nullopt));

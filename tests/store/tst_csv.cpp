@@ -303,10 +303,18 @@ class TestCsv : public QObject {
         QVERIFY(text.find("T00:00:01.000Z,,1\n") != std::string::npos);
         QVERIFY(text.find("T01:08:16.000Z,4096,4096\n") != std::string::npos);
     }
-    void healthReadingsLeaveOnlyWhenNamed() {
+    void privateReadingsLeaveOnlyWhenNamed_data() {
+        QTest::addColumn<bool>("by_hand");
+        QTest::newRow("about health") << false;
+        QTest::newRow("by a person's choice") << true;
+    }
+    void privateReadingsLeaveOnlyWhenNamed() {
+        QFETCH(bool, by_hand);
         BenchFile file = fresh();
         Bench bench = test::small_bench();
-        bench.readings[0].quantity.kind = "pulse-rate";
+        bench.readings[0].quantity.kept_private = by_hand;
+        if (!by_hand) bench.readings[0].quantity.kind = "pulse-rate";
+
         const SeriesBatch batch{"air", {{0, 70, 70, Cause::none}}};
         QVERIFY(add_samples(file, std::span(&batch, 1)));
         for (const ExportFormat format : {ExportFormat::csv, ExportFormat::json, ExportFormat::senml}) {

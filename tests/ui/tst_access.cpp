@@ -1,13 +1,12 @@
 // For eyes, hands and readers of screens that differ: names of what is painted, focus that is seen, contrast, large
 // text.
-#include "support/test_window.h"
+#include "support/places.h"
 #include "ui/theme.h"
 
 #include <QAbstractButton>
 #include <QAccessible>
 #include <QAccessibleInterface>
 #include <QScrollArea>
-#include <QScrollBar>
 #include <QSettings>
 #include <cmath>
 #include <set>
@@ -26,57 +25,6 @@ double luminance(const QColor& c) {
 double contrast(const QColor& a, const QColor& b) {
     const double one = luminance(a), two = luminance(b);
     return (std::max(one, two) + 0.05) / (std::min(one, two) + 0.05);
-}
-
-QString named(const QWidget* w) {
-    return QStringLiteral("%1 \"%2\"").arg(QLatin1String(w->metaObject()->className()), w->objectName());
-}
-
-/// Every stop of a reading that has one, and every page.
-const std::vector<std::pair<QString, std::function<void(TestWindow&)>>>& places() {
-    static std::vector<std::pair<QString, std::function<void(TestWindow&)>>> out;
-    if (!out.empty()) return out;
-    const char* readings[] = {"cistern", "tide-pool", "tide-pool", "hut-air", "hut-air", "hut-air", "cistern"};
-    for (int stop = 0; stop < 7; ++stop)
-        out.emplace_back(QStringLiteral("stop %1").arg(stop + 1), [stop, id = readings[stop]](TestWindow& w) {
-            w.window.context().selectReading(id);
-            w.window.showStop(stop);
-        });
-    out.emplace_back("sums of rain", [](TestWindow& w) {
-        w.window.context().selectReading("rain");
-        w.window.showStop(4);
-        w.refresh();
-        w.click("tabPulses");
-    });
-    for (const char* page : {"overview", "boards", "logbook", "sessions", "findings", "settings", "new"})
-        out.emplace_back(page, [page](TestWindow& w) { w.window.showPage(page); });
-    for (const char* tab : {"tabPins", "tabProgram", "tabModules", "tabMore", "tabRates", "tabBill"})
-        out.emplace_back(tab, [tab](TestWindow& w) {
-            w.window.showPage("boards");
-            w.refresh();
-            w.click(tab);
-        });
-    return out;
-}
-
-/// The innermost part that needs more than there is.
-QString widest(const QWidget* content, int there_is) {
-    const QWidget* out = content;
-    int depth = -1;
-    for (const QWidget* w : content->findChildren<QWidget*>()) {
-        if (!w->isVisible() || std::max(w->minimumSizeHint().width(), w->minimumWidth()) < there_is) continue;
-        int d = 0;
-        for (const QWidget* p = w; p && p != content; p = p->parentWidget())
-            ++d;
-        if (d <= depth) continue;
-        depth = d;
-        out = w;
-    }
-    QString parts;
-    for (const QObject* child : out->children())
-        if (const auto* w = qobject_cast<const QWidget*>(child); w && w->isVisible())
-            parts += QStringLiteral(" %1:%2").arg(w->objectName()).arg(w->minimumSizeHint().width());
-    return named(out) + parts;
 }
 
 /// Where a widget is seen at all: not scrolled out, not covered by nothing.
@@ -253,33 +201,7 @@ class TestAccess : public QObject {
             w.refresh();
             QApplication::processEvents();
             w.refresh();
-            if (w.window.width() > size.width())
-                cut << place + QStringLiteral(": window of %1").arg(w.window.width());
-            const auto* recording = w.find<QLabel>("statusRecording");
-            if (recording->mapTo(&w.window, QPoint(recording->width(), 0)).x() > size.width())
-                cut << place + ": the status line";
-            for (QScrollArea* area : w.window.findChildren<QScrollArea*>())
-                if (area->isVisible() && area->widget() && area->widget()->width() > area->viewport()->width() + 1)
-                    cut << place + ": sideways by " +
-                               QString::number(area->widget()->width() - area->viewport()->width()) + " " +
-                               widest(area->widget(), area->viewport()->width() - 60);
-            for (QAbstractButton* button : w.window.findChildren<QAbstractButton*>()) {
-                if (!button->isVisible() || button->text().isEmpty()) continue;
-                if (button->width() + 1 < button->minimumSizeHint().width() &&
-                    button->fontMetrics().horizontalAdvance(button->text()) > button->width())
-                    cut << place + ": button " + button->text();
-            }
-            for (QLabel* label : w.window.findChildren<QLabel*>()) {
-                if (!label->isVisible() || label->text().isEmpty() || label->width() <= 0) continue;
-                // The longest word must fit where lines break; the whole line where they do not.
-                int widest = 0;
-                for (const QString& part : label->wordWrap() ? label->text().split(QRegularExpression("[\\s]"))
-                                                             : label->text().split('\n'))
-                    widest = std::max(widest, label->fontMetrics().horizontalAdvance(part));
-                if (widest > label->contentsRect().width() + 2)
-                    cut << place + ": label " + label->text().left(60) +
-                               QStringLiteral(" (%1 of %2)").arg(label->contentsRect().width()).arg(widest);
-            }
+            cut << what_is_cut(w, size, place);
         }
         cut.removeDuplicates();
         QVERIFY2(cut.isEmpty(), qPrintable(cut.join('\n')));

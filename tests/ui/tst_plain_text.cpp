@@ -53,7 +53,7 @@ class TestPlainText : public QObject {
         test::TestWindow w;
         test::open_small_bench(w.clocked);
         w.clocked.session.edit("Poison", [](Bench& bench) { bench = poisoned(bench); });
-        w.clocked.session.note("air", evil.toStdString(), evil);
+        w.clocked.session.note("air", evil.toStdString(), [] { return evil.toStdString(); });
         w.clocked.send("# ok " + evil.toUtf8() + "\n" + evil.toUtf8() + ",A0\n1,140\n" + evil.toUtf8() + "\n");
         for (int stop = 0; stop < 7; ++stop) {
             w.window.showStop(stop);

@@ -126,7 +126,7 @@ class TestStops : public QObject {
         w.click("editCard");
         const PartCard* own = w.clocked.session.catalog().part("my-analog-thermometer-with-offset");
         QVERIFY(own);
-        QCOMPARE(own->name, std::string("Drawer thermometer"));
+        QCOMPARE(own->name.english(), std::string("Drawer thermometer"));
         CLOSE(own->measures[0].high, 99, 1e-12);
         QFile::remove(QString::fromStdString(own_data_folder() + "/parts/" + own->id + ".json"));
     }
@@ -180,7 +180,7 @@ class TestStops : public QObject {
         w.refresh();
         QVERIFY2(w.stop(3).text.contains("6 of 10"), qPrintable(w.stop(3).text));
         auto* loom = w.find<LoomView>("loom");
-        QCOMPARE(loom->loom().title, std::string("Four wires and two resistors"));
+        QCOMPARE(loom->loom().title, std::string("4 wires, 2 resistors"));
         QVERIFY(w.text("wiringNumbers").contains("divider draws"));
         QVERIFY(w.text("programmingList").contains("speed"));
         w.window.context().askSavePath = [&](QWidget*, const QString&, const QString&, const QString&) {

@@ -217,6 +217,29 @@ class TestMainWindow : public QObject {
         w.with_private = false;
         QVERIFY(!head("exportCsv", "again.csv").contains("pulse")); // asked anew each time
     }
+    void anyReadingIsKeptPrivate() {
+        TestWindow w;
+        w.openDemo();
+        w.window.context().selectReading("cistern");
+        w.window.showStop(0);
+        w.refresh();
+        auto* box = w.find<QCheckBox>("quantityPrivate");
+        QVERIFY(box && box->isVisible() && !box->isChecked() && box->isEnabled());
+        box->click();
+        w.refresh();
+        QVERIFY(w.reading("cistern").quantity.kept_private);
+        w.next_path = w.clocked.folder.filePath("without.csv");
+        w.trigger("exportCsv");
+        QFile out(w.next_path);
+        QVERIFY(out.open(QIODevice::ReadOnly));
+        const QByteArray head = out.readAll().split('\n').front();
+        QVERIFY2(!head.contains("Cistern level") && head.contains("Hut air"), head.constData());
+        w.trigger("undo");
+        QVERIFY(!w.reading("cistern").quantity.kept_private);
+        w.window.context().selectReading("pulse");
+        w.refresh();
+        QVERIFY(box->isChecked() && !box->isEnabled()); // what is about health always is
+    }
     void pluralsAreRight() {
         TestWindow w;
         w.openDemo();

@@ -1,5 +1,6 @@
 #include "core/act/load_judge.h"
 
+#include "core/base/phrase.h"
 #include "core/watch/bands.h"
 
 #include <algorithm>
@@ -18,7 +19,7 @@ bool needs_value(const WatchCondition& condition) {
 
 WatchRule rule_of(const WatchCondition& condition) {
     WatchRule out;
-    out.name = "never while";
+    out.name = phrase("never while");
     out.conditions = {condition};
     out.conditions.front().join = WatchJoin::all;
     return out;

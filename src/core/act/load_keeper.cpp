@@ -1,5 +1,7 @@
 #include "core/act/load_keeper.h"
 
+#include "core/base/phrase.h"
+
 #include <fmt/format.h>
 #include <set>
 
@@ -22,16 +24,16 @@ bool acts_alike(LoadControl a, const LoadControl& b) {
 
 std::string why_not(const LoadControl& control, const Bench& bench) {
     if (std::string defect = defect_of(control); !defect.empty()) return defect;
-    if (!bench.module(control.load)) return "the load is gone.";
+    if (!bench.module(control.load)) return phrase("the load is gone.");
     const WatchRule* rule = bench.watch_rule(control.rule);
-    if (!rule) return "the rule that it follows is gone.";
-    if (!rule->on) return fmt::format("the rule “{}” that it follows is off.", rule->name);
+    if (!rule) return phrase("the rule that it follows is gone.");
+    if (!rule->on) return phrase("the rule “{}” that it follows is off.", rule->name);
     if (std::string defect = defect_of(*rule); !defect.empty()) return defect;
     for (const auto* conditions : {&rule->conditions, &control.never_while})
         for (const WatchCondition& c : *conditions) {
-            if (!bench.reading(c.reading)) return fmt::format("the reading “{}” is gone.", c.reading);
+            if (!bench.reading(c.reading)) return phrase("the reading “{}” is gone.", c.reading);
             if (c.when == WatchWhen::night && !bench.where)
-                return "it goes by the sun, and nobody has said where the bench stands.";
+                return phrase("it goes by the sun, and nobody has said where the bench stands.");
         }
     return {};
 }

@@ -1,6 +1,8 @@
 #include "core/analyse/clock.h"
 
 #include "core/analyse/statistics.h"
+#include "core/base/phrase.h"
+#include "core/units/format.h"
 
 #include <algorithm>
 #include <fmt/format.h>
@@ -9,7 +11,7 @@ namespace cognitum {
 
 Result<ClockFit> fit_clock(std::span<const TimeUs> board, std::span<const TimeUs> truth) {
     if (board.size() != truth.size() || board.size() < 2)
-        return failure("a clock is compared at two moments at least.");
+        return failure(phrase("a clock is compared at two moments at least."));
     std::vector<double> at, behind;
     for (std::size_t i = 0; i < board.size(); ++i) {
         at.push_back(seconds(truth[i] - truth[0]));
@@ -35,14 +37,14 @@ Result<ClockFit> fit_clock(std::span<const TimeUs> board, std::span<const TimeUs
 
 std::string clock_text(const ClockFit& c) {
     const double rate = std::abs(c.drift_ppm), doubt = std::max(1.0, std::ceil(2 * c.u_drift_ppm));
-    std::string out = rate <= doubt ? fmt::format("Its clock keeps pace within {:.0f} millionth{}", rate + doubt,
-                                                  rate + doubt > 1.5 ? "s" : "")
-                                    : fmt::format("Its clock runs {:.0f} ± {:.0f} millionths {}", rate, doubt,
-                                                  c.drift_ppm < 0 ? "slow" : "fast");
+    std::string out = rate <= doubt ? counted(std::lround(rate + doubt), "Its clock keeps pace within {} millionth",
+                                              "Its clock keeps pace within {} millionths")
+                                    : phrase("Its clock runs {:.0f} ± {:.0f} millionths {}", rate, doubt,
+                                             c.drift_ppm < 0 ? phrase("slow") : phrase("fast"));
     if (c.absolute)
-        out += std::abs(c.offset_s) < 0.1
-                   ? std::string(", and has the time")
-                   : fmt::format(", and is {:.1f} s {}", std::abs(c.offset_s), c.offset_s > 0 ? "behind" : "ahead");
+        out += std::abs(c.offset_s) < 0.1 ? std::string(phrase(", and has the time"))
+                                          : phrase(", and is {} s {}", format_fixed(std::abs(c.offset_s), 1),
+                                                   c.offset_s > 0 ? phrase("behind") : phrase("ahead"));
     return out + ".";
 }
 

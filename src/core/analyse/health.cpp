@@ -1,4 +1,5 @@
 #include "core/analyse/health.h"
+#include "core/base/phrase.h"
 
 #include "core/analyse/health_checks.h"
 #include "core/units/format.h"
@@ -10,7 +11,8 @@
 namespace cognitum {
 
 std::string health::Signal::amount(double x, int decimals) const {
-    return fmt::format("{} {}", format_fixed(x, decimals), about.unit.empty() ? "counts" : unit_symbol(about.unit));
+    return fmt::format("{} {}", format_fixed(x, decimals),
+                       about.unit.empty() ? phrase("counts") : unit_symbol(about.unit));
 }
 
 std::vector<HealthVerdict> judge_health(std::span<const RawSample> samples, const SignalAbout& about,
@@ -26,7 +28,7 @@ std::vector<HealthVerdict> judge_health(std::span<const RawSample> samples, cons
         for (const health::Entry& entry : checks)
             if (auto verdict = entry.check(signal)) {
                 verdict->id = entry.id;
-                verdict->title = entry.title;
+                verdict->title = phrase(entry.title);
                 verdict->leaves_value = entry.leaves_value;
                 out.push_back(std::move(*verdict));
             }

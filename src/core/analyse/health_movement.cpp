@@ -2,6 +2,7 @@
 #include "core/analyse/health_checks.h"
 #include "core/analyse/spectrum.h"
 #include "core/analyse/statistics.h"
+#include "core/base/phrase.h"
 #include "core/units/format.h"
 
 #include <algorithm>
@@ -40,11 +41,12 @@ Verdict check_light(const Signal& s) {
             {},
             {},
             HealthRank::bad,
-            fmt::format("{} at {:.0f} Hz, which {:.0f} samples a second show at {:.0f} Hz: the lamps, not "
-                        "the heart.",
-                        s.amount(flicker), lamp, rate, seen),
-            {"light gets past the finger", "the probe sits loosely", "a lamp on the mains is too near"},
-            "Lay a dark cloth over hand and probe: the flicker must go."};
+            phrase("{} at {:.0f} Hz, which {:.0f} samples a second show at {:.0f} Hz: the lamps, not "
+                   "the heart.",
+                   s.amount(flicker), lamp, rate, seen),
+            {phrase("light gets past the finger"), phrase("the probe sits loosely"),
+             phrase("a lamp on the mains is too near")},
+            phrase("Lay a dark cloth over hand and probe: the flicker must go.")};
     }
     return {};
 }
@@ -61,11 +63,12 @@ Verdict check_hum(const Signal& s) {
         {},
         {},
         HealthRank::look,
-        fmt::format("{} % of the movement is at {:.0f} Hz: a swing of ± {}.", std::lround(100 * mains.share),
-                    mains.mains_hz, s.amount(mains.amplitude)),
-        {"the probe wire runs beside a mains cable", "the divider has more ohms than it needs", "a ground is open"},
-        "Lift the probe wire away from everything and hold it there for five seconds: if the swing "
-        "falls, it was the cable."};
+        phrase("{} % of the movement is at {:.0f} Hz: a swing of ± {}.", std::lround(100 * mains.share),
+               mains.mains_hz, s.amount(mains.amplitude)),
+        {phrase("the probe wire runs beside a mains cable"), phrase("the divider has more ohms than it needs"),
+         phrase("a ground is open")},
+        phrase("Lift the probe wire away from everything and hold it there for five seconds: if the swing "
+               "falls, it was the cable.")};
 }
 
 Verdict check_spikes(const Signal& s) {
@@ -81,13 +84,14 @@ Verdict check_spikes(const Signal& s) {
         return std::abs(before - after) > 0.3 * std::abs(tail[i] - before);
     });
     if (outliers.size() < 3 || 8 * outliers.size() > tail.size()) return {};
-    return HealthVerdict{{},
-                         {},
-                         HealthRank::look,
-                         fmt::format("{} of {} values jump out and back again.", outliers.size(), tail.size()),
-                         {"something switches nearby: a pump, a relay, a radio", "a supply without a capacitor",
-                          "a contact that is about to go"},
-                         "Write down when they come: with the pump, it is the supply; at random, it is a contact."};
+    return HealthVerdict{
+        {},
+        {},
+        HealthRank::look,
+        phrase("{} of {} values jump out and back again.", outliers.size(), tail.size()),
+        {phrase("something switches nearby: a pump, a relay, a radio"), phrase("a supply without a capacitor"),
+         phrase("a contact that is about to go")},
+        phrase("Write down when they come: with the pump, it is the supply; at random, it is a contact.")};
 }
 
 Verdict check_whole_steps(const Signal& s) {
@@ -106,11 +110,11 @@ Verdict check_whole_steps(const Signal& s) {
     return HealthVerdict{{},
                          {},
                          HealthRank::look,
-                         fmt::format("every value is a multiple of {}, and the part gives steps of {}.",
-                                     s.amount(step), s.amount(s.about.resolution, 2)),
-                         {"the program divides whole numbers and drops the rest", "a library that rounds",
-                          "a type without decimals"},
-                         "Look for the division in the program: one factor with a decimal point mends it."};
+                         phrase("every value is a multiple of {}, and the part gives steps of {}.", s.amount(step),
+                                s.amount(s.about.resolution, 2)),
+                         {phrase("the program divides whole numbers and drops the rest"),
+                          phrase("a library that rounds"), phrase("a type without decimals")},
+                         phrase("Look for the division in the program: one factor with a decimal point mends it.")};
 }
 
 Verdict check_drift(const Signal& s) {
@@ -134,14 +138,15 @@ Verdict check_drift(const Signal& s) {
         all += (v[i] - mean) * (v[i] - mean);
     }
     if (rest > 0.1 * all) return {};
-    return HealthVerdict{{},
-                         {},
-                         HealthRank::look,
-                         fmt::format("{} an hour in one direction; what is measured changes by at most {}.",
-                                     s.amount(line.slope * 3600), s.amount(s.about.fastest_per_hour)),
-                         {"the sensor warms itself or stands beside something warm",
-                          "the reference or the supply creeps", "moisture gets into the sensor or its cable"},
-                         "Measure supply and reference now and in ten minutes: if they hold, it is the sensor."};
+    return HealthVerdict{
+        {},
+        {},
+        HealthRank::look,
+        phrase("{} an hour in one direction; what is measured changes by at most {}.", s.amount(line.slope * 3600),
+               s.amount(s.about.fastest_per_hour)),
+        {phrase("the sensor warms itself or stands beside something warm"),
+         phrase("the reference or the supply creeps"), phrase("moisture gets into the sensor or its cable")},
+        phrase("Measure supply and reference now and in ten minutes: if they hold, it is the sensor.")};
 }
 
 Verdict check_noise(const Signal& s) {
@@ -157,9 +162,10 @@ Verdict check_noise(const Signal& s) {
         {},
         {},
         HealthRank::look,
-        fmt::format("noise of {:.1f} counts, where this converter alone makes less than 1.", noise),
-        {"a long unshielded wire", "no capacitor at the part", "a poor ground", "a supply that ripples"},
-        "Hold the wire away from everything for ten seconds: if it calms, it was the cable."};
+        phrase("noise of {} counts, where this converter alone makes less than 1.", format_fixed(noise, 1)),
+        {phrase("a long unshielded wire"), phrase("no capacitor at the part"), phrase("a poor ground"),
+         phrase("a supply that ripples")},
+        phrase("Hold the wire away from everything for ten seconds: if it calms, it was the cable.")};
 }
 
 Verdict check_flicker(const Signal& s) {
@@ -167,17 +173,18 @@ Verdict check_flicker(const Signal& s) {
     const Moments m = moments(s.last(60));
     if (m.high - m.low != 1) return {};
     return HealthVerdict{
-        {}, {}, HealthRank::note, "two neighbouring codes take turns: that is resolution, not a fault.", {}, ""};
+        {}, {}, HealthRank::note, phrase("two neighbouring codes take turns: that is resolution, not a fault."),
+        {}, ""};
 }
 
 constexpr Entry all_movement_checks[] = {
-    {"light-leak", "Light leaks in", check_light},
-    {"hum", "Mains hum", check_hum},
-    {"spikes", "Spikes", check_spikes},
-    {"whole-steps", "Whole steps", check_whole_steps},
-    {"drift", "Drifts", check_drift},
-    {"noisy", "Noisy", check_noise},
-    {"flicker", "One count of flicker", check_flicker},
+    {"light-leak", for_people("Light leaks in"), check_light},
+    {"hum", for_people("Mains hum"), check_hum},
+    {"spikes", for_people("Spikes"), check_spikes},
+    {"whole-steps", for_people("Whole steps"), check_whole_steps},
+    {"drift", for_people("Drifts"), check_drift},
+    {"noisy", for_people("Noisy"), check_noise},
+    {"flicker", for_people("One count of flicker"), check_flicker},
 };
 
 } // namespace

@@ -1,6 +1,7 @@
 // Values that measure nothing: failed, clipped, stuck, floating, a loose contact, a counter that bounces.
 #include "core/analyse/health_checks.h"
 #include "core/analyse/statistics.h"
+#include "core/base/phrase.h"
 #include "core/units/format.h"
 
 #include <algorithm>
@@ -20,22 +21,24 @@ Verdict check_failed(const Signal& s) {
     const auto failed =
         std::count_if(tail.begin(), tail.end(), [](const RawSample& r) { return !std::isfinite(r.code); });
     if (failed < 3 || 20 * failed < static_cast<std::ptrdiff_t>(recent)) return {};
-    const std::string evidence = fmt::format("{} of the last {} measurements brought no value.", failed, recent);
+    const std::string evidence = phrase("{} of the last {} measurements brought no value.", failed, recent);
     if (s.is(SignalKind::distance))
         return HealthVerdict{{},
                              {},
                              HealthRank::bad,
                              evidence,
-                             {"the face is wet, frosted or dirty", "the target is beyond its reach or slanted",
-                              "the wall of the tube answers, or foam swallows the sound"},
-                             "Hold a flat board at 1 m: if it answers there, the target is at fault."};
+                             {phrase("the face is wet, frosted or dirty"),
+                              phrase("the target is beyond its reach or slanted"),
+                              phrase("the wall of the tube answers, or foam swallows the sound")},
+                             phrase("Hold a flat board at 1 m: if it answers there, the target is at fault.")};
     return HealthVerdict{
         {},
         {},
         HealthRank::bad,
         evidence,
-        {"a wire of the sensor is open", "its supply dips below what it needs", "it was asked before it was ready"},
-        "Move each wire of the sensor in turn: the one at which the values come back is loose."};
+        {phrase("a wire of the sensor is open"), phrase("its supply dips below what it needs"),
+         phrase("it was asked before it was ready")},
+        phrase("Move each wire of the sensor in turn: the one at which the values come back is loose.")};
 }
 
 /// Jumps between a plausible level and an end: a contact that opens and closes.
@@ -63,9 +66,10 @@ Verdict check_loose(const Signal& s) {
         {},
         {},
         HealthRank::bad,
-        fmt::format("{} jumps between {} and the end of the range in {} lines.", flips, s.amount(mid), tail.size()),
-        {"a plug or a screw is loose", "a cold solder joint", "a wire is broken inside its sleeve"},
-        "Wiggle the wire in three places: the place that answers is the broken one."};
+        phrase("{} jumps between {} and the end of the range in {} lines.", flips, s.amount(mid), tail.size()),
+        {phrase("a plug or a screw is loose"), phrase("a cold solder joint"),
+         phrase("a wire is broken inside its sleeve")},
+        phrase("Wiggle the wire in three places: the place that answers is the broken one.")};
 }
 
 /// Numbers of samples at the lowest and at the highest value, where both are flat ends: values far more frequent
@@ -105,11 +109,11 @@ Verdict check_flat_ends(const Signal& s) {
     return HealthVerdict{{},
                          {},
                          HealthRank::bad,
-                         fmt::format("{} of {} values are exactly {}, {} exactly {}: flat at both ends.", high,
-                                     s.v.size(), format_constant(*most, 7), low, format_constant(*least, 7)),
-                         {"the signal is larger than the converter’s range", "an amplifier is at its supply",
-                          "a step in the path cuts it off"},
-                         "Make it smaller, or take a wider range: its top must become round."};
+                         phrase("{} of {} values are exactly {}, {} exactly {}: flat at both ends.", high,
+                                s.v.size(), format_constant(*most, 7), low, format_constant(*least, 7)),
+                         {phrase("the signal is larger than the converter’s range"),
+                          phrase("an amplifier is at its supply"), phrase("a step in the path cuts it off")},
+                         phrase("Make it smaller, or take a wider range: its top must become round.")};
 }
 
 Verdict check_clipped(const Signal& s) {
@@ -123,28 +127,30 @@ Verdict check_clipped(const Signal& s) {
     const auto many = static_cast<std::ptrdiff_t>(std::max<std::size_t>(4, recent / 4)); // one spike is no clipping
     if (high < many && low < many) return {};
     const bool is_high = high >= low;
-    std::vector<std::string> causes = {"the supply wire is off", "the pin is shorted to ground",
-                                       "the output lies below 0 V"};
-    std::string next = "Measure the supply at the part’s own leg.";
+    std::vector<std::string> causes = {phrase("the supply wire is off"), phrase("the pin is shorted to ground"),
+                                       phrase("the output lies below 0 V")};
+    std::string next = phrase("Measure the supply at the part’s own leg.");
     if (s.is(SignalKind::wave)) {
-        causes = {"the finger presses too hard", "light from outside", "the probe’s gain is too high"};
-        next = "Hold it as lightly as a butterfly: the top of the wave must become round.";
+        causes = {phrase("the finger presses too hard"), phrase("light from outside"),
+                  phrase("the probe’s gain is too high")};
+        next = phrase("Hold it as lightly as a butterfly: the top of the wave must become round.");
     } else if (!s.of_codes()) {
-        causes = {"there is more than the part can say", "condensation on the sensor",
-                  "a part that has died at its end"};
-        next = "Bring it to a place where you know the value: a part that stays at its end is dead.";
+        causes = {phrase("there is more than the part can say"), phrase("condensation on the sensor"),
+                  phrase("a part that has died at its end")};
+        next = phrase("Bring it to a place where you know the value: a part that stays at its end is dead.");
     } else if (is_high) {
-        causes = {"the ground wire is off", "the output is above the reference",
-                  "the pin is shorted to the supply"};
-        next =
-            "Measure the pin against ground: at the reference or above, it is a wire; far below, it is the board.";
+        causes = {phrase("the ground wire is off"), phrase("the output is above the reference"),
+                  phrase("the pin is shorted to the supply")};
+        next = phrase(
+            "Measure the pin against ground: at the reference or above, it is a wire; far below, it is the board.");
     }
     return HealthVerdict{{},
                          {},
                          HealthRank::bad,
-                         fmt::format("{} of the last {} lines are at the {} {} ({}).", is_high ? high : low, recent,
-                                     is_high ? "upper" : "lower", s.of_codes() ? "rail" : "end",
-                                     format_constant(is_high ? s.about.high : s.about.low, 7)),
+                         phrase("{} of the last {} lines are at the {} {} ({}).", is_high ? high : low, recent,
+                                is_high ? phrase("upper") : phrase("lower"),
+                                s.of_codes() ? phrase("rail") : phrase("end"),
+                                format_constant(is_high ? s.about.high : s.about.low, 7)),
                          causes,
                          next};
 }
@@ -164,11 +170,12 @@ Verdict check_stuck(const Signal& s) {
     return HealthVerdict{{},
                          {},
                          HealthRank::bad,
-                         fmt::format("{} for {} lines; before that {:.0f} % of the lines changed.",
-                                     format_constant(s.v.back()), run, 100 * share),
-                         {"the sensor has died or lost its supply", "the board repeats an old value",
-                          "the output is shorted to a steady voltage"},
-                         "Warm the sensor with two fingers: within 20 s the code must move."};
+                         phrase("{} for {} lines; before that {:.0f} % of the lines changed.",
+                                format_constant(s.v.back()), run, 100 * share),
+                         {phrase("the sensor has died or lost its supply"),
+                          phrase("the board repeats an old value"),
+                          phrase("the output is shorted to a steady voltage")},
+                         phrase("Warm the sensor with two fingers: within 20 s the code must move.")};
 }
 
 Verdict check_floating(const Signal& s) {
@@ -179,14 +186,15 @@ Verdict check_floating(const Signal& s) {
     if (noise < 0.008 * s.full() || m.high - m.low < 0.03 * s.full()) return {};
     // A level with a few strays is a loose contact or spikes; a floating pin has no level.
     if (!hampel_outliers(tail, 5, 8, 3).empty() && noise < 0.03 * s.full()) return {};
-    return HealthVerdict{{},
-                         {},
-                         HealthRank::bad,
-                         fmt::format("jumps of {:.0f} counts from line to line, over {:.0f} counts in all: nothing "
-                                     "holds the pin.",
-                                     noise, m.high - m.low),
-                         {"the signal wire is off", "the sensor has no supply", "a cold solder joint"},
-                         "Touch the bare signal wire: if the jumps grow, the pin is open."};
+    return HealthVerdict{
+        {},
+        {},
+        HealthRank::bad,
+        phrase("jumps of {:.0f} counts from line to line, over {:.0f} counts in all: nothing "
+               "holds the pin.",
+               noise, m.high - m.low),
+        {phrase("the signal wire is off"), phrase("the sensor has no supply"), phrase("a cold solder joint")},
+        phrase("Touch the bare signal wire: if the jumps grow, the pin is open.")};
 }
 
 /// A 16-bit sum that ran over: the number jumps by 65 536, or a quantity that cannot be negative is.
@@ -203,10 +211,11 @@ Verdict check_overflow(const Signal& s) {
         {},
         HealthRank::bad,
         jumps >= 2
-            ? fmt::format("{} jumps by about 65 536.", jumps)
-            : fmt::format("{} of the last {} values are below zero, which this cannot be.", negative, tail.size()),
-        {"the program counts in 16 bits and the sum does not fit", "a signed type for an unsigned value"},
-        "Look for the multiplication in the program: it needs a longer type on its first factor."};
+            ? phrase("{} jumps by about 65 536.", jumps)
+            : phrase("{} of the last {} values are below zero, which this cannot be.", negative, tail.size()),
+        {phrase("the program counts in 16 bits and the sum does not fit"),
+         phrase("a signed type for an unsigned value")},
+        phrase("Look for the multiplication in the program: it needs a longer type on its first factor.")};
 }
 
 /// One event that counts for several.
@@ -226,12 +235,12 @@ Verdict check_bounce(const Signal& s) {
         return HealthVerdict{{},
                              {},
                              HealthRank::bad,
-                             fmt::format("{} events brought {} counts: one tip counts {} times.", events,
-                                         format_constant(counts),
-                                         format_fixed(counts / static_cast<double>(events), 1)),
-                             {"the contact bounces and the program waits for nothing", "both edges are counted",
-                              "the cable picks up pulses: the pull-up is too weak"},
-                             "Tip it once by hand: the count must grow by one."};
+                             phrase("{} events brought {} counts: one tip counts {} times.", events,
+                                    format_constant(counts), format_fixed(counts / static_cast<double>(events), 1)),
+                             {phrase("the contact bounces and the program waits for nothing"),
+                              phrase("both edges are counted"),
+                              phrase("the cable picks up pulses: the pull-up is too weak")},
+                             phrase("Tip it once by hand: the count must grow by one.")};
     }
     if (!s.is(SignalKind::contact) || s.v.size() < 30) return {};
     const auto tail = s.last(120);
@@ -242,10 +251,10 @@ Verdict check_bounce(const Signal& s) {
     return HealthVerdict{{},
                          {},
                          HealthRank::bad,
-                         fmt::format("{} changes in {} lines.", flips, tail.size()),
-                         {"the contact bounces, or its hold time is at its shortest",
-                          "sun, warm air or a curtain in sight", "the supply ripples"},
-                         "Cover it for a minute: if it still changes, it is electrical."};
+                         phrase("{} changes in {} lines.", flips, tail.size()),
+                         {phrase("the contact bounces, or its hold time is at its shortest"),
+                          phrase("sun, warm air or a curtain in sight"), phrase("the supply ripples")},
+                         phrase("Cover it for a minute: if it still changes, it is electrical.")};
 }
 
 /// The expected range was left by all of the last values.
@@ -260,30 +269,35 @@ Verdict check_outside(const Signal& s) {
     const bool above = std::all_of(tail.begin(), tail.end(), [&](double x) { return x > high + margin; });
     if (!below && !above) return {};
     if (s.about.quantity == "conductivity" && below)
-        return HealthVerdict{
-            {},
-            {},
-            HealthRank::bad,
-            fmt::format("{} where {} or more belong: nothing conducts.",
-                        s.amount(median({tail.begin(), tail.end()})), s.amount(low)),
-            {"the probe is not in the water", "an air bubble sits in its cell", "its cable is off"},
-            "Dip it and shake it: the value must jump at once."};
+        return HealthVerdict{{},
+                             {},
+                             HealthRank::bad,
+                             phrase("{} where {} or more belong: nothing conducts.",
+                                    s.amount(median({tail.begin(), tail.end()})), s.amount(low)),
+                             {phrase("the probe is not in the water"), phrase("an air bubble sits in its cell"),
+                              phrase("its cable is off")},
+                             phrase("Dip it and shake it: the value must jump at once.")};
     return HealthVerdict{{},
                          {},
                          HealthRank::look,
-                         fmt::format("{}, where {} to {} belong.", s.amount(median({tail.begin(), tail.end()})),
-                                     s.amount(low), s.amount(high)),
-                         {"the path has another constant than the part", "the sensor is not in its place",
-                          "the thing itself is outside what was expected"},
-                         "Hold a second instrument beside it."};
+                         phrase("{}, where {} to {} belong.", s.amount(median({tail.begin(), tail.end()})),
+                                s.amount(low), s.amount(high)),
+                         {phrase("the path has another constant than the part"),
+                          phrase("the sensor is not in its place"),
+                          phrase("the thing itself is outside what was expected")},
+                         phrase("Hold a second instrument beside it.")};
 }
 
 constexpr Entry all_values_checks[] = {
-    {"overflow", "Ran over", check_overflow},        {"failed", "No value", check_failed, true},
-    {"loose-contact", "Loose contact", check_loose}, {"clipped", "Clipped", check_clipped},
-    {"clipped", "Clipped", check_flat_ends},         {"stuck", "Stuck", check_stuck},
-    {"floating", "Floating", check_floating},        {"bounce", "Bounces", check_bounce},
-    {"outside", "Out of place", check_outside},
+    {"overflow", for_people("Ran over"), check_overflow},
+    {"failed", for_people("No value"), check_failed, true},
+    {"loose-contact", for_people("Loose contact"), check_loose},
+    {"clipped", for_people("Clipped"), check_clipped},
+    {"clipped", for_people("Clipped"), check_flat_ends},
+    {"stuck", for_people("Stuck"), check_stuck},
+    {"floating", for_people("Floating"), check_floating},
+    {"bounce", for_people("Bounces"), check_bounce},
+    {"outside", for_people("Out of place"), check_outside},
 };
 
 } // namespace

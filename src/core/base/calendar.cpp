@@ -1,5 +1,7 @@
 #include "core/base/calendar.h"
 
+#include "core/base/phrase.h"
+
 #include <chrono>
 #include <fmt/format.h>
 
@@ -49,11 +51,12 @@ std::string label_of(Period period, sys_days first) {
     const year_month_day d{first};
     const int y = static_cast<int>(d.year());
     const auto m = static_cast<unsigned>(d.month());
-    static constexpr const char* seasons[] = {"spring", "summer", "autumn", "winter"};
+    static constexpr const char* seasons[] = {for_people("spring"), for_people("summer"), for_people("autumn"),
+                                              for_people("winter")};
     switch (period) {
     case Period::day: break;
     case Period::month: return fmt::format("{:04}-{:02}", y, m);
-    case Period::season: return fmt::format("{:04} {}", m == 12 ? y + 1 : y, seasons[m / 3 - 1]);
+    case Period::season: return fmt::format("{:04} {}", m == 12 ? y + 1 : y, phrase(seasons[m / 3 - 1]));
     case Period::year: return fmt::format("{:04}", y);
     }
     return fmt::format("{:04}-{:02}-{:02}", y, m, static_cast<unsigned>(d.day()));

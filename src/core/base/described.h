@@ -13,6 +13,7 @@
 #pragma once
 
 #include "core/base/json_reader.h"
+#include "core/base/phrase.h"
 #include "core/base/time.h"
 
 #include <array>
@@ -55,6 +56,8 @@ struct PlainForm {
             for (const auto& item : value)
                 out.push_back(write(item));
             return out;
+        } else if constexpr (std::is_same_v<V, Phrase>) {
+            return value.english();
         } else {
             return value;
         }
@@ -66,22 +69,25 @@ struct PlainForm {
             COGNITUM_TRY(value, read_described<V>(json));
             out = std::move(value);
         } else if constexpr (std::is_same_v<V, std::string>) {
-            if (!j.is_string()) return json.error("a text in quotes is needed here.");
+            if (!j.is_string()) return json.error(phrase("a text in quotes is needed here."));
             out = j.get<std::string>();
+        } else if constexpr (std::is_same_v<V, Phrase>) {
+            if (!j.is_string()) return json.error(phrase("a text in quotes is needed here."));
+            out = Phrase(j.get<std::string>());
         } else if constexpr (std::is_same_v<V, bool>) {
-            if (!j.is_boolean()) return json.error("true or false is needed here.");
+            if (!j.is_boolean()) return json.error(phrase("true or false is needed here."));
             out = j.get<bool>();
         } else if constexpr (std::is_arithmetic_v<V>) {
-            if (!j.is_number()) return json.error("a number is needed here.");
+            if (!j.is_number()) return json.error(phrase("a number is needed here."));
             const double number = j.get<double>();
-            if (!std::isfinite(number)) return json.error("a finite number is needed here.");
+            if (!std::isfinite(number)) return json.error(phrase("a finite number is needed here."));
             if constexpr (std::is_integral_v<V>) {
                 constexpr double most =
                     std::is_same_v<V, int> ? 2e9 : 9e15; // every whole number up to there is one
                 const double least = std::is_unsigned_v<V> ? 0 : -most;
                 if (number != std::floor(number) || number < least || number > most)
-                    return json.error(std::is_unsigned_v<V> ? "a whole number from 0 is needed here."
-                                                            : "a whole number is needed here.");
+                    return json.error(std::is_unsigned_v<V> ? phrase("a whole number from 0 is needed here.")
+                                                            : phrase("a whole number is needed here."));
             }
             out = static_cast<V>(number);
         } else if constexpr (requires { out.has_value(); }) {
@@ -106,7 +112,7 @@ struct TimeForm {
     Json write(TimeUs time) const { return iso_time(time); }
     Result<void> read(const JsonReader& json, TimeUs& out) const {
         const auto time = json.json().is_string() ? parse_time(json.json().get<std::string>()) : std::nullopt;
-        if (!time) return json.error("this is no time; write it as 2026-11-03T09:00:00Z.");
+        if (!time) return json.error(phrase("this is no time; write it as 2026-11-03T09:00:00Z."));
         out = *time;
         return {};
     }
@@ -123,7 +129,7 @@ struct NamedForm {
         return Json();
     }
     Result<void> read(const JsonReader& json, V& out) const {
-        if (!json.json().is_string()) return json.error("a text in quotes is needed here.");
+        if (!json.json().is_string()) return json.error(phrase("a text in quotes is needed here."));
         for (const auto& [known, name] : names)
             if (json.json().get<std::string>() == name) {
                 out = known;
@@ -141,7 +147,7 @@ class FieldReader {
 
     template <typename V, typename Form = PlainForm>
     FieldReader& must(const char* key, V T::*member, const Form& form = {}) {
-        if (!m_json.has(key) && !m_trouble) fail(m_json.error("the key \"" + std::string(key) + "\" is missing."));
+        if (!m_json.has(key) && !m_trouble) fail(m_json.error(phrase("the key \"{}\" is missing.", key)));
         return may(key, member, form);
     }
     template <typename V, typename Form = PlainForm>

@@ -3,6 +3,7 @@
 #pragma once
 
 #include "core/base/json_reader.h"
+#include "core/base/phrase.h"
 
 namespace cognitum {
 
@@ -13,12 +14,17 @@ class JsonFields {
     /// Required members.
     JsonFields& need(const std::string& key, double& out) { return take(key, out, m_json.number(key)); }
     JsonFields& need(const std::string& key, std::string& out) { return take(key, out, m_json.string(key)); }
+    JsonFields& need(const std::string& key, Phrase& out) { return take(key, out, phrase_in(m_json.string(key))); }
     /// Optional members: what is missing leaves `out` as it was.
     JsonFields& may(const std::string& key, double& out) { return take(key, out, m_json.number_or(key, out)); }
     JsonFields& may(const std::string& key, int& out);
     JsonFields& may(const std::string& key, bool& out) { return take(key, out, m_json.boolean_or(key, out)); }
     JsonFields& may(const std::string& key, std::string& out) { return take(key, out, m_json.string_or(key, out)); }
+    JsonFields& may(const std::string& key, Phrase& out) {
+        return take(key, out, phrase_in(m_json.string_or(key, out.english())));
+    }
     JsonFields& may(const std::string& key, std::vector<std::string>& out);
+    JsonFields& may(const std::string& key, std::vector<Phrase>& out);
     JsonFields& may(const std::string& key, std::vector<double>& out);
     /// A member that is an object, or a list of them, read by a function of its own: Result<void>(const
     /// JsonReader&).
@@ -59,6 +65,9 @@ class JsonFields {
     }
 
   private:
+    static Result<Phrase> phrase_in(const Result<std::string>& text) {
+        return text.map([](const std::string& english) { return Phrase(english); });
+    }
     template <typename T, typename R>
     JsonFields& take(const std::string& key, T& out, R result) {
         m_known.push_back(key);

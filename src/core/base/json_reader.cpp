@@ -1,5 +1,7 @@
 #include "core/base/json_reader.h"
 
+#include "core/base/phrase.h"
+
 #include <algorithm>
 #include <cmath>
 #include <fmt/format.h>
@@ -117,8 +119,8 @@ int line_of_pointer(std::string_view text, std::string_view pointer) {
 
 Result<JsonText> JsonText::parse(std::string name, std::string text) {
     if (const auto at = deeper_than(text, deepest_json))
-        return failure(fmt::format("brackets stand more than {} deep.", deepest_json),
-                       fmt::format("{}:{}", name, line_at(text, *at)), "This is no file of Cognitum.");
+        return failure(phrase("brackets stand more than {} deep.", deepest_json),
+                       fmt::format("{}:{}", name, line_at(text, *at)), phrase("This is no file of Cognitum."));
     try {
         Json root = Json::parse(text);
         return JsonText{std::move(name), std::move(text), std::move(root)};
@@ -126,11 +128,12 @@ Result<JsonText> JsonText::parse(std::string name, std::string text) {
         const std::size_t offset = e.byte > 0 ? e.byte - 1 : 0;
         std::string what = e.what();
         if (const auto colon = what.find(": "); colon != std::string::npos) what = what.substr(colon + 2);
-        return failure("this is not valid JSON (" + what + ").", fmt::format("{}:{}", name, line_at(text, offset)));
+        return failure(phrase("this is not valid JSON ({}).", what),
+                       fmt::format("{}:{}", name, line_at(text, offset)));
     } catch (const Json::exception& e) { // such as a number that no double holds
         std::string what = e.what();
         if (const auto bracket = what.find("] "); bracket != std::string::npos) what = what.substr(bracket + 2);
-        return failure("this cannot be read as JSON (" + what + ").", name);
+        return failure(phrase("this cannot be read as JSON ({}).", what), name);
     }
 }
 
@@ -146,20 +149,20 @@ tl::unexpected<Error> JsonReader::error(std::string what, std::string_view key) 
 }
 
 Result<const Json*> JsonReader::member(std::string_view key) const {
-    if (!m_value->is_object()) return error("an object {…} is needed here.");
-    if (!m_value->contains(key)) return error(fmt::format("the key \"{}\" is missing.", key));
+    if (!m_value->is_object()) return error(phrase("an object {…} is needed here."));
+    if (!m_value->contains(key)) return error(phrase("the key \"{}\" is missing.", key));
     return &(*m_value)[std::string(key)];
 }
 
 Result<JsonReader> JsonReader::object(std::string_view key) const {
     COGNITUM_TRY(value, member(key));
-    if (!value->is_object()) return error("an object {…} is needed here.", key);
+    if (!value->is_object()) return error(phrase("an object {…} is needed here."), key);
     return JsonReader(*this, *value, m_pointer + "/" + std::string(key));
 }
 
 Result<std::vector<JsonReader>> JsonReader::list(std::string_view key) const {
     COGNITUM_TRY(value, member(key));
-    if (!value->is_array()) return error("a list […] is needed here.", key);
+    if (!value->is_array()) return error(phrase("a list […] is needed here."), key);
     std::vector<JsonReader> items;
     for (std::size_t i = 0; i < value->size(); ++i)
         items.push_back(JsonReader(*this, (*value)[i], fmt::format("{}/{}/{}", m_pointer, key, i)));
@@ -172,7 +175,7 @@ Result<JsonReader> JsonReader::at(std::string_view key) const {
 }
 
 Result<std::vector<JsonReader>> JsonReader::items() const {
-    if (!m_value->is_array()) return error("a list […] is needed here.");
+    if (!m_value->is_array()) return error(phrase("a list […] is needed here."));
     std::vector<JsonReader> out;
     for (std::size_t i = 0; i < m_value->size(); ++i)
         out.push_back(JsonReader(*this, (*m_value)[i], fmt::format("{}/{}", m_pointer, i)));
@@ -180,7 +183,7 @@ Result<std::vector<JsonReader>> JsonReader::items() const {
 }
 
 Result<std::vector<std::pair<std::string, JsonReader>>> JsonReader::members() const {
-    if (!m_value->is_object()) return error("an object {…} is needed here.");
+    if (!m_value->is_object()) return error(phrase("an object {…} is needed here."));
     std::vector<std::pair<std::string, JsonReader>> out;
     for (const auto& [key, value] : m_value->items())
         out.emplace_back(key, JsonReader(*this, value, m_pointer + "/" + key));
@@ -189,15 +192,15 @@ Result<std::vector<std::pair<std::string, JsonReader>>> JsonReader::members() co
 
 Result<double> JsonReader::number(std::string_view key) const {
     COGNITUM_TRY(value, member(key));
-    if (!value->is_number()) return error("a number is needed here.", key);
+    if (!value->is_number()) return error(phrase("a number is needed here."), key);
     const double number = value->get<double>();
-    if (!std::isfinite(number)) return error("a finite number is needed here.", key);
+    if (!std::isfinite(number)) return error(phrase("a finite number is needed here."), key);
     return number;
 }
 
 Result<std::string> JsonReader::string(std::string_view key) const {
     COGNITUM_TRY(value, member(key));
-    if (!value->is_string()) return error("a text in quotes is needed here.", key);
+    if (!value->is_string()) return error(phrase("a text in quotes is needed here."), key);
     return value->get<std::string>();
 }
 
@@ -212,16 +215,16 @@ Result<std::string> JsonReader::string_or(std::string_view key, std::string miss
 Result<bool> JsonReader::boolean_or(std::string_view key, bool missing) const {
     if (!has(key)) return missing;
     COGNITUM_TRY(value, member(key));
-    if (!value->is_boolean()) return error("true or false is needed here.", key);
+    if (!value->is_boolean()) return error(phrase("true or false is needed here."), key);
     return value->get<bool>();
 }
 
 Result<void> JsonReader::only_keys(const std::vector<std::string>& known) const {
-    if (!m_value->is_object()) return error("an object {…} is needed here.");
+    if (!m_value->is_object()) return error(phrase("an object {…} is needed here."));
     for (const auto& [key, value] : m_value->items())
         if (std::find(known.begin(), known.end(), key) == known.end())
-            return error(
-                fmt::format("the key \"{}\" is not known here; known are {}.", key, fmt::join(known, ", ")), key);
+            return error(phrase("the key \"{}\" is not known here; known are {}.", key, fmt::join(known, ", ")),
+                         key);
     return {};
 }
 

@@ -1,5 +1,7 @@
 #include "core/base/local_time.h"
 
+#include "core/base/phrase.h"
+
 #include <array>
 #include <charconv>
 #include <cmath>
@@ -138,7 +140,7 @@ std::optional<DateOrder> DateOrderJudge::order() const {
 std::optional<TimeUs> TimeReader::placed(TimeUs local) {
     const TimeUs first = from_local(local, m_zone);
     if (to_local(first, m_zone) != local) {
-        m_reason = "a time that the clock skipped when summer time began";
+        m_reason = phrase("a time that the clock skipped when summer time began");
         return {};
     }
     TimeUs t = first;
@@ -152,10 +154,10 @@ std::optional<TimeUs> TimeReader::placed(TimeUs local) {
 }
 
 std::optional<TimeUs> TimeReader::read(std::string_view text) {
-    m_reason = "a time that cannot be read";
+    m_reason = phrase("a time that cannot be read");
     text = without_blanks(text);
     if (text.empty()) {
-        m_reason = "no time";
+        m_reason = phrase("no time");
         return {};
     }
     const bool is_date = text.find_first_of("./-", 1) != std::string_view::npos && text.size() >= 8;

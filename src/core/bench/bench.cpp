@@ -1,5 +1,6 @@
 #include "core/bench/bench.h"
 
+#include "core/base/phrase.h"
 #include "core/units/unit.h"
 
 #include <algorithm>
@@ -76,14 +77,14 @@ WatchRule* Bench::watch_rule(std::string_view id) {
     return find_by_id(watch_rules, id);
 }
 std::string defect_of(const std::vector<NamedBand>& bands) {
-    if (bands.size() == 1) return "one band says nothing: name at least two.";
-    if (bands.size() > most_bands) return fmt::format("at most {} bands are named.", most_bands);
+    if (bands.size() == 1) return phrase("one band says nothing: name at least two.");
+    if (bands.size() > most_bands) return phrase("at most {} bands are named.", most_bands);
     for (std::size_t i = 0; i < bands.size(); ++i) {
-        if (bands[i].name.empty()) return "a band needs a name.";
-        if (!std::isfinite(bands[i].to)) return "the end of a band must be a number.";
+        if (bands[i].name.empty()) return phrase("a band needs a name.");
+        if (!std::isfinite(bands[i].to)) return phrase("the end of a band must be a number.");
         if (i > 0 && i + 1 < bands.size() && !(bands[i].to > bands[i - 1].to))
-            return fmt::format("“{}” ends at {} and “{}” below it at {}: put them in order.", bands[i].name,
-                               bands[i].to, bands[i - 1].name, bands[i - 1].to);
+            return phrase("“{}” ends at {} and “{}” below it at {}: put them in order.", bands[i].name, bands[i].to,
+                          bands[i - 1].name, bands[i - 1].to);
     }
     return {};
 }
@@ -97,7 +98,7 @@ LoadControl* Bench::control(std::string_view id) {
 bool Bench::is_private(const TimedSession& session) const {
     return std::any_of(session.readings.begin(), session.readings.end(), [&](const std::string& id) {
         const Reading* r = reading(id);
-        return r && r->quantity.about().is_private;
+        return r && r->quantity.is_private();
     });
 }
 std::vector<std::string> Bench::readings_for(SessionKind session) const {

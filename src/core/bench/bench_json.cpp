@@ -1,4 +1,5 @@
 #include "core/base/json_fields.h"
+#include "core/base/phrase.h"
 #include "core/bench/limits.h"
 #include "core/bench/stored.h"
 #include "core/bench/stored_control.h"
@@ -20,11 +21,11 @@ struct ItemsForm {
     Result<void> read(const JsonReader& json, std::vector<T>& out) const {
         COGNITUM_TRY(items, json.items());
         if (items.size() > most_items)
-            return json.error(fmt::format("there are {} of them; at most {} are read.", items.size(), most_items));
+            return json.error(phrase("there are {} of them; at most {} are read.", items.size(), most_items));
         for (const JsonReader& item : items) {
             COGNITUM_TRY(read, read_described<T>(item));
             if (std::any_of(out.begin(), out.end(), [&](const T& known) { return known.id == read.id; }))
-                return item.error(fmt::format("the id \"{}\" is used twice.", read.id), "id");
+                return item.error(phrase("the id \"{}\" is used twice.", read.id), "id");
             out.push_back(std::move(read));
         }
         return {};
@@ -71,7 +72,7 @@ Result<void> read_prices(const JsonReader& json, Bench& bench) {
                 [&](const JsonReader& each) -> Result<void> {
                     for (const auto& [item, price] : each.json().items()) {
                         if (!price.is_number() || price.get<double>() < 0)
-                            return each.error("a price is a number from 0.", item);
+                            return each.error(phrase("a price is a number from 0."), item);
                         bench.prices.push_back({item, price.get<double>()});
                     }
                     return {};
@@ -90,7 +91,7 @@ Result<void> plan_within_limits(const Bench& bench) {
                                        bench.references.size(), bench.sessions.size(), bench.session_rules.size(),
                                        bench.watch_rules.size(), bench.controls.size()});
     if (most <= most_items) return {};
-    return failure(fmt::format(
+    return failure(phrase(
         "it has {} readings, boards, modules, references, sessions, rules or controls; at most {} of each are "
         "read.",
         most, most_items));

@@ -1,5 +1,6 @@
 #include "core/bench/correction.h"
 
+#include "core/base/phrase.h"
 #include "core/physics/steffen.h"
 
 #include <algorithm>
@@ -64,7 +65,8 @@ Stage correction_stage(const AppliedCorrection& c, const std::string& unit) {
         Columns columns = columns_of(c);
         return CorrectionCurve{std::move(columns.x), std::move(columns.y), unit};
     }
-    const std::string origin = "calibration " + iso_time(c.time).substr(0, 10);
+    const InEnglish in_the_path;
+    const std::string origin = phrase("calibration {}", iso_time(c.time).substr(0, 10));
     Correction stage;
     stage.gain = Constant{c.gain, 0, Spread::none, origin, {}};
     stage.offset = Constant{c.offset, 0, Spread::none, origin, {}};

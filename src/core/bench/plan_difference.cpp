@@ -1,5 +1,7 @@
 #include "core/bench/plan_difference.h"
 
+#include "core/base/phrase.h"
+
 #include <algorithm>
 #include <fmt/format.h>
 
@@ -63,15 +65,16 @@ void settle_list(std::vector<PlanDifference::Item<T>>& ours, const std::vector<T
         if (!they_changed || (their && item.after && *their == *item.after)) return false;
         if (!their) {
             if (item.after)
-                both.push_back(fmt::format("{} \"{}\" was removed by another program while it was changed here; "
-                                           "it stays.",
-                                           kind, name_of(*item.after)));
+                both.push_back(phrase("{} \"{}\" was removed by another program while it was changed here; "
+                                      "it stays.",
+                                      kind, name_of(*item.after)));
             return false;
         }
-        both.push_back(fmt::format(
-            "{} \"{}\" was changed by two programs at once; {}. The other version: {}", kind, name_of(*their),
-            item.after ? "what was changed here stands" : "it was removed here, and stays as the other left it",
-            json_dump(body(*their))));
+        both.push_back(phrase("{} \"{}\" was changed by two programs at once; {}. The other version: {}", kind,
+                              name_of(*their),
+                              item.after ? phrase("what was changed here stands")
+                                         : phrase("it was removed here, and stays as the other left it"),
+                              json_dump(body(*their))));
         return !item.after;
     });
 }
@@ -162,7 +165,7 @@ MergedPlan merge_plans(const Bench& base, const Bench& ours, const Bench& theirs
     settle_list(change.modules, theirs.modules, "module", module_json, out.both);
     settle_list(change.references, theirs.references, "reference", reference_json, out.both);
     settle_list(change.sessions, theirs.sessions, "session", session_json, out.both);
-    settle_list(change.session_rules, theirs.session_rules, "session rule", session_rule_json, out.both);
+    settle_list(change.session_rules, theirs.session_rules, phrase("session rule"), session_rule_json, out.both);
     settle_list(change.watch_rules, theirs.watch_rules, "rule", watch_rule_json, out.both);
     settle_list(change.controls, theirs.controls, "control", control_json, out.both);
     apply(change, true, out.plan);

@@ -56,7 +56,10 @@ struct Quantity {
     Funnel funnel = {};
     double altitude_m = 0;          ///< of the place, above the sea
     std::string expected_when = {}; ///< "30 L an hour while the beds are watered", in a person's words
+    bool kept_private = false;      ///< by a person's choice, whatever its kind
     [[nodiscard]] const QuantityKind& about() const { return quantity_kind(kind); }
+    /// It leaves the bench only when it is asked for by name.
+    [[nodiscard]] bool is_private() const { return kept_private || about().is_private; }
     bool operator==(const Quantity&) const = default;
 };
 

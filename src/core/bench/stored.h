@@ -2,6 +2,7 @@
 // same keys); those of boards and wires are in stored_boards.h. Only the *_json.cpp files and tests include this.
 #pragma once
 
+#include "core/base/phrase.h"
 #include "core/bench/stored_boards.h"
 #include "core/units/unit.h"
 
@@ -33,14 +34,15 @@ struct Description<ReferenceInstrument> {
             .may("due", &R::due, TimeForm{});
         f.rule(
             "u", [](const R& r) { return r.u > 0; },
-            "a reference without doubt does not exist: write its standard uncertainty.");
+            phrase("a reference without doubt does not exist: write its standard uncertainty."));
         f.rule(
-            "resolution", [](const R& r) { return r.resolution >= 0; }, "a step of a display is not below zero.");
+            "resolution", [](const R& r) { return r.resolution >= 0; },
+            phrase("a step of a display is not below zero."));
         f.rule(
-            "unit", [](const R& r) { return find_unit(r.unit) != nullptr; }, "this unit is not known.");
+            "unit", [](const R& r) { return find_unit(r.unit) != nullptr; }, phrase("this unit is not known."));
         f.rule(
             "kind", [](const R& r) { return find_quantity_kind(r.kind) != nullptr; },
-            "this kind of quantity is not known.");
+            phrase("this kind of quantity is not known."));
     }
 };
 
@@ -73,7 +75,7 @@ struct Description<Vessel> {
             .may("volumes_L", &Vessel::volumes_L);
         f.rule(
             "levels_mm", [](const Vessel& v) { return v.levels_mm.size() == v.volumes_L.size(); },
-            "a strapping table has as many volumes as levels.");
+            phrase("a strapping table has as many volumes as levels."));
     }
 };
 
@@ -103,7 +105,8 @@ struct Description<Quantity> {
             .may("vessel", &Quantity::vessel)
             .may("funnel", &Quantity::funnel)
             .may("altitude_m", &Quantity::altitude_m)
-            .may("expected_when", &Quantity::expected_when);
+            .may("expected_when", &Quantity::expected_when)
+            .may("private", &Quantity::kept_private);
         f.rule(
             "kind", [](const Quantity& q) { return find_quantity_kind(q.kind) != nullptr; },
             [](const Quantity& q) { return "the quantity \"" + q.kind + "\" is not known."; });
@@ -111,12 +114,13 @@ struct Description<Quantity> {
             "unit", [](const Quantity& q) { return find_unit(q.unit) != nullptr; },
             [](const Quantity& q) { return "the unit \"" + q.unit + "\" is not known."; });
         f.rule(
-            "low", [](const Quantity& q) { return q.low < q.high; }, "low must be below high.");
+            "low", [](const Quantity& q) { return q.low < q.high; }, phrase("low must be below high."));
         f.rule(
             "accuracy", [](const Quantity& q) { return q.accuracy > 0; },
-            "the needed accuracy must be above zero.");
+            phrase("the needed accuracy must be above zero."));
         f.rule(
-            "interval_s", [](const Quantity& q) { return q.interval_s > 0; }, "the interval must be above zero.");
+            "interval_s", [](const Quantity& q) { return q.interval_s > 0; },
+            phrase("the interval must be above zero."));
     }
 };
 
@@ -152,9 +156,10 @@ struct Description<Source> {
         f.rule(
             "collect",
             [](const Source& s) { return s.collect.empty() || s.collect == "beats" || s.collect == "rate"; },
-            "numbers are collected to \"beats\" or to a \"rate\".");
+            phrase("numbers are collected to \"beats\" or to a \"rate\"."));
         f.rule(
-            "unit", [](const Source& s) { return s.unit.empty() || find_unit(s.unit); }, "this unit is not known.");
+            "unit", [](const Source& s) { return s.unit.empty() || find_unit(s.unit); },
+            phrase("this unit is not known."));
     }
 };
 
@@ -187,7 +192,7 @@ struct Description<NamedBand> {
         f.must("name", &NamedBand::name)
             .may("to", &NamedBand::to)
             .may("rank", &NamedBand::rank,
-                 NamedForm<WatchRank>{watch_rank_words(), "a band’s rank is note, look or bad."});
+                 NamedForm<WatchRank>{watch_rank_words(), phrase("a band’s rank is note, look or bad.")});
     }
 };
 
@@ -197,10 +202,10 @@ struct Description<Bands> {
     static void fields(Fields& f) {
         f.must("low", &Bands::low).must("high", &Bands::high).always("hysteresis", &Bands::hysteresis);
         f.rule(
-            "low", [](const Bands& b) { return b.low < b.high; }, "low must be below high.");
+            "low", [](const Bands& b) { return b.low < b.high; }, phrase("low must be below high."));
         f.rule(
             "hysteresis", [](const Bands& b) { return b.hysteresis >= 0 && b.hysteresis < b.high - b.low; },
-            "the hysteresis must be between 0 and the width of the band.");
+            phrase("the hysteresis must be between 0 and the width of the band."));
     }
 };
 
@@ -216,12 +221,13 @@ struct CurveForm {
         std::vector<std::vector<double>> rows;
         COGNITUM_CHECK(PlainForm{}.read(json, rows));
         for (const std::vector<double>& row : rows) {
-            if (row.size() != 3) return json.error("a knot of the curve is [indication, reference, doubt].");
+            if (row.size() != 3)
+                return json.error(phrase("a knot of the curve is [indication, reference, doubt]."));
             out.push_back({row[0], row[1], row[2]});
         }
         for (std::size_t i = 1; i < out.size(); ++i)
             if (!(out[i].indication > out[i - 1].indication && out[i].reference > out[i - 1].reference))
-                return json.error("the curve goes back: indications and references must grow.");
+                return json.error(phrase("the curve goes back: indications and references must grow."));
         return {};
     }
 };
@@ -270,12 +276,12 @@ struct Description<Reading> {
             "named_bands", [](const Reading& r) { return defect_of(r.named_bands).empty(); },
             [](const Reading& r) { return defect_of(r.named_bands); });
         f.rule(
-            "id", [](const Reading& r) { return !r.id.empty(); }, "a reading needs an id and a name.");
+            "id", [](const Reading& r) { return !r.id.empty(); }, phrase("a reading needs an id and a name."));
         f.rule(
-            "name", [](const Reading& r) { return !r.name.empty(); }, "a reading needs an id and a name.");
+            "name", [](const Reading& r) { return !r.name.empty(); }, phrase("a reading needs an id and a name."));
         f.rule(
             "calibrate_months", [](const Reading& r) { return r.calibrate_months >= 0; },
-            "an interval is not below zero.");
+            phrase("an interval is not below zero."));
     }
 };
 

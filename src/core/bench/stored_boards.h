@@ -2,6 +2,7 @@
 #pragma once
 
 #include "core/base/described.h"
+#include "core/base/phrase.h"
 #include "core/bench/bench.h"
 #include "core/decode/message_format.h"
 
@@ -14,7 +15,7 @@ inline constexpr std::pair<LinkKind, const char*> link_kinds[] = {
 inline bool is_port(int port) {
     return port > 0 && port < 65536;
 }
-inline constexpr const char* port_rule = "a port is a whole number from 1 to 65 535.";
+inline constexpr const char* port_rule = for_people("a port is a whole number from 1 to 65 535.");
 
 template <>
 struct Description<MqttPlan> {
@@ -34,7 +35,7 @@ struct Description<MqttPlan> {
             "port", [](const MqttPlan& m) { return is_port(m.port); }, port_rule);
         f.rule(
             "version", [](const MqttPlan& m) { return m.version == 4 || m.version == 5; },
-            "the protocol level is 4 (3.1.1) or 5.");
+            phrase("the protocol level is 4 (3.1.1) or 5."));
     }
 };
 
@@ -47,7 +48,7 @@ struct Description<HttpPlan> {
             "port", [](const HttpPlan& h) { return is_port(h.port); }, port_rule);
         f.rule(
             "wide", [](const HttpPlan& h) { return !h.wide || !h.token_print.empty(); },
-            "a receiver that listens beyond this computer needs a token.");
+            phrase("a receiver that listens beyond this computer needs a token."));
     }
 };
 
@@ -57,7 +58,7 @@ struct Description<FilePlan> {
     static void fields(Fields& f) {
         f.always("path", &FilePlan::path).always("follow", &FilePlan::follow).always("speed", &FilePlan::speed);
         f.rule(
-            "speed", [](const FilePlan& p) { return p.speed >= 0; }, "the speed of a replay is 0 or more.");
+            "speed", [](const FilePlan& p) { return p.speed >= 0; }, phrase("the speed of a replay is 0 or more."));
     }
 };
 
@@ -70,7 +71,8 @@ struct Description<LinkPlan> {
     template <typename Fields>
     static void fields(Fields& f) {
         f.must("kind", &LinkPlan::kind,
-               NamedForm<LinkKind>{link_kinds, "a link's kind is none, serial, simulated, mqtt, http or file."})
+               NamedForm<LinkKind>{link_kinds,
+                                   phrase("a link's kind is none, serial, simulated, mqtt, http or file.")})
             .always("port", &LinkPlan::port)
             .always("baud", &LinkPlan::baud)
             .always("seed", &LinkPlan::seed)
@@ -85,13 +87,13 @@ struct Description<LinkPlan> {
             .may("file", &LinkPlan::file);
         f.rule(
             "baud", [](const LinkPlan& l) { return l.baud >= 50 && l.baud <= 4'000'000; },
-            "the speed must be from 50 to 4 000 000 Bd.");
+            phrase("the speed must be from 50 to 4 000 000 Bd."));
         f.rule(
             "processor", [](const LinkPlan& l) { return !l.processor || l.kind == LinkKind::simulated; },
-            "only a simulated board has a simulated processor.");
+            phrase("only a simulated board has a simulated processor."));
         f.rule(
             "frame", [](const LinkPlan& l) { return is_frame(l.frame); },
-            "a frame is data bits, parity and stop bits, such as 8N1 or 7E1.");
+            phrase("a frame is data bits, parity and stop bits, such as 8N1 or 7E1."));
         f.rule(
             "format", [](const LinkPlan& l) { return parse_format(l.format).has_value(); },
             [](const LinkPlan& l) { return parse_format(l.format).error().what; });
@@ -105,7 +107,7 @@ struct Description<LevelDivider> {
         f.must("top_ohm", &LevelDivider::top_ohm).must("bottom_ohm", &LevelDivider::bottom_ohm);
         f.rule(
             "bottom_ohm", [](const LevelDivider& d) { return d.top_ohm >= 0 && d.bottom_ohm > 0; },
-            "both resistors must be above zero.");
+            phrase("both resistors must be above zero."));
     }
 };
 
@@ -140,7 +142,7 @@ struct ColoursForm {
     Result<void> read(const JsonReader& json, Colours& out) const {
         COGNITUM_TRY(members, json.members());
         for (const auto& [leg, colour] : members) {
-            if (!colour.json().is_string()) return colour.error("a colour is a word in quotes.");
+            if (!colour.json().is_string()) return colour.error(phrase("a colour is a word in quotes."));
             out.emplace_back(leg, colour.json().template get<std::string>());
         }
         return {};
@@ -169,13 +171,13 @@ struct Description<Wiring> {
             .always("ticked", &Wiring::ticked)
             .always("mended", &Wiring::mended);
         f.rule(
-            "pins", [](const Wiring& w) { return legs_differ(w.pins); }, "a leg is wired twice.");
+            "pins", [](const Wiring& w) { return legs_differ(w.pins); }, phrase("a leg is wired twice."));
         f.rule(
             "cable_m", [](const Wiring& w) { return w.cable_m >= 0 && w.cable_m <= 1000; },
-            "a cable is from 0 to 1000 m long.");
+            phrase("a cable is from 0 to 1000 m long."));
         f.rule(
             "address", [](const Wiring& w) { return w.address >= 0 && w.address <= 255; },
-            "an address is from 0 to 255.");
+            phrase("an address is from 0 to 255."));
     }
 };
 
@@ -225,7 +227,8 @@ struct Description<BoardUse> {
             .may("uplink", &BoardUse::uplink)
             .may("buttons", &BoardUse::buttons);
         f.rule(
-            "i2c_kHz", [](const BoardUse& b) { return b.i2c_kHz > 0; }, "the bus speed must be above zero.");
+            "i2c_kHz", [](const BoardUse& b) { return b.i2c_kHz > 0; },
+            phrase("the bus speed must be above zero."));
     }
 };
 
@@ -246,7 +249,7 @@ struct Description<Module> {
             .may("own_supply_V", &Module::own_supply_V)
             .may("ground_joined", &Module::ground_joined);
         f.rule(
-            "pins", [](const Module& m) { return legs_differ(m.pins); }, "a leg is wired twice.");
+            "pins", [](const Module& m) { return legs_differ(m.pins); }, phrase("a leg is wired twice."));
     }
 };
 

@@ -1,6 +1,7 @@
 // How controls of loads stand in the bench file, see stored.h.
 #pragma once
 
+#include "core/base/phrase.h"
 #include "core/bench/load_control.h"
 #include "core/bench/stored_watch.h"
 
@@ -38,7 +39,7 @@ struct Description<LoadControl> {
             .may("time_out_s", &LoadControl::time_out_s)
             .may("effects", &LoadControl::effects);
         f.rule(
-            "id", [](const LoadControl& c) { return !c.id.empty(); }, "a control needs an id.");
+            "id", [](const LoadControl& c) { return !c.id.empty(); }, phrase("a control needs an id."));
         f.rule(
             "name", [](const LoadControl& c) { return defect_of(c).empty(); },
             [](const LoadControl& c) { return defect_of(c); });

@@ -2,6 +2,7 @@
 #pragma once
 
 #include "core/base/described.h"
+#include "core/base/phrase.h"
 #include "core/bench/geo_place.h"
 #include "core/bench/watch_rule.h"
 
@@ -15,7 +16,7 @@ struct Description<DayHours> {
         const auto in_day = [](int minute) { return minute >= 0 && minute < 24 * 60; };
         f.rule(
             "from_min", [in_day](const DayHours& h) { return in_day(h.from_min) && in_day(h.to_min); },
-            "hours are minutes of the day, 0 to 1439.");
+            phrase("hours are minutes of the day, 0 to 1439."));
     }
 };
 
@@ -26,10 +27,10 @@ struct Description<GeoPlace> {
         f.must("latitude_deg", &GeoPlace::latitude_deg).must("longitude_deg", &GeoPlace::longitude_deg);
         f.rule(
             "latitude_deg", [](const GeoPlace& g) { return std::abs(g.latitude_deg) <= 90; },
-            "a latitude is from −90 to 90, north positive.");
+            phrase("a latitude is from −90 to 90, north positive."));
         f.rule(
             "longitude_deg", [](const GeoPlace& g) { return std::abs(g.longitude_deg) <= 180; },
-            "a longitude is from −180 to 180, east positive.");
+            phrase("a longitude is from −180 to 180, east positive."));
     }
 };
 
@@ -49,16 +50,17 @@ struct Description<WatchCondition> {
     static void fields(Fields& f) {
         f.must("reading", &WatchCondition::reading)
             .must("when", &WatchCondition::when,
-                  NamedForm<WatchWhen>{watch_when_words(),
-                                       "a condition is above, below, outside, equal, changes, unchanged, rises, "
-                                       "falls, grows, silent, failing, night or corridor."})
+                  NamedForm<WatchWhen>{
+                      watch_when_words(),
+                      phrase("a condition is above, below, outside, equal, changes, unchanged, rises, "
+                             "falls, grows, silent, failing, night or corridor.")})
             .always("value", &WatchCondition::value)
             .may("upper", &WatchCondition::upper)
             .may("clear", &WatchCondition::clear)
             .may("hysteresis", &WatchCondition::hysteresis)
             .may("over_s", &WatchCondition::over_s)
             .may("join", &WatchCondition::join,
-                 NamedForm<WatchJoin>{watch_join_words(), "conditions are joined by and, or or while."})
+                 NamedForm<WatchJoin>{watch_join_words(), phrase("conditions are joined by and, or or while.")})
             .may("corridor", &WatchCondition::corridor);
         f.rule(
             "value", [](const WatchCondition& c) { return defect_of(c).empty(); },
@@ -83,7 +85,7 @@ struct Description<WatchRule> {
         f.must("id", &WatchRule::id)
             .must("name", &WatchRule::name)
             .may("rank", &WatchRule::rank,
-                 NamedForm<WatchRank>{watch_rank_words(), "a rule’s rank is note, look or bad."})
+                 NamedForm<WatchRank>{watch_rank_words(), phrase("a rule’s rank is note, look or bad.")})
             .must("conditions", &WatchRule::conditions)
             .may("count", &WatchRule::count)
             .may("for_s", &WatchRule::for_s)
@@ -95,7 +97,7 @@ struct Description<WatchRule> {
             .always("on", &WatchRule::on)
             .may("marked", &WatchRule::marked);
         f.rule(
-            "id", [](const WatchRule& r) { return !r.id.empty(); }, "a rule needs an id.");
+            "id", [](const WatchRule& r) { return !r.id.empty(); }, phrase("a rule needs an id."));
         f.rule(
             "name", [](const WatchRule& r) { return defect_of(r).empty(); },
             [](const WatchRule& r) { return defect_of(r); });
@@ -124,16 +126,17 @@ struct Description<Publishing> {
             .may("every_s", &Publishing::every_s)
             .may("log_in", &Publishing::log_in);
         f.rule(
-            "port", [](const Publishing& p) { return p.port > 0 && p.port < 65536; }, "a port is from 1 to 65535.");
+            "port", [](const Publishing& p) { return p.port > 0 && p.port < 65536; },
+            phrase("a port is from 1 to 65535."));
         f.rule(
             "topic",
             [](const Publishing& p) {
                 return !p.topic.empty() && p.topic.find_first_of("+#") == std::string::npos;
             },
-            "a topic that is written to has no + and no #.");
+            phrase("a topic that is written to has no + and no #."));
         f.rule(
             "every_s", [](const Publishing& p) { return p.every_s >= 1 && p.every_s <= 86400; },
-            "values are published every 1 s to 86400 s.");
+            phrase("values are published every 1 s to 86400 s."));
     }
 };
 
@@ -143,7 +146,8 @@ struct Description<PagePlan> {
     static void fields(Fields& f) {
         f.may("on", &PagePlan::on).may("port", &PagePlan::port).may("token_print", &PagePlan::token_print);
         f.rule(
-            "port", [](const PagePlan& p) { return p.port > 0 && p.port < 65536; }, "a port is from 1 to 65535.");
+            "port", [](const PagePlan& p) { return p.port > 0 && p.port < 65536; },
+            phrase("a port is from 1 to 65535."));
     }
 };
 

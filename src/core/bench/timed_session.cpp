@@ -1,5 +1,7 @@
 #include "core/bench/timed_session.h"
 
+#include "core/base/phrase.h"
+
 #include <cmath>
 
 namespace cognitum {
@@ -24,22 +26,22 @@ std::span<const std::pair<SessionWhen, const char*>> session_when_words() {
 
 const char* session_title(SessionKind kind) {
     switch (kind) {
-    case SessionKind::drive: return "Drive";
-    case SessionKind::fermentation: return "Fermentation";
-    case SessionKind::swim: return "Swim";
-    case SessionKind::pulse: return "Pulse";
-    case SessionKind::fire: return "Fire";
+    case SessionKind::drive: return phrase("Drive");
+    case SessionKind::fermentation: return phrase("Fermentation");
+    case SessionKind::swim: return phrase("Swim");
+    case SessionKind::pulse: return phrase("Pulse");
+    case SessionKind::fire: return phrase("Fire");
     case SessionKind::other: break;
     }
-    return "Session";
+    return phrase("Session");
 }
 
 std::string_view defect_of(const SessionRule& rule) {
-    if (rule.name.empty()) return "a rule needs a name.";
-    if (!std::isfinite(rule.limit)) return "the limit must be a number.";
+    if (rule.name.empty()) return phrase("a rule needs a name.");
+    if (!std::isfinite(rule.limit)) return phrase("the limit must be a number.");
     if (!(rule.least_s >= 0) || !(rule.pause_s > 0))
-        return "a session's shortest length is not below 0, its pause above 0.";
-    if (rule.least_s > 366 * 86400.0 || rule.pause_s > 366 * 86400.0) return "a length is at most a year.";
+        return phrase("a session's shortest length is not below 0, its pause above 0.");
+    if (rule.least_s > 366 * 86400.0 || rule.pause_s > 366 * 86400.0) return phrase("a length is at most a year.");
     return {};
 }
 

@@ -2,6 +2,7 @@
 
 #include "core/analyse/statistics.h"
 #include "core/base/no_number.h"
+#include "core/base/phrase.h"
 #include "core/units/format.h"
 
 #include <algorithm>
@@ -79,29 +80,29 @@ AdjusterVerdict judge_adjuster(const AdjusterFigures& before, const AdjusterFigu
     const auto is = [&](std::string name, bool more, std::string figures) {
         v.sets = std::move(name);
         v.clockwise_more = more == clockwise;
-        v.text = fmt::format("It sets the {}: {}. Clockwise gives {}.", v.sets, figures,
-                             v.clockwise_more ? "more" : "less");
+        v.text = phrase("It sets the {}: {}. Clockwise gives {}.", v.sets, figures,
+                        v.clockwise_more ? phrase("more") : phrase("less"));
         return v;
     };
     if (about.kind == SignalKind::contact) {
         if (before.events == 0 && after.events == 0) {
-            v.text = "Nothing set it off in either recording: repeat the stimulus nearer.";
+            v.text = phrase("Nothing set it off in either recording: repeat the stimulus nearer.");
             return v;
         }
         if (before.events > 0 && after.events > 0) {
             const double ratio = after.hold_s / std::max(before.hold_s, 1e-3);
             if (ratio >= clear_factor || ratio <= 1 / clear_factor)
-                return is("hold time", ratio > 1,
-                          fmt::format("it stayed on for {}{} instead of {}", after.held_to_end ? "at least " : "",
-                                      format_measure(after.hold_s, "s", 2), format_measure(before.hold_s, "s", 2)));
+                return is(phrase("hold time"), ratio > 1,
+                          phrase("it stayed on for {}{} instead of {}",
+                                 after.held_to_end ? phrase("at least ") : "", format_measure(after.hold_s, "s", 2),
+                                 format_measure(before.hold_s, "s", 2)));
         }
         const int change = after.events - before.events;
         if (before.events == 0 || after.events == 0 ||
             (std::abs(change) >= 2 &&
              std::max(before.events, after.events) >= clear_factor * std::min(before.events, after.events)))
-            return is(
-                other_than_hold(could_be), change > 0,
-                fmt::format("the same stimulus set it off {} times instead of {}", after.events, before.events));
+            return is(other_than_hold(could_be), change > 0,
+                      phrase("the same stimulus set it off {} times instead of {}", after.events, before.events));
     } else {
         const double noise = std::max({before.noise, after.noise, about.resolution, 1e-12});
         const double moved = after.rest - before.rest;
@@ -110,12 +111,12 @@ AdjusterVerdict judge_adjuster(const AdjusterFigures& before, const AdjusterFigu
         const auto number = [&](double x) { return format_constant(x, 4); };
         if (size > 5 * noise && std::abs(stretched) > std::max(clear_share * size, 5 * noise))
             return is("gain", stretched > 0,
-                      fmt::format("the swing is {} instead of {}", number(after.swing), number(before.swing)));
+                      phrase("the swing is {} instead of {}", number(after.swing), number(before.swing)));
         if (std::abs(moved) > 5 * noise)
             return is("zero", moved > 0,
-                      fmt::format("at rest it is {} instead of {}", number(after.rest), number(before.rest)));
+                      phrase("at rest it is {} instead of {}", number(after.rest), number(before.rest)));
     }
-    v.text = "Nothing changed clearly. Turn it further, or it is the other one.";
+    v.text = phrase("Nothing changed clearly. Turn it further, or it is the other one.");
     return v;
 }
 

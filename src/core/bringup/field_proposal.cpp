@@ -1,5 +1,6 @@
 #include "core/bringup/field_proposal.h"
 
+#include "core/base/phrase.h"
 #include "core/units/format.h"
 #include "core/units/quantity_kind.h"
 #include "core/units/unit.h"
@@ -192,17 +193,18 @@ FieldRole tells_the_sender(const std::vector<std::string>& words, const FieldMov
         const bool named = words.size() == 1 && among(clock_words, last);
         if (m.n >= sure && m.grows && m.per_s > 0 && is_near(m.per_s, per_s) &&
             (named || (per_s > 1 && m.low > 100))) {
-            why = fmt::format("It grows by {} a second, as a clock of {} does.", format_constant(per_s), unit);
+            why = phrase("It grows by {} a second, as a clock of {} does.", format_constant(per_s), unit);
             return FieldRole::clock;
         }
         if (named && m.n < sure) {
-            why = "Its name is that of a clock.";
+            why = phrase("Its name is that of a clock.");
             return FieldRole::clock;
         }
     }
     if ((m.n >= sure && m.whole && m.by_one) ||
         (words.size() == 1 && among(counter_words, last) && m.whole && m.grows)) {
-        why = m.n >= sure ? "It grows by one with each line." : "Its name is that of a counter of lines.";
+        why = m.n >= sure ? phrase("It grows by one with each line.")
+                          : phrase("Its name is that of a counter of lines.");
         return FieldRole::counter;
     }
     return FieldRole::value;
@@ -226,7 +228,7 @@ FieldProposal propose_field(const FieldSeen& field) {
     out.title = field.name;
     if (!field.numeric) {
         out.role = FieldRole::words;
-        out.why = "It brings words and no numbers.";
+        out.why = phrase("It brings words and no numbers.");
         return out;
     }
     const std::vector<std::string> words = words_of(field.name);
@@ -252,14 +254,14 @@ FieldProposal propose_field(const FieldSeen& field) {
     if (two_states && (about.is_state() || (kind.empty() && !raw_name))) {
         out.role = FieldRole::state;
         if (kind.empty()) out.kind = "contact";
-        out.why = "It is 0 or 1.";
+        out.why = phrase("It is 0 or 1.");
         return out;
     }
     const bool counts = about.is_counted || about.events == Events::tips || about.events == Events::turns;
     if (counts && !unit && named_unit.empty() && m.whole && m.grows && !raw_name) {
         out.role = FieldRole::pulses;
         out.unit = "count";
-        out.why = fmt::format("It never falls: it counts what happens. Its name says {}.", about.title);
+        out.why = phrase("It never falls: it counts what happens. Its name says {}.", about.title);
         return out;
     }
     // No value of its kind is so high, or nobody says what it is: a converter's count.
@@ -270,18 +272,18 @@ FieldProposal propose_field(const FieldSeen& field) {
         out.role = FieldRole::converter;
         out.unit = "count";
         out.bits = bits_for(m.high);
-        out.why = fmt::format("Whole numbers up to {}: a converter of {} bits gives such.", format_constant(m.high),
-                              out.bits);
+        out.why =
+            phrase("Whole numbers up to {}: a converter of {} bits gives such.", format_constant(m.high), out.bits);
         return out;
     }
     out.unit = unit_of_value(field, words, out.kind, m);
     if (unit)
-        out.why = fmt::format("It comes with its unit, {}.", unit->symbol);
+        out.why = phrase("It comes with its unit, {}.", unit->symbol);
     else if (!kind.empty())
-        out.why = fmt::format("Its name says {}; taken for {} as it is.", about.title,
-                              out.unit == "1" ? "a number" : unit_symbol(out.unit));
+        out.why = phrase("Its name says {}; taken for {} as it is.", about.title,
+                         out.unit == "1" ? phrase("a number") : unit_symbol(out.unit));
     else
-        out.why = "Nothing says what it is.";
+        out.why = phrase("Nothing says what it is.");
     return out;
 }
 

@@ -1,5 +1,7 @@
 #include "core/bringup/stages.h"
 
+#include "core/base/phrase.h"
+
 #include <algorithm>
 #include <fmt/format.h>
 
@@ -8,46 +10,52 @@ namespace cognitum {
 const std::vector<BringUpStage>& bring_up_stages() {
     static const std::vector<BringUpStage> stages = {
         {"board-alone",
-         "board alone",
-         "Nothing is wired to it: does its program run, and does a line come at all?",
-         {"The programming adapter gives the board’s voltage, no more.",
-          "The adapter’s transmit goes to the board’s receive, and receive to transmit.",
-          "The boot pin was held while the program went in, and is let go.",
-          "What is built into a mains unit is pulled out of the mains.", "Both ends run at the same speed."},
+         for_people("board alone"),
+         for_people("Nothing is wired to it: does its program run, and does a line come at all?"),
+         {for_people("The programming adapter gives the board’s voltage, no more."),
+          for_people("The adapter’s transmit goes to the board’s receive, and receive to transmit."),
+          for_people("The boot pin was held while the program went in, and is let go."),
+          for_people("What is built into a mains unit is pulled out of the mains."),
+          for_people("Both ends run at the same speed.")},
          false},
         {"sensor-alone",
-         "sensor alone",
-         "One sensor on its wire, with a short test program: does its number follow what you do to it?",
-         {"Supply and ground are measured at the sensor’s own legs.",
-          "No other part shares its pin or its bus address."},
+         for_people("sensor alone"),
+         for_people("One sensor on its wire, with a short test program: does its number follow what you do to it?"),
+         {for_people("Supply and ground are measured at the sensor’s own legs."),
+          for_people("No other part shares its pin or its bus address.")},
          false},
         {"link-alone",
-         "link alone",
-         "Made-up numbers over the real link: does the network let the board in, and does every line arrive?",
-         {"Names and passwords are exact, in upper and lower case.", "The address answers from this computer.",
-          "The board’s place has signal: try it there, not on the desk."},
+         for_people("link alone"),
+         for_people(
+             "Made-up numbers over the real link: does the network let the board in, and does every line arrive?"),
+         {for_people("Names and passwords are exact, in upper and lower case."),
+          for_people("The address answers from this computer."),
+          for_people("The board’s place has signal: try it there, not on the desk.")},
          false},
         {"together",
-         "together",
-         "Sensor and link at once: the two may disturb each other through supply and time.",
-         {"The supply stays up while the radio sends.", "Lines keep their interval while the sensor measures."},
+         for_people("together"),
+         for_people("Sensor and link at once: the two may disturb each other through supply and time."),
+         {for_people("The supply stays up while the radio sends."),
+          for_people("Lines keep their interval while the sensor measures.")},
          false},
         {"housed",
-         "housed",
-         "In its box: does it still answer as it did in the open?",
-         {"No wire is pinched, and every plug has a hold.", "Nothing warm stands beside the sensor."},
+         for_people("housed"),
+         for_people("In its box: does it still answer as it did in the open?"),
+         {for_people("No wire is pinched, and every plug has a hold."),
+          for_people("Nothing warm stands beside the sensor.")},
          true},
         {"in-place",
-         "in place",
-         "Where it will stay: the real cable, the real supply, the real target.",
-         {"Ladders, water and moving machines: have a second person there, and follow what your place asks.",
-          "The cable runs apart from mains cables."},
+         for_people("in place"),
+         for_people("Where it will stay: the real cable, the real supply, the real target."),
+         {for_people(
+              "Ladders, water and moving machines: have a second person there, and follow what your place asks."),
+          for_people("The cable runs apart from mains cables.")},
          true},
         {"sealed",
-         "sealed",
-         "After glue, gel or lid: sealing bends and warms, and both move a calibration.",
-         {"The seal has set: some glues warm up while they do.",
-          "What was calibrated before is checked against a reference again."},
+         for_people("sealed"),
+         for_people("After glue, gel or lid: sealing bends and warms, and both move a calibration."),
+         {for_people("The seal has set: some glues warm up while they do."),
+          for_people("What was calibrated before is checked against a reference again.")},
          true},
     };
     return stages;
@@ -91,12 +99,12 @@ std::string bring_up_summary(const BringUp& bring_up, TimeUs now) {
                              [&](const StageReport& r) { return r.state == state; });
     };
     if (const auto failed = count(StageState::failed); failed > 0)
-        return fmt::format("{} did not pass", reports[next_stage(reports)].stage->title);
+        return phrase("{} did not pass", reports[next_stage(reports)].stage->title);
     if (const auto again = count(StageState::again); again > 0)
-        return fmt::format("{} {} ago: {} to repeat",
-                           bring_up.disturbed_how.empty() ? "moved" : bring_up.disturbed_how,
-                           age_text(now - bring_up.disturbed), again);
-    return fmt::format("{} of {} signed", count(StageState::passed), reports.size());
+        return phrase("{} {} ago: {} to repeat",
+                      bring_up.disturbed_how.empty() ? phrase("moved") : phrase_of(bring_up.disturbed_how),
+                      age_text(now - bring_up.disturbed), again);
+    return phrase("{} of {} signed", count(StageState::passed), reports.size());
 }
 
 } // namespace cognitum

@@ -2,16 +2,17 @@
 // plan (BringUp); here is what each stage asks for and which of them hold today.
 #pragma once
 
+#include "core/base/phrase.h"
 #include "core/bench/bench.h"
 
 namespace cognitum {
 
 struct BringUpStage {
-    std::string id;                  ///< "board-alone"; stands in bench files
-    std::string title;               ///< "board alone"
-    std::string about;               ///< what is tested, and what it leaves out
-    std::vector<std::string> checks; ///< to look at before it
-    bool repeats = false;            ///< to be done again after sealing or any mechanical change
+    std::string id;             ///< "board-alone"; stands in bench files
+    Phrase title;               ///< "board alone"
+    Phrase about;               ///< what is tested, and what it leaves out
+    std::vector<Phrase> checks; ///< to look at before it
+    bool repeats = false;       ///< to be done again after sealing or any mechanical change
 };
 /// In their order.
 const std::vector<BringUpStage>& bring_up_stages();

@@ -2,6 +2,7 @@
 
 #include "core/analyse/health.h"
 #include "core/base/json_fields.h"
+#include "core/base/phrase.h"
 #include "core/bringup/stages.h"
 #include "core/units/quantity_kind.h"
 
@@ -55,24 +56,26 @@ Result<Stimulus> read_stimulus(const JsonReader& json) {
     const auto found =
         std::find_if(movements.begin(), movements.end(), [&](const auto& m) { return movement == m.second; });
     if (found != movements.end()) s.movement = found->first;
-    fields.check(found != movements.end(), "movement", "no such movement; see core/bringup/stimulus.h.");
+    fields.check(found != movements.end(), "movement", phrase("no such movement; see core/bringup/stimulus.h."));
     const std::string stage = stranger(s.stages, [](const std::string& id) { return find_stage(id); });
-    fields.check(stage.empty(), "stages", fmt::format("there is no stage \"{}\".", stage));
+    fields.check(stage.empty(), "stages", phrase("there is no stage \"{}\".", stage));
     const std::string verdict =
         stranger(s.verdicts, [](const std::string& id) { return holds(all_verdict_ids(), id); });
-    fields.check(verdict.empty(), "verdicts", fmt::format("there is no verdict \"{}\".", verdict));
+    fields.check(verdict.empty(), "verdicts", phrase("there is no verdict \"{}\".", verdict));
     const std::string kind = stranger(s.quantities, [](const std::string& id) { return find_quantity_kind(id); });
-    fields.check(kind.empty(), "quantities", fmt::format("there is no quantity \"{}\".", kind));
+    fields.check(kind.empty(), "quantities", phrase("there is no quantity \"{}\".", kind));
     const std::string signal = stranger(s.signal_kinds, [](const std::string& name) {
         return std::any_of(kind_names.begin(), kind_names.end(), [&](const auto& k) { return name == k.second; });
     });
-    fields.check(signal.empty(), "signals", fmt::format("there is no kind of signal \"{}\".", signal));
-    fields.check(s.within_s > 0 && s.within_s <= 3600, "within_s", "a test takes up to an hour.");
-    fields.check(s.least >= 0, "least", "the least change is a size, without a sign.");
-    fields.check(s.movement != Movement::counts || s.count > 0, "count", "say how many events there are to be.");
-    fields.check(s.movement != Movement::returns || !s.undo.empty(), "undo", "say how the stimulus ends.");
-    fields.check(s.movement != Movement::agrees || !s.asks.empty(), "asks", "say what is to be read off.");
-    fields.check(!s.stages.empty() || !s.verdicts.empty(), "stages", "a test belongs to a stage, or to a verdict.");
+    fields.check(signal.empty(), "signals", phrase("there is no kind of signal \"{}\".", signal));
+    fields.check(s.within_s > 0 && s.within_s <= 3600, "within_s", phrase("a test takes up to an hour."));
+    fields.check(s.least >= 0, "least", phrase("the least change is a size, without a sign."));
+    fields.check(s.movement != Movement::counts || s.count > 0, "count",
+                 phrase("say how many events there are to be."));
+    fields.check(s.movement != Movement::returns || !s.undo.empty(), "undo", phrase("say how the stimulus ends."));
+    fields.check(s.movement != Movement::agrees || !s.asks.empty(), "asks", phrase("say what is to be read off."));
+    fields.check(!s.stages.empty() || !s.verdicts.empty(), "stages",
+                 phrase("a test belongs to a stage, or to a verdict."));
     COGNITUM_CHECK(fields.done());
     return s;
 }
@@ -124,7 +127,7 @@ Result<std::vector<Stimulus>> read_stimuli(const JsonReader& json) {
         COGNITUM_TRY(stimulus, read_stimulus(item));
         for (const Stimulus& before : out)
             if (before.id == stimulus.id)
-                return item.error(fmt::format("there are two tests \"{}\".", stimulus.id), "id");
+                return item.error(phrase("there are two tests \"{}\".", stimulus.id), "id");
         out.push_back(std::move(stimulus));
         return {};
     });

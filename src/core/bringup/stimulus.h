@@ -4,6 +4,7 @@
 
 #include "core/analyse/signal.h"
 #include "core/base/json_reader.h"
+#include "core/base/phrase.h"
 
 namespace cognitum {
 
@@ -25,13 +26,14 @@ enum class Movement {
 const char* movement_name(Movement movement);
 
 struct Stimulus {
-    std::string id, title;
-    std::string act;     ///< what the person does, one sentence
-    std::string undo;    ///< of `returns`: how the stimulus ends
-    std::string asks;    ///< of `agrees`: what is read off: "Distance by the ruler"
-    bool raw = false;    ///< of `agrees`: in the unit of the raw signal instead of the reading's
-    std::string caution; ///< where it can hurt; empty: it cannot
-    std::string yes, no; ///< what it means when it passes, and when not
+    std::string id;
+    Phrase title;
+    Phrase act;       ///< what the person does, one sentence
+    Phrase undo;      ///< of `returns`: how the stimulus ends
+    Phrase asks;      ///< of `agrees`: what is read off: "Distance by the ruler"
+    bool raw = false; ///< of `agrees`: in the unit of the raw signal instead of the reading's
+    Phrase caution;   ///< where it can hurt; empty: it cannot
+    Phrase yes, no;   ///< what it means when it passes, and when not
     Movement movement = Movement::moves;
     double least = 0;     ///< in the quantity's first unit, or a share; 0: as the noise asks
     double within_s = 30; ///< from the start of the test; longer for slow readings

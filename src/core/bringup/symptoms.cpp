@@ -2,6 +2,7 @@
 
 #include "core/analyse/health.h"
 #include "core/base/json_fields.h"
+#include "core/base/phrase.h"
 
 #include <algorithm>
 #include <fmt/format.h>
@@ -26,13 +27,14 @@ Result<void> read_question(const JsonReader& json, SymptomTree& tree) {
     fields.list("answers", [&](const JsonReader& item) -> Result<void> {
         COGNITUM_TRY(answer, read_answer(item));
         if (q.ratio != answer.has_band())
-            return item.error("the answers of a ratio question, and only those, have a band from … below.");
-        if (!answer.when.empty() && q.fact.empty()) return item.error("this question asks for no fact.", "when");
+            return item.error(phrase("the answers of a ratio question, and only those, have a band from … below."));
+        if (!answer.when.empty() && q.fact.empty())
+            return item.error(phrase("this question asks for no fact."), "when");
         q.answers.push_back(std::move(answer));
         return {};
     });
-    fields.check(q.answers.size() >= 2, "answers", "a question has at least two answers.");
-    fields.check(!tree.questions.contains(q.id), "id", "there are two questions of this id.");
+    fields.check(q.answers.size() >= 2, "answers", phrase("a question has at least two answers."));
+    fields.check(!tree.questions.contains(q.id), "id", phrase("there are two questions of this id."));
     COGNITUM_CHECK(fields.done());
     tree.questions.emplace(q.id, std::move(q));
     return {};
@@ -44,7 +46,7 @@ Result<void> read_cause(const JsonReader& json, SymptomTree& tree) {
     fields.need("id", c.id).need("title", c.title).need("proof", c.proof).need("mend", c.mend);
     fields.may("caution", c.caution);
     fields.check(!tree.causes.contains(c.id) && !tree.questions.contains(c.id), "id",
-                 "this id is taken by another cause or question.");
+                 phrase("this id is taken by another cause or question."));
     COGNITUM_CHECK(fields.done());
     tree.causes.emplace(c.id, std::move(c));
     return {};
@@ -57,7 +59,7 @@ Result<void> read_symptom(const JsonReader& json, SymptomTree& tree) {
     for (const std::string& verdict : s.verdicts) {
         const auto& known = all_verdict_ids();
         fields.check(std::find(known.begin(), known.end(), verdict) != known.end(), "verdicts",
-                     fmt::format("there is no verdict \"{}\".", verdict));
+                     phrase("there is no verdict \"{}\".", verdict));
     }
     COGNITUM_CHECK(fields.done());
     tree.symptoms.push_back(std::move(s));
@@ -72,8 +74,8 @@ std::string follow(const SymptomTree& tree, const std::string& id, std::set<std:
         return {};
     }
     const auto at = tree.questions.find(id);
-    if (at == tree.questions.end()) return fmt::format("\"{}\" is neither a question nor a cause.", id);
-    if (!above.insert(id).second) return fmt::format("the question \"{}\" leads back to itself.", id);
+    if (at == tree.questions.end()) return phrase("\"{}\" is neither a question nor a cause.", id);
+    if (!above.insert(id).second) return phrase("the question \"{}\" leads back to itself.", id);
     if (reached.insert(id).second)
         for (const Answer& answer : at->second.answers)
             if (std::string wrong = follow(tree, answer.to, above, reached); !wrong.empty()) return wrong;
@@ -106,9 +108,9 @@ Result<SymptomTree> read_symptoms(const JsonReader& json) {
             return json.error(std::move(wrong), "questions");
     }
     for (const auto& [id, question] : tree.questions)
-        if (!reached.contains(id)) return json.error(fmt::format("nothing leads to the question \"{}\".", id));
+        if (!reached.contains(id)) return json.error(phrase("nothing leads to the question \"{}\".", id));
     for (const auto& [id, cause] : tree.causes)
-        if (!reached.contains(id)) return json.error(fmt::format("nothing leads to the cause \"{}\".", id));
+        if (!reached.contains(id)) return json.error(phrase("nothing leads to the cause \"{}\".", id));
     return tree;
 }
 

@@ -3,6 +3,7 @@
 #pragma once
 
 #include "core/base/json_reader.h"
+#include "core/base/phrase.h"
 
 #include <map>
 #include <optional>
@@ -10,7 +11,7 @@
 namespace cognitum {
 
 struct Answer {
-    std::string say;            ///< "yes", "only after a reset"
+    Phrase say;                 ///< "yes", "only after a reset"
     std::string to;             ///< id of a question or a cause
     std::string when;           ///< the value of the question's fact that means this answer
     double from = 0, below = 0; ///< of a ratio question: this answer's band
@@ -18,22 +19,25 @@ struct Answer {
 };
 
 struct Question {
-    std::string id, ask;
-    std::string how;    ///< how to find out: what to measure, where, what is normal
+    std::string id;
+    Phrase ask;
+    Phrase how;         ///< how to find out: what to measure, where, what is normal
     std::string fact;   ///< what the bench may know by itself; empty: nothing
     bool ratio = false; ///< asks for what is shown and what is true; the answer follows from shown / true
     std::vector<Answer> answers;
 };
 
 struct FaultCause {
-    std::string id, title;
-    std::string proof;   ///< the measurement that proves it, with the value to see
-    std::string mend;    ///< what to do then
-    std::string caution; ///< where that can hurt; empty: it cannot
+    std::string id;
+    Phrase title;
+    Phrase proof;   ///< the measurement that proves it, with the value to see
+    Phrase mend;    ///< what to do then
+    Phrase caution; ///< where that can hurt; empty: it cannot
 };
 
 struct Symptom {
-    std::string id, title;
+    std::string id;
+    Phrase title;
     std::string start;                 ///< id of its first question
     std::vector<std::string> verdicts; ///< ids of health verdicts that mean it
 };

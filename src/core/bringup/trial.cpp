@@ -2,6 +2,7 @@
 
 #include "core/analyse/statistics.h"
 #include "core/base/no_number.h"
+#include "core/base/phrase.h"
 #include "core/plan/signal_about.h"
 #include "core/units/format.h"
 #include "core/units/quantity_kind.h"
@@ -58,7 +59,7 @@ std::string Judge::amount(double raw) const {
                          : noise > 0                     ? decimals_for(2 * noise)
                                                          : 2;
     std::string out = format_fixed(raw, std::min(decimals, 4));
-    if (codes) return out + " counts";
+    if (codes) return phrase("{} counts", out);
     if (const std::string symbol = a.unit.empty() ? std::string() : unit_symbol(a.unit); !symbol.empty())
         out += std::string(thin_space) + symbol;
     return out;
@@ -104,10 +105,9 @@ double Judge::size() const {
 
 std::string Judge::seen_move() const {
     const double r = recent();
-    if (!std::isfinite(r)) return "no value yet";
+    if (!std::isfinite(r)) return phrase("no value yet");
     const double change = r - m_parted.level;
-    return fmt::format("from {} to {} ({}{})", amount(m_parted.level), amount(r), change > 0 ? "+" : "",
-                       amount(change));
+    return phrase("from {} to {} ({}{})", amount(m_parted.level), amount(r), change > 0 ? "+" : "", amount(change));
 }
 
 TrialView Judge::judge() {
@@ -115,10 +115,10 @@ TrialView Judge::judge() {
     v.level = m_parted.level;
     v.now = s.act;
     if (needs_level() && m_parted.before.size() < least_before) {
-        v.now = "Do nothing yet: the level before is being measured.";
-        v.seen = fmt::format("{} of {} values", m_parted.before.size(), least_before);
+        v.now = phrase("Do nothing yet: the level before is being measured.");
+        v.seen = phrase("{} of {} values", m_parted.before.size(), least_before);
         if (late()) {
-            v.seen = "nothing comes: no test can be judged. Start with the question tree.";
+            v.seen = phrase("nothing comes: no test can be judged. Start with the question tree.");
             end(false);
         }
         return v;

@@ -3,6 +3,7 @@
 
 #include "core/analyse/statistics.h"
 #include "core/base/no_number.h"
+#include "core/base/phrase.h"
 #include "core/units/format.h"
 #include "core/units/unit.h"
 
@@ -22,10 +23,10 @@ void Judge::move(int direction) {
             sign = -direction;
     if (sign >= 0) v.mark_high = m_parted.level + mark;
     if (sign <= 0) v.mark_low = m_parted.level - mark;
-    const std::string where = sign > 0   ? fmt::format("up to {} or more", amount(v.mark_high))
-                              : sign < 0 ? fmt::format("down to {} or less", amount(v.mark_low))
-                                         : fmt::format("by {} or more", amount(mark));
-    v.must = fmt::format("The raw signal moves {} within {}.", where, format_measure(m_limit, "s"));
+    const std::string where = sign > 0   ? phrase("up to {} or more", amount(v.mark_high))
+                              : sign < 0 ? phrase("down to {} or less", amount(v.mark_low))
+                                         : phrase("by {} or more", amount(mark));
+    v.must = phrase("The raw signal moves {} within {}.", where, format_measure(m_limit, "s"));
     const double r = recent();
     v.seen = seen_move();
     if (std::isfinite(r) && m_parted.after_good.size() >= 2 && (r >= v.mark_high || r <= v.mark_low)) end(true);
@@ -35,8 +36,8 @@ void Judge::come_back() {
     const double mark = size();
     v.mark_low = m_parted.level - mark;
     v.mark_high = m_parted.level + mark;
-    v.must = fmt::format("The raw signal moves by {} or more, and comes back, within {}.", amount(mark),
-                         format_measure(m_limit, "s"));
+    v.must = phrase("The raw signal moves by {} or more, and comes back, within {}.", amount(mark),
+                    format_measure(m_limit, "s"));
     double farthest = 0;
     bool away = false;
     std::vector<double> last;
@@ -55,20 +56,21 @@ void Judge::come_back() {
             break;
         }
     }
-    v.seen = away ? (v.over() ? "it moved and came back" : "it moved; now it must come back") : seen_move();
+    v.seen = away ? (v.over() ? phrase("it moved and came back") : phrase("it moved; now it must come back"))
+                  : seen_move();
 }
 
 void Judge::sweep() {
     const double span = std::abs(m_about.signal.expect_high - m_about.signal.expect_low);
     const double wanted = std::isfinite(span) && span > 0 ? s.least * span : 20 * std::max(m_parted.noise, 1e-12);
-    v.must = fmt::format("The raw signal sweeps over {} or more within {}.", amount(wanted),
-                         format_measure(m_limit, "s"));
+    v.must =
+        phrase("The raw signal sweeps over {} or more within {}.", amount(wanted), format_measure(m_limit, "s"));
     double seen = 0;
     if (!m_parted.after_good.empty()) {
         const auto [low, high] = std::minmax_element(m_parted.after_good.begin(), m_parted.after_good.end());
         seen = *high - *low;
     }
-    v.seen = fmt::format("{} so far", amount(seen));
+    v.seen = phrase("{} so far", amount(seen));
     if (seen >= wanted) end(true);
 }
 
@@ -94,15 +96,15 @@ void Judge::count() {
         previous = x.code;
     }
     const double quiet = std::max(3.0, 3 * m_interval);
-    v.must = fmt::format("Exactly {} within {}, and none more in the {} after.", s.count,
-                         format_measure(m_limit, "s"), format_measure(quiet, "s"));
-    v.seen = fmt::format("{} of {}", events, s.count);
+    v.must = phrase("Exactly {} within {}, and none more in the {} after.", s.count, format_measure(m_limit, "s"),
+                    format_measure(quiet, "s"));
+    v.seen = phrase("{} of {}", events, s.count);
     if (events > s.count)
         end(false);
     else if (events == s.count && seconds(m_now - last) >= quiet)
         end(true);
     else if (events == s.count) {
-        v.now = "Now leave it alone.";
+        v.now = phrase("Now leave it alone.");
         v.phase = TrialPhase::undoing;
     }
 }
@@ -111,14 +113,14 @@ void Judge::stand() {
     const double mark = size();
     v.mark_low = m_parted.level - mark;
     v.mark_high = m_parted.level + mark;
-    v.must = fmt::format("The raw signal stays within ± {} for {}.", amount(mark), format_measure(m_limit, "s"));
+    v.must = phrase("The raw signal stays within ± {} for {}.", amount(mark), format_measure(m_limit, "s"));
     double worst = 0;
     for (std::size_t i = 2; i < m_parted.after_good.size(); ++i)
         worst =
             std::max(worst, std::abs(median({m_parted.after_good.begin() + static_cast<std::ptrdiff_t>(i) - 2,
                                              m_parted.after_good.begin() + static_cast<std::ptrdiff_t>(i) + 1}) -
                                      m_parted.level));
-    v.seen = fmt::format("off by {} at most", amount(worst));
+    v.seen = phrase("off by {} at most", amount(worst));
     if (worst > mark)
         end(false);
     else if (late() && m_parted.after_good.size() >= 3)
@@ -127,15 +129,15 @@ void Judge::stand() {
 
 void Judge::calm() {
     const double wanted = s.least * m_parted.scatter;
-    v.must = fmt::format("The scatter falls below {}; it is {}.", amount(wanted), amount(m_parted.scatter));
+    v.must = phrase("The scatter falls below {}; it is {}.", amount(wanted), amount(m_parted.scatter));
     const std::size_t window = std::max<std::size_t>(10, static_cast<std::size_t>(3 / m_interval));
     const auto& good = m_parted.after_good;
     if (good.size() < window) {
-        v.seen = "too few values yet";
+        v.seen = phrase("too few values yet");
         return;
     }
     const double now = moments(std::span(good).last(window)).sd;
-    v.seen = fmt::format("scatter {}", amount(now));
+    v.seen = phrase("scatter {}", amount(now));
     if (now < wanted) end(true);
 }
 
@@ -145,7 +147,7 @@ void Judge::agree() {
                              : m_about.signal.unit.empty() ? m_about.unit
                                                            : m_about.signal.unit;
     if (!std::isfinite(m_trial.read_off)) {
-        v.now = fmt::format("Type what you read off: {}, in {}.", s.asks, unit_symbol(unit));
+        v.now = phrase("Type what you read off: {}, in {}.", s.asks, unit_symbol(unit));
         return;
     }
     const auto in_unit = convert_unit(m_about.accuracy, m_about.unit, unit);
@@ -156,8 +158,8 @@ void Judge::agree() {
         v.mark_low = m_trial.read_off - mark;
         v.mark_high = m_trial.read_off + mark;
     }
-    v.must = fmt::format("It agrees with {} to {} within {}.", format_value(m_trial.read_off, mark, unit),
-                         format_value(mark, mark / 5, unit), format_measure(m_limit, "s"));
+    v.must = phrase("It agrees with {} to {} within {}.", format_value(m_trial.read_off, mark, unit),
+                    format_value(mark, mark / 5, unit), format_measure(m_limit, "s"));
     const auto converted = [&](double raw) { return forward(path, raw).number; };
     // A counter goes on from where it was: what counts is how far it went since the start, once it stands still.
     const bool counter = m_about.signal.kind == SignalKind::counter;
@@ -176,13 +178,13 @@ void Judge::agree() {
     // The last three: those before were taken while the person was still at it.
     if (values.size() > 3) values.erase(values.begin(), values.end() - 3);
     if (values.size() < 3) {
-        v.seen = fmt::format("{} of 3 values", values.size());
+        v.seen = phrase("{} of 3 values", values.size());
         return;
     }
     const Moments m = moments(values);
     const double mean = m.mean;
-    v.seen = fmt::format("{}: off by {}", format_value(mean, mark / 2, unit),
-                         format_value(mean - m_trial.read_off, mark / 2, unit));
+    v.seen = phrase("{}: off by {}", format_value(mean, mark / 2, unit),
+                    format_value(mean - m_trial.read_off, mark / 2, unit));
     if (counter && (mean <= 0 || seconds(m_now - changed) < counter_quiet_s)) return; // it may still be pouring
     if (m.low >= m_trial.read_off - mark && m.high <= m_trial.read_off + mark) end(true);
 }
@@ -192,8 +194,8 @@ void Judge::arrive() {
     const auto wanted = static_cast<std::uint64_t>(std::max(1.0, std::floor(share * m_limit / m_interval)));
     const std::uint64_t came = m_lines.lines - std::min(m_lines.lines, m_trial.at_start.lines);
     const std::uint64_t lost = m_lines.lost - std::min(m_lines.lost, m_trial.at_start.lost);
-    v.must = fmt::format("At least {} lines within {}, and none lost.", wanted, format_measure(m_limit, "s"));
-    v.seen = fmt::format("{} lines, {} lost", came, lost);
+    v.must = phrase("At least {} lines within {}, and none lost.", wanted, format_measure(m_limit, "s"));
+    v.seen = phrase("{} lines, {} lost", came, lost);
     if (lost > 0)
         end(false);
     else if (late())
@@ -201,7 +203,7 @@ void Judge::arrive() {
 }
 
 void Judge::beat() {
-    v.must = fmt::format("Five even beats between 40 and 200 a minute within {}.", format_measure(m_limit, "s"));
+    v.must = phrase("Five even beats between 40 and 200 a minute within {}.", format_measure(m_limit, "s"));
     std::vector<double> wave;
     std::vector<TimeUs> times;
     for (const RawSample& x : m_parted.after)
@@ -209,7 +211,7 @@ void Judge::beat() {
             wave.push_back(x.code);
             times.push_back(x.time);
         }
-    v.seen = "no rhythm yet";
+    v.seen = phrase("no rhythm yet");
     if (wave.size() < 30) return;
     std::vector<double> sorted = wave;
     std::sort(sorted.begin(), sorted.end());
@@ -230,19 +232,19 @@ void Judge::beat() {
     const double usual = median(gaps);
     const auto odd =
         std::count_if(gaps.begin(), gaps.end(), [&](double g) { return std::abs(g - usual) > 0.25 * usual; });
-    v.seen = fmt::format("{:.0f} a minute, {} of {} beats even", 60 / usual,
-                         gaps.size() - static_cast<std::size_t>(odd), gaps.size());
+    v.seen = phrase("{:.0f} a minute, {} of {} beats even", 60 / usual, gaps.size() - static_cast<std::size_t>(odd),
+                    gaps.size());
     if (gaps.size() >= 5 && odd == 0 && usual >= 0.3 && usual <= 1.5) end(true);
 }
 
 void Judge::break_off() {
     const SignalAbout& a = m_about.signal;
-    v.must = fmt::format("The raw signal breaks off, runs to an end or wanders wildly within {}.",
-                         format_measure(m_limit, "s"));
-    v.seen = "it goes on as before";
+    v.must = phrase("The raw signal breaks off, runs to an end or wanders wildly within {}.",
+                    format_measure(m_limit, "s"));
+    v.seen = phrase("it goes on as before");
     if (m_parted.after.size() < 3) {
         if (late()) { // a part that says nothing any more has answered as well
-            v.seen = "nothing comes any more";
+            v.seen = phrase("nothing comes any more");
             end(true);
         }
         return;
@@ -253,14 +255,14 @@ void Judge::break_off() {
         if (std::isfinite(x.code)) good.push_back(x.code);
     const double edge = 0.01 * (a.high - a.low);
     if (good.size() < last.size()) {
-        v.seen = "values are missing";
+        v.seen = phrase("values are missing");
         end(true);
     } else if (std::all_of(good.begin(), good.end(),
                            [&](double x) { return x <= a.low + edge || x >= a.high - edge; })) {
-        v.seen = fmt::format("it stays at {}", amount(good.back()));
+        v.seen = phrase("it stays at {}", amount(good.back()));
         end(true);
     } else if (good.size() >= 6 && moments(good).sd > std::max(10 * m_parted.noise, 8 * a.resolution)) {
-        v.seen = fmt::format("it wanders by {}", amount(moments(good).sd));
+        v.seen = phrase("it wanders by {}", amount(moments(good).sd));
         end(true);
     }
 }

@@ -1,5 +1,6 @@
 #include "core/calibrate/board_constants.h"
 
+#include "core/base/phrase.h"
 #include "core/units/format.h"
 
 #include <algorithm>
@@ -53,8 +54,8 @@ BoardConstants board_constants(const Chain& path, double low, double high, doubl
         y.push_back(v.number);
     }
     if (x.size() < 3 || !(doubt > 0)) {
-        out.trouble = x.size() < 3 ? "The path gives no value there."
-                                   : "Without a doubt there is no telling how far to round.";
+        out.trouble = x.size() < 3 ? phrase("The path gives no value there.")
+                                   : phrase("Without a doubt there is no telling how far to round.");
         return out;
     }
     const double slope = (y.back() - y.front()) / (x.back() - x.front());
@@ -95,8 +96,8 @@ BoardConstants board_constants(const Chain& path, double low, double high, doubl
         out.value.push_back(rounded(y[end], out.value_decimals));
         start = end;
         if (out.raw.size() > most_rows) {
-            out.trouble =
-                "A table as fine as the doubt would have more than 200 rows: compute it on the receiving side.";
+            out.trouble = phrase(
+                "A table as fine as the doubt would have more than 200 rows: compute it on the receiving side.");
             return out;
         }
     }

@@ -1,6 +1,7 @@
 #include "core/calibrate/certificate.h"
 
 #include "core/base/csv_text.h"
+#include "core/base/phrase.h"
 #include "core/calibrate/references.h"
 #include "core/units/format.h"
 #include "core/units/unit.h"
@@ -16,10 +17,10 @@ namespace {
 std::string verdict_line(double worst, double doubt, double limit, const std::string& verdict,
                          const std::string& unit) {
     if (find_verdict(verdict) == Verdict::nothing_checks)
-        return fmt::format("{}: no more points than constants; ± {} at 95 % from what is stated",
-                           verdict_text(Verdict::nothing_checks), format_measure(doubt, unit, 2));
-    return fmt::format("{}: off by up to {} at 95 %, limit ± {}", verdict_text(find_verdict(verdict)),
-                       format_with_doubt(std::abs(worst), doubt, unit), format_measure(limit, unit));
+        return phrase("{}: no more points than constants; ± {} at 95 % from what is stated",
+                      verdict_text(Verdict::nothing_checks), format_measure(doubt, unit, 2));
+    return phrase("{}: off by up to {} at 95 %, limit ± {}", verdict_text(find_verdict(verdict)),
+                  format_with_doubt(std::abs(worst), doubt, unit), format_measure(limit, unit));
 }
 
 /// The two parts of the correction's doubt, in the middle of what was proven.
@@ -27,17 +28,16 @@ std::string doubt_line(const CalibrationRecord& r) {
     const AppliedCorrection& c = r.correction;
     const double x = (c.from + c.to) / 2;
     const double fit = std::sqrt(std::max(0.0, c.var_offset + 2 * c.covariance * x + c.var_gain * x * x));
-    return fmt::format(
-        "at {}, standard: the references {}, which all points share; the {} through the points {}, with "
-        "{} degrees of freedom",
-        format_measure(x, r.unit, 4), format_measure(c.u_reference, r.unit, 2), r.model,
-        format_measure(fit, r.unit, 2), format_constant(c.dof, 3));
+    return phrase("at {}, standard: the references {}, which all points share; the {} through the points {}, with "
+                  "{} degrees of freedom",
+                  format_measure(x, r.unit, 4), format_measure(c.u_reference, r.unit, 2), r.model,
+                  format_measure(fit, r.unit, 2), format_constant(c.dof, 3));
 }
 
 std::string replaced_line(const AppliedCorrection& before, const std::string& unit) {
     return fmt::format("{}{}", correction_text(before, unit),
                        before.record > 0
-                           ? fmt::format(", record {} of {}", before.record, iso_time(before.time).substr(0, 10))
+                           ? phrase(", record {} of {}", before.record, iso_time(before.time).substr(0, 10))
                            : std::string());
 }
 
@@ -46,14 +46,13 @@ std::string replaced_line(const AppliedCorrection& before, const std::string& un
 std::string correction_text(const AppliedCorrection& c, const std::string& unit) {
     const std::string symbol = unit_symbol(unit);
     if (!c.curve.empty())
-        return fmt::format("A curve from {} to {} {}", format_constant(c.from, 4), format_constant(c.to, 4),
-                           symbol);
+        return phrase("A curve from {} to {} {}", format_constant(c.from, 4), format_constant(c.to, 4), symbol);
     const std::string sign = c.offset < 0 ? "−" : "+";
     if (c.gain == 1)
         return "An offset of " + (c.offset < 0 ? sign : "") + format_measure(std::abs(c.offset), unit, 3);
-    if (c.offset == 0) return fmt::format("{} × indication", format_constant(c.gain, 5));
-    return fmt::format("{} × indication {} {}", format_constant(c.gain, 5), sign,
-                       format_measure(std::abs(c.offset), unit, 3));
+    if (c.offset == 0) return phrase("{} × indication", format_constant(c.gain, 5));
+    return phrase("{} × indication {} {}", format_constant(c.gain, 5), sign,
+                  format_measure(std::abs(c.offset), unit, 3));
 }
 
 std::size_t points_taken(const CalibrationRecord& record) {
@@ -86,35 +85,37 @@ Certificate certificate(std::span<const CalibrationRecord> records, std::size_t 
 std::vector<CertificateRow> certificate_rows(const Certificate& certificate) {
     const auto& [r, about, before] = certificate;
     std::vector<CertificateRow> rows = {
-        {"What", about.reading + (about.part.empty() ? "" : ", " + about.part) +
-                     (about.marking.empty() ? "" : ", marked " + about.marking)},
-        {"Where", about.bench + (about.place.empty() ? "" : ", " + about.place)},
-        {"When", iso_time(r.time).substr(0, 10) + " " + iso_time(r.time).substr(11, 5) + " UTC"}};
+        {phrase("What"), about.reading + (about.part.empty() ? "" : ", " + about.part) +
+                             (about.marking.empty() ? "" : phrase(", marked ") + about.marking)},
+        {phrase("Where"), about.bench + (about.place.empty() ? "" : ", " + about.place)},
+        {phrase("When"), iso_time(r.time).substr(0, 10) + " " + iso_time(r.time).substr(11, 5) + " UTC"}};
     if (!about.recipe.empty()) {
         std::string method = about.recipe;
         for (std::size_t i = 0; i < about.steps.size(); ++i)
             method += fmt::format("\n{}. {}", i + 1, about.steps[i]);
-        rows.push_back({"By which recipe", method});
+        rows.push_back({phrase("By which recipe"), method});
     }
-    if (!r.references.empty()) rows.push_back({"With what", fmt::format("{}", fmt::join(r.references, "\n"))});
-    if (!r.conditions.empty()) rows.push_back({"Conditions", r.conditions});
-    rows.push_back({"As found", r.verdict_found.empty() ? "not compared before it was adjusted"
-                                                        : verdict_line(r.worst_found, r.doubt_found, r.limit,
-                                                                       r.verdict_found, r.unit)});
-    if (!r.adjusted.empty()) rows.push_back({"Adjusted", r.adjusted});
-    rows.push_back({"Correction", r.model == "none"   ? "None: compared, and nothing changed"
-                                  : r.model == "path" ? r.into
-                                                      : correction_text(r.correction, r.unit)});
-    if (r.model != "none" && r.model != "path") rows.push_back({"Behind its doubt", doubt_line(r)});
-    if (before) rows.push_back({"It replaces", replaced_line(*before, r.unit)});
-    rows.push_back({"As left", verdict_line(r.worst_left, r.doubt_left, r.limit, r.verdict_left, r.unit)});
+    if (!r.references.empty())
+        rows.push_back({phrase("With what"), fmt::format("{}", fmt::join(r.references, "\n"))});
+    if (!r.conditions.empty()) rows.push_back({phrase("Conditions"), r.conditions});
+    rows.push_back({phrase("As found"), r.verdict_found.empty() ? phrase("not compared before it was adjusted")
+                                                                : verdict_line(r.worst_found, r.doubt_found,
+                                                                               r.limit, r.verdict_found, r.unit)});
+    if (!r.adjusted.empty()) rows.push_back({phrase("Adjusted"), r.adjusted});
+    rows.push_back({phrase("Correction"), r.model == "none"   ? phrase("None: compared, and nothing changed")
+                                          : r.model == "path" ? read_back(r.into)
+                                                              : correction_text(r.correction, r.unit)});
+    if (r.model != "none" && r.model != "path") rows.push_back({phrase("Behind its doubt"), doubt_line(r)});
+    if (before) rows.push_back({phrase("It replaces"), replaced_line(*before, r.unit)});
+    rows.push_back({phrase("As left"), verdict_line(r.worst_left, r.doubt_left, r.limit, r.verdict_left, r.unit)});
     if (!r.verdict_check.empty())
-        rows.push_back({"Check", verdict_line(r.worst_check, r.doubt_check, r.limit, r.verdict_check, r.unit)});
-    rows.push_back({"Proven", fmt::format("from {} to {}", format_constant(r.correction.from, 4),
-                                          format_measure(r.correction.to, r.unit, 4))});
-    if (about.due > 0) rows.push_back({"Next due", iso_time(about.due).substr(0, 10)});
-    if (!r.note.empty()) rows.push_back({"Note", r.note});
-    rows.push_back({"Signed", r.by.empty() ? "by nobody yet" : r.by});
+        rows.push_back(
+            {phrase("Check"), verdict_line(r.worst_check, r.doubt_check, r.limit, r.verdict_check, r.unit)});
+    rows.push_back({phrase("Proven"), phrase("from {} to {}", format_constant(r.correction.from, 4),
+                                             format_measure(r.correction.to, r.unit, 4))});
+    if (about.due > 0) rows.push_back({phrase("Next due"), iso_time(about.due).substr(0, 10)});
+    if (!r.note.empty()) rows.push_back({phrase("Note"), r.note});
+    rows.push_back({phrase("Signed"), r.by.empty() ? phrase("by nobody yet") : r.by});
     return rows;
 }
 

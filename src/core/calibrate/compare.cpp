@@ -2,6 +2,7 @@
 
 #include "core/analyse/statistics.h"
 #include "core/base/no_number.h"
+#include "core/base/phrase.h"
 #include "core/calibrate/york.h"
 #include "core/units/format.h"
 #include "core/units/unit.h"
@@ -108,23 +109,23 @@ std::optional<double> find_lag(std::span<const TimedValue> a, std::span<const Ti
 }
 
 std::string verdict_of(const Comparison& c, const ComparedNames& names) {
-    if (c.n == 0) return "The two have no time in common: nothing can be compared.";
-    if (c.n < 10) return fmt::format("Only {} pairs: too few for a statement.", c.n);
+    if (c.n == 0) return phrase("The two have no time in common: nothing can be compared.");
+    if (c.n < 10) return phrase("Only {} pairs: too few for a statement.", c.n);
     const double expanded = 2 * c.u_bias;
     const auto number = [&](double v) {
         return format_fixed(v, decimals_for(std::max({expanded, std::abs(c.sd) / 10, 1e-3 * std::abs(c.bias)})));
     };
     const std::string unit = names.unit.empty() ? "" : std::string(thin_space) + unit_symbol(names.unit);
     std::string out = std::abs(c.bias) <= expanded
-                          ? fmt::format("No bias can be told: {} ± {}{}", number(c.bias), number(expanded), unit)
-                          : fmt::format("{} is {} ± {}{} {}", names.b, number(std::abs(c.bias)), number(expanded),
-                                        unit, c.bias > 0 ? "higher" : "lower");
-    out += fmt::format("; 95 of 100 differences lie between {} and {}{}", number(c.low), number(c.high), unit);
+                          ? phrase("No bias can be told: {} ± {}{}", number(c.bias), number(expanded), unit)
+                          : phrase("{} is {} ± {}{} {}", names.b, number(std::abs(c.bias)), number(expanded), unit,
+                                   c.bias > 0 ? phrase("higher") : phrase("lower"));
+    out += phrase("; 95 of 100 differences lie between {} and {}{}", number(c.low), number(c.high), unit);
     if (std::isfinite(c.slope) && std::abs(c.slope - 1) > 0.02)
-        out += fmt::format("; {} moves {} times as far as {}", names.b, format_constant(c.slope, 3), names.a);
+        out += phrase("; {} moves {} times as far as {}", names.b, format_constant(c.slope, 3), names.a);
     if (c.lag_known)
-        out += fmt::format("; {} is {} s {}", names.b, format_constant(std::abs(c.lag_s), 3),
-                           c.lag_s > 0 ? "later" : "earlier");
+        out += phrase("; {} is {} s {}", names.b, format_constant(std::abs(c.lag_s), 3),
+                      c.lag_s > 0 ? phrase("later") : phrase("earlier"));
     return out + ".";
 }
 
@@ -148,8 +149,8 @@ Comparison compare_series(std::span<const TimedValue> a, std::span<const TimedVa
                           const ComparedNames& names) {
     Comparison out;
     out.cannot_show = {
-        "That both are right: two of one design share their error. Ask for an independent reference.",
-        "What they do outside of the values that came here."};
+        phrase("That both are right: two of one design share their error. Ask for an independent reference."),
+        phrase("What they do outside of the values that came here.")};
     if (a.empty() || b.empty() || a.front().time > b.back().time || b.front().time > a.back().time) {
         out.verdict = verdict_of(out, names);
         return out;
@@ -188,7 +189,7 @@ Comparison compare_series(std::span<const TimedValue> a, std::span<const TimedVa
         const auto [low, high] = std::minmax_element(pairs.a.begin(), pairs.a.end());
         if (*high - *low < 4 * out.sd)
             out.cannot_show.push_back(
-                "How one follows the other: the values hardly moved while both were recorded.");
+                phrase("How one follows the other: the values hardly moved while both were recorded."));
     }
     out.verdict = verdict_of(out, names);
     return out;

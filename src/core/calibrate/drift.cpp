@@ -1,6 +1,7 @@
 #include "core/calibrate/drift.h"
 
 #include "core/base/no_number.h"
+#include "core/base/phrase.h"
 #include "core/uncertainty/budget.h"
 #include "core/units/format.h"
 
@@ -144,16 +145,16 @@ Drift drift_by_card(const Reading& reading, std::span<const CalibrationRecord> r
 }
 
 std::string drift_text(const Drift& d, const std::string& unit) {
-    if (d.points.empty()) return "never calibrated";
+    if (d.points.empty()) return phrase("never calibrated");
     if (d.from_data_sheet)
         return d.per_year > 0
-                   ? fmt::format("may drift up to {} a year by its data sheet", format_measure(d.per_year, unit, 2))
-                   : "one calibration shows no drift yet";
+                   ? phrase("may drift up to {} a year by its data sheet", format_measure(d.per_year, unit, 2))
+                   : phrase("one calibration shows no drift yet");
     const double expanded =
         coverage_factor(d.dof > 0 ? d.dof : std::numeric_limits<double>::infinity()) * d.u_per_year;
-    if (!d.real()) return fmt::format("no drift to be seen (± {} a year)", format_measure(expanded, unit, 2));
-    return fmt::format("drifts {} {} ± {} a year", d.per_year < 0 ? "−" : "+",
-                       format_measure(std::abs(d.per_year), unit, 2), format_measure(expanded, unit, 2));
+    if (!d.real()) return phrase("no drift to be seen (± {} a year)", format_measure(expanded, unit, 2));
+    return phrase("drifts {} {} ± {} a year", d.per_year < 0 ? "−" : "+",
+                  format_measure(std::abs(d.per_year), unit, 2), format_measure(expanded, unit, 2));
 }
 
 } // namespace cognitum

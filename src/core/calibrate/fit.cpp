@@ -1,6 +1,7 @@
 #include "core/calibrate/fit.h"
 
 #include "core/base/no_number.h"
+#include "core/base/phrase.h"
 #include "core/calibrate/fit_parts.h"
 #include "core/uncertainty/budget.h"
 #include "core/units/format.h"
@@ -20,18 +21,18 @@ struct ModelForm {
     int parameters;
 };
 constexpr ModelForm forms[] = {
-    {Model::offset, "offset", "offset", 1},
-    {Model::gain, "gain", "gain", 1},
-    {Model::line, "line", "straight line", 2},
-    {Model::quadratic, "quadratic", "quadratic curve", 3},
-    {Model::cubic, "cubic", "cubic curve", 4},
-    {Model::quartic, "quartic", "quartic curve", 5},
-    {Model::quintic, "quintic", "quintic curve", 6},
-    {Model::york, "york", "line with doubt in both", 2},
-    {Model::piecewise, "piecewise", "set of straight pieces", 2},
-    {Model::curve, "curve", "smooth curve through the points", 2},
-    {Model::power, "power", "power", 2},
-    {Model::log, "log", "logarithm", 2},
+    {Model::offset, "offset", for_people("offset"), 1},
+    {Model::gain, "gain", for_people("gain"), 1},
+    {Model::line, "line", for_people("straight line"), 2},
+    {Model::quadratic, "quadratic", for_people("quadratic curve"), 3},
+    {Model::cubic, "cubic", for_people("cubic curve"), 4},
+    {Model::quartic, "quartic", for_people("quartic curve"), 5},
+    {Model::quintic, "quintic", for_people("quintic curve"), 6},
+    {Model::york, "york", for_people("line with doubt in both"), 2},
+    {Model::piecewise, "piecewise", for_people("set of straight pieces"), 2},
+    {Model::curve, "curve", for_people("smooth curve through the points"), 2},
+    {Model::power, "power", for_people("power"), 2},
+    {Model::log, "log", for_people("logarithm"), 2},
 };
 const ModelForm& form_of(Model model) {
     return forms[static_cast<std::size_t>(model)];
@@ -40,23 +41,23 @@ const ModelForm& form_of(Model model) {
 Result<void> fit_is_possible(std::span<const FitPoint> points, const ModelForm& form) {
     const auto p = static_cast<std::size_t>(form.parameters);
     if (points.size() < p)
-        return failure(fmt::format("a {} needs at least {} points; there are {}.", form.name, p, points.size()));
+        return failure(phrase("a {} needs at least {} points; there are {}.", form.name, p, points.size()));
     std::vector<double> x;
     for (const FitPoint& point : points) {
         if (!std::isfinite(point.indication) || !std::isfinite(point.reference))
-            return failure("a point is not a finite number.");
+            return failure(phrase("a point is not a finite number."));
         if (!(point.u_indication >= 0) || !(point.u_reference >= 0))
-            return failure("a doubt is below zero or no number.", {},
-                           "A doubt is a width; leave it out if unknown.");
+            return failure(phrase("a doubt is below zero or no number."), {},
+                           phrase("A doubt is a width; leave it out if unknown."));
         x.push_back(point.indication);
     }
     std::sort(x.begin(), x.end());
     const std::size_t distinct = fits::different_indications(points);
     if (distinct < p)
-        return failure(fmt::format("a {} needs {} different indications; there are {}.", form.name, p, distinct),
-                       {}, "Take points further apart.");
+        return failure(phrase("a {} needs {} different indications; there are {}.", form.name, p, distinct), {},
+                       phrase("Take points further apart."));
     if (form.model == Model::gain && x.front() == 0 && distinct == 1)
-        return failure("a gain cannot be found at zero alone.");
+        return failure(phrase("a gain cannot be found at zero alone."));
     return {};
 }
 
@@ -130,7 +131,7 @@ std::string model_name(Model model) {
 }
 
 std::string model_words(Model model) {
-    return form_of(model).words;
+    return phrase(form_of(model).words);
 }
 
 std::optional<Model> find_model(std::string_view name) {
@@ -218,7 +219,7 @@ Result<ModelChoice> choose_model(std::span<const FitPoint> points, std::span<con
         else if (model == Model::offset)
             return tl::make_unexpected(fit.error());
     }
-    if (choice.candidates.empty()) return failure("there are too few points for any of these models.");
+    if (choice.candidates.empty()) return failure(phrase("there are too few points for any of these models."));
     const auto allowed = [&](const Fit& fit) {
         return points.size() >= fit.parameters.size() + 2 && std::isfinite(fit.cross_validated_error);
     };
@@ -231,13 +232,13 @@ Result<ModelChoice> choose_model(std::span<const FitPoint> points, std::span<con
         if (allowed(fit) && (!best || fit.cross_validated_error < best->cross_validated_error)) best = &fit;
     if (!best) {
         const Fit& only = choice.candidates[choice.chosen];
-        choice.reason = fmt::format("{} {} only carry the simplest correction.", points.size(),
-                                    points.size() == 1 ? "point can" : "points");
+        choice.reason =
+            counted(static_cast<long>(points.size()), "{} point can only carry the simplest correction.",
+                    "{} points only carry the simplest correction.");
         if (!is_explained(only, points))
-            choice.reason +=
-                fmt::format(" It leaves {}, more than the stated doubts allow: take the ends twice, and a "
-                            "line can be judged.",
-                            with_unit(only.max_abs_error, unit));
+            choice.reason += phrase(" It leaves {}, more than the stated doubts allow: take the ends twice, and a "
+                                    "line can be judged.",
+                                    with_unit(only.max_abs_error, unit));
         warn();
         return choice;
     }
@@ -264,12 +265,11 @@ Result<ModelChoice> choose_model(std::span<const FitPoint> points, std::span<con
         for (std::size_t i = 0; i < choice.candidates.size(); ++i) {
             const Fit& fit = choice.candidates[i];
             if (fit.dof < 1 || !states_doubts(fit, points) || !is_explained(fit, points)) continue;
-            choice.reason =
-                fmt::format("the {} leaves {}, more than the stated doubts allow; the {} leaves {}. Take "
-                            "the ends twice: one point to spare checks little.",
-                            model_words(choice.candidates[chosen].model),
-                            with_unit(choice.candidates[chosen].max_abs_error, unit), model_words(fit.model),
-                            with_unit(fit.max_abs_error, unit));
+            choice.reason = phrase("the {} leaves {}, more than the stated doubts allow; the {} leaves {}. Take "
+                                   "the ends twice: one point to spare checks little.",
+                                   model_words(choice.candidates[chosen].model),
+                                   with_unit(choice.candidates[chosen].max_abs_error, unit), model_words(fit.model),
+                                   with_unit(fit.max_abs_error, unit));
             choice.chosen = i;
             warn();
             return choice;
@@ -279,14 +279,15 @@ Result<ModelChoice> choose_model(std::span<const FitPoint> points, std::span<con
     const Fit& picked = choice.candidates[chosen];
     const double gain = picked.cross_validated_error - best->cross_validated_error;
     const bool below_doubt = gain < doubt;
-    choice.reason = &picked == best
-                        ? fmt::format("the {} has the smallest left-out error ({}).", model_words(picked.model),
-                                      with_unit(picked.cross_validated_error, unit))
-                        : fmt::format("the {} is enough: the {} gains {}, less than {} ({}).",
-                                      model_words(picked.model), model_words(best->model), with_unit(gain, unit),
-                                      below_doubt ? "the doubt of the references" : "its own uncertainty",
-                                      with_unit(below_doubt ? doubt : best->cross_validated_se, unit));
-    if (unexplained) choice.reason += " What is left over is more than the stated doubts allow.";
+    choice.reason =
+        &picked == best
+            ? phrase("the {} has the smallest left-out error ({}).", model_words(picked.model),
+                     with_unit(picked.cross_validated_error, unit))
+            : phrase("the {} is enough: the {} gains {}, less than {} ({}).", model_words(picked.model),
+                     model_words(best->model), with_unit(gain, unit),
+                     below_doubt ? phrase("the doubt of the references") : phrase("its own uncertainty"),
+                     with_unit(below_doubt ? doubt : best->cross_validated_se, unit));
+    if (unexplained) choice.reason += phrase(" What is left over is more than the stated doubts allow.");
     warn();
     return choice;
 }

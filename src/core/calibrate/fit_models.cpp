@@ -1,6 +1,7 @@
 // Fits that are no polynomial: York's line, a logarithm, a power, pieces and curves through the points.
 #include "core/base/json_reader.h" // for COGNITUM_TRY
 #include "core/base/no_number.h"
+#include "core/base/phrase.h"
 #include "core/calibrate/fit_parts.h"
 #include "core/calibrate/york.h"
 #include "core/physics/steffen.h"
@@ -17,8 +18,9 @@ namespace {
 Result<void> all_positive(std::span<const FitPoint> points, const char* model, bool references) {
     for (std::size_t i = 0; i < points.size(); ++i)
         if (!(points[i].indication > 0) || (references && !(points[i].reference > 0)))
-            return failure(fmt::format("a {} needs {} above zero; point {} has none.", model,
-                                       references ? "indications and references" : "indications", i + 1));
+            return failure(phrase("a {} needs {} above zero; point {} has none.", model,
+                                  references ? phrase("indications and references") : phrase("indications"),
+                                  i + 1));
     return {};
 }
 
@@ -109,7 +111,7 @@ Result<Fit> fit_logarithm(std::span<const FitPoint> points) {
     Fit fit;
     fit.model = Model::log;
     const Two two = straight(x, y, w);
-    if (!std::isfinite(two.b)) return failure("all indications are equal.");
+    if (!std::isfinite(two.b)) return failure(phrase("all indications are equal."));
     set(fit, two, 1, "b0", "b1");
     add_figures(fit, points, false, straight_leverages(points, w, true));
     set(fit, two, variance_scale(fit, weighted), "b0", "b1");
@@ -124,7 +126,7 @@ Result<Fit> fit_power(std::span<const FitPoint> points) {
         ly.push_back(std::log(p.reference));
     }
     const Two start = straight(lx, ly, w);
-    if (!std::isfinite(start.b)) return failure("all indications are equal.");
+    if (!std::isfinite(start.b)) return failure(phrase("all indications are equal."));
     double a = std::exp(start.a), b = start.b;
     const std::vector<double> stated = weights_of(points, 0);
     if (!stated.empty()) w = stated;
@@ -143,11 +145,11 @@ Result<Fit> fit_power(std::span<const FitPoint> points) {
             gb += w[k] * db * off;
         }
         const double determinant = aa * bb - ab * ab;
-        if (!(std::abs(determinant) > 0)) return failure("the power does not settle on these points.");
+        if (!(std::abs(determinant) > 0)) return failure(phrase("the power does not settle on these points."));
         const double step_a = (bb * ga - ab * gb) / determinant, step_b = (aa * gb - ab * ga) / determinant;
         a += step_a;
         b += step_b;
-        if (!std::isfinite(a + b)) return failure("the power does not settle on these points.");
+        if (!std::isfinite(a + b)) return failure(phrase("the power does not settle on these points."));
         if (std::abs(step_a) <= 1e-14 * std::abs(a) && std::abs(step_b) <= 1e-14 * (1 + std::abs(b))) break;
     }
     const double determinant = aa * bb - ab * ab;

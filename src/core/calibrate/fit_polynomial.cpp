@@ -1,5 +1,6 @@
 // Polynomials by singular values in a scaled variable, and the robust line that points at outliers.
 #include "core/base/no_number.h"
+#include "core/base/phrase.h"
 #include "core/calibrate/fit_parts.h"
 #include "core/calibrate/gsl.h"
 
@@ -82,8 +83,7 @@ Result<std::vector<double>> solve(std::span<const FitPoint> points, Model model,
         std::copy(weights.begin(), weights.end(), w->data);
         status = gsl_multifit_wlinear(d.X.get(), w.get(), d.y.get(), c.get(), cov.get(), &chi2, work.get());
     }
-    if (status != GSL_SUCCESS)
-        return failure("the fit did not succeed: " + std::string(gsl_strerror(status)) + ".");
+    if (status != GSL_SUCCESS) return failure(phrase("the fit did not succeed: {}.", gsl_strerror(status)));
     s.first = powers_of(model).first;
     for (std::size_t a = 0; a < p; ++a) {
         s.c.push_back(gsl_vector_get(c.get(), a));

@@ -1,4 +1,5 @@
 // What should be looked at before a fit is believed.
+#include "core/base/phrase.h"
 #include "core/calibrate/fit_parts.h"
 #include "core/uncertainty/budget.h"
 #include "core/units/format.h"
@@ -42,9 +43,9 @@ void outlier(const Fit& fit, std::span<const FitPoint> points, std::vector<std::
     const double times = std::abs(off[worst]) / scatter;
     if (times > 4.5)
         out.push_back(
-            fmt::format("an outlier: point {} lies {} times the others' scatter off. Look at what happened there; "
-                        "set it aside only with a reason.",
-                        worst + 1, format_constant(times, 2)));
+            phrase("an outlier: point {} lies {} times the others' scatter off. Look at what happened there; "
+                   "set it aside only with a reason.",
+                   worst + 1, format_constant(times, 2)));
 }
 
 void runs_that_differ(const Fit& fit, std::span<const FitPoint> points, std::vector<std::string>& out) {
@@ -62,8 +63,8 @@ void runs_that_differ(const Fit& fit, std::span<const FitPoint> points, std::vec
     const int dof = n_up + n_down - 2;
     const double u = std::sqrt(squares / dof * (1.0 / n_up + 1.0 / n_down));
     if (std::abs(up - down) > coverage_factor(dof) * u && std::abs(up - down) > 0)
-        out.push_back(fmt::format("rising and falling runs differ by {}: hysteresis, or not enough time to settle.",
-                                  format_constant(std::abs(up - down), 2)));
+        out.push_back(phrase("rising and falling runs differ by {}: hysteresis, or not enough time to settle.",
+                             format_constant(std::abs(up - down), 2)));
 }
 
 void trend(const Fit& fit, std::span<const FitPoint> points, std::vector<std::string>& out) {
@@ -89,8 +90,8 @@ void trend(const Fit& fit, std::span<const FitPoint> points, std::vector<std::st
     const double pairs = 2 * above * (all - above), expected = 1 + pairs / all;
     const double sd = std::sqrt(pairs * (pairs - all) / (all * all * (all - 1)));
     if (squares > 0 && (neighbours / squares > 2 / std::sqrt(all) || runs < expected - 2.1 * sd))
-        out.push_back(
-            "a trend is left in the residuals: neighbours err alike, so the model does not follow the curve.");
+        out.push_back(phrase(
+            "a trend is left in the residuals: neighbours err alike, so the model does not follow the curve."));
 }
 
 } // namespace
@@ -99,10 +100,10 @@ std::vector<std::string> fit_warnings(const Fit& fit, std::span<const FitPoint> 
     std::vector<std::string> out;
     const std::size_t p = fit.parameters.size();
     if (points.size() < p + 2 && !through_the_points(fit))
-        out.push_back(fmt::format("too few points: {} for {} parameters leave {} to check with; take at least {}.",
-                                  points.size(), p, points.size() - p, p + 2));
+        out.push_back(phrase("too few points: {} for {} parameters leave {} to check with; take at least {}.",
+                             points.size(), p, points.size() - p, p + 2));
     if (through_the_points(fit))
-        out.push_back("it goes through every point, errors and all, and knows nothing outside of them.");
+        out.push_back(phrase("it goes through every point, errors and all, and knows nothing outside of them."));
     std::vector<double> x;
     for (const FitPoint& point : points)
         x.push_back(point.indication);
@@ -112,7 +113,7 @@ std::vector<std::string> fit_warnings(const Fit& fit, std::span<const FitPoint> 
     const auto near =
         std::count_if(x.begin(), x.end(), [&](double v) { return std::abs(v - middle) < 0.1 * span; });
     if (points.size() >= 4 && span > 0 && near > static_cast<std::ptrdiff_t>(3 * points.size() / 4))
-        out.push_back("clustered points: most lie together; spread them over the range that you use.");
+        out.push_back(phrase("clustered points: most lie together; spread them over the range that you use."));
     outlier(fit, points, out);
     runs_that_differ(fit, points, out);
     trend(fit, points, out);

@@ -1,6 +1,8 @@
 #include "core/calibrate/gate.h"
 
 #include "core/analyse/statistics.h"
+#include "core/base/phrase.h"
+#include "core/units/format.h"
 
 #include <algorithm>
 #include <cmath>
@@ -36,7 +38,7 @@ GateState assess_steadiness(std::span<const TimedValue> samples, const GateSetti
     GateState out;
     out.n = static_cast<int>(v.size());
     if (v.empty()) {
-        out.waiting_for = "the first value";
+        out.waiting_for = phrase("the first value");
         return out;
     }
     const Moments m = moments(v);
@@ -54,8 +56,8 @@ GateState assess_steadiness(std::span<const TimedValue> samples, const GateSetti
     if (out.n < settings.min_samples || out.filled < 1) {
         const double left = std::max(0.0, settings.window_s * (1 - out.filled));
         out.waiting_for = out.n < settings.min_samples && left < 1
-                              ? fmt::format("{} more values", settings.min_samples - out.n)
-                              : fmt::format("{:.0f} s more", std::ceil(left));
+                              ? phrase("{} more values", settings.min_samples - out.n)
+                              : phrase("{:.0f} s more", std::ceil(left));
         return out;
     }
     const bool small = std::abs(line.slope) <= settings.slope_limit;
@@ -63,10 +65,10 @@ GateState assess_steadiness(std::span<const TimedValue> samples, const GateSetti
                           std::abs(line.slope) / line.slope_se < gsl_cdf_tdist_Pinv(0.995, out.n - 2) &&
                           line.slope_se < 4 * settings.slope_limit;
     if (out.scatter > settings.scatter_limit)
-        out.waiting_for =
-            fmt::format("less scatter: {:.2g} now, {:.2g} at most", out.scatter, settings.scatter_limit);
+        out.waiting_for = phrase("less scatter: {} now, {} at most", format_constant(out.scatter, 2),
+                                 format_constant(settings.scatter_limit, 2));
     else if (!small && !no_trend)
-        out.waiting_for = fmt::format("still moving, {:+.2g} a minute", out.slope_per_min);
+        out.waiting_for = phrase("still moving, {} a minute", format_constant(out.slope_per_min, 2));
     out.steady = out.waiting_for.empty();
     return out;
 }

@@ -1,5 +1,6 @@
 #include "core/calibrate/path_offers.h"
 
+#include "core/base/phrase.h"
 #include "core/calibrate/special.h"
 #include "core/units/format.h"
 #include "core/units/unit.h"
@@ -24,7 +25,8 @@ struct Basis {
     [[nodiscard]] const std::string& unit() const { return reading.quantity.unit; }
     [[nodiscard]] Constant constant(double value) const {
         // Its doubt stands in the correction, for all of them together: they were found from the same points.
-        return {value, 0, Spread::none, fmt::format("from {} points, {}", n, iso_time(now).substr(0, 10)), {}};
+        const InEnglish in_the_file;
+        return {value, 0, Spread::none, phrase("from {} points, {}", n, iso_time(now).substr(0, 10)), {}};
     }
     /// What stands before a stage when that raw value comes in.
     [[nodiscard]] Value before(std::size_t stage, double raw) const {
@@ -66,18 +68,18 @@ bool fold(Stage& stage, double gain, double shift, const Basis& basis, std::stri
         const double slope = s->slope.value / gain, zero = s->zero.value - shift * slope;
         s->slope = basis.constant(slope);
         s->zero = basis.constant(zero);
-        words = fmt::format("zero {}, slope {} for each {}", with_unit(zero, s->input_unit),
-                            with_unit(slope, s->input_unit), unit_symbol(s->unit));
+        words = phrase("zero {}, slope {} for each {}", with_unit(zero, s->input_unit),
+                       with_unit(slope, s->input_unit), unit_symbol(s->unit));
         return true;
     }
     if (auto* s = std::get_if<Scale>(&stage)) {
         s->factor = basis.constant(gain * s->factor.value);
         s->offset = basis.constant(gain * s->offset.value + shift);
-        words = fmt::format("{} for each {}", with_unit(s->factor.value, s->unit),
-                            s->input_unit == "count" && basis.reading.quantity.about().events == Events::tips
-                                ? "tip"
-                                : unit_symbol(s->input_unit));
-        if (s->offset.value != 0) words += fmt::format(", and {}", with_unit(s->offset.value, s->unit));
+        words = phrase("{} for each {}", with_unit(s->factor.value, s->unit),
+                       s->input_unit == "count" && basis.reading.quantity.about().events == Events::tips
+                           ? phrase("tip")
+                           : unit_symbol(s->input_unit));
+        if (s->offset.value != 0) words += phrase(", and {}", with_unit(s->offset.value, s->unit));
         return true;
     }
     if (auto* s = std::get_if<Between>(&stage)) {
@@ -86,13 +88,12 @@ bool fold(Stage& stage, double gain, double shift, const Basis& basis, std::stri
         const double at_100 = s->at_0.value + (100 - shift) / gain / 100 * span;
         s->at_0 = basis.constant(at_0);
         s->at_100 = basis.constant(at_100);
-        words =
-            fmt::format("0 % at {}, 100 % at {}", with_unit(at_0, s->input_unit), with_unit(at_100, s->input_unit));
+        words = phrase("0 % at {}, 100 % at {}", with_unit(at_0, s->input_unit), with_unit(at_100, s->input_unit));
         return true;
     }
     if (auto* s = std::get_if<LevelBelow>(&stage); s && gain == 1) {
         s->mount_height_mm = basis.constant(s->mount_height_mm.value + shift);
-        words = fmt::format("face {} above the bottom", with_unit(s->mount_height_mm.value, "mm", 5));
+        words = phrase("face {} above the bottom", with_unit(s->mount_height_mm.value, "mm", 5));
         return true;
     }
     return false;
@@ -142,15 +143,15 @@ void offer_straight(const Basis& basis, const std::optional<AppliedCorrection>& 
             }
         }
         if (!straight) return;
-        PathOffer offer{"straight", "Into the path’s own constants", {}, false, basis.reading.path, {}, {}};
+        PathOffer offer{"straight", phrase("Into the path’s own constants"), {}, false, basis.reading.path, {}, {}};
         if (!c) {
-            offer.words = basis.n == 0 ? "a point first" : "not with these points: see above";
+            offer.words = basis.n == 0 ? phrase("a point first") : phrase("not with these points: see above");
         } else if (!c->curve.empty()) {
-            offer.words = "for an offset, a gain or a line; a curve has no place there";
+            offer.words = phrase("for an offset, a gain or a line; a curve has no place there");
         } else if (proportional && c->offset != 0) {
-            offer.words = "for a gain only: what follows it changes with the temperature";
+            offer.words = phrase("for a gain only: what follows it changes with the temperature");
         } else if (std::holds_alternative<LevelBelow>(stages[i]) && c->gain != 1) {
-            offer.words = "for an offset only: a face hangs higher or lower, and nothing else";
+            offer.words = phrase("for an offset only: a face hangs higher or lower, and nothing else");
         } else if (fold(offer.path.stages[i], c->gain, (c->gain * b + c->offset - b) / a, basis, offer.words)) {
             offer.possible = true;
             offer.doubt = doubt_behind(*c);
@@ -190,7 +191,7 @@ void look_through(PathOffer& offer, const Basis& basis) {
         break;
     }
     if (!basis.reading.quantity.about().is_state())
-        offer.words += fmt::format("; leaves up to {}", format_measure(worst, basis.unit(), 2));
+        offer.words += phrase("; leaves up to {}", format_measure(worst, basis.unit(), 2));
 }
 
 void offer_thermistor(const Basis& basis, std::vector<PathOffer>& out) {
@@ -198,9 +199,9 @@ void offer_thermistor(const Basis& basis, std::vector<PathOffer>& out) {
     const std::size_t beta = last_stage<ThermistorBeta>(path), sh = last_stage<ThermistorSteinhartHart>(path);
     const std::size_t at = std::min(beta, sh);
     if (at == path.stages.size()) return;
-    PathOffer two{"thermistor-beta", "Into the thermistor’s β and R25", {}, false, path, {}, {}};
+    PathOffer two{"thermistor-beta", phrase("Into the thermistor’s β and R25"), {}, false, path, {}, {}};
     PathOffer three{
-        "thermistor-steinhart-hart", "Into the thermistor’s three coefficients", {}, false, path, {}, {}};
+        "thermistor-steinhart-hart", phrase("Into the thermistor’s three coefficients"), {}, false, path, {}, {}};
     std::vector<ResistancePair> pairs;
     for (const CalibrationPoint& p : basis.points) {
         if (!p.fitted(basis.after)) continue;
@@ -211,7 +212,7 @@ void offer_thermistor(const Basis& basis, std::vector<PathOffer>& out) {
     }
     const auto fit = fit_thermistor(pairs);
     if (!fit) {
-        two.words = pairs.size() < 2 ? "from two temperatures on" : fit.error().what;
+        two.words = pairs.size() < 2 ? phrase("from two temperatures on") : fit.error().what;
     } else {
         two.path.stages[at] =
             ThermistorBeta{basis.constant(fit->r25_ohm), basis.constant(25), basis.constant(fit->beta_K)};
@@ -223,7 +224,7 @@ void offer_thermistor(const Basis& basis, std::vector<PathOffer>& out) {
         look_through(two, basis);
     }
     if (!fit || !fit->steinhart_hart) {
-        three.words = "from three temperatures on";
+        three.words = phrase("from three temperatures on");
     } else {
         three.path.stages[at] =
             ThermistorSteinhartHart{basis.constant(fit->a), basis.constant(fit->b), basis.constant(fit->c)};
@@ -239,7 +240,7 @@ void offer_strapping(const Basis& basis, std::vector<PathOffer>& out) {
     const Chain& path = basis.reading.path;
     const std::size_t at = last_stage<VesselFill>(path);
     if (at == path.stages.size()) return;
-    PathOffer offer{"strapping", "Into the vessel’s table", {}, false, path, {}, {}};
+    PathOffer offer{"strapping", phrase("Into the vessel’s table"), {}, false, path, {}, {}};
     struct Row {
         double level, litres, u;
     };
@@ -259,7 +260,8 @@ void offer_strapping(const Basis& basis, std::vector<PathOffer>& out) {
         before = row.litres;
         u = std::max(u, row.u);
     }
-    auto table = rows.size() < 3 ? Result<Strapping>(failure("from three levels on")) : fit_strapping(steps);
+    auto table =
+        rows.size() < 3 ? Result<Strapping>(failure(phrase("from three levels on"))) : fit_strapping(steps);
     if (table) {
         if (table->levels_mm.front() > 0) { // it is empty at its bottom
             table->levels_mm.insert(table->levels_mm.begin(), 0);
@@ -273,7 +275,7 @@ void offer_strapping(const Basis& basis, std::vector<PathOffer>& out) {
             offer.words = sound.error().what;
         } else {
             offer.path.stages[at] = fill;
-            offer.words = fmt::format("{} rows up to {}", table->levels_mm.size(), with_unit(before, "L"));
+            offer.words = phrase("{} rows up to {}", table->levels_mm.size(), with_unit(before, "L"));
             look_through(offer, basis);
             offer.doubt.var_offset = offer.doubt.var_gain = offer.doubt.covariance = 0;
             offer.doubt.dof = 0;
@@ -289,7 +291,7 @@ void offer_threshold(const Basis& basis, std::vector<PathOffer>& out) {
     if (!basis.reading.quantity.about().is_state()) return;
     const Chain& path = basis.reading.path;
     const std::size_t at = last_stage<Threshold>(path);
-    PathOffer offer{"threshold", "Into the threshold between off and on", {}, false, path, {}, {}};
+    PathOffer offer{"threshold", phrase("Into the threshold between off and on"), {}, false, path, {}, {}};
     std::vector<double> off, on;
     for (const CalibrationPoint& p : basis.points) {
         if (!p.fitted(basis.after)) continue;
@@ -309,9 +311,9 @@ void offer_threshold(const Basis& basis, std::vector<PathOffer>& out) {
         offer.path.stages.resize(at);
         offer.path.stages.emplace_back(stage);
         offer.path.input_unit = offer.path.first_unit();
-        offer.words = fmt::format("{} {}, no value within ± {}", fit->high_is_on ? "on above" : "on below",
-                                  with_unit(fit->threshold, stage.input_unit, 3),
-                                  with_unit(fit->hysteresis / 2, stage.input_unit, 2));
+        offer.words = phrase(
+            "{} {}, no value within ± {}", fit->high_is_on ? phrase("on above") : phrase("on below"),
+            with_unit(fit->threshold, stage.input_unit, 3), with_unit(fit->hysteresis / 2, stage.input_unit, 2));
         look_through(offer, basis);
         offer.doubt.var_offset = offer.doubt.var_gain = offer.doubt.covariance = 0;
         offer.doubt.u_reference = 0;
@@ -323,9 +325,11 @@ void offer_threshold(const Basis& basis, std::vector<PathOffer>& out) {
 
 } // namespace
 
-std::vector<PathOffer> path_offers(const Reading& reading, const Partners& partners,
-                                   const std::vector<CalibrationPoint>& points,
-                                   const std::optional<AppliedCorrection>& correction, TimeUs now) {
+namespace {
+
+std::vector<PathOffer> offers(const Reading& reading, const Partners& partners,
+                              const std::vector<CalibrationPoint>& points,
+                              const std::optional<AppliedCorrection>& correction, TimeUs now) {
     const bool after = adjusted_between(points);
     const auto n = std::count_if(points.begin(), points.end(), [&](const auto& p) { return p.fitted(after); });
     const Basis basis{reading, partners, points, now, after, static_cast<std::size_t>(n)};
@@ -337,21 +341,38 @@ std::vector<PathOffer> path_offers(const Reading& reading, const Partners& partn
     return out;
 }
 
+} // namespace
+
+std::vector<PathOffer> path_offers(const Reading& reading, const Partners& partners,
+                                   const std::vector<CalibrationPoint>& points,
+                                   const std::optional<AppliedCorrection>& correction, TimeUs now) {
+    std::vector<PathOffer> out = offers(reading, partners, points, correction, now);
+    const bool is_english = !language().read_back;
+    const InEnglish in_the_record;
+    const std::vector<PathOffer> english = is_english ? out : offers(reading, partners, points, correction, now);
+    for (std::size_t i = 0; i < out.size() && i < english.size(); ++i)
+        out[i].in_record = english[i].title + ": " + english[i].words;
+    return out;
+}
+
 Result<CalibrationRecord> finish_into_path(const Reading& reading, const CalibrationDraft& draft,
                                            const PathOffer& offer, TimeUs now) {
     if (!offer.possible || offer.indications.size() != draft.points.size())
-        return failure(offer.words, {}, "Take the points that are missing, or use a correction behind the path.");
+        return failure(offer.words, {},
+                       phrase("Take the points that are missing, or use a correction behind the path."));
+    const InEnglish in_the_record;
+
     CalibrationDraft both = draft;
     const bool after = adjusted_between(draft.points);
     for (std::size_t i = 0; i < draft.points.size(); ++i) {
         CalibrationPoint again = draft.points[i];
         if (!again.counts() || (after && !again.as_left)) continue;
-        if (after || again.check) both.points[i].set_aside = "taken before the path had these constants";
+        if (after || again.check) both.points[i].set_aside = phrase("taken before the path had these constants");
         again.as_left = true;
         again.indication = offer.indications[i];
         if (!std::isfinite(again.indication)) {
             again.indication = draft.points[i].indication;
-            again.set_aside = "the new path has no value there";
+            again.set_aside = phrase("the new path has no value there");
         }
         both.points.push_back(again);
     }
@@ -360,7 +381,7 @@ Result<CalibrationRecord> finish_into_path(const Reading& reading, const Calibra
     mended.path = offer.path;
     correction.path_key = path_key(mended);
     CalibrationRecord record = judged_record(reading, both, correction, "path", now);
-    record.into = offer.title + ": " + offer.words;
+    record.into = offer.in_record;
     return record;
 }
 

@@ -18,6 +18,7 @@ struct PathOffer {
     Chain path;                      ///< with the constants in it; their origin says from how many points and when
     std::vector<double> indications; ///< of the points through the new path, reading's unit; NaN: it has no value
     AppliedCorrection doubt;         ///< 1 · x + 0 with the doubt that the points leave over, and their span
+    std::string in_record = {};      ///< title and words in English, as a record keeps them
 };
 
 /// What the path of a reading can take up: nothing for paths without such a stage. `correction`: the line that was

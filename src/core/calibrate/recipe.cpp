@@ -1,6 +1,7 @@
 #include "core/calibrate/recipe.h"
 
 #include "core/base/json_fields.h"
+#include "core/base/phrase.h"
 #include "core/calibrate/references.h"
 #include "core/units/quantity_kind.h"
 #include "core/units/unit.h"
@@ -24,12 +25,12 @@ Result<RecipeStep> read_step(const JsonReader& json) {
                        .may("points", step.points)
                        .may("run", run)
                        .may("check", step.check)
-                       .check(step.share <= 1, "share", "a share of the range lies between 0 and 1.")
-                       .check(step.points >= 0 && step.points <= 50, "points", "0 to 50 points.")
+                       .check(step.share <= 1, "share", phrase("a share of the range lies between 0 and 1."))
+                       .check(step.points >= 0 && step.points <= 50, "points", phrase("0 to 50 points."))
                        .done());
     if (!step.reference.empty() && !find_reference_kind(step.reference))
-        return json.error(fmt::format("\"{}\" is no reference.", step.reference), "reference");
-    if (!run.empty() && run != "up" && run != "down") return json.error("a run is up or down.", "run");
+        return json.error(phrase("\"{}\" is no reference.", step.reference), "reference");
+    if (!run.empty() && run != "up" && run != "down") return json.error(phrase("a run is up or down."), "run");
     step.run = run == "up" ? 1 : run == "down" ? -1 : 0;
     return step;
 }
@@ -40,42 +41,43 @@ Result<Recipe> read_recipe(const JsonReader& json) {
     Recipe r;
     std::vector<std::string> models;
     std::string capture = "steady";
-    COGNITUM_CHECK(JsonFields(json)
-                       .need("id", r.id)
-                       .need("title", r.title)
-                       .need("about", r.about)
-                       .may("kinds", r.kinds)
-                       .may("families", r.families)
-                       .may("low", r.low)
-                       .may("high", r.high)
-                       .may("equipment", r.equipment)
-                       .may("models", models)
-                       .may("capture", capture)
-                       .may("settle_responses", r.settle_responses)
-                       .may("finish", r.finish)
-                       .may("dose", r.dose)
-                       .list("steps",
-                             [&](const JsonReader& item) -> Result<void> {
-                                 COGNITUM_TRY(step, read_step(item));
-                                 r.steps.push_back(step);
-                                 return {};
-                             })
-                       .check(!r.steps.empty(), "steps", "a recipe has at least one step.")
-                       .check(!r.kinds.empty(), "kinds", "a recipe says which kinds of quantity it is for.")
-                       .check(r.settle_responses >= 0, "settle_responses", "a waiting time is not below zero.")
-                       .done());
+    COGNITUM_CHECK(
+        JsonFields(json)
+            .need("id", r.id)
+            .need("title", r.title)
+            .need("about", r.about)
+            .may("kinds", r.kinds)
+            .may("families", r.families)
+            .may("low", r.low)
+            .may("high", r.high)
+            .may("equipment", r.equipment)
+            .may("models", models)
+            .may("capture", capture)
+            .may("settle_responses", r.settle_responses)
+            .may("finish", r.finish)
+            .may("dose", r.dose)
+            .list("steps",
+                  [&](const JsonReader& item) -> Result<void> {
+                      COGNITUM_TRY(step, read_step(item));
+                      r.steps.push_back(step);
+                      return {};
+                  })
+            .check(!r.steps.empty(), "steps", phrase("a recipe has at least one step."))
+            .check(!r.kinds.empty(), "kinds", phrase("a recipe says which kinds of quantity it is for."))
+            .check(r.settle_responses >= 0, "settle_responses", phrase("a waiting time is not below zero."))
+            .done());
     for (const std::string& kind : r.kinds)
-        if (!find_quantity_kind(kind))
-            return json.error(fmt::format("\"{}\" is no kind of quantity.", kind), "kinds");
+        if (!find_quantity_kind(kind)) return json.error(phrase("\"{}\" is no kind of quantity.", kind), "kinds");
     for (const std::string& name : models) {
         const auto model = find_model(name);
         if (!model)
-            return json.error(
-                fmt::format("\"{}\" is no model; known are {}.", name, fmt::join(model_names(), ", ")), "models");
+            return json.error(phrase("\"{}\" is no model; known are {}.", name, fmt::join(model_names(), ", ")),
+                              "models");
         r.models.push_back(*model);
     }
     if (!json.has("models")) r.models = {Model::offset, Model::line};
-    if (capture != "steady" && capture != "change") return json.error("a capture is steady or change.", "capture");
+    if (capture != "steady" && capture != "change")
+        return json.error(phrase("a capture is steady or change."), "capture");
     r.capture = capture == "change" ? Capture::change : Capture::steady;
     return r;
 }

@@ -3,6 +3,7 @@
 #pragma once
 
 #include "core/base/json_reader.h"
+#include "core/base/phrase.h"
 #include "core/bench/bench.h"
 #include "core/calibrate/fit.h"
 #include "core/catalog/part_card.h"
@@ -14,8 +15,8 @@
 namespace cognitum {
 
 struct RecipeStep {
-    std::string title, text;
-    std::string caution;   ///< at this step; empty: that of its reference
+    Phrase title, text;
+    Phrase caution;        ///< at this step; empty: that of its reference
     std::string reference; ///< id of a ReferenceKind; empty: nothing is taken here
     double share = -1;     ///< where in the expected range, 0…1; below 0: wherever the reference lies
     int points = 1;
@@ -32,18 +33,19 @@ enum class Capture {
 };
 
 struct Recipe {
-    std::string id, title;
-    std::string about;                                     ///< what it gives and what it takes, one sentence
+    std::string id;
+    Phrase title;
+    Phrase about;                                          ///< what it gives and what it takes, one sentence
     std::vector<std::string> kinds;                        ///< ids of QuantityKind
     std::vector<std::string> families;                     ///< of parts that it is for; none: all
     double low = -std::numeric_limits<double>::infinity(); ///< it is for expected ranges whose upper end lies from
     double high = std::numeric_limits<double>::infinity(); ///< low to high, in the kind's first unit
-    std::vector<std::string> equipment;
+    std::vector<Phrase> equipment;
     std::vector<RecipeStep> steps;
     std::vector<Model> models; ///< that may be recommended, simplest first; none: it compares and corrects nothing
     Capture capture = Capture::steady;
     double settle_responses = 5; ///< waiting time, in time constants of the part
-    std::string finish;          ///< what to do at the end: a total pour, a second look
+    Phrase finish;               ///< what to do at the end: a total pour, a second look
     bool dose = false;           ///< a bucket's stops are turned: the page counts doses for each side
 };
 

@@ -1,6 +1,7 @@
 #include "core/calibrate/record.h"
 
 #include "core/base/no_number.h"
+#include "core/base/phrase.h"
 #include "core/calibrate/references.h"
 #include "core/uncertainty/budget.h"
 #include "core/units/format.h"
@@ -20,22 +21,22 @@ Verdict judge(double error, double expanded, double limit) {
 
 std::string verdict_id(Verdict verdict) {
     switch (verdict) {
-    case Verdict::pass: return "pass";
-    case Verdict::pass_within_doubt: return "pass-within-doubt";
-    case Verdict::fail_within_doubt: return "fail-within-doubt";
-    case Verdict::fail: return "fail";
-    case Verdict::nothing_checks: return "nothing-checks";
+    case Verdict::pass: return for_people("pass");
+    case Verdict::pass_within_doubt: return for_people("pass-within-doubt");
+    case Verdict::fail_within_doubt: return for_people("fail-within-doubt");
+    case Verdict::fail: return for_people("fail");
+    case Verdict::nothing_checks: return for_people("nothing-checks");
     }
-    return "fail";
+    return for_people("fail");
 }
 
 std::string verdict_text(Verdict verdict) {
     switch (verdict) {
-    case Verdict::pass: return "good";
-    case Verdict::pass_within_doubt: return "within the limit, but not beyond doubt";
-    case Verdict::fail_within_doubt: return "beyond the limit, but not beyond doubt";
-    case Verdict::fail: return "beyond the limit";
-    case Verdict::nothing_checks: return "nothing checks this";
+    case Verdict::pass: return phrase("good");
+    case Verdict::pass_within_doubt: return phrase("within the limit, but not beyond doubt");
+    case Verdict::fail_within_doubt: return phrase("beyond the limit, but not beyond doubt");
+    case Verdict::fail: return phrase("beyond the limit");
+    case Verdict::nothing_checks: return phrase("nothing checks this");
     }
     return "";
 }
@@ -109,9 +110,9 @@ Result<std::vector<CurveKnot>> sampled(const Fit& fit, double from, double to, d
     if (low < from) out.insert(out.begin(), beyond(out[0], out[1], low));
     for (std::size_t i = 1; i < out.size(); ++i)
         if (!(out[i].reference > out[i - 1].reference) || !std::isfinite(out[i].reference))
-            return failure(fmt::format("the {} turns back near {}: one indication would have two meanings.",
-                                       model_words(fit.model), format_constant(out[i].indication, 3)),
-                           {}, "Choose a simpler model, or look at the points there.");
+            return failure(phrase("the {} turns back near {}: one indication would have two meanings.",
+                                  model_words(fit.model), format_constant(out[i].indication, 3)),
+                           {}, phrase("Choose a simpler model, or look at the points there."));
     return out;
 }
 
@@ -161,8 +162,9 @@ Result<AppliedCorrection> correction_from(const Fit& fit, const std::vector<Cali
     }
     }
     if (!(c.gain > 0))
-        return failure("the reading falls where the reference rises.", {},
-                       "Look at the wiring, the sign of the path and the points: a correction cannot mend that.");
+        return failure(
+            phrase("the reading falls where the reference rises."), {},
+            phrase("Look at the wiring, the sign of the path and the points: a correction cannot mend that."));
     return c;
 }
 
@@ -183,7 +185,7 @@ Result<AppliedCorrection> compared_only(const Reading& reading, const std::vecto
         c.to = std::max(c.to, p.indication);
         ++n;
     }
-    if (n == 0) return failure("no point counts: there is nothing to compare.");
+    if (n == 0) return failure(phrase("no point counts: there is nothing to compare."));
     c.var_offset = squares / n;
     c.var_gain = c.covariance = 0;
     for (CurveKnot& knot : c.curve)
@@ -305,8 +307,8 @@ std::vector<std::string> references_in_words(const std::vector<CalibrationPoint>
         std::string words = instrument != known.end() ? instrument->name : kind ? kind->title : p.reference_kind;
         words += fmt::format(", ± {}", format_measure(2 * p.u_reference, unit, 2));
         if (instrument != known.end() && !instrument->certificate.empty())
-            words += fmt::format(", certificate {} of {}", instrument->certificate,
-                                 iso_time(instrument->certified).substr(0, 10));
+            words += phrase(", certificate {} of {}", instrument->certificate,
+                            iso_time(instrument->certified).substr(0, 10));
         if (kind && !kind->source.empty() && instrument == known.end()) words += "; " + kind->source;
         if (std::find(out.begin(), out.end(), words) == out.end()) out.push_back(words);
     }

@@ -1,5 +1,6 @@
 #include "core/calibrate/reference_for.h"
 
+#include "core/base/phrase.h"
 #include "core/units/format.h"
 #include "core/units/unit.h"
 
@@ -14,7 +15,7 @@ namespace {
 Result<double> convert_difference(double x, const std::string& from, const std::string& to) {
     const Unit *its = find_unit(from), *own = find_unit(to);
     if (!its || !own || its->dimension != own->dimension)
-        return failure(fmt::format("\"{}\" and \"{}\" are not units of one quantity.", from, to));
+        return failure(phrase("\"{}\" and \"{}\" are not units of one quantity.", from, to));
     return x * its->factor / own->factor;
 }
 
@@ -53,9 +54,8 @@ std::vector<std::string> reference_doubts(const std::optional<ReferenceValue>& v
         for (std::string& remark : reference_remarks(*instrument, reading, now))
             out.push_back(std::move(remark));
     } else if (value && 6 * value->u > reading.quantity.accuracy * (1 + 1e-9)) {
-        out.push_back(
-            fmt::format("This reference is good to ± {}, more than a third of the limit: it can say little.",
-                        format_measure(2 * value->u, reading.quantity.unit, 2)));
+        out.push_back(phrase("This reference is good to ± {}, more than a third of the limit: it can say little.",
+                             format_measure(2 * value->u, reading.quantity.unit, 2)));
     }
     return out;
 }

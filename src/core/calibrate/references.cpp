@@ -1,6 +1,7 @@
 #include "core/calibrate/references.h"
 
 #include "core/base/no_number.h"
+#include "core/base/phrase.h"
 #include "core/physics/air.h"
 #include "core/physics/buffers.h"
 #include "core/physics/conductivity.h"
@@ -75,241 +76,261 @@ ReferenceKind salt(const char* id, const char* title) {
         id,
         title,
         "%",
-        {{"air_degC", "The slush", "degC", 22, 0.5}, {"uneven_K", "Probe warmer than the slush by", "K", 0, 0.25}},
-        "A slush of the salt with a little water in a closed jar, the probe above it and nowhere wet. Leave it "
-        "for some hours, at one temperature.",
-        "Salts and their solutions harm eyes, skin and metal: gloves, glasses, and no food nearby.",
+        {{"air_degC", for_people("The slush"), "degC", 22, 0.5},
+         {"uneven_K", for_people("Probe warmer than the slush by"), "K", 0, 0.25}},
+        for_people(
+            "A slush of the salt with a little water in a closed jar, the probe above it and nowhere wet. Leave it "
+            "for some hours, at one temperature."),
+        for_people("Salts and their solutions harm eyes, skin and metal: gloves, glasses, and no food nearby."),
         "Greenspan (1977), J. Res. NBS 81A, 89",
         // That probe and slush differ in temperature counts the more the damper it is: an input of its own.
         100 * physics::salt_humidity_doubt(salt_of(id)) / 2};
 }
 
 ReferenceKind chloride(const char* id, const char* title) {
-    return {
-        id,
-        title,
-        "mS/cm",
-        {{"water_degC", "The solution", "degC", 25, 0.1}},
-        "Rinse the cell twice with the standard and throw that away; then fill, swirl out the bubbles, and wait "
-        "until cell and solution are equally warm.",
-        "Keep standards out of eyes and mouths. A conductivity is no proof of drinking water.",
-        "Kohlrausch’s table of potassium chloride; OIML R 56",
-        0.005 * physics::potassium_chloride_conductivity(mol_of(id), 25)};
+    return {id,
+            title,
+            "mS/cm",
+            {{"water_degC", for_people("The solution"), "degC", 25, 0.1}},
+            for_people("Rinse the cell twice with the standard and throw that away; then fill, swirl out the "
+                       "bubbles, and wait "
+                       "until cell and solution are equally warm."),
+            for_people("Keep standards out of eyes and mouths. A conductivity is no proof of drinking water."),
+            for_people("Kohlrausch’s table of potassium chloride; OIML R 56"),
+            0.005 * physics::potassium_chloride_conductivity(mol_of(id), 25)};
 }
 
 ReferenceKind buffer(const char* id, const char* title) {
     return {id,
             title,
             "pH",
-            {{"water_degC", "The solution", "degC", 25, 0.5}},
-            "Rinse the electrode, dab it dry, dip it and stir; wait until it moves no more.",
-            "Buffers: goggles and gloves; throw away what was used, and keep it from children.",
-            "NIST standard buffers, IUPAC Recommendations 2002",
+            {{"water_degC", for_people("The solution"), "degC", 25, 0.5}},
+            for_people("Rinse the electrode, dab it dry, dip it and stir; wait until it moves no more."),
+            for_people("Buffers: goggles and gloves; throw away what was used, and keep it from children."),
+            for_people("NIST standard buffers, IUPAC Recommendations 2002"),
             0.02};
 }
 
 constexpr const char* cold_hands =
-    "Keep the bare legs and the board dry; a glass can crack when ice is crushed in it.";
+    for_people("Keep the bare legs and the board dry; a glass can crack when ice is crushed in it.");
 constexpr const char* scale_and_water =
-    "Keep water away from the board, the balance’s mains lead and the floor you walk on.";
+    for_people("Keep water away from the board, the balance’s mains lead and the floor you walk on.");
 
 } // namespace
 
 const std::vector<ReferenceKind>& reference_kinds() {
     static const std::vector<ReferenceKind> all = {
         {"ice-point",
-         "Ice and water",
+         for_people("Ice and water"),
          "degC",
          {},
-         "Crushed ice with just enough water to fill the gaps. Sleeve the probe, keep it in the middle, stir, and "
-         "wait.",
+         for_people("Crushed ice with just enough water to fill the gaps. Sleeve the probe, keep it in the middle, "
+                    "stir, and "
+                    "wait."),
          cold_hands,
-         "ITS-90; a kitchen’s ice is good to 0.1 °C",
+         for_people("ITS-90; a kitchen’s ice is good to 0.1 °C"),
          physics::ice_point_u_degC},
         {"boiling-point",
-         "Boiling water",
+         for_people("Boiling water"),
          "degC",
-         {{"pressure_hPa", "Air pressure, not reduced to sea level", "hPa", 1013.25, 1}},
-         "The steam just above water at a full boil.",
-         "Boiling water and steam scald. Clamp the probe, keep hands and wires away, and only where the part "
-         "withstands it.",
-         "IAPWS-IF97, saturation line",
+         {{"pressure_hPa", for_people("Air pressure, not reduced to sea level"), "hPa", 1013.25, 1}},
+         for_people("The steam just above water at a full boil."),
+         for_people(
+             "Boiling water and steam scald. Clamp the probe, keep hands and wires away, and only where the part "
+             "withstands it."),
+         for_people("IAPWS-IF97, saturation line"),
          0.15},
         {"reference-instrument",
-         "A second instrument",
+         for_people("A second instrument"),
          "",
          {},
-         "Hold both in the same place until neither moves, then read the reference.",
+         for_people("Hold both in the same place until neither moves, then read the reference."),
          "",
          "",
          0},
         {"tape-measure",
-         "Measured by tape",
+         for_people("Measured by tape"),
          "",
          {},
-         "Measure from the same edge each time, and read the tape square on.",
-         "Ladders and tanks: not alone, and never into a closed tank.",
+         for_people("Measure from the same edge each time, and read the tape square on."),
+         for_people("Ladders and tanks: not alone, and never into a closed tank."),
          "",
          0},
         {"tape-below",
-         "A tape, down to the water",
+         for_people("A tape, down to the water"),
          "mm",
-         {{"face_mm", "Sensor’s face above the bottom", "mm", typed, 1},
-          {"distance_mm", "From the face to the water", "mm", typed, 1}},
-         "Hang the tape beside the sensor and read where it touches the water.",
-         "Ladders and tanks: not alone, and never into a closed tank.",
+         {{"face_mm", for_people("Sensor’s face above the bottom"), "mm", typed, 1},
+          {"distance_mm", for_people("From the face to the water"), "mm", typed, 1}},
+         for_people("Hang the tape beside the sensor and read where it touches the water."),
+         for_people("Ladders and tanks: not alone, and never into a closed tank."),
          "",
          0.5},
         {"known-fill",
-         "Filled by a known amount",
+         for_people("Filled by a known amount"),
          "L",
-         {{"before_L", "In it before", "L", 0, 0.1}, {"added_L", "Poured in since", "L", typed, 0.02}},
-         "Pour in a measured amount, let it calm, and take the point; go on until it is full.",
-         "A full vessel is heavy: it stands on the floor and is not lifted.",
+         {{"before_L", for_people("In it before"), "L", 0, 0.1},
+          {"added_L", for_people("Poured in since"), "L", typed, 0.02}},
+         for_people("Pour in a measured amount, let it calm, and take the point; go on until it is full."),
+         for_people("A full vessel is heavy: it stands on the floor and is not lifted."),
          "",
          0},
         {"weighed-water",
-         "Weighed water",
+         for_people("Weighed water"),
          "L",
-         {{"mass_g", "Shown by the balance", "g", typed, 0.5}, {"water_degC", "The water", "degC", 20, 1}},
-         "Weigh the vessel before and after, and type the difference.",
+         {{"mass_g", for_people("Shown by the balance"), "g", typed, 0.5},
+          {"water_degC", for_people("The water"), "degC", 20, 1}},
+         for_people("Weigh the vessel before and after, and type the difference."),
          scale_and_water,
-         "Tanaka et al. (2001), with air buoyancy",
+         for_people("Tanaka et al. (2001), with air buoyancy"),
          0},
         {"measured-pour",
-         "A measured pour",
+         for_people("A measured pour"),
          "mm",
-         {{"volume_mL", "Poured", "mL", typed, 1}, {"funnel_cm2", "Funnel", "cm2", typed, 1}},
-         "Let a measured volume drip through the funnel over some minutes, no faster than heavy rain.",
-         "A gauge on a roof or mast comes down first: no pouring from a ladder.",
+         {{"volume_mL", for_people("Poured"), "mL", typed, 1},
+          {"funnel_cm2", for_people("Funnel"), "cm2", typed, 1}},
+         for_people("Let a measured volume drip through the funnel over some minutes, no faster than heavy rain."),
+         for_people("A gauge on a roof or mast comes down first: no pouring from a ladder."),
          "",
          0},
         {"weighed-pour",
-         "A weighed pour",
+         for_people("A weighed pour"),
          "mm",
-         {{"mass_g", "Poured, by the balance", "g", typed, 0.5},
-          {"water_degC", "The water", "degC", 20, 1},
-          {"funnel_cm2", "Funnel", "cm2", typed, 1}},
-         "Weigh the bottle before and after, and let it drip through the funnel over some minutes.",
-         "A gauge on a roof or mast comes down first: no pouring from a ladder.",
-         "Tanaka et al. (2001), with air buoyancy",
+         {{"mass_g", for_people("Poured, by the balance"), "g", typed, 0.5},
+          {"water_degC", for_people("The water"), "degC", 20, 1},
+          {"funnel_cm2", for_people("Funnel"), "cm2", typed, 1}},
+         for_people("Weigh the bottle before and after, and let it drip through the funnel over some minutes."),
+         for_people("A gauge on a roof or mast comes down first: no pouring from a ladder."),
+         for_people("Tanaka et al. (2001), with air buoyancy"),
          0},
         {"timed-fill",
-         "A timed fill",
+         for_people("A timed fill"),
          "L/min",
-         {{"volume_L", "Caught", "L", typed, 0.02}, {"seconds", "In", "s", typed, 0.3}},
-         "Let the flow settle, catch it in a measured vessel, and time it for a minute or more.",
+         {{"volume_L", for_people("Caught"), "L", typed, 0.02}, {"seconds", for_people("In"), "s", typed, 0.3}},
+         for_people("Let the flow settle, catch it in a measured vessel, and time it for a minute or more."),
          scale_and_water,
          "",
          0},
         {"counted-beats",
-         "Beats counted by hand",
+         for_people("Beats counted by hand"),
          "/min",
-         {{"beats", "Beats", "1", typed, 0.5}, {"seconds", "In", "s", 60, 0.3}},
-         "Two fingers on the wrist; count for a whole minute while the person rests.",
-         "A comparison of two counts: no diagnosis, and no medical device.",
+         {{"beats", for_people("Beats"), "1", typed, 0.5}, {"seconds", for_people("In"), "s", 60, 0.3}},
+         for_people("Two fingers on the wrist; count for a whole minute while the person rests."),
+         for_people("A comparison of two counts: no diagnosis, and no medical device."),
          "",
          0},
-        chloride("kcl-0.01", "Potassium chloride, 0.01 mol/L"),
-        chloride("kcl-0.1", "Potassium chloride, 0.1 mol/L"),
-        chloride("kcl-1", "Potassium chloride, 1 mol/L"),
+        chloride("kcl-0.01", for_people("Potassium chloride, 0.01 mol/L")),
+        chloride("kcl-0.1", for_people("Potassium chloride, 0.1 mol/L")),
+        chloride("kcl-1", for_people("Potassium chloride, 1 mol/L")),
         {"sea-water-35",
-         "Standard sea water, salinity 35",
+         for_people("Standard sea water, salinity 35"),
          "mS/cm",
-         {{"water_degC", "The water", "degC", 25, 0.1}},
-         "Rinse the cell twice with it and throw that away; then fill, and wait until both are equally warm.",
-         "Keep it out of eyes and mouths. A conductivity is no proof of drinking water.",
-         "Practical salinity scale 1978 (UNESCO 1981)",
+         {{"water_degC", for_people("The water"), "degC", 25, 0.1}},
+         for_people(
+             "Rinse the cell twice with it and throw that away; then fill, and wait until both are equally warm."),
+         for_people("Keep it out of eyes and mouths. A conductivity is no proof of drinking water."),
+         for_people("Practical salinity scale 1978 (UNESCO 1981)"),
          0.05},
         {"dry-air",
-         "The cell dry in the air",
+         for_people("The cell dry in the air"),
          "mS/cm",
          {},
-         "Rinsed with clean water, shaken and dried: nothing conducts, which is the zero of cell and board.",
+         for_people(
+             "Rinsed with clean water, shaken and dried: nothing conducts, which is the zero of cell and board."),
          "",
          "",
          0.0005},
         {"unloaded",
-         "Nothing on it",
+         for_people("Nothing on it"),
          "kg",
          {},
-         "Take everything off, let it calm: this is the tare.",
-         "Nothing hangs over people while you work.",
+         for_people("Take everything off, let it calm: this is the tare."),
+         for_people("Nothing hangs over people while you work."),
          "",
          0.0005},
-        buffer("buffer-phthalate", "Buffer pH 4.01, phthalate"),
-        buffer("buffer-phosphate", "Buffer pH 6.87, phosphate"),
-        buffer("buffer-borax", "Buffer pH 9.18, borax"),
-        salt("salt-lithium-chloride", "Over lithium chloride"),
-        salt("salt-magnesium-chloride", "Over magnesium chloride"),
-        salt("salt-sodium-chloride", "Over sodium chloride"),
-        salt("salt-potassium-sulfate", "Over potassium sulfate"),
+        buffer("buffer-phthalate", for_people("Buffer pH 4.01, phthalate")),
+        buffer("buffer-phosphate", for_people("Buffer pH 6.87, phosphate")),
+        buffer("buffer-borax", for_people("Buffer pH 9.18, borax")),
+        salt("salt-lithium-chloride", for_people("Over lithium chloride")),
+        salt("salt-magnesium-chloride", for_people("Over magnesium chloride")),
+        salt("salt-sodium-chloride", for_people("Over sodium chloride")),
+        salt("salt-potassium-sulfate", for_people("Over potassium sulfate")),
         {"in-air",
-         "The probe in the air",
+         for_people("The probe in the air"),
          "%",
          {},
-         "Clean and dry, touching nothing. Dry soil reads wetter than air: this is the end of an air-to-water "
-         "scale.",
+         for_people(
+             "Clean and dry, touching nothing. Dry soil reads wetter than air: this is the end of an air-to-water "
+             "scale."),
          "",
          "",
          1},
         {"in-water",
-         "The probe in water",
+         for_people("The probe in water"),
          "%",
          {},
-         "In water to its mark. Soaked soil reads drier than water: this is the end of an air-to-water scale.",
-         "No connector and no wire under water.",
+         for_people(
+             "In water to its mark. Soaked soil reads drier than water: this is the end of an air-to-water scale."),
+         for_people("No connector and no wire under water."),
          "",
          1},
         {"dry",
-         "Dry soil",
+         for_people("Dry soil"),
          "%",
          {},
-         "The probe in soil dried in an oven or for weeks, pressed in as in use. In air it would read drier still.",
-         "An oven and what comes out of it burn: tongs, and a heat-proof place.",
+         for_people("The probe in soil dried in an oven or for weeks, pressed in as in use. In air it would read "
+                    "drier still."),
+         for_people("An oven and what comes out of it burn: tongs, and a heat-proof place."),
          "",
          1},
         {"saturated",
-         "Soaked through",
+         for_people("Soaked through"),
          "%",
          {},
-         "The probe in soil that water stands on. In water alone it would read wetter still.",
-         "No connector and no wire under water.",
+         for_people("The probe in soil that water stands on. In water alone it would read wetter still."),
+         for_people("No connector and no wire under water."),
          "",
          1},
         {"darkness",
-         "Darkness",
+         for_people("Darkness"),
          "lx",
          {},
-         "Cover the sensor so that no light comes in, from behind either.",
+         for_people("Cover the sensor so that no light comes in, from behind either."),
          "",
          "",
          0.1},
         {"resistor",
-         "A known resistor",
+         for_people("A known resistor"),
          "",
          {},
-         "A resistor of a tight class in place of the sensor; type what the curve of the part gives for it.",
-         "Unplug the board while you change it.",
+         for_people(
+             "A resistor of a tight class in place of the sensor; type what the curve of the part gives for it."),
+         for_people("Unplug the board while you change it."),
          "",
          0},
         {"state-off",
-         "It is off, and you see it",
+         for_people("It is off, and you see it"),
          "1",
          {},
-         "Open, away, dry: whatever counts as off, seen with your own eyes.",
+         for_people("Open, away, dry: whatever counts as off, seen with your own eyes."),
          "",
          "",
          1e-3},
         {"state-on",
-         "It is on, and you see it",
+         for_people("It is on, and you see it"),
          "1",
          {},
-         "Closed, there, wet: whatever counts as on, seen with your own eyes.",
+         for_people("Closed, there, wet: whatever counts as on, seen with your own eyes."),
          "",
          "",
          1e-3},
-        {"other", "Another reference", "", {}, "Type what it says, and how sure that is.", "", "", 0}};
+        {"other",
+         for_people("Another reference"),
+         "",
+         {},
+         for_people("Type what it says, and how sure that is."),
+         "",
+         "",
+         0}};
     return all;
 }
 
@@ -335,18 +356,18 @@ Result<ReferenceValue> reference_value(const ReferenceKind& kind, const std::map
     for (const ReferenceInput& input : kind.inputs)
         inputs[input.key] = input.value;
     for (const auto& [key, value] : given) {
-        if (!inputs.contains(key)) return failure(fmt::format("{} knows no \"{}\".", kind.title, key));
+        if (!inputs.contains(key)) return failure(phrase("{} knows no \"{}\".", kind.title, key));
         inputs[key] = value;
     }
     for (const ReferenceInput& input : kind.inputs)
         if (!std::isfinite(inputs[input.key]))
-            return failure(fmt::format("{} is missing.", input.label), {}, "Type it.");
-    if (kind.typed()) return failure("this reference is typed, not computed.");
+            return failure(phrase("{} is missing.", input.label), {}, phrase("Type it."));
+    if (kind.typed()) return failure(phrase("this reference is typed, not computed."));
     ReferenceValue out;
     out.value = value_of(kind.id, inputs);
     if (!std::isfinite(out.value))
-        return failure(fmt::format("{} has no value there.", kind.title), {},
-                       "Look at what was typed: it lies outside of what the table knows.");
+        return failure(phrase("{} has no value there.", kind.title), {},
+                       phrase("Look at what was typed: it lies outside of what the table knows."));
     double variance = kind.u * kind.u;
     for (const ReferenceInput& input : kind.inputs) {
         if (!(input.u > 0)) continue;
@@ -376,22 +397,23 @@ ReferenceValue as_compensated(const ReferenceValue& standard, const Chain& path,
 
 Result<void> check_reference(const Quantity& quantity, double value, double u) {
     const std::string shown = format_measure(value, quantity.unit);
-    if (!std::isfinite(value)) return failure("the reference is no number.", {}, "Type what it says.");
+    if (!std::isfinite(value))
+        return failure(phrase("the reference is no number."), {}, phrase("Type what it says."));
     if (!std::isfinite(u) || u <= 0)
-        return failure("the reference’s doubt must be above zero.", {},
-                       "No reference is that sure: half of the last digit it shows is the least.");
+        return failure(phrase("the reference’s doubt must be above zero."), {},
+                       phrase("No reference is that sure: half of the last digit it shows is the least."));
     const QuantityKind& kind = quantity.about();
     const auto own = convert_unit(value, quantity.unit, kind.units.front());
     const Unit* unit = find_unit(quantity.unit);
     if (unit && unit->dimension == Dimension::temperature && own && *own < kind.floor_limit)
-        return failure(fmt::format("{} is below absolute zero.", shown), {}, "Look at the number and its unit.");
+        return failure(phrase("{} is below absolute zero.", shown), {}, phrase("Look at the number and its unit."));
     if (own && (*own < kind.floor_limit || *own > kind.ceiling_limit))
-        return failure(fmt::format("{} cannot be: {} lies between {} and {} {}.", shown, kind.title,
-                                   format_constant(kind.floor_limit), format_constant(kind.ceiling_limit),
-                                   unit_symbol(kind.units.front())),
-                       {}, "Look at the number and its unit.");
+        return failure(phrase("{} cannot be: {} lies between {} and {} {}.", shown, kind.title,
+                              format_constant(kind.floor_limit), format_constant(kind.ceiling_limit),
+                              unit_symbol(kind.units.front())),
+                       {}, phrase("Look at the number and its unit."));
     if (value < 0 && !std::isfinite(kind.floor_limit) && !kind.may_be_typed_negative && quantity.low >= 0) {
-        return failure(fmt::format("{} is below nothing.", shown), {}, "Look at the sign.");
+        return failure(phrase("{} is below nothing.", shown), {}, phrase("Look at the sign."));
     }
     return {};
 }
@@ -406,9 +428,9 @@ std::string unit_suspicion(const Quantity& quantity, double indication, double r
         if (meant &&
             std::abs(*meant - indication) <= std::max(quantity.accuracy * 2, 0.05 * std::abs(indication)) &&
             std::abs(*meant - indication) < 0.25 * std::abs(reference - indication))
-            return fmt::format("{} would fit in {}: that is {}. Is it typed in the right unit?",
-                               format_constant(reference, 4), other.symbol,
-                               format_value(*meant, quantity.accuracy / 5, quantity.unit));
+            return phrase("{} would fit in {}: that is {}. Is it typed in the right unit?",
+                          format_constant(reference, 4), other.symbol,
+                          format_value(*meant, quantity.accuracy / 5, quantity.unit));
     }
     return {};
 }
@@ -418,24 +440,22 @@ std::vector<std::string> reference_remarks(const ReferenceInstrument& r, const R
     const Quantity& q = reading.quantity;
     const Unit *own = find_unit(q.unit), *its = find_unit(r.unit);
     if (!own || !its || own->dimension != its->dimension) {
-        out.push_back(fmt::format("{} measures in {}, which is another quantity.", r.name, unit_symbol(r.unit)));
+        out.push_back(phrase("{} measures in {}, which is another quantity.", r.name, unit_symbol(r.unit)));
         return out;
     }
     if (r.due > 0 && now > r.due)
-        out.push_back(fmt::format("{} was due for its own check on {}: what it says is no proof until then.",
-                                  r.name, iso_time(r.due).substr(0, 10)));
-    if (r.certified == 0) out.push_back(fmt::format("{} has no certificate: its doubt is a claim.", r.name));
+        out.push_back(phrase("{} was due for its own check on {}: what it says is no proof until then.", r.name,
+                             iso_time(r.due).substr(0, 10)));
+    if (r.certified == 0) out.push_back(phrase("{} has no certificate: its doubt is a claim.", r.name));
     // Differences convert without the offset that temperatures have.
     const double expanded = 2 * r.standard_uncertainty() * its->factor / own->factor;
     if (3 * expanded > q.accuracy * (1 + 1e-9))
-        out.push_back(
-            fmt::format("{} is good to ± {}, more than a third of the limit: it can say little about ± {}.", r.name,
-                        format_measure(expanded, q.unit, 2), format_measure(q.accuracy, q.unit)));
+        out.push_back(phrase("{} is good to ± {}, more than a third of the limit: it can say little about ± {}.",
+                             r.name, format_measure(expanded, q.unit, 2), format_measure(q.accuracy, q.unit)));
     if (!r.design.empty() && r.design == reading.sensor.part)
-        out.push_back(
-            fmt::format("{} is of the same design as what it should judge: both may err alike, which is no "
-                        "independent proof.",
-                        r.name));
+        out.push_back(phrase("{} is of the same design as what it should judge: both may err alike, which is no "
+                             "independent proof.",
+                             r.name));
     return out;
 }
 

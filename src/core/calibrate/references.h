@@ -2,6 +2,7 @@
 #pragma once
 
 #include "core/base/error.h"
+#include "core/base/phrase.h"
 #include "core/bench/bench.h"
 
 #include <map>
@@ -12,7 +13,8 @@ namespace cognitum {
 
 /// Something that a reference's value depends on.
 struct ReferenceInput {
-    std::string key, label; ///< "pressure_hPa", "Air pressure"
+    std::string key;
+    Phrase label; ///< "pressure_hPa", "Air pressure"
     std::string unit;
     double value = 0; ///< a first one; NaN: to be typed
     double u = 0;     ///< standard uncertainty that is assumed of it
@@ -20,14 +22,14 @@ struct ReferenceInput {
 
 /// A way of knowing what is true.
 struct ReferenceKind {
-    std::string id;    ///< stands in records: ice-point
-    std::string title; ///< on screen: "Ice and water"
-    std::string unit;  ///< of its value; empty: the reading's own, typed by hand
+    std::string id;   ///< stands in records: ice-point
+    Phrase title;     ///< on screen: "Ice and water"
+    std::string unit; ///< of its value; empty: the reading's own, typed by hand
     std::vector<ReferenceInput> inputs;
-    std::string how;     ///< how to make it, one or two sentences
-    std::string caution; ///< what can hurt; empty: nothing
-    std::string source;  ///< standard or paper of the value
-    double u = 0;        ///< standard uncertainty that it brings itself, unit; of a typed one: a first guess
+    Phrase how;     ///< how to make it, one or two sentences
+    Phrase caution; ///< what can hurt; empty: nothing
+    Phrase source;  ///< standard or paper of the value
+    double u = 0;   ///< standard uncertainty that it brings itself, unit; of a typed one: a first guess
     [[nodiscard]] bool typed() const { return unit.empty(); }
 };
 

@@ -1,5 +1,6 @@
 #include "core/calibrate/run.h"
 
+#include "core/base/phrase.h"
 #include "core/units/format.h"
 
 #include <algorithm>
@@ -230,7 +231,7 @@ std::vector<ModelCandidate> CalibrationRun::models() const {
 
 Result<CalibrationRecord> CalibrationRun::record(bool change, TimeUs now) const {
     const Fit* chosen = fit();
-    if (change && !chosen) return failure("nothing fits these points.", {}, m_no_fit);
+    if (change && !chosen) return failure(phrase("nothing fits these points."), {}, m_no_fit);
     return finish_calibration(m_reading, m_draft, change ? std::optional(chosen->model) : std::nullopt, now);
 }
 

@@ -2,7 +2,9 @@
 
 #include "core/base/json_reader.h" // for COGNITUM_TRY
 #include "core/base/no_number.h"
+#include "core/base/phrase.h"
 #include "core/calibrate/fit.h"
+#include "core/units/format.h"
 
 #include <algorithm>
 #include <cmath>
@@ -108,32 +110,33 @@ void advise(BucketSide& side, const char* name, double effect, double wanted) {
     const double noise = std::isfinite(side.u_mL) ? 2 * side.u_mL : 0;
     if (std::abs(side.off_mL) <= std::max(noise, 0.01 * wanted)) {
         side.turns = 0;
-        side.advice = fmt::format("{} tips at {:.2f} mL: leave its stop.", name, side.mean_mL);
+        side.advice = phrase("{} tips at {} mL: leave its stop.", name, format_fixed(side.mean_mL, 2));
         return;
     }
     const bool late = side.off_mL > 0; // it holds too much: it has to tip sooner
-    side.advice = fmt::format("{} tips at {:.2f} mL, {:.2f} mL too {}: turn its stop {}", name, side.mean_mL,
-                              std::abs(side.off_mL), late ? "late" : "soon", late ? "down" : "up");
+    side.advice = phrase("{} tips at {} mL, {} mL too {}: turn its stop {}", name, format_fixed(side.mean_mL, 2),
+                         format_fixed(std::abs(side.off_mL), 2), late ? phrase("late") : phrase("soon"),
+                         late ? phrase("down") : phrase("up"));
     if (std::isfinite(effect) && effect < 0) {
         side.turns = -side.off_mL / effect; // down is positive, and makes it less
-        side.advice += fmt::format(" by about {:.2g} turns.", std::abs(side.turns));
+        side.advice += phrase(" by about {} turns.", format_constant(std::abs(side.turns), 2));
     } else {
         side.advice += std::isfinite(effect)
-                           ? ". The last turn did the opposite of what it should: look which stop is whose."
-                           : " by half a turn and try again: two tries tell how far.";
+                           ? phrase(". The last turn did the opposite of what it should: look which stop is whose.")
+                           : phrase(" by half a turn and try again: two tries tell how far.");
     }
 }
 
 } // namespace
 
 Result<ThermistorFit> fit_thermistor(std::span<const ResistancePair> pairs) {
-    if (pairs.size() < 2) return failure("two pairs of temperature and resistance are the least.");
+    if (pairs.size() < 2) return failure(phrase("two pairs of temperature and resistance are the least."));
     std::vector<FitPoint> points;
     for (std::size_t i = 0; i < pairs.size(); ++i) {
         const ResistancePair& p = pairs[i];
         if (!(p.ohm > 0) || !(p.theta_degC > -kelvin) || !std::isfinite(p.ohm + p.theta_degC))
             return failure(
-                fmt::format("pair {} is no temperature above absolute zero with a resistance above zero.", i + 1));
+                phrase("pair {} is no temperature above absolute zero with a resistance above zero.", i + 1));
         const double t = p.theta_degC + kelvin;
         // ln R = ln R25 + β (1/T − 1/T25); a doubt of T is one of 1/T.
         points.push_back({1 / t - 1 / t25, std::log(p.ohm), p.u_degC / (t * t), 0});
@@ -145,8 +148,8 @@ Result<ThermistorFit> fit_thermistor(std::span<const ResistancePair> pairs) {
     fit.r25_ohm = std::exp(line.parameters[0].value);
     fit.u_r25_ohm = fit.r25_ohm * line.parameters[0].standard_error;
     if (!(fit.beta_K > 0))
-        return failure("the resistance rises as it warms: this is no thermistor of negative coefficient.", {},
-                       "Look whether the pairs stand the right way round.");
+        return failure(phrase("the resistance rises as it warms: this is no thermistor of negative coefficient."),
+                       {}, phrase("Look whether the pairs stand the right way round."));
     for (const ResistancePair& p : pairs) {
         const double t = 1 / (1 / t25 + std::log(p.ohm / fit.r25_ohm) / fit.beta_K) - kelvin;
         fit.worst_beta_K = std::max(fit.worst_beta_K, std::abs(t - p.theta_degC));
@@ -158,7 +161,7 @@ Result<ThermistorFit> fit_thermistor(std::span<const ResistancePair> pairs) {
 Result<ThresholdFit> fit_threshold(std::span<const double> off, std::span<const double> on) {
     if (off.size() < 5 || on.size() < 5)
         return failure(
-            fmt::format("each state needs five samples at least; there are {} and {}.", off.size(), on.size()));
+            phrase("each state needs five samples at least; there are {} and {}.", off.size(), on.size()));
     const Scatter a = scatter_of(off), b = scatter_of(on);
     const double pooled = std::sqrt((a.sd * a.sd + b.sd * b.sd) / 2);
     const double distance = b.mean - a.mean;
@@ -166,9 +169,9 @@ Result<ThresholdFit> fit_threshold(std::span<const double> off, std::span<const 
     fit.high_is_on = distance > 0;
     fit.apart = pooled > 0 ? std::abs(distance) / pooled : std::numeric_limits<double>::infinity();
     if (!(fit.apart >= 3))
-        return failure(fmt::format("the two states lie only {:.1f} deviations apart.",
-                                   std::isfinite(fit.apart) ? fit.apart : 0),
-                       {}, "Bring them further apart: another place, another gain, less noise.");
+        return failure(phrase("the two states lie only {} deviations apart.",
+                              format_fixed(std::isfinite(fit.apart) ? fit.apart : 0, 1)),
+                       {}, phrase("Bring them further apart: another place, another gain, less noise."));
     const double share = a.sd + b.sd > 0 ? a.sd / (a.sd + b.sd) : 0.5;
     fit.threshold = a.mean + share * distance;
     fit.hysteresis = std::min(std::abs(distance) / 3, 4 * pooled);
@@ -182,35 +185,36 @@ Result<ThresholdFit> fit_threshold(std::span<const double> off, std::span<const 
 }
 
 Result<BucketFit> fit_bucket(std::span<const BucketTry> tries, double wanted_mL) {
-    if (tries.empty() || !(wanted_mL > 0)) return failure("there is no dose yet, or no volume that is wanted.");
+    if (tries.empty() || !(wanted_mL > 0))
+        return failure(phrase("there is no dose yet, or no volume that is wanted."));
     for (const BucketTry& t : tries)
         for (std::size_t i = 0; i < t.doses.size(); ++i)
-            if (!(t.doses[i].mL > 0)) return failure(fmt::format("dose {} is not above zero.", i + 1));
+            if (!(t.doses[i].mL > 0)) return failure(phrase("dose {} is not above zero.", i + 1));
     const BucketTry& now = tries.back();
     BucketFit fit;
     fit.left = side_of(now, true, wanted_mL);
     fit.right = side_of(now, false, wanted_mL);
     if (fit.left.n == 0 || fit.right.n == 0)
-        return failure("both sides need a dose: the bucket tips left and right in turn.");
+        return failure(phrase("both sides need a dose: the bucket tips left and right in turn."));
     fit.mean_mL = (fit.left.mean_mL + fit.right.mean_mL) / 2;
     fit.u_mL = std::hypot(fit.left.u_mL, fit.right.u_mL) / 2;
     fit.asymmetry = (fit.right.mean_mL - fit.left.mean_mL) / fit.mean_mL;
-    advise(fit.left, "The left side", effect_of_a_turn(tries, true, wanted_mL), wanted_mL);
-    advise(fit.right, "The right side", effect_of_a_turn(tries, false, wanted_mL), wanted_mL);
+    advise(fit.left, phrase("The left side"), effect_of_a_turn(tries, true, wanted_mL), wanted_mL);
+    advise(fit.right, phrase("The right side"), effect_of_a_turn(tries, false, wanted_mL), wanted_mL);
     return fit;
 }
 
 Result<Strapping> fit_strapping(std::span<const FillStep> steps) {
-    if (steps.size() < 2) return failure("a table needs two levels at least.");
+    if (steps.size() < 2) return failure(phrase("a table needs two levels at least."));
     Strapping out;
     double volume = 0, variance = 0;
     for (std::size_t i = 0; i < steps.size(); ++i) {
         const FillStep& s = steps[i];
         if (!std::isfinite(s.level_mm + s.added_L) || s.added_L < 0 || (i > 0 && s.added_L == 0))
-            return failure(fmt::format("step {}: the amount poured in must be above zero.", i + 1));
+            return failure(phrase("step {}: the amount poured in must be above zero.", i + 1));
         if (i > 0 && !(s.level_mm > out.levels_mm.back()))
-            return failure(fmt::format("step {}: the level did not rise with the water.", i + 1), {},
-                           "Wait until it is calm, and look at the sensor before you pour on.");
+            return failure(phrase("step {}: the level did not rise with the water.", i + 1), {},
+                           phrase("Wait until it is calm, and look at the sensor before you pour on."));
         volume += s.added_L;
         variance += s.u_added_L * s.u_added_L;
         out.levels_mm.push_back(s.level_mm);

@@ -1,6 +1,7 @@
 // How a calibration under way and a finished one stand in the bench file (docs/file-format.md names the same keys).
 #pragma once
 
+#include "core/base/phrase.h"
 #include "core/bench/stored.h"
 #include "core/calibrate/record.h"
 
@@ -24,7 +25,7 @@ struct Description<CalibrationPoint> {
             .always("forced", &P::forced)
             .always("set_aside", &P::set_aside)
             .may("instrument", &P::instrument)
-            .may("run", &P::run, NamedForm<int>{run_names, "a run is \"up\" or \"down\"."})
+            .may("run", &P::run, NamedForm<int>{run_names, phrase("a run is \"up\" or \"down\".")})
             .may("as_left", &P::as_left)
             .may("check", &P::check);
     }

@@ -1,5 +1,7 @@
 #include "core/calibrate/york.h"
 
+#include "core/base/phrase.h"
+
 #include <cmath>
 #include <fmt/format.h>
 #include <vector>
@@ -20,7 +22,7 @@ Result<double> plain_slope(std::span<const YorkPoint> points) {
         sxx += (p.x - mx) * (p.x - mx);
         sxy += (p.x - mx) * (p.y - my);
     }
-    if (!(sxx > 0)) return failure("all indications are equal.");
+    if (!(sxx > 0)) return failure(phrase("all indications are equal."));
     return sxy / sxx;
 }
 
@@ -28,17 +30,16 @@ Result<double> plain_slope(std::span<const YorkPoint> points) {
 
 Result<YorkLine> york_line(std::span<const YorkPoint> points) {
     const std::size_t n = points.size();
-    if (n < 2) return failure(fmt::format("a line needs two points; there are {}.", n));
+    if (n < 2) return failure(phrase("a line needs two points; there are {}.", n));
     std::vector<double> w(n), beta(n);
     for (std::size_t i = 0; i < n; ++i) {
         const YorkPoint& p = points[i];
         if (!std::isfinite(p.x + p.y + p.ux + p.uy) || p.ux < 0 || p.uy < 0 || std::abs(p.r) > 1)
-            return failure(fmt::format("point {} holds no usable numbers.", i + 1));
+            return failure(phrase("point {} holds no usable numbers.", i + 1));
         if (p.ux == 0 && p.uy == 0)
-            return failure(
-                fmt::format("point {} states no doubt: York’s line needs that of the indication or of the "
-                            "reference at every point.",
-                            i + 1));
+            return failure(phrase("point {} states no doubt: York’s line needs that of the indication or of the "
+                                  "reference at every point.",
+                                  i + 1));
     }
     const auto start = plain_slope(points);
     if (!start) return tl::make_unexpected(start.error());
@@ -66,12 +67,12 @@ Result<YorkLine> york_line(std::span<const YorkPoint> points) {
             denominator += w[i] * beta[i] * u;
         }
         const double next = numerator / denominator;
-        if (!std::isfinite(next)) return failure("York’s line does not settle on these points.");
+        if (!std::isfinite(next)) return failure(phrase("York’s line does not settle on these points."));
         const bool settled = std::abs(next - b) <= 1e-15 * std::abs(next) + 1e-300;
         b = next;
         if (settled) break;
     }
-    if (line.iterations > 500) return failure("York’s line does not settle on these points.");
+    if (line.iterations > 500) return failure(phrase("York’s line does not settle on these points."));
     line.slope = b;
     line.intercept = y_bar - b * x_bar;
     // Uncertainties at the adjusted points.

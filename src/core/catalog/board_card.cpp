@@ -1,6 +1,7 @@
 #include "core/catalog/board_card.h"
 
 #include "core/base/json_fields.h"
+#include "core/base/phrase.h"
 #include "core/catalog/cards.h"
 
 #include <algorithm>
@@ -29,8 +30,8 @@ Result<void> read_reference(const JsonReader& json, BoardCard& card) {
         .may("tol_voltage_V", r.tolerance_V)
         .may("stability_V", r.stability_V)
         .may("follows", r.follows);
-    fields.check(r.voltage_V > 0, "voltage_V", "this must be above zero.");
-    fields.check(r.stability_V >= 0 && r.tolerance_V >= 0, "stability_V", "this is not below zero.");
+    fields.check(r.voltage_V > 0, "voltage_V", phrase("this must be above zero."));
+    fields.check(r.stability_V >= 0 && r.tolerance_V >= 0, "stability_V", phrase("this is not below zero."));
     card.references.push_back(r);
     return fields.done();
 }
@@ -44,7 +45,7 @@ Result<void> read_rail(const JsonReader& json, BoardCard& card) {
         .may("stability_V", r.stability_V)
         .need("current_mA", r.current_mA)
         .may("regulated", r.regulated);
-    fields.check(r.voltage_V > 0, "voltage_V", "this must be above zero.");
+    fields.check(r.voltage_V > 0, "voltage_V", phrase("this must be above zero."));
     card.rails.push_back(r);
     return fields.done();
 }
@@ -63,15 +64,15 @@ Result<void> read_pin(const JsonReader& json, BoardCard& card) {
         .may("pull_up", p.pull_up)
         .may("lost_with_radio", p.lost_with_radio)
         .may("drive_mA", p.drive_mA);
-    fields.check(p.direction == "both" || p.direction == "in", "direction", "a direction is both or in.");
-    fields.check(p.boot.empty() || p.boot == "high" || p.boot == "low", "boot", "boot is high or low.");
-    fields.check(!card.pin(p.label), "label", fmt::format("the pin {} is listed twice.", p.label));
+    fields.check(p.direction == "both" || p.direction == "in", "direction", phrase("a direction is both or in."));
+    fields.check(p.boot.empty() || p.boot == "high" || p.boot == "low", "boot", phrase("boot is high or low."));
+    fields.check(!card.pin(p.label), "label", phrase("the pin {} is listed twice.", p.label));
     for (const std::string& f : p.functions)
         fields.check(std::find(pin_functions().begin(), pin_functions().end(), f) != pin_functions().end(),
-                     "functions", fmt::format("a function is one of {}.", fmt::join(pin_functions(), ", ")));
+                     "functions", phrase("a function is one of {}.", fmt::join(pin_functions(), ", ")));
     COGNITUM_CHECK(fields.done());
     if (card.pins.size() >= most_pins)
-        return json.error(fmt::format("a board has at most {} pins; this card lists more.", most_pins));
+        return json.error(phrase("a board has at most {} pins; this card lists more.", most_pins));
     card.pins.push_back(std::move(p));
     return {};
 }
@@ -89,9 +90,19 @@ Result<void> read_regulator(const JsonReader& json, BoardCard& card) {
 } // namespace
 
 const std::vector<std::string>& pin_functions() {
-    static const std::vector<std::string> all = {"analog",    "digital", "interrupt", "pwm",    "sda",
-                                                 "scl",       "wake",    "spi-clock", "spi-in", "spi-out",
-                                                 "serial-in", "dac",     "serial-out"};
+    static const std::vector<std::string> all = {for_people("analog"),
+                                                 for_people("digital"),
+                                                 for_people("interrupt"),
+                                                 "pwm",
+                                                 "sda",
+                                                 "scl",
+                                                 for_people("wake"),
+                                                 for_people("spi-clock"),
+                                                 for_people("spi-in"),
+                                                 for_people("spi-out"),
+                                                 for_people("serial-in"),
+                                                 "dac",
+                                                 for_people("serial-out")};
     return all;
 }
 
@@ -118,7 +129,7 @@ Result<BoardCard> read_board_card(const JsonReader& json) {
                                                                 {"i2c_pull_up_ohm", &c.i2c_pull_up_ohm}})
         fields.may(key, *field);
     fields.may("bits", c.bits)
-        .check(c.bits >= 1 && c.bits <= 32, "bits", "bits must be from 1 to 32.")
+        .check(c.bits >= 1 && c.bits <= 32, "bits", phrase("bits must be from 1 to 32."))
         .need("input_limit_V", c.input_limit_V)
         .need("logic_V", c.logic_V)
         .need("high_threshold_V", c.high_threshold_V)
@@ -136,11 +147,11 @@ Result<BoardCard> read_board_card(const JsonReader& json) {
         .list("rails", into(read_rail))
         .list("pins", into(read_pin))
         .object("regulator", into(read_regulator));
-    fields.check(!c.references.empty(), "references", "a board needs at least one reference.");
-    fields.check(!c.rails.empty(), "rails", "a board needs at least one rail.");
+    fields.check(!c.references.empty(), "references", phrase("a board needs at least one reference."));
+    fields.check(!c.rails.empty(), "rails", phrase("a board needs at least one rail."));
     for (const VoltageReference& r : c.references)
         fields.check(r.follows.empty() || c.rail(r.follows), "references",
-                     fmt::format("the reference {} follows a rail {} that is not there.", r.id, r.follows));
+                     phrase("the reference {} follows a rail {} that is not there.", r.id, r.follows));
     COGNITUM_CHECK(fields.done());
     if (!(c.analog_limit_V > 0)) c.analog_limit_V = c.input_limit_V;
     for (Pin& pin : c.pins)

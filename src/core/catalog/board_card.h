@@ -2,6 +2,7 @@
 #pragma once
 
 #include "core/base/json_reader.h"
+#include "core/base/phrase.h"
 
 #include <string>
 #include <vector>
@@ -9,7 +10,8 @@
 namespace cognitum {
 
 struct VoltageReference {
-    std::string id, name; ///< "supply", "internal"
+    std::string id;
+    Phrase name; ///< "supply", "internal"
     double voltage_V = 0;
     double tolerance_V = 0; ///< half width, as bought
     double stability_V = 0; ///< half width from day to day and with temperature; 0: not stated
@@ -28,9 +30,9 @@ struct Pin {
     int port = -1;                      ///< number that code uses; −1: the label
     std::vector<std::string> functions; ///< of pin_functions()
     std::string direction = "both";     ///< both, in
-    std::string taken_by;               ///< by the board itself; empty: free
+    Phrase taken_by;                    ///< by the board itself; empty: free
     std::string boot;                   ///< level it needs at reset: high, low; empty: any
-    std::string boot_means;             ///< what another level does: "chooses the flash memory's voltage"
+    Phrase boot_means;                  ///< what another level does: "chooses the flash memory's voltage"
     bool boot_stops = true;             ///< with another level the board does not start its program
     bool pull_up = true;                ///< can pull itself up
     bool lost_with_radio = false;       ///< its converter is busy while the radio is on
@@ -47,7 +49,8 @@ struct Regulator {
 };
 
 struct BoardCard {
-    std::string id, name;
+    std::string id;
+    Phrase name;
     int bits = 10;
     double usable_low_V = 0, usable_high_V = 0; ///< where the converter is straight; 0 and 0: all of it
     double input_Mohm = 100;                    ///< what an analog input loads with
@@ -71,11 +74,11 @@ struct BoardCard {
     std::string radio;          ///< "Wi-Fi", "Wi-Fi and Bluetooth", "low-power radio"; empty: none
     bool wired_network = false; ///< has a socket for a network cable
     double i2c_pull_up_ohm = 0;
-    bool lithium = false;                 ///< has a socket for a lithium battery
-    std::string not_advised;              ///< why Cognitum advises against it; empty: it does not
-    std::vector<std::string> programming; ///< what to check before the first upload
+    bool lithium = false;            ///< has a socket for a lithium battery
+    Phrase not_advised;              ///< why Cognitum advises against it; empty: it does not
+    std::vector<Phrase> programming; ///< what to check before the first upload
     std::string price = "€";
-    std::string good_for;
+    Phrase good_for;
 
     BoardCard();
     BoardCard(const BoardCard& other);

@@ -1,5 +1,7 @@
 #include "core/catalog/cards.h"
 
+#include "core/base/phrase.h"
+
 #include <algorithm>
 #include <cctype>
 #include <charconv>
@@ -60,10 +62,9 @@ bool is_supply(const PartCard& part, std::string_view word) {
 Result<void> check_card_schema(const JsonReader& json) {
     COGNITUM_TRY(schema, json.number_or("schema", card_schema));
     if (schema <= card_schema) return {};
-    return json.error(
-        fmt::format("this card has the form {}; this version reads up to {}. A newer Cognitum reads it.", schema,
-                    card_schema),
-        "schema");
+    return json.error(phrase("this card has the form {}; this version reads up to {}. A newer Cognitum reads it.",
+                             schema, card_schema),
+                      "schema");
 }
 
 const PartCard* Catalog::part(std::string_view id) const {

@@ -2,6 +2,7 @@
 
 #include "core/base/json_fields.h"
 #include "core/base/no_number.h"
+#include "core/base/phrase.h"
 #include "core/catalog/cards.h"
 #include "core/signal_path/chain.h"
 #include "core/units/format.h"
@@ -20,20 +21,21 @@ namespace cognitum {
 namespace {
 
 struct SpeechName {
-    std::string name, title;
+    std::string name;
+    Phrase title;
 };
-const std::array<SpeechName, 12> speech_names = {{{"analog", "a voltage"},
-                                                  {"resistive", "a resistance"},
+const std::array<SpeechName, 12> speech_names = {{{"analog", for_people("a voltage")},
+                                                  {"resistive", for_people("a resistance")},
                                                   {"i2c", "I²C"},
                                                   {"spi", "SPI"},
-                                                  {"one-wire", "one-wire bus"},
-                                                  {"single-bus", "single-wire frames"},
-                                                  {"serial", "serial lines"},
-                                                  {"pulse", "pulses"},
-                                                  {"digital", "on and off"},
-                                                  {"echo", "echo pulse"},
-                                                  {"radio", "radio"},
-                                                  {"load", "switched by a pin"}}};
+                                                  {"one-wire", for_people("one-wire bus")},
+                                                  {"single-bus", for_people("single-wire frames")},
+                                                  {"serial", for_people("serial lines")},
+                                                  {"pulse", for_people("pulses")},
+                                                  {"digital", for_people("on and off")},
+                                                  {"echo", for_people("echo pulse")},
+                                                  {"radio", for_people("radio")},
+                                                  {"load", for_people("switched by a pin")}}};
 
 const std::vector<std::string> part_kinds = {"sensor",        "converter", "multiplexer", "bus-switch",
                                              "level-shifter", "load",      "receiver"};
@@ -62,34 +64,34 @@ Result<void> read_measurand(const JsonReader& json, PartCard& card) {
                       .need("accuracy", range.accuracy)
                       .may("percent", range.percent)
                       .may("larger", range.larger);
-                  inner.check(range.low < range.high, "low", "low must be below high.");
-                  inner.check(range.accuracy >= 0 && range.percent >= 0, "accuracy", "this is not below zero.");
+                  inner.check(range.low < range.high, "low", phrase("low must be below high."));
+                  inner.check(range.accuracy >= 0 && range.percent >= 0, "accuracy",
+                              phrase("this is not below zero."));
                   m.limits.push_back(range);
                   return inner.done();
               })
         .list("transfer", [&](const JsonReader& item) -> Result<void> {
             COGNITUM_TRY(stage, read_stage(item));
             for (const NamedConstant& named : constants(stage))
-                if (named.constant->origin.empty()) named.constant->origin = "data sheet";
+                if (named.constant->origin.empty()) named.constant->origin = phrase("data sheet");
             m.transfer.push_back(stage);
             return {};
         });
     fields.check(find_quantity_kind(m.quantity), "quantity",
-                 fmt::format("the quantity \"{}\" is not known.", m.quantity));
-    fields.check(find_unit(m.unit), "unit", fmt::format("the unit \"{}\" is not known.", m.unit));
-    fields.check(m.low < m.high, "low", "low must be below high.");
-    fields.check(m.accuracy > 0, "accuracy", "the accuracy must be above zero.");
+                 phrase("the quantity \"{}\" is not known.", m.quantity));
+    fields.check(find_unit(m.unit), "unit", phrase("the unit \"{}\" is not known.", m.unit));
+    fields.check(m.low < m.high, "low", phrase("low must be below high."));
+    fields.check(m.accuracy > 0, "accuracy", phrase("the accuracy must be above zero."));
     COGNITUM_CHECK(fields.done());
     const std::vector<std::string>& units = find_quantity_kind(m.quantity)->units;
     const Dimension dimension = find_unit(m.unit)->dimension;
     if (std::none_of(units.begin(), units.end(),
                      [&](const std::string& unit) { return find_unit(unit)->dimension == dimension; }))
         return json.error(
-            fmt::format("{} is no unit of {}; use one of {}.", m.unit, m.quantity, accepted_units(units[0])),
-            "unit");
+            phrase("{} is no unit of {}; use one of {}.", m.unit, m.quantity, accepted_units(units[0])), "unit");
     if (!m.transfer.empty() && !same_unit(output_unit(m.transfer.back()), m.unit))
         return json.error(
-            fmt::format("the transfer ends in {}, the range is in {}.", output_unit(m.transfer.back()), m.unit),
+            phrase("the transfer ends in {}, the range is in {}.", output_unit(m.transfer.back()), m.unit),
             "transfer");
     card.measures.push_back(std::move(m));
     return {};
@@ -100,8 +102,8 @@ Result<void> read_supply(const JsonReader& json, PartCard& card) {
     JsonFields fields(json);
     fields.need("low_V", s.low_V).need("high_V", s.high_V).may("typical_mA", s.typical_mA);
     s.peak_mA = s.typical_mA;
-    fields.may("peak_mA", s.peak_mA).check(s.low_V < s.high_V, "low_V", "low_V must be below high_V.");
-    fields.check(s.peak_mA >= s.typical_mA, "peak_mA", "the peak cannot be below the typical current.");
+    fields.may("peak_mA", s.peak_mA).check(s.low_V < s.high_V, "low_V", phrase("low_V must be below high_V."));
+    fields.check(s.peak_mA >= s.typical_mA, "peak_mA", phrase("the peak cannot be below the typical current."));
     return fields.done();
 }
 
@@ -117,11 +119,11 @@ Result<int> read_address(const JsonReader& json) {
         const auto [end, code] = std::from_chars(begin, text.data() + text.size(), address, hex ? 16 : 10);
         if (code != std::errc{} || end != text.data() + text.size()) address = -1;
     }
-    if (address < 0) return json.error("an address is written as \"0x23\".");
+    if (address < 0) return json.error(phrase("an address is written as \"0x23\"."));
     if (address > 0x77 || address < 0x08)
-        return json.error(fmt::format("0x{:02X} is no 7-bit address (0x08 to 0x77); an eight-bit one is halved: "
-                                      "0x{:02X}.",
-                                      address, address / 2));
+        return json.error(phrase("0x{:02X} is no 7-bit address (0x08 to 0x77); an eight-bit one is halved: "
+                                 "0x{:02X}.",
+                                 address, address / 2));
     return address;
 }
 
@@ -151,11 +153,11 @@ Result<void> read_interface(const JsonReader& json, PartCard& card) {
     std::string all;
     for (const SpeechName& s : speech_names)
         all += (all.empty() ? "" : ", ") + s.name;
-    fields.check(at != speech_names.end(), "kind", fmt::format("an interface is one of {}.", all));
+    fields.check(at != speech_names.end(), "kind", phrase("an interface is one of {}.", all));
     COGNITUM_CHECK(fields.done());
     i.speech = static_cast<Speech>(at - speech_names.begin());
     if (i.speech == Speech::i2c && i.addresses.empty())
-        return json.error("a part on I²C has at least one address.", "addresses");
+        return json.error(phrase("a part on I²C has at least one address."), "addresses");
     return {};
 }
 
@@ -164,8 +166,8 @@ Result<void> read_leg(const JsonReader& json, PartCard& card) {
     JsonFields fields(json);
     fields.need("label", leg.label).need("role", leg.role);
     fields.check(among(leg_roles(), leg.role), "role",
-                 fmt::format("a leg's role is one of {}.", fmt::join(leg_roles(), ", ")));
-    fields.check(card.leg(leg.label) < 0, "label", fmt::format("the leg \"{}\" is listed twice.", leg.label));
+                 phrase("a leg's role is one of {}.", fmt::join(leg_roles(), ", ")));
+    fields.check(card.leg(leg.label) < 0, "label", phrase("the leg \"{}\" is listed twice.", leg.label));
     COGNITUM_CHECK(fields.done());
     card.legs.push_back(leg);
     return {};
@@ -177,11 +179,11 @@ Result<void> read_divider(const JsonReader& json, PartCard& card) {
     std::string unknown;
     JsonFields fields(json);
     fields.need("fixed_ohm", need.fixed_ohm.value).may("tol_fixed_ohm", tolerance).need("unknown", unknown);
-    fields.check(need.fixed_ohm.value > 0, "fixed_ohm", "this must be above zero.");
-    fields.check(unknown == "top" || unknown == "bottom", "unknown", "unknown must be top or bottom.");
+    fields.check(need.fixed_ohm.value > 0, "fixed_ohm", phrase("this must be above zero."));
+    fields.check(unknown == "top" || unknown == "bottom", "unknown", phrase("unknown must be top or bottom."));
     need.fixed_ohm.doubt = tolerance;
     need.fixed_ohm.spread = tolerance > 0 ? Spread::rectangular : Spread::none;
-    need.fixed_ohm.origin = "data sheet";
+    need.fixed_ohm.origin = for_people("data sheet");
     need.unknown = unknown == "top" ? UnknownLeg::top : UnknownLeg::bottom;
     card.divider = need;
     return fields.done();
@@ -198,8 +200,8 @@ Result<void> read_channels(const JsonReader& json, PartCard& card) {
         .may("resistance_ohm", c.resistance_ohm)
         .may("follows_supply", c.follows_supply)
         .may("one_way", c.one_way);
-    fields.check(c.count >= 1 && c.count <= 64, "count", "count must be from 1 to 64.");
-    fields.check(c.bits >= 0 && c.bits <= 32, "bits", "bits must be from 0 to 32.");
+    fields.check(c.count >= 1 && c.count <= 64, "count", phrase("count must be from 1 to 64."));
+    fields.check(c.bits >= 0 && c.bits <= 32, "bits", phrase("bits must be from 0 to 32."));
     return fields.done();
 }
 
@@ -207,8 +209,8 @@ Result<void> read_network(const JsonReader& json, PartCard& card) {
     std::string kind;
     JsonFields fields(json);
     fields.need("kind", kind).need("ohm", card.network.ohm);
-    fields.check(kind == "shunt" || kind == "bias", "kind", "a network is a shunt or a bias.");
-    fields.check(card.network.ohm > 0, "ohm", "this must be above zero.");
+    fields.check(kind == "shunt" || kind == "bias", "kind", phrase("a network is a shunt or a bias."));
+    fields.check(card.network.ohm > 0, "ohm", phrase("this must be above zero."));
     card.network.kind = kind == "shunt" ? Network::Kind::shunt : Network::Kind::bias;
     return fields.done();
 }
@@ -222,7 +224,7 @@ Result<void> read_failure(const JsonReader& json, PartCard& card) {
     if (std::isfinite(at_least)) f.at_least = at_least;
     if (std::isfinite(at_most)) f.at_most = at_most;
     fields.check(!f.value.empty() || f.at_least || f.at_most, "value",
-                 "say which value, or from (at_least) or up to (at_most) which number.");
+                 phrase("say which value, or from (at_least) or up to (at_most) which number."));
     card.failure_values.push_back(f);
     return fields.done();
 }
@@ -271,15 +273,16 @@ const std::vector<std::string>& part_drivers() {
 const std::string& speech_name(Speech speech) {
     return speech_names[static_cast<std::size_t>(speech)].name;
 }
-const std::string& speech_title(Speech speech) {
+std::string speech_title(Speech speech) {
     return speech_names[static_cast<std::size_t>(speech)].title;
 }
 
 std::string failure_text(const FailureValue& value) {
     if (!value.value.empty()) return value.value;
     std::string out;
-    if (value.at_most) out = "at most " + format_constant(*value.at_most, 6);
-    if (value.at_least) out += (out.empty() ? "at least " : " or at least ") + format_constant(*value.at_least, 6);
+    if (value.at_most) out = phrase("at most {}", format_constant(*value.at_most, 6));
+    if (value.at_least)
+        out += (out.empty() ? phrase("at least ") : phrase(" or at least ")) + format_constant(*value.at_least, 6);
     return out;
 }
 
@@ -331,11 +334,10 @@ Result<PartCard> read_part_card(const JsonReader& json) {
     };
     fields.known("card").known("schema").need("id", card.id).need("name", card.name);
     fields.check(!card.id.empty() && card.id.find_first_of("/\\. ") == std::string::npos, "id",
-                 "an id is words joined by hyphens.");
+                 phrase("an id is words joined by hyphens."));
     fields.may("kind", card.kind)
         .may("family", card.family)
-        .check(among(part_kinds, card.kind), "kind",
-               fmt::format("a kind is one of {}.", fmt::join(part_kinds, ", ")))
+        .check(among(part_kinds, card.kind), "kind", phrase("a kind is one of {}.", fmt::join(part_kinds, ", ")))
         .list("measures", into(read_measurand))
         .object("supply", into(read_supply))
         .object("interface", into(read_interface))
@@ -365,24 +367,22 @@ Result<PartCard> read_part_card(const JsonReader& json) {
         .may("driver", card.driver);
     const std::vector<std::string>& drivers = part_drivers();
     fields.check(card.driver.empty() || std::find(drivers.begin(), drivers.end(), card.driver) != drivers.end(),
-                 "driver", fmt::format("a driver is one of {}.", fmt::join(drivers, ", ")));
-    for (auto& [key, field] :
-         std::initializer_list<std::pair<const char*, std::string*>>{{"seen_from", &card.seen_from},
-                                                                     {"price", &card.price},
-                                                                     {"fails", &card.fails},
-                                                                     {"needs", &card.needs},
-                                                                     {"care", &card.care},
-                                                                     {"good_for", &card.good_for},
-                                                                     {"school", &card.school},
-                                                                     {"marking", &card.marking}})
+                 "driver", phrase("a driver is one of {}.", fmt::join(drivers, ", ")));
+    fields.may("price", card.price).may("marking", card.marking);
+    for (auto& [key, field] : std::initializer_list<std::pair<const char*, Phrase*>>{{"seen_from", &card.seen_from},
+                                                                                     {"fails", &card.fails},
+                                                                                     {"needs", &card.needs},
+                                                                                     {"care", &card.care},
+                                                                                     {"good_for", &card.good_for},
+                                                                                     {"school", &card.school}})
         fields.may(key, *field);
     fields.check(card.price == "€" || card.price == "€€" || card.price == "€€€", "price",
-                 "a price class is €, €€ or €€€.");
+                 phrase("a price class is €, €€ or €€€."));
     fields.check(card.interface.speech == Speech::radio || card.legs.size() >= 2, "legs",
-                 "a part has at least two legs.");
-    fields.check(card.legs.size() <= 64, "legs", "a part has at most 64 legs.");
+                 phrase("a part has at least two legs."));
+    fields.check(card.legs.size() <= 64, "legs", phrase("a part has at most 64 legs."));
     fields.check(card.kind != "sensor" || !card.measures.empty(), "measures",
-                 "a sensor measures at least one quantity.");
+                 phrase("a sensor measures at least one quantity."));
     COGNITUM_CHECK(fields.done());
     return card;
 }

@@ -3,6 +3,7 @@
 #pragma once
 
 #include "core/base/json_reader.h"
+#include "core/base/phrase.h"
 #include "core/signal_path/stage.h"
 
 #include <optional>
@@ -55,13 +56,13 @@ struct Measurand {
 
 /// How the part talks. The names stand in cards and bench files.
 enum class Speech { analog, resistive, i2c, spi, one_wire, single_bus, serial, pulse, digital, echo, radio, load };
-const std::string& speech_name(Speech speech);  ///< as in JSON: "one-wire"
-const std::string& speech_title(Speech speech); ///< for a person: "one-wire bus"
+const std::string& speech_name(Speech speech); ///< as in JSON: "one-wire"
+std::string speech_title(Speech speech);       ///< for a person: "one-wire bus"
 
 struct Interface {
     Speech speech = Speech::analog;
     std::vector<int> addresses; ///< 7-bit, first is the one it comes with
-    std::string strap;          ///< how the others are set: "address leg to supply: 0x5C"
+    Phrase strap;               ///< how the others are set: "address leg to supply: 0x5C"
     double max_kHz = 0;         ///< of its bus; 0: not said
     double pull_up_ohm = 0;     ///< fitted on its little board; 0: none
     double capacitance_pF = 10; ///< what it adds to a bus line
@@ -94,7 +95,7 @@ struct Supply {
 struct FailureValue {
     std::string value; ///< as it arrives: "85.0", "-127", "NaN"; empty: see the limits
     std::optional<double> at_least, at_most;
-    std::string means;
+    Phrase means;
 };
 std::string failure_text(const FailureValue& value); ///< what is no value, for a person: "85.0", "at most 0"
 
@@ -116,7 +117,8 @@ struct Channels {
 };
 
 struct PartCard {
-    std::string id, name;
+    std::string id;
+    Phrase name;
     std::string kind = "sensor"; ///< sensor, converter, multiplexer, bus-switch, level-shifter, load, receiver
     std::string family;          ///< thermometer, ranger, …: groups cards in lists
     std::vector<Measurand> measures;
@@ -124,7 +126,7 @@ struct PartCard {
     Interface interface;
     double output_low_V = 0, output_high_V = 0; ///< usable swing of an analog output; 0 and 0: follows the supply
     std::vector<Leg> legs;
-    std::string seen_from;         ///< "flat side towards you, legs down"
+    Phrase seen_from;              ///< "flat side towards you, legs down"
     double response_s = 0;         ///< time to 63 %
     double warm_up_s = 0;          ///< after power, before its readings count
     double minimum_interval_s = 0; ///< between two readings; for a radio part: between two reports
@@ -141,10 +143,10 @@ struct PartCard {
     std::vector<FailureValue> failure_values;
     Environment environment;
     std::string price = "€"; ///< €, €€ or €€€
-    std::string fails, needs, care, good_for;
-    std::string school;                 ///< where practice differs: what speaks for this way
-    std::string marking;                ///< a person's own words; shipped cards have none
-    std::vector<std::string> adjusters; ///< what its trimmers set, where nothing on the part says which is which
+    Phrase fails, needs, care, good_for;
+    Phrase school;                 ///< where practice differs: what speaks for this way
+    std::string marking;           ///< a person's own words; shipped cards have none
+    std::vector<Phrase> adjusters; ///< what its trimmers set, where nothing on the part says which is which
     std::string driver; ///< bytes that a program speaks with it, one of part_drivers(); empty: none needed or known
 
     PartCard();

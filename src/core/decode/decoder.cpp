@@ -1,5 +1,6 @@
 #include "core/decode/decoder.h"
 
+#include "core/base/phrase.h"
 #include "core/decode/number_text.h"
 
 #include <algorithm>
@@ -160,7 +161,7 @@ void Decoder::take_first_line(std::string_view line, Records& out) {
     if (out.rows.size() == rows || line_sum(line) == LineSum::holds) return;
     while (out.rows.size() > rows)
         out.drop();
-    reject("the first line, which may be half a one", line);
+    reject(phrase("the first line, which may be half a one"), line);
 }
 
 void Decoder::take_comment(std::string_view line) {
@@ -177,7 +178,7 @@ void Decoder::take_line(std::string_view line, Records& out) {
     if (const LineSum sum = line_sum(line); sum != LineSum::none) {
         const bool sentence = trimmed(line).front() == '$' || trimmed(line).front() == '!';
         if (sum == LineSum::broken && (sentence || m_sums > 0))
-            return reject("a checksum that does not hold", line);
+            return reject(phrase("a checksum that does not hold"), line);
         if (sum == LineSum::holds) {
             ++m_sums;
             line = without_sum(line);
@@ -188,11 +189,13 @@ void Decoder::take_line(std::string_view line, Records& out) {
         Format table;
         table.kind = FormatKind::table;
         adopt(table);
-        m_reason = "a header line names the columns";
+        m_reason = phrase("a header line names the columns");
     }
     if (m_format.kind == FormatKind::automatic) {
         remember(line);
-        return reject(is_plain_text(line) ? "text where numbers belong" : "characters that are no text", line);
+        return reject(is_plain_text(line) ? phrase("text where numbers belong")
+                                          : phrase("characters that are no text"),
+                      line);
     }
     Reason reason = read_line(line, out);
     // Names and values may stand between the lines of any other format.
@@ -238,23 +241,23 @@ void Decoder::take_sentence(std::string_view line, Records& out) {
     Format sentences;
     sentences.kind = FormatKind::text;
     adopt(sentences);
-    m_reason = "sentences between $ and a checksum that holds";
+    m_reason = phrase("sentences between $ and a checksum that holds");
 }
 
 Reason Decoder::read_line(std::string_view line, Records& out) {
-    if (!is_plain_text(line)) return "characters that are no text";
+    if (!is_plain_text(line)) return phrase("characters that are no text");
     switch (m_format.kind) {
     case FormatKind::table: return read_table_line(line, out);
     case FormatKind::pairs: return read_pairs(line, m_line, m_fields, out);
     case FormatKind::text: return read_text(line, m_line, m_fields, out);
     case FormatKind::scratchpad: return read_scratchpad_line(line, m_line, m_fields, out);
     case FormatKind::humidity40: return read_humidity_line(line, m_line, m_fields, out);
-    default: return "no format found yet";
+    default: return phrase("no format found yet");
     }
 }
 
 Reason Decoder::read_table_line(std::string_view line, Records& out) {
-    if (m_table.headers() > 0 && looks_like_pairs(line)) return "names and values"; // let the pairs have it
+    if (m_table.headers() > 0 && looks_like_pairs(line)) return phrase("names and values"); // let the pairs have it
     const std::uint64_t rejected = m_table.rejections().total();
     const std::uint64_t headers = m_table.headers();
     m_batch.clear();
@@ -302,7 +305,7 @@ void Decoder::name_columns() {
     for (std::size_t i = 0; i < m_batch.columns; ++i)
         m_table_fields.push_back(m_fields.at(i < m_table_names.size() ? m_table_names[i]
                                              : m_batch.columns == 1   ? std::string("value")
-                                                                      : fmt::format("value {}", i + 1)));
+                                                                      : phrase("value {}", i + 1)));
 }
 
 void Decoder::finish(bool take_it, Records& out) {
@@ -319,7 +322,7 @@ void Decoder::finish(bool take_it, Records& out) {
     m_rest.clear();
     if (m_frames) return; // part of a frame is none
     if (is_json()) {
-        if (!trimmed(last).empty()) m_rejections.add("line without an end", m_line + 1, last);
+        if (!trimmed(last).empty()) m_rejections.add(phrase("line without an end"), m_line + 1, last);
         return;
     }
     ++m_line;
@@ -328,7 +331,7 @@ void Decoder::finish(bool take_it, Records& out) {
     else if (take_it)
         take_line(last, out);
     else
-        m_rejections.add("line without an end", m_line, last);
+        m_rejections.add(phrase("line without an end"), m_line, last);
     m_skipping = false;
 }
 
@@ -337,7 +340,7 @@ void Decoder::reject(Reason reason, std::string_view text) {
 }
 
 std::string Decoder::format_text() const {
-    if (m_format.kind == FormatKind::automatic) return "not known yet";
+    if (m_format.kind == FormatKind::automatic) return phrase("not known yet");
     if (m_format.kind == FormatKind::table) return m_table.format_text();
     if (m_format.kind == FormatKind::frames || m_format.kind == FormatKind::record)
         return format_kind_title(m_format.kind) + ", " + cognitum::format_text(m_format);

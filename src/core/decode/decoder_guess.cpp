@@ -1,4 +1,5 @@
 // Which format a decoder believes in: found, taken up, doubted and given up.
+#include "core/base/phrase.h"
 #include "core/decode/decoder.h"
 #include "core/decode/number_text.h"
 
@@ -51,8 +52,7 @@ void Decoder::find_format(std::string_view sample) {
     const FormatGuess& best = guesses.front();
     m_reason = best.reason;
     if (guesses.size() > 1)
-        m_reason +=
-            fmt::format("; next likely: {} ({})", format_kind_title(guesses[1].format.kind), guesses[1].reason);
+        m_reason += phrase("; next likely: {} ({})", format_kind_title(guesses[1].format.kind), guesses[1].reason);
     if (best.format == m_format) return;
     adopt(best.format);
 }

@@ -1,6 +1,7 @@
 // What is whole by itself: JSON objects in a stream, messages of a broker, posted bodies.
 #include "core/decode/decoder.h"
 
+#include "core/base/phrase.h"
 #include "core/decode/number_text.h"
 
 #include <algorithm>
@@ -40,7 +41,7 @@ void Decoder::take_json(Records& out) {
     }
     m_rest.erase(0, at);
     if (m_rest.size() > longest_message) {
-        m_rejections.add("longer than 64 KiB", m_line + 1, m_rest);
+        m_rejections.add(phrase("longer than 64 KiB"), m_line + 1, m_rest);
         const std::size_t newline = m_rest.rfind('\n');
         m_rest.erase(0, newline == std::string::npos ? m_rest.size() : newline + 1);
     }
@@ -49,7 +50,7 @@ void Decoder::take_json(Records& out) {
 void Decoder::feed_message(std::string_view message, std::string_view name, Records& out) {
     std::string_view text = trimmed(message);
     ++m_line;
-    if (text.size() > longest_message) return reject("longer than 64 KiB", text);
+    if (text.size() > longest_message) return reject(phrase("longer than 64 KiB"), text);
     Reason reason = "empty";
     if (m_told && by_lines()) {
         --m_line;
@@ -72,7 +73,7 @@ void Decoder::feed_message(std::string_view message, std::string_view name, Reco
         reason = senml ? read_senml(text, m_line, m_fields, out) : read_json_message(text, m_line, m_fields, out);
         m_format.kind = senml ? FormatKind::senml : FormatKind::json;
     } else if (!is_plain_text(text)) {
-        reason = "characters that are no text";
+        reason = phrase("characters that are no text");
     } else if (const NumberText number = read_number_text(text); number.there || number.failed) {
         out.begin(m_line);
         m_fields.take(out, name, text);

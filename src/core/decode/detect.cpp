@@ -1,5 +1,6 @@
 #include "core/decode/detect.h"
 
+#include "core/base/phrase.h"
 #include "core/decode/frames.h"
 #include "core/decode/lines.h"
 #include "core/decode/number_text.h"
@@ -71,7 +72,7 @@ void try_lines(const std::vector<std::string_view>& lines, FormatKind kind, Line
     g.score = weight * t.share();
     // A letter with a number alone ("A10") may as well be the name of a column.
     if (kind == FormatKind::pairs && lines.size() == 1 && !looks_like_pairs(lines.front())) g.score = 0.55;
-    g.reason = fmt::format("{} of {} lines are {}", t.taken, t.lines, format_kind_title(kind));
+    g.reason = phrase("{} of {} lines are {}", t.taken, t.lines, format_kind_title(kind));
     out.push_back(g);
 }
 
@@ -103,7 +104,7 @@ void try_table(const std::vector<std::string_view>& lines, std::vector<FormatGue
             names.size() > 1 || (names.size() == 1 && std::isalpha(static_cast<unsigned char>(names[0][0])));
         if (t.taken > 0 && decoder.columns() > 0 && (numbers || words))
             g.score = (numbers ? 0.985 : 0.6) * t.share();
-        g.reason = fmt::format("{} of {} lines are {}", t.taken, t.lines, decoder.format_text());
+        g.reason = phrase("{} of {} lines are {}", t.taken, t.lines, decoder.format_text());
         return g;
     };
     // The first line may be half a one, and would teach the wrong width.
@@ -155,7 +156,7 @@ void try_json(std::string_view bytes, std::vector<FormatGuess>& out) {
     const bool is_senml = 2 * senml > good;
     g.format.kind = is_senml ? FormatKind::senml : FormatKind::json;
     g.score = 0.99 * static_cast<double>(explained) / total;
-    g.reason = fmt::format("{} of {} pieces are {}", good, pieces, format_kind_title(g.format.kind));
+    g.reason = phrase("{} of {} pieces are {}", good, pieces, format_kind_title(g.format.kind));
     out.push_back(g);
 }
 
@@ -200,8 +201,8 @@ void try_marks(std::string_view bytes, std::vector<FormatGuess>& out) {
     if (records.rows.size() < 3) return;
     g.score = 0.9 * static_cast<double>(records.rows.size()) /
               static_cast<double>(records.rows.size() + rejected.total());
-    g.reason = fmt::format("{} numbers stand between the bytes {:02X} and {:02X}", records.rows.size(),
-                           static_cast<unsigned char>(start), static_cast<unsigned char>(end));
+    g.reason = phrase("{} numbers stand between the bytes {:02X} and {:02X}", records.rows.size(),
+                      static_cast<unsigned char>(start), static_cast<unsigned char>(end));
     out.push_back(g);
 }
 
@@ -270,8 +271,8 @@ void try_records(std::string_view bytes, std::vector<FormatGuess>& out) {
                     g.format.fields.push_back(field);
                 }
                 g.score = 0.95 * static_cast<double>(good * size) / static_cast<double>(bytes.size() - offset);
-                g.reason = fmt::format("{} records of {} bytes whose {} holds; their fields are a guess", good,
-                                       size, checksum_name(sum));
+                g.reason = phrase("{} records of {} bytes whose {} holds; their fields are a guess", good, size,
+                                  checksum_name(sum));
                 out.push_back(g);
                 return;
             }
@@ -312,15 +313,14 @@ std::vector<FormatGuess> guess_formats(std::string_view bytes) {
 }
 
 std::string no_format_reason(std::string_view bytes) {
-    if (bytes.size() < 8) return "too few bytes to tell";
+    if (bytes.size() < 8) return phrase("too few bytes to tell");
     const double text = text_share(bytes);
     if (text < 0.7)
-        return fmt::format(
-            "{:.0f} % of the bytes are no text: a wrong speed, or a binary format without a checksum "
-            "that is known",
-            100 * (1 - text));
-    if (bytes.find('\n') == std::string_view::npos) return "no line has ended yet";
-    return "the lines hold no numbers that belong together";
+        return phrase("{:.0f} % of the bytes are no text: a wrong speed, or a binary format without a checksum "
+                      "that is known",
+                      100 * (1 - text));
+    if (bytes.find('\n') == std::string_view::npos) return phrase("no line has ended yet");
+    return phrase("the lines hold no numbers that belong together");
 }
 
 } // namespace cognitum

@@ -1,5 +1,6 @@
 #include "core/decode/frames.h"
 
+#include "core/base/phrase.h"
 #include "core/decode/lines.h"
 #include "core/decode/number_text.h"
 
@@ -39,7 +40,7 @@ void read_record(const Format& format, std::string_view bytes, FieldTable& field
         const RecordField& field = format.fields[i];
         const auto size = static_cast<std::size_t>(field.bytes);
         const double value = field_value(field, bytes.substr(at, size), format.little);
-        const std::string name = field.name.empty() ? fmt::format("value {}", i + 1) : field.name;
+        const std::string name = field.name.empty() ? phrase("value {}", i + 1) : field.name;
         if (std::isfinite(value))
             fields.take(out, name, value);
         else
@@ -81,13 +82,13 @@ void FrameReader::take_marked(FieldTable& fields, Records& out, Rejections& reje
         if (!m_format.start.empty())
             if (const std::size_t again = m_rest.rfind(m_format.start, end - 1);
                 again != std::string::npos && again >= begin) {
-                rejected.add("frame without an end", ++m_frames,
+                rejected.add(phrase("frame without an end"), ++m_frames,
                              std::string_view(m_rest).substr(begin, again - begin));
                 begin = again + m_format.start.size();
             }
         ++m_frames;
         const std::string_view inner = std::string_view(m_rest).substr(begin, end - begin);
-        Reason reason = "characters that are no text";
+        Reason reason = phrase("characters that are no text");
         if (is_plain_text(inner)) {
             reason = read_pairs(inner, m_frames, fields, out);
             if (!reason.empty()) reason = read_text(inner, m_frames, fields, out);
@@ -97,7 +98,7 @@ void FrameReader::take_marked(FieldTable& fields, Records& out, Rejections& reje
     }
     m_rest.erase(0, done);
     if (m_rest.size() > longest_frame) {
-        rejected.add("no frame in 4096 bytes", m_frames + 1, m_rest);
+        rejected.add(phrase("no frame in 4096 bytes"), m_frames + 1, m_rest);
         m_rest.erase(0, m_rest.size() - m_format.start.size());
     }
 }
@@ -118,7 +119,7 @@ void FrameReader::take_records(FieldTable& fields, Records& out, Rejections& rej
         }
         drop_before(at);
         at = 0;
-        skip(1, synced ? "checksum does not hold" : "bytes outside a record", rejected);
+        skip(1, synced ? phrase("checksum does not hold") : phrase("bytes outside a record"), rejected);
     }
     drop_before(at);
 }

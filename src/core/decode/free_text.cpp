@@ -1,4 +1,5 @@
 #include "core/base/no_number.h"
+#include "core/base/phrase.h"
 #include "core/decode/lines.h"
 #include "core/decode/number.h"
 #include "core/decode/number_text.h"
@@ -173,13 +174,13 @@ Reason read_sentence(std::string_view line, std::uint64_t number, FieldTable& fi
     }
     if (out.rows.back().count > 0) return {};
     out.drop();
-    return "a sentence without a number";
+    return phrase("a sentence without a number");
 }
 
 Reason read_text(std::string_view line, std::uint64_t number, FieldTable& fields, Records& out) {
     line = trimmed(line);
-    if (line.starts_with('{') || line.starts_with('[')) return "broken JSON";
-    if (has_too_many_numbers(line)) return "more than 64 numbers in a text";
+    if (line.starts_with('{') || line.starts_with('[')) return phrase("broken JSON");
+    if (has_too_many_numbers(line)) return phrase("more than 64 numbers in a text");
     out.begin(number);
     std::size_t label_from = 0;
     for (std::size_t i = 0; i < line.size();) {
@@ -220,7 +221,7 @@ Reason read_text(std::string_view line, std::uint64_t number, FieldTable& fields
     }
     if (out.rows.back().count > 0 || read_state(line, fields, out)) return {};
     out.drop();
-    return "text where numbers belong";
+    return phrase("text where numbers belong");
 }
 
 } // namespace cognitum

@@ -1,5 +1,6 @@
 #include "core/base/json_reader.h"
 #include "core/base/no_number.h"
+#include "core/base/phrase.h"
 #include "core/decode/lines.h"
 #include "core/decode/number_text.h"
 
@@ -79,11 +80,11 @@ Reason take_object(const json& value, std::uint64_t number, FieldTable& fields, 
     out.begin(number);
     if (!flatten(value, "", 0, fields, out)) {
         out.drop();
-        return "JSON nested too deeply";
+        return phrase("JSON nested too deeply");
     }
     if (out.rows.back().count == 0) {
         out.drop();
-        return "JSON without a number";
+        return phrase("JSON without a number");
     }
     for (const auto& [key, inner] : value.items()) {
         const std::string text = inner.is_string()           ? inner.get<std::string>()
@@ -133,22 +134,22 @@ std::size_t json_length(std::string_view text) {
 }
 
 Reason read_json_message(std::string_view text, std::uint64_t number, FieldTable& fields, Records& out) {
-    if (text.size() > longest_message) return "longer than 64 KiB";
+    if (text.size() > longest_message) return phrase("longer than 64 KiB");
     const json value = parsed(text);
-    if (value.is_discarded()) return "broken JSON";
+    if (value.is_discarded()) return phrase("broken JSON");
     if (value.is_object()) return take_object(value, number, fields, out);
-    if (!value.is_array()) return "JSON that is no object";
+    if (!value.is_array()) return phrase("JSON that is no object");
     const std::size_t rows = out.rows.size();
     const std::size_t cells = out.cells.size();
     for (const json& item : value) {
         const Reason reason =
-            item.is_object() ? take_object(item, number, fields, out) : Reason("JSON that is no object");
+            item.is_object() ? take_object(item, number, fields, out) : Reason(phrase("JSON that is no object"));
         if (reason.empty()) continue;
         out.rows.resize(rows); // a message is taken as a whole, or not at all
         out.cells.resize(cells);
         return reason;
     }
-    return out.rows.size() > rows ? Reason() : Reason("JSON without a number");
+    return out.rows.size() > rows ? Reason() : Reason(phrase("JSON without a number"));
 }
 
 bool looks_like_senml(std::string_view text) {
@@ -167,10 +168,10 @@ bool looks_like_senml(std::string_view text) {
 }
 
 Reason read_senml(std::string_view text, std::uint64_t number, FieldTable& fields, Records& out) {
-    if (text.size() > longest_message) return "longer than 64 KiB";
+    if (text.size() > longest_message) return phrase("longer than 64 KiB");
     const json pack = parsed(text);
-    if (pack.is_discarded()) return "broken JSON";
-    if (!pack.is_array()) return "no SenML pack";
+    if (pack.is_discarded()) return phrase("broken JSON");
+    if (!pack.is_array()) return phrase("no SenML pack");
     constexpr double absolute_from = 268435456; // 2^28 s, RFC 8428 section 4.5.3
     std::string base_name;
     std::string base_unit;
@@ -185,7 +186,7 @@ Reason read_senml(std::string_view text, std::uint64_t number, FieldTable& field
             out.cells.resize(first_cell);
             return reason;
         };
-        if (!item.is_object()) return give_up("no SenML pack");
+        if (!item.is_object()) return give_up(phrase("no SenML pack"));
         if (item.contains("bn")) base_name = text_of(item, "bn");
         if (item.contains("bu")) base_unit = text_of(item, "bu");
         if (item.contains("bt")) base_time = number_of(item, "bt");
@@ -193,7 +194,7 @@ Reason read_senml(std::string_view text, std::uint64_t number, FieldTable& field
         const bool has_value = item.contains("v") || item.contains("vb") || item.contains("vs");
         if (!has_value && !item.contains("n")) continue; // only base fields
         const std::string name = base_name + text_of(item, "n");
-        if (name.empty()) return give_up("SenML without a name");
+        if (name.empty()) return give_up(phrase("SenML without a name"));
         const double own_time = item.contains("t") ? number_of(item, "t") : 0;
         const double time = base_time + own_time;
         if (out.rows.size() == first_row || time != row_time) {
@@ -212,7 +213,7 @@ Reason read_senml(std::string_view text, std::uint64_t number, FieldTable& field
     }
     if (out.cells.size() > first_cell) return {};
     out.rows.resize(first_row);
-    return "SenML without a number";
+    return phrase("SenML without a number");
 }
 
 } // namespace cognitum

@@ -1,5 +1,7 @@
 #include "core/decode/message_format.h"
 
+#include "core/base/phrase.h"
+
 #include <algorithm>
 #include <fmt/format.h>
 #include <optional>
@@ -10,20 +12,21 @@ namespace {
 
 struct NamedFormat {
     FormatKind kind;
-    std::string name, title;
+    std::string name;
+    Phrase title;
 };
 const std::vector<NamedFormat>& format_names() {
     static const std::vector<NamedFormat> all = {
-        {FormatKind::automatic, "auto", "found from what arrives"},
-        {FormatKind::table, "table", "table of numbers"},
-        {FormatKind::pairs, "pairs", "names and values"},
-        {FormatKind::json, "json", "JSON objects"},
-        {FormatKind::senml, "senml", "SenML in JSON"},
-        {FormatKind::text, "text", "sentences with numbers"},
-        {FormatKind::frames, "frames", "text between marks"},
-        {FormatKind::record, "record", "binary records"},
-        {FormatKind::scratchpad, "scratchpad", "one-wire scratchpad"},
-        {FormatKind::humidity40, "humidity40", "40-bit humidity frame"},
+        {FormatKind::automatic, "auto", for_people("found from what arrives")},
+        {FormatKind::table, "table", for_people("table of numbers")},
+        {FormatKind::pairs, "pairs", for_people("names and values")},
+        {FormatKind::json, "json", for_people("JSON objects")},
+        {FormatKind::senml, "senml", for_people("SenML in JSON")},
+        {FormatKind::text, "text", for_people("sentences with numbers")},
+        {FormatKind::frames, "frames", for_people("text between marks")},
+        {FormatKind::record, "record", for_people("binary records")},
+        {FormatKind::scratchpad, "scratchpad", for_people("one-wire scratchpad")},
+        {FormatKind::humidity40, "humidity40", for_people("40-bit humidity frame")},
     };
     return all;
 }
@@ -70,7 +73,7 @@ std::optional<RecordField> read_record_field(std::string_view word) {
 }
 
 tl::unexpected<Error> wrong(std::string_view word, std::string fix) {
-    return failure(fmt::format("“{}” is not understood in a format.", word), {}, std::move(fix));
+    return failure(phrase("“{}” is not understood in a format.", word), {}, std::move(fix));
 }
 
 Result<void> read_word(std::string_view word, Format& f) {
@@ -81,8 +84,8 @@ Result<void> read_word(std::string_view word, Format& f) {
         (word.starts_with("start=") ? f.start : f.end) = *marks;
         return {};
     }
-    if (frames) return wrong(word, "Write start=0D end=54: the bytes of the marks in hexadecimal.");
-    if (f.kind != FormatKind::record) return wrong(word, "This format takes no further words.");
+    if (frames) return wrong(word, phrase("Write start=0D end=54: the bytes of the marks in hexadecimal."));
+    if (f.kind != FormatKind::record) return wrong(word, phrase("This format takes no further words."));
     if (word.starts_with("sync=") && marks) {
         f.start = *marks;
         return {};
@@ -97,9 +100,9 @@ Result<void> read_word(std::string_view word, Format& f) {
     }
     const auto field = read_record_field(word);
     if (!field)
-        return wrong(word,
-                     "Known are sync=HEX, little, big, u8 u16 u32 i8 i16 i32 f32 f64 (each with :NAME), crc8, "
-                     "crc8-one-wire, crc16-modbus, crc16-ccitt, sum8 and xor8.");
+        return wrong(
+            word, phrase("Known are sync=HEX, little, big, u8 u16 u32 i8 i16 i32 f32 f64 (each with :NAME), crc8, "
+                         "crc8-one-wire, crc16-modbus, crc16-ccitt, sum8 and xor8."));
     f.fields.push_back(*field);
     return {};
 }
@@ -110,7 +113,7 @@ const std::string& format_kind_name(FormatKind kind) {
     return format_names()[static_cast<std::size_t>(kind)].name;
 }
 
-const std::string& format_kind_title(FormatKind kind) {
+std::string format_kind_title(FormatKind kind) {
     return format_names()[static_cast<std::size_t>(kind)].title;
 }
 
@@ -147,18 +150,20 @@ Result<Format> parse_format(std::string_view text) {
         const auto known = std::find_if(format_names().begin(), format_names().end(),
                                         [&](const NamedFormat& n) { return n.name == word; });
         if (known == format_names().end())
-            return wrong(word, "Known are auto, table, pairs, json, senml, text, frames, record, scratchpad and "
-                               "humidity40.");
+            return wrong(word,
+                         phrase("Known are auto, table, pairs, json, senml, text, frames, record, scratchpad and "
+                                "humidity40."));
         out.kind = known->kind;
     }
     if (out.kind == FormatKind::frames && out.end.empty())
-        return failure("frames need an end mark.", {}, "Write frames start=0D end=54, or only end=3B.");
+        return failure(phrase("frames need an end mark."), {},
+                       phrase("Write frames start=0D end=54, or only end=3B."));
     if (out.kind == FormatKind::record && (out.fields.empty() || out.record_size() > 256))
-        return failure("a record needs fields, and is at most 256 bytes long.", {},
-                       "Write record little u16:level i16:temperature crc8.");
+        return failure(phrase("a record needs fields, and is at most 256 bytes long."), {},
+                       phrase("Write record little u16:level i16:temperature crc8."));
     if (out.kind == FormatKind::record && out.start.empty() && out.sum == Checksum::none)
-        return failure("a record needs a sync or a checksum, or nobody knows where it starts.", {},
-                       "Add sync=AA55 or crc8.");
+        return failure(phrase("a record needs a sync or a checksum, or nobody knows where it starts."), {},
+                       phrase("Add sync=AA55 or crc8."));
     return out;
 }
 

@@ -29,7 +29,7 @@ enum class FormatKind {
 /// As in the text form: "pairs".
 const std::string& format_kind_name(FormatKind kind);
 /// For a person: "key=value".
-const std::string& format_kind_title(FormatKind kind);
+std::string format_kind_title(FormatKind kind);
 const std::vector<FormatKind>& all_format_kinds();
 
 struct RecordField {

@@ -1,3 +1,4 @@
+#include "core/base/phrase.h"
 #include "core/decode/lines.h"
 #include "core/decode/number.h"
 #include "core/decode/number_text.h"
@@ -125,7 +126,7 @@ Reason read_pairs(std::string_view line, std::uint64_t number, FieldTable& field
         const PairStart start = pair_start(rest);
         if (start.name == 0) {
             out.drop();
-            return "no name=value where one belongs";
+            return phrase("no name=value where one belongs");
         }
         const std::string_view name = rest.substr(0, start.name);
         rest.remove_prefix(start.value);
@@ -139,7 +140,7 @@ Reason read_pairs(std::string_view line, std::uint64_t number, FieldTable& field
     }
     if (out.rows.back().count == 0) {
         out.drop();
-        return "text where numbers belong";
+        return phrase("text where numbers belong");
     }
     if (!sender.empty()) fields.key_by(out, sender);
     return {};

@@ -1,5 +1,7 @@
 #include "core/decode/rejections.h"
 
+#include "core/base/phrase.h"
+
 #include <algorithm>
 
 namespace cognitum {
@@ -18,7 +20,7 @@ void Rejections::add(std::string_view reason, std::uint64_t line, std::string_vi
     };
     auto known = find();
     if (known == m_reasons.end() && m_reasons.size() + 1 >= most_reasons) { // the last place is for all others
-        reason = "other reasons";
+        reason = phrase("other reasons");
         known = find();
     }
     m_last.push_back({line, std::string(reason), shown_text(text)});

@@ -1,6 +1,7 @@
 #include "core/decode/sensor_frames.h"
 
 #include "core/base/no_number.h"
+#include "core/base/phrase.h"
 #include "core/decode/checksum.h"
 #include "core/decode/lines.h"
 #include "core/decode/number_text.h"
@@ -53,19 +54,19 @@ Scratchpad read_scratchpad(std::span<const std::uint8_t, 9> bytes) {
     const bool all_ones = std::all_of(bytes.begin(), bytes.end(), [](std::uint8_t b) { return b == 0xff; });
     const bool all_zero = std::all_of(bytes.begin(), bytes.end(), [](std::uint8_t b) { return b == 0; });
     if (all_ones || all_zero) { // zeros pass the checksum: a data wire that is held down
-        out.trouble = "the probe does not answer";
+        out.trouble = phrase("the probe does not answer");
         return out;
     }
     if (!checksum_holds(Checksum::crc8_one_wire, view(bytes))) {
         out.sum_holds = false;
-        out.trouble = "checksum does not hold";
+        out.trouble = phrase("checksum does not hold");
         return out;
     }
     out.bits = 9 + ((bytes[4] >> 5) & 3);
     const auto raw =
         static_cast<std::int16_t>(static_cast<unsigned>(bytes[0]) | static_cast<unsigned>(bytes[1]) << 8U);
     if (raw == 85 * 16) {
-        out.trouble = "85.0 °C is the value after power, not a measurement";
+        out.trouble = phrase("85.0 °C is the value after power, not a measurement");
         return out;
     }
     const int unused = 12 - out.bits; // bits that mean nothing at a lower resolution
@@ -89,12 +90,12 @@ HumidityFrame read_humidity_frame(std::span<const std::uint8_t, 5> bytes) {
     HumidityFrame out;
     out.humidity_percent = out.temperature_degC = no_number;
     if (std::all_of(bytes.begin(), bytes.end(), [](std::uint8_t b) { return b == 0; })) {
-        out.trouble = "the part does not answer"; // zeros pass the sum
+        out.trouble = phrase("the part does not answer"); // zeros pass the sum
         return out;
     }
     if (!checksum_holds(Checksum::sum8, view(bytes))) {
         out.sum_holds = false;
-        out.trouble = "checksum does not hold";
+        out.trouble = phrase("checksum does not hold");
         return out;
     }
     out.grade = bytes[0] > 3 ? HumidityGrade::coarse : HumidityGrade::fine;
@@ -108,7 +109,7 @@ HumidityFrame read_humidity_frame(std::span<const std::uint8_t, 5> bytes) {
         out.temperature_degC = (bytes[2] & 0x80) ? -t : t;
     }
     if (out.humidity_percent > 100) {
-        out.trouble = "more than 100 % humidity";
+        out.trouble = phrase("more than 100 % humidity");
         out.humidity_percent = out.temperature_degC = no_number;
     }
     return out;
@@ -132,7 +133,7 @@ std::string write_humidity_frame(double humidity_percent, double temperature_deg
 
 Reason read_scratchpad_line(std::string_view line, std::uint64_t number, FieldTable& fields, Records& out) {
     const auto bytes = read_hex<9>(line);
-    if (!bytes) return "no nine bytes in hexadecimal";
+    if (!bytes) return phrase("no nine bytes in hexadecimal");
     const Scratchpad pad = read_scratchpad(*bytes);
     if (!pad.sum_holds) return pad.trouble;
     out.begin(number);
@@ -146,7 +147,7 @@ Reason read_scratchpad_line(std::string_view line, std::uint64_t number, FieldTa
 
 Reason read_humidity_line(std::string_view line, std::uint64_t number, FieldTable& fields, Records& out) {
     const auto bytes = read_hex<5>(line);
-    if (!bytes) return "no five bytes in hexadecimal";
+    if (!bytes) return phrase("no five bytes in hexadecimal");
     const HumidityFrame frame = read_humidity_frame(*bytes);
     if (!frame.sum_holds) return frame.trouble;
     out.begin(number);

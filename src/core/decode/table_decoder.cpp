@@ -1,6 +1,7 @@
 #include "core/decode/table_decoder.h"
 
 #include "core/base/no_number.h"
+#include "core/base/phrase.h"
 #include "core/decode/lines.h"
 #include "core/decode/number.h"
 #include "core/decode/number_text.h"
@@ -66,11 +67,11 @@ bool is_number(std::string_view field) {
 
 const char* separator_word(char separator) {
     switch (separator) {
-    case ',': return "comma";
-    case ';': return "semicolon";
-    case '\t': return "tab";
-    case ' ': return "space";
-    default: return "one number a line";
+    case ',': return phrase("comma");
+    case ';': return phrase("semicolon");
+    case '\t': return phrase("tab");
+    case ' ': return phrase("space");
+    default: return phrase("one number a line");
     }
 }
 
@@ -181,7 +182,8 @@ void TableDecoder::finish(bool take_it, RecordBatch& out) {
         line(last.data(), last.data() + last.size(), out);
     } else {
         ++m_line;
-        m_rejections.add(m_skipping ? fmt::format("longer than {} bytes", longest_line) : "line without an end",
+        m_rejections.add(m_skipping ? fmt::format("longer than {} bytes", longest_line)
+                                    : phrase("line without an end"),
                          m_line, last);
     }
     m_skipping = false;
@@ -238,7 +240,7 @@ void TableDecoder::took_row(RecordBatch& out) {
 /// First lines: finds the separator and a header. True when the line itself is a record to be read.
 bool TableDecoder::learn(std::string_view text) {
     if (!is_text(text)) {
-        reject("characters that are no text", text);
+        reject(phrase("characters that are no text"), text);
         return false;
     }
     if (take_header(text)) return false;
@@ -250,7 +252,7 @@ bool TableDecoder::learn(std::string_view text) {
         numbers += is_number(separator == ',' ? std::string(field) : with_point(field));
     });
     if (numbers == 0) {
-        reject("text where numbers belong", text);
+        reject(phrase("text where numbers belong"), text);
         return false;
     }
     m_separator = separator;
@@ -304,9 +306,9 @@ void TableDecoder::adopt(std::size_t columns, RecordBatch& out) {
 }
 
 void TableDecoder::unusual_line(std::string_view text, std::size_t fields, std::size_t numbers, RecordBatch& out) {
-    if (!is_text(text)) return reject("characters that are no text", text);
+    if (!is_text(text)) return reject(phrase("characters that are no text"), text);
     if (numbers == 0) {
-        if (!take_header(text)) reject("text where numbers belong", text);
+        if (!take_header(text)) reject(phrase("text where numbers belong"), text);
         return;
     }
     // The first line may have been half a one, which fixes nothing: the second one is right. Later, three agreeing
@@ -330,10 +332,11 @@ std::vector<std::string> TableDecoder::take_comments() {
 }
 
 std::string TableDecoder::format_text() const {
-    if (m_columns == 0) return "not known yet";
-    const std::string count = m_columns == 1 ? "one number" : fmt::format("{} numbers", m_columns);
-    if (m_columns == 1) return count + " a line";
-    return fmt::format("{}, {}{}", count, separator_word(m_separator), m_names.empty() ? "" : ", header line");
+    if (m_columns == 0) return phrase("not known yet");
+    const std::string count = m_columns == 1 ? phrase("one number") : phrase("{} numbers", m_columns);
+    if (m_columns == 1) return phrase("{} a line", count);
+    return fmt::format("{}, {}{}", count, separator_word(m_separator),
+                       m_names.empty() ? "" : phrase(", header line"));
 }
 
 std::string comment_value(std::string_view comment, std::string_view key) {

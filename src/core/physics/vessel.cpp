@@ -1,6 +1,7 @@
 #include "core/physics/vessel.h"
 
 #include "core/base/no_number.h"
+#include "core/base/phrase.h"
 #include "core/base/root.h"
 #include "core/physics/steffen.h"
 
@@ -56,33 +57,35 @@ double size_of(const VesselShape& s, std::string_view name) {
 
 Result<void> check_table(const VesselShape& s) {
     if (s.levels_m.size() != s.volumes_L.size() || s.levels_m.size() < 2)
-        return failure("a strapping table needs at least two rows, each with a level and a volume.", "table");
+        return failure(phrase("a strapping table needs at least two rows, each with a level and a volume."),
+                       "table");
     for (std::size_t i = 0; i < s.levels_m.size(); ++i) {
         if (!std::isfinite(s.levels_m[i]) || !std::isfinite(s.volumes_L[i]))
-            return failure(fmt::format("row {} of the table is no number.", i + 1), "table");
+            return failure(phrase("row {} of the table is no number.", i + 1), "table");
         if (i > 0 && s.levels_m[i] <= s.levels_m[i - 1])
-            return failure(
-                fmt::format("row {} of the table goes back: its level is not above the one before.", i + 1),
-                "table", "Sort the rows by level, and take doubled ones out.");
+            return failure(phrase("row {} of the table goes back: its level is not above the one before.", i + 1),
+                           "table", phrase("Sort the rows by level, and take doubled ones out."));
         if (i > 0 && s.volumes_L[i] < s.volumes_L[i - 1])
-            return failure(fmt::format("row {} of the table goes back: it holds less at a higher level.", i + 1),
-                           "table", "Measure that row again.");
+            return failure(phrase("row {} of the table goes back: it holds less at a higher level.", i + 1),
+                           "table", phrase("Measure that row again."));
     }
     if (s.levels_m.front() != 0)
-        return failure("the table does not begin at level 0.", "table", "Add the row of the empty vessel.");
+        return failure(phrase("the table does not begin at level 0."), "table",
+                       phrase("Add the row of the empty vessel."));
     return {};
 }
 
 Result<void> check_stack(const VesselShape& s) {
     if (s.sections.empty() || s.sections.size() > 20)
-        return failure("a stack has one to twenty sections.", "sections", "Name them from the lowest upwards.");
+        return failure(phrase("a stack has one to twenty sections."), "sections",
+                       phrase("Name them from the lowest upwards."));
     for (std::size_t i = 0; i < s.sections.size(); ++i) {
         if (s.sections[i].kind == VesselKind::stack || s.sections[i].kind == VesselKind::strapping)
-            return failure(fmt::format("section {} is a {}, which cannot be part of a stack.", i + 1,
-                                       vessel_name(s.sections[i].kind)),
+            return failure(phrase("section {} is a {}, which cannot be part of a stack.", i + 1,
+                                  vessel_name(s.sections[i].kind)),
                            "sections");
         if (const auto sound = check_vessel(s.sections[i]); !sound)
-            return failure(fmt::format("section {}: {}", i + 1, sound.error().what), "sections");
+            return failure(phrase("section {}: {}", i + 1, sound.error().what), "sections");
     }
     return {};
 }
@@ -131,10 +134,10 @@ Result<void> check_vessel(const VesselShape& s) {
     for (const std::string& size : vessel_sizes(s.kind)) {
         const double value = size_of(s, size);
         if (!std::isfinite(value) || value <= 0)
-            return failure(fmt::format("a {} needs a {} above zero.", vessel_name(s.kind), size), size);
+            return failure(phrase("a {} needs a {} above zero.", vessel_name(s.kind), size), size);
     }
     if (s.kind == VesselKind::rounded_box && s.diameter_m > std::min(s.length_m, s.width_m))
-        return failure("the rounded edges are wider than the box.", "diameter");
+        return failure(phrase("the rounded edges are wider than the box."), "diameter");
     return {};
 }
 

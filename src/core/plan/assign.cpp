@@ -1,5 +1,6 @@
 #include "core/plan/assign.h"
 
+#include "core/base/phrase.h"
 #include "core/plan/electrical.h"
 #include "core/plan/matching.h"
 #include "core/plan/path.h"
@@ -63,7 +64,8 @@ void add_slots(Work& work, const std::string& id, const std::string& name, const
         // whatever the order of the lists: buses first.
         const std::string key =
             need.shared
-                ? "0 bus " + (part.interface.speech == Speech::one_wire ? std::string("one-wire") : need.function)
+                ? fmt::format("0 bus {}",
+                              (part.interface.speech == Speech::one_wire ? std::string("one-wire") : need.function))
                 : fmt::format("1 {} {:02}", id, i);
         Slot& slot = work.slots[key];
         slot.shared = need.shared;
@@ -112,16 +114,17 @@ std::string gap_text(const Work& work, const Slot& slot) {
         if (!same_function(pin, slot.function)) continue;
         ++able;
         const bool lost = pin.lost_with_radio && radio_is_on(work.use, &work.card) && slot.function == "analog";
-        std::string user = lost ? "lost while the radio is on" : pin_user(work.bench, work.catalog, work.use, pin);
+        std::string user =
+            lost ? phrase("lost while the radio is on") : pin_user(work.bench, work.catalog, work.use, pin);
         if (able <= 6) users += fmt::format("{}{}: {}", users.empty() ? "" : ", ", pin.label, user);
     }
-    const std::string what = slot.function == "analog"      ? "an analog input"
-                             : slot.function == "interrupt" ? "a pin that interrupts"
-                             : slot.function == "digital"   ? "a free pin"
-                                                            : fmt::format("a pin for {}", slot.function);
-    if (able == 0) return fmt::format("{} needs {}; {} has none.", slot.name, what, work.use.name);
-    return fmt::format("{} needs {}; {} has {} and none is left ({}{}).", slot.name, what, work.use.name, able,
-                       users, able > 6 ? ", …" : "");
+    const std::string what = slot.function == "analog"      ? phrase("an analog input")
+                             : slot.function == "interrupt" ? phrase("a pin that interrupts")
+                             : slot.function == "digital"   ? phrase("a free pin")
+                                                            : phrase("a pin for {}", slot.function);
+    if (able == 0) return phrase("{} needs {}; {} has none.", slot.name, what, work.use.name);
+    return phrase("{} needs {}; {} has {} and none is left ({}{}).", slot.name, what, work.use.name, able, users,
+                  able > 6 ? ", …" : "");
 }
 
 void give(Slot& slot, const std::string& pin) {
@@ -199,8 +202,8 @@ void assign_channels(Bench& bench, const Catalog& catalog, Keep keep, std::vecto
                     break;
                 }
             if (r->wiring.pin().empty())
-                gaps.push_back(fmt::format("{} needs an input of {}; all {} are taken.", r->name, module.name,
-                                           part->channels.count));
+                gaps.push_back(phrase("{} needs an input of {}; all {} are taken.", r->name, module.name,
+                                      part->channels.count));
         }
     }
 }
@@ -299,10 +302,11 @@ std::string pin_user(const Bench& bench, const Catalog& catalog, const BoardUse&
     }
     for (const BoardUse& other : bench.boards) {
         if (other.id == use.id && !other.uplink.to.empty() && other.uplink.transmit_pin == pin.label)
-            add("line to another board");
-        if (other.uplink.to == use.id && other.uplink.receive_pin == pin.label) add("line from " + other.name);
+            add(phrase("line to another board"));
+        if (other.uplink.to == use.id && other.uplink.receive_pin == pin.label)
+            add(phrase("line from {}", other.name));
     }
-    return out.empty() ? "free" : out;
+    return out.empty() ? phrase("free") : out;
 }
 
 Assignment assign_pins(const Bench& bench, const Catalog& catalog, Keep keep, const std::string& board) {
@@ -327,8 +331,8 @@ Assignment assign_pins(const Bench& bench, const Catalog& catalog, Keep keep, co
     for (const Reading& r : out.bench.readings)
         if (r.wiring.board.empty() && catalog.part(r.sensor.part) &&
             catalog.part(r.sensor.part)->interface.speech != Speech::radio && board.empty())
-            out.gaps.push_back(fmt::format("{} found no board: none has the pins and the supply for {}.", r.name,
-                                           catalog.part(r.sensor.part)->name));
+            out.gaps.push_back(phrase("{} found no board: none has the pins and the supply for {}.", r.name,
+                                      catalog.part(r.sensor.part)->name));
     std::sort(out.gaps.begin(), out.gaps.end());
     for (Reading& r : out.bench.readings)
         if (r.path.stages.empty()) refresh_path(out.bench, catalog, r);
@@ -342,10 +346,10 @@ Result<Bench> choose_part(const Bench& bench, const Catalog& catalog, const std:
     const PartCard* part = catalog.part(part_id);
     const BoardUse* use = next.board(board_id);
     const BoardCard* card = use ? catalog.board(use->card) : nullptr;
-    if (!r || !part || !card) return failure("the reading, the part or the board is gone.");
+    if (!r || !part || !card) return failure(phrase("the reading, the part or the board is gone."));
     if (!card->not_advised.empty())
-        return failure(fmt::format("{} is not advised: {}", use->name, card->not_advised), {},
-                       "Use another board.");
+        return failure(phrase("{} is not advised: {}", use->name, card->not_advised), {},
+                       phrase("Use another board."));
     Wiring wiring;
     wiring.board = board_id;
     wiring.reference = r->wiring.board == board_id && card->reference(r->wiring.reference)
@@ -361,13 +365,14 @@ Result<Bench> choose_part(const Bench& bench, const Catalog& catalog, const std:
             wiring.own_supply_V = suits(24) ? 24 : suits(12) ? 12 : (part->supply.low_V + part->supply.high_V) / 2;
             wiring.ground_joined = true;
         } else if (!rail)
-            return failure(fmt::format("{} needs {} to {}, which no rail of {} gives.", part->name,
-                                       volts(part->supply.low_V), volts(part->supply.high_V), use->name),
-                           {}, "Choose another part or another board.");
+            return failure(phrase("{} needs {} to {}, which no rail of {} gives.", part->name,
+                                  volts(part->supply.low_V), volts(part->supply.high_V), use->name),
+                           {}, phrase("Choose another part or another board."));
         if (rail) wiring.rail = rail->label;
     }
     if (part->interface.speech == Speech::radio && card->radio.empty())
-        return failure(fmt::format("{} has no radio to hear it with.", use->name), {}, "Use a board with a radio.");
+        return failure(phrase("{} has no radio to hear it with.", use->name), {},
+                       phrase("Use a board with a radio."));
     // The pin that the person has already soldered stays, if the new part can live there.
     const std::vector<PinNeed> needs = pin_needs(*part);
     if (!is_shared(bench, *r) && r->wiring.board == board_id && r->wiring.module.empty() && !needs.empty() &&
@@ -395,9 +400,9 @@ Result<Bench> choose_part(const Bench& bench, const Catalog& catalog, const std:
     if (!needs.empty() &&
         (done.wiring.pins.empty() || std::any_of(done.wiring.pins.begin(), done.wiring.pins.end(),
                                                  [](const Connection& c) { return c.pin.empty(); })))
-        return failure(placed.gaps.empty() ? "there is no pin for it." : placed.gaps.front(), {},
-                       needs[0].function == "analog" ? "Boards shows the ways to more inputs."
-                                                     : "Free one, or use another board.");
+        return failure(placed.gaps.empty() ? phrase("there is no pin for it.") : placed.gaps.front(), {},
+                       needs[0].function == "analog" ? phrase("Boards shows the ways to more inputs.")
+                                                     : phrase("Free one, or use another board."));
     return std::move(placed.bench);
 }
 

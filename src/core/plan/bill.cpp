@@ -2,6 +2,7 @@
 
 #include "core/base/csv_text.h"
 
+#include "core/base/phrase.h"
 #include "core/plan/placed.h"
 #include "core/units/format.h"
 
@@ -49,7 +50,7 @@ class Bill {
 };
 
 void add_resistor(Bill& bill, double ohm, const std::string& used_for) {
-    bill.add("resistor", fmt::format("Resistor {}, 1 %", format_ohm(ohm)), 1, resistor_guess, used_for);
+    bill.add("resistor", phrase("Resistor {}, 1 %", format_ohm(ohm)), 1, resistor_guess, used_for);
 }
 
 void add_divider(Bill& bill, const LevelDivider& divider, const std::string& used_for) {
@@ -86,6 +87,7 @@ double price_of(const Bench& bench, const std::string& item, double guess) {
 }
 
 std::vector<BillRow> bill_of_materials(const Bench& bench, const Catalog& catalog) {
+
     Bill bill(bench);
     std::map<std::string, std::string> others;
     for (const BoardUse& use : bench.boards) {
@@ -112,23 +114,23 @@ std::vector<BillRow> bill_of_materials(const Bench& bench, const Catalog& catalo
         if (part->network.kind != Network::Kind::none) add_resistor(bill, part->network.ohm, r.name);
         if (part->network.kind == Network::Kind::bias) {
             add_resistor(bill, part->network.ohm, r.name);
-            bill.add("capacitor", "Capacitor 10 µF", 1, capacitor_guess, r.name);
+            bill.add("capacitor", phrase("Capacitor 10 µF"), 1, capacitor_guess, r.name);
         }
         if (r.wiring.input_protected) {
             add_resistor(bill, 10000, r.name);
-            bill.add("diode", "Small Schottky diode", 2, 0.2, r.name);
+            bill.add("diode", phrase("Small Schottky diode"), 2, 0.2, r.name);
         }
         if (part->decoupling_nF > 0)
-            bill.add("capacitor", fmt::format("Capacitor {} nF", format_constant(part->decoupling_nF)), 1,
+            bill.add("capacitor", phrase("Capacitor {} nF", format_constant(part->decoupling_nF)), 1,
                      capacitor_guess, r.name);
         if (!part->legs.empty() && !r.wiring.board.empty())
-            bill.add("wire-m", "Wire, four cores, by the metre", r.wiring.cable_m, wire_guess, r.name);
+            bill.add("wire-m", phrase("Wire, four cores, by the metre"), r.wiring.cable_m, wire_guess, r.name);
     }
     for (const Module& m : bench.modules) {
         const PartCard* part = catalog.part(m.part);
         const BoardUse* use = bench.board(m.board);
         bill.add(m.part, part ? part->name : m.part, 1, part ? price_guess(part->price) : 0,
-                 use ? m.name + " on " + use->name : m.name);
+                 use ? phrase("{} on {}", m.name, use->name) : m.name);
     }
     std::vector<BillRow> rows = bill.rows();
     for (BillRow& row : rows)

@@ -1,5 +1,6 @@
 #include "core/plan/board_picture.h"
 
+#include "core/base/phrase.h"
 #include "core/plan/assign.h"
 #include "core/plan/electrical.h"
 #include "core/units/format.h"
@@ -68,11 +69,11 @@ std::string BoardPicture::spoken() const {
     for (const auto* side : {&left, &right})
         for (const PicturedPin& pin : *side)
             if (pin.use == PicturedPin::Use::reading || pin.use == PicturedPin::Use::other)
-                out += fmt::format(" Pin {}: {}.", pin.label, pin.user);
+                out += phrase(" Pin {}: {}.", pin.label, pin.user);
     for (const RailLoad& rail : rails)
-        out += fmt::format(" Rail {}: {} of {}.", rail.rail, format_constant(rail.typical_mA, 3),
-                           format_measure(rail.limit_mA, "mA"));
-    return out + fmt::format(" {} pins free.", free);
+        out += phrase(" Rail {}: {} of {}.", rail.rail, format_constant(rail.typical_mA, 3),
+                      format_measure(rail.limit_mA, "mA"));
+    return out + phrase(" {} pins free.", free);
 }
 
 } // namespace cognitum

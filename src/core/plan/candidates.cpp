@@ -1,6 +1,7 @@
 #include "core/plan/candidates.h"
 
 #include "core/base/no_number.h"
+#include "core/base/phrase.h"
 #include "core/plan/assign.h"
 #include "core/plan/budgets.h"
 #include "core/plan/findings.h"
@@ -22,7 +23,7 @@ namespace {
 double calibrated_doubt(const Chain& path, const Budget& as_bought, double need, double count_factor = 1,
                         double reference_factor = 1) {
     std::vector<Contribution> left = {
-        {"calibration", "Calibration", std::max(need / 8, as_bought.expanded() / 40)}};
+        {"calibration", phrase("Calibration"), std::max(need / 8, as_bought.expanded() / 40)}};
     for (Contribution c : as_bought.contributions) {
         if (c.id == "quantisation") c.u *= count_factor;
         if (c.id == "reference_V" || c.id == "supply_V") c.u *= lasting_share(path, c.id);
@@ -94,7 +95,7 @@ Candidate judge(const PartCard& part, const Bench& bench, const Catalog& catalog
             out.because = range->message;
         } else if (analog && inputs.used >= inputs.total) {
             out.fitness = Fitness::fits_with_change;
-            out.because = fmt::format("{} has no analog input left: Boards shows four ways to more.", use.name);
+            out.because = phrase("{} has no analog input left: Boards shows four ways to more.", use.name);
         } else {
             out.because = placed_bench.error().what;
         }
@@ -111,12 +112,12 @@ Candidate judge(const PartCard& part, const Bench& bench, const Catalog& catalog
     }
     if (!std::isfinite(out.doubt)) {
         out.fitness = Fitness::fits_with_change;
-        out.because = "Say how the vessel looks at Quantity: its doubt in litres needs the section.";
+        out.because = phrase("Say how the vessel looks at Quantity: its doubt in litres needs the section.");
         return out;
     }
     if (out.doubt <= q.accuracy * 1.0001) {
         out.fitness = Fitness::fits;
-        out.because = fmt::format("± {} as bought, you need ± {}.", measure(out.doubt), measure(q.accuracy));
+        out.because = phrase("± {} as bought, you need ± {}.", measure(out.doubt), measure(q.accuracy));
         return out;
     }
     if (as_bought.contributions.empty()) {
@@ -128,17 +129,16 @@ Candidate judge(const PartCard& part, const Bench& bench, const Catalog& catalog
         const double after = std::hypot(q.accuracy / 4, step);
         const bool mends = after <= q.accuracy && out.doubt < 8 * q.accuracy;
         out.fitness = mends ? Fitness::fits_with_change : Fitness::does_not;
-        out.because =
-            mends ? fmt::format("Calibrate it: its card says ± {}, you need ± {}.", measure(out.doubt),
-                                measure(q.accuracy))
-                  : fmt::format("± {} by its card; you need ± {}.", measure(out.doubt), measure(q.accuracy));
+        out.because = mends ? phrase("Calibrate it: its card says ± {}, you need ± {}.", measure(out.doubt),
+                                     measure(q.accuracy))
+                            : phrase("± {} by its card; you need ± {}.", measure(out.doubt), measure(q.accuracy));
         return out;
     }
     const double after = calibrated_doubt(trial.path, as_bought, q.accuracy);
     if (after <= q.accuracy) {
         out.fitness = Fitness::fits_with_change;
-        out.because = fmt::format("Calibrate it: ± {} as bought, about ± {} after two points.", measure(out.doubt),
-                                  measure(after));
+        out.because = phrase("Calibrate it: ± {} as bought, about ± {} after two points.", measure(out.doubt),
+                             measure(after));
         return out;
     }
     if (const VoltageReference* finer = finer_reference(placed)) {
@@ -148,12 +148,12 @@ Candidate judge(const PartCard& part, const Bench& bench, const Catalog& catalog
             lasts > 0 && finer->stability_V > 0 ? finer->stability_V / finer->voltage_V / lasts : 1;
         if (calibrated_doubt(trial.path, as_bought, q.accuracy, factor, steadier) <= q.accuracy) {
             out.fitness = Fitness::fits_with_change;
-            out.because = fmt::format("Calibrate it and use {}: one count is {}.", finer->name,
-                                      measure(count_size(trial) * factor));
+            out.because = phrase("Calibrate it and use {}: one count is {}.", finer->name,
+                                 measure(count_size(trial) * factor));
             return out;
         }
     }
-    out.because = fmt::format("± {} even when calibrated; you need ± {}.", measure(after), measure(q.accuracy));
+    out.because = phrase("± {} even when calibrated; you need ± {}.", measure(after), measure(q.accuracy));
     return out;
 }
 
@@ -181,7 +181,7 @@ std::vector<std::string> schools(const std::vector<Candidate>& compared, const C
     std::vector<std::string> out;
     for (const Candidate& c : compared) {
         const PartCard* part = catalog.part(c.part);
-        if (part && !part->school.empty() && std::find(out.begin(), out.end(), part->school) == out.end())
+        if (part && !part->school.empty() && std::find(out.begin(), out.end(), part->school.text()) == out.end())
             out.push_back(part->school);
     }
     return out;

@@ -1,6 +1,7 @@
 #include "core/plan/intake.h"
 
 #include "core/base/no_number.h"
+#include "core/base/phrase.h"
 #include "core/plan/signal_about.h"
 #include "core/units/format.h"
 #include "core/units/unit.h"
@@ -57,9 +58,8 @@ const Partners& PartnerValues::at(const Bench& bench, TimeUs now) {
 std::string no_way(const Reading& reading) {
     const std::string& from = reading.source.unit;
     if (!reading.path.stages.empty() || from.empty() || convert_unit(1, from, reading.quantity.unit)) return {};
-    return fmt::format(
-        "It comes in {}, and nothing says yet how that becomes {}: choose the part at the stop Sensor.",
-        from == "count" ? "counts" : unit_symbol(from), unit_symbol(reading.quantity.unit));
+    return phrase("It comes in {}, and nothing says yet how that becomes {}: choose the part at the stop Sensor.",
+                  from == "count" ? phrase("counts") : unit_symbol(from), unit_symbol(reading.quantity.unit));
 }
 
 Intake::Intake(const Reading& reading, RawRules rules)
@@ -95,8 +95,8 @@ std::optional<Arrived> Intake::take(TimeUs time, double raw, const Partners& par
     if (time < m_warm_at && time >= m_warm_at - from_seconds(m_rules.warm_up_s)) {
         if (m_collector && time < m_said_cold + second_us) return {}; // of a wave once a second
         m_said_cold = time;
-        out.why = fmt::format("The part warms up: what it says in the first {} after power is no measurement.",
-                              format_measure(m_rules.warm_up_s, "s"));
+        out.why = phrase("The part warms up: what it says in the first {} after power is no measurement.",
+                         format_measure(m_rules.warm_up_s, "s"));
         return out;
     }
     if (m_collector) {
@@ -106,7 +106,7 @@ std::optional<Arrived> Intake::take(TimeUs time, double raw, const Partners& par
         out.why = collected->why;
         if (!std::isfinite(out.raw)) return out;
     } else if (const FailureRule* failed = failed_by(m_rules.failures, raw, m_before, m_rules.span)) {
-        out.why = "The part says: " + failed->means + ".";
+        out.why = phrase("The part says: {}.", failed->means);
         return out;
     }
     double number = out.raw;
@@ -141,7 +141,7 @@ Arrived Intake::finished(double value) {
         if (!(value >= rule.low - slack && value <= rule.high + slack)) continue;
         if (rule.only_at_start && std::abs(value - m_before) <= m_rules.span / 10) continue;
         out.value = Value::none(Cause::failed);
-        out.why = "The part says: " + rule.means + ".";
+        out.why = phrase("The part says: {}.", rule.means);
         return out;
     }
     m_before = value;

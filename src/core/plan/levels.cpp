@@ -1,5 +1,7 @@
 #include "core/plan/levels.h"
 
+#include "core/base/phrase.h"
+
 #include <algorithm>
 
 namespace cognitum {
@@ -12,12 +14,12 @@ void lift_by_pull_ups(const Placed& p, const Interface& i, WireLevel& out) {
     if (p.reading->wiring.pull_up_ohm > 0) {
         out.nominal_V = logic.voltage_V;
         out.highest_V = logic.voltage_V + logic.tolerance_V;
-        out.by = "the pull-up that was added";
+        out.by = phrase("the pull-up that was added");
     }
     if (i.pull_up_ohm > 0 && p.supply_V() > out.nominal_V) {
         out.nominal_V = p.supply_V();
         out.highest_V = p.supply_V() + p.supply_tolerance_V();
-        out.by = "the pull-up on its little board";
+        out.by = phrase("the pull-up on its little board");
     }
 }
 
@@ -27,7 +29,7 @@ void lift_by_output(const Placed& p, double stated_V, WireLevel& out) {
     out.nominal_V = at_most(supply);
     out.highest_V = at_most(supply + p.supply_tolerance_V());
     out.lowest_V = at_most(supply - p.supply_tolerance_V());
-    out.by = "its output";
+    out.by = phrase("its output");
 }
 
 void lift_by_voltage(const Placed& p, WireLevel& out) {
@@ -39,7 +41,7 @@ void lift_by_voltage(const Placed& p, WireLevel& out) {
     }
     if (p.part->network.kind == Network::Kind::shunt && !p.reading->wiring.input_protected && p.supply_V() > 0) {
         out.highest_V = p.supply_V() + p.supply_tolerance_V();
-        out.by = "its loop when the transmitter is shorted";
+        out.by = phrase("its loop when the transmitter is shorted");
     }
 }
 

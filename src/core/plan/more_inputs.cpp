@@ -1,5 +1,6 @@
 #include "core/plan/more_inputs.h"
 
+#include "core/base/phrase.h"
 #include "core/plan/assign.h"
 #include "core/plan/bill.h"
 #include "core/plan/budgets.h"
@@ -84,8 +85,8 @@ WayOut external_converter(const Case& c) {
     w.id = "converter";
     const PartCard* part = best_part(c.catalog, "converter", Speech::i2c);
     if (!part) {
-        w.title = "External converter";
-        w.why_not = "There is no card of one.";
+        w.title = phrase("External converter");
+        w.why_not = phrase("There is no card of one.");
         return w;
     }
     w.title = part->name;
@@ -96,21 +97,21 @@ WayOut external_converter(const Case& c) {
     const bool bus_there = !bus_devices(c.bench, c.catalog, c.use).empty();
     w.pins = bus_there ? 0 : 2;
     w.wires = 4 + 3 * std::max<int>(1, static_cast<int>(c.waiting.size()));
-    w.code = "a bus library; one call for each input";
+    w.code = phrase("a bus library; one call for each input");
     const int address = free_address(c, *part);
-    if (address == 0) w.why_not = "All its addresses are taken on this bus.";
-    if (!c.card.pin_for("sda")) w.why_not = "This board has no I²C pins.";
-    if (!suitable_rail(*part, c.card)) w.why_not = "No rail of this board suits it.";
+    if (address == 0) w.why_not = phrase("All its addresses are taken on this bus.");
+    if (!c.card.pin_for("sda")) w.why_not = phrase("This board has no I²C pins.");
+    if (!suitable_rail(*part, c.card)) w.why_not = phrase("No rail of this board suits it.");
     w.possible = w.why_not.empty();
     if (!w.possible) return w;
     w.brings =
-        fmt::format("0x{:02X} on {} and {}, fed from {}; {} of full scale, whatever the rail does.", address,
-                    c.card.pin_for("sda")->label, c.card.pin_for("scl")->label, suitable_rail(*part, c.card)->label,
-                    format_measure(part->channels.full_scale_V.front(), "V"));
+        phrase("0x{:02X} on {} and {}, fed from {}; {} of full scale, whatever the rail does.", address,
+               c.card.pin_for("sda")->label, c.card.pin_for("scl")->label, suitable_rail(*part, c.card)->label,
+               format_measure(part->channels.full_scale_V.front(), "V"));
     w.apply = [&catalog = c.catalog, ids = c.waiting, part, board = c.use.id, address,
                card = &c.card](Bench& bench) {
-        Module m = new_module(bench, *part, fmt::format("{}-bit converter", part->channels.bits == 15 ? 16 : 12),
-                              board, *card);
+        Module m =
+            new_module(bench, *part, phrase("{}-bit converter", part->channels.bits == 15 ? 16 : 12), board, *card);
         m.address = address == part->interface.addresses.front() ? 0 : address;
         bench.modules.push_back(m);
         move_behind(bench, catalog, ids, m.id, board);
@@ -124,8 +125,8 @@ WayOut multiplexer(const Case& c) {
     w.id = "multiplexer";
     const PartCard* part = best_part(c.catalog, "multiplexer", Speech::digital);
     if (!part) {
-        w.title = "Analog multiplexer";
-        w.why_not = "There is no card of one.";
+        w.title = phrase("Analog multiplexer");
+        w.why_not = phrase("There is no card of one.");
         return w;
     }
     w.title = part->name;
@@ -155,9 +156,9 @@ WayOut multiplexer(const Case& c) {
     w.wires =
         static_cast<int>(pin_needs(*part).size()) + 2 + 3 * std::max<int>(1, static_cast<int>(c.waiting.size()));
     w.rate = 200;
-    w.code = "set four address lines, wait, read; for each input";
-    if (input.empty()) w.why_not = "It needs one analog input, and this board has none.";
-    if (!suitable_rail(*part, c.card)) w.why_not = "No rail of this board suits it.";
+    w.code = phrase("set four address lines, wait, read; for each input");
+    if (input.empty()) w.why_not = phrase("It needs one analog input, and this board has none.");
+    if (!suitable_rail(*part, c.card)) w.why_not = phrase("No rail of this board suits it.");
     if (w.why_not.empty()) {
         w.apply = [&catalog = c.catalog, ids = c.waiting, part, board = c.use.id, card = &c.card, moved,
                    input](Bench& bench) {
@@ -173,15 +174,15 @@ WayOut multiplexer(const Case& c) {
         w.apply(trial);
         const Module& m = trial.modules.back();
         if (std::any_of(m.pins.begin(), m.pins.end(), [](const Connection& p) { return p.pin.empty(); }))
-            w.why_not = "This board has no four free pins for its address lines.";
+            w.why_not = phrase("This board has no four free pins for its address lines.");
     }
     w.possible = w.why_not.empty();
     if (!w.possible) {
         w.apply = {};
         return w;
     }
-    w.brings = moved.empty() ? fmt::format("It takes {} and four pins for its address lines.", input)
-                             : fmt::format("It takes {}; {} moves behind it.", input, c.bench.reading(moved)->name);
+    w.brings = moved.empty() ? phrase("It takes {} and four pins for its address lines.", input)
+                             : phrase("It takes {}; {} moves behind it.", input, c.bench.reading(moved)->name);
     w.count = code_size(c, w.apply);
     return w;
 }
@@ -196,9 +197,9 @@ WayOut second_board(const Case& c) {
         if (!b.not_advised.empty() || !b.radio.empty() || inputs < 6 || !b.pin_for("digital")) continue;
         if (!other || price_guess(b.price) < price_guess(other->price)) other = &b;
     }
-    w.title = other ? "Second board over serial: " + other->name : "Second board over serial";
+    w.title = other ? phrase("Second board over serial: {}", other->name) : phrase("Second board over serial");
     if (!other) {
-        w.why_not = "There is no card of a simple board with inputs.";
+        w.why_not = phrase("There is no card of a simple board with inputs.");
         return w;
     }
     w.inputs = static_cast<int>(std::count_if(other->pins.begin(), other->pins.end(),
@@ -208,7 +209,7 @@ WayOut second_board(const Case& c) {
     w.wires = 3 + 3 * std::max<int>(1, static_cast<int>(c.waiting.size()));
     w.rate = 100;
     w.price = price_of(c.bench, other->id, price_guess(other->price));
-    w.code = "a second program, and lines to read and check";
+    w.code = phrase("a second program, and lines to read and check");
     const Pin* receive = nullptr;
     for (const Pin& pin : c.card.pins)
         if (!receive && pin.taken_by.empty() && pin.boot.empty() && !pin_is_used(c.bench, c.use, pin) &&
@@ -217,7 +218,7 @@ WayOut second_board(const Case& c) {
     const Pin* transmit = nullptr;
     for (const Pin& pin : other->pins)
         if (!transmit && pin.can("digital") && pin.taken_by.empty() && !pin.can("analog")) transmit = &pin;
-    if (!receive || !transmit) w.why_not = "This board has no pin left to hear it with.";
+    if (!receive || !transmit) w.why_not = phrase("This board has no pin left to hear it with.");
     LevelDivider divider;
     if (receive && other->logic_V > c.card.input_limit_V)
         if (const auto choice = choose_divider({other->logic_V, other->logic_V + other->logic_rail().tolerance_V,
@@ -226,14 +227,14 @@ WayOut second_board(const Case& c) {
             divider = choice->divider;
     w.possible = w.why_not.empty();
     if (!w.possible) return w;
-    w.brings = fmt::format("Its pin {} to pin {} here{}; one ground.", transmit->label, receive->label,
-                           divider.there() ? fmt::format(" over {} and {}", format_ohm(divider.top_ohm),
-                                                         format_ohm(divider.bottom_ohm))
-                                           : std::string());
+    w.brings = phrase("Its pin {} to pin {} here{}; one ground.", transmit->label, receive->label,
+                      divider.there()
+                          ? phrase(" over {} and {}", format_ohm(divider.top_ohm), format_ohm(divider.bottom_ohm))
+                          : std::string());
     w.apply = [&catalog = c.catalog, ids = c.waiting, card = other, to = c.use.id, rx = receive->label,
                tx = transmit->label, divider](Bench& bench) {
         BoardUse use;
-        use.name = "helper board";
+        use.name = phrase("helper board");
         use.id = bench.free_id(use.name);
         use.card = card->id;
         use.uplink = {to, tx, rx, 9600, 9600, divider};
@@ -251,10 +252,10 @@ WayOut second_board(const Case& c) {
 WayOut bus_sensor(const Case& c) {
     WayOut w;
     w.id = "bus-sensor";
-    w.title = "A bus sensor instead";
-    w.code = "a library for that part";
+    w.title = phrase("A bus sensor instead");
+    w.code = phrase("a library for that part");
     if (c.waiting.empty()) {
-        w.why_not = "No reading is waiting for an input.";
+        w.why_not = phrase("No reading is waiting for an input.");
         return w;
     }
     const Reading* r = c.bench.reading(c.waiting.front());
@@ -276,11 +277,11 @@ WayOut bus_sensor(const Case& c) {
         best_bench = *placed;
     }
     if (!best) {
-        w.why_not = fmt::format("No card on a bus measures this ({}) in that range and place.",
-                                find_quantity_kind(r->quantity.kind)->title);
+        w.why_not = phrase("No card on a bus measures this ({}) in that range and place.",
+                           find_quantity_kind(r->quantity.kind)->title);
         return w;
     }
-    w.title = "A bus sensor instead: " + best->name;
+    w.title = phrase("A bus sensor instead: {}", best->name);
     w.possible = true;
     w.inputs = 1;
     const bool bus_there = !bus_devices(c.bench, c.catalog, c.use).empty() && best->interface.speech == Speech::i2c;
@@ -288,7 +289,7 @@ WayOut bus_sensor(const Case& c) {
     w.wires = static_cast<int>(pin_needs(*best).size()) + 2;
     w.rate = best->interface.conversion_ms > 0 ? 1000 / best->interface.conversion_ms : 1;
     w.price = price_of(c.bench, best->id, price_guess(best->price));
-    w.brings = fmt::format("{} takes it; the analog part stays in the drawer.", r->name);
+    w.brings = phrase("{} takes it; the analog part stays in the drawer.", r->name);
     w.count = best->measurand(r->quantity.kind)->resolution;
     w.apply = [&catalog = c.catalog, id = r->id, part = best->id, board = c.use.id](Bench& bench) {
         if (const auto placed = choose_part(bench, catalog, id, part, board)) bench = *placed;

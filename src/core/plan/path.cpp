@@ -1,6 +1,7 @@
 #include "core/plan/path.h"
 
 #include "core/base/no_number.h"
+#include "core/base/phrase.h"
 #include "core/plan/electrical.h"
 #include "core/units/unit.h"
 
@@ -12,7 +13,7 @@ namespace cognitum {
 namespace {
 
 Constant from_card(double value, double tolerance) {
-    return {value, tolerance, tolerance > 0 ? Spread::rectangular : Spread::none, "data sheet", {}};
+    return {value, tolerance, tolerance > 0 ? Spread::rectangular : Spread::none, for_people("data sheet"), {}};
 }
 
 LevelDivider level_divider(const Placed& p) {
@@ -27,7 +28,7 @@ double input_load_ohm(const Placed& p) {
 Constant load_on(const Placed& p, double fixed_ohm) {
     const double load = input_load_ohm(p);
     if (!(load > 0) || load >= 1000 * fixed_ohm) return {};
-    return {load, 0.2 * load, Spread::rectangular, "data sheet of the board", {}};
+    return {load, 0.2 * load, Spread::rectangular, for_people("data sheet of the board"), {}};
 }
 
 Constant from_board(double value, double tolerance, double stability) {
@@ -48,7 +49,7 @@ Constant assumed(double value, double tolerance, std::string partner = {}) {
 }
 
 Constant from_plan(double value, double tolerance) {
-    return {value, tolerance, Spread::rectangular, "plan, Quantity", {}, {}};
+    return {value, tolerance, Spread::rectangular, for_people("plan, Quantity"), {}, {}};
 }
 
 /// Stages between the pin and the part's own quantity.
@@ -191,7 +192,7 @@ Chain build_path(const Placed& p) {
             chain.stages.emplace_back(unit_stage(chain.last_unit(), "mS/cm"));
         Conductivity25 at_25;
         at_25.temperature_degC = assumed(20, 8, temperature_partner(*p.bench, *p.reading, true));
-        at_25.alpha_per_K = {0.02, 0.001, Spread::rectangular, "usual for water, ISO 7888", {}, {}};
+        at_25.alpha_per_K = {0.02, 0.001, Spread::rectangular, for_people("usual for water, ISO 7888"), {}, {}};
         chain.stages.emplace_back(at_25);
     }
     const std::string& wanted = p.reading->quantity.unit;

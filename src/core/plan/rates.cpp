@@ -1,5 +1,6 @@
 #include "core/plan/rates.h"
 
+#include "core/base/phrase.h"
 #include "core/bench/limits.h"
 #include "core/plan/budgets.h"
 #include "core/units/format.h"
@@ -15,8 +16,8 @@ namespace {
 constexpr double bits_per_byte = 10; // one start and one stop bit around eight
 
 std::string every_nth(double factor) {
-    return fmt::format("Send a mean, minimum and maximum of {} instead of each.",
-                       static_cast<long>(std::ceil(factor - 1e-9)));
+    return phrase("Send a mean, minimum and maximum of {} instead of each.",
+                  static_cast<long>(std::ceil(factor - 1e-9)));
 }
 
 std::size_t whole(double ratio) {
@@ -37,7 +38,7 @@ RatePlan rate_plan(const Bench& bench, const BoardUse& use) {
         values_per_s += 1 / interval;
         if (fastest_s == 0 || interval < fastest_s) fastest_s = interval;
         if (interval / sample > 1.5)
-            plan.decimations.push_back({r.id, r.name, whole(interval / sample), interval, "on the board"});
+            plan.decimations.push_back({r.id, r.name, whole(interval / sample), interval, phrase("on the board")});
     }
     if (plan.sources.empty()) return plan;
     std::stable_sort(plan.sources.begin(), plan.sources.end(),
@@ -49,34 +50,35 @@ RatePlan rate_plan(const Bench& bench, const BoardUse& use) {
         plan.sinks.push_back(std::move(sink));
     };
     if (use.link.is_wire())
-        add({"line", fmt::format("line at {} Bd", format_constant(use.link.baud, 7)), "bytes", bytes * lines_per_s,
-             use.link.baud / bits_per_byte,
-             every_nth(bytes * lines_per_s * bits_per_byte / std::max(1, use.link.baud)) + " Or raise the speed."});
+        add({"line", phrase("line at {} Bd", format_constant(use.link.baud, 7)), for_people("bytes"),
+             bytes * lines_per_s, use.link.baud / bits_per_byte,
+             phrase("{} Or raise the speed.",
+                    every_nth(bytes * lines_per_s * bits_per_byte / std::max(1, use.link.baud)))});
     if (!use.uplink.to.empty())
-        add({"uplink", fmt::format("wire to the other board at {} Bd", format_constant(use.uplink.baud, 7)),
-             "bytes", bytes * lines_per_s, use.uplink.baud / bits_per_byte,
+        add({"uplink", phrase("wire to the other board at {} Bd", format_constant(use.uplink.baud, 7)),
+             for_people("bytes"), bytes * lines_per_s, use.uplink.baud / bits_per_byte,
              every_nth(bytes * lines_per_s * bits_per_byte / std::max(1, use.uplink.baud))});
     if (use.link.kind == LinkKind::http)
-        add({"posts", "posts to this computer", "posts", lines_per_s, http_posts_per_s,
-             "Put several values into one post."});
+        add({for_people("posts"), phrase("posts to this computer"), for_people("posts"), lines_per_s,
+             http_posts_per_s, phrase("Put several values into one post.")});
     if (use.upload_s > 0 || use.quota_s > 0) {
         // What is not said is as fast as the readings are.
         const double upload = use.upload_s > 0 ? use.upload_s : fastest_s;
         if (use.quota_s > 0)
-            add({"service", fmt::format("service, one update each {}", format_measure(use.quota_s, "s")), "updates",
-                 1 / upload, 1 / use.quota_s,
-                 fmt::format("Upload every {}: {}", format_measure(std::max(use.quota_s, upload), "s"),
-                             every_nth(use.quota_s / upload))});
+            add({"service", phrase("service, one update each {}", format_measure(use.quota_s, "s")),
+                 for_people("updates"), 1 / upload, 1 / use.quota_s,
+                 phrase("Upload every {}: {}", format_measure(std::max(use.quota_s, upload), "s"),
+                        every_nth(use.quota_s / upload))});
         const double update = std::max(upload, use.quota_s);
-        add({"service-values", fmt::format("service, {:.0f} values a second in all", service_values_per_s),
-             "values", static_cast<double>(plan.sources.size()) / update, service_values_per_s,
-             "Upload less often, or fewer readings."});
+        add({"service-values", phrase("service, {:.0f} values a second in all", service_values_per_s),
+             for_people("values"), static_cast<double>(plan.sources.size()) / update, service_values_per_s,
+             phrase("Upload less often, or fewer readings.")});
         for (const Reading& r : bench.readings)
             if (r.feed() == use.id && update / r.quantity.interval_s > 1.5)
-                plan.decimations.push_back(
-                    {r.id, r.name, whole(update / r.quantity.interval_s), update, "on the way to the service"});
+                plan.decimations.push_back({r.id, r.name, whole(update / r.quantity.interval_s), update,
+                                            phrase("on the way to the service")});
     }
-    add({"recording", "recording on this computer", "samples", values_per_s, 0, {}});
+    add({"recording", phrase("recording on this computer"), for_people("samples"), values_per_s, 0, {}});
     return plan;
 }
 

@@ -1,5 +1,6 @@
 #include "core/program/driver.h"
 
+#include "core/base/phrase.h"
 #include "core/units/quantity_kind.h"
 
 #include <algorithm>
@@ -78,9 +79,9 @@ Driver left_out(std::string why) {
 }
 
 Driver driver_for(const Placed& p, const std::string& name, const ProgramOptions& options) {
-    if (!p.part) return left_out("no part is chosen for it.");
+    if (!p.part) return left_out(phrase("no part is chosen for it."));
     const Speech speech = p.part->interface.speech;
-    if (speech == Speech::radio) return left_out("its part speaks by radio, to a receiver.");
+    if (speech == Speech::radio) return left_out(phrase("its part speaks by radio, to a receiver."));
     if (p.part->driver.empty()) {
         if (p.is_voltage()) {
             const bool is_wave = p.part->sample_s > 0 && p.reading->source.collect == "beats";

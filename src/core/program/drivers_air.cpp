@@ -1,5 +1,6 @@
 // Parts that measure air and what is in it, and thermometers with arithmetic of their own: their bytes and formulas
 // are those of their data sheets; the platinum curve is that of IEC 60751.
+#include "core/base/phrase.h"
 #include "core/program/driver.h"
 
 #include <algorithm>
@@ -233,7 +234,7 @@ Driver couple_on_bus_driver(const Placed& p, const std::string& name) {
 
 Driver platinum_driver(const Placed& p, const std::string& name) {
     const std::string select = pin_code(p, "CS");
-    if (select.empty()) return left_out("its select leg CS is on no pin.");
+    if (select.empty()) return left_out(phrase("its select leg CS is on no pin."));
     Driver out;
     out.about = wired(p, fmt::format("select on {}", select));
     out.unit = "degC";

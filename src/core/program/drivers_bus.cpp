@@ -1,4 +1,5 @@
 // Parts that speak in bits: which bytes they want and give is what their data sheets say. A card names its driver.
+#include "core/base/phrase.h"
 #include "core/program/driver.h"
 
 #include <cmath>
@@ -10,7 +11,7 @@ namespace {
 
 Driver one_wire(const Placed& p, const std::string& name) {
     const std::string pin = pin_code(*p.board, p.reading->wiring.pin());
-    if (pin.empty()) return left_out("it has no pin yet.");
+    if (pin.empty()) return left_out(phrase("it has no pin yet."));
     Driver out;
     out.about = wired(p, fmt::format("on {}, alone on its wire", p.reading->wiring.pin()));
     out.unit = "degC";
@@ -51,7 +52,7 @@ Driver one_wire(const Placed& p, const std::string& name) {
 
 Driver single_wire(const Placed& p, const std::string& name, bool fine) {
     const std::string pin = pin_code(*p.board, p.reading->wiring.pin());
-    if (pin.empty()) return left_out("it has no pin yet.");
+    if (pin.empty()) return left_out(phrase("it has no pin yet."));
     Driver out;
     const bool humidity = p.reading->quantity.kind == "humidity";
     out.about = wired(p, fmt::format("on {}", p.reading->wiring.pin()));
@@ -167,7 +168,7 @@ byte crc_of_$name$(const byte* two) {
 
 Driver thermocouple(const Placed& p, const std::string& name) {
     const std::string select = pin_code(p, "CS");
-    if (select.empty()) return left_out("its select leg CS is on no pin.");
+    if (select.empty()) return left_out(phrase("its select leg CS is on no pin."));
     Driver out;
     out.about = wired(p, fmt::format("select on {}", select));
     out.unit = "degC";
@@ -195,7 +196,7 @@ Driver thermocouple(const Placed& p, const std::string& name) {
 Driver load_cell(const Placed& p, const std::string& name) {
     const std::string data = pin_code(p, "DT");
     const std::string clock = pin_code(p, "SCK");
-    if (data.empty() || clock.empty()) return left_out("its legs DT and SCK are not both on a pin.");
+    if (data.empty() || clock.empty()) return left_out(phrase("its legs DT and SCK are not both on a pin."));
     Driver out;
     out.about = wired(p, fmt::format("DT on {}, SCK on {}", data, clock));
     out.unit = "count";
@@ -233,7 +234,7 @@ Driver load_cell(const Placed& p, const std::string& name) {
 
 Driver bus_driver(const Placed& p, const std::string& name) {
     if (p.module && p.module_part && p.module_part->kind == "bus-switch")
-        return left_out(fmt::format("this program does not know how to choose its branch of {}.", p.module->name));
+        return left_out(phrase("this program does not know how to choose its branch of {}.", p.module->name));
     const std::string& driver = p.part->driver;
     if (driver == "one-wire-thermometer") return one_wire(p, name);
     if (driver == "single-wire-fine") return single_wire(p, name, true);
@@ -248,8 +249,8 @@ Driver bus_driver(const Placed& p, const std::string& name) {
     if (driver == "infrared-i2c") return infrared_driver(p, name);
     if (driver == "thermocouple-i2c") return couple_on_bus_driver(p, name);
     if (driver == "platinum-spi") return platinum_driver(p, name);
-    return left_out(fmt::format("this program does not know the bytes of {}: add its maker’s own lines by hand.",
-                                p.part->name));
+    return left_out(
+        phrase("this program does not know the bytes of {}: add its maker’s own lines by hand.", p.part->name));
 }
 
 } // namespace cognitum::program

@@ -1,6 +1,7 @@
 // Parts that need nothing but a pin: voltages, contacts, pulses, echoes.
 #include "core/program/driver.h"
 
+#include "core/base/phrase.h"
 #include "core/units/quantity_kind.h"
 
 #include <algorithm>
@@ -41,14 +42,14 @@ Driver multiplexed(const Placed& p, const std::string& name, const ProgramOption
     int bit = 0;
     for (const char* leg : {"S0", "S1", "S2", "S3"}) {
         const std::string pin = module_pin(p, leg);
-        if (pin.empty()) return left_out(fmt::format("the select leg {} of {} is on no pin.", leg, m.name));
+        if (pin.empty()) return left_out(phrase("the select leg {} of {} is on no pin.", leg, m.name));
         out.setup += fmt::format("    pinMode({}, OUTPUT);\n", pin);
         select += fmt::format("    digitalWrite({}, channel & {} ? HIGH : LOW);\n", pin, 1 << bit++);
     }
     const std::string pin = module_pin(p, "SIG");
     const std::string channel = p.reading->wiring.pin();
     const int number = channel_number(p);
-    if (pin.empty() || number < 0) return left_out(fmt::format("{} is not wired to the board yet.", m.name));
+    if (pin.empty() || number < 0) return left_out(phrase("{} is not wired to the board yet.", m.name));
     const Names names = {{"name", name},
                          {"select", select},
                          {"channel", std::to_string(number)},
@@ -69,7 +70,7 @@ Driver converted(const Placed& p, const std::string& name) {
     const Module& m = *p.module;
     const std::string channel = p.reading->wiring.pin();
     const int number = channel_number(p);
-    if (number < 0) return left_out("it has no channel yet.");
+    if (number < 0) return left_out(phrase("it has no channel yet."));
     Driver out;
     out.unit = "count";
     const std::string& driver = p.module_part->driver;
@@ -84,7 +85,7 @@ Driver converted(const Placed& p, const std::string& name) {
                              {"config", fmt::format("0x{:04X}", config)},
                              {"shift", fine ? "0" : "4"}};
         if (p.module_part->channels.full_scale_V.empty() || p.module_part->channels.full_scale_V.front() != 4.096)
-            return left_out("its converter's gain is not the one that this program sets (4.096 V).");
+            return left_out(phrase("its converter's gain is not the one that this program sets (4.096 V)."));
         out.needs = {Help::i2c, Help::converter_i2c};
         out.ask = fill("    asked_$name$ = ask_converter($address$, $config$);\n", names);
         out.globals = fill("bool asked_$name$ = false;\n", names);
@@ -94,7 +95,7 @@ Driver converted(const Placed& p, const std::string& name) {
     }
     if (driver == "converter-10bit-spi") {
         const std::string pin = module_pin(p, "CS");
-        if (pin.empty()) return left_out(fmt::format("the select leg of {} is on no pin.", m.name));
+        if (pin.empty()) return left_out(phrase("the select leg of {} is on no pin.", m.name));
         const Names names = {{"pin", pin}, {"code", std::to_string(0x80 | number << 4)}};
         out.needs = {Help::spi};
         out.setup = fill("    digitalWrite($pin$, HIGH);\n    pinMode($pin$, OUTPUT);\n", names);
@@ -109,7 +110,7 @@ Driver converted(const Placed& p, const std::string& name) {
                         names);
         return out;
     }
-    return left_out(fmt::format("this program does not know how to speak to {}.", p.module_part->name));
+    return left_out(phrase("this program does not know how to speak to {}.", p.module_part->name));
 }
 
 } // namespace
@@ -117,10 +118,9 @@ Driver converted(const Placed& p, const std::string& name) {
 Driver analog_driver(const Placed& p, const std::string& name, const ProgramOptions& options) {
     if (p.module && p.by_converter()) return converted(p, name);
     if (p.module && p.module_part && p.module_part->kind == "multiplexer") return multiplexed(p, name, options);
-    if (p.module)
-        return left_out(fmt::format("this program does not know how to read through {}.", p.module->name));
+    if (p.module) return left_out(phrase("this program does not know how to read through {}.", p.module->name));
     const std::string pin = pin_code(*p.board, p.reading->wiring.pin());
-    if (pin.empty()) return left_out("it has no pin yet.");
+    if (pin.empty()) return left_out(phrase("it has no pin yet."));
     Driver out;
     out.unit = "count";
     out.about = fmt::format("{}: {}, on {}.", p.reading->name, p.part->name, p.reading->wiring.pin());
@@ -131,7 +131,7 @@ Driver analog_driver(const Placed& p, const std::string& name, const ProgramOpti
 
 Driver wave_driver(const Placed& p, const std::string& name) {
     const std::string pin = pin_code(*p.board, p.reading->wiring.pin());
-    if (pin.empty() || p.module) return left_out("a wave is read at a pin of the board, and it has none.");
+    if (pin.empty() || p.module) return left_out(phrase("a wave is read at a pin of the board, and it has none."));
     Driver out;
     const double asked_s = p.reading->quantity.sample_s > 0 ? p.reading->quantity.sample_s : p.part->sample_s;
     const double sample_s = std::clamp(asked_s, 0.005, 60.0); // a line takes some milliseconds
@@ -172,7 +172,8 @@ static long quiet_us(const Placed& p) {
 
 Driver pulse_driver(const Placed& p, const std::string& name) {
     const std::string pin = pin_code(*p.board, p.reading->wiring.pin());
-    if (pin.empty() || p.module) return left_out("pulses are counted at a pin of the board, and it has none.");
+    if (pin.empty() || p.module)
+        return left_out(phrase("pulses are counted at a pin of the board, and it has none."));
     const Pin* at = p.board->pin(p.reading->wiring.pin());
     Driver out;
     const bool interrupts = at && at->can("interrupt");
@@ -229,7 +230,7 @@ void IRAM_ATTR edge_of_$name$() {
 
 Driver contact_driver(const Placed& p, const std::string& name) {
     const std::string pin = pin_code(*p.board, p.reading->wiring.pin());
-    if (pin.empty() || p.module) return left_out("a state is read at a pin of the board, and it has none.");
+    if (pin.empty() || p.module) return left_out(phrase("a state is read at a pin of the board, and it has none."));
     Driver out;
     const bool closes = p.part->interface.open_drain; // a contact pulls its pin down when it is closed
     const Names names = {{"name", name},
@@ -257,7 +258,7 @@ Driver echo_driver(const Placed& p, const std::string& name) {
     const std::string echo = pin_code(p, "echo");
     const std::string trigger = pin_code(p, "trigger");
     if (echo.empty() || trigger.empty() || p.module)
-        return left_out("its trigger and its echo are not both on a pin.");
+        return left_out(phrase("its trigger and its echo are not both on a pin."));
     Driver out;
     const Names names = {{"name", name}, {"echo", echo}, {"trigger", trigger}};
     out.unit = "us";

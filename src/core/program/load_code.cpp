@@ -1,5 +1,7 @@
 #include "core/program/load_code.h"
 
+#include "core/base/phrase.h"
+
 #include <fmt/format.h>
 
 namespace cognitum::program {
@@ -33,9 +35,9 @@ std::string load_rows(const Bench& bench, const Catalog& catalog, const BoardUse
                 name = told;
             else
                 notes.push_back({"",
-                                 fmt::format("{} is told “{}” by the plan; this program understands “load {} on "
-                                             "SECONDS” and “load {} off”.",
-                                             m.name, c.on_line, name, name),
+                                 phrase("{} is told “{}” by the plan; this program understands “load {} on "
+                                        "SECONDS” and “load {} off”.",
+                                        m.name, c.on_line, name, name),
                                  false});
             if (c.time_out_s > 0) time_out_s = c.time_out_s;
         }

@@ -1,5 +1,6 @@
 #include "core/program/network.h"
 
+#include "core/base/phrase.h"
 #include "core/program/driver.h"
 #include "core/program/network_texts.h"
 
@@ -55,16 +56,18 @@ NetworkPlan network_plan(const BoardUse& use, const BoardCard& card) {
     NetworkPlan out;
     const bool broker = use.link.kind == LinkKind::mqtt;
     if (!broker && use.link.kind != LinkKind::http) return out;
-    const std::string by_cable = " Its lines go to the serial port, for a cable.";
+    const std::string by_cable = phrase(" Its lines go to the serial port, for a cable.");
     if (!card.radio.starts_with("Wi-Fi"))
-        out.refusal = "this board has no Wi-Fi, and the program knows no other network." + by_cable;
+        out.refusal = phrase("this board has no Wi-Fi, and the program knows no other network.") + by_cable;
     else if (broker && use.link.mqtt.tls)
         out.refusal =
-            "the broker is reached through an encrypted connection, which this program does not speak." + by_cable;
+            phrase("the broker is reached through an encrypted connection, which this program does not speak.") +
+            by_cable;
     else if (broker && !(is_quotable(topic_of(use)) && is_quotable(use.link.mqtt.status_topic) &&
                          is_quotable(use.link.mqtt.command_topic) && is_quotable(use.link.mqtt.gone_word)))
         out.refusal =
-            "one of its topics is longer than 128 letters, or has a sign that a program cannot have." + by_cable;
+            phrase("one of its topics is longer than 128 letters, or has a sign that a program cannot have.") +
+            by_cable;
     else
         out.way = broker ? NetworkWay::broker : NetworkWay::post;
     if (out.way == NetworkWay::broker) out.topic = topic_of(use);

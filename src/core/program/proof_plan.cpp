@@ -1,5 +1,6 @@
 #include "core/program/proof_plan.h"
 
+#include "core/base/phrase.h"
 #include "core/decode/stream.h"
 #include "core/plan/intake.h"
 #include "core/plan/path.h"
@@ -39,7 +40,7 @@ std::string describe(const Placed& p, ProofReading& out) {
         const std::string& label = out.pin;
         out.driver = p.module_part ? p.module_part->driver : "";
         if (!p.is_voltage() || !out.driver.ends_with("-i2c") || label.empty())
-            return "the simulator has no model of the part that it is read through.";
+            return phrase("the simulator has no model of the part that it is read through.");
         out.input = ProofInput::volts;
         out.unit = "V";
         out.address = bus_address(p.module->address, *p.module_part);
@@ -72,12 +73,12 @@ std::string describe(const Placed& p, ProofReading& out) {
         return {};
     }
     if (p.part->interface.speech == Speech::digital && r.quantity.about().is_state()) {
-        if (p.part->warm_up_s > 5) return "it warms up for longer than the proof takes.";
+        if (p.part->warm_up_s > 5) return phrase("it warms up for longer than the proof takes.");
         out.input = ProofInput::level;
         out.unit = "level";
         return {};
     }
-    return "the simulator has no model of its part.";
+    return phrase("the simulator has no model of its part.");
 }
 
 /// From low to high without the ends of the converter, where there is no measurement.
@@ -239,8 +240,8 @@ Result<ProofPlan> plan_proof(const Bench& bench, const Catalog& catalog, const s
     const BoardCard& card = *catalog.board(bench.board(board)->card);
     if (!options.any_board && !is_simulated(card))
         return failure(
-            fmt::format("The simulator knows the 8-bit board with six analog inputs; this is “{}”.", card.name),
-            board, "Its program is written, and not proven.");
+            phrase("The simulator knows the 8-bit board with six analog inputs; this is “{}”.", card.name), board,
+            phrase("Its program is written, and not proven."));
     ProofPlan out;
     out.pulses_per_s = options.pulses_per_s;
     out.bounce_ms = options.bounce_ms;
@@ -273,7 +274,7 @@ Result<ProofPlan> plan_proof(const Bench& bench, const Catalog& catalog, const s
         add_points(p, asked, options, out);
     }
     if (out.readings.empty())
-        return failure("Nothing of this program can be proven in the simulator.", board,
+        return failure(phrase("Nothing of this program can be proven in the simulator."), board,
                        out.not_proven.empty() ? std::string() : out.not_proven.front().second);
     return out;
 }

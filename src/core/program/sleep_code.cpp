@@ -1,5 +1,6 @@
 #include "core/program/sleep_code.h"
 
+#include "core/base/phrase.h"
 #include "core/units/quantity_kind.h"
 
 #include <fmt/format.h>
@@ -8,11 +9,11 @@ namespace cognitum::program {
 
 std::string keeps_awake(const Placed& placed, const Driver& driver) {
     const std::string& name = placed.reading->name;
-    if (driver.own_lines) return fmt::format("{} is a wave.", name);
-    if (driver.counts) return fmt::format("{} counts pulses, which it would miss.", name);
+    if (driver.own_lines) return phrase("{} is a wave.", name);
+    if (driver.counts) return phrase("{} counts pulses, which it would miss.", name);
     if (placed.part->warm_up_s > 0 && quantity_kind(placed.reading->quantity.kind).is_state())
-        return fmt::format("{} may happen at any time, and its part warms up for {:.0f} s.", name,
-                           placed.part->warm_up_s);
+        return phrase("{} may happen at any time, and its part warms up for {:.0f} s.", name,
+                      placed.part->warm_up_s);
     return {};
 }
 

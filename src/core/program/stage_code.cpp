@@ -1,5 +1,6 @@
 #include "core/program/stage_code.h"
 
+#include "core/base/phrase.h"
 #include "core/program/driver.h"
 #include "core/units/unit.h"
 
@@ -111,8 +112,8 @@ Result<std::string> stage_code(const Chain& chain) {
     for (const Stage& stage : chain.stages) {
         const std::string lines = std::visit(Coder{}, static_cast<const StageVariant&>(stage));
         if (lines.empty())
-            return failure(fmt::format("“{}” is not computed on a board.", stage_title(stage)), {},
-                           "Its value stays with the computer.");
+            return failure(phrase("“{}” is not computed on a board.", stage_title(stage)), {},
+                           phrase("Its value stays with the computer."));
         out += lines;
     }
     return out;

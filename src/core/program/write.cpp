@@ -1,5 +1,6 @@
 #include "core/program/program.h"
 
+#include "core/base/phrase.h"
 #include "core/program/driver.h"
 #include "core/program/load_code.h"
 #include "core/program/network.h"
@@ -52,13 +53,13 @@ class Writer {
 
     Result<WrittenProgram> write() {
         if (!m_network.refusal.empty())
-            m_out.notes.push_back({"", "Not through its link: " + m_network.refusal, false});
+            m_out.notes.push_back({"", phrase("Not through its link: ") + m_network.refusal, false});
         find_readings();
         if (m_spoken.empty()) {
-            std::string why = fmt::format("The program of {} would read nothing", m_use.name);
+            std::string why = phrase("The program of {} would read nothing", m_use.name);
             for (const ProgramNote& note : m_out.notes)
                 why += fmt::format("; {}: {}", note.reading, note.text);
-            return failure(why + ".", m_use.id, "Choose parts and pins at the stops Sensor and Wiring.");
+            return failure(why + ".", m_use.id, phrase("Choose parts and pins at the stops Sensor and Wiring."));
         }
         m_loads = program::load_rows(m_bench, m_catalog, m_use, m_card, m_out.notes);
         decide_sleep();
@@ -99,36 +100,36 @@ class Writer {
         const Reading& r = *s.reading;
         const std::string& field = r.field();
         for (const std::string& name : {field, r.source.signal.empty() ? field : r.source.signal})
-            if (!program::is_plain_word(name))
-                return fmt::format("its field “{}” cannot be a name in a record.", name);
+            if (!program::is_plain_word(name)) return phrase("its field “{}” cannot be a name in a record.", name);
         if (const auto known = fields.find(field); known != fields.end())
-            return fmt::format("its field {} is that of {} already.", field, known->second);
+            return phrase("its field {} is that of {} already.", field, known->second);
         const std::string expected =
             r.path.stages.empty() ? (r.source.unit.empty() ? r.quantity.unit : r.source.unit) : r.path.first_unit();
         const bool private_wave = s.driver.own_lines;
         if (!private_wave && expected != s.driver.unit && r.source.collect.empty())
-            return fmt::format("its path begins with {}, and its part gives {}.", unit_words(expected),
-                               unit_words(s.driver.unit));
+            return phrase("its path begins with {}, and its part gives {}.", unit_words(expected),
+                          unit_words(s.driver.unit));
         if (s.driver.needs.contains(Help::one_wire)) {
             const auto [other, alone] = m_wires.emplace(r.wiring.pin(), r.name);
             if (!alone)
-                return fmt::format(
+                return phrase(
                     "it is on one wire with {}: two on a wire are told apart by addresses, which the plan "
                     "does not have. Give it a pin of its own.",
                     other->second);
         }
         if (private_wave && m_network.way != NetworkWay::none)
-            return "a wave is too fast for one message after the other: give this board a wire.";
+            return phrase("a wave is too fast for one message after the other: give this board a wire.");
         if (s.driver.needs.contains(Help::converter)) {
             const VoltageReference* reference = s.placed.reference;
-            if (!reference) return "the reference of its input is not chosen.";
+            if (!reference) return phrase("the reference of its input is not chosen.");
             if (!program::is_choosable(*reference))
-                return fmt::format("this program does not know how to choose “{}”.", reference->name);
+                return phrase("this program does not know how to choose “{}”.", reference->name);
             if (!m_wave_reference.empty() && m_wave_reference != reference->id)
-                m_out.notes.push_back({"",
-                                       r.name + " measures against another reference than the wave on this board, "
-                                                "which pauses for 40 ms each time.",
-                                       false});
+                m_out.notes.push_back(
+                    {"",
+                     r.name + phrase(" measures against another reference than the wave on this board, "
+                                     "which pauses for 40 ms each time."),
+                     false});
             if (std::find(m_references.begin(), m_references.end(), reference->id) == m_references.end())
                 m_references.push_back(reference->id);
         }
@@ -149,21 +150,21 @@ class Writer {
             m_out.notes.push_back({s.reading->id, code.error().text(), false});
     }
 
-    static std::string unit_words(const std::string& unit) { return unit == "1" ? "a state" : unit; }
+    static std::string unit_words(const std::string& unit) { return unit == "1" ? phrase("a state") : unit; }
 
     void decide_sleep() {
         if (!m_options.sleep) return;
         std::string why =
-            is_simulated(m_card) ? "" : "it is written for the 8-bit board with six analog inputs only.";
-        if (!m_loads.empty()) why = "it switches a load, whose time must go on.";
+            is_simulated(m_card) ? "" : phrase("it is written for the 8-bit board with six analog inputs only.");
+        if (!m_loads.empty()) why = phrase("it switches a load, whose time must go on.");
         for (const Spoken& s : m_spoken)
             if (why.empty()) why = program::keeps_awake(s.placed, s.driver);
         m_sleeps = why.empty();
-        if (!m_sleeps) m_out.notes.push_back({"", "It does not sleep deeply: " + why, false});
+        if (!m_sleeps) m_out.notes.push_back({"", phrase("It does not sleep deeply: ") + why, false});
         for (const Spoken& s : m_spoken)
             if (m_sleeps && s.driver.needs.contains(Help::steady))
                 m_out.notes.push_back(
-                    {s.reading->id, "asleep it sees no change: it is looked at when it wakes.", false});
+                    {s.reading->id, phrase("asleep it sees no change: it is looked at when it wakes."), false});
     }
 
     [[nodiscard]] std::string tasks() const {
@@ -274,7 +275,7 @@ class Writer {
         const bool networked = m_network.way != NetworkWay::none;
         const Names names = {
             {"board", program::comment_text(m_use.name)},
-            {"card", program::comment_text(m_card.name)},
+            {"card", program::comment_text(m_card.name.english())},
             {"bench", program::comment_text(m_bench.name)},
             {"id", code_name(m_use.id)},
             {"plan", m_out.fingerprint + (m_options.constants ? "-" + constants_fingerprint(m_bench, m_use) : "")},
@@ -371,13 +372,17 @@ Result<WrittenProgram> write_program(const Bench& bench, const Catalog& catalog,
                                      const ProgramOptions& options) {
     const BoardUse* use = bench.board(board);
     if (!use)
-        return failure(fmt::format("There is no board “{}”.", board), board, "Name one of the bench’s boards.");
+        return failure(phrase("There is no board “{}”.", board), board, phrase("Name one of the bench’s boards."));
     const BoardCard* card = catalog.board(use->card);
     if (!card)
         return failure(
-            fmt::format("{} is no board of which Cognitum has a card: its program cannot be written.", use->name),
-            board, "Choose its kind on the page Boards.");
-    return Writer(bench, catalog, *use, *card, options).write();
+            phrase("{} is no board of which Cognitum has a card: its program cannot be written.", use->name), board,
+            phrase("Choose its kind on the page Boards."));
+    Result<WrittenProgram> shown = Writer(bench, catalog, *use, *card, options).write();
+    if (!shown || !language().phrase) return shown;
+    const InEnglish in_the_file; // what is left out is a comment of the program as well
+    shown->files = Writer(bench, catalog, *use, *card, options).write()->files;
+    return shown;
 }
 
 } // namespace cognitum

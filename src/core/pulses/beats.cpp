@@ -2,6 +2,8 @@
 
 #include "core/analyse/statistics.h"
 #include "core/base/no_number.h"
+#include "core/base/phrase.h"
+#include "core/units/format.h"
 
 #include <algorithm>
 #include <cmath>
@@ -145,7 +147,7 @@ double flicker_among(const std::vector<double>& y, double rate, double& image_hz
 void judge(Beats& out, std::span<const double> wave, const std::vector<double>& y, double rate) {
     out.bpm = no_number;
     if (out.intervals.size() < 3) {
-        out.why = "too few beats";
+        out.why = phrase("too few beats");
         return;
     }
     const double interval = median(out.intervals);
@@ -156,16 +158,15 @@ void judge(Beats& out, std::span<const double> wave, const std::vector<double>& 
     double image_hz = 0;
     const double lamp = flicker_among(y, rate, image_hz);
     if (lamp > 0) {
-        out.why =
-            fmt::format("light that flickers at {:.0f} Hz looks like {:.0f} a minute at {:.1f} samples a second: "
-                        "shade the probe, or sample {} or more times a second",
-                        lamp, 60 * image_hz, rate, 2.2 * lamp < 250 ? 250 : 500);
+        out.why = phrase("light that flickers at {:.0f} Hz looks like {:.0f} a minute at {} samples a second: "
+                         "shade the probe, or sample {} or more times a second",
+                         lamp, 60 * image_hz, format_fixed(rate, 1), 2.2 * lamp < 250 ? 250 : 500);
     } else if (interval < fastest_s || interval > slowest_s) {
-        out.why = "no rate that a heart has";
+        out.why = phrase("no rate that a heart has");
     } else if (clipped) {
-        out.why = "the wave is cut at its end: the finger presses too hard";
+        out.why = phrase("the wave is cut at its end: the finger presses too hard");
     } else if (set_aside > 0.3 || alike < 0.3) {
-        out.why = "the beats are uneven: light leaks in, or the finger moves";
+        out.why = phrase("the beats are uneven: light leaks in, or the finger moves");
     } else {
         out.bpm = 60 / interval;
         out.quality = set_aside <= 0.1 && alike >= 0.5 ? PulseQuality::good : PulseQuality::fair;
@@ -175,14 +176,16 @@ void judge(Beats& out, std::span<const double> wave, const std::vector<double>& 
 } // namespace
 
 const char* pulse_quality_name(PulseQuality quality) {
-    return quality == PulseQuality::good ? "good" : quality == PulseQuality::fair ? "fair" : "bad";
+    return quality == PulseQuality::good   ? phrase("good")
+           : quality == PulseQuality::fair ? phrase("fair")
+                                           : phrase("bad");
 }
 
 Beats find_beats(std::span<const double> wave, double rate) {
     Beats out;
     out.bpm = no_number;
     if (!(rate >= 20) || rate > 2000 || static_cast<double>(wave.size()) < 3 * rate) {
-        out.why = "three seconds at 20 samples a second are the least";
+        out.why = phrase("three seconds at 20 samples a second are the least");
         return out;
     }
     const std::vector<double> y = band_passed(wave, rate);
@@ -203,7 +206,7 @@ Beats find_beats(std::span<const double> wave, double rate) {
     double height = median(heights), slope = median(slopes);
     const double noise = difference_sd(wave);
     if (!(height > 0) || height < 2 * noise / std::sqrt(std::max(1.0, rate / 16))) {
-        out.why = "no wave";
+        out.why = phrase("no wave");
         return out;
     }
     std::vector<Top> beats;

@@ -1,6 +1,7 @@
 #include "core/pulses/collector.h"
 
 #include "core/base/no_number.h"
+#include "core/base/phrase.h"
 #include "core/pulses/beats.h"
 
 #include <algorithm>
@@ -40,7 +41,7 @@ std::optional<Collected> Collector::take(TimeUs time, double number) {
 }
 
 Collected Collector::beats() const {
-    if (m_kept.size() < 60) return none("Too few samples of the wave to count beats.");
+    if (m_kept.size() < 60) return none(phrase("Too few samples of the wave to count beats."));
     // Even samples are what the filter asks for: the part behind the last gap.
     std::vector<TimeUs> steps;
     for (std::size_t i = 1; i < m_kept.size(); ++i)
@@ -53,28 +54,29 @@ Collected Collector::beats() const {
         if (steps[i] > 4 * usual) first = i + 1;
     const double span = seconds(m_kept.back().first - m_kept[first].first);
     if (span < seconds(least_wave))
-        return none("The wave was interrupted; beats are counted again after four seconds.");
+        return none(phrase("The wave was interrupted; beats are counted again after four seconds."));
     std::vector<double> wave;
     for (std::size_t i = first; i < m_kept.size(); ++i)
         wave.push_back(m_kept[i].second);
     const double rate = static_cast<double>(wave.size() - 1) / span;
     if (rate < 20 || rate > 2000)
-        return none(
-            fmt::format("{:.0f} samples a second are too {} for a pulse wave.", rate, rate < 20 ? "few" : "many"));
+        return none(phrase("{:.0f} samples a second are too {} for a pulse wave.", rate,
+                           rate < 20 ? phrase("few") : phrase("many")));
     const Beats found = find_beats(wave, rate);
     if (found.quality == PulseQuality::bad || !std::isfinite(found.bpm))
-        return none(found.why.empty() ? "No pulse to trust in the wave." : "No pulse to trust: " + found.why);
+        return none(found.why.empty() ? phrase("No pulse to trust in the wave.")
+                                      : phrase("No pulse to trust: {}", found.why));
     return {found.bpm, found.quality == PulseQuality::fair ? found.why : std::string()};
 }
 
 Collected Collector::rate() const {
-    if (m_kept.size() < 2) return none("One count alone gives no rate.");
+    if (m_kept.size() < 2) return none(phrase("One count alone gives no rate."));
     const TimeUs end = m_kept.back().first;
     auto start = m_kept.begin();
     while (std::next(start) != m_kept.end() && std::next(start)->first <= end - m_every)
         ++start;
     const double span = seconds(end - start->first);
-    if (!(span > 0)) return none("One count alone gives no rate.");
+    if (!(span > 0)) return none(phrase("One count alone gives no rate."));
     double grown = 0; // a count that starts anew goes on from there
     for (auto at = std::next(start); at != m_kept.end(); ++at)
         grown += at->second >= std::prev(at)->second ? at->second - std::prev(at)->second : at->second;

@@ -13,8 +13,8 @@ namespace cognitum {
 
 struct PulsePicture {
     struct Point {
-        double at_s = 0; ///< from the left edge
-        double value = 0;
+        double at_s = 0;  ///< from the left edge
+        double value = 0; ///< no number: nothing came from here on, the trace ends until the next
     };
     /// A beat's top, a tip, a gust.
     struct Mark {
@@ -52,10 +52,12 @@ PulsePicture beats_picture(std::span<const RawSample> wave, double shown_s = 8);
 PulsePicture tips_picture(std::span<const TimeUs> tips, double mm_per_pulse, TimeUs now,
                           const RainOptions& options = {});
 
-/// Samples of 0 and 1 over the last `shown_s`: on and off, and the events that they make.
-PulsePicture switch_picture(std::span<const RawSample> samples, TimeUs now, double hold_s, double shown_s = 3600);
+/// Samples of 0 and 1 over the last `shown_s`: on and off, and the events that they make. The trace ends where
+/// nothing came for longer than `silent_s`; 0: never.
+PulsePicture switch_picture(std::span<const RawSample> samples, TimeUs now, double hold_s, double shown_s = 3600,
+                            double silent_s = 0);
 
 /// The last ten minutes: speeds, their mean, and the gust.
-PulsePicture wind_picture(std::span<const RawSample> speeds, const std::string& unit);
+PulsePicture wind_picture(std::span<const RawSample> speeds, const std::string& unit, double silent_s = 0);
 
 } // namespace cognitum

@@ -1,6 +1,7 @@
 #include "core/signal_path/board_arithmetic.h"
 
 #include "core/base/no_number.h"
+#include "core/base/phrase.h"
 #include "core/units/format.h"
 #include "core/units/unit.h"
 
@@ -71,9 +72,9 @@ void add_converter_ways(Ways& ways, const Chain& chain, const Adc& adc, double r
         fmt::format("float volts = (code + 0.5) * {} / {};", code(adc.reference_V.value), code(steps));
 
     const double volts = std::trunc(raw * adc.reference_V.value / steps);
-    ways.add({"whole-volts", "Whole volts", whole(from_volts(chain, volts)), from_volts(chain, volts), 0,
-              fmt::format("code × {} ÷ {} in whole numbers is {} V: the fraction is dropped before it is used.",
-                          format_constant(adc.reference_V.value), format_constant(steps, 7), whole(volts)),
+    ways.add({"whole-volts", phrase("Whole volts"), whole(from_volts(chain, volts)), from_volts(chain, volts), 0,
+              phrase("code × {} ÷ {} in whole numbers is {} V: the fraction is dropped before it is used.",
+                     format_constant(adc.reference_V.value), format_constant(steps, 7), whole(volts)),
               mend});
 
     const double product = raw * reference_mV;
@@ -81,12 +82,12 @@ void add_converter_ways(Ways& ways, const Chain& chain, const Adc& adc, double r
         const auto wrapped =
             static_cast<std::int16_t>(static_cast<std::uint16_t>(static_cast<std::uint64_t>(product) & 0xffff));
         const double mV = std::trunc(wrapped / steps);
-        ways.add({"sixteen-bits", "A product in 16 bits", whole(from_volts(chain, mV / 1000)),
-                  from_volts(chain, mV / 1000), 0,
-                  fmt::format("code × {} is {}; 16 bits end at 32 767, so it becomes {}.",
-                              format_constant(reference_mV, 7), format_constant(product, 9),
-                              format_constant(static_cast<double>(wrapped), 7)),
-                  fmt::format("long mV = (long)code * {} / {};", whole(reference_mV), whole(steps))});
+        ways.add(
+            {"sixteen-bits", phrase("A product in 16 bits"), whole(from_volts(chain, mV / 1000)),
+             from_volts(chain, mV / 1000), 0,
+             phrase("code × {} is {}; 16 bits end at 32 767, so it becomes {}.", format_constant(reference_mV, 7),
+                    format_constant(product, 9), format_constant(static_cast<double>(wrapped), 7)),
+             fmt::format("long mV = (long)code * {} / {};", whole(reference_mV), whole(steps))});
     }
 
     // A rescale in whole numbers: the ends of the scale are rounded, and so is what comes out.
@@ -94,14 +95,13 @@ void add_converter_ways(Ways& ways, const Chain& chain, const Adc& adc, double r
     if (std::isfinite(low) && std::isfinite(high) && std::abs(high - low) >= 2) {
         const double from = std::trunc(low), to = std::trunc(high);
         const double value = std::trunc(raw * (to - from) / (steps - 1)) + from;
-        ways.add(
-            {"whole-rescale", "A rescale in whole numbers", whole(value), value, 0,
-             fmt::format("0…{} onto {}…{}: whole ends, whole results{}.", format_constant(steps - 1, 7),
+        ways.add({"whole-rescale", phrase("A rescale in whole numbers"), whole(value), value, 0,
+                  phrase("0…{} onto {}…{}: whole ends, whole results{}.", format_constant(steps - 1, 7),
                          whole(from), whole(to),
                          std::abs(forward(chain, steps / 2).number - (low + high) / 2) > 0.02 * std::abs(high - low)
-                             ? ", and a straight line where there is a curve"
+                             ? phrase(", and a straight line where there is a curve")
                              : ""),
-             mend});
+                  mend});
     }
 }
 
@@ -114,20 +114,20 @@ std::vector<SenderWay> sender_ways(const Chain& chain, double raw) {
     const std::string unit = unit_symbol(chain.last_unit());
     if (const auto* adc = std::get_if<Adc>(&chain.stages.front())) add_converter_ways(ways, chain, *adc, raw);
     const double steps = whole_steps(chain, raw);
-    ways.add({"whole-numbers", "Whole numbers in every step", whole(steps), steps, 0,
-              "Each step drops its fraction, so that errors add up from step to step.",
-              "Write the numbers with a point: 5.0, not 5."});
+    ways.add({"whole-numbers", phrase("Whole numbers in every step"), whole(steps), steps, 0,
+              phrase("Each step drops its fraction, so that errors add up from step to step."),
+              phrase("Write the numbers with a point: 5.0, not 5.")});
     const double cut = std::trunc(truth.number);
-    ways.add({"cut-off", "The result as a whole number", whole(cut), cut, 0,
-              fmt::format("{} becomes {}: what stands behind the point is dropped, not rounded.",
-                          format_measure(truth.number, chain.last_unit(), 6), whole(cut)),
+    ways.add({"cut-off", phrase("The result as a whole number"), whole(cut), cut, 0,
+              phrase("{} becomes {}: what stands behind the point is dropped, not rounded.",
+                     format_measure(truth.number, chain.last_unit(), 6), whole(cut)),
               "Serial.println(value, 2);   // a float with two decimals"});
     const double two = std::round(truth.number * 100) / 100;
-    ways.add({"two-decimals", "A float with two decimals", fmt::format("{:.2f}", truth.number), two, 0,
-              fmt::format("Rounded to 0.01 {}.", unit), ""});
+    ways.add({"two-decimals", phrase("A float with two decimals"), fmt::format("{:.2f}", truth.number), two, 0,
+              phrase("Rounded to 0.01 {}.", unit), ""});
     const double single = single_precision(chain, raw);
-    ways.add({"single-precision", "Floats of 32 bits", fmt::format("{:.7g}", single), single, 0,
-              "Seven digits carry any sensor; what is lost is far below one count.", ""});
+    ways.add({"single-precision", phrase("Floats of 32 bits"), fmt::format("{:.7g}", single), single, 0,
+              phrase("Seven digits carry any sensor; what is lost is far below one count."), ""});
     return ways.list;
 }
 
@@ -169,24 +169,24 @@ std::optional<FactorParts> take_apart(double factor, const Chain& chain) {
             }
     const std::string unit = unit_symbol(chain.last_unit());
     const std::string slope = fmt::format("{}{}mV/{}", format_constant(1000 / per_volt, 3), thin_space, unit);
-    const std::string here = fmt::format("{} and {} codes", format_measure(adc->reference_V.value, "V", 4),
-                                         format_constant(std::ldexp(1.0, adc->bits), 7));
+    const std::string here = phrase("{} and {} codes", format_measure(adc->reference_V.value, "V", 4),
+                                    format_constant(std::ldexp(1.0, adc->bits), 7));
     if (out.bits == 0)
-        out.sentence = fmt::format("{} per count fits no usual reference with {}; here it is {} ({}).",
-                                   format_constant(factor, 4), slope, format_constant(out.right, 4), here);
+        out.sentence = phrase("{} per count fits no usual reference with {}; here it is {} ({}).",
+                              format_constant(factor, 4), slope, format_constant(out.right, 4), here);
     else if (out.fits)
         out.sentence =
-            fmt::format("{} per count is {} at {}: it fits this board.", format_constant(factor, 4), slope, here);
+            phrase("{} per count is {} at {}: it fits this board.", format_constant(factor, 4), slope, here);
     else
-        out.sentence = fmt::format(
+        out.sentence = phrase(
             "{} per count is {} at {} and {} codes. This board has {}: there it is {}, and the copied factor reads "
             "{}.",
             format_constant(factor, 4), slope, format_measure(out.reference_V, "V", 4),
             format_constant(std::ldexp(1.0, out.bits) - (out.convention == CodeConvention::two_to_n ? 0 : 1), 7),
             here, format_constant(out.right, 4),
-            out.off < -0.5 || out.off > 1 ? fmt::format("{} times as much", format_constant(factor / out.right, 2))
-                                          : fmt::format("{} % too {}", format_constant(std::abs(100 * out.off), 2),
-                                                        out.off > 0 ? "much" : "little"));
+            out.off < -0.5 || out.off > 1 ? phrase("{} times as much", format_constant(factor / out.right, 2))
+                                          : phrase("{} % too {}", format_constant(std::abs(100 * out.off), 2),
+                                                   out.off > 0 ? phrase("much") : phrase("little")));
     return out;
 }
 

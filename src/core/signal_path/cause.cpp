@@ -1,5 +1,7 @@
 #include "core/signal_path/cause.h"
 
+#include "core/base/phrase.h"
+
 namespace cognitum {
 
 std::optional<Cause> cause_from_number(std::int64_t number) {
@@ -10,17 +12,17 @@ std::optional<Cause> cause_from_number(std::int64_t number) {
 std::string cause_text(Cause cause) {
     switch (cause) {
     case Cause::none: return "";
-    case Cause::at_low_rail: return "at the lower rail";
-    case Cause::at_high_rail: return "at the upper rail";
-    case Cause::outside_codes: return "no code of this converter";
-    case Cause::out_of_range: return "outside the sensor's range";
-    case Cause::not_a_number: return "no number in the line";
-    case Cause::missing: return "field missing";
-    case Cause::failed: return "the part says that it did not measure";
-    case Cause::below_empty: return "below empty";
+    case Cause::at_low_rail: return phrase("at the lower rail");
+    case Cause::at_high_rail: return phrase("at the upper rail");
+    case Cause::outside_codes: return phrase("no code of this converter");
+    case Cause::out_of_range: return phrase("outside the sensor's range");
+    case Cause::not_a_number: return phrase("no number in the line");
+    case Cause::missing: return phrase("field missing");
+    case Cause::failed: return phrase("the part says that it did not measure");
+    case Cause::below_empty: return phrase("below empty");
     case Cause::overfull: return "overfull";
-    case Cause::ambiguous: return "more than one answer";
-    case Cause::undecided: return "between the two states";
+    case Cause::ambiguous: return phrase("more than one answer");
+    case Cause::undecided: return phrase("between the two states");
     }
     return "";
 }

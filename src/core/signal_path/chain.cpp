@@ -1,6 +1,7 @@
 #include "core/signal_path/chain.h"
 
 #include "core/base/no_number.h"
+#include "core/base/phrase.h"
 #include "core/units/format.h"
 
 #include <algorithm>
@@ -30,12 +31,11 @@ Walk walk_through(const Chain& chain, std::size_t step, double value) {
             out.failed_stage = i;
             const std::string wanted = format_measure(from.number, output_unit(chain.stages[i]));
             const std::string title = stage_title(chain.stages[i]);
-            out.cause =
-                out.steps[i].cause == Cause::ambiguous
-                    ? fmt::format("More than one input gives {} at this step ({}): say between which two it "
-                                  "lies.",
-                                  wanted, title)
-                    : fmt::format("{} cannot come out of this step ({}).", wanted, title);
+            out.cause = out.steps[i].cause == Cause::ambiguous
+                            ? phrase("More than one input gives {} at this step ({}): say between which two it "
+                                     "lies.",
+                                     wanted, title)
+                            : phrase("{} cannot come out of this step ({}).", wanted, title);
         }
     }
     for (std::size_t i = step; i < chain.stages.size(); ++i) {

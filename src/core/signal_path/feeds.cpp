@@ -1,9 +1,11 @@
 #include "core/signal_path/feeds.h"
 
+#include "core/base/phrase.h"
 #include "core/units/unit.h"
 
 #include <algorithm>
 #include <cmath>
+#include <fmt/format.h>
 
 namespace cognitum {
 
@@ -26,8 +28,8 @@ std::vector<Fed> feed(Chain& chain, const Partners& partners) {
                     c.value = *value;
                     c.doubt = std::abs(*above - *value);
                     c.spread = c.doubt > 0 ? Spread::standard : Spread::none;
-                    c.origin = "follows " + p.name;
-                    c.cause = "reading " + c.from;
+                    c.origin = phrase("follows {}", p.name);
+                    c.cause = fmt::format("reading {}", c.from);
                     fed.live = true;
                 }
             }

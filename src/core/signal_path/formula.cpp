@@ -1,6 +1,7 @@
 #include "core/signal_path/formula.h"
 
 #include "core/base/no_number.h"
+#include "core/base/phrase.h"
 
 #include <algorithm>
 #include <cmath>
@@ -43,13 +44,13 @@ struct FormulaProgram::Parser {
 Result<FormulaProgram> FormulaProgram::compile(const std::string& expression,
                                                const std::vector<std::string>& names) {
     const auto wrong = [&](const std::string& what) -> tl::unexpected<Error> {
-        return failure(what, "expression", "A formula is like 1.8 * x + 32, or a * ln(x / b).");
+        return failure(what, "expression", phrase("A formula is like 1.8 * x + 32, or a * ln(x / b)."));
     };
-    if (expression.find_first_not_of(' ') == std::string::npos) return wrong("the formula is empty.");
-    if (expression.size() > longest)
-        return wrong(fmt::format("the formula is longer than {} characters.", longest));
-    if (assigns(expression)) return wrong("a formula computes, it does not set anything: there is a single =.");
-    if (expression.find('"') != std::string::npos) return wrong("a formula holds no text.");
+    if (expression.find_first_not_of(' ') == std::string::npos) return wrong(phrase("the formula is empty."));
+    if (expression.size() > longest) return wrong(phrase("the formula is longer than {} characters.", longest));
+    if (assigns(expression))
+        return wrong(phrase("a formula computes, it does not set anything: there is a single =."));
+    if (expression.find('"') != std::string::npos) return wrong(phrase("a formula holds no text."));
 
     FormulaProgram out;
     out.m_parser = std::make_shared<Parser>();
@@ -59,22 +60,23 @@ Result<FormulaProgram> FormulaProgram::compile(const std::string& expression,
         p.parser.DefineVar("x", &p.values.back());
         for (const std::string& name : names) {
             if (!is_name(name) || name == "x")
-                return wrong(fmt::format("\"{}\" cannot be a constant's name: letters and digits, not x.", name));
+                return wrong(phrase("\"{}\" cannot be a constant's name: letters and digits, not x.", name));
             p.values.push_back(1);
             p.parser.DefineVar(name, &p.values.back());
         }
         p.parser.SetExpr(expression);
         int results = 0;
         p.parser.Eval(results);
-        if (results != 1) return wrong("a formula gives one number: write a point for decimals, not a comma.");
+        if (results != 1)
+            return wrong(phrase("a formula gives one number: write a point for decimals, not a comma."));
     } catch (const mu::Parser::exception_type& e) {
         const auto at = e.GetPos();
         std::string what = e.GetMsg();
         if (!e.GetToken().empty() && e.GetCode() == mu::ecUNASSIGNABLE_TOKEN)
-            what = fmt::format("\"{}\" is not known", e.GetToken());
+            what = phrase("\"{}\" is not known", e.GetToken());
         while (!what.empty() && what.back() == '.')
             what.pop_back();
-        return wrong(fmt::format("{} (at character {}).", what, static_cast<long>(at) + 1));
+        return wrong(phrase("{} (at character {}).", what, static_cast<long>(at) + 1));
     }
     return out;
 }

@@ -1,6 +1,7 @@
 #include "core/signal_path/meter_table.h"
 
 #include "core/base/csv_text.h"
+#include "core/base/phrase.h"
 
 #include <algorithm>
 #include <cmath>
@@ -13,7 +14,7 @@ MeterTable meter_table(const Chain& chain, double from, double to, double step) 
     if (!(step > 0) || !(from <= to) || !std::isfinite(to - from)) return out;
     for (std::size_t i = chain.stages.size() + 1; i-- > 0;)
         out.columns.push_back(
-            i == 0 ? MeterTable::Column{"Sent", chain.first_unit()}
+            i == 0 ? MeterTable::Column{phrase("Sent"), chain.first_unit()}
                    : MeterTable::Column{stage_title(chain.stages[i - 1]), output_unit(chain.stages[i - 1])});
     const int rows = static_cast<int>(std::min(199.0, std::floor((to - from) / step + 1e-9)));
     for (int r = 0; r <= rows; ++r) {

@@ -1,6 +1,7 @@
 #include "core/signal_path/stage.h"
 
 #include "core/base/no_number.h"
+#include "core/base/phrase.h"
 #include "core/signal_path/stage_parts.h"
 #include "core/units/format.h"
 #include "core/units/unit.h"
@@ -138,16 +139,14 @@ namespace {
 std::string rail_text(Cause cause, int bits, double x) {
     const std::string top = stages::num(stages::codes(bits) - 1, 7);
     if (cause == Cause::at_low_rail)
-        return fmt::format(
-            "Code {} is the converter's lower rail: the pin is at or below 0 V, which is no measurement. "
-            "Look for an unplugged or shorted sensor.",
-            stages::num(x));
+        return phrase("Code {} is the converter's lower rail: the pin is at or below 0 V, which is no measurement. "
+                      "Look for an unplugged or shorted sensor.",
+                      stages::num(x));
     if (cause == Cause::at_high_rail)
-        return fmt::format(
-            "Code {} is the converter's upper rail: the pin is at or above the reference, which is no "
-            "measurement. Look for a loose ground or a signal above full scale.",
-            top);
-    return fmt::format("{} is no code of a {}-bit converter, which gives 0 to {}.", stages::num(x), bits, top);
+        return phrase("Code {} is the converter's upper rail: the pin is at or above the reference, which is no "
+                      "measurement. Look for a loose ground or a signal above full scale.",
+                      top);
+    return phrase("{} is no code of a {}-bit converter, which gives 0 to {}.", stages::num(x), bits, top);
 }
 
 } // namespace
@@ -164,29 +163,27 @@ std::string cause_text(const Stage& stage, Cause cause, double x) {
     }
     case Cause::out_of_range:
         if (std::holds_alternative<Formula>(stage))
-            return fmt::format("The formula gives no number at {}: it divides by zero there, or takes a root or a "
-                               "logarithm of nothing.",
-                               given);
-        return fmt::format("{} is outside the range of this step ({}).", given, stage_title(stage));
+            return phrase("The formula gives no number at {}: it divides by zero there, or takes a root or a "
+                          "logarithm of nothing.",
+                          given);
+        return phrase("{} is outside the range of this step ({}).", given, stage_title(stage));
     case Cause::failed:
         if (std::holds_alternative<Echo>(stage))
-            return fmt::format("An echo time of {} is an echo that never came: no distance.", given);
+            return phrase("An echo time of {} is an echo that never came: no distance.", given);
         return cause_text(cause);
     case Cause::below_empty:
         if (std::holds_alternative<Between>(stage))
-            return fmt::format("{} is beyond the 0 % point by more than 5 %: that point no longer holds.", given);
-        return fmt::format("{} is below empty: look at the mounting height.", given);
+            return phrase("{} is beyond the 0 % point by more than 5 %: that point no longer holds.", given);
+        return phrase("{} is below empty: look at the mounting height.", given);
     case Cause::overfull:
         if (std::holds_alternative<Between>(stage))
-            return fmt::format("{} is beyond the 100 % point by more than 5 %: that point no longer holds.", given);
-        return fmt::format("{} is more than the vessel holds: look at its height and at the mounting height.",
-                           given);
+            return phrase("{} is beyond the 100 % point by more than 5 %: that point no longer holds.", given);
+        return phrase("{} is more than the vessel holds: look at its height and at the mounting height.", given);
     case Cause::undecided:
         if (std::holds_alternative<Table>(stage))
-            return fmt::format("{} is near none of the table's points: it lies between two contacts.", given);
-        return fmt::format("{} is too close to the threshold to be either state.", given);
-    case Cause::ambiguous:
-        return fmt::format("More than one value gives {}: say between which two it lies.", given);
+            return phrase("{} is near none of the table's points: it lies between two contacts.", given);
+        return phrase("{} is too close to the threshold to be either state.", given);
+    case Cause::ambiguous: return phrase("More than one value gives {}: say between which two it lies.", given);
     default: return cause_text(cause);
     }
 }

@@ -1,5 +1,6 @@
 // The JSON form of a stage: its name, its constants with their doubts, and the keys that are no constants.
 #include "core/base/json_fields.h"
+#include "core/base/phrase.h"
 #include "core/physics/thermocouple.h"
 #include "core/signal_path/chain.h"
 #include "core/signal_path/stage_json_parts.h"
@@ -68,7 +69,8 @@ const std::vector<std::string> moist_air_words = {"dew-point", "absolute-humidit
 
 Result<void> read_couple_type(const JsonReader& json, std::string& out) {
     COGNITUM_TRY(type, json.string("type"));
-    if (!physics::thermocouple_type(type)) return json.error("the type is one of B, E, J, K, N, R, S, T.", "type");
+    if (!physics::thermocouple_type(type))
+        return json.error(phrase("the type is one of B, E, J, K, N, R, S, T."), "type");
     out = type;
     return {};
 }
@@ -83,9 +85,9 @@ Result<void> read_first(const JsonReader& json, Echo& s) {
     const bool fixed = json.has("speed_m_s");
     const bool humid = json.has("humidity");
     if (fixed && (json.has("temperature_degC") || humid || json.has("pressure_Pa")))
-        return json.error("give the speed, or the air that it follows from, not both.", "speed_m_s");
+        return json.error(phrase("give the speed, or the air that it follows from, not both."), "speed_m_s");
     if (!fixed && !json.has("temperature_degC"))
-        return json.error("sound needs the air's temperature, or its speed.", "temperature_degC");
+        return json.error(phrase("sound needs the air's temperature, or its speed."), "temperature_degC");
     s.air = fixed ? Echo::Air::fixed_speed : humid ? Echo::Air::humid : Echo::Air::dry;
     return {};
 }
@@ -94,7 +96,8 @@ template <typename D>
 Result<void> read_load(const JsonReader& json, D& s) {
     if (!json.has("load_ohm")) return {};
     COGNITUM_TRY(load, json.number("load_ohm"));
-    if (!(load > 0)) return json.error("a load is above zero; leave the key out where there is none.", "load_ohm");
+    if (!(load > 0))
+        return json.error(phrase("a load is above zero; leave the key out where there is none."), "load_ohm");
     s.load_ohm.value = load;
     return {};
 }
@@ -108,9 +111,9 @@ Result<void> read_first(const JsonReader& json, VesselFill& s) {
     COGNITUM_TRY(shape, json.string("shape"));
     const auto kind = physics::vessel_kind(shape);
     if (!kind)
-        return json.error(fmt::format("the shape \"{}\" is not known; known are {}.", shape,
-                                      fmt::join(physics::vessel_names(), ", ")),
-                          "shape");
+        return json.error(
+            phrase("the shape \"{}\" is not known; known are {}.", shape, fmt::join(physics::vessel_names(), ", ")),
+            "shape");
     s.kind = *kind;
     return {};
 }
@@ -122,13 +125,13 @@ Result<void> read_first(const JsonReader& json, Conductivity25& s) {
 Result<void> read_first(const JsonReader& json, Formula& s) {
     if (!json.has("names")) return {};
     COGNITUM_TRY(names, read_words(json, "names"));
-    if (names.size() > 12) return json.error("a formula has twelve constants at most.", "names");
+    if (names.size() > 12) return json.error(phrase("a formula has twelve constants at most."), "names");
     for (const std::string& name : names) {
         const bool taken = std::any_of(std::begin(prefixes) + 1, std::end(prefixes),
                                        [&](const char* prefix) { return name.rfind(prefix, 0) == 0; });
         if (taken || name == "low" || name == "high" || name == "unit" || name == "stage" || name == "names")
-            return json.error(
-                fmt::format("\"{}\" cannot be a constant's name: it means something else here.", name), "names");
+            return json.error(phrase("\"{}\" cannot be a constant's name: it means something else here.", name),
+                              "names");
         s.names.emplace_back(name, Constant{});
     }
     return {};
@@ -151,7 +154,7 @@ Result<void> read_rest(const JsonReader& json, Adc& s) {
 }
 Result<void> read_rest(const JsonReader& json, Linear& s) {
     COGNITUM_CHECK(read_units(json, s.input_unit, s.unit));
-    if (s.slope.value == 0) return json.error("a slope of zero cannot be divided by.", "slope");
+    if (s.slope.value == 0) return json.error(phrase("a slope of zero cannot be divided by."), "slope");
     return {};
 }
 Result<void> read_rest(const JsonReader& json, Scale& s) {
@@ -182,7 +185,7 @@ Result<void> read_rest(const JsonReader& json, CurrentLoop& s) {
 }
 Result<void> read_rest(const JsonReader& json, SignedWord& s) {
     COGNITUM_TRY(bits, read_bits(json));
-    if (bits < 2) return json.error("a signed word has two bits at least.", "bits");
+    if (bits < 2) return json.error(phrase("a signed word has two bits at least."), "bits");
     s.bits = bits;
     return {};
 }
@@ -206,14 +209,15 @@ Result<void> read_rest(const JsonReader& json, StraightCouple& s) {
 }
 Result<void> read_rest(const JsonReader& json, Infrared& s) {
     if (!(s.emissivity.value >= 0.05) || s.emissivity.value > 1)
-        return json.error("an emissivity lies between 0.05 and 1.", "emissivity");
+        return json.error(phrase("an emissivity lies between 0.05 and 1."), "emissivity");
     return {};
 }
 Result<void> read_rest(const JsonReader& json, Echo& s) {
     if (!(s.speed() > 0))
-        return json.error("no speed of sound follows from this: temperatures are °C, a humidity is a share from 0 "
-                          "to 1, a pressure is Pa.",
-                          s.air == Echo::Air::fixed_speed ? "speed_m_s" : "temperature_degC");
+        return json.error(
+            phrase("no speed of sound follows from this: temperatures are °C, a humidity is a share from 0 "
+                   "to 1, a pressure is Pa."),
+            s.air == Echo::Air::fixed_speed ? "speed_m_s" : "temperature_degC");
     return {};
 }
 
@@ -232,7 +236,7 @@ Result<void> read_rest(const JsonReader& json, VesselFill& s) {
         }
     }
     if (s.bulge.value < 0 || s.bulge.value > 0.2)
-        return json.error("a vessel bulges by 0 to 0.2 of its volume.", "bulge");
+        return json.error(phrase("a vessel bulges by 0 to 0.2 of its volume."), "bulge");
     if (const auto sound = physics::check_vessel(s.shape()); !sound)
         return json.error(sound.error().what, sound.error().where == "table"      ? "levels_mm"
                                               : sound.error().where == "sections" ? "sections"
@@ -241,11 +245,11 @@ Result<void> read_rest(const JsonReader& json, VesselFill& s) {
 }
 Result<void> read_rest(const JsonReader& json, Conductivity25& s) {
     if (s.alpha_per_K.value < 0 || s.alpha_per_K.value > 0.1)
-        return json.error("alpha lies between 0 and 0.1 per kelvin.", "alpha_per_K");
+        return json.error(phrase("alpha lies between 0 and 0.1 per kelvin."), "alpha_per_K");
     return {};
 }
 Result<void> read_rest(const JsonReader& json, DissolvedSolids& s) {
-    if (!(s.k.value >= 0.5) || s.k.value > 0.8) return json.error("k lies between 0.5 and 0.8.", "k");
+    if (!(s.k.value >= 0.5) || s.k.value > 0.8) return json.error(phrase("k lies between 0.5 and 0.8."), "k");
     return {};
 }
 Result<void> read_rest(const JsonReader& json, MoistAir& s) {
@@ -259,7 +263,7 @@ Result<void> read_rest(const JsonReader& json, Altitude& s) {
 Result<void> read_rest(const JsonReader& json, Between& s) {
     COGNITUM_TRY(unit, read_unit(json, "input_unit"));
     s.input_unit = unit;
-    if (s.at_0.value == s.at_100.value) return json.error("the two points are the same.", "at_100");
+    if (s.at_0.value == s.at_100.value) return json.error(phrase("the two points are the same."), "at_100");
     return {};
 }
 Result<void> read_rest(const JsonReader& json, Threshold& s) {
@@ -267,7 +271,7 @@ Result<void> read_rest(const JsonReader& json, Threshold& s) {
     COGNITUM_TRY(on, read_choice(json, "on", sides));
     s.input_unit = unit;
     s.above_is_on = on == 0;
-    if (s.hysteresis.value < 0) return json.error("a hysteresis is not below zero.", "hysteresis");
+    if (s.hysteresis.value < 0) return json.error(phrase("a hysteresis is not below zero."), "hysteresis");
     return {};
 }
 /// Rows of a table or a curve, whose inputs grow.
@@ -278,10 +282,10 @@ Result<void> read_rows(const JsonReader& json, Rows& s) {
     s.inputs = inputs;
     s.outputs = outputs;
     if (s.inputs.size() < 2 || s.inputs.size() != s.outputs.size())
-        return json.error("a table has as many outputs as inputs, two at least.", "inputs");
+        return json.error(phrase("a table has as many outputs as inputs, two at least."), "inputs");
     for (std::size_t i = 1; i < s.inputs.size(); ++i)
         if (!(s.inputs[i] > s.inputs[i - 1]))
-            return json.error(fmt::format("row {} of the table goes back: inputs must grow.", i + 1), "inputs");
+            return json.error(phrase("row {} of the table goes back: inputs must grow.", i + 1), "inputs");
     return {};
 }
 Result<void> read_rest(const JsonReader& json, Table& s) {
@@ -296,7 +300,7 @@ Result<void> read_rest(const JsonReader& json, CorrectionCurve& s) {
     COGNITUM_CHECK(read_rows(json, s));
     for (std::size_t i = 1; i < s.outputs.size(); ++i)
         if (!(s.outputs[i] > s.outputs[i - 1]))
-            return json.error(fmt::format("row {} of the curve goes back: outputs must grow.", i + 1), "outputs");
+            return json.error(phrase("row {} of the curve goes back: outputs must grow.", i + 1), "outputs");
     return {};
 }
 Result<void> read_rest(const JsonReader& json, Formula& s) {
@@ -304,7 +308,7 @@ Result<void> read_rest(const JsonReader& json, Formula& s) {
     COGNITUM_TRY(expression, json.string("expression"));
     COGNITUM_TRY(low, json.number_or("low", 0));
     COGNITUM_TRY(high, json.number_or("high", 0));
-    if (low > high) return json.error("low must not be above high.", "low");
+    if (low > high) return json.error(phrase("low must not be above high."), "low");
     s.expression = expression;
     s.low = low;
     s.high = high;
@@ -319,7 +323,7 @@ Result<void> read_rest(const JsonReader& json, Formula& s) {
 Result<void> read_rest(const JsonReader& json, Correction& s) {
     COGNITUM_TRY(unit, read_unit(json, "unit"));
     s.unit = unit;
-    if (s.gain.value == 0) return json.error("a gain of zero loses the value.", "gain");
+    if (s.gain.value == 0) return json.error(phrase("a gain of zero loses the value."), "gain");
     return {};
 }
 
@@ -384,7 +388,7 @@ Result<Stage> read_stage(const JsonReader& json) {
         std::vector<std::string> names;
         for (const StageForm& known : forms())
             names.push_back(known.name);
-        return json.error(fmt::format("the stage \"{}\" is not known; known are {}.", name, fmt::join(names, ", ")),
+        return json.error(phrase("the stage \"{}\" is not known; known are {}.", name, fmt::join(names, ", ")),
                           "stage");
     }
     Stage stage = form->blank;

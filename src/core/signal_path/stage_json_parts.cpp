@@ -1,6 +1,7 @@
 #include "core/signal_path/stage_json_parts.h"
 
 #include "core/base/json_fields.h"
+#include "core/base/phrase.h"
 #include "core/units/unit.h"
 
 #include <algorithm>
@@ -13,14 +14,14 @@ namespace cognitum {
 Result<int> read_bits(const JsonReader& json) {
     COGNITUM_TRY(bits, json.number("bits"));
     if (bits != std::floor(bits) || bits < 1 || bits > 32)
-        return json.error("bits must be a whole number from 1 to 32.", "bits");
+        return json.error(phrase("bits must be a whole number from 1 to 32."), "bits");
     return static_cast<int>(bits);
 }
 
 Result<std::string> read_unit(const JsonReader& json, std::string_view key) {
     COGNITUM_TRY(text, json.string(key));
     const Unit* unit = find_unit(text);
-    if (!unit) return json.error(fmt::format("the unit \"{}\" is not known.", text), key);
+    if (!unit) return json.error(phrase("the unit \"{}\" is not known.", text), key);
     return unit->code;
 }
 
@@ -38,16 +39,16 @@ Result<std::size_t> read_choice(const JsonReader& json, const std::string& key,
     COGNITUM_TRY(text, json.string_or(key, words.front()));
     const auto at = std::find(words.begin(), words.end(), text);
     if (at == words.end())
-        return json.error(fmt::format("{} must be one of \"{}\".", key, fmt::join(words, "\", \"")), key);
+        return json.error(phrase("{} must be one of \"{}\".", key, fmt::join(words, "\", \"")), key);
     return static_cast<std::size_t>(at - words.begin());
 }
 
 Result<std::vector<double>> read_numbers(const JsonReader& json, const std::string& key) {
     std::vector<double> out;
     if (!json.has(key) || !json.json().at(key).is_array())
-        return json.error("a list of numbers belongs here.", key);
+        return json.error(phrase("a list of numbers belongs here."), key);
     for (const auto& item : json.json().at(key)) {
-        if (!item.is_number()) return json.error("a list of numbers belongs here.", key);
+        if (!item.is_number()) return json.error(phrase("a list of numbers belongs here."), key);
         out.push_back(item.get<double>());
     }
     return out;
@@ -55,9 +56,10 @@ Result<std::vector<double>> read_numbers(const JsonReader& json, const std::stri
 
 Result<std::vector<std::string>> read_words(const JsonReader& json, const std::string& key) {
     std::vector<std::string> out;
-    if (!json.has(key) || !json.json().at(key).is_array()) return json.error("a list of words belongs here.", key);
+    if (!json.has(key) || !json.json().at(key).is_array())
+        return json.error(phrase("a list of words belongs here."), key);
     for (const auto& item : json.json().at(key)) {
-        if (!item.is_string()) return json.error("a list of words belongs here.", key);
+        if (!item.is_string()) return json.error(phrase("a list of words belongs here."), key);
         out.push_back(item.get<std::string>());
     }
     return out;
@@ -74,14 +76,14 @@ Result<void> read_constant(const JsonReader& json, const std::string& key, bool 
         const std::string doubt_key = prefix + key;
         if (!json.has(doubt_key)) continue;
         if (out.spread != Spread::none)
-            return json.error(fmt::format("give u_{} or tol_{}, not both.", key, key), doubt_key);
+            return json.error(phrase("give u_{} or tol_{}, not both.", key, key), doubt_key);
         COGNITUM_TRY(doubt, json.number(doubt_key));
-        if (doubt < 0) return json.error("a doubt cannot be negative.", doubt_key);
+        if (doubt < 0) return json.error(phrase("a doubt cannot be negative."), doubt_key);
         out.doubt = doubt;
         out.spread = spread;
     }
     COGNITUM_TRY(stability, json.number_or("stability_" + key, 0));
-    if (!(stability >= 0)) return json.error("a stability cannot be negative.", "stability_" + key);
+    if (!(stability >= 0)) return json.error(phrase("a stability cannot be negative."), "stability_" + key);
     out.stability = stability;
     COGNITUM_TRY(origin, json.string_or("origin_" + key, {}));
     COGNITUM_TRY(cause, json.string_or("cause_" + key, {}));
@@ -93,7 +95,7 @@ Result<void> read_constant(const JsonReader& json, const std::string& key, bool 
 }
 
 Result<void> positive(const JsonReader& json, const Constant& constant, std::string_view key) {
-    if (!(constant.value > 0)) return json.error("this must be above zero.", key);
+    if (!(constant.value > 0)) return json.error(phrase("this must be above zero."), key);
     return {};
 }
 
@@ -108,7 +110,7 @@ Result<physics::VesselShape> read_section(const JsonReader& json) {
                        .may("height_m", out.height_m)
                        .done());
     const auto kind = physics::vessel_kind(shape);
-    if (!kind) return json.error(fmt::format("the shape \"{}\" is not known.", shape), "shape");
+    if (!kind) return json.error(phrase("the shape \"{}\" is not known.", shape), "shape");
     out.kind = *kind;
     return out;
 }

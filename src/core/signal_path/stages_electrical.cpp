@@ -1,5 +1,6 @@
 // Converters, dividers, loops and words: from what a board counts to volts, ohms and milliamperes.
 #include "core/base/no_number.h"
+#include "core/base/phrase.h"
 #include "core/signal_path/stage_parts.h"
 #include "core/units/format.h"
 
@@ -47,7 +48,7 @@ double to_ratio(double ohm, double fixed_ohm, UnknownLeg unknown, double load_oh
 }
 
 std::string without_load(double load_ohm) {
-    return load_ohm > 0 ? fmt::format(", without the input’s {}", format_ohm(load_ohm)) : std::string();
+    return load_ohm > 0 ? phrase(", without the input’s {}", format_ohm(load_ohm)) : std::string();
 }
 
 } // namespace
@@ -63,7 +64,7 @@ Units units_of(const Adc&) {
     return {"count", "V"};
 }
 const char* title_of(const Adc&) {
-    return "Voltage";
+    return phrase("Voltage");
 }
 std::string arithmetic_of(const Adc& s, double x) {
     const std::string code = s.centre ? fmt::format("({} + ½)", num(x)) : num(x);
@@ -83,7 +84,7 @@ Units units_of(const Divider&) {
     return {"V", "ohm"};
 }
 const char* title_of(const Divider&) {
-    return "Resistance";
+    return phrase("Resistance");
 }
 std::string arithmetic_of(const Divider& s, double x) {
     const std::string divided = s.unknown == UnknownLeg::bottom
@@ -112,7 +113,7 @@ Units units_of(const RatioDivider&) {
     return {"count", "ohm"};
 }
 const char* title_of(const RatioDivider&) {
-    return "Resistance";
+    return phrase("Resistance");
 }
 std::string arithmetic_of(const RatioDivider& s, double x) {
     const std::string code = num(x + 0.5, 7);
@@ -140,10 +141,10 @@ Units units_of(const Ratio&) {
     return {"count", "1"};
 }
 const char* title_of(const Ratio&) {
-    return "Share of the supply";
+    return phrase("Share of the supply");
 }
 std::string arithmetic_of(const Ratio& s, double x) {
-    return fmt::format("({} + ½) ÷ {}; the supply cancels", num(x), num(codes(s.bits), 7));
+    return phrase("({} + ½) ÷ {}; the supply cancels", num(x), num(codes(s.bits), 7));
 }
 Constants constants_of(Ratio&) {
     return {};
@@ -161,7 +162,7 @@ Units units_of(const CurrentLoop&) {
     return {"V", "mA"};
 }
 const char* title_of(const CurrentLoop&) {
-    return "Loop current";
+    return phrase("Loop current");
 }
 std::string arithmetic_of(const CurrentLoop& s, double x) {
     return fmt::format("{} V ÷ {} Ω", num(x), num(s.shunt_ohm.value));
@@ -183,10 +184,10 @@ Units units_of(const SignedWord&) {
     return {"count", "count"};
 }
 const char* title_of(const SignedWord&) {
-    return "Signed";
+    return phrase("Signed");
 }
 std::string arithmetic_of(const SignedWord& s, double x) {
-    return x < codes(s.bits - 1) ? fmt::format("{}, as it is", num(x, 9))
+    return x < codes(s.bits - 1) ? phrase("{}, as it is", num(x, 9))
                                  : fmt::format("{} − {}", num(x, 9), num(codes(s.bits), 9));
 }
 Constants constants_of(SignedWord&) {
@@ -205,7 +206,7 @@ Units units_of(const PhotoResistor&) {
     return {"ohm", "lx"};
 }
 const char* title_of(const PhotoResistor&) {
-    return "Light";
+    return phrase("Light");
 }
 std::string arithmetic_of(const PhotoResistor& s, double x) {
     return fmt::format("10 lx × ({} Ω ÷ {} Ω)^(1/{})", num(s.r10_ohm.value), num(x), num(s.gamma.value));

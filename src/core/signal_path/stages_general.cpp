@@ -1,4 +1,5 @@
 // Lines, scales, curves and formulas: stages that mean what their units say.
+#include "core/base/phrase.h"
 #include "core/physics/steffen.h"
 #include "core/signal_path/numeric_inverse.h"
 #include "core/signal_path/stage_parts.h"
@@ -39,18 +40,18 @@ Units units_of(const Linear& s) {
 }
 const char* title_of(const Linear& s) {
     const Unit* unit = find_unit(s.unit);
-    if (!unit) return "Straight line";
+    if (!unit) return phrase("Straight line");
     switch (unit->dimension) {
-    case Dimension::temperature: return "Temperature";
-    case Dimension::pressure: return "Pressure";
-    case Dimension::conductivity: return "Conductivity";
-    case Dimension::illuminance: return "Light";
-    case Dimension::length: return "Length";
-    case Dimension::flow: return "Flow";
-    case Dimension::speed: return "Speed";
-    case Dimension::voltage: return "Voltage";
-    case Dimension::current: return "Current";
-    default: return "Straight line";
+    case Dimension::temperature: return phrase("Temperature");
+    case Dimension::pressure: return phrase("Pressure");
+    case Dimension::conductivity: return phrase("Conductivity");
+    case Dimension::illuminance: return phrase("Light");
+    case Dimension::length: return phrase("Length");
+    case Dimension::flow: return phrase("Flow");
+    case Dimension::speed: return phrase("Speed");
+    case Dimension::voltage: return phrase("Voltage");
+    case Dimension::current: return phrase("Current");
+    default: return phrase("Straight line");
     }
 }
 std::string arithmetic_of(const Linear& s, double x) {
@@ -72,7 +73,7 @@ Units units_of(const Scale& s) {
     return {s.input_unit, s.unit};
 }
 const char* title_of(const Scale&) {
-    return "Scaled";
+    return phrase("Scaled");
 }
 std::string arithmetic_of(const Scale& s, double x) {
     return fmt::format("{} × {}{}", num(s.factor.value), num(x),
@@ -97,7 +98,7 @@ Units units_of(const Between& s) {
     return {s.input_unit, "%"};
 }
 const char* title_of(const Between&) {
-    return "Between two points";
+    return phrase("Between two points");
 }
 std::string arithmetic_of(const Between& s, double x) {
     const std::string unit = unit_symbol(s.input_unit);
@@ -120,11 +121,11 @@ Units units_of(const Threshold& s) {
     return {s.input_unit, "1"};
 }
 const char* title_of(const Threshold&) {
-    return "On or off";
+    return phrase("On or off");
 }
 std::string arithmetic_of(const Threshold& s, double x) {
-    return fmt::format("on {} {}, and it is {}", s.above_is_on ? "above" : "below",
-                       format_measure(s.level.value, s.input_unit, 5), format_measure(x, s.input_unit, 5));
+    return phrase("on {} {}, and it is {}", s.above_is_on ? phrase("above") : phrase("below"),
+                  format_measure(s.level.value, s.input_unit, 5), format_measure(x, s.input_unit, 5));
 }
 Constants constants_of(Threshold& s) {
     return {{"level", s.input_unit, &s.level}, {"hysteresis", s.input_unit, &s.hysteresis}};
@@ -168,12 +169,11 @@ Units units_of(const Table& s) {
     return {s.input_unit, s.unit};
 }
 const char* title_of(const Table&) {
-    return "From a table";
+    return phrase("From a table");
 }
 std::string arithmetic_of(const Table& s, double x) {
-    if (s.nearest)
-        return fmt::format("{} {}, the nearest of {}", num(x), unit_symbol(s.input_unit), s.inputs.size());
-    return fmt::format("{} {} in a curve through {} points", num(x), unit_symbol(s.input_unit), s.inputs.size());
+    if (s.nearest) return phrase("{} {}, the nearest of {}", num(x), unit_symbol(s.input_unit), s.inputs.size());
+    return phrase("{} {} in a curve through {} points", num(x), unit_symbol(s.input_unit), s.inputs.size());
 }
 Constants constants_of(Table&) {
     return {};
@@ -190,7 +190,7 @@ Units units_of(const Formula& s) {
     return {s.input_unit, s.unit};
 }
 const char* title_of(const Formula&) {
-    return "Own formula";
+    return phrase("Own formula");
 }
 std::string arithmetic_of(const Formula& s, double x) {
     return fmt::format("{}, x = {}", s.expression, num(x));
@@ -212,7 +212,7 @@ Units units_of(const Correction& s) {
     return {s.unit, s.unit};
 }
 const char* title_of(const Correction&) {
-    return "Corrected";
+    return phrase("Corrected");
 }
 std::string arithmetic_of(const Correction& s, double x) {
     const std::string scaled = s.gain.value == 1 ? num(x) : fmt::format("{} × {}", num(s.gain.value), num(x));
@@ -235,10 +235,10 @@ Units units_of(const CorrectionCurve& s) {
     return {s.unit, s.unit};
 }
 const char* title_of(const CorrectionCurve&) {
-    return "Corrected";
+    return phrase("Corrected");
 }
 std::string arithmetic_of(const CorrectionCurve& s, double x) {
-    return fmt::format("{} {} on the curve of the calibration", num(x), unit_symbol(s.unit));
+    return phrase("{} {} on the curve of the calibration", num(x), unit_symbol(s.unit));
 }
 Constants constants_of(CorrectionCurve&) {
     return {};

@@ -1,5 +1,6 @@
 // Echoes, levels, vessels.
 #include "core/base/no_number.h"
+#include "core/base/phrase.h"
 #include "core/base/root.h"
 #include "core/physics/sound.h"
 #include "core/signal_path/stage_parts.h"
@@ -44,12 +45,12 @@ Units units_of(const Echo&) {
     return {"us", "mm"};
 }
 const char* title_of(const Echo&) {
-    return "Distance";
+    return phrase("Distance");
 }
 std::string arithmetic_of(const Echo& s, double x) {
     return fmt::format(
         "{} µs × {} m/s ÷ 2{}", num(x), format_fixed(s.speed(), 1),
-        s.air == Echo::Air::fixed_speed ? "" : fmt::format(", sound at {} °C", num(s.temperature_degC.value, 3)));
+        s.air == Echo::Air::fixed_speed ? "" : phrase(", sound at {} °C", num(s.temperature_degC.value, 3)));
 }
 Constants constants_of(Echo& s) { // those that its air asks for
     if (s.air == Echo::Air::fixed_speed) return {{"speed_m_s", "m/s", &s.speed_m_s}};
@@ -71,7 +72,7 @@ Units units_of(const LevelBelow&) {
     return {"mm", "mm"};
 }
 const char* title_of(const LevelBelow&) {
-    return "Level";
+    return phrase("Level");
 }
 std::string arithmetic_of(const LevelBelow& s, double x) {
     return fmt::format("{} mm − {} mm", num(s.mount_height_mm.value), num(x));
@@ -110,12 +111,11 @@ Units units_of(const VesselFill&) {
     return {"mm", "L"};
 }
 const char* title_of(const VesselFill&) {
-    return "Volume";
+    return phrase("Volume");
 }
 std::string arithmetic_of(const VesselFill& s, double x) {
     const double slope = physics::vessel_litres_per_mm(s.shape(), x / 1000);
-    return fmt::format("{} up to {} mm; a millimetre is {} L here", physics::vessel_name(s.kind), num(x),
-                       num(slope, 3));
+    return phrase("{} up to {} mm; a millimetre is {} L here", physics::vessel_name(s.kind), num(x), num(slope, 3));
 }
 Constants constants_of(VesselFill& s) {
     Constants out;

@@ -1,4 +1,5 @@
 // Thermistors, platinum, thermocouples, radiation: what becomes a temperature.
+#include "core/base/phrase.h"
 #include "core/physics/radiation.h"
 #include "core/physics/thermocouple.h"
 #include "core/physics/thermometry.h"
@@ -26,7 +27,7 @@ Units units_of(const ThermistorBeta&) {
     return ohm_to_degC;
 }
 const char* title_of(const ThermistorBeta&) {
-    return "Temperature";
+    return phrase("Temperature");
 }
 std::string arithmetic_of(const ThermistorBeta& s, double x) {
     return fmt::format("1/T = 1/{} K + ln({} ÷ {}) ÷ {} K", num(s.t0_degC.value + physics::zero_celsius_K), num(x),
@@ -46,7 +47,7 @@ Units units_of(const ThermistorSteinhartHart&) {
     return ohm_to_degC;
 }
 const char* title_of(const ThermistorSteinhartHart&) {
-    return "Temperature";
+    return phrase("Temperature");
 }
 std::string arithmetic_of(const ThermistorSteinhartHart&, double x) {
     return fmt::format("1/T = A + B ln R + C (ln R)³, R = {} Ω", num(x));
@@ -65,10 +66,10 @@ Units units_of(const Rtd&) {
     return ohm_to_degC;
 }
 const char* title_of(const Rtd&) {
-    return "Temperature";
+    return phrase("Temperature");
 }
 std::string arithmetic_of(const Rtd& s, double x) {
-    return fmt::format("IEC 60751 at {} Ω, R0 = {} Ω", num(x), num(s.r0_ohm.value));
+    return phrase("IEC 60751 at {} Ω, R0 = {} Ω", num(x), num(s.r0_ohm.value));
 }
 Constants constants_of(Rtd& s) {
     return {{"r0_ohm", "ohm", &s.r0_ohm}};
@@ -88,13 +89,13 @@ Units units_of(const Thermocouple&) {
     return {"mV", "degC"};
 }
 const char* title_of(const Thermocouple&) {
-    return "Temperature";
+    return phrase("Temperature");
 }
 std::string arithmetic_of(const Thermocouple& s, double x) {
     const auto type = physics::thermocouple_type(s.type);
     const double cold = type ? physics::thermocouple_emf(*type, s.reference_degC.value) : 0;
-    return fmt::format("ITS-90, type {}: {} mV + {} mV of its cold end at {} °C", s.type, num(x), num(cold),
-                       num(s.reference_degC.value));
+    return phrase("ITS-90, type {}: {} mV + {} mV of its cold end at {} °C", s.type, num(x), num(cold),
+                  num(s.reference_degC.value));
 }
 Constants constants_of(Thermocouple& s) {
     return {{"reference_degC", "degC", &s.reference_degC}};
@@ -115,11 +116,11 @@ Units units_of(const StraightCouple&) {
     return degC_to_degC;
 }
 const char* title_of(const StraightCouple&) {
-    return "On the real curve";
+    return phrase("On the real curve");
 }
 std::string arithmetic_of(const StraightCouple& s, double x) {
-    return fmt::format("({} − {}) °C × {} µV/°C is what the chip saw; ITS-90, type {}", num(x),
-                       num(s.reference_degC.value), num(s.slope_uV_per_K.value), s.type);
+    return phrase("({} − {}) °C × {} µV/°C is what the chip saw; ITS-90, type {}", num(x),
+                  num(s.reference_degC.value), num(s.slope_uV_per_K.value), s.type);
 }
 Constants constants_of(StraightCouple& s) {
     return {{"slope_uV_per_K", "uV/K", &s.slope_uV_per_K}, {"reference_degC", "degC", &s.reference_degC}};
@@ -135,7 +136,7 @@ Units units_of(const Infrared&) {
     return degC_to_degC;
 }
 const char* title_of(const Infrared&) {
-    return "Surface";
+    return phrase("Surface");
 }
 std::string arithmetic_of(const Infrared& s, double x) {
     return fmt::format("T⁴ = (({} °C)⁴ − {} × ({} °C)⁴) ÷ {}", num(x), num(1 - s.emissivity.value, 3),

@@ -1,5 +1,6 @@
 // What water conducts and what air weighs, brought to a common temperature or height.
 #include "core/base/no_number.h"
+#include "core/base/phrase.h"
 #include "core/physics/air.h"
 #include "core/physics/conductivity.h"
 #include "core/physics/water.h"
@@ -37,13 +38,13 @@ Units units_of(const Conductivity25&) {
     return same_of("mS/cm");
 }
 const char* title_of(const Conductivity25&) {
-    return "At 25 °C";
+    return phrase("At 25 °C");
 }
 std::string arithmetic_of(const Conductivity25& s, double x) {
     if (s.compensation == Conductivity25::Compensation::natural_water)
-        return fmt::format("{} × {}, ISO 7888 for natural water at {} °C", num(x),
-                           num(physics::natural_water_factor(s.temperature_degC.value), 4),
-                           num(s.temperature_degC.value, 4));
+        return phrase("{} × {}, ISO 7888 for natural water at {} °C", num(x),
+                      num(physics::natural_water_factor(s.temperature_degC.value), 4),
+                      num(s.temperature_degC.value, 4));
     return fmt::format("{} ÷ (1 + {} × ({} − 25))", num(x), num(s.alpha_per_K.value),
                        num(s.temperature_degC.value, 4));
 }
@@ -65,10 +66,10 @@ Units units_of(const DissolvedSolids&) {
     return {"mS/cm", "mg/L"};
 }
 const char* title_of(const DissolvedSolids&) {
-    return "Dissolved solids, estimated";
+    return phrase("Dissolved solids, estimated");
 }
 std::string arithmetic_of(const DissolvedSolids& s, double x) {
-    return fmt::format("{} mg/L for each µS/cm × {} µS/cm; k depends on the salts", num(s.k.value), num(1000 * x));
+    return phrase("{} mg/L for each µS/cm × {} µS/cm; k depends on the salts", num(s.k.value), num(1000 * x));
 }
 Constants constants_of(DissolvedSolids& s) {
     return {{"k", "", &s.k}};
@@ -85,11 +86,10 @@ Units units_of(const Salinity&) {
     return {"mS/cm", "1"};
 }
 const char* title_of(const Salinity&) {
-    return "Practical salinity";
+    return phrase("Practical salinity");
 }
 std::string arithmetic_of(const Salinity& s, double x) {
-    return fmt::format("PSS-78: {} mS/cm at {} °C against 42.914 at 15 °C", num(x),
-                       num(s.temperature_degC.value, 4));
+    return phrase("PSS-78: {} mS/cm at {} °C against 42.914 at 15 °C", num(x), num(s.temperature_degC.value, 4));
 }
 Constants constants_of(Salinity& s) {
     return {{"temperature_degC", "degC", &s.temperature_degC}};
@@ -121,12 +121,12 @@ Units units_of(const MoistAir& s) {
                                                                    : "kPa"};
 }
 const char* title_of(const MoistAir& s) {
-    return s.wanted == MoistAir::Wanted::dew_point           ? "Dew point"
-           : s.wanted == MoistAir::Wanted::absolute_humidity ? "Water in the air"
-                                                             : "What the air lacks";
+    return s.wanted == MoistAir::Wanted::dew_point           ? phrase("Dew point")
+           : s.wanted == MoistAir::Wanted::absolute_humidity ? phrase("Water in the air")
+                                                             : phrase("What the air lacks");
 }
 std::string arithmetic_of(const MoistAir& s, double x) {
-    return fmt::format("Magnus, WMO-No. 8: {} % at {} °C", num(x, 4), num(s.temperature_degC.value, 4));
+    return phrase("Magnus, WMO-No. 8: {} % at {} °C", num(x, 4), num(s.temperature_degC.value, 4));
 }
 Constants constants_of(MoistAir& s) {
     return {{"temperature_degC", "degC", &s.temperature_degC}};
@@ -143,11 +143,11 @@ Units units_of(const SeaLevel&) {
     return same_of("hPa");
 }
 const char* title_of(const SeaLevel&) {
-    return "At sea level";
+    return phrase("At sea level");
 }
 std::string arithmetic_of(const SeaLevel& s, double x) {
-    return fmt::format("{} hPa from {} m down, air at {} °C", num(x, 6), num(s.altitude_m.value),
-                       num(s.temperature_degC.value, 3));
+    return phrase("{} hPa from {} m down, air at {} °C", num(x, 6), num(s.altitude_m.value),
+                  num(s.temperature_degC.value, 3));
 }
 Constants constants_of(SeaLevel& s) {
     return {{"altitude_m", "m", &s.altitude_m}, {"temperature_degC", "degC", &s.temperature_degC}};
@@ -163,10 +163,10 @@ Units units_of(const Altitude&) {
     return {"hPa", "m"};
 }
 const char* title_of(const Altitude&) {
-    return "Height";
+    return phrase("Height");
 }
 std::string arithmetic_of(const Altitude& s, double x) {
-    return fmt::format("standard atmosphere, {} hPa over {} hPa", num(x, 6), num(s.base_hPa.value, 6));
+    return phrase("standard atmosphere, {} hPa over {} hPa", num(x, 6), num(s.base_hPa.value, 6));
 }
 Constants constants_of(Altitude& s) {
     return {{"base_hPa", "hPa", &s.base_hPa}};
@@ -191,7 +191,7 @@ Units units_of(const GasAt&) {
     return same_of("kPa");
 }
 const char* title_of(const GasAt&) {
-    return "At one temperature";
+    return phrase("At one temperature");
 }
 std::string arithmetic_of(const GasAt& s, double x) {
     return fmt::format("({} + {}) kPa × {} K ÷ {} K − {} kPa", num(x), num(s.ambient_kPa.value),

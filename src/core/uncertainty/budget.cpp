@@ -1,6 +1,7 @@
 #include "core/uncertainty/budget.h"
 
 #include "core/base/no_number.h"
+#include "core/base/phrase.h"
 
 #include <algorithm>
 #include <cmath>
@@ -11,48 +12,48 @@ namespace cognitum {
 
 std::string constant_label(const std::string& key) {
     static const std::map<std::string, std::string> labels = {
-        {"reference_V", "Reference voltage"},
-        {"supply_V", "Supply voltage"},
-        {"zero", "Sensor’s zero"},
-        {"slope", "Sensor’s slope"},
-        {"fixed_ohm", "Fixed resistor"},
-        {"load_ohm", "Resistance of the input"},
-        {"r0_ohm", "Sensor’s resistance"},
-        {"beta_K", "Sensor’s curve (β)"},
-        {"t0_degC", "Sensor’s nominal point"},
-        {"offset", "Calibration"},
-        {"gain", "Calibration, gain"},
-        {"factor", "Scale factor"},
-        {"reference_degC", "Cold junction"},
-        {"temperature_degC", "Temperature beside it"},
-        {"humidity", "Humidity of the air"},
-        {"pressure_Pa", "Pressure of the air"},
-        {"speed_m_s", "Speed of sound"},
-        {"mount_height_mm", "Mounting height"},
-        {"diameter_m", "Diameter"},
-        {"length_m", "Length"},
-        {"width_m", "Width"},
-        {"height_m", "Height"},
-        {"alpha_per_K", "Temperature coefficient"},
-        {"shunt_ohm", "Shunt"},
-        {"r10_ohm", "Its resistance at 10 lx"},
-        {"gamma", "Sensor’s curve (γ)"},
-        {"slope_uV_per_K", "The chip’s straight line"},
-        {"emissivity", "Emissivity"},
-        {"ambient_degC", "What is mirrored in it"},
-        {"bulge", "Bulging walls"},
-        {"altitude_m", "Height above the sea"},
-        {"base_hPa", "Pressure at the base"},
-        {"ambient_kPa", "Air pressure"},
-        {"at_0", "The 0 % point"},
-        {"at_100", "The 100 % point"},
-        {"k", "What the salts are (k)"},
-        {"a", "Constant a"},
-        {"b", "Constant b"},
-        {"c", "Constant c"},
+        {"reference_V", for_people("Reference voltage")},
+        {"supply_V", for_people("Supply voltage")},
+        {"zero", for_people("Sensor’s zero")},
+        {"slope", for_people("Sensor’s slope")},
+        {"fixed_ohm", for_people("Fixed resistor")},
+        {"load_ohm", for_people("Resistance of the input")},
+        {"r0_ohm", for_people("Sensor’s resistance")},
+        {"beta_K", for_people("Sensor’s curve (β)")},
+        {"t0_degC", for_people("Sensor’s nominal point")},
+        {"offset", for_people("Calibration")},
+        {"gain", for_people("Calibration, gain")},
+        {"factor", for_people("Scale factor")},
+        {"reference_degC", for_people("Cold junction")},
+        {"temperature_degC", for_people("Temperature beside it")},
+        {"humidity", for_people("Humidity of the air")},
+        {"pressure_Pa", for_people("Pressure of the air")},
+        {"speed_m_s", for_people("Speed of sound")},
+        {"mount_height_mm", for_people("Mounting height")},
+        {"diameter_m", for_people("Diameter")},
+        {"length_m", for_people("Length")},
+        {"width_m", for_people("Width")},
+        {"height_m", for_people("Height")},
+        {"alpha_per_K", for_people("Temperature coefficient")},
+        {"shunt_ohm", for_people("Shunt")},
+        {"r10_ohm", for_people("Its resistance at 10 lx")},
+        {"gamma", for_people("Sensor’s curve (γ)")},
+        {"slope_uV_per_K", for_people("The chip’s straight line")},
+        {"emissivity", for_people("Emissivity")},
+        {"ambient_degC", for_people("What is mirrored in it")},
+        {"bulge", for_people("Bulging walls")},
+        {"altitude_m", for_people("Height above the sea")},
+        {"base_hPa", for_people("Pressure at the base")},
+        {"ambient_kPa", for_people("Air pressure")},
+        {"at_0", for_people("The 0 % point")},
+        {"at_100", for_people("The 100 % point")},
+        {"k", for_people("What the salts are (k)")},
+        {"a", for_people("Constant a")},
+        {"b", for_people("Constant b")},
+        {"c", for_people("Constant c")},
     };
     const auto found = labels.find(key);
-    return found == labels.end() ? key : found->second;
+    return found == labels.end() ? key : phrase_of(found->second);
 }
 
 namespace {
@@ -135,10 +136,11 @@ Budget budget(const Chain& chain, double x, const DoubtInputs& inputs) {
     if (!value.ok()) return {};
 
     std::vector<Contribution> found;
-    if (const double u = quantisation(chain, x); u > 0) found.push_back({"quantisation", "One count is coarse", u});
+    if (const double u = quantisation(chain, x); u > 0)
+        found.push_back({"quantisation", phrase("One count is coarse"), u});
     if (inputs.noise > 0)
         if (const double s = slope(chain, x); std::isfinite(s))
-            found.push_back({"noise", "Noise", std::abs(s) * inputs.noise});
+            found.push_back({"noise", phrase("Noise"), std::abs(s) * inputs.noise});
 
     Chain scratch = chain;
     std::map<std::string, std::size_t> by_cause; // cause → index in found; signed sums until the end

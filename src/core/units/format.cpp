@@ -1,5 +1,6 @@
 #include "core/units/format.h"
 
+#include "core/base/phrase.h"
 #include "core/units/unit.h"
 
 #include <algorithm>
@@ -14,7 +15,8 @@ namespace {
 
 std::string group_thousands(std::string digits) {
     const auto point = digits.find('.');
-    const std::string fraction = point == std::string::npos ? "" : digits.substr(point);
+    const std::string fraction =
+        point == std::string::npos ? "" : std::string(language().decimal_sign) + digits.substr(point + 1);
     std::string whole = digits.substr(0, point);
     if (whole.size() > 3)
         for (auto i = static_cast<std::ptrdiff_t>(whole.size()) - 3; i > 0; i -= 3)
@@ -66,7 +68,9 @@ void append_constant(std::string& out, double value, int digits) {
     const double size = std::abs(value);
     if (value < 0) out += minus_sign;
     if (value != 0 && (size < 1e-4 || size >= 1e7)) {
-        fmt::format_to(std::back_inserter(out), "{:.{}g}", size, digits);
+        std::string text = fmt::format("{:.{}g}", size, digits);
+        if (const auto at = text.find('.'); at != std::string::npos) text.replace(at, 1, language().decimal_sign);
+        out += text;
         return;
     }
     // Its power of ten: the number of those that it reaches. A logarithm would take longer, and is not exact.
@@ -92,7 +96,10 @@ void append_constant(std::string& out, double value, int digits) {
         out += thin_space;
         from = group;
     }
-    out.append(from, static_cast<const char*>(end));
+    out.append(from, static_cast<const char*>(point));
+    if (end <= point) return;
+    out += language().decimal_sign;
+    out.append(static_cast<const char*>(point + 1), static_cast<const char*>(end));
 }
 
 std::string format_constant(double value, int digits) {
@@ -114,8 +121,8 @@ std::string format_ohm(double ohm) {
 std::string duration_text(TimeUs length) {
     const double s = seconds(length);
     const auto in = [](double n, const char* unit) {
-        return fmt::format("{:.{}f}{}{}", n, n < 9.95 && std::abs(n - std::round(n)) > 0.05 ? 1 : 0, thin_space,
-                           unit);
+        return fmt::format("{}{}{}", format_fixed(n, n < 9.95 && std::abs(n - std::round(n)) > 0.05 ? 1 : 0),
+                           thin_space, unit);
     };
     if (s < 120) return in(s, "s");
     if (s < 2 * 3600) return in(s / 60, "min");

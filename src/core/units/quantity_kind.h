@@ -1,6 +1,8 @@
 // The kinds of quantity that a reading can be, with the units a person would choose and sensible first values.
 #pragma once
 
+#include "core/base/phrase.h"
+
 #include <limits>
 #include <string>
 #include <string_view>
@@ -20,7 +22,7 @@ enum class Events {
 /// A kind of quantity and what it is: the rest of Cognitum asks here, and never compares names.
 struct QuantityKind {
     std::string id;                     ///< as in files: temperature
-    std::string title;                  ///< on screen: Temperature
+    Phrase title;                       ///< on screen: Temperature
     std::vector<std::string> units;     ///< first is the default
     double low = 0, high = 0;           ///< a first expected range, default unit
     double accuracy = 0;                ///< a first needed accuracy (±, 95 %), default unit
@@ -34,9 +36,9 @@ struct QuantityKind {
     double floor_limit = -std::numeric_limits<double>::infinity(); ///< nothing lies beyond these, default unit
     double ceiling_limit = std::numeric_limits<double>::infinity();
     Events events = Events::none;
-    std::string on_word = {}, off_word = {}; ///< of a state: "closed", "open"
-    double rest_s = 1;                       ///< a state that changes again within this time changed once
-    std::string is_not = {};                 ///< a sentence: what its number must not be taken for
+    Phrase on_word = {}, off_word = {}; ///< of a state: "closed", "open"
+    double rest_s = 1;                  ///< a state that changes again within this time changed once
+    Phrase is_not = {};                 ///< a sentence: what its number must not be taken for
     std::vector<std::string> words =
         {}; ///< with which names of fields for it begin, small letters; English and German
     [[nodiscard]] bool is_state() const { return events == Events::switches; }

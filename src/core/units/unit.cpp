@@ -1,5 +1,7 @@
 #include "core/units/unit.h"
 
+#include "core/base/phrase.h"
+
 #include <algorithm>
 #include <charconv>
 #include <cmath>
@@ -94,7 +96,8 @@ const Unit* find_unit(std::string_view spelling) {
 
 std::string unit_symbol(std::string_view spelling) {
     const Unit* unit = find_unit(spelling);
-    return unit ? unit->symbol : std::string(spelling);
+    if (!unit) return std::string(spelling);
+    return unit->code == "count" ? phrase(for_people("counts")) : unit->symbol; // the only one that is a word
 }
 
 bool same_unit(std::string_view a, std::string_view b) {
@@ -114,10 +117,10 @@ std::string accepted_units(std::string_view unit) {
 Result<double> convert_unit(double value, std::string_view from, std::string_view to) {
     const Unit* a = find_unit(from);
     const Unit* b = find_unit(to);
-    if (!a) return failure(fmt::format("the unit \"{}\" is not known.", from));
-    if (!b) return failure(fmt::format("the unit \"{}\" is not known.", to));
+    if (!a) return failure(phrase("the unit \"{}\" is not known.", from));
+    if (!b) return failure(phrase("the unit \"{}\" is not known.", to));
     if (a->dimension != b->dimension)
-        return failure(fmt::format("{} is not a unit for this; use one of {}.", from, accepted_units(to)));
+        return failure(phrase("{} is not a unit for this; use one of {}.", from, accepted_units(to)));
     if (a == b) return value;
     return (value * a->factor + a->offset - b->offset) / b->factor;
 }
@@ -130,13 +133,13 @@ Result<Measure> parse_measure(std::string_view text) {
     Measure out;
     const auto [end, code] = std::from_chars(begin, plain.data() + plain.size(), out.value);
     if (code != std::errc{} || !std::isfinite(out.value))
-        return failure(fmt::format("\"{}\" does not start with a number.", text));
+        return failure(phrase("\"{}\" does not start with a number.", text));
     std::string_view unit(end, static_cast<std::size_t>(plain.data() + plain.size() - end));
     while (!unit.empty() && unit.front() == ' ')
         unit.remove_prefix(1);
-    if (unit.empty()) return failure(fmt::format("\"{}\" has no unit.", text));
+    if (unit.empty()) return failure(phrase("\"{}\" has no unit.", text));
     const Unit* known = find_unit(unit);
-    if (!known) return failure(fmt::format("the unit \"{}\" is not known.", unit));
+    if (!known) return failure(phrase("the unit \"{}\" is not known.", unit));
     out.unit = known->code;
     return out;
 }

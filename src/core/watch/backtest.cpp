@@ -1,6 +1,7 @@
 #include "core/watch/backtest.h"
 
 #include "core/base/described.h"
+#include "core/base/phrase.h"
 #include "core/bench/limits.h"
 
 #include <algorithm>
@@ -45,7 +46,8 @@ struct Description<Written> {
     template <typename Fields>
     static void fields(Fields& f) {
         f.must("name", &Written::name)
-            .must("when", &Written::when, NamedForm<WatchWhen>{two_words, "a rule is \"above\" or \"below\"."})
+            .must("when", &Written::when,
+                  NamedForm<WatchWhen>{two_words, phrase("a rule is \"above\" or \"below\".")})
             .must("value", &Written::value)
             .may("clear", &Written::clear)
             .may("for_s", &Written::for_s)
@@ -58,15 +60,15 @@ struct Description<Written> {
             defect);
         f.rule(
             "count", [](const Written& w) { return w.count >= 1 && w.count <= 1'000'000; },
-            "it is confirmed by 1 to 1 000 000 samples in a row.");
+            phrase("it is confirmed by 1 to 1 000 000 samples in a row."));
         f.rule(
             "silent_after_s", [](const Written& w) { return w.silent_after_s >= 0 && w.silent_after_s <= 1e9; },
-            "a length of time is not below 0 s.");
+            phrase("a length of time is not below 0 s."));
         for (const auto& [key, length] :
              {std::pair{"for_s", &Written::for_s}, std::pair{"repeat_s", &Written::repeat_s}})
             f.rule(
                 key, [length = length](const Written& w) { return w.*length >= 0 && w.*length <= 366 * 86400.0; },
-                "a length of time is not below 0 s and at most a year.");
+                phrase("a length of time is not below 0 s and at most a year."));
         f.rule(
             "name", [defect](const Written& w) { return defect(w).empty(); }, defect);
     }
@@ -76,14 +78,14 @@ Result<std::vector<BacktestRule>> read_backtest_rules(const JsonReader& json) {
     COGNITUM_CHECK(json.only_keys({"rules"}));
     COGNITUM_TRY(items, json.list("rules"));
     if (items.size() > most_items)
-        return json.error(fmt::format("there are {} rules; at most {} are read.", items.size(), most_items),
-                          "rules");
+        return json.error(phrase("there are {} rules; at most {} are read.", items.size(), most_items), "rules");
     std::vector<BacktestRule> out;
     for (const JsonReader& item : items) {
         COGNITUM_TRY(written, read_described<Written>(item));
         for (const BacktestRule& known : out)
             if (known.rule.name == written.name)
-                return item.error("another rule has this name: its events could not be told apart.", "name");
+                return item.error(phrase("another rule has this name: its events could not be told apart."),
+                                  "name");
         out.push_back(written.rule());
     }
     return out;

@@ -1,5 +1,7 @@
 #include "core/watch/bands.h"
 
+#include "core/base/phrase.h"
+
 #include <cmath>
 
 namespace cognitum {
@@ -42,12 +44,12 @@ std::vector<double> band_limits(const Reading& reading) {
 
 const char* zone_word(Zone zone) {
     switch (zone) {
-    case Zone::low: return "low";
-    case Zone::in_range: return "in range";
-    case Zone::high: return "high";
+    case Zone::low: return phrase("low");
+    case Zone::in_range: return phrase("in range");
+    case Zone::high: return phrase("high");
     case Zone::unknown: break;
     }
-    return "no band";
+    return phrase("no band");
 }
 
 double silent_after_s(const Quantity& quantity) {

@@ -1,5 +1,6 @@
 #include "core/watch/corridor.h"
 
+#include "core/base/phrase.h"
 #include "core/decode/rejections.h"
 #include "core/units/format.h"
 #include "core/units/typed_number.h"
@@ -32,7 +33,7 @@ std::optional<CorridorStep> read_step(std::string_view text) {
     const auto limits = day ? split(day->second, {"to", "..", "–"}) : std::nullopt;
     if (!limits) return {};
     std::string_view from = trimmed(day->first);
-    for (const std::string_view word : {"from ", "day "})
+    for (const std::string_view word : {"from ", phrase("day ")})
         if (from.starts_with(word)) from = trimmed(from.substr(word.size()));
     const auto from_day = typed_number(from);
     const auto low = typed_number(limits->first);
@@ -79,11 +80,11 @@ Result<std::vector<CorridorStep>> read_corridor(std::string_view text) {
         if (first.empty()) continue;
         const auto step = read_step(first);
         if (!step)
-            return failure(fmt::format("“{}” is no step of a corridor.", shown_text(first)), {},
-                           "Write the day, a colon and both limits: “1: 18 to 20; 5: 20 to 22”.");
+            return failure(phrase("“{}” is no step of a corridor.", shown_text(first)), {},
+                           phrase("Write the day, a colon and both limits: “1: 18 to 20; 5: 20 to 22”."));
         if (out.size() == most_corridor_steps)
-            return failure(fmt::format("A corridor has at most {} steps.", most_corridor_steps), {},
-                           "Leave some out.");
+            return failure(phrase("A corridor has at most {} steps.", most_corridor_steps), {},
+                           phrase("Leave some out."));
         out.push_back(*step);
     }
     return out;

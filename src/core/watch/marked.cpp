@@ -1,5 +1,6 @@
 #include "core/watch/marked.h"
 
+#include "core/base/phrase.h"
 #include "core/units/format.h"
 #include "core/watch/offers.h"
 
@@ -40,11 +41,10 @@ MarkScore score_marks(const RuleTrial& trial, std::span<const MarkedStretch> mar
 std::string score_says(const MarkScore& score) {
     std::string out;
     if (const int alarms = score.caught + score.missed; alarms > 0)
-        out = fmt::format("{} of {} marked alarms {} caught.", score.caught, alarms,
-                          score.caught == 1 ? "is" : "are");
+        out = phrase("{} of {} marked alarms {} caught.", score.caught, alarms,
+                     score.caught == 1 ? phrase("is") : phrase("are"));
     if (const int none = score.false_alarms + score.right; none > 0)
-        out += fmt::format("{}{} of {} that were none would be told.", out.empty() ? "" : " ", score.false_alarms,
-                           none);
+        out += phrase("{}{} of {} that were none would be told.", out.empty() ? "" : " ", score.false_alarms, none);
     return out;
 }
 
@@ -52,7 +52,7 @@ LimitProposal propose_limit(const WatchRule& rule, std::span<const MarkExtremes>
                             const std::string& unit) {
     if (rule.conditions.size() != 1 ||
         (rule.conditions[0].when != WatchWhen::above && rule.conditions[0].when != WatchWhen::below))
-        return {{}, "A limit is only proposed for a rule with one limit, above or below."};
+        return {{}, phrase("A limit is only proposed for a rule with one limit, above or below.")};
     const bool above = rule.conditions[0].when == WatchWhen::above;
     // Mirrored, so that an alarm is always the larger.
     const double sign = above ? 1 : -1;
@@ -66,7 +66,7 @@ LimitProposal propose_limit(const WatchRule& rule, std::span<const MarkExtremes>
         else
             fine = std::max(fine, far);
     }
-    if (!std::isfinite(alarm) && !std::isfinite(fine)) return {{}, "Nothing is marked that has a value."};
+    if (!std::isfinite(alarm) && !std::isfinite(fine)) return {{}, phrase("Nothing is marked that has a value.")};
     double limit = 0;
     if (!std::isfinite(fine))
         limit = alarm - std::max(doubt, std::abs(alarm) / 100);
@@ -74,9 +74,9 @@ LimitProposal propose_limit(const WatchRule& rule, std::span<const MarkExtremes>
         limit = fine + std::max(doubt, std::abs(fine) / 100);
     else if (alarm <= fine)
         return {{},
-                fmt::format("No limit tells them apart: what was no alarm went to {}, an alarm only to {}. Ask for "
-                            "more lines in a row, or for another condition beside it.",
-                            format_measure(sign * fine, unit), format_measure(sign * alarm, unit))};
+                phrase("No limit tells them apart: what was no alarm went to {}, an alarm only to {}. Ask for "
+                       "more lines in a row, or for another condition beside it.",
+                       format_measure(sign * fine, unit), format_measure(sign * alarm, unit))};
     else
         limit = (alarm + fine) / 2;
     const double room = std::isfinite(alarm) && std::isfinite(fine) ? (alarm - fine) / 4 : std::max(doubt, 1e-9);
@@ -85,10 +85,10 @@ LimitProposal propose_limit(const WatchRule& rule, std::span<const MarkExtremes>
     c.value = round_for_person(sign * limit, room);
     c.clear = round_for_person(c.value - sign * std::max(doubt, room / 2), room);
     if (!defect_of(out).empty()) c.clear.reset();
-    std::string why = fmt::format("{} {} lies between what was marked.", above ? "Above" : "Below",
-                                  format_measure(c.value, unit));
+    std::string why = phrase("{} {} lies between what was marked.", above ? phrase("Above") : phrase("Below"),
+                             format_measure(c.value, unit));
     if (std::isfinite(alarm) && std::isfinite(fine) && alarm - fine < 2 * doubt)
-        why += " The two are closer than the doubt: expect mistakes.";
+        why += phrase(" The two are closer than the doubt: expect mistakes.");
     return {out, why};
 }
 

@@ -1,5 +1,6 @@
 #include "core/watch/offers.h"
 
+#include "core/base/phrase.h"
 #include "core/units/format.h"
 #include "core/units/unit.h"
 #include "core/watch/bands.h"
@@ -33,7 +34,7 @@ struct Ground {
         return convert_unit(value, unit, quantity().unit).value_or(value);
     }
     [[nodiscard]] std::string record_text() const {
-        return fmt::format("{:.0f} days of record", std::max(1.0, record.days()));
+        return phrase("{:.0f} days of record", std::max(1.0, record.days()));
     }
     [[nodiscard]] bool has_record() const { return !record.hours.empty(); }
 
@@ -69,12 +70,12 @@ void of_vessel(Ground& g) {
         full = g.from(physics::vessel_volume(shape, height), "L");
     }
     const double low = round_for_person(0.15 * full, full / 100);
-    RuleOffer& empty = g.offer("Nearly empty", WatchWhen::below, low,
-                               fmt::format("15 % of what it holds when full, {}.", g.text(full)));
+    RuleOffer& empty = g.offer(phrase("Nearly empty"), WatchWhen::below, low,
+                               phrase("15 % of what it holds when full, {}.", g.text(full)));
     empty.rule.conditions[0].clear = round_for_person(0.18 * full, full / 100);
     empty.rule.count = 3;
-    RuleOffer& brim = g.offer("Nearly full", WatchWhen::above, round_for_person(0.95 * full, full / 100),
-                              fmt::format("95 % of {}.", g.text(full)));
+    RuleOffer& brim = g.offer(phrase("Nearly full"), WatchWhen::above, round_for_person(0.95 * full, full / 100),
+                              phrase("95 % of {}.", g.text(full)));
     brim.rule.conditions[0].clear = round_for_person(0.9 * full, full / 100);
     brim.rule.count = 3;
     brim.rule.rank = WatchRank::note;
@@ -84,10 +85,10 @@ void of_vessel(Ground& g) {
     const double smallest = std::max(0.0, nights.median) + 3 * std::max(nights.scatter, g.record.noise / 4);
     const double limit = round_for_person(smallest, smallest / 10);
     RuleOffer& leak = g.over_time(
-        "A leak", WatchWhen::falls, limit, 2 * 3600,
-        fmt::format("Between {:02}:00 and {:02}:00 it moves by {}/h on most of {} hours, with the walls’ cold in "
-                    "it: the smallest leak that can be told from that is {}/h.",
-                    night_from, night_to, g.text(nights.median), nights.hours, g.text(smallest)));
+        phrase("A leak"), WatchWhen::falls, limit, 2 * 3600,
+        phrase("Between {:02}:00 and {:02}:00 it moves by {}/h on most of {} hours, with the walls’ cold in "
+               "it: the smallest leak that can be told from that is {}/h.",
+               night_from, night_to, g.text(nights.median), nights.hours, g.text(smallest)));
     leak.rule.rank = WatchRank::bad;
     leak.rule.hours = {night_from * 60, night_to * 60};
     leak.rule.for_s = 1800;
@@ -97,23 +98,22 @@ void of_vessel(Ground& g) {
 
 void of_rain(Ground& g) {
     RuleOffer& starts = g.over_time(
-        "Rain starts", WatchWhen::grows, g.from(0.3, "mm"), 3 * 3600,
-        "Two tips of a bucket in three hours: a single one may be dew or a spider. It is over when there "
-        "were none for so long.");
+        phrase("Rain starts"), WatchWhen::grows, g.from(0.3, "mm"), 3 * 3600,
+        phrase("Two tips of a bucket in three hours: a single one may be dew or a spider. It is over when there "
+               "were none for so long."));
     starts.rule.rank = WatchRank::note;
     starts.rule.repeat_s = 0;
-    g.over_time("Heavy rain", WatchWhen::grows, g.from(10, "mm"), 3600,
-                "10 mm in an hour. What counts as heavy differs from country to country: set your own.")
+    g.over_time(phrase("Heavy rain"), WatchWhen::grows, g.from(10, "mm"), 3600,
+                phrase("10 mm in an hour. What counts as heavy differs from country to country: set your own."))
         .rule.repeat_s = 3600;
-    g.over_time("Dry for days", WatchWhen::unchanged, 0, 7 * 86400, "No tip in a week.").rule.rank =
+    g.over_time(phrase("Dry for days"), WatchWhen::unchanged, 0, 7 * 86400, phrase("No tip in a week.")).rule.rank =
         WatchRank::note;
     for (const Reading& other : g.bench.readings) {
         if (other.quantity.kind != "humidity") continue;
         RuleOffer& blocked = g.over_time(
-            "Funnel blocked?", WatchWhen::unchanged, 0, 12 * 3600,
-            fmt::format(
-                "No tip in 12 hours while {} says above 97 %: rain, or fog, that does not reach the bucket.",
-                other.name));
+            phrase("Funnel blocked?"), WatchWhen::unchanged, 0, 12 * 3600,
+            phrase("No tip in 12 hours while {} says above 97 %: rain, or fog, that does not reach the bucket.",
+                   other.name));
         WatchCondition wet;
         wet.reading = other.id;
         wet.when = WatchWhen::above;
@@ -130,16 +130,17 @@ void of_rain(Ground& g) {
 void of_temperature(Ground& g) {
     const double frost = g.from(0, "degC");
     if (!g.has_record() || g.record.quantile(0) < g.from(8, "degC")) {
-        RuleOffer& cold = g.offer("Frost", WatchWhen::below, frost,
-                                  "Water freezes; for air at breast height, the ground is colder by some degrees.");
+        RuleOffer& cold =
+            g.offer(phrase("Frost"), WatchWhen::below, frost,
+                    phrase("Water freezes; for air at breast height, the ground is colder by some degrees."));
         cold.rule.conditions[0].clear = frost + std::max(g.step(), g.from(1, "degC") - g.from(0, "degC"));
         cold.rule.count = 3;
         cold.rule.breaks_quiet = true;
     }
     if (!g.has_record()) return;
     const double warm = round_for_person(g.record.quantile(1) + 2 * g.step(), g.step());
-    g.offer("Warmer than ever", WatchWhen::above, warm,
-            fmt::format("Above the warmest hour of {}.", g.record_text()))
+    g.offer(phrase("Warmer than ever"), WatchWhen::above, warm,
+            phrase("Above the warmest hour of {}.", g.record_text()))
         .rule.count = 3;
 }
 
@@ -180,27 +181,30 @@ void of_sessions(Ground& g) {
     std::vector<CorridorStep> steps;
     for (auto run = runs.rbegin(); run != runs.rend() && steps.empty(); ++run)
         if (run->to <= g.record.last) steps = corridor_of_record(g, *run);
-    std::string why = "As its last session of some days was, wider by the doubt: type the limits of your recipe.";
+    std::string why =
+        phrase("As its last session of some days was, wider by the doubt: type the limits of your recipe.");
     if (steps.empty()) {
         const std::optional<Bands>& bands = g.reading.bands;
         steps = {{1, bands ? bands->low : g.quantity().low, bands ? bands->high : g.quantity().high}};
-        why = "What it is planned for, from the first day of its session on: type the limits of your recipe.";
+        why =
+            phrase("What it is planned for, from the first day of its session on: type the limits of your recipe.");
     }
-    RuleOffer& leaves = g.offer("Leaves its corridor", WatchWhen::corridor, 0, why);
+    RuleOffer& leaves = g.offer(phrase("Leaves its corridor"), WatchWhen::corridor, 0, why);
     leaves.rule.conditions[0].corridor = std::move(steps);
     leaves.rule.count = 3;
 }
 
 void of_humidity(Ground& g) {
-    RuleOffer& mould = g.offer("Mould may grow", WatchWhen::above, 80,
-                               "Above 80 % for half a day: the usual limit at which mould begins on walls.");
+    RuleOffer& mould =
+        g.offer(phrase("Mould may grow"), WatchWhen::above, 80,
+                phrase("Above 80 % for half a day: the usual limit at which mould begins on walls."));
     mould.rule.for_s = 6 * 3600;
     mould.rule.conditions[0].clear = 75;
     mould.rule.repeat_s = 86400;
     RuleOffer& dew =
-        g.offer("Dew", WatchWhen::above, 97,
-                "Near 100 % water settles on what is as cold as the air. Under a clear sky roofs and cars "
-                "are colder by some degrees: there it begins sooner.");
+        g.offer(phrase("Dew"), WatchWhen::above, 97,
+                phrase("Near 100 % water settles on what is as cold as the air. Under a clear sky roofs and cars "
+                       "are colder by some degrees: there it begins sooner."));
     dew.rule.conditions[0].clear = 93;
     dew.rule.count = 3;
     dew.rule.rank = WatchRank::note;
@@ -208,13 +212,14 @@ void of_humidity(Ground& g) {
 }
 
 void of_pulse(Ground& g) {
-    RuleOffer& high = g.offer("Above my limit", WatchWhen::above, 150,
-                              "A number of your own: ask somebody who knows you. It is no diagnosis.");
+    RuleOffer& high = g.offer(phrase("Above my limit"), WatchWhen::above, 150,
+                              phrase("A number of your own: ask somebody who knows you. It is no diagnosis."));
     high.rule.conditions[0].clear = 145;
     high.rule.for_s = 20;
     high.rule.repeat_s = 600;
-    RuleOffer& contact = g.offer("Contact is bad", WatchWhen::failing, 0,
-                                 "Lines without a beat to trust: there is no number while the contact is bad.");
+    RuleOffer& contact =
+        g.offer(phrase("Contact is bad"), WatchWhen::failing, 0,
+                phrase("Lines without a beat to trust: there is no number while the contact is bad."));
     contact.rule.for_s = 60;
     contact.rule.rank = WatchRank::note;
     contact.rule.repeat_s = 0;
@@ -226,36 +231,39 @@ void of_state(Ground& g) {
         busiest = std::max(busiest, hour.came_on);
     const QuantityKind& kind = g.quantity().about();
     if (kind.rest_s > 1) { // movement: what counts is when, and how often
-        RuleOffer& night = g.offer("Movement at night", WatchWhen::equal, 1,
-                                   "Between 23:00 and 05:00; a fox is a movement too: mark what was none.");
+        RuleOffer& night = g.offer(phrase("Movement at night"), WatchWhen::equal, 1,
+                                   phrase("Between 23:00 and 05:00; a fox is a movement too: mark what was none."));
         night.rule.hours = {23 * 60, 5 * 60};
         night.rule.count = 2;
         night.rule.repeat_s = 3600;
-        RuleOffer& many = g.over_time("More than ever", WatchWhen::grows, std::max(busiest, 3), 3600,
-                                      fmt::format("The busiest hour of {} had {}.", g.record_text(), busiest));
+        RuleOffer& many = g.over_time(phrase("More than ever"), WatchWhen::grows, std::max(busiest, 3), 3600,
+                                      phrase("The busiest hour of {} had {}.", g.record_text(), busiest));
         many.rule.rank = WatchRank::note;
         return;
     }
-    RuleOffer& open = g.offer("Open too long", WatchWhen::equal, 0, "Ten minutes without being closed.");
+    RuleOffer& open =
+        g.offer(phrase("Open too long"), WatchWhen::equal, 0, phrase("Ten minutes without being closed."));
     open.rule.for_s = 600;
     open.rule.repeat_s = 3600;
 }
 
 void of_light(Ground& g) {
-    RuleOffer& dusk = g.offer("Dusk", WatchWhen::below, g.from(50, "lx"),
-                              "50 lx, for ten minutes: a cloud is shorter. A lamp near the sensor ends the dusk.");
+    RuleOffer& dusk =
+        g.offer(phrase("Dusk"), WatchWhen::below, g.from(50, "lx"),
+                phrase("50 lx, for ten minutes: a cloud is shorter. A lamp near the sensor ends the dusk."));
     dusk.rule.conditions[0].clear = g.from(150, "lx");
     dusk.rule.for_s = 600;
     dusk.rule.rank = WatchRank::note;
     dusk.rule.repeat_s = 0;
     constexpr double twilight_min = 20;
-    RuleOffer& sun = g.offer("Night by the sun", WatchWhen::night, twilight_min,
-                             "From 20 minutes after the computed sunset to 20 before sunrise: no cloud and no lamp "
-                             "changes it, and no fog brings it forward.");
+    RuleOffer& sun =
+        g.offer(phrase("Night by the sun"), WatchWhen::night, twilight_min,
+                phrase("From 20 minutes after the computed sunset to 20 before sunrise: no cloud and no lamp "
+                       "changes it, and no fog brings it forward."));
     sun.rule.rank = WatchRank::note;
     sun.rule.repeat_s = 0;
-    RuleOffer& both = g.offer("Dark, at night", WatchWhen::below, g.from(50, "lx"),
-                              "By sensor and by the sun: a covered sensor at noon says nothing.");
+    RuleOffer& both = g.offer(phrase("Dark, at night"), WatchWhen::below, g.from(50, "lx"),
+                              phrase("By sensor and by the sun: a covered sensor at noon says nothing."));
     both.rule.conditions[0].clear = g.from(150, "lx");
     both.rule.for_s = 600;
     both.rule.rank = WatchRank::note;
@@ -268,14 +276,14 @@ void of_light(Ground& g) {
 void of_soil(Ground& g) {
     const double low = g.has_record() ? g.record.quantile(0.02) : 20;
     const double limit = round_for_person(std::max(low, 0.0), 1);
-    RuleOffer& dry = g.offer("Dry", WatchWhen::below, limit,
-                             g.has_record() ? fmt::format("It was drier than {} in 2 % of {}; only the plants know "
-                                                          "what is too dry.",
-                                                          g.text(limit), g.record_text())
-                                            : "Nothing is recorded yet: put your own limit.");
+    RuleOffer& dry = g.offer(phrase("Dry"), WatchWhen::below, limit,
+                             g.has_record() ? phrase("It was drier than {} in 2 % of {}; only the plants know "
+                                                     "what is too dry.",
+                                                     g.text(limit), g.record_text())
+                                            : phrase("Nothing is recorded yet: put your own limit."));
     dry.rule.count = 3;
-    RuleOffer& wet = g.over_time("Watered, or rained", WatchWhen::changes, std::max(10.0, 4 * g.step()), 3 * 3600,
-                                 "A jump within three hours that is beyond its doubt.");
+    RuleOffer& wet = g.over_time(phrase("Watered, or rained"), WatchWhen::changes, std::max(10.0, 4 * g.step()),
+                                 3 * 3600, phrase("A jump within three hours that is beyond its doubt."));
     wet.rule.rank = WatchRank::note;
     wet.rule.repeat_s = 0;
 }
@@ -283,26 +291,26 @@ void of_soil(Ground& g) {
 void of_conductivity(Ground& g) {
     const double usual = g.has_record() ? g.record.quantile(0.5) : g.quantity().high / 2;
     const double jump = std::max(0.1 * usual, 4 * g.step());
-    g.over_time("A jump", WatchWhen::changes, round_for_person(jump, jump / 10), 3600,
-                fmt::format("A tenth of its usual {} within an hour: fresh water, a bubble, or a dry probe.",
-                            g.text(usual)));
+    g.over_time(
+        phrase("A jump"), WatchWhen::changes, round_for_person(jump, jump / 10), 3600,
+        phrase("A tenth of its usual {} within an hour: fresh water, a bubble, or a dry probe.", g.text(usual)));
 }
 
 void of_pressure(Ground& g) {
     const double usual_hPa =
         g.has_record() ? convert_unit(g.record.quantile(0.5), g.quantity().unit, "hPa").value_or(0) : 1013;
     if (usual_hPa > 800 && usual_hPa < 1100) {
-        g.over_time("Falls quickly", WatchWhen::falls, g.from(1.2, "hPa") - g.from(0, "hPa"), 3 * 3600,
-                    "3.6 hPa in three hours: from there on weather services say “falling quickly”.")
+        g.over_time(phrase("Falls quickly"), WatchWhen::falls, g.from(1.2, "hPa") - g.from(0, "hPa"), 3 * 3600,
+                    phrase("3.6 hPa in three hours: from there on weather services say “falling quickly”."))
             .rule.conditions[0]
             .hysteresis = 0.5 * (g.from(1.2, "hPa") - g.from(0, "hPa"));
         return;
     }
     const double usual = g.has_record() ? g.record.quantile(0.5) : (g.quantity().low + g.quantity().high) / 2;
     const double limit = round_for_person(0.9 * usual, usual / 100);
-    g.offer("Low", WatchWhen::below, limit,
-            fmt::format("A tenth below its usual {}; compare at one temperature before you blame the valve.",
-                        g.text(usual)))
+    g.offer(phrase("Low"), WatchWhen::below, limit,
+            phrase("A tenth below its usual {}; compare at one temperature before you blame the valve.",
+                   g.text(usual)))
         .rule.count = 3;
 }
 
@@ -311,8 +319,8 @@ void of_any(Ground& g) {
     const double high = round_for_person(g.record.quantile(1) + 2 * g.step(), g.step());
     const double low = round_for_person(g.record.quantile(0) - 2 * g.step(), g.step());
     if (!(low < high)) return;
-    RuleOffer& out = g.offer("Not as ever", WatchWhen::outside, low,
-                             fmt::format("Outside of what it was in {}.", g.record_text()));
+    RuleOffer& out = g.offer(phrase("Not as ever"), WatchWhen::outside, low,
+                             phrase("Outside of what it was in {}.", g.record_text()));
     out.rule.conditions[0].upper = high;
     out.rule.conditions[0].hysteresis = std::min(g.step(), (high - low) / 10);
     out.rule.count = 3;
@@ -337,22 +345,21 @@ constexpr std::pair<const char*, Maker> makers[] = {{"volume", of_vessel},
 void of_age(Ground& g) {
     if (g.quantity().about().is_private) return; // it is measured when somebody wants to
     double after = silent_after_s(g.quantity());
-    std::string why =
-        fmt::format("A value is expected every {}.", duration_text(from_seconds(g.quantity().interval_s)));
+    std::string why = phrase("A value is expected every {}.", duration_text(from_seconds(g.quantity().interval_s)));
     if (g.record.lines > 1000) {
         const double seen = 1.5 * seconds(g.record.long_gap);
         if (seen > after)
-            why = fmt::format("Half as long again as its usual pauses on the record, {}.",
-                              duration_text(g.record.long_gap));
+            why = phrase("Half as long again as its usual pauses on the record, {}.",
+                         duration_text(g.record.long_gap));
         after = std::max(after, seen);
     }
     const double step = after > 7200 ? 3600 : after > 120 ? 60 : 10;
     after = std::max(60.0, std::ceil(after / step) * step);
-    RuleOffer& silent = g.offer("No word", WatchWhen::silent, after, why);
+    RuleOffer& silent = g.offer(phrase("No word"), WatchWhen::silent, after, why);
     silent.rule.conditions[0].clear.reset();
     silent.rule.rank = WatchRank::bad;
     RuleOffer& failing =
-        g.offer("No value", WatchWhen::failing, 0, "Lines come, and say nothing that is a number.");
+        g.offer(phrase("No value"), WatchWhen::failing, 0, phrase("Lines come, and say nothing that is a number."));
     failing.rule.for_s = std::max(300.0, 10 * g.quantity().interval_s);
 }
 
@@ -395,12 +402,12 @@ WatchRule first_rule(const Reading& reading, const HourlyRecord& record) {
     if (reading.quantity.about().is_state()) {
         c.when = WatchWhen::equal;
         c.value = 1;
-        out.name = "It is so";
+        out.name = phrase("It is so");
     } else {
         c.value =
             round_for_person(record.hours.empty() ? reading.quantity.high : record.quantile(0.99) + step, step);
         c.clear = c.value - step;
-        out.name = "Too high";
+        out.name = phrase("Too high");
         out.count = 3;
     }
     out.conditions = {c};

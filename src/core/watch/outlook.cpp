@@ -1,5 +1,6 @@
 #include "core/watch/outlook.h"
 
+#include "core/base/phrase.h"
 #include "core/units/unit.h"
 #include "core/watch/bands.h"
 #include "core/watch/outlook_view.h"
@@ -45,11 +46,11 @@ void say_heading(const View& view, int hours, const char* rises, const char* fal
     if (!slope) return;
     if (std::abs(slope->an_hour) <= 2 * slope->u ||
         std::abs(slope->an_hour) * hours < view.reading.quantity.accuracy / 4) {
-        view.say(fmt::format("Over {} h it stands.", hours));
+        view.say(phrase("Over {} h it stands.", hours));
         return;
     }
-    view.say(fmt::format("Over {} h it {} by {}/h.", hours, slope->an_hour > 0 ? rises : falls,
-                         format_measure(std::abs(slope->an_hour), view.unit(), 2)));
+    view.say(phrase("Over {} h it {} by {}/h.", hours, phrase(slope->an_hour > 0 ? rises : falls),
+                    format_measure(std::abs(slope->an_hour), view.unit(), 2)));
 }
 
 } // namespace outlooks
@@ -61,16 +62,20 @@ using namespace outlooks;
 constexpr double longest_days = 365; ///< what lasts longer is not told in days
 
 std::string day_text(TimeUs local) {
-    static constexpr const char* months[] = {"January", "February", "March",     "April",   "May",      "June",
-                                             "July",    "August",   "September", "October", "November", "December"};
+    static constexpr const char* months[] = {
+        for_people("{} January"), for_people("{} February"), for_people("{} March"),
+        for_people("{} April"),   for_people("{} May"),      for_people("{} June"),
+        for_people("{} July"),    for_people("{} August"),   for_people("{} September"),
+        for_people("{} October"), for_people("{} November"), for_people("{} December")};
     const std::string iso = iso_time(local);
-    return fmt::format("{} {}", std::stoi(iso.substr(8, 2)), months[std::stoi(iso.substr(5, 2)) - 1]);
+    const int day = std::stoi(iso.substr(8, 2));
+    return filled_phrase(months[std::stoi(iso.substr(5, 2)) - 1], -1, fmt::make_format_args(day));
 }
 
 /// In whole days, or in hours when it is soon: "in 9 ± 2 days".
 std::string in_days(double days, double u) {
-    if (days < 2) return fmt::format("in {:.0f} ± {:.0f} h", 24 * days, std::max(1.0, 48 * u));
-    return fmt::format("in {:.0f} ± {:.0f} days", days, std::max(1.0, std::ceil(2 * u)));
+    if (days < 2) return phrase("in {:.0f} ± {:.0f} h", 24 * days, std::max(1.0, 48 * u));
+    return phrase("in {:.0f} ± {:.0f} days", days, std::max(1.0, std::ceil(2 * u)));
 }
 
 /// When a limit is reached at a steady change a day; empty: not within a year.
@@ -84,39 +89,40 @@ void say_until(const View& view, const char* as_long_as, const char* what, doubl
     const std::string when = in_days(days, u);
     const bool goes_on = std::string_view(as_long_as) == "At this rate";
     if (view.out.headline.empty())
-        view.out.headline = fmt::format("{} {}{}", what, when, goes_on ? "" : " if nothing came in");
+        view.out.headline = fmt::format("{} {}{}", what, when, goes_on ? "" : phrase(" if nothing came in"));
     const TimeUs at = to_local(view.now + from_seconds(days * 86400), view.zone);
     view.say(days < 2 ? fmt::format("{}: {} {}.", as_long_as, what, when)
-                      : fmt::format("{}: {} {}, about {}.", as_long_as, what, when, day_text(at)));
+                      : phrase("{}: {} {}, about {}.", as_long_as, what, when, day_text(at)));
 }
 
 void of_store(const View& view) {
     const DailyUse use = daily_use(view.record, looks_at_days, view.now, view.zone);
     const NightFalls nights = night_falls(view.record, 1, 5, view.zone);
     const double bottom = view.reading.bands ? view.reading.bands->low : 0;
-    const char* const low = view.reading.bands ? "low" : "empty";
+    const char* const low = view.reading.bands ? phrase("low") : phrase("empty");
     if (use.days >= 3) {
         const bool balanced = use.filled > 0.5 * use.used && use.used > 0.5 * use.filled;
         if (balanced && view.reading.quantity.about().from_level.empty()) { // a tide, not a store
-            view.say(fmt::format("It rises and falls by some {} a day.", view.amount((use.used + use.filled) / 2)));
-            say_heading(view, 3, "rises", "falls");
+            view.say(phrase("It rises and falls by some {} a day.", view.amount((use.used + use.filled) / 2)));
+            say_heading(view, 3, for_people("rises"), for_people("falls"));
             return;
         }
-        view.say(fmt::format("Draws {} a day, of {} days; {} a day came in.", view.amount(use.used, use.u_used),
-                             use.days, use.filled > 0 ? view.amount(use.filled) : "nothing"));
+        view.say(phrase("Draws {} a day, of {} days; {} a day came in.", view.amount(use.used, use.u_used),
+                        use.days, use.filled > 0 ? view.amount(use.filled) : phrase("nothing")));
         const double net = use.used - use.filled;
         const double full = view.reading.bands ? view.reading.bands->high : view.reading.quantity.high;
         if (net > 2 * use.u_net)
-            say_until(view, "At this rate", low, bottom, -net, use.u_net);
+            say_until(view, phrase("At this rate"), low, bottom, -net, use.u_net);
         else if (-net > 2 * use.u_net)
-            say_until(view, "At this rate", view.reading.bands ? "high" : "full", full, -net, use.u_net);
+            say_until(view, phrase("At this rate"), view.reading.bands ? phrase("high") : phrase("full"), full,
+                      -net, use.u_net);
         else if (use.used > 2 * use.u_used)
-            say_until(view, "If nothing came in", low, bottom, -use.used, use.u_used);
+            say_until(view, phrase("If nothing came in"), low, bottom, -use.used, use.u_used);
     }
     if (nights.hours >= 9) {
         const double smallest = std::max(0.0, nights.median) + 3 * std::max(nights.scatter, view.record.noise / 4);
-        view.say(fmt::format("Smallest leak that can be seen in a night: {}/h.",
-                             format_measure(smallest, view.unit(), 2)));
+        view.say(
+            phrase("Smallest leak that can be seen in a night: {}/h.", format_measure(smallest, view.unit(), 2)));
     }
 }
 
@@ -142,21 +148,20 @@ void of_rain_total(const View& view) {
     }
     const auto mm = [&](double v) { return format_value(v, view.reading.quantity.accuracy, view.unit()); };
     if (wet == 0) {
-        view.say(fmt::format("No rain in {:.0f} days of record.", std::max(1.0, view.record.days())));
+        view.say(phrase("No rain in {:.0f} days of record.", std::max(1.0, view.record.days())));
         return;
     }
     const bool raining = view.now - wet < 2 * hour_us;
-    view.out.headline =
-        of_today > 0 ? mm(of_today) + " today" : fmt::format("dry for {}", duration_text(view.now - wet - hour_us));
+    view.out.headline = of_today > 0 ? phrase("{} today", mm(of_today))
+                                     : phrase("dry for {}", duration_text(view.now - wet - hour_us));
     const bool whole_month = iso_time(to_local(view.record.first, view.zone)).substr(0, 7) != month;
-    view.say(fmt::format(
+    view.say(phrase(
         "{} this hour, {} today, {} in 24 h, {} this month{}.", mm(hour), mm(of_today), mm(day), mm(of_month),
-        whole_month ? "" : ", recorded since " + day_text(to_local(view.record.first, view.zone))));
+        whole_month ? "" : phrase(", recorded since {}", day_text(to_local(view.record.first, view.zone)))));
     if (view.now - wet < 6 * hour_us)
-        view.say(
-            fmt::format("This rain: {} since {}.", mm(event), iso_time(to_local(began, view.zone)).substr(11, 5)));
+        view.say(phrase("This rain: {} since {}.", mm(event), iso_time(to_local(began, view.zone)).substr(11, 5)));
     else if (!raining)
-        view.say(fmt::format("Dry for {}.", duration_text(view.now - wet - hour_us)));
+        view.say(phrase("Dry for {}.", duration_text(view.now - wet - hour_us)));
 }
 
 void of_drying(const View& view) {
@@ -171,12 +176,12 @@ void of_drying(const View& view) {
     HourlyRecord dry;
     dry.hours.assign(hours.begin() + static_cast<std::ptrdiff_t>(since), hours.end());
     const double days = seconds(hours.back().from - hours[since].from) / 86400;
-    if (seen) view.say(fmt::format("Watered, or rained on, {} ago.", duration_text(view.now - hours[since].from)));
+    if (seen) view.say(phrase("Watered, or rained on, {} ago.", duration_text(view.now - hours[since].from)));
     const auto slope = trend(dry, view.now, static_cast<int>(std::max(6.0, 24 * days)));
     if (!slope || days < 0.5 || slope->an_hour >= -2 * slope->u) return;
-    view.say(fmt::format("It dries by {} a day.", format_measure(-24 * slope->an_hour, view.unit(), 2)));
+    view.say(phrase("It dries by {} a day.", format_measure(-24 * slope->an_hour, view.unit(), 2)));
     if (view.reading.bands)
-        say_until(view, "At this rate", "dry", view.reading.bands->low, 24 * slope->an_hour, 24 * slope->u);
+        say_until(view, phrase("At this rate"), "dry", view.reading.bands->low, 24 * slope->an_hour, 24 * slope->u);
 }
 
 void of_events(const View& view) {
@@ -186,8 +191,8 @@ void of_events(const View& view) {
         if (local_day(h.from, view.zone) == local_day(view.now, view.zone)) today += h.came_on;
     }
     const std::string& word = view.reading.quantity.about().on_word;
-    view.say(fmt::format("{} {} times in 24 h, {} today.", word, day, today));
-    view.out.headline = fmt::format("{} times today", today);
+    view.say(phrase("{} {} times in 24 h, {} today.", word, day, today));
+    view.out.headline = phrase("{} times today", today);
 }
 
 using Saying = void (*)(const View&);
@@ -266,15 +271,15 @@ Outlook outlook(const Reading& reading, const HourlyRecord& record, double doubt
                                             [&](const auto& t) { return reading.quantity.kind == t.first; });
     if (now - record.last >
         from_seconds(std::max(silent_after_s(reading.quantity), 1.5 * seconds(record.long_gap)))) {
-        out.lines.push_back(fmt::format("Nothing came for {}: what follows from it is not known.",
-                                        duration_text(now - record.last)));
+        out.lines.push_back(
+            phrase("Nothing came for {}: what follows from it is not known.", duration_text(now - record.last)));
         return out;
     }
     const View view{reading, record, std::isfinite(doubt) ? doubt : 0, now, zone, air, out};
     if (saying != std::end(sayings))
         saying->second(view);
     else if (!reading.quantity.about().is_private)
-        say_heading(view, 3, "rises", "falls");
+        say_heading(view, 3, for_people("rises"), for_people("falls"));
     return out;
 }
 

@@ -1,5 +1,6 @@
 // What follows from temperatures, humidities and pressures.
 #include "core/base/no_number.h"
+#include "core/base/phrase.h"
 #include "core/physics/water.h"
 #include "core/units/unit.h"
 #include "core/watch/outlook_view.h"
@@ -12,7 +13,7 @@
 namespace cognitum::outlooks {
 
 void of_warmth(const View& view) {
-    say_heading(view, 3, "warms", "cools");
+    say_heading(view, 3, for_people("warms"), for_people("cools"));
     const double frost = convert_unit(0, "degC", view.unit()).value_or(0);
     const double base = convert_unit(10, "degC", view.unit()).value_or(10);
     const double degree = convert_unit(1, "degC", view.unit()).value_or(1) - frost;
@@ -37,10 +38,9 @@ void of_warmth(const View& view) {
             growing += std::max(0.0, ((extremes.low + extremes.high) / 2 - base) / degree);
             ++whole;
         }
-    if (below > 0) view.say(fmt::format("{} of the last 24 hours with frost.", below));
+    if (below > 0) view.say(phrase("{} of the last 24 hours with frost.", below));
     if (whole >= 7)
-        view.say(
-            fmt::format("{:.0f} growing degree days over 10 °C this year, of {} days looked at.", growing, whole));
+        view.say(phrase("{:.0f} growing degree days over 10 °C this year, of {} days looked at.", growing, whole));
 }
 
 /// Dew point now, and how near the air came to it.
@@ -63,10 +63,10 @@ static void say_dew(const View& view) {
     const double warm = in_degC(view.air->record.hours.back().last);
     const double dew = physics::dew_point(warm, share(view.last()));
     const double u = std::max(0.3, (physics::dew_point(warm, share(view.last() + view.doubt)) - dew) / 2);
-    view.say(fmt::format("Dew point {}, {} below {}: what is colder than that gets wet.",
-                         format_with_doubt(dew, 2 * u, "degC"), format_measure(warm - dew, "K", 2),
-                         view.air->reading.name));
-    if (wet > 0) view.say(fmt::format("{} of the last 24 hours within 1 K of the dew point.", wet));
+    view.say(phrase("Dew point {}, {} below {}: what is colder than that gets wet.",
+                    format_with_doubt(dew, 2 * u, "degC"), format_measure(warm - dew, "K", 2),
+                    view.air->reading.name));
+    if (wet > 0) view.say(phrase("{} of the last 24 hours within 1 K of the dew point.", wet));
 }
 
 void of_damp(const View& view) {
@@ -78,8 +78,8 @@ void of_damp(const View& view) {
             ++hours;
             damp += h.mean() > 80;
         }
-    view.say(fmt::format("{} of the last {} hours above 80 %, at which mould may grow on walls.", damp, hours));
-    say_heading(view, 3, "rises", "falls");
+    view.say(phrase("{} of the last {} hours above 80 %, at which mould may grow on walls.", damp, hours));
+    say_heading(view, 3, for_people("rises"), for_people("falls"));
 }
 
 /// What reports only now and then, such as a wheel on the road: its stretches set side by side. False: it reports
@@ -122,13 +122,15 @@ static bool say_between_drives(const View& view) {
     const bool at_one_temperature =
         std::any_of(view.reading.path.stages.begin(), view.reading.path.stages.end(),
                     [](const auto& stage) { return std::holds_alternative<GasAt>(stage); });
-    const char* how = at_one_temperature ? "at one temperature" : "warm or cold, as it was measured";
+    const char* how =
+        at_one_temperature ? phrase("at one temperature") : phrase("warm or cold, as it was measured");
     if (std::abs(a_week) > 2 * u)
-        view.say(fmt::format("Between drives it {} {} a week, {}, of {} drives.", a_week < 0 ? "loses" : "gains",
-                             format_with_doubt(std::abs(a_week), 2 * u, view.unit()), how, drives.size()));
+        view.say(phrase("Between drives it {} {} a week, {}, of {} drives.",
+                        a_week < 0 ? phrase("loses") : phrase("gains"),
+                        format_with_doubt(std::abs(a_week), 2 * u, view.unit()), how, drives.size()));
     else
-        view.say(fmt::format("Between {} drives it holds, {}: a loss of {} a week would be seen.", drives.size(),
-                             how, format_measure(std::max(2 * u, 0.01), view.unit(), 2)));
+        view.say(phrase("Between {} drives it holds, {}: a loss of {} a week would be seen.", drives.size(), how,
+                        format_measure(std::max(2 * u, 0.01), view.unit(), 2)));
     return true;
 }
 
@@ -138,20 +140,20 @@ void of_gas(const View& view) {
     if (slope && usual > 800 && usual < 1100) {
         const double three = 3 * slope->an_hour * (convert_unit(1, view.unit(), "hPa").value_or(1));
         const double size = std::abs(three);
-        const char* how = size < 0.1   ? "steady"
-                          : size < 1.5 ? "slowly"
+        const char* how = size < 0.1   ? phrase("steady")
+                          : size < 1.5 ? phrase("slowly")
                           : size < 3.5 ? ""
-                          : size < 6   ? "quickly"
-                                       : "very quickly";
-        view.say(fmt::format("{} hPa in three hours: {}.", format_fixed(three, 1),
-                             size < 0.1
-                                 ? std::string("steady")
-                                 : fmt::format("{}{}{}", three > 0 ? "rising" : "falling", *how ? " " : "", how)));
+                          : size < 6   ? phrase("quickly")
+                                       : phrase("very quickly");
+        view.say(phrase("{} hPa in three hours: {}.", format_fixed(three, 1),
+                        size < 0.1 ? std::string("steady")
+                                   : fmt::format("{}{}{}", three > 0 ? phrase("rising") : phrase("falling"),
+                                                 *how ? " " : "", how)));
         return;
     }
     if (say_between_drives(view)) return;
     if (const DailyUse use = daily_use(view.record, looks_at_days, view.now, view.zone); use.days >= 3)
-        say_heading(view, 72, "rises", "falls");
+        say_heading(view, 72, for_people("rises"), for_people("falls"));
 }
 
 } // namespace cognitum::outlooks

@@ -1,5 +1,6 @@
 #include "core/watch/rule_trial.h"
 
+#include "core/base/phrase.h"
 #include "core/units/format.h"
 #include "core/watch/offers.h"
 
@@ -26,17 +27,16 @@ bool speaks_too_often(const WatchRule& rule, const RuleTrial& trial) {
 
 std::string trial_says(const WatchRule& rule, const RuleTrial& trial) {
     if (!trial.trouble.empty()) return trial.trouble;
-    if (trial.lines == 0) return "Nothing is recorded that it could be tried on.";
+    if (trial.lines == 0) return phrase("Nothing is recorded that it could be tried on.");
     const std::string length = duration_text(std::max<TimeUs>(trial.last - trial.first, second_us));
-    if (trial.raised == 0) return fmt::format("In {} of record it would not have spoken.", length);
+    if (trial.raised == 0) return phrase("In {} of record it would not have spoken.", length);
     const std::uint64_t told = trial.raised + trial.repeated;
-    std::string out = fmt::format("In {} of record it would have spoken {}{}.", length,
-                                  told == 1 ? "once" : fmt::format("{} times", told),
-                                  trial.goes_on ? ", and it still holds" : "");
+    std::string out = phrase("In {} of record it would have spoken {}{}.", length,
+                             told == 1 ? phrase("once") : phrase("{} times", told),
+                             trial.goes_on ? phrase(", and it still holds") : "");
     if (speaks_too_often(rule, trial))
-        out +=
-            fmt::format(" {:.0f} a week are not read any more: ask for more lines in a row, or a wider way back.",
-                        trial.told_a_week());
+        out += phrase(" {:.0f} a week are not read any more: ask for more lines in a row, or a wider way back.",
+                      trial.told_a_week());
     return out;
 }
 

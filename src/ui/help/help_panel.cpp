@@ -1,5 +1,6 @@
 #include "ui/help/help_panel.h"
 
+#include "session/language.h"
 #include "ui/help/help_numbers.h"
 #include "ui/widgets/parts.h"
 
@@ -58,8 +59,12 @@ static QString station_text(int station) {
 
 QString help_text(const QString& topic) {
     if (topic.startsWith(QStringLiteral("walk-"))) return station_text(topic.mid(5).toInt());
-    QFile file(QStringLiteral(":/help/") + topic + suffix);
-    return file.open(QIODevice::ReadOnly) ? QString::fromUtf8(file.readAll()) : QString();
+    // In the language of the window, where it is written in that.
+    for (const QString& folder : {spoken_language() + QLatin1Char('/'), QString()}) {
+        QFile file(QStringLiteral(":/help/") + folder + topic + suffix);
+        if (file.open(QIODevice::ReadOnly)) return QString::fromUtf8(file.readAll());
+    }
+    return {};
 }
 
 QString help_search(const QString& words) {

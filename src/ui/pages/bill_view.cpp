@@ -1,5 +1,6 @@
 #include "ui/pages/bill_view.h"
 
+#include "core/base/phrase.h"
 #include "core/units/format.h"
 #include "ui/save_file.h"
 #include "ui/widgets/number_field.h"
@@ -87,8 +88,8 @@ void BillView::refresh() {
         const bool by_metre = r.item == "wire-m";
         put(what, from_std(r.what));
         put(count, from_std(by_metre ? format_measure(r.count, "m", 3) : format_constant(r.count)), true);
-        put(each, QString::number(r.each, 'f', 2), true);
-        put(total, QString::number(r.total(), 'f', 2), true);
+        put(each, from_std(format_fixed(r.each, 2)), true);
+        put(total, from_std(format_fixed(r.total(), 2)), true);
         put(used_for, from_std(r.used_for));
         put(alternatives, from_std(r.alternatives));
     }
@@ -97,7 +98,7 @@ void BillView::refresh() {
     for (int column = 0; column < 5; ++column)
         m_table->setColumnWidth(column, theme.px(widths[column]));
     set_text(m_total,
-             tr("In all %1 %2").arg(from_std(bench.currency), QString::number(bill_total(m_rows), 'f', 2)));
+             tr("In all %1 %2").arg(from_std(bench.currency), from_std(format_fixed(bill_total(m_rows), 2))));
     m_filling = false;
 }
 
@@ -120,7 +121,13 @@ void BillView::exportCsv() {
     const QString path =
         m_context.askSavePath(this, tr("Bill of materials"), QStringLiteral("bill.csv"), tr("CSV (*.csv)"));
     if (path.isEmpty()) return;
-    const auto done = save_text(path, bill_csv(m_rows, m_context.session().bench().currency));
+    const Session& session = m_context.session();
+    const auto done = [&] {
+        const InEnglish in_the_file;
+        return save_text(path,
+                         bill_csv(bill_of_materials(session.bench(), session.catalog()), session.bench().currency));
+    }();
+
     emit m_context.said(done ? tr("Saved as %1.").arg(path) : from_std(done.error().text()));
 }
 

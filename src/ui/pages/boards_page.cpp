@@ -1,5 +1,6 @@
 #include "ui/pages/boards_page.h"
 
+#include "core/base/phrase.h"
 #include "core/plan/assign.h"
 #include "core/plan/bill.h"
 #include "core/plan/budgets.h"
@@ -74,11 +75,12 @@ BoardsPage::BoardsPage(Context& context, QWidget* parent)
     actions->addWidget(assign);
     actions->addWidget(copy);
     actions->addStretch(1);
-    m_bar = new QHBoxLayout;
-    m_bar->setSpacing(theme().px(6));
-    m_bar->addLayout(tabs, 1);
-    m_bar->addLayout(actions);
-    content->addLayout(m_bar);
+    auto* bar = new QHBoxLayout; // tabs, and beside or below them what can be done
+    bar->setSpacing(theme().px(6));
+    bar->addLayout(tabs, 1);
+    bar->addLayout(actions);
+    stackWhenNarrow(bar, 960);
+    content->addLayout(bar);
     buildDrawn();
     content->addWidget(m_drawn_tab, 1);
     buildPins();
@@ -169,12 +171,6 @@ void BoardsPage::buildPins() {
     columns->addWidget(scroll);
 }
 
-void BoardsPage::resizeEvent(QResizeEvent* event) {
-    Page::resizeEvent(event);
-    // Six tabs and two actions take 940 design pixels.
-    m_bar->setDirection(width() < theme().px(960) ? QBoxLayout::TopToBottom : QBoxLayout::LeftToRight);
-}
-
 std::string BoardsPage::chosen() const {
     return m_board->currentData().toString().toStdString();
 }
@@ -200,7 +196,7 @@ void BoardsPage::addBoard() {
     const BoardCard* card = context().session().catalog().board(m_card->currentData().toString().toStdString());
     if (!card) return;
     const auto n = context().session().bench().boards.size() + 1;
-    const std::string name = n == 1 ? "my board" : fmt::format("board {}", n);
+    const std::string name = n == 1 ? "my board" : phrase("board {}", n);
     context().session().edit(tr("Add board"), [&](Bench& bench) {
         BoardUse use;
         use.id = bench.free_id(name);
@@ -283,7 +279,7 @@ void BoardsPage::refresh() {
     m_bill->setVisible(m_tab == bill_tab);
     m_program->setVisible(m_tab == program_tab);
     m_link->setVisible(m_tab == drawn_tab);
-    setNote(from_std(card ? card->name : "its card is missing: " + use->card));
+    setNote(from_std(card ? card->name : phrase("its card is missing: ") + use->card));
     const QString key = from_std(use->id) + QStringLiteral(" %1 %2").arg(session.planRevision()).arg(m_tab);
     if (key == m_key) {
         if (m_tab == rates_tab) m_rates->refreshLive();
@@ -311,13 +307,13 @@ void BoardsPage::fillPinsTab(const BoardUse& use_here, const BoardCard* card) {
     }
     std::string references;
     for (const VoltageReference& r : card->references)
-        references += fmt::format("{}{} (± {})", references.empty() ? "" : " or ", r.name,
+        references += fmt::format("{}{} (± {})", references.empty() ? "" : phrase(" or "), r.name,
                                   format_measure(r.tolerance_V, "V"));
     const auto live = context().live().boards.find(use->id);
     const std::string clock = live != context().live().boards.end() && live->second.facts.clock.known()
                                   ? " " + clock_text(live->second.facts.clock)
                                   : std::string();
-    set_text(m_facts, from_std(fmt::format(
+    set_text(m_facts, from_std(phrase(
                           "{} bits against {}. A pin withstands {}, calls high what is above {}, drives {}. {}{}",
                           card->bits, references, format_measure(card->input_limit_V, "V"),
                           format_measure(card->high_threshold_V, "V"), format_measure(card->drive_mA, "mA"),
@@ -347,10 +343,10 @@ void BoardsPage::fillPins(const BoardUse& use, const BoardCard& card) {
         const QString user = from_std(pin_user(session.bench(), session.catalog(), use, pin));
         QStringList functions;
         for (const std::string& f : pin.functions)
-            functions << from_std(f);
+            functions << from_std(phrase_of(f));
         if (pin.direction == "in") functions << tr("listens only");
         if (pin.lost_with_radio) functions << tr("analog lost with the radio");
-        if (!pin.boot.empty()) functions << tr("must be %1 at reset").arg(from_std(pin.boot));
+        if (!pin.boot.empty()) functions << tr("must be %1 at reset").arg(from_std(phrase_of(pin.boot)));
         const auto put = [&](int column, const QString& text, bool mono) {
             auto* item = new QTableWidgetItem(text);
             item->setFont(mono ? theme().mono(12) : theme().text(12));

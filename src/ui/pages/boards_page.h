@@ -34,7 +34,6 @@ class BoardsPage : public Page {
   protected:
     void refresh() override;
     void readingChanged() override { m_key.clear(); }
-    void resizeEvent(QResizeEvent* event) override;
 
   private:
     void buildBar();
@@ -54,7 +53,6 @@ class BoardsPage : public Page {
     QWidget *m_content, *m_drawn_tab, *m_pins_tab;
     BoardDrawing* m_drawing;
     std::vector<QPushButton*> m_tabs;
-    QBoxLayout* m_bar; ///< tabs, and beside or below them what can be done
     LinkBox* m_link;
     TextLabel* m_facts;
     QWidget* m_empty;

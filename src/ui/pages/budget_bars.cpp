@@ -1,5 +1,6 @@
 #include "ui/pages/budget_bars.h"
 
+#include "core/base/phrase.h"
 #include "core/plan/electrical.h"
 #include "core/units/format.h"
 #include "ui/widgets/parts.h"
@@ -27,55 +28,56 @@ std::string mA(double value) {
 } // namespace
 
 std::vector<BudgetRow> budget_rows(const BoardBudget& b, double money, const std::string& currency) {
-    const auto tr = [](const char* text) { return BudgetBars::tr(text); };
     std::vector<BudgetRow> out;
     for (const PinCount& pins : b.pins) {
         if (pins.total == 0) continue;
-        const QString name = pins.function == "analog"      ? tr("Analog inputs")
-                             : pins.function == "interrupt" ? tr("Pins that interrupt")
-                                                            : tr("Digital pins");
+        const QString name = pins.function == "analog"      ? BudgetBars::tr("Analog inputs")
+                             : pins.function == "interrupt" ? BudgetBars::tr("Pins that interrupt")
+                                                            : BudgetBars::tr("Digital pins");
         const bool analog = pins.function == "analog";
         const int wanted = analog ? std::max(pins.used, b.analog_wanted) : pins.used;
-        BudgetRow r = row(name, fmt::format("{} of {}", wanted, pins.total), double(wanted) / pins.total);
+        BudgetRow r = row(name, phrase("{} of {}", wanted, pins.total), double(wanted) / pins.total);
         if (wanted <= pins.total) r.mark = Mark::done; // full is no trouble
         out.push_back(r);
     }
     for (const RailLoad& load : b.rails)
-        out.push_back(row(tr("%1 rail").arg(from_std(load.rail)),
-                          fmt::format("{} of {}, peak {}", mA(load.typical_mA), format_measure(load.limit_mA, "mA"),
-                                      mA(load.peak_mA)),
-                          load.typical_mA / load.limit_mA, load.peak_mA / load.limit_mA));
+        out.push_back(row(
+            BudgetBars::tr("%1 rail").arg(from_std(load.rail)),
+            phrase("{} of {}, peak {}", mA(load.typical_mA), format_measure(load.limit_mA, "mA"), mA(load.peak_mA)),
+            load.typical_mA / load.limit_mA, load.peak_mA / load.limit_mA));
     if (b.source_mA > 0)
-        out.push_back(row(tr("USB port"),
-                          fmt::format("{} of {}, peak {}", mA(b.total_mA), format_measure(b.source_mA, "mA"),
-                                      mA(b.total_peak_mA)),
-                          b.total_mA / b.source_mA, b.total_peak_mA / b.source_mA));
-    if (b.regulator_mA > 0 && b.regulator_limit_mA > 0) {
         out.push_back(
-            row(tr("Regulator"),
-                fmt::format("{} of {}, {}{}W", mA(b.regulator_mA), format_measure(b.regulator_limit_mA, "mA"),
-                            format_fixed(b.heat_W, 2), thin_space),
-                b.regulator_mA / b.regulator_limit_mA));
-        out.push_back(row(tr("Inside it"),
-                          fmt::format("{:.0f} of {}", b.junction_degC, format_measure(b.junction_max_degC, "degC")),
+            row(BudgetBars::tr("USB port"),
+                phrase("{} of {}, peak {}", mA(b.total_mA), format_measure(b.source_mA, "mA"), mA(b.total_peak_mA)),
+                b.total_mA / b.source_mA, b.total_peak_mA / b.source_mA));
+    if (b.regulator_mA > 0 && b.regulator_limit_mA > 0) {
+        out.push_back(row(BudgetBars::tr("Regulator"),
+                          phrase("{} of {}, {}{}W", mA(b.regulator_mA), format_measure(b.regulator_limit_mA, "mA"),
+                                 format_fixed(b.heat_W, 2), thin_space),
+                          b.regulator_mA / b.regulator_limit_mA));
+        out.push_back(row(BudgetBars::tr("Inside it"),
+                          phrase("{:.0f} of {}", b.junction_degC, format_measure(b.junction_max_degC, "degC")),
                           b.junction_degC / b.junction_max_degC));
     }
     if (b.bus_devices > 0) {
-        out.push_back(row(tr("I²C addresses"), fmt::format("{} of 112", b.bus_devices), b.bus_devices / 112.0));
-        out.push_back(row(tr("I²C wires"), fmt::format("{:.0f} of {:.0f}{}pF", b.bus_pF, bus_limit_pF, thin_space),
+        out.push_back(
+            row(BudgetBars::tr("I²C addresses"), phrase("{} of 112", b.bus_devices), b.bus_devices / 112.0));
+        out.push_back(row(BudgetBars::tr("I²C wires"),
+                          phrase("{:.0f} of {:.0f}{}pF", b.bus_pF, bus_limit_pF, thin_space),
                           b.bus_pF / bus_limit_pF));
         if (b.pull_up_ohm > 0)
-            out.push_back(row(tr("I²C rise"),
-                              fmt::format("{:.0f} of {:.0f}{}ns", b.rise_ns, b.rise_limit_ns, thin_space),
+            out.push_back(row(BudgetBars::tr("I²C rise"),
+                              phrase("{:.0f} of {:.0f}{}ns", b.rise_ns, b.rise_limit_ns, thin_space),
                               b.rise_ns / b.rise_limit_ns));
     }
     if (b.bytes_per_s > 0)
-        out.push_back(row(
-            tr("Line"),
-            fmt::format("{} of {} bytes/s", format_constant(b.bytes_per_s, 3), format_constant(b.bytes_limit, 6)),
-            b.bytes_per_s / b.bytes_limit));
+        out.push_back(
+            row(BudgetBars::tr("Line"),
+                phrase("{} of {} bytes/s", format_constant(b.bytes_per_s, 3), format_constant(b.bytes_limit, 6)),
+                b.bytes_per_s / b.bytes_limit));
     if (money > 0)
-        out.push_back({tr("Money"), from_std(fmt::format("{} {:.2f}", currency, money)), 0, 0, Mark::done});
+        out.push_back(
+            {BudgetBars::tr("Money"), from_std(fmt::format("{} {:.2f}", currency, money)), 0, 0, Mark::done});
     return out;
 }
 

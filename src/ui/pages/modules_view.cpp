@@ -1,5 +1,6 @@
 #include "ui/pages/modules_view.h"
 
+#include "core/base/phrase.h"
 #include "core/plan/assign.h"
 #include "core/units/format.h"
 #include "ui/widgets/parts.h"
@@ -84,7 +85,7 @@ QWidget* ModulesView::row(const Module& m) {
     std::string pins;
     for (const Connection& c : m.pins)
         pins += fmt::format("{}{} {}", pins.empty() ? "" : ", ", c.leg, c.pin.empty() ? "—" : c.pin);
-    const std::string about = fmt::format("{}\n{}", part ? part->name : "no card " + m.part, pins);
+    const std::string about = fmt::format("{}\n{}", part ? part->name : phrase("no card ") + m.part, pins);
     line->addWidget(new TextLabel(theme, TextLabel::Role::soft, from_std(about)), 1);
     const auto label = [&](const QString& text) {
         auto* l = new TextLabel(theme, TextLabel::Role::soft, text);
@@ -159,8 +160,8 @@ void ModulesView::add() {
     if (!part) return;
     Bench planned = session.bench();
     Module m;
-    m.name = part->name.substr(0, part->name.find(','));
-    m.id = planned.free_id(m.name);
+    m.name = part->name.text().substr(0, part->name.text().find(','));
+    m.id = planned.free_id(part->name.english().substr(0, part->name.english().find(',')));
     m.part = part->id;
     m.board = m_board;
     planned.modules.push_back(m);

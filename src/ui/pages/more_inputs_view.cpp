@@ -1,5 +1,6 @@
 #include "ui/pages/more_inputs_view.h"
 
+#include "core/base/phrase.h"
 #include "core/units/format.h"
 #include "ui/widgets/parts.h"
 
@@ -70,7 +71,7 @@ void MoreInputsView::setBoard(const std::string& board) {
             m_grid->addWidget(button, row, columns);
         }
         ++row;
-        const std::string about = way.possible ? fmt::format("{} Program: {}.", way.brings, way.code) : way.why_not;
+        const std::string about = way.possible ? phrase("{} Program: {}.", way.brings, way.code) : way.why_not;
         m_grid->addWidget(new TextLabel(theme, TextLabel::Role::soft, from_std(about)), row++, 0, 1, columns);
     }
     m_grid->setColumnStretch(0, 1);

@@ -1,6 +1,7 @@
 #include "ui/pages/rates_view.h"
 
 #include "core/analyse/statistics.h"
+#include "core/base/phrase.h"
 #include "core/plan/rates.h"
 #include "core/units/format.h"
 #include "core/units/unit.h"
@@ -21,7 +22,7 @@ constexpr std::size_t shown_runs = 24;
 QString rate_text(double per_s, const std::string& unit) {
     const bool slow = per_s < 0.5;
     return QStringLiteral("%1 %2/%3")
-        .arg(from_std(format_constant(slow ? 60 * per_s : per_s, 3)), from_std(unit),
+        .arg(from_std(format_constant(slow ? 60 * per_s : per_s, 3)), from_std(phrase_of(unit)),
              slow ? QStringLiteral("min") : QStringLiteral("s"));
 }
 

@@ -2,6 +2,7 @@
 
 #include "core/units/format.h"
 #include "core/units/quantity_kind.h"
+#include "session/language.h"
 #include "session/trouble_report.h"
 #include "store/data_files.h"
 #include "ui/widgets/parts.h"
@@ -47,12 +48,13 @@ QComboBox* choice(const QString& name, const QString& about, const QStringList& 
 
 std::vector<std::pair<QString, QString>> SettingsPage::entries() {
     std::vector<std::pair<QString, QString>> out = {
+        {tr("Language"), QStringLiteral("settingLanguage")},
         {tr("Colours: light, dark, or as the desktop"), QStringLiteral("settingColours")},
         {tr("Text size"), QStringLiteral("settingSize")},
         {tr("Who signs"), QStringLiteral("settingSigner")},
         {tr("Open the bench of last time at the start"), QStringLiteral("settingLast")},
         {tr("What runs when the window closes"), QStringLiteral("settingClosing")},
-        {tr("Readings about somebody’s health in exports"), QStringLiteral("settingPrivate")},
+        {tr("Private readings in exports"), QStringLiteral("settingPrivate")},
         {tr("Name of the bench"), QStringLiteral("settingName")},
         {tr("Place, latitude and longitude of the bench, for the sun"), QStringLiteral("settingLatitude")},
         {tr("Currency"), QStringLiteral("settingCurrency")},
@@ -118,6 +120,17 @@ void SettingsPage::add(QFormLayout* form, const QString& label, QWidget* control
 
 void SettingsPage::buildLook(QBoxLayout* column) {
     QFormLayout* form = group(column, tr("How it looks"));
+    QStringList names = {tr("as the desktop")};
+    for (const LanguageChoice& language : languages())
+        names << language.name;
+    m_language = choice(QStringLiteral("settingLanguage"), tr("Language"), names);
+    connect(m_language, &QComboBox::activated, this, [this](int chosen) {
+        const QString code = chosen > 0 ? languages().at(static_cast<std::size_t>(chosen - 1)).code : QString();
+        context().change([&](Settings& s) { s.language = code; });
+        emit context().said(tr("The language holds from the next start of Cognitum on."));
+    });
+    add(form, tr("Language"), m_language);
+
     m_colours =
         choice(QStringLiteral("settingColours"), tr("Colours"), {tr("as the desktop"), tr("light"), tr("dark")});
     connect(m_colours, &QComboBox::activated, this, [this](int chosen) {
@@ -135,10 +148,10 @@ void SettingsPage::buildLook(QBoxLayout* column) {
 
     QFormLayout* units = group(column, tr("Units that you think in"));
     for (const UnitsOffered& offered : units_offered()) {
-        QStringList names = {tr("nothing beside")};
+        QStringList symbols = {tr("nothing beside")};
         for (const std::string& code : offered.codes)
-            names << from_std(unit_symbol(code));
-        QComboBox* box = choice(unit_name(offered.dimension), unit_title(offered.dimension), names);
+            symbols << from_std(unit_symbol(code));
+        QComboBox* box = choice(unit_name(offered.dimension), unit_title(offered.dimension), symbols);
         connect(box, &QComboBox::activated, this, [this, &offered](int chosen) {
             const std::string code = chosen > 0 ? offered.codes.at(static_cast<std::size_t>(chosen - 1)) : "";
             context().change([&](Settings& s) { s.beside.*offered.unit = code; });
@@ -168,7 +181,7 @@ void SettingsPage::buildPerson(QBoxLayout* column) {
     connect(m_last, &QCheckBox::clicked, this,
             [this](bool on) { context().change([on](Settings& s) { s.open_last = on; }); });
     add(form, QString(), m_last);
-    m_private = make_check("settingPrivate", tr("exports ask about health readings"));
+    m_private = make_check("settingPrivate", tr("exports ask about private readings"));
     m_private->setToolTip(tr("Without it they are always left out."));
     connect(m_private, &QCheckBox::clicked, this,
             [this](bool on) { context().change([on](Settings& s) { s.offer_private = on; }); });
@@ -262,7 +275,12 @@ void SettingsPage::buildTrouble(QBoxLayout* column) {
 
 void SettingsPage::refresh() {
     const Settings& s = context().settings();
+    const auto spoken = std::find_if(languages().begin(), languages().end(),
+                                     [&](const LanguageChoice& language) { return language.code == s.language; });
+    m_language->setCurrentIndex(spoken == languages().end() ? 0
+                                                            : static_cast<int>(spoken - languages().begin()) + 1);
     m_colours->setCurrentIndex(static_cast<int>(s.appearance));
+
     const auto size = std::min_element(text_sizes.begin(), text_sizes.end(), [&](double a, double b) {
         return std::abs(a - s.scale) < std::abs(b - s.scale);
     });
@@ -293,11 +311,13 @@ void SettingsPage::refreshBench() {
     }
     QStringList about_health;
     for (const Reading& r : bench.readings)
-        if (r.quantity.about().is_private) about_health << from_std(r.name);
-    set_text(m_private_now, about_health.isEmpty()
-                                ? tr("This bench has none about somebody’s health.")
-                                : tr("About somebody’s health here: %1. They leave this computer only by name.")
-                                      .arg(about_health.join(QStringLiteral(", "))));
+        if (r.quantity.is_private()) about_health << from_std(r.name);
+    set_text(
+        m_private_now,
+        about_health.isEmpty()
+            ? tr("This bench has none that is private.")
+            : tr("Private here: %1. They leave this computer only by name; others are made private at Quantity.")
+                  .arg(about_health.join(QStringLiteral(", "))));
 }
 
 void SettingsPage::refreshFolders() {

@@ -39,6 +39,7 @@ class SettingsPage : public Page {
     void refreshFolders();
     void placeTyped();
 
+    QComboBox* m_language;
     QComboBox *m_colours, *m_size, *m_closing;
     std::vector<QComboBox*> m_units; ///< in the order of units_offered()
     QLineEdit *m_signer, *m_name, *m_place, *m_currency;

@@ -20,10 +20,6 @@ constexpr double dots_per_inch = 96; ///< in which a page is laid out
 constexpr double head_px = 26, foot_px = 30;
 constexpr double html_width = 680; ///< of pictures, as the PDF's page
 
-QString on_paper(const char* text) {
-    return QCoreApplication::translate("Paper", text);
-}
-
 QString escaped_lines(const QString& text) {
     return text.toHtmlEscaped().replace(QLatin1Char('\n'), QStringLiteral("<br/>"));
 }
@@ -54,11 +50,11 @@ constexpr const char* style_sheet =
 } // namespace
 
 QString paper_filter() {
-    return on_paper("PDF (*.pdf);;HTML page (*.html)");
+    return QCoreApplication::translate("Paper", "PDF (*.pdf);;HTML page (*.html)");
 }
 
 QString Paper::footText() const {
-    QString out = on_paper("Cognitum %1").arg(QCoreApplication::applicationVersion());
+    QString out = QCoreApplication::translate("Paper", "Cognitum %1").arg(QCoreApplication::applicationVersion());
     if (!m_foot.isEmpty()) out += QStringLiteral(" · ") + m_foot;
     return out;
 }
@@ -171,7 +167,8 @@ bool Paper::print(QPagedPaintDevice& device) const {
         p.setPen(light.colours().soft);
         p.setFont(light.text(10));
         p.drawText(foot, Qt::AlignLeft | Qt::AlignBottom, footText());
-        p.drawText(foot, Qt::AlignRight | Qt::AlignBottom, on_paper("page %1 of %2").arg(i + 1).arg(pages));
+        p.drawText(foot, Qt::AlignRight | Qt::AlignBottom,
+                   QCoreApplication::translate("Paper", "page %1 of %2").arg(i + 1).arg(pages));
     }
     return p.end();
 }

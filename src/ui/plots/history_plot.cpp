@@ -2,8 +2,8 @@
 
 #include "core/units/format.h"
 #include "core/units/unit.h"
+#include "session/language.h"
 
-#include <QDateTime>
 #include <algorithm>
 #include <cmath>
 #include <tuple>
@@ -258,8 +258,7 @@ void HistoryPlot::onMove(QMouseEvent* event) {
     m_tracer->setGraph(m_mean);
     m_tracer->setGraphKey(x);
     const double doubt = m_context.budget().expanded();
-    const QString when =
-        QDateTime::fromMSecsSinceEpoch(nearest->from / 1000).toString(QStringLiteral("d MMM HH:mm:ss"));
+    const QString when = date_said(nearest->from, "d MMM HH:mm:ss");
     QString text = tr("%1 at %2")
                        .arg(QString::fromStdString(format_with_doubt(
                                 nearest->mean(), std::isfinite(doubt) ? doubt : 0, r->quantity.unit)),

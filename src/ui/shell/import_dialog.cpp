@@ -1,11 +1,12 @@
 #include "ui/shell/import_dialog.h"
 
+#include "core/base/phrase.h"
 #include "core/units/format.h"
 #include "core/units/unit.h"
+#include "session/language.h"
 #include "store/zone.h"
 #include "ui/widgets/parts.h"
 
-#include <QDateTime>
 #include <QFile>
 #include <QFileInfo>
 #include <QHBoxLayout>
@@ -18,7 +19,7 @@ namespace {
 constexpr qint64 head_bytes = 256 * 1024;
 
 QString moment(TimeUs t) {
-    return QDateTime::fromMSecsSinceEpoch(t / 1000).toString(QStringLiteral("d MMM yyyy HH:mm"));
+    return date_said(t, "d MMM yyyy HH:mm");
 }
 
 QString set_aside(const Rejections& rejected) {
@@ -130,13 +131,13 @@ void ImportDialog::preview() {
     m_table->clear();
     m_targets.clear();
     if (!QFileInfo(m_path).isFile() || !file.open(QIODevice::ReadOnly)) // a pipe would wait for its writer
-        return refuse({"it cannot be read.", m_path.toStdString(), "Check its permissions."});
+        return refuse({phrase("it cannot be read."), m_path.toStdString(), phrase("Check its permissions.")});
     const QByteArray bytes = file.read(head_bytes);
     const std::string_view head(bytes.constData(), static_cast<std::size_t>(bytes.size()));
     m_form = form_of(head);
     if (m_form == ImportForm::plan)
-        return refuse({"this is the plan of a bench, and holds no samples.", m_path.toStdString(),
-                       "Open a bench, or make one of it with cognitum-cli import."});
+        return refuse({phrase("this is the plan of a bench, and holds no samples."), m_path.toStdString(),
+                       phrase("Open a bench, or make one of it with cognitum-cli import.")});
     if (m_form == ImportForm::csv)
         previewTable(head);
     else

@@ -1,4 +1,5 @@
 // What the window does with files: benches, tables, cards and programs, chosen, dropped or handed over.
+#include "core/base/phrase.h"
 #include "core/units/quantity_kind.h"
 #include "demo/demo_bench.h"
 #include "session/answer.h"
@@ -68,10 +69,10 @@ FileDialogs FileDialogs::native() {
                            suffix);
     };
     d.with_private = [](QWidget* w, const QStringList& names) {
-        QMessageBox box(QMessageBox::Question, QObject::tr("Health readings"),
-                        QObject::tr("%1: about somebody’s health. Leave it out of the export?")
-                            .arg(names.join(QStringLiteral(", "))),
-                        QMessageBox::NoButton, w);
+        QMessageBox box(
+            QMessageBox::Question, QObject::tr("Private readings"),
+            QObject::tr("%1: private. Leave it out of the export?").arg(names.join(QStringLiteral(", "))),
+            QMessageBox::NoButton, w);
         box.setTextFormat(Qt::PlainText);
         box.addButton(QObject::tr("Leave out"), QMessageBox::AcceptRole);
         const QPushButton* with = box.addButton(QObject::tr("Export as well"), QMessageBox::ActionRole);
@@ -305,19 +306,18 @@ void MainWindow::reportOfBench() {
                       }
                       ReportRequest request{tr("Report of the bench").toStdString(), **span, {}};
                       for (const Reading& r : m_session.bench().readings)
-                          if (!r.quantity.about().is_private) request.readings.push_back(r.id);
+                          if (!r.quantity.is_private()) request.readings.push_back(r.id);
                       request.stretch.to = std::max(request.stretch.to, request.stretch.from) + 1;
                       request.periods = Period::month;
                       save_report(m_context, this, request);
                   });
 }
 
-/// Names of the readings about somebody's health.
+/// Names of the readings that leave this computer only when they are asked for.
 QStringList MainWindow::privateReadings() const {
     QStringList names;
     for (const Reading& r : m_session.bench().readings)
-        if (const QuantityKind* kind = find_quantity_kind(r.quantity.kind); kind && kind->is_private)
-            names << from_std(r.name);
+        if (r.quantity.is_private()) names << from_std(r.name);
     return names;
 }
 
@@ -371,7 +371,7 @@ void MainWindow::tellExported(const ExportReport& report, const QString& path, c
                 .arg(from_std(first.reading), from_std(iso_time(first.first)), from_std(iso_time(first.last)));
         if (more > 0) what += tr(" %n more stretch(es) as well.", "", more);
         return complain(
-            {what.toStdString(), path.toStdString(), "cognitum-cli verify --mend saves what can be read."});
+            {what.toStdString(), path.toStdString(), phrase("cognitum-cli verify --mend saves what can be read.")});
     }
     m_status->say(report.private_readings.empty()
                       ? tr("Exported to %1.").arg(path)

@@ -61,11 +61,11 @@ NavigationRail::NavigationRail(Context& context, QMenu* bench_menu, QWidget* par
     m_pages->layout()->setContentsMargins(0, 0, 0, theme.px(8));
     m_pages->layout()->setSpacing(0);
     layout->addWidget(m_pages);
-    addPage(QStringLiteral("overview"), tr("Overview"), QStringLiteral("Ctrl ⇧ 1"));
-    addPage(QStringLiteral("boards"), tr("Boards"), QStringLiteral("Ctrl ⇧ 2"));
-    addPage(QStringLiteral("logbook"), tr("Logbook"), QStringLiteral("Ctrl ⇧ 3"));
-    addPage(QStringLiteral("sessions"), tr("Sessions"), QStringLiteral("Ctrl ⇧ 4"));
-    addPage(QStringLiteral("findings"), tr("Findings"), QStringLiteral("Ctrl ⇧ 5"));
+    addPage(QStringLiteral("overview"), tr("Overview"), tr("Ctrl ⇧ 1"));
+    addPage(QStringLiteral("boards"), tr("Boards"), tr("Ctrl ⇧ 2"));
+    addPage(QStringLiteral("logbook"), tr("Logbook"), tr("Ctrl ⇧ 3"));
+    addPage(QStringLiteral("sessions"), tr("Sessions"), tr("Ctrl ⇧ 4"));
+    addPage(QStringLiteral("findings"), tr("Findings"), tr("Ctrl ⇧ 5"));
 
     layout->addWidget(new RuleLine(theme));
     auto* heading = new QHBoxLayout;

@@ -1,9 +1,9 @@
 #include "ui/shell/status_line.h"
 
 #include "core/units/format.h"
+#include "session/language.h"
 #include "ui/widgets/parts.h"
 
-#include <QDateTime>
 #include <QHBoxLayout>
 #include <QPainter>
 
@@ -108,7 +108,7 @@ void StatusLine::refresh() {
         m_recording->setToolTip(trouble);
         m_recording->setColour(t.bad);
     } else if (rec.on) {
-        const QString since = QDateTime::fromMSecsSinceEpoch(rec.since / 1000).toString(QStringLiteral("HH:mm"));
+        const QString since = date_said(rec.since, "HH:mm");
         set_text(
             m_recording,
             tr("● recording since %1 · %2")
@@ -120,10 +120,8 @@ void StatusLine::refresh() {
         m_recording->setColour(t.ink);
     } else {
         const auto saved = m_context.session().savedAt();
-        set_text(m_recording,
-                 saved ? tr("not recording · plan saved %1")
-                             .arg(QDateTime::fromMSecsSinceEpoch(*saved / 1000).toString(QStringLiteral("HH:mm")))
-                       : tr("not recording · Ctrl R records"));
+        set_text(m_recording, saved ? tr("not recording · plan saved %1").arg(date_said(*saved, "HH:mm"))
+                                    : tr("not recording · Ctrl R records"));
         m_recording->setColour({});
     }
 }

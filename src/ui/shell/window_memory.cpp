@@ -1,8 +1,9 @@
 #include "ui/shell/window_memory.h"
 
+#include "session/language.h"
+
 #include <QCoreApplication>
 #include <QFileInfo>
-#include <QLocale>
 #include <QSettings>
 #include <QWidget>
 #include <algorithm>
@@ -66,7 +67,7 @@ QString describe(const RecentBench& bench) {
     QStringList parts;
     if (!bench.place.isEmpty()) parts << bench.place;
     parts << QCoreApplication::translate("RecentBench", "%n reading(s)", nullptr, bench.readings);
-    if (bench.opened.isValid()) parts << QLocale().toString(bench.opened, QStringLiteral("d MMM yyyy, HH:mm"));
+    if (bench.opened.isValid()) parts << date_said(bench.opened, "d MMM yyyy, HH:mm");
     return parts.join(QStringLiteral(" · "));
 }
 

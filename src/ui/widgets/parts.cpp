@@ -1,6 +1,8 @@
 #include "ui/widgets/parts.h"
 
 #include <QStyle>
+#include <QStyleOption>
+#include <algorithm>
 
 namespace cognitum {
 
@@ -158,14 +160,68 @@ QPushButton* make_button(const QString& text, const QString& name, bool main) {
     return button;
 }
 
+namespace {
+
+/// A link whose words go on in a second line where there is no room for them in one.
+class WrappingLink : public QPushButton {
+  public:
+    explicit WrappingLink(const QString& text) : QPushButton(text) {
+        setSizePolicy(QSizePolicy::Maximum, QSizePolicy::Fixed);
+    }
+    /// As wide as the words in one line, as high as they are in the width that it got.
+    [[nodiscard]] QSize sizeHint() const override {
+        const QSize one_line = QPushButton::sizeHint();
+        const auto breaks = m_width > 0 ? wrapped(m_width).count(QLatin1Char('\n')) : 0;
+        return {one_line.width(), one_line.height() + static_cast<int>(breaks) * fontMetrics().lineSpacing()};
+    }
+    [[nodiscard]] QSize minimumSizeHint() const override {
+        int longest = 0;
+        for (const QString& word : text().split(QLatin1Char(' ')))
+            longest = std::max(longest, fontMetrics().horizontalAdvance(word));
+        const QSize whole = sizeHint();
+        return {std::min(whole.width(), longest + 4), whole.height()};
+    }
+
+  protected:
+    void resizeEvent(QResizeEvent* event) override {
+        QPushButton::resizeEvent(event);
+        if (width() == m_width) return;
+        const int before = sizeHint().height();
+        m_width = width();
+        if (sizeHint().height() != before) updateGeometry();
+    }
+    void initStyleOption(QStyleOptionButton* option) const override {
+        QPushButton::initStyleOption(option);
+        option->text = wrapped(width());
+    }
+
+  private:
+    [[nodiscard]] QString wrapped(int width) const {
+        if (fontMetrics().horizontalAdvance(text()) <= width) return text();
+        QString out, line;
+        for (const QString& word : text().split(QLatin1Char(' '))) {
+            const QString longer = line.isEmpty() ? word : line + QLatin1Char(' ') + word;
+            if (!line.isEmpty() && fontMetrics().horizontalAdvance(longer) > width) {
+                out += line + QLatin1Char('\n');
+                line = word;
+            } else {
+                line = longer;
+            }
+        }
+        return out + line;
+    }
+    int m_width = 0; ///< pixels that the layout gave
+};
+
+} // namespace
+
 QPushButton* make_link(const QString& text, const QString& name) {
-    auto* button = new QPushButton(text);
+    auto* button = new WrappingLink(text);
     button->setAutoDefault(false);
     button->setObjectName(name);
     button->setProperty("link", true);
     button->setAccessibleName(text);
     button->setCursor(Qt::PointingHandCursor);
-    button->setSizePolicy(QSizePolicy::Fixed, QSizePolicy::Fixed);
     return button;
 }
 

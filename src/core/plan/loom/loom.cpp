@@ -1,5 +1,6 @@
 #include "core/plan/loom/loom.h"
 
+#include "core/base/phrase.h"
 #include "core/plan/electrical.h"
 #include "core/plan/path.h"
 #include "core/units/format.h"
@@ -15,12 +16,6 @@ namespace {
 
 std::string short_name(const std::string& name) {
     return name.substr(0, name.find(','));
-}
-
-std::string count_word(std::size_t n) {
-    static const std::array<const char*, 13> words = {"no",    "one",   "two",  "three", "four",   "five",  "six",
-                                                      "seven", "eight", "nine", "ten",   "eleven", "twelve"};
-    return n < words.size() ? words[n] : fmt::format("{}", n);
 }
 
 /// What is drawn of one part: a reading's or a module's.
@@ -44,7 +39,7 @@ class Drawing {
     Drawing(const BoardUse& use, const BoardCard& card) : m_card(card) {
         LoomBlock board;
         board.title = use.name;
-        board.note = fmt::format("{} logic, {} bit", volts(card.logic_V), card.bits);
+        board.note = phrase("{} logic, {} bit", volts(card.logic_V), card.bits);
         m_loom.blocks.push_back(board);
     }
 
@@ -58,9 +53,9 @@ class Drawing {
         const auto feed_resistor = [&](const std::string& net, const char* role) {
             const int row = m_row++;
             if (std::string_view(role) == "ground")
-                add_ground(item, {}, row, {"the resistor", "ground"});
+                add_ground(item, {}, row, {phrase("the resistor"), "ground"});
             else if (net == item.rail)
-                add_supply(item, {}, row, {"the resistor", "supply"});
+                add_supply(item, {}, row, {phrase("the resistor"), "supply"});
             else
                 add_rail(item, net, row);
             return row;
@@ -139,13 +134,9 @@ class Drawing {
         std::size_t resistors = m_loom.resistors.size();
         for (const LoomWire& w : m_loom.wires)
             if (w.in_line_ohm > 0) ++resistors;
-        std::string title = fmt::format("{} wire{}", count_word(wires), wires == 1 ? "" : "s");
-        if (resistors > 0)
-            title += fmt::format(" and {} resistor{}", resistors == 1 ? "a" : count_word(resistors),
-                                 resistors == 1 ? "" : "s");
-        title[0] = static_cast<char>(std::toupper(static_cast<unsigned char>(title[0])));
-        m_loom.title = title;
-        m_loom.note = "legs in the order you see them";
+        m_loom.title = counted(static_cast<long>(wires), "{} wire", "{} wires");
+        if (resistors > 0) m_loom.title += counted(static_cast<long>(resistors), ", {} resistor", ", {} resistors");
+        m_loom.note = phrase("legs in the order you see them");
         for (const std::string& note : m_notes)
             if (m_loom.note.find(note) == std::string::npos) m_loom.note += "; " + note;
         return std::move(m_loom);
@@ -198,12 +189,12 @@ class Drawing {
             m_loom.wires.push_back(w);
             return;
         }
-        LoomWire& w = wire(item, item.rail, "supply out", to, row, {leg.label, "supply"});
+        LoomWire& w = wire(item, item.rail, phrase("supply out"), to, row, {leg.label, "supply"});
         if (const Rail* rail = m_card.rail(item.rail)) w.volts = volts(rail->voltage_V);
     }
 
     void add_ground(const Item& item, LoomEnd to, int row, const Leg& leg) {
-        wire(item, m_card.ground, "ground", to, row, {leg.label, "ground"}).length_m =
+        wire(item, m_card.ground, phrase("ground"), to, row, {leg.label, "ground"}).length_m =
             to.block > 0 ? item.cable_m : 0;
     }
 
@@ -211,7 +202,7 @@ class Drawing {
         bool drives = false;
         for (const PinNeed& need : pin_needs(*item.part))
             if (need.leg == leg.label) drives = need.drives;
-        const std::string note = drives ? fmt::format("drives {}", volts(m_card.logic_V)) : "reads";
+        const std::string note = drives ? phrase("drives {}", volts(m_card.logic_V)) : phrase("reads");
         LoomWire& w = wire(item, c.pin, note, to, row, leg);
         if (item.voltage && item.at_pin.known())
             w.volts =
@@ -234,7 +225,7 @@ class Drawing {
 
     /// A rail of the board that feeds a resistor and not the part.
     void add_rail(const Item& item, const std::string& net, int row) {
-        LoomWire& w = wire(item, net, "supply out", {}, row, {"the resistor", "supply"});
+        LoomWire& w = wire(item, net, phrase("supply out"), {}, row, {phrase("the resistor"), "supply"});
         if (const Rail* rail = m_card.rail(net)) w.volts = volts(rail->voltage_V);
     }
 
@@ -269,9 +260,10 @@ class Drawing {
             LoomResistor& lower = resistor(network.ohm, rows.bias, ground());
             lower.from = rows.bias_leg;
             lower.to = m_card.ground;
-            m_notes.push_back("10 µF beside the lower resistor");
+            m_notes.push_back(phrase("10 µF beside the lower resistor"));
         }
-        if (item.input_protected) m_notes.push_back("10 kΩ before the pin, and from the pin a diode to each rail");
+        if (item.input_protected)
+            m_notes.push_back(phrase("10 kΩ before the pin, and from the pin a diode to each rail"));
     }
 
     void add_behind(const Item& item, int module, LoomBlock& module_block) {
@@ -355,7 +347,7 @@ Item item_of(const Placed& p, bool alone) {
     item.part = p.part;
     item.pins = &p.reading->wiring.pins;
     item.own_supply = p.reading->wiring.own_supply_V > 0;
-    item.rail = item.own_supply ? "own " + volts(p.reading->wiring.own_supply_V) : p.reading->wiring.rail;
+    item.rail = item.own_supply ? phrase("own {}", volts(p.reading->wiring.own_supply_V)) : p.reading->wiring.rail;
     item.parasite = p.reading->wiring.parasite;
     item.input_protected = p.reading->wiring.input_protected;
     item.pull_up_ohm = p.reading->wiring.pull_up_ohm;
@@ -374,15 +366,16 @@ Item item_of(const Module& m, const PartCard& part) {
     item.part = &part;
     item.pins = &m.pins;
     item.own_supply = m.own_supply_V > 0;
-    item.rail = item.own_supply ? "own " + volts(m.own_supply_V) : m.rail;
+    item.rail = item.own_supply ? phrase("own {}", volts(m.own_supply_V)) : m.rail;
     return item;
 }
 
 } // namespace
 
 const std::vector<std::string>& wire_colours() {
-    static const std::vector<std::string> all = {"red",   "black",  "yellow", "green", "blue",
-                                                 "white", "orange", "violet", "grey",  "brown"};
+    static const std::vector<std::string> all = {
+        for_people("red"),   for_people("black"),  for_people("yellow"), for_people("green"), for_people("blue"),
+        for_people("white"), for_people("orange"), for_people("violet"), for_people("grey"),  for_people("brown")};
     return all;
 }
 

@@ -55,7 +55,7 @@ struct LoomResistor {
 };
 
 struct Loom {
-    std::string title; ///< "Four wires and two resistors"
+    std::string title; ///< "4 wires, 2 resistors"
     int rows = 0;
     bool between = false; ///< has blocks in column 1
     std::vector<LoomBlock> blocks;

@@ -1,5 +1,6 @@
 #include "core/plan/loom/wiring_steps.h"
 
+#include "core/base/phrase.h"
 #include "core/plan/electrical.h"
 #include "core/plan/path.h"
 #include "core/units/format.h"
@@ -15,7 +16,7 @@ std::string end_name(const Loom& loom, const LoomEnd& end, const std::string& ot
     if (end.block < 0) return otherwise;
     const LoomBlock& block = loom.blocks[static_cast<std::size_t>(end.block)];
     const std::string& label = block.legs[static_cast<std::size_t>(end.leg)].label;
-    return end.block == 0 ? label : label + " of the " + block.title;
+    return end.block == 0 ? label : phrase("{} of the {}", label, block.title);
 }
 
 /// What the pin shows in a room: 15 to 25 °C for a thermometer, the expected range for others.
@@ -38,33 +39,36 @@ class Steps {
 
     std::vector<WiringStep> make() {
         const std::string rail = p.rail ? p.rail->label : p.board->rails.front().label;
-        add("Unplug everything.", fmt::format("0.0 V from {} to {}", rail, p.board->ground),
-            "Something still feeds the board: a second cable, a battery.", 0,
-            p.board->lithium ? "Take the lithium battery out before you solder: it cannot be switched off." : "");
+        add(phrase("Unplug everything."), phrase("0.0 V from {} to {}", rail, p.board->ground),
+            phrase("Something still feeds the board: a second cable, a battery."), 0,
+            p.board->lithium ? phrase("Take the lithium battery out before you solder: it cannot be switched off.")
+                             : "");
         for (const LoomWire& w : m_loom.wires)
-            if (w.net == p.board->ground) add_wire(w, "under 0.5 Ω end to end", "A broken core, or a cold joint.");
+            if (w.net == p.board->ground)
+                add_wire(w, phrase("under 0.5 Ω end to end"), phrase("A broken core, or a cold joint."));
         add_resistors();
         add_network();
         for (const LoomWire& w : m_loom.wires)
             if (w.net != p.board->ground && !is_supply(w)) add_signal(w);
-        add(fmt::format("Check for a short: {} against {}.", rail, p.board->ground), "above 1 kΩ, no beep",
-            "Two wires touch, or the part is the other way round. Do not go on.", 0, "");
+        add(phrase("Check for a short: {} against {}.", rail, p.board->ground), phrase("above 1 kΩ, no beep"),
+            phrase("Two wires touch, or the part is the other way round. Do not go on."), 0, "");
         for (const LoomWire& w : m_loom.wires)
             if (w.net != p.board->ground && is_supply(w))
-                add_wire(w, "nothing yet", "", w.order == m_loom.wires.back().order ? ", last" : "");
-        add("Plug in the board.",
-            p.rail ? fmt::format("{}…{} at {}", format_constant(p.rail->voltage_V - p.rail->tolerance_V, 3),
-                                 volts(p.rail->voltage_V + p.rail->tolerance_V), rail)
-                   : "the board's lamp is on",
-            "Lower: something draws too much. Unplug, and feel for what is hot.", 0,
-            p.reading->quantity.around.water ? "Dry hands, low voltage only." : "");
+                add_wire(w, phrase("nothing yet"), "",
+                         w.order == m_loom.wires.back().order ? phrase(", last") : "");
+        add(phrase("Plug in the board."),
+            p.rail ? phrase("{}…{} at {}", format_constant(p.rail->voltage_V - p.rail->tolerance_V, 3),
+                            volts(p.rail->voltage_V + p.rail->tolerance_V), rail)
+                   : phrase("the board's lamp is on"),
+            phrase("Lower: something draws too much. Unplug, and feel for what is hot."), 0,
+            p.reading->quantity.around.water ? phrase("Dry hands, low voltage only.") : "");
         add_last();
         return std::move(m_steps);
     }
 
   private:
     bool is_supply(const LoomWire& w) const {
-        return p.board->rail(w.net) != nullptr || w.net.rfind("own ", 0) == 0;
+        return p.board->rail(w.net) != nullptr || w.net.rfind(phrase("own "), 0) == 0;
     }
 
     void add(std::string text, std::string meter, std::string if_not, int wire, std::string caution) {
@@ -74,8 +78,8 @@ class Steps {
 
     void add_wire(const LoomWire& w, std::string meter, std::string if_not, const std::string& behind = {}) {
         const std::string from = w.flag.empty() ? end_name(m_loom, w.from, "") : w.flag;
-        add(fmt::format("Wire {}, {}: {} to {}{}.", w.order, w.colour, from, end_name(m_loom, w.to, "the resistor"),
-                        behind),
+        add(phrase("Wire {}, {}: {} to {}{}.", w.order, phrase_of(w.colour), from,
+                   end_name(m_loom, w.to, phrase("the resistor")), behind),
             std::move(meter), std::move(if_not), w.order, "");
     }
 
@@ -83,14 +87,16 @@ class Steps {
         if (w.in_line_ohm > 0) {
             const double bottom = m_loom.resistors.empty() ? 0 : m_loom.resistors.front().ohm;
             add_wire(w,
-                     fmt::format("{} from {} to {}", format_ohm(w.in_line_ohm + bottom), end_name(m_loom, w.to, ""),
-                                 p.board->ground),
-                     "Less: a resistor is bridged. More: one is in the air.");
+                     phrase("{} from {} to {}", format_ohm(w.in_line_ohm + bottom), end_name(m_loom, w.to, ""),
+                            p.board->ground),
+                     phrase("Less: a resistor is bridged. More: one is in the air."));
             return;
         }
         const bool bus = p.part->interface.speech == Speech::i2c && p.part->interface.pull_up_ohm > 0;
-        add_wire(w, bus ? "under 0.5 Ω end to end; not bridged to its neighbour" : "under 0.5 Ω end to end",
-                 bus ? "Bridged bus wires: nobody answers." : "A broken core, or a cold joint.");
+        add_wire(w,
+                 bus ? phrase("under 0.5 Ω end to end; not bridged to its neighbour")
+                     : phrase("under 0.5 Ω end to end"),
+                 bus ? phrase("Bridged bus wires: nobody answers.") : phrase("A broken core, or a cold joint."));
     }
 
     void add_resistors() {
@@ -100,40 +106,42 @@ class Steps {
             const std::string& end = down ? r.to : r.from;
             const std::string upper = top.empty() ? point(net_in_row(std::min(r.from_row, r.to_row))) : top;
             const std::string lower = end.empty() ? point(net_in_row(std::max(r.from_row, r.to_row))) : end;
-            add(fmt::format("{} from {} to {}.", format_ohm(r.ohm), upper, lower),
-                fmt::format("{} ± 1 % before it goes in", format_ohm(r.ohm)),
-                "The wrong one: read its rings again.", 0, "");
+            add(phrase("{} from {} to {}.", format_ohm(r.ohm), upper, lower),
+                phrase("{} ± 1 % before it goes in", format_ohm(r.ohm)),
+                phrase("The wrong one: read its rings again."), 0, "");
         }
         for (const LoomWire& w : m_loom.wires)
             if (w.in_line_ohm > 0)
-                add(fmt::format("{} from {} into wire {}.", format_ohm(w.in_line_ohm), point(w.net), w.order),
-                    fmt::format("{} ± 1 % before it goes in", format_ohm(w.in_line_ohm)),
-                    "The wrong one: read its rings again.", 0, "");
+                add(phrase("{} from {} into wire {}.", format_ohm(w.in_line_ohm), point(w.net), w.order),
+                    phrase("{} ± 1 % before it goes in", format_ohm(w.in_line_ohm)),
+                    phrase("The wrong one: read its rings again."), 0, "");
     }
 
     void add_network() {
         const Network& network = p.part->network;
         if (network.kind == Network::Kind::bias)
-            add(fmt::format("10 µF from {} to {}, its + at {}.",
-                            p.part->legs[static_cast<std::size_t>(p.part->leg_with_role("bias"))].label,
-                            p.board->ground, "the resistors"),
-                "no short after a second", "It is the other way round: an electrolytic capacitor bursts.", 0, "");
+            add(phrase("10 µF from {} to {}, its + at {}.",
+                       p.part->legs[static_cast<std::size_t>(p.part->leg_with_role("bias"))].label, p.board->ground,
+                       phrase("the resistors")),
+                phrase("no short after a second"),
+                phrase("It is the other way round: an electrolytic capacitor bursts."), 0, "");
         if (p.reading->wiring.input_protected)
-            add(fmt::format(
-                    "A diode from {0} to pin {1} and one from pin {1} to {2}, each ring towards {2} and away "
-                    "from {0}.",
-                    p.board->ground, p.reading->wiring.pin(), p.board->logic_rail().label),
-                "0.2 to 0.7 V in one direction only", "Reversed they short the rail. Do not go on.", 0, "");
+            add(phrase("A diode from {0} to pin {1} and one from pin {1} to {2}, each ring towards {2} and away "
+                       "from {0}.",
+                       p.board->ground, p.reading->wiring.pin(), p.board->logic_rail().label),
+                phrase("0.2 to 0.7 V in one direction only"), phrase("Reversed they short the rail. Do not go on."),
+                0, "");
         const bool contact =
             p.reading->quantity.about().on_word == "closed" || p.part->interface.speech == Speech::pulse;
         if (contact && p.part->interface.open_drain && p.part->decoupling_nF > 0)
-            add(fmt::format("100 Ω in series with the contact, {} nF from the pin to {}.",
-                            format_constant(p.part->decoupling_nF), p.board->ground),
-                "100 Ω when it is closed", "Without the 100 Ω the contact welds on the capacitor's charge.", 0, "");
+            add(phrase("100 Ω in series with the contact, {} nF from the pin to {}.",
+                       format_constant(p.part->decoupling_nF), p.board->ground),
+                phrase("100 Ω when it is closed"),
+                phrase("Without the 100 Ω the contact welds on the capacitor's charge."), 0, "");
     }
 
     /// "pin 18", and rails and ground by their label.
-    std::string point(const std::string& net) const { return (p.board->pin(net) ? "pin " : "") + net; }
+    std::string point(const std::string& net) const { return (p.board->pin(net) ? phrase("pin ") : "") + net; }
 
     std::string net_in_row(int row) const {
         for (const LoomWire& w : m_loom.wires)
@@ -144,43 +152,44 @@ class Steps {
     void add_last() {
         const std::string pin = p.reading->wiring.pin();
         const std::string shown = p.is_voltage() ? usual_volts(p) : std::string();
-        const std::string cool = "Feel the part: it must stay cool.";
+        const std::string cool = phrase("Feel the part: it must stay cool.");
         switch (p.part->interface.speech) {
         case Speech::analog:
         case Speech::resistive:
-            add(fmt::format("Feel the part, then measure {}.", pin),
-                shown.empty() ? "a voltage that follows what you do, and cool" : fmt::format("{}, and cool", shown),
-                "Hot: unplug at once, it is the other way round. 0 V or the rail: a wire is off.", signal_order(),
-                "");
+            add(phrase("Feel the part, then measure {}.", pin),
+                shown.empty() ? phrase("a voltage that follows what you do, and cool")
+                              : phrase("{}, and cool", shown),
+                phrase("Hot: unplug at once, it is the other way round. 0 V or the rail: a wire is off."),
+                signal_order(), "");
             break;
         case Speech::i2c:
-            add(cool + " Let the board scan its bus.",
-                fmt::format("0x{:02X} answers; {} on {} at rest",
-                            static_cast<unsigned>(bus_address(p.reading->wiring.address, *p.part)),
-                            volts(p.board->logic_V), pin),
-                "Nobody: SDA and SCL swapped, no pull-up, or no supply.", signal_order(), "");
+            add(phrase("{} Let the board scan its bus.", cool),
+                phrase("0x{:02X} answers; {} on {} at rest",
+                       static_cast<unsigned>(bus_address(p.reading->wiring.address, *p.part)),
+                       volts(p.board->logic_V), pin),
+                phrase("Nobody: SDA and SCL swapped, no pull-up, or no supply."), signal_order(), "");
             break;
         case Speech::one_wire:
         case Speech::single_bus:
-            add(cool + fmt::format(" Measure {} at rest.", pin),
-                fmt::format("{}, and cool",
-                            volts(p.reading->wiring.pull_up_ohm > 0 ? p.board->logic_V : p.supply_V())),
-                "0 V: no pull-up, or legs swapped.", signal_order(), "");
+            add(cool + phrase(" Measure {} at rest.", pin),
+                phrase("{}, and cool", volts(p.reading->wiring.pull_up_ohm > 0 ? p.board->logic_V : p.supply_V())),
+                phrase("0 V: no pull-up, or legs swapped."), signal_order(), "");
             break;
         case Speech::pulse:
         case Speech::digital:
-            add(cool + fmt::format(" Make it switch, and measure {}.", pin),
-                fmt::format("0.0 V and {}, in turn",
-                            volts(p.part->interface.open_drain ? p.board->logic_V : p.supply_V())),
-                "It never changes: no pull-up, or a broken wire.", signal_order(), "");
+            add(cool + phrase(" Make it switch, and measure {}.", pin),
+                phrase("0.0 V and {}, in turn",
+                       volts(p.part->interface.open_drain ? p.board->logic_V : p.supply_V())),
+                phrase("It never changes: no pull-up, or a broken wire."), signal_order(), "");
             break;
         case Speech::echo:
-            add("Hold a hand before the eyes.", fmt::format("{}: 0…{} while it echoes", pin, volts(peak_at_pin())),
-                "Always 0 V: the trigger never reaches it.", signal_order(), "");
+            add(phrase("Hold a hand before the eyes."),
+                phrase("{}: 0…{} while it echoes", pin, volts(peak_at_pin())),
+                phrase("Always 0 V: the trigger never reaches it."), signal_order(), "");
             break;
         default:
-            add(cool, "it answers in the lines at Raw", "Nothing: check select, transmit and receive.",
-                signal_order(), "");
+            add(cool, phrase("it answers in the lines at Raw"),
+                phrase("Nothing: check select, transmit and receive."), signal_order(), "");
         }
     }
 
@@ -219,19 +228,17 @@ std::string mirror_check(const Bench& bench, const Catalog& catalog, const Readi
     if (supply < 0 || ground < 0) return {};
     const std::string& lands = p.part->legs[static_cast<std::size_t>(n - 1 - supply)].label;
     if (n - 1 - supply == ground)
-        return fmt::format(
-            "supply and ground change places: with power the meter shows {} between the leg marked {} "
-            "and the board's {}, and the part gets hot within a second. Take the red wire off first.",
-            volts(p.supply_V()), p.part->legs[static_cast<std::size_t>(ground)].label, p.board->ground);
+        return phrase("supply and ground change places: with power the meter shows {} between the leg marked {} "
+                      "and the board's {}, and the part gets hot within a second. Take the red wire off first.",
+                      volts(p.supply_V()), p.part->legs[static_cast<std::size_t>(ground)].label, p.board->ground);
     if (n - 1 - supply == supply)
-        return fmt::format(
+        return phrase(
             "supply stays in the middle, and {} gets the ground wire: the board reads a steady 0 V, and the "
             "part may warm. Take the red wire off first.",
             p.part->legs[static_cast<std::size_t>(n - 1 - ground)].label);
-    return fmt::format(
-        "the red wire lands on {}: the meter shows {} there before anything works. Take the red wire off "
-        "first.",
-        lands, volts(p.supply_V()));
+    return phrase("the red wire lands on {}: the meter shows {} there before anything works. Take the red wire off "
+                  "first.",
+                  lands, volts(p.supply_V()));
 }
 
 } // namespace cognitum

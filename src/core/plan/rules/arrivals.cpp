@@ -1,5 +1,8 @@
 #include "core/plan/rules/arrivals.h"
 
+#include "core/base/phrase.h"
+#include "core/units/format.h"
+
 #include <fmt/format.h>
 #include <fmt/ranges.h>
 
@@ -15,11 +18,11 @@ std::optional<Finding> board_reference_differs(const Reading& reading, const Boa
     f.severity = Severity::error;
     f.reading = reading.id;
     f.stop = Stop::raw;
-    f.message =
-        fmt::format("The board says that it measures against {}; the plan says {}.", real->name, planned->name);
-    f.why = fmt::format("Every voltage is wrong by a factor of {:.1f}.", planned->voltage_V / real->voltage_V);
-    f.fix = "Tell the board, or change the plan at Wiring.";
-    f.action = FixAction{"Tell the board", {}, -1, "reference " + planned->id};
+    f.message = phrase("The board says that it measures against {}; the plan says {}.", real->name, planned->name);
+    f.why =
+        phrase("Every voltage is wrong by a factor of {}.", format_fixed(planned->voltage_V / real->voltage_V, 1));
+    f.fix = phrase("Tell the board, or change the plan at Wiring.");
+    f.action = FixAction{phrase("Tell the board"), {}, -1, phrase("reference {}", planned->id)};
     return f;
 }
 
@@ -37,15 +40,16 @@ std::optional<Finding> board_runs_another_plan(const Reading& reading, const Boa
     f.reading = reading.id;
     f.stop = Stop::raw;
     if (same_plan) {
-        f.message = fmt::format("The program on {} has the constants of before.", board.name);
-        f.why = "The values that it sends beside the raw numbers are not those of this plan; the raw numbers are "
-                "right.";
+        f.message = phrase("The program on {} has the constants of before.", board.name);
+        f.why = phrase(
+            "The values that it sends beside the raw numbers are not those of this plan; the raw numbers are "
+            "right.");
     } else {
-        f.message = fmt::format("The program on {} was written from another plan ({}; this one is {}).", board.name,
-                                says.substr(0, hyphen), planned);
-        f.why = "Pins, parts, intervals or names of fields were changed since.";
+        f.message = phrase("The program on {} was written from another plan ({}; this one is {}).", board.name,
+                           says.substr(0, hyphen), planned);
+        f.why = phrase("Pins, parts, intervals or names of fields were changed since.");
     }
-    f.fix = "Write its program again (page Boards, Program), or undo the change.";
+    f.fix = phrase("Write its program again (page Boards, Program), or undo the change.");
     return f;
 }
 
@@ -59,9 +63,9 @@ std::vector<Finding> signal_findings(const Reading& reading, std::span<const Hea
         f.reading = reading.id;
         f.stop = Stop::raw;
         f.message = v.title + ": " + v.evidence;
-        if (!v.causes.empty()) f.why = fmt::format("Likely, in this order: {}.", fmt::join(v.causes, "; "));
+        if (!v.causes.empty()) f.why = phrase("Likely, in this order: {}.", fmt::join(v.causes, "; "));
         f.fix = v.next_test;
-        f.action = FixAction{"Look at the raw signal", {}, static_cast<int>(Stop::raw), {}};
+        f.action = FixAction{phrase("Look at the raw signal"), {}, static_cast<int>(Stop::raw), {}};
         f.measures_nothing = v.bad() && !v.leaves_value;
         out.push_back(std::move(f));
     }

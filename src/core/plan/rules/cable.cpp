@@ -1,5 +1,6 @@
 // Rules about the way between part and board: how far its signal carries, who hears a beacon, which rails a battery
 // has.
+#include "core/base/phrase.h"
 #include "core/plan/rules/rules.h"
 #include "core/units/format.h"
 #include "core/units/unit.h"
@@ -20,18 +21,19 @@ struct Reach {
     const char* fix;
 };
 constexpr Reach reaches[] = {
-    {Speech::spi, 0.5, "Its clock's edges ring and bits are read twice.",
-     "Keep it beside the board, or read it with a second board there and send lines."},
-    {Speech::one_wire, 30, "The wire's capacitance and branches swallow the answers: −127 °C now and then.",
-     "One line without branches, twisted with its ground, and a stronger pull-up (2.2 kΩ)."},
-    {Speech::single_bus, 20, "The edges are rounded off: wrong checksums.",
-     "A stronger pull-up (4.7 kΩ or less), or a part on another bus."},
-    {Speech::analog, 3, "A voltage picks up hum, and the current in its ground wire is added to it.",
-     "A current loop, a bus part, or a converter beside the sensor; a shielded cable at least."},
-    {Speech::resistive, 10, "A high resistance picks up hum over a long wire.",
-     "A shielded cable, 100 nF at the pin, or a converter beside the sensor."},
-    {Speech::echo, 5, "The echo's edge comes late and is rounded: the distance grows with the cable.",
-     "A part that sends lines or speaks on a bus."},
+    {Speech::spi, 0.5, for_people("Its clock's edges ring and bits are read twice."),
+     for_people("Keep it beside the board, or read it with a second board there and send lines.")},
+    {Speech::one_wire, 30,
+     for_people("The wire's capacitance and branches swallow the answers: −127 °C now and then."),
+     for_people("One line without branches, twisted with its ground, and a stronger pull-up (2.2 kΩ).")},
+    {Speech::single_bus, 20, for_people("The edges are rounded off: wrong checksums."),
+     for_people("A stronger pull-up (4.7 kΩ or less), or a part on another bus.")},
+    {Speech::analog, 3, for_people("A voltage picks up hum, and the current in its ground wire is added to it."),
+     for_people("A current loop, a bus part, or a converter beside the sensor; a shielded cable at least.")},
+    {Speech::resistive, 10, for_people("A high resistance picks up hum over a long wire."),
+     for_people("A shielded cable, 100 nF at the pin, or a converter beside the sensor.")},
+    {Speech::echo, 5, for_people("The echo's edge comes late and is rounded: the distance grows with the cable."),
+     for_people("A part that sends lines or speaks on a bus.")},
 };
 
 Found cable_too_long(const Placed& p) {
@@ -40,9 +42,9 @@ Found cable_too_long(const Placed& p) {
         const double metres = p.reading->wiring.cable_m;
         if (reach.speech != p.part->interface.speech || metres <= reach.metres) continue;
         return finding(Severity::look, Stop::wiring,
-                       fmt::format("{} of cable; as {} it carries about {}.", format_measure(metres, "m", 3),
-                                   speech_title(reach.speech), format_measure(reach.metres, "m", 3)),
-                       reach.why, reach.fix);
+                       phrase("{} of cable; as {} it carries about {}.", format_measure(metres, "m", 3),
+                              speech_title(reach.speech), format_measure(reach.metres, "m", 3)),
+                       phrase(reach.why), phrase(reach.fix));
     }
     return {};
 }
@@ -71,12 +73,12 @@ Found leads_count(const Placed& p) {
                        convert_unit(0, p.reading->quantity.unit, p.measurand->unit).value_or(0))
             : 0;
     if (!(worst > need / 3)) return {};
-    return finding(Severity::look, Stop::wiring,
-                   fmt::format("{} of two wires have {}: that is {} in this reading.",
-                               format_measure(p.reading->wiring.cable_m, "m", 3), format_ohm(lead),
-                               in_unit(p, worst)),
-                   "The wires' resistance is measured with the sensor's, and changes with their temperature.",
-                   "Three or four wires and a part that takes them off; or calibrate with this cable in place.");
+    return finding(
+        Severity::look, Stop::wiring,
+        phrase("{} of two wires have {}: that is {} in this reading.",
+               format_measure(p.reading->wiring.cable_m, "m", 3), format_ohm(lead), in_unit(p, worst)),
+        phrase("The wires' resistance is measured with the sensor's, and changes with their temperature."),
+        phrase("Three or four wires and a part that takes them off; or calibrate with this cable in place."));
 }
 
 Found beacon_unheard(const Placed& p) {
@@ -91,11 +93,12 @@ Found beacon_unheard(const Placed& p) {
         return m.board == feed->id && part && part->kind == "receiver";
     });
     if (built_in || by_receiver) return {};
-    return finding(Severity::error, Stop::wiring,
-                   fmt::format("{} has nothing that hears this beacon{}.", feed->name,
-                               needs.empty() ? "" : fmt::format(" ({})", needs)),
-                   "It sends, and nobody listens.",
-                   "Wire a receiver for it to the board, or let its lines come from something that hears it.");
+    return finding(
+        Severity::error, Stop::wiring,
+        phrase("{} has nothing that hears this beacon{}.", feed->name,
+               needs.empty() ? "" : fmt::format(" ({})", needs)),
+        phrase("It sends, and nobody listens."),
+        phrase("Wire a receiver for it to the board, or let its lines come from something that hears it."));
 }
 
 /// A rail that the board only passes on is there only while something of that voltage feeds the board.
@@ -106,12 +109,12 @@ Found rail_not_there(const Placed& p) {
         std::string there;
         for (const Rail& rail : p.board->rails)
             there += (there.empty() ? "" : ", ") + rail.label;
-        Finding f = finding(Severity::error, Stop::wiring, fmt::format("{} has no rail {}.", p.use->name, named),
-                            "Until one is named nothing feeds the part, and no voltage can be judged.",
-                            "It has " + there + ".");
+        Finding f = finding(Severity::error, Stop::wiring, phrase("{} has no rail {}.", p.use->name, named),
+                            phrase("Until one is named nothing feeds the part, and no voltage can be judged."),
+                            phrase("It has {}.", there));
         for (const Rail& rail : p.board->rails)
             if (rail_suits(*p.part, rail))
-                f.action = change_reading("Feed it from " + rail.label, p.reading->id,
+                f.action = change_reading(phrase("Feed it from {}", rail.label), p.reading->id,
                                           [label = rail.label](Reading& r) { r.wiring.rail = label; });
         return f;
     }
@@ -120,14 +123,14 @@ Found rail_not_there(const Placed& p) {
     constexpr double diode_V = 0.7;
     const bool makes_it = p.board->regulator.K_per_W == 0 && p.rail->voltage_V <= p.board->logic_V + 0.1;
     if (makes_it || p.rail->voltage_V <= p.use->supply_V + diode_V) return {};
-    Finding f = finding(Severity::error, Stop::wiring,
-                        fmt::format("{} is fed with {}: there is nothing on {}.", p.use->name,
-                                    volts(p.use->supply_V), p.rail->label),
-                        "The rail only passes on what comes in through the USB port.",
-                        "Feed the part from a rail that is there, or from a step-up converter.");
+    Finding f = finding(
+        Severity::error, Stop::wiring,
+        phrase("{} is fed with {}: there is nothing on {}.", p.use->name, volts(p.use->supply_V), p.rail->label),
+        phrase("The rail only passes on what comes in through the USB port."),
+        phrase("Feed the part from a rail that is there, or from a step-up converter."));
     for (const Rail& rail : p.board->rails)
         if (rail_suits(*p.part, rail) && rail.voltage_V <= p.use->supply_V + diode_V)
-            f.action = change_reading("Feed it from " + rail.label, p.reading->id,
+            f.action = change_reading(phrase("Feed it from {}", rail.label), p.reading->id,
                                       [label = rail.label](Reading& r) { r.wiring.rail = label; });
     return f;
 }

@@ -1,4 +1,5 @@
 // Rules about a path's constants: whom they follow, and whether they belong to this board.
+#include "core/base/phrase.h"
 #include "core/plan/rules/rules.h"
 #include "core/uncertainty/budget.h"
 #include "core/units/format.h"
@@ -32,11 +33,10 @@ Found feeds_in_a_circle(const Placed& p) {
         circle += name_of(*p.bench, id) + " → ";
     circle += name_of(*p.bench, loop.front());
     const std::string next = loop.size() > 1 ? loop[1] : loop[0];
-    Finding f =
-        finding(Severity::error, Stop::convert, fmt::format("Readings feed each other in a circle: {}.", circle),
-                "None of them can be computed before the other: the circle runs on assumptions.",
-                "Let one of them keep a stated value.");
-    f.action = change_reading("Stop following " + name_of(*p.bench, next), p.reading->id,
+    Finding f = finding(Severity::error, Stop::convert, phrase("Readings feed each other in a circle: {}.", circle),
+                        phrase("None of them can be computed before the other: the circle runs on assumptions."),
+                        phrase("Let one of them keep a stated value."));
+    f.action = change_reading(phrase("Stop following {}", name_of(*p.bench, next)), p.reading->id,
                               [next](Reading& r) { stop_following(r, next); });
     return f;
 }
@@ -44,12 +44,11 @@ Found feeds_in_a_circle(const Placed& p) {
 Found partner_gone(const Placed& p) {
     for (const std::string& id : followed(p.reading->path)) {
         if (p.bench->reading(id)) continue;
-        Finding f =
-            finding(Severity::look, Stop::convert, fmt::format("It follows a reading that is gone ({}).", id),
-                    "What was assumed for it holds now, with a larger doubt.",
-                    "Let it follow another reading, or measure the value once and type it.");
-        f.action =
-            change_reading("Keep the stated value", p.reading->id, [id](Reading& r) { stop_following(r, id); });
+        Finding f = finding(Severity::look, Stop::convert, phrase("It follows a reading that is gone ({}).", id),
+                            phrase("What was assumed for it holds now, with a larger doubt."),
+                            phrase("Let it follow another reading, or measure the value once and type it."));
+        f.action = change_reading(phrase("Keep the stated value"), p.reading->id,
+                                  [id](Reading& r) { stop_following(r, id); });
         return f;
     }
     return {};
@@ -64,13 +63,13 @@ Found bits_of_another_converter(const Placed& p) {
     const Adc* adc = converter(p);
     if (!adc || p.bits() <= 0 || adc->bits == p.bits()) return {};
     Finding f = finding(Severity::error, Stop::convert,
-                        fmt::format("The path counts to {}; this converter counts to {}.",
-                                    format_constant(std::ldexp(1.0, adc->bits), 7),
-                                    format_constant(std::ldexp(1.0, p.bits()), 7)),
-                        fmt::format("Every voltage is wrong by a factor of {}.",
-                                    format_constant(std::ldexp(1.0, std::abs(adc->bits - p.bits())), 7)),
-                        "The constant was made for another board.");
-    f.action = change_reading(fmt::format("Use {} bits", p.bits()), p.reading->id, [bits = p.bits()](Reading& r) {
+                        phrase("The path counts to {}; this converter counts to {}.",
+                               format_constant(std::ldexp(1.0, adc->bits), 7),
+                               format_constant(std::ldexp(1.0, p.bits()), 7)),
+                        phrase("Every voltage is wrong by a factor of {}.",
+                               format_constant(std::ldexp(1.0, std::abs(adc->bits - p.bits())), 7)),
+                        phrase("The constant was made for another board."));
+    f.action = change_reading(phrase("Use {} bits", p.bits()), p.reading->id, [bits = p.bits()](Reading& r) {
         if (auto* first = std::get_if<Adc>(&r.path.stages.front())) first->bits = bits;
     });
     return f;
@@ -83,15 +82,14 @@ Found differs_from_plan(const Placed& p) {
     if (path.stages.empty() || !p.part) return {};
     std::string what;
     if (const std::string ends = path.last_unit(); !same_unit(ends, q.unit))
-        what = fmt::format("The path ends in {}; the quantity is asked in {}.", unit_symbol(ends),
-                           unit_symbol(q.unit));
+        what = phrase("The path ends in {}; the quantity is asked in {}.", unit_symbol(ends), unit_symbol(q.unit));
     const physics::VesselShape planned = vessel_shape(q.vessel);
     for (const Stage& stage : path.stages) {
         const auto* fill = std::get_if<VesselFill>(&stage);
         if (!fill || q.vessel.shape.empty() || p.reading->correction) continue;
         if (fill->kind != planned.kind)
-            what = fmt::format("The path counts with a {}; the vessel at Quantity is a {}.",
-                               physics::vessel_name(fill->kind), physics::vessel_name(planned.kind));
+            what = phrase("The path counts with a {}; the vessel at Quantity is a {}.",
+                          physics::vessel_name(fill->kind), physics::vessel_name(planned.kind));
         VesselFill sized = *fill;
         sized.diameter_m.value = planned.diameter_m;
         sized.length_m.value = planned.length_m;
@@ -104,24 +102,24 @@ Found differs_from_plan(const Placed& p) {
             for (const NamedConstant& want : asked)
                 if (named.key == want.key && what.empty() && want.unit == "m" &&
                     std::abs(named.constant->value - want.constant->value) > 0.005 * want.constant->value)
-                    what =
-                        fmt::format("{}: the path counts with {}, the vessel at Quantity has {}.",
-                                    constant_label(named.key), format_measure(1000 * named.constant->value, "mm"),
-                                    format_measure(1000 * want.constant->value, "mm"));
+                    what = phrase("{}: the path counts with {}, the vessel at Quantity has {}.",
+                                  constant_label(named.key), format_measure(1000 * named.constant->value, "mm"),
+                                  format_measure(1000 * want.constant->value, "mm"));
     }
     const auto* tips = std::get_if<Scale>(&path.stages.front());
     if (what.empty() && q.about().events == Events::tips && tips && q.funnel.area_cm2 > 0 && q.funnel.tip_mL > 0 &&
         tips->factor.origin.rfind("calibrat", 0) != 0) {
         const double mm = 10 * q.funnel.tip_mL / q.funnel.area_cm2;
         if (std::abs(tips->factor.value - mm) > 0.15 * mm)
-            what = fmt::format("The path counts {} for each tip; funnel and bucket at Quantity make {}.",
-                               format_measure(tips->factor.value, "mm", 3), format_measure(mm, "mm", 3));
+            what = phrase("The path counts {} for each tip; funnel and bucket at Quantity make {}.",
+                          format_measure(tips->factor.value, "mm", 3), format_measure(mm, "mm", 3));
     }
     if (what.empty()) return {};
-    Finding f = finding(Severity::error, Stop::convert, what, "Every value is wrong by that much, and looks right.",
-                        "Build the path anew from the plan, or mend what the plan says.");
-    f.action =
-        change_reading("Build the path anew", p.reading->id, [path = build_path(p)](Reading& r) { r.path = path; });
+    Finding f =
+        finding(Severity::error, Stop::convert, what, phrase("Every value is wrong by that much, and looks right."),
+                phrase("Build the path anew from the plan, or mend what the plan says."));
+    f.action = change_reading(phrase("Build the path anew"), p.reading->id,
+                              [path = build_path(p)](Reading& r) { r.path = path; });
     return f;
 }
 
@@ -136,11 +134,11 @@ Found doubt_not_stated(const Placed& p) {
             if (!typed || c.doubt > 0) continue;
             const Value raw = inverse(p.reading->path, (p.reading->quantity.low + p.reading->quantity.high) / 2);
             if (!raw.ok()) continue;
-            Finding f = finding(Severity::look, Stop::convert,
-                                fmt::format("“{}” is typed without a doubt.", constant_label(named.key)),
-                                "Without one nobody can say how sure the value is; it is not ± 0.",
-                                "Type how sure it is: a meter's data sheet says it, or half of the last digit.");
-            f.action = open_stop("Type its doubt", Stop::convert);
+            Finding f = finding(
+                Severity::look, Stop::convert, phrase("“{}” is typed without a doubt.", constant_label(named.key)),
+                phrase("Without one nobody can say how sure the value is; it is not ± 0."),
+                phrase("Type how sure it is: a meter's data sheet says it, or half of the last digit."));
+            f.action = open_stop(phrase("Type its doubt"), Stop::convert);
             return f;
         }
     return {};

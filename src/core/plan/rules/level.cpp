@@ -1,4 +1,5 @@
 // Rules about voltages: what an output gives and what the input behind it withstands, needs and resolves.
+#include "core/base/phrase.h"
 #include "core/plan/electrical.h"
 #include "core/plan/levels.h"
 #include "core/plan/rules/rules.h"
@@ -27,14 +28,14 @@ double load_of(const Placed& p) {
 }
 
 std::string divider_text(const LevelDivider& d) {
-    return fmt::format("{} and {}", format_ohm(d.top_ohm), format_ohm(d.bottom_ohm));
+    return phrase("{} and {}", format_ohm(d.top_ohm), format_ohm(d.bottom_ohm));
 }
 
 /// "5 V", "5 V (5.25 V at worst)", "24 V through its loop when the transmitter is shorted".
 std::string level_text(const WireLevel& w, double limit_V) {
     if (w.nominal_V > limit_V && w.highest_V - w.nominal_V < 0.005) return volts(w.nominal_V);
-    if (w.nominal_V > limit_V) return fmt::format("{} ({} at worst)", volts(w.nominal_V), volts(w.highest_V));
-    return fmt::format("up to {} from {}", volts(w.highest_V), w.by);
+    if (w.nominal_V > limit_V) return phrase("{} ({} at worst)", volts(w.nominal_V), volts(w.highest_V));
+    return phrase("up to {} from {}", volts(w.highest_V), w.by);
 }
 
 void offer_divider(Finding& f, const Placed& p, const WireLevel& level, double limit_V, double floor_V) {
@@ -47,12 +48,12 @@ void offer_divider(Finding& f, const Placed& p, const WireLevel& level, double l
     if (p.is_voltage()) ask.limit_V = std::min(limit_V, p.full_scale_V());
     const auto choice = choose_divider(ask);
     if (!choice) {
-        f.fix = "No pair of resistors does it; use a level shifter.";
+        f.fix = phrase("No pair of resistors does it; use a level shifter.");
         return;
     }
-    f.fix = fmt::format("Put {} between them (E{}): {}, at worst {}.", divider_text(choice->divider),
-                        choice->series, volts(choice->output_V), volts(choice->worst_V));
-    f.action = change_reading("Put in " + divider_text(choice->divider), p.reading->id,
+    f.fix = phrase("Put {} between them (E{}): {}, at worst {}.", divider_text(choice->divider), choice->series,
+                   volts(choice->output_V), volts(choice->worst_V));
+    f.action = change_reading(phrase("Put in {}", divider_text(choice->divider)), p.reading->id,
                               [divider = choice->divider, leg = level.leg](Reading& r) {
                                   if (Connection* c = r.wiring.connection(leg)) c->divider = divider;
                               });
@@ -74,17 +75,17 @@ void offer_way_down(Finding& f, const Placed& p, const WireLevel& level, double 
         i.speech == Speech::i2c || i.speech == Speech::one_wire || i.speech == Speech::single_bus;
     const Rail* lower = p.reading->wiring.own_supply_V > 0 ? nullptr : lower_rail(p, limit_V);
     if (p.part->network.kind == Network::Kind::shunt) {
-        f.fix =
+        f.fix = phrase(
             "10 kΩ between shunt and pin, and from the pin a diode to each rail: the pin then never gets more than "
-            "it withstands.";
-        f.action =
-            change_reading("Protect the pin", p.reading->id, [](Reading& r) { r.wiring.input_protected = true; });
+            "it withstands.");
+        f.action = change_reading(phrase("Protect the pin"), p.reading->id,
+                                  [](Reading& r) { r.wiring.input_protected = true; });
     } else if (lower && (both_ways || i.high_V <= 0)) {
-        f.fix = fmt::format("Feed it from {}: then it gives {}.", lower->label, volts(lower->voltage_V));
-        f.action = change_reading("Feed it from " + lower->label, p.reading->id,
+        f.fix = phrase("Feed it from {}: then it gives {}.", lower->label, volts(lower->voltage_V));
+        f.action = change_reading(phrase("Feed it from {}", lower->label), p.reading->id,
                                   [rail = lower->label](Reading& r) { r.wiring.rail = rail; });
     } else if (both_ways) {
-        f.fix = "Its wire goes both ways: it needs a level shifter, no divider.";
+        f.fix = phrase("Its wire goes both ways: it needs a level shifter, no divider.");
     } else {
         offer_divider(f, p, level, limit_V, p.is_voltage() ? 0 : p.board->high_threshold_V);
     }
@@ -98,8 +99,8 @@ Found level_too_high(const Placed& p) {
         const std::string pin = p.module ? p.module->name + " " + level.pin : level.pin;
         Finding f =
             finding(Severity::error, Stop::wiring,
-                    fmt::format("Pin {} gets {} and withstands {}.", pin, level_text(level, limit), volts(limit)),
-                    "The pin's protection conducts: it heats, and dies today or in a month.", "");
+                    phrase("Pin {} gets {} and withstands {}.", pin, level_text(level, limit), volts(limit)),
+                    phrase("The pin's protection conducts: it heats, and dies today or in a month."), "");
         offer_way_down(f, p, level, limit);
         return f;
     }
@@ -113,14 +114,15 @@ Found above_module_supply(const Placed& p) {
     for (const WireLevel& level : wire_levels(p)) {
         const double arrives = highest_output(level.divider, level.highest_V, 0);
         if (limit <= 0 || arrives <= limit + 1e-9) continue;
-        Finding f = finding(Severity::error, Stop::wiring,
-                            fmt::format("Input {} of {} gets {}; fed as it is, it withstands {}.", level.pin,
-                                        p.module->name, level_text(level, limit), volts(limit)),
-                            "Above its supply an input conducts: it bends all the others, and may end the module.",
-                            "Feed the part from a lower rail, or put a divider before the input.");
+        Finding f =
+            finding(Severity::error, Stop::wiring,
+                    phrase("Input {} of {} gets {}; fed as it is, it withstands {}.", level.pin, p.module->name,
+                           level_text(level, limit), volts(limit)),
+                    phrase("Above its supply an input conducts: it bends all the others, and may end the module."),
+                    phrase("Feed the part from a lower rail, or put a divider before the input."));
         const Rail* lower = p.reading->wiring.own_supply_V > 0 ? nullptr : lower_rail(p, limit);
         if (lower)
-            f.action = change_reading("Feed it from " + lower->label, p.reading->id,
+            f.action = change_reading(phrase("Feed it from {}", lower->label), p.reading->id,
                                       [rail = lower->label](Reading& r) { r.wiring.rail = rail; });
         return f;
     }
@@ -135,10 +137,10 @@ Found divider_not_enough(const Placed& p) {
         const double worst = highest_output(d, level.highest_V, load_of(p));
         if (!d.there() || worst <= limit) continue;
         Finding f = finding(Severity::error, Stop::wiring,
-                            fmt::format("{} leave {}, at worst {} ({} in, resistors of 1 %); pin {} withstands {}.",
-                                        divider_text(d), volts(loaded_output(d, level.nominal_V, load_of(p))),
-                                        volts(worst), volts(level.highest_V), level.pin, volts(limit)),
-                            "A divider that is still above the limit only delays the end.", "");
+                            phrase("{} leave {}, at worst {} ({} in, resistors of 1 %); pin {} withstands {}.",
+                                   divider_text(d), volts(loaded_output(d, level.nominal_V, load_of(p))),
+                                   volts(worst), volts(level.highest_V), level.pin, volts(limit)),
+                            phrase("A divider that is still above the limit only delays the end."), "");
         offer_divider(f, p, level, limit, p.is_voltage() ? 0 : p.board->high_threshold_V);
         return f;
     }
@@ -154,16 +156,17 @@ Found level_too_low(const Placed& p) {
         // A supply at its very end is let pass where the nominal one is clear by a tenth.
         if (level.lowest_V <= 0 || arrives >= threshold - 1e-9 || nominal >= 1.1 * threshold) continue;
         Finding f = finding(Severity::error, Stop::wiring,
-                            fmt::format("It gives {} as high, {} at least; pin {} calls high what is above {}.",
-                                        volts(nominal), volts(arrives), level.pin, volts(threshold)),
-                            "The board sees nothing, or something now and then when it is warm.",
-                            "Use a level shifter, or a part with a higher output.");
+                            phrase("It gives {} as high, {} at least; pin {} calls high what is above {}.",
+                                   volts(nominal), volts(arrives), level.pin, volts(threshold)),
+                            phrase("The board sees nothing, or something now and then when it is warm."),
+                            phrase("Use a level shifter, or a part with a higher output."));
         if (level.divider.there()) {
-            f.fix = "Take the divider out, or make it weaker.";
+            f.fix = phrase("Take the divider out, or make it weaker.");
             if (level.highest_V <= p.board->input_limit_V && level.lowest_V >= threshold)
-                f.action = change_reading("Take the divider out", p.reading->id, [leg = level.leg](Reading& r) {
-                    if (Connection* c = r.wiring.connection(leg)) c->divider = {};
-                });
+                f.action =
+                    change_reading(phrase("Take the divider out"), p.reading->id, [leg = level.leg](Reading& r) {
+                        if (Connection* c = r.wiring.connection(leg)) c->divider = {};
+                    });
             else
                 offer_divider(f, p, level, p.board->input_limit_V, threshold);
         }
@@ -182,10 +185,10 @@ Found drive_too_low(const Placed& p) {
     if (needed <= 0) needed = 0.7 * p.supply_V();
     if (p.board->logic_V >= needed - 1e-9) return {};
     return finding(Severity::error, Stop::wiring,
-                   fmt::format("{} drives with {}; at {} the part calls high what is above {}.", p.use->name,
-                               volts(p.board->logic_V), volts(p.supply_V()), volts(needed)),
-                   "It does not hear what it is told, or only some of it.",
-                   "Feed it from a lower rail if it takes one, or use a level shifter.");
+                   phrase("{} drives with {}; at {} the part calls high what is above {}.", p.use->name,
+                          volts(p.board->logic_V), volts(p.supply_V()), volts(needed)),
+                   phrase("It does not hear what it is told, or only some of it."),
+                   phrase("Feed it from a lower rail if it takes one, or use a level shifter."));
 }
 
 Found output_above_full_scale(const Placed& p) {
@@ -200,21 +203,21 @@ Found output_above_full_scale(const Placed& p) {
     double high = 0;
     const bool known = p.expected(low, high);
     const std::string fills =
-        out.high > full ? volts(full) : fmt::format("{}, of some boards already at {}", volts(full), volts(surely));
+        out.high > full ? volts(full) : phrase("{}, of some boards already at {}", volts(full), volts(surely));
     Finding f =
         finding(out.high > full ? Severity::error : Severity::look, Stop::wiring,
-                known ? fmt::format("Over {} to {} the pin gets up to {}; the converter is full at {}.",
-                                    format_constant(p.reading->quantity.low), in_unit(p, p.reading->quantity.high),
-                                    volts(out.high), fills)
-                      : fmt::format("The pin gets up to {}; the converter is full at {}.", volts(out.high), fills),
-                "Above that it sends the same code whatever happens, and the reading stops without a word.",
-                "Lower the signal with a divider, or ask for a smaller range.");
+                known ? phrase("Over {} to {} the pin gets up to {}; the converter is full at {}.",
+                               format_constant(p.reading->quantity.low), in_unit(p, p.reading->quantity.high),
+                               volts(out.high), fills)
+                      : phrase("The pin gets up to {}; the converter is full at {}.", volts(out.high), fills),
+                phrase("Above that it sends the same code whatever happens, and the reading stops without a word."),
+                phrase("Lower the signal with a divider, or ask for a smaller range."));
     if (!p.module_part)
         for (const VoltageReference& other : p.board->references)
             if (other.voltage_V - other.tolerance_V > out.high) {
-                f.fix = fmt::format("Measure against {}: {} of {} is used.", other.name, volts(out.high),
-                                    volts(other.voltage_V));
-                f.action = change_reading("Use " + other.name, p.reading->id,
+                f.fix = phrase("Measure against {}: {} of {} is used.", other.name, volts(out.high),
+                               volts(other.voltage_V));
+                f.action = change_reading(phrase("Use {}", other.name), p.reading->id,
                                           [id = other.id](Reading& r) { r.wiring.reference = id; });
                 return f;
             }
@@ -233,16 +236,14 @@ Found output_uses_little(const Placed& p) {
     if (!out.known() || share >= 0.25 || step < p.reading->quantity.accuracy / 5) return {};
     Finding f = finding(
         Severity::look, Stop::wiring,
-        fmt::format("This reading uses {:.0f} % of the converter: one count is {}.", 100 * share, in_unit(p, step)),
-        fmt::format("{} to {} arrive where {} would fit.", volts(out.low), volts(out.high),
-                    volts(p.full_scale_V())),
-        "An external converter with more bits would mend it.");
+        phrase("This reading uses {:.0f} % of the converter: one count is {}.", 100 * share, in_unit(p, step)),
+        phrase("{} to {} arrive where {} would fit.", volts(out.low), volts(out.high), volts(p.full_scale_V())),
+        phrase("An external converter with more bits would mend it."));
     if (const VoltageReference* finer = finer_reference(p)) {
-        f.fix =
-            fmt::format("Switch the board to {}: one count becomes {}, and {} still fits. Measure that reference "
-                        "once with a meter, then calibrate again.",
-                        finer->name, in_unit(p, step * finer->voltage_V / p.full_scale_V()), volts(out.high));
-        f.action = change_reading("Use " + finer->name, p.reading->id,
+        f.fix = phrase("Switch the board to {}: one count becomes {}, and {} still fits. Measure that reference "
+                       "once with a meter, then calibrate again.",
+                       finer->name, in_unit(p, step * finer->voltage_V / p.full_scale_V()), volts(out.high));
+        f.action = change_reading(phrase("Use {}", finer->name), p.reading->id,
                                   [id = finer->id](Reading& r) { r.wiring.reference = id; });
     }
     return f;
@@ -256,11 +257,11 @@ Found outside_usable_window(const Placed& p) {
     const bool above = out.high > p.board->usable_high_V && out.high <= p.full_scale_V();
     if (!below && !above) return {};
     return finding(Severity::look, Stop::wiring,
-                   fmt::format("The pin gets {} to {}; this converter is straight from {} to {}.", volts(out.low),
-                               volts(out.high), volts(p.board->usable_low_V), volts(p.board->usable_high_V)),
-                   below ? "Near the bottom it reads zero for a while, then jumps."
-                         : "Near the top it bends, and every value there is too high.",
-                   "Calibrate at points inside, or use an external converter.");
+                   phrase("The pin gets {} to {}; this converter is straight from {} to {}.", volts(out.low),
+                          volts(out.high), volts(p.board->usable_low_V), volts(p.board->usable_high_V)),
+                   below ? phrase("Near the bottom it reads zero for a while, then jumps.")
+                         : phrase("Near the top it bends, and every value there is too high."),
+                   phrase("Calibrate at points inside, or use an external converter."));
 }
 
 /// The board's input hangs on a divider's tap, and the path does not know it.
@@ -290,12 +291,12 @@ Found input_loads_divider(const Placed& p) {
             }
     if (std::abs(worst) <= p.reading->quantity.accuracy / 5) return {};
     Finding f = finding(Severity::look, Stop::convert,
-                        fmt::format("The input of {} loads the divider with {}: at {} it reads {} too {}.",
-                                    p.use->name, format_ohm(load), in_unit(p, at), in_unit(p, std::abs(worst)),
-                                    worst > 0 ? "high" : "low"),
-                        "The path takes the tap for unloaded.", "Count the input's resistance in.");
-    f.action = change_reading("Count it in", p.reading->id, [load](Reading& r) {
-        const Constant known{load, 0.2 * load, Spread::rectangular, "data sheet of the board", {}};
+                        phrase("The input of {} loads the divider with {}: at {} it reads {} too {}.", p.use->name,
+                               format_ohm(load), in_unit(p, at), in_unit(p, std::abs(worst)),
+                               worst > 0 ? phrase("high") : phrase("low")),
+                        phrase("The path takes the tap for unloaded."), phrase("Count the input's resistance in."));
+    f.action = change_reading(phrase("Count it in"), p.reading->id, [load](Reading& r) {
+        const Constant known{load, 0.2 * load, Spread::rectangular, phrase("data sheet of the board"), {}};
         for (Stage& stage : r.path.stages) {
             if (auto* d = std::get_if<Divider>(&stage)) d->load_ohm = known;
             if (auto* d = std::get_if<RatioDivider>(&stage)) d->load_ohm = known;
@@ -309,10 +310,10 @@ Found source_too_weak(const Placed& p) {
     const double source = source_ohm(p);
     if (source <= p.board->source_ohm_max) return {};
     return finding(Severity::look, Stop::wiring,
-                   fmt::format("The pin sees {}; the converter settles with at most {}.", format_ohm(source),
-                               format_ohm(p.board->source_ohm_max)),
-                   "The voltage of the pin read before it hangs on.",
-                   "Use smaller resistors, or 100 nF from the pin to ground.");
+                   phrase("The pin sees {}; the converter settles with at most {}.", format_ohm(source),
+                          format_ohm(p.board->source_ohm_max)),
+                   phrase("The voltage of the pin read before it hangs on."),
+                   phrase("Use smaller resistors, or 100 nF from the pin to ground."));
 }
 
 constexpr ReadingRule all_level_rules[] = {{"level-too-high", level_too_high},

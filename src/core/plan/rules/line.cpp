@@ -1,4 +1,5 @@
 // Rules about lines: speeds at both ends, what a line carries, levels between boards, services, sleep.
+#include "core/base/phrase.h"
 #include "core/plan/electrical.h"
 #include "core/plan/rules/rules.h"
 #include "core/units/format.h"
@@ -18,20 +19,20 @@ std::vector<Finding> baud_differs(const BoardScene& s) {
     std::vector<Finding> out;
     if (s.use.code_baud > 0 && s.use.link.is_wire() && s.use.code_baud != s.use.link.baud) {
         Finding f = finding(Severity::error, Stop::raw,
-                            fmt::format("The program of {} sends at {}; the link listens at {}.", s.use.name,
-                                        baud_text(s.use.code_baud), baud_text(s.use.link.baud)),
-                            "Odd characters, or nothing.", "Use one speed at both ends.");
-        f.action = change_board("Listen at " + baud_text(s.use.code_baud), s.use.id,
+                            phrase("The program of {} sends at {}; the link listens at {}.", s.use.name,
+                                   baud_text(s.use.code_baud), baud_text(s.use.link.baud)),
+                            phrase("Odd characters, or nothing."), phrase("Use one speed at both ends."));
+        f.action = change_board(phrase("Listen at {}", baud_text(s.use.code_baud)), s.use.id,
                                 [](BoardUse& use) { use.link.baud = use.code_baud; });
         out.push_back(std::move(f));
     }
     const Uplink& u = s.use.uplink;
     if (!u.to.empty() && u.baud != u.far_baud) {
         Finding f = finding(Severity::error, Stop::wiring,
-                            fmt::format("{} sends at {}; the other board listens at {}.", s.use.name,
-                                        baud_text(u.baud), baud_text(u.far_baud)),
-                            "Odd characters, or nothing.", "Use one speed at both ends.");
-        f.action = change_board("Use " + baud_text(u.baud) + " at both ends", s.use.id,
+                            phrase("{} sends at {}; the other board listens at {}.", s.use.name, baud_text(u.baud),
+                                   baud_text(u.far_baud)),
+                            phrase("Odd characters, or nothing."), phrase("Use one speed at both ends."));
+        f.action = change_board(phrase("Use {} at both ends", baud_text(u.baud)), s.use.id,
                                 [](BoardUse& use) { use.uplink.far_baud = use.uplink.baud; });
         out.push_back(std::move(f));
     }
@@ -46,12 +47,12 @@ std::vector<Finding> line_too_full(const BoardScene& s) {
     for (const int baud : {9600, 19200, 38400, 57600, 115200, 230400, 460800, 921600})
         if (faster == 0 && baud / 10.0 >= b.bytes_per_s) faster = baud;
     Finding f = finding(Severity::error, Stop::raw,
-                        fmt::format("{} sends {:.0f} bytes {} times a second: {:.0f} a second; {} carries {:.0f}.",
-                                    s.use.name, bytes, format_constant(1 / line_interval_s(s.bench, s.use), 3),
-                                    b.bytes_per_s, baud_text(s.use.link.baud), b.bytes_limit),
-                        "Lines come late, then pieces are missing.", "Send less often, or faster.");
+                        phrase("{} sends {:.0f} bytes {} times a second: {:.0f} a second; {} carries {:.0f}.",
+                               s.use.name, bytes, format_constant(1 / line_interval_s(s.bench, s.use), 3),
+                               b.bytes_per_s, baud_text(s.use.link.baud), b.bytes_limit),
+                        phrase("Lines come late, then pieces are missing."), phrase("Send less often, or faster."));
     if (faster > 0)
-        f.action = change_board("Use " + baud_text(faster), s.use.id, [faster](BoardUse& use) {
+        f.action = change_board(phrase("Use {}", baud_text(faster)), s.use.id, [faster](BoardUse& use) {
             use.link.baud = faster;
             if (use.code_baud > 0) use.code_baud = faster;
         });
@@ -67,16 +68,17 @@ std::vector<Finding> serial_too_high(const BoardScene& s) {
     const double arrives = u.divider.there() ? highest_output(u.divider, highest, 0) : highest;
     if (arrives <= far_card->input_limit_V) return {};
     Finding f = finding(Severity::error, Stop::wiring,
-                        fmt::format("{} sends {}; the receiver of {} withstands {}.", s.use.name, volts(arrives),
-                                    far->name, volts(far_card->input_limit_V)),
-                        "The receiving pin heats, and dies today or in a month.", "Put a level shifter between.");
+                        phrase("{} sends {}; the receiver of {} withstands {}.", s.use.name, volts(arrives),
+                               far->name, volts(far_card->input_limit_V)),
+                        phrase("The receiving pin heats, and dies today or in a month."),
+                        phrase("Put a level shifter between."));
     if (const auto choice =
             choose_divider({s.card->logic_V, highest, s.card->logic_V - s.card->logic_rail().tolerance_V,
                             far_card->logic_V * 1.04, far_card->high_threshold_V, 0})) {
         const std::string pair =
-            fmt::format("{} and {}", format_ohm(choice->divider.top_ohm), format_ohm(choice->divider.bottom_ohm));
-        f.fix = fmt::format("Put {} between them: {}.", pair, volts(choice->output_V));
-        f.action = change_board("Put in " + pair, s.use.id,
+            phrase("{} and {}", format_ohm(choice->divider.top_ohm), format_ohm(choice->divider.bottom_ohm));
+        f.fix = phrase("Put {} between them: {}.", pair, volts(choice->output_V));
+        f.action = change_board(phrase("Put in {}", pair), s.use.id,
                                 [divider = choice->divider](BoardUse& use) { use.uplink.divider = divider; });
     }
     return {std::move(f)};
@@ -90,20 +92,20 @@ std::vector<Finding> serial_too_low(const BoardScene& s) {
     const double arrives = loaded_output(u.divider, s.card->logic_V, 0);
     if (arrives >= far_card->high_threshold_V - 1e-9) return {};
     return {finding(Severity::error, Stop::wiring,
-                    fmt::format("{} sends {}; {} calls high what is above {}.", s.use.name, volts(arrives),
-                                far->name, volts(far_card->high_threshold_V)),
-                    "The other board hears nothing, or something when it is warm.",
-                    "Put a level shifter between.")};
+                    phrase("{} sends {}; {} calls high what is above {}.", s.use.name, volts(arrives), far->name,
+                           volts(far_card->high_threshold_V)),
+                    phrase("The other board hears nothing, or something when it is warm."),
+                    phrase("Put a level shifter between."))};
 }
 
 std::vector<Finding> adapter_voltage(const BoardScene& s) {
     if (!s.card || s.use.adapter_V <= s.card->input_limit_V) return {};
     Finding f = finding(Severity::error, Stop::wiring,
-                        fmt::format("The programming adapter of {} is set to {}; its pins withstand {}.",
-                                    s.use.name, volts(s.use.adapter_V), volts(s.card->input_limit_V)),
-                        "The first upload is the last.",
-                        fmt::format("Set the adapter to {}, and measure it.", volts(s.card->logic_V)));
-    f.action = change_board("It is set to " + volts(s.card->logic_V), s.use.id,
+                        phrase("The programming adapter of {} is set to {}; its pins withstand {}.", s.use.name,
+                               volts(s.use.adapter_V), volts(s.card->input_limit_V)),
+                        phrase("The first upload is the last."),
+                        phrase("Set the adapter to {}, and measure it.", volts(s.card->logic_V)));
+    f.action = change_board(phrase("It is set to {}", volts(s.card->logic_V)), s.use.id,
                             [logic = s.card->logic_V](BoardUse& use) { use.adapter_V = logic; });
     return {std::move(f)};
 }
@@ -111,11 +113,11 @@ std::vector<Finding> adapter_voltage(const BoardScene& s) {
 std::vector<Finding> quota(const BoardScene& s) {
     if (s.use.quota_s <= 0 || s.use.upload_s <= 0 || s.use.upload_s >= s.use.quota_s) return {};
     Finding f = finding(Severity::error, Stop::raw,
-                        fmt::format("{} sends every {}; the service takes one every {}.", s.use.name,
-                                    format_measure(s.use.upload_s, "s"), format_measure(s.use.quota_s, "s")),
-                        "It refuses the rest, and which ones is chance.",
-                        "Send the mean, the least and the most of each stretch.");
-    f.action = change_board("Send every " + format_measure(s.use.quota_s, "s"), s.use.id,
+                        phrase("{} sends every {}; the service takes one every {}.", s.use.name,
+                               format_measure(s.use.upload_s, "s"), format_measure(s.use.quota_s, "s")),
+                        phrase("It refuses the rest, and which ones is chance."),
+                        phrase("Send the mean, the least and the most of each stretch."));
+    f.action = change_board(phrase("Send every {}", format_measure(s.use.quota_s, "s")), s.use.id,
                             [](BoardUse& use) { use.upload_s = use.quota_s; });
     return {std::move(f)};
 }
@@ -130,11 +132,10 @@ std::vector<Finding> lamp_lights_sensor(const BoardScene& s) {
                 r = s.bench.reading(rule->reading());
         if (m.board != s.use.id || !part || !part->lamp || !r || r->quantity.kind != "light" || m.screened)
             continue;
-        Finding f =
-            finding(Severity::error, Stop::watch, fmt::format("{} sees {}, which it switches.", r->name, m.name),
-                    "It switches itself off, then on, all night.",
-                    "Screen the sensor from the lamp, or switch by the computed sunset.");
-        f.action = FixAction{"It is screened",
+        Finding f = finding(Severity::error, Stop::watch, phrase("{} sees {}, which it switches.", r->name, m.name),
+                            phrase("It switches itself off, then on, all night."),
+                            phrase("Screen the sensor from the lamp, or switch by the computed sunset."));
+        f.action = FixAction{phrase("It is screened"),
                              [id = m.id](Bench& bench) {
                                  if (Module* module = bench.module(id)) module->screened = true;
                              },
@@ -155,9 +156,10 @@ std::vector<Finding> pin_cannot_carry(const BoardScene& s) {
         const Pin* pin = s.card->pin(m.pins.front().pin);
         if (!pin || part->supply.peak_mA <= pin->drive_mA) continue;
         out.push_back(finding(Severity::error, Stop::wiring,
-                              fmt::format("{} draws {} through pin {}, which gives {}.", m.name,
-                                          milliamps(part->supply.peak_mA), pin->label, milliamps(pin->drive_mA)),
-                              "The pin sags, and may end with the board.", "Switch it through a transistor."));
+                              phrase("{} draws {} through pin {}, which gives {}.", m.name,
+                                     milliamps(part->supply.peak_mA), pin->label, milliamps(pin->drive_mA)),
+                              phrase("The pin sags, and may end with the board."),
+                              phrase("Switch it through a transistor.")));
     }
     return out;
 }

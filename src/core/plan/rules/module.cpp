@@ -1,5 +1,6 @@
 // Rules about what stands between a board and its parts: converters, multiplexers, bus switches, shifters, loads.
 // They are judged as readings are: levels, pins, channels, addresses, current.
+#include "core/base/phrase.h"
 #include "core/plan/electrical.h"
 #include "core/plan/rules/rules.h"
 #include "core/units/format.h"
@@ -50,21 +51,22 @@ std::vector<Finding> module_too_high(const BoardScene& s) {
     each_module(s, [&](const Module& m, const PartCard& part) {
         const SupplyLevel supply = supply_of(s, m);
         if (!m.module.empty() || !lifts_pins(part) || supply.highest_V <= s.card->input_limit_V) return;
-        Finding f =
-            finding(Severity::error, Stop::wiring,
-                    fmt::format("{} lifts its wires to {}; the pins of {} withstand {}.", m.name,
-                                volts(supply.nominal_V), s.use.name, volts(s.card->input_limit_V)),
-                    part.kind == "level-shifter"
-                        ? "Its side towards the board is lifted to what feeds that side: it is the wrong way "
-                          "round, or fed from the wrong rail."
-                        : "Its pull-ups or its output go to what feeds it.",
-                    "Feed it from a rail of the board's own level.");
+        Finding f = finding(
+            Severity::error, Stop::wiring,
+            phrase("{} lifts its wires to {}; the pins of {} withstand {}.", m.name, volts(supply.nominal_V),
+                   s.use.name, volts(s.card->input_limit_V)),
+            part.kind == "level-shifter"
+                ? phrase("Its side towards the board is lifted to what feeds that side: it is the wrong way "
+                         "round, or fed from the wrong rail.")
+                : phrase("Its pull-ups or its output go to what feeds it."),
+            phrase("Feed it from a rail of the board's own level."));
         for (const Rail& rail : s.card->rails)
             if (rail_suits(part, rail) && rail.voltage_V + rail.tolerance_V <= s.card->input_limit_V)
-                f.action = change_module("Feed it from " + rail.label, m.id, [label = rail.label](Module& module) {
-                    module.rail = label;
-                    module.own_supply_V = 0;
-                });
+                f.action = change_module(phrase("Feed it from {}", rail.label), m.id,
+                                         [label = rail.label](Module& module) {
+                                             module.rail = label;
+                                             module.own_supply_V = 0;
+                                         });
         out.push_back(std::move(f));
     });
     return out;
@@ -90,8 +92,8 @@ std::vector<Finding> channel_unknown(const BoardScene& s) {
             const std::string& channel = r->wiring.pin();
             if (channel.empty() || has_channel(part, channel)) continue;
             out.push_back(finding(
-                Severity::error, Stop::wiring, fmt::format("{} has no input {} for {}.", m.name, channel, r->name),
-                fmt::format("It has {}.", part.channels.count), "Choose one of its inputs, or another module."));
+                Severity::error, Stop::wiring, phrase("{} has no input {} for {}.", m.name, channel, r->name),
+                phrase("It has {}.", part.channels.count), phrase("Choose one of its inputs, or another module.")));
         }
     });
     return out;
@@ -107,14 +109,15 @@ std::vector<Finding> channel_twice(const BoardScene& s) {
             if (channel.empty() || first.try_emplace(channel, r).second) continue;
             Finding f = finding(
                 Severity::error, Stop::wiring,
-                fmt::format("{} and {} share the input {} of {}.", first[channel]->name, r->name, channel, m.name),
-                "Two outputs on one wire fight, and both readings are wrong.", "Give each an input of its own.");
+                phrase("{} and {} share the input {} of {}.", first[channel]->name, r->name, channel, m.name),
+                phrase("Two outputs on one wire fight, and both readings are wrong."),
+                phrase("Give each an input of its own."));
             std::vector<std::string> taken;
             for (const Reading* other : behind(s, m))
                 taken.push_back(other->wiring.pin());
             for (const Leg& leg : part.legs)
                 if (leg.role == "channel" && std::find(taken.begin(), taken.end(), leg.label) == taken.end()) {
-                    f.action = FixAction{"Use " + leg.label,
+                    f.action = FixAction{phrase("Use {}", leg.label),
                                          [id = r->id, label = leg.label](Bench& bench) {
                                              if (Reading* reading = bench.reading(id))
                                                  for (Connection& c : reading->wiring.pins)
@@ -124,8 +127,7 @@ std::vector<Finding> channel_twice(const BoardScene& s) {
                                          {}};
                     break;
                 }
-            if (!f.action)
-                f.fix = fmt::format("All {} inputs are taken: add a second module.", part.channels.count);
+            if (!f.action) f.fix = phrase("All {} inputs are taken: add a second module.", part.channels.count);
             out.push_back(std::move(f));
         }
     });
@@ -136,17 +138,16 @@ std::vector<Finding> channel_twice(const BoardScene& s) {
 std::string pin_trouble(const BoardScene& s, const Module& m, const PartCard& part, const PinNeed& need,
                         const std::string& label) {
     const Pin* pin = s.card->pin(label);
-    if (!pin) return fmt::format("{} has no pin {}", s.use.name, label);
-    if (!pin->taken_by.empty())
-        return fmt::format("pin {} is taken by the board itself ({})", label, pin->taken_by);
+    if (!pin) return phrase("{} has no pin {}", s.use.name, label);
+    if (!pin->taken_by.empty()) return phrase("pin {} is taken by the board itself ({})", label, pin->taken_by);
     const bool can = pin->can(need.function) || (need.function == "digital" && pin->can("interrupt"));
-    if (!can) return fmt::format("pin {} cannot be {}", label, need.function);
-    if (need.drives && pin->direction == "in") return fmt::format("pin {} can only listen", label);
+    if (!can) return phrase("pin {} cannot be {}", label, need.function);
+    if (need.drives && pin->direction == "in") return phrase("pin {} can only listen", label);
     if (need.function == "analog" && pin->lost_with_radio && radio_is_on(s.use, s.card))
-        return fmt::format("pin {} sits on the converter that the radio takes", label);
+        return phrase("pin {} sits on the converter that the radio takes", label);
     const std::string& idle = part.interface.idle;
     if (!pin->boot.empty() && !idle.empty() && idle != pin->boot)
-        return fmt::format("pin {} must be {} at reset, and {} holds it {}", label, pin->boot, m.name, idle);
+        return phrase("pin {} must be {} at reset, and {} holds it {}", label, pin->boot, m.name, idle);
     return {};
 }
 
@@ -159,10 +160,10 @@ std::vector<Finding> module_pin(const BoardScene& s) {
                 if (c.leg != need.leg || c.pin.empty()) continue;
                 const std::string trouble = pin_trouble(s, m, part, need, c.pin);
                 if (trouble.empty()) continue;
-                out.push_back(finding(Severity::error, Stop::wiring,
-                                      fmt::format("{} of {}: {}.", c.leg, m.name, trouble),
-                                      "What goes through it is noise, nothing, or a board that does not start.",
-                                      "Choose another pin for it at Boards."));
+                out.push_back(
+                    finding(Severity::error, Stop::wiring, phrase("{} of {}: {}.", c.leg, m.name, trouble),
+                            phrase("What goes through it is noise, nothing, or a board that does not start."),
+                            phrase("Choose another pin for it at Boards.")));
             }
     });
     return out;
@@ -186,8 +187,8 @@ std::vector<Finding> module_pin_twice(const BoardScene& s) {
                 if (is_new || (at->second.shared && need.shared && at->second.speech == user.speech)) continue;
                 out.push_back(
                     finding(Severity::error, Stop::wiring,
-                            fmt::format("{} and {} both sit on pin {}.", at->second.module->name, m.name, c.pin),
-                            "Two drivers on one wire fight.", "Move one of them at Boards."));
+                            phrase("{} and {} both sit on pin {}.", at->second.module->name, m.name, c.pin),
+                            phrase("Two drivers on one wire fight."), phrase("Move one of them at Boards.")));
             }
     });
     return out;
@@ -198,15 +199,15 @@ std::vector<Finding> module_address(const BoardScene& s) {
     each_module(s, [&](const Module& m, const PartCard& part) {
         const auto& own = part.interface.addresses;
         if (m.address == 0 || own.empty() || std::find(own.begin(), own.end(), m.address) != own.end()) return;
-        Finding f = finding(
-            Severity::error, Stop::wiring,
-            fmt::format("{} is planned at 0x{:02X}, where it never answers.", m.name, m.address),
-            std::find(own.begin(), own.end(), m.address / 2) != own.end()
-                ? fmt::format("That is an eight-bit address; this bus counts seven: 0x{:02X}.", m.address / 2)
-                : "Its legs set other addresses.",
-            part.interface.strap);
-        f.action = change_module(fmt::format("Use 0x{:02X}", own.front()), m.id,
-                                 [](Module& module) { module.address = 0; });
+        Finding f =
+            finding(Severity::error, Stop::wiring,
+                    phrase("{} is planned at 0x{:02X}, where it never answers.", m.name, m.address),
+                    std::find(own.begin(), own.end(), m.address / 2) != own.end()
+                        ? phrase("That is an eight-bit address; this bus counts seven: 0x{:02X}.", m.address / 2)
+                        : phrase("Its legs set other addresses."),
+                    part.interface.strap);
+        f.action =
+            change_module(phrase("Use 0x{:02X}", own.front()), m.id, [](Module& module) { module.address = 0; });
         out.push_back(std::move(f));
     });
     return out;
@@ -234,10 +235,10 @@ std::vector<Finding> pins_together(const BoardScene& s) {
             add(part->supply.peak_mA);
     if (n < 2 || sum <= s.card->pins_total_mA) return {};
     return {finding(Severity::error, Stop::wiring,
-                    fmt::format("{} pins of {} give {} together; all of them may give {}.", n, s.use.name,
-                                milliamps(sum), milliamps(s.card->pins_total_mA)),
-                    "Each pin is within its own limit; the chip's supply wires carry the sum.",
-                    "Feed the largest from a rail through a transistor.")};
+                    phrase("{} pins of {} give {} together; all of them may give {}.", n, s.use.name,
+                           milliamps(sum), milliamps(s.card->pins_total_mA)),
+                    phrase("Each pin is within its own limit; the chip's supply wires carry the sum."),
+                    phrase("Feed the largest from a rail through a transistor."))};
 }
 
 std::vector<Finding> branch_pull_up(const BoardScene& s) {
@@ -254,12 +255,11 @@ std::vector<Finding> branch_pull_up(const BoardScene& s) {
         for (const auto& [branch, known] : branches) {
             if (known.first > 0) continue;
             const Reading* r = s.bench.reading(known.second);
-            Finding f =
-                finding(Severity::error, Stop::wiring, fmt::format("{} of {} has no pull-ups.", branch, m.name),
-                        "The switch parts the branches, their pull-ups too: nobody answers there.",
-                        "4.7 kΩ from data and from clock of that branch to the logic supply.");
+            Finding f = finding(Severity::error, Stop::wiring, phrase("{} of {} has no pull-ups.", branch, m.name),
+                                phrase("The switch parts the branches, their pull-ups too: nobody answers there."),
+                                phrase("4.7 kΩ from data and from clock of that branch to the logic supply."));
             if (r)
-                f.action = FixAction{"Add 4.7 kΩ",
+                f.action = FixAction{phrase("Add 4.7 kΩ"),
                                      [id = r->id](Bench& bench) {
                                          if (Reading* reading = bench.reading(id))
                                              reading->wiring.pull_up_ohm = 4700;
@@ -283,8 +283,8 @@ std::vector<Finding> shifter_one_way(const BoardScene& s) {
             if (std::none_of(needs.begin(), needs.end(), [](const PinNeed& n) { return n.drives; })) continue;
             out.push_back(finding(
                 Severity::error, Stop::wiring,
-                fmt::format("{} only goes from the part to the board; {} must be driven too.", m.name, r->name),
-                "What the board says never arrives.", "Use a shifter that goes both ways."));
+                phrase("{} only goes from the part to the board; {} must be driven too.", m.name, r->name),
+                phrase("What the board says never arrives."), phrase("Use a shifter that goes both ways.")));
         }
     });
     return out;

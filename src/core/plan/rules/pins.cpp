@@ -1,4 +1,5 @@
 // Rules about pins: can they, are they free, do they wake, do they upset the start.
+#include "core/base/phrase.h"
 #include "core/plan/assign.h"
 #include "core/plan/rules/rules.h"
 #include "core/units/format.h"
@@ -28,10 +29,10 @@ std::vector<WiredLeg> wired_legs(const Placed& p) {
 }
 
 std::string function_text(const std::string& function) {
-    if (function == "analog") return "read a voltage";
+    if (function == "analog") return phrase("read a voltage");
     if (function == "interrupt") return "interrupt";
-    if (function == "digital") return "read on and off";
-    return fmt::format("be {} of its bus", function);
+    if (function == "digital") return phrase("read on and off");
+    return phrase("be {} of its bus", function);
 }
 
 bool can(const Pin& pin, const std::string& function) {
@@ -41,13 +42,13 @@ bool can(const Pin& pin, const std::string& function) {
 Found pin_unknown(const Placed& p) {
     for (const WiredLeg& leg : wired_legs(p)) {
         if (leg.pin) continue;
-        Finding f =
-            finding(Severity::error, Stop::wiring, fmt::format("{} has no pin {}.", p.use->name, leg.wire->pin),
-                    "Labels are as printed on the board, not as the program counts them.", "Choose another pin.");
+        Finding f = finding(Severity::error, Stop::wiring, phrase("{} has no pin {}.", p.use->name, leg.wire->pin),
+                            phrase("Labels are as printed on the board, not as the program counts them."),
+                            phrase("Choose another pin."));
         for (const Pin& pin : p.board->pins)
             if (fmt::format("{}", pin.port) == leg.wire->pin) {
-                f.fix = fmt::format("Port {} in a program is printed {}.", pin.port, pin.label);
-                f.action = change_reading("Use pin " + pin.label, p.reading->id,
+                f.fix = phrase("Port {} in a program is printed {}.", pin.port, pin.label);
+                f.action = change_reading(phrase("Use pin {}", pin.label), p.reading->id,
                                           [name = leg.need.leg, label = pin.label](Reading& r) {
                                               if (Connection* c = r.wiring.connection(name)) c->pin = label;
                                           });
@@ -62,10 +63,10 @@ Found pin_unknown(const Placed& p) {
 Found pin_taken(const Placed& p) {
     for (const WiredLeg& leg : wired_legs(p)) {
         if (!leg.pin || leg.pin->taken_by.empty()) continue;
-        Finding f =
-            finding(Severity::error, Stop::wiring,
-                    fmt::format("Pin {} is taken by the board itself: {}.", leg.pin->label, leg.pin->taken_by),
-                    "Two outputs on one wire fight; programming fails while it is on.", "Choose another pin.");
+        Finding f = finding(Severity::error, Stop::wiring,
+                            phrase("Pin {} is taken by the board itself: {}.", leg.pin->label, leg.pin->taken_by),
+                            phrase("Two outputs on one wire fight; programming fails while it is on."),
+                            phrase("Choose another pin."));
         f.action = move_leg(p, leg.need.leg, pin_taken);
         return f;
     }
@@ -77,8 +78,8 @@ Found pin_cannot(const Placed& p) {
         if (!leg.pin || can(*leg.pin, leg.need.function) || leg.need.function == "interrupt") continue;
         Finding f = finding(
             Severity::error, Stop::wiring,
-            fmt::format("Pin {} cannot {} for {}.", leg.pin->label, function_text(leg.need.function), leg.need.leg),
-            "The reading would be noise, or nothing at all.", "Choose another pin.");
+            phrase("Pin {} cannot {} for {}.", leg.pin->label, function_text(leg.need.function), leg.need.leg),
+            phrase("The reading would be noise, or nothing at all."), phrase("Choose another pin."));
         f.action = move_leg(p, leg.need.leg, pin_cannot);
         return f;
     }
@@ -89,9 +90,9 @@ Found interrupt_missing(const Placed& p) {
     for (const WiredLeg& leg : wired_legs(p)) {
         if (!leg.pin || leg.need.function != "interrupt" || leg.pin->can("interrupt")) continue;
         Finding f = finding(Severity::error, Stop::wiring,
-                            fmt::format("Pin {} does not interrupt; pulses come when they like.", leg.pin->label),
-                            "A pulse between two looks at the pin is lost, and nothing says so.",
-                            "Choose a pin that interrupts.");
+                            phrase("Pin {} does not interrupt; pulses come when they like.", leg.pin->label),
+                            phrase("A pulse between two looks at the pin is lost, and nothing says so."),
+                            phrase("Choose a pin that interrupts."));
         f.action = move_leg(p, leg.need.leg, interrupt_missing);
         return f;
     }
@@ -102,8 +103,8 @@ Found input_only_drives(const Placed& p) {
     for (const WiredLeg& leg : wired_legs(p)) {
         if (!leg.pin || leg.pin->direction != "in" || !leg.need.drives) continue;
         Finding f = finding(Severity::error, Stop::wiring,
-                            fmt::format("Pin {} can only listen; {} must be driven.", leg.pin->label, leg.need.leg),
-                            "The part is never asked, and never answers.", "Choose another pin.");
+                            phrase("Pin {} can only listen; {} must be driven.", leg.pin->label, leg.need.leg),
+                            phrase("The part is never asked, and never answers."), phrase("Choose another pin."));
         f.action = move_leg(p, leg.need.leg, input_only_drives);
         return f;
     }
@@ -114,13 +115,13 @@ Found channel_lost_with_radio(const Placed& p) {
     for (const WiredLeg& leg : wired_legs(p)) {
         if (!leg.pin || leg.need.function != "analog" || !leg.pin->lost_with_radio || !radio_is_on(*p.use, p.board))
             continue;
-        Finding f =
-            finding(Severity::error, Stop::wiring,
-                    fmt::format("Pin {} sits on the converter that the radio takes.", leg.pin->label),
-                    "While the radio is on it reads nothing, or the last value for ever.",
-                    "No analog input that lives beside the radio is left: see the ways to more inputs on Boards.");
+        Finding f = finding(
+            Severity::error, Stop::wiring,
+            phrase("Pin {} sits on the converter that the radio takes.", leg.pin->label),
+            phrase("While the radio is on it reads nothing, or the last value for ever."),
+            phrase("No analog input that lives beside the radio is left: see the ways to more inputs on Boards."));
         f.action = move_leg(p, leg.need.leg, channel_lost_with_radio);
-        if (f.action) f.fix = "Use an input of the other converter.";
+        if (f.action) f.fix = phrase("Use an input of the other converter.");
         return f;
     }
     return {};
@@ -135,10 +136,10 @@ Found no_pull_up(const Placed& p) {
         const double ohm = p.part->needs_pull_up_ohm > 0 ? p.part->needs_pull_up_ohm : 10000;
         Finding f = finding(
             Severity::error, Stop::wiring,
-            fmt::format("{} only pulls down, and pin {} has no pull-up of its own.", leg.need.leg, leg.pin->label),
-            "The pin floats: it counts hum as pulses.",
-            fmt::format("{} from pin {} to the board's logic supply.", format_ohm(ohm), leg.pin->label));
-        f.action = change_reading("Add " + format_ohm(ohm), p.reading->id,
+            phrase("{} only pulls down, and pin {} has no pull-up of its own.", leg.need.leg, leg.pin->label),
+            phrase("The pin floats: it counts hum as pulses."),
+            phrase("{} from pin {} to the board's logic supply.", format_ohm(ohm), leg.pin->label));
+        f.action = change_reading(phrase("Add {}", format_ohm(ohm)), p.reading->id,
                                   [ohm](Reading& r) { r.wiring.pull_up_ohm = ohm; });
         return f;
     }
@@ -152,12 +153,12 @@ Found boot_strap(const Placed& p) {
         if (p.part->interface.open_drain && idle.empty()) idle = "high"; // pulled up until it closes
         if (p.is_voltage()) idle = "anywhere";
         if (idle.empty() || idle == leg.pin->boot) continue;
-        Finding f = finding(leg.pin->boot_stops ? Severity::error : Severity::look, Stop::wiring,
-                            fmt::format("Pin {} is wanted {} at reset; this part holds it {}.", leg.pin->label,
-                                        leg.pin->boot, idle),
-                            leg.pin->boot_means.empty() ? "The board then starts into its loader, and looks dead."
-                                                        : "Otherwise it " + leg.pin->boot_means + ".",
-                            "Choose another pin.");
+        Finding f = finding(
+            leg.pin->boot_stops ? Severity::error : Severity::look, Stop::wiring,
+            phrase("Pin {} is wanted {} at reset; this part holds it {}.", leg.pin->label, leg.pin->boot, idle),
+            leg.pin->boot_means.empty() ? phrase("The board then starts into its loader, and looks dead.")
+                                        : phrase("Otherwise it {}.", leg.pin->boot_means),
+            phrase("Choose another pin."));
         f.action = move_leg(p, leg.need.leg, boot_strap);
         return f;
     }
@@ -168,9 +169,9 @@ Found pin_used_twice(const Placed& p) {
     const bool one_wire = p.part && p.part->interface.speech == Speech::one_wire;
     for (const WiredLeg& leg : wired_legs(p)) {
         const auto clash = [&](const std::string& name) {
-            Finding f =
-                finding(Severity::error, Stop::wiring, fmt::format("Pin {} also carries {}.", leg.wire->pin, name),
-                        "Two outputs on one pin fight, and both readings are wrong.", "Move one of them.");
+            Finding f = finding(
+                Severity::error, Stop::wiring, phrase("Pin {} also carries {}.", leg.wire->pin, name),
+                phrase("Two outputs on one pin fight, and both readings are wrong."), phrase("Move one of them."));
             f.action = move_leg(p, leg.need.leg, pin_used_twice);
             return f;
         };
@@ -200,7 +201,7 @@ Found pin_used_twice(const Placed& p) {
         for (const BoardUse& other : p.bench->boards)
             if ((other.id == p.use->id && !other.uplink.to.empty() && other.uplink.transmit_pin == leg.wire->pin) ||
                 (other.uplink.to == p.use->id && other.uplink.receive_pin == leg.wire->pin))
-                return clash("the line between two boards");
+                return clash(phrase("the line between two boards"));
     }
     return {};
 }
@@ -215,8 +216,8 @@ Found leg_without_pin(const Placed& p) {
         for (const Leg& leg : p.part->legs)
             there += (there.empty() ? "" : ", ") + leg.label;
         return finding(Severity::error, Stop::wiring,
-                       fmt::format("Pin {} is wired to a leg {}, which the part has not.", c.pin, c.leg),
-                       "No voltage of that wire can be judged.", "Its legs are " + there + ".");
+                       phrase("Pin {} is wired to a leg {}, which the part has not.", c.pin, c.leg),
+                       phrase("No voltage of that wire can be judged."), phrase("Its legs are {}.", there));
     }
     const std::vector<PinNeed> needs = pin_needs(*p.part);
     const auto has_pin = [&](const PinNeed& need) {
@@ -226,13 +227,14 @@ Found leg_without_pin(const Placed& p) {
     if (needs.empty() || !has_pin(needs.front())) return {}; // not begun, or too few inputs
     for (const PinNeed& need : needs) {
         if (has_pin(need)) continue;
-        Finding f = finding(Severity::error, Stop::wiring, fmt::format("The leg {} has no pin yet.", need.leg),
-                            "The part does not work with a leg in the air.", "Choose a pin for it.");
+        Finding f =
+            finding(Severity::error, Stop::wiring, phrase("The leg {} has no pin yet.", need.leg),
+                    phrase("The part does not work with a leg in the air."), phrase("Choose a pin for it."));
         const Assignment placed = assign_pins(*p.bench, *p.catalog, Keep::placed, p.use->id);
         const Reading* done = placed.bench.reading(p.reading->id);
         const Connection* c = done ? done->wiring.connection(need.leg) : nullptr;
         if (c && !c->pin.empty())
-            f.action = change_reading("Use pin " + c->pin, p.reading->id,
+            f.action = change_reading(phrase("Use pin {}", c->pin), p.reading->id,
                                       [pins = done->wiring.pins](Reading& r) { r.wiring.pins = pins; });
         return f;
     }
@@ -247,11 +249,11 @@ Found too_few_analog_inputs(const Placed& p) {
     if (used < total) return {};
     return finding(
         Severity::error, Stop::wiring,
-        fmt::format("{} has {} analog input{}, and {} taken.", p.use->name, total, total == 1 ? "" : "s",
-                    total == 1 ? "it is" : "all are"),
-        "This reading has no place.",
-        "Boards compares the ways out for this bench: an external converter, a multiplexer, a second board, "
-        "a bus sensor instead.");
+        counted(total, "{1} has {0} analog input, and it is taken.",
+                "{1} has {0} analog inputs, and all are taken.", p.use->name),
+        phrase("This reading has no place."),
+        phrase("Boards compares the ways out for this bench: an external converter, a multiplexer, a second board, "
+               "a bus sensor instead."));
 }
 
 Found label_and_port(const Placed& p) {
@@ -264,9 +266,9 @@ Found label_and_port(const Placed& p) {
                                       : leg.pin->label.find_first_of("0123456789"));
         if (digits.empty() || leg.pin->can("analog") || digits == fmt::format("{}", leg.pin->port)) continue;
         return finding(Severity::note, Stop::wiring,
-                       fmt::format("Printed {}, but port {} in a program.", leg.pin->label, leg.pin->port),
-                       fmt::format("Port {} is another pin of this board.", digits),
-                       fmt::format("Write {} in the program.", leg.pin->port));
+                       phrase("Printed {}, but port {} in a program.", leg.pin->label, leg.pin->port),
+                       phrase("Port {} is another pin of this board.", digits),
+                       phrase("Write {} in the program.", leg.pin->port));
     }
     return {};
 }

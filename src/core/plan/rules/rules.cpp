@@ -1,5 +1,6 @@
 #include "core/plan/rules/rules.h"
 
+#include "core/base/phrase.h"
 #include "core/plan/assign.h"
 #include "core/units/format.h"
 
@@ -62,7 +63,7 @@ std::optional<FixAction> move_leg(const Placed& p, const std::string& leg, Found
         Placed trial = p;
         trial.reading = &moved;
         if (rule(trial)) continue;
-        return change_reading(fmt::format("Move it to pin {}", pin.label), p.reading->id,
+        return change_reading(phrase("Move it to pin {}", pin.label), p.reading->id,
                               [leg, label = pin.label](Reading& r) {
                                   if (Connection* c = r.wiring.connection(leg)) c->pin = label;
                               });

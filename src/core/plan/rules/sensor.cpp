@@ -1,4 +1,5 @@
 // Rules about the part itself: does it reach, is it sure enough, does it live there.
+#include "core/base/phrase.h"
 #include "core/plan/reading_doubt.h"
 #include "core/plan/rules/rules.h"
 #include "core/plan/vessel_view.h"
@@ -19,10 +20,10 @@ bool is_ranger(const Placed& p) {
 
 Found measures_something_else(const Placed& p) {
     if (!p.part || p.measurand) return {};
-    Finding f = finding(Severity::error, Stop::sensor,
-                        fmt::format("This part does not measure {}.", p.reading->quantity.kind),
-                        "Its card lists no such quantity.", "Choose a part that does.");
-    f.action = open_stop("Compare parts", Stop::sensor);
+    Finding f =
+        finding(Severity::error, Stop::sensor, phrase("This part does not measure {}.", p.reading->quantity.kind),
+                phrase("Its card lists no such quantity."), phrase("Choose a part that does."));
+    f.action = open_stop(phrase("Compare parts"), Stop::sensor);
     return f;
 }
 
@@ -38,14 +39,14 @@ Found range_outside_part(const Placed& p) {
     if ((low >= p.measurand->low - 1e-9 || from_nothing) && high <= p.measurand->high + 1e-9) return {};
     // A ranger mounted above the level looks at the distance, which the dead zone rule judges.
     if (is_ranger(p) && p.reading->quantity.vessel.mount_mm > 0 && high <= p.measurand->high) return {};
-    Finding f = finding(Severity::error, Stop::sensor,
-                        fmt::format("You expect {} to {}; the part reaches {} to {}.",
-                                    format_constant(p.reading->quantity.low), in_unit(p, p.reading->quantity.high),
-                                    format_constant(p.measurand->low),
-                                    format_measure(p.measurand->high, p.measurand->unit)),
-                        "Outside its range a part gives a plausible, wrong value.",
-                        "Choose a part that reaches that far, or expect less.");
-    f.action = open_stop("Compare parts", Stop::sensor);
+    Finding f =
+        finding(Severity::error, Stop::sensor,
+                phrase("You expect {} to {}; the part reaches {} to {}.", format_constant(p.reading->quantity.low),
+                       in_unit(p, p.reading->quantity.high), format_constant(p.measurand->low),
+                       format_measure(p.measurand->high, p.measurand->unit)),
+                phrase("Outside its range a part gives a plausible, wrong value."),
+                phrase("Choose a part that reaches that far, or expect less."));
+    f.action = open_stop(phrase("Compare parts"), Stop::sensor);
     return f;
 }
 
@@ -62,14 +63,15 @@ Found full_in_dead_zone(const Placed& p) {
     const double mount = p.reading->quantity.vessel.mount_mm;
     if (full <= 0 || mount - full >= p.part->dead_zone_mm) return {};
     Finding f = finding(Severity::error, Stop::quantity,
-                        fmt::format("The full level lies {} under the face; nearer than {} it hears itself.",
-                                    format_measure(mount - full, "mm"), format_measure(p.part->dead_zone_mm, "mm")),
-                        "A full vessel then reads as anything, mostly as half full.",
-                        fmt::format("Mount it at {} above the bottom, or call {} full.",
-                                    format_measure(full + p.part->dead_zone_mm, "mm"),
-                                    format_measure(mount - p.part->dead_zone_mm, "mm")));
-    f.action = change_reading("Mount it at " + format_measure(full + p.part->dead_zone_mm, "mm"), p.reading->id,
-                              [mm = full + p.part->dead_zone_mm](Reading& r) { r.quantity.vessel.mount_mm = mm; });
+                        phrase("The full level lies {} under the face; nearer than {} it hears itself.",
+                               format_measure(mount - full, "mm"), format_measure(p.part->dead_zone_mm, "mm")),
+                        phrase("A full vessel then reads as anything, mostly as half full."),
+                        phrase("Mount it at {} above the bottom, or call {} full.",
+                               format_measure(full + p.part->dead_zone_mm, "mm"),
+                               format_measure(mount - p.part->dead_zone_mm, "mm")));
+    f.action =
+        change_reading(phrase("Mount it at {}", format_measure(full + p.part->dead_zone_mm, "mm")), p.reading->id,
+                       [mm = full + p.part->dead_zone_mm](Reading& r) { r.quantity.vessel.mount_mm = mm; });
     return f;
 }
 
@@ -78,12 +80,12 @@ Found cone_meets_wall(const Placed& p) {
     const auto beam = beam_in_vessel(p.reading->quantity, *p.part);
     if (!beam || !beam->meets_wall()) return {};
     return finding(Severity::look, Stop::sensor,
-                   fmt::format("It is {} wide; at {} the beam is {}.", format_measure(beam->free_mm, "mm", 3),
-                               format_measure((beam->from_mm - beam->to_mm) / 1000, "m", 2),
-                               format_measure(beam->beam_mm, "mm", 3)),
-                   "The first echo may come from the wall.",
-                   fmt::format("Use {} of free width or a narrower beam, or check the lowest level with a rule.",
-                               format_measure(std::ceil(beam->beam_mm / 10) * 10, "mm")));
+                   phrase("It is {} wide; at {} the beam is {}.", format_measure(beam->free_mm, "mm", 3),
+                          format_measure((beam->from_mm - beam->to_mm) / 1000, "m", 2),
+                          format_measure(beam->beam_mm, "mm", 3)),
+                   phrase("The first echo may come from the wall."),
+                   phrase("Use {} of free width or a narrower beam, or check the lowest level with a rule.",
+                          format_measure(std::ceil(beam->beam_mm / 10) * 10, "mm")));
 }
 
 Found accuracy_not_reached(const Placed& p) {
@@ -91,7 +93,7 @@ Found accuracy_not_reached(const Placed& p) {
     const Quantity& q = p.reading->quantity;
     double reached = 0;
     std::string why;
-    std::string fix = "Choose a better part.";
+    std::string fix = phrase("Choose a better part.");
     const Partners partners = planned_partners(*p.bench, p.reading->path);
     const Value code = p.reading->path.stages.empty()
                            ? Value::none(Cause::missing)
@@ -101,7 +103,7 @@ Found accuracy_not_reached(const Placed& p) {
         const Budget b =
             reading_budget(*p.reading, p.part, code.number, 0, at, part_limit(p, code.number, partners), partners);
         reached = b.expanded();
-        if (!b.contributions.empty()) why = "The largest share: " + b.contributions.front().label + ".";
+        if (!b.contributions.empty()) why = phrase("The largest share: {}.", b.contributions.front().label);
         if (reached > q.accuracy) {
             const Advice advice = what_would_help(p, b);
             if (!advice.first.empty()) fix = advice.first;
@@ -109,64 +111,66 @@ Found accuracy_not_reached(const Placed& p) {
     } else if (p.reading->path.stages.empty()) {
         // A part that sends numbers by itself: what its card promises.
         reached = p.card_doubt();
-        why = "Its card promises no more.";
-        fix = "Calibrate it against a reference, or choose a better part.";
+        why = phrase("Its card promises no more.");
+        fix = phrase("Calibrate it against a reference, or choose a better part.");
     }
     if (!(reached > q.accuracy * 1.0001)) return {};
     Finding f =
         finding(Severity::look, Stop::calibrate,
-                fmt::format("You need ± {}; this path reaches ± {}{}.", in_unit(p, q.accuracy), in_unit(p, reached),
-                            code.ok() ? " at " + in_unit(p, (q.low + q.high) / 2) : ""),
+                phrase("You need ± {}; this path reaches ± {}{}.", in_unit(p, q.accuracy), in_unit(p, reached),
+                       code.ok() ? phrase(" at {}", in_unit(p, (q.low + q.high) / 2)) : ""),
                 why, fix);
-    if (!p.reading->correction) f.action = open_stop("Calibrate it", Stop::calibrate);
+    if (!p.reading->correction) f.action = open_stop(phrase("Calibrate it"), Stop::calibrate);
     return f;
 }
 
 Found response_too_slow(const Placed& p) {
     if (!p.part || p.reading->quantity.change_s <= 0 || p.part->response_s <= p.reading->quantity.change_s)
         return {};
-    Finding f = finding(
-        Severity::error, Stop::sensor,
-        fmt::format("It follows in {}; the change that you want to see takes {}.",
-                    format_measure(p.part->response_s, "s"), format_measure(p.reading->quantity.change_s, "s")),
-        "What it shows is the past, smoothed: a short peak never appears.", "Choose a smaller, faster part.");
-    f.action = open_stop("Compare parts", Stop::sensor);
+    Finding f =
+        finding(Severity::error, Stop::sensor,
+                phrase("It follows in {}; the change that you want to see takes {}.",
+                       format_measure(p.part->response_s, "s"), format_measure(p.reading->quantity.change_s, "s")),
+                phrase("What it shows is the past, smoothed: a short peak never appears."),
+                phrase("Choose a smaller, faster part."));
+    f.action = open_stop(phrase("Compare parts"), Stop::sensor);
     return f;
 }
 
 Found not_for_liquid(const Placed& p) {
     if (!p.part || !p.reading->quantity.around.water || p.part->environment.water) return {};
-    Finding f = finding(Severity::error, Stop::sensor, "It will be wet, and this part is not sealed.",
-                        "Water bridges its legs: it reads wrong, slowly, then for ever.",
-                        "Choose a sealed part, or seal it and check it again afterwards.");
-    f.action = open_stop("Compare parts", Stop::sensor);
+    Finding f = finding(Severity::error, Stop::sensor, phrase("It will be wet, and this part is not sealed."),
+                        phrase("Water bridges its legs: it reads wrong, slowly, then for ever."),
+                        phrase("Choose a sealed part, or seal it and check it again afterwards."));
+    f.action = open_stop(phrase("Compare parts"), Stop::sensor);
     return f;
 }
 
 Found not_for_food(const Placed& p) {
     if (!p.part || !p.reading->quantity.around.food || p.part->environment.food) return {};
-    return finding(Severity::error, Stop::sensor, "It touches food or drink, and this part is not made for that.",
-                   "Solder, resin and dye go into it.",
-                   "Choose a probe or a pocket whose maker states food contact.");
+    return finding(Severity::error, Stop::sensor,
+                   phrase("It touches food or drink, and this part is not made for that."),
+                   phrase("Solder, resin and dye go into it."),
+                   phrase("Choose a probe or a pocket whose maker states food contact."));
 }
 
 Found not_for_outdoors(const Placed& p) {
     if (!p.part || !p.reading->quantity.around.outdoors || p.part->environment.outdoors) return {};
-    return finding(Severity::look, Stop::sensor, "It hangs outdoors, and this part is made for rooms.",
-                   "Dew, frost and sun end it within a season.",
-                   "Give it a box and a roof, or choose a sealed part.");
+    return finding(Severity::look, Stop::sensor, phrase("It hangs outdoors, and this part is made for rooms."),
+                   phrase("Dew, frost and sun end it within a season."),
+                   phrase("Give it a box and a roof, or choose a sealed part."));
 }
 
 Found not_for_heat(const Placed& p) {
     if (!p.part || !p.measurand) return {};
     const double hottest = p.reading->quantity.around.hottest_degC;
     if (hottest <= p.part->environment.hottest_degC) return {};
-    Finding f =
-        finding(Severity::error, Stop::sensor,
-                fmt::format("It gets {} there; this part withstands {}.", format_measure(hottest, "degC"),
-                            format_measure(p.part->environment.hottest_degC, "degC")),
-                "Its plastic softens and its solder lets go.", "Choose a part for that heat, or move it away.");
-    f.action = open_stop("Compare parts", Stop::sensor);
+    Finding f = finding(Severity::error, Stop::sensor,
+                        phrase("It gets {} there; this part withstands {}.", format_measure(hottest, "degC"),
+                               format_measure(p.part->environment.hottest_degC, "degC")),
+                        phrase("Its plastic softens and its solder lets go."),
+                        phrase("Choose a part for that heat, or move it away."));
+    f.action = open_stop(phrase("Compare parts"), Stop::sensor);
     return f;
 }
 
@@ -180,10 +184,10 @@ Found self_heating(const Placed& p) {
     const double heat = p.part->self_heating_K * (p.part->divider ? share * share : share);
     if (heat <= accuracy / 3 || p.reading->correction) return {};
     return finding(Severity::look, Stop::convert,
-                   fmt::format("It warms itself by about {}; you need ± {}.", format_measure(heat, "K", 2),
-                               in_unit(p, p.reading->quantity.accuracy)),
-                   "In still air its own heat is part of what it reads.",
-                   "Feed it only while it measures, from a lower rail, or calibrate it where it hangs.");
+                   phrase("It warms itself by about {}; you need ± {}.", format_measure(heat, "K", 2),
+                          in_unit(p, p.reading->quantity.accuracy)),
+                   phrase("In still air its own heat is part of what it reads."),
+                   phrase("Feed it only while it measures, from a lower rail, or calibrate it where it hangs."));
 }
 
 Found beside_regulator(const Placed& p) {
@@ -194,9 +198,9 @@ Found beside_regulator(const Placed& p) {
     if (b.heat_W < 0.05) return {};
     Finding f =
         finding(Severity::look, Stop::quantity,
-                fmt::format("It sits beside a regulator that makes {}{}W.", format_fixed(b.heat_W, 2), thin_space),
-                "It reads the board, some degrees above the air.", "Give it 20 cm of cable.");
-    f.action = change_reading("It hangs away from it", p.reading->id,
+                phrase("It sits beside a regulator that makes {}{}W.", format_fixed(b.heat_W, 2), thin_space),
+                phrase("It reads the board, some degrees above the air."), phrase("Give it 20 cm of cable."));
+    f.action = change_reading(phrase("It hangs away from it"), p.reading->id,
                               [](Reading& r) { r.quantity.around.beside_regulator = false; });
     return f;
 }
@@ -210,14 +214,14 @@ Found legs_mirrored(const Placed& p) {
     const bool swaps = n - 1 - supply == ground;
     const bool middle = n - 1 - supply == supply; // the supply stays, the ends change places
     const std::string lands = p.part->legs[static_cast<std::size_t>(n - 1 - (middle ? ground : supply))].label;
-    Finding f =
-        finding(Severity::error, Stop::wiring,
-                fmt::format("Seen the other way round, the {} wire lands on {}.", middle ? "black" : "red", lands),
-                swaps    ? "Supply and ground change places: it gets hot within a second."
-                : middle ? "Its output is shorted to ground."
-                         : "The supply lands on a leg that does not withstand it.",
-                fmt::format("Turn it: {}.", p.part->seen_from));
-    f.action = change_reading("It is turned", p.reading->id, [](Reading& r) { r.wiring.turned = false; });
+    Finding f = finding(Severity::error, Stop::wiring,
+                        phrase("Seen the other way round, the {} wire lands on {}.",
+                               middle ? phrase("black") : phrase("red"), lands),
+                        swaps    ? phrase("Supply and ground change places: it gets hot within a second.")
+                        : middle ? phrase("Its output is shorted to ground.")
+                                 : phrase("The supply lands on a leg that does not withstand it."),
+                        phrase("Turn it: {}.", p.part->seen_from));
+    f.action = change_reading(phrase("It is turned"), p.reading->id, [](Reading& r) { r.wiring.turned = false; });
     return f;
 }
 

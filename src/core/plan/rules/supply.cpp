@@ -1,4 +1,5 @@
 // Rules about what feeds a part and what that costs the board.
+#include "core/base/phrase.h"
 #include "core/plan/rules/rules.h"
 #include "core/units/format.h"
 
@@ -17,22 +18,23 @@ Found supply_out_of_range(const Placed& p) {
     const double low = p.supply_V() - tolerance;
     const double high = p.supply_V() + tolerance;
     if (supply_suits(*p.part, p.supply_V(), tolerance)) return {};
-    const std::string from = w.own_supply_V > 0 ? "Its own supply" : fmt::format("The {} rail", p.rail->label);
+    const std::string from = w.own_supply_V > 0 ? phrase("Its own supply") : phrase("The {} rail", p.rail->label);
     Finding f = finding(
         Severity::error, Stop::wiring,
-        fmt::format("{} gives {} to {}; the part takes {} to {}.", from, volts(low), volts(high),
-                    volts(p.part->supply.low_V), volts(p.part->supply.high_V)),
-        high > p.part->supply.high_V ? "Above its limit the part heats and dies."
-                                     : "Below its minimum the output sags and looks like a plausible, wrong value.",
-        "No rail of this board suits it: choose another part, or feed it from a supply of its own.");
+        phrase("{} gives {} to {}; the part takes {} to {}.", from, volts(low), volts(high),
+               volts(p.part->supply.low_V), volts(p.part->supply.high_V)),
+        high > p.part->supply.high_V
+            ? phrase("Above its limit the part heats and dies.")
+            : phrase("Below its minimum the output sags and looks like a plausible, wrong value."),
+        phrase("No rail of this board suits it: choose another part, or feed it from a supply of its own."));
     if (const Rail* other = suitable_rail(*p.part, *p.board); other && other != p.rail) {
-        f.fix =
-            fmt::format("Feed it from {}: {} to {}.", other->label, volts(other->voltage_V - other->tolerance_V),
-                        volts(other->voltage_V + other->tolerance_V));
-        f.action = change_reading("Feed it from " + other->label, p.reading->id, [rail = other->label](Reading& r) {
-            r.wiring.rail = rail;
-            r.wiring.own_supply_V = 0;
-        });
+        f.fix = phrase("Feed it from {}: {} to {}.", other->label, volts(other->voltage_V - other->tolerance_V),
+                       volts(other->voltage_V + other->tolerance_V));
+        f.action = change_reading(phrase("Feed it from {}", other->label), p.reading->id,
+                                  [rail = other->label](Reading& r) {
+                                      r.wiring.rail = rail;
+                                      r.wiring.own_supply_V = 0;
+                                  });
     }
     return f;
 }
@@ -42,11 +44,11 @@ Found decoupling_missing(const Placed& p) {
         return {};
     Finding f = finding(
         Severity::look, Stop::wiring,
-        fmt::format("{} of wire, and no {} at the part.", format_measure(p.reading->wiring.cable_m, "m", 3),
-                    fmt::format("{}{}nF", format_constant(p.part->decoupling_nF), thin_space)),
-        "The wire's inductance lets its supply dip at each burst; readings jump or it restarts.",
-        fmt::format("Solder {} nF from its supply leg to its ground leg.", format_constant(p.part->decoupling_nF)));
-    f.action = change_reading("It is fitted", p.reading->id, [](Reading& r) { r.wiring.decoupled = true; });
+        phrase("{} of wire, and no {} at the part.", format_measure(p.reading->wiring.cable_m, "m", 3),
+               fmt::format("{}{}nF", format_constant(p.part->decoupling_nF), thin_space)),
+        phrase("The wire's inductance lets its supply dip at each burst; readings jump or it restarts."),
+        phrase("Solder {} nF from its supply leg to its ground leg.", format_constant(p.part->decoupling_nF)));
+    f.action = change_reading(phrase("It is fitted"), p.reading->id, [](Reading& r) { r.wiring.decoupled = true; });
     return f;
 }
 
@@ -56,13 +58,13 @@ Found pin_as_supply(const Placed& p) {
     const Pin* pin = p.board->pin(p.reading->wiring.rail);
     if (!pin) return {};
     if (p.part->supply.peak_mA <= pin->drive_mA && pin->direction != "in") return {};
-    Finding f = finding(Severity::error, Stop::wiring,
-                        fmt::format("Pin {} gives {} at most; the part draws up to {}.", pin->label,
-                                    milliamps(pin->direction == "in" ? 0 : pin->drive_mA),
-                                    milliamps(p.part->supply.peak_mA)),
-                        "A pin that is overloaded sags, and may end with the board.", "Feed it from a rail.");
+    Finding f = finding(
+        Severity::error, Stop::wiring,
+        phrase("Pin {} gives {} at most; the part draws up to {}.", pin->label,
+               milliamps(pin->direction == "in" ? 0 : pin->drive_mA), milliamps(p.part->supply.peak_mA)),
+        phrase("A pin that is overloaded sags, and may end with the board."), phrase("Feed it from a rail."));
     if (const Rail* rail = suitable_rail(*p.part, *p.board))
-        f.action = change_reading("Feed it from " + rail->label, p.reading->id,
+        f.action = change_reading(phrase("Feed it from {}", rail->label), p.reading->id,
                                   [label = rail->label](Reading& r) { r.wiring.rail = label; });
     return f;
 }
@@ -73,11 +75,12 @@ Found grounds_apart(const Placed& p) {
         return {};
     Finding f =
         finding(Severity::error, Stop::wiring,
-                fmt::format("It has a supply of its own ({}) and its ground is not joined with the board's.",
-                            volts(w.own_supply_V)),
-                "Without a common ground its output means nothing to the board, and floats as it likes.",
-                "Join the two grounds with a wire, before the signal.");
-    f.action = change_reading("Join the grounds", p.reading->id, [](Reading& r) { r.wiring.ground_joined = true; });
+                phrase("It has a supply of its own ({}) and its ground is not joined with the board's.",
+                       volts(w.own_supply_V)),
+                phrase("Without a common ground its output means nothing to the board, and floats as it likes."),
+                phrase("Join the two grounds with a wire, before the signal."));
+    f.action = change_reading(phrase("Join the grounds"), p.reading->id,
+                              [](Reading& r) { r.wiring.ground_joined = true; });
     return f;
 }
 
@@ -90,11 +93,11 @@ Found colour_against_habit(const Placed& p) {
         const bool reads_as_supply = colour == "red";
         const bool reads_as_ground = colour == "black";
         if (!((reads_as_supply && role != "supply") || (reads_as_ground && role != "ground"))) continue;
-        Finding f = finding(Severity::look, Stop::wiring, fmt::format("The {} wire goes to {}.", colour, leg),
-                            fmt::format("Everybody takes {} for {}: the next hand swaps it.", colour,
-                                        reads_as_supply ? "the supply" : "ground"),
-                            "Use another colour, or wrap a label round both ends.");
-        f.action = change_reading("Use the usual colour", p.reading->id, [leg = leg](Reading& r) {
+        Finding f = finding(Severity::look, Stop::wiring, phrase("The {} wire goes to {}.", phrase_of(colour), leg),
+                            phrase("Everybody takes {} for {}: the next hand swaps it.", phrase_of(colour),
+                                   reads_as_supply ? phrase("the supply") : phrase("ground")),
+                            phrase("Use another colour, or wrap a label round both ends."));
+        f.action = change_reading(phrase("Use the usual colour"), p.reading->id, [leg = leg](Reading& r) {
             std::erase_if(r.wiring.colours, [&](const auto& entry) { return entry.first == leg; });
         });
         return f;
@@ -106,12 +109,13 @@ Found card_is_gone(const Placed& p) {
     const bool no_part = !p.reading->sensor.part.empty() && !p.part;
     const bool no_use = !p.reading->wiring.board.empty() && !p.use;
     if (!no_part && !no_use) return {};
-    return finding(Severity::error, no_part ? Stop::sensor : Stop::wiring,
-                   no_part ? fmt::format("There is no card \"{}\" here.", p.reading->sensor.part)
-                           : fmt::format("There is no board \"{}\" on this bench.", p.reading->wiring.board),
-                   "What it said about supply, legs and range cannot be checked. The reading itself is kept.",
-                   no_part ? "Put the card back into your data folder, or choose another part."
-                           : "Choose a board at Wiring.");
+    return finding(
+        Severity::error, no_part ? Stop::sensor : Stop::wiring,
+        no_part ? phrase("There is no card \"{}\" here.", p.reading->sensor.part)
+                : phrase("There is no board \"{}\" on this bench.", p.reading->wiring.board),
+        phrase("What it said about supply, legs and range cannot be checked. The reading itself is kept."),
+        no_part ? phrase("Put the card back into your data folder, or choose another part.")
+                : phrase("Choose a board at Wiring."));
 }
 
 constexpr ReadingRule all_supply_rules[] = {{"card-missing", card_is_gone},
@@ -124,31 +128,30 @@ constexpr ReadingRule all_supply_rules[] = {{"card-missing", card_is_gone},
 std::vector<Finding> board_card_missing(const BoardScene& s) {
     if (s.card || s.use.card.empty()) return {};
     return {finding(Severity::error, Stop::wiring,
-                    fmt::format("There is no card \"{}\" for {}.", s.use.card, s.use.name),
-                    "Its pins and limits cannot be checked. The board and its readings are kept.",
-                    "Put the card back into your data folder, or choose another kind of board.")};
+                    phrase("There is no card \"{}\" for {}.", s.use.card, s.use.name),
+                    phrase("Its pins and limits cannot be checked. The board and its readings are kept."),
+                    phrase("Put the card back into your data folder, or choose another kind of board."))};
 }
 
 std::vector<Finding> not_advised(const BoardScene& s) {
     if (!s.card || s.card->not_advised.empty()) return {};
-    return {
-        finding(Severity::error, Stop::wiring, fmt::format("{}: not advised.", s.use.name), s.card->not_advised,
-                "Use a board that is fed through an isolated supply; a finished, certified unit switches mains.")};
+    return {finding(
+        Severity::error, Stop::wiring, phrase("{}: not advised.", s.use.name), s.card->not_advised,
+        phrase("Use a board that is fed through an isolated supply; a finished, certified unit switches mains."))};
 }
 
 std::vector<Finding> rail_overloaded(const BoardScene& s) {
     std::vector<Finding> out;
     for (const RailLoad& load : s.budget.rails) {
         if (load.peak_mA <= load.limit_mA) continue;
-        Finding f =
-            finding(Severity::error, Stop::wiring,
-                    fmt::format("{} of {} is asked for {}, at its peak {}; it gives {}.", load.rail, s.use.name,
-                                milliamps(load.typical_mA), milliamps(load.peak_mA), milliamps(load.limit_mA)),
-                    fmt::format("The largest: {} with {}. The rail sags, and everything on it is wrong or "
-                                "restarts.",
-                                load.draws[0].name, milliamps(load.draws[0].peak_mA)),
-                    fmt::format("Give {} a supply of its own, with its ground joined.", load.draws[0].name));
-        f.action = FixAction{"Give it a supply of its own",
+        Finding f = finding(Severity::error, Stop::wiring,
+                            phrase("{} of {} is asked for {}, at its peak {}; it gives {}.", load.rail, s.use.name,
+                                   milliamps(load.typical_mA), milliamps(load.peak_mA), milliamps(load.limit_mA)),
+                            phrase("The largest: {} with {}. The rail sags, and everything on it is wrong or "
+                                   "restarts.",
+                                   load.draws[0].name, milliamps(load.draws[0].peak_mA)),
+                            phrase("Give {} a supply of its own, with its ground joined.", load.draws[0].name));
+        f.action = FixAction{phrase("Give it a supply of its own"),
                              [name = load.draws[0].name, board = s.use.id, volts_ = load.voltage_V](Bench& bench) {
                                  for (Module& m : bench.modules)
                                      if (m.board == board && m.name == name) m.own_supply_V = volts_;
@@ -166,12 +169,12 @@ std::vector<Finding> source_overloaded(const BoardScene& s) {
     const BoardBudget& b = s.budget;
     if (b.source_mA <= 0 || b.total_peak_mA <= b.source_mA) return {};
     return {finding(Severity::error, Stop::wiring,
-                    fmt::format("{} and its parts draw {}, at the peak {}; its USB port gives {}.", s.use.name,
-                                milliamps(b.total_mA), milliamps(b.total_peak_mA), milliamps(b.source_mA)),
+                    phrase("{} and its parts draw {}, at the peak {}; its USB port gives {}.", s.use.name,
+                           milliamps(b.total_mA), milliamps(b.total_peak_mA), milliamps(b.source_mA)),
                     radio_is_on(s.use, s.card)
-                        ? "The radio's bursts count in full: they are what makes the supply dip."
-                        : "The port switches off, or the board restarts again and again.",
-                    "Feed the board or its largest part from a supply of its own.")};
+                        ? phrase("The radio's bursts count in full: they are what makes the supply dip.")
+                        : phrase("The port switches off, or the board restarts again and again."),
+                    phrase("Feed the board or its largest part from a supply of its own."))};
 }
 
 std::vector<Finding> regulator_hot(const BoardScene& s) {
@@ -179,13 +182,12 @@ std::vector<Finding> regulator_hot(const BoardScene& s) {
     if (!s.card || b.junction_degC <= b.junction_max_degC || b.heat_W <= 0) return {};
     Finding f = finding(
         Severity::error, Stop::wiring,
-        fmt::format("The regulator of {} makes {} of heat: {} inside, {} at most.", s.use.name,
-                    fmt::format("{}{}W", format_fixed(b.heat_W, 1), thin_space),
-                    format_measure(std::round(b.junction_degC), "degC"),
-                    format_measure(b.junction_max_degC, "degC")),
-        fmt::format("{} in, {} dropped, at {}.", volts(b.supply_V), volts(b.headroom_V), milliamps(b.regulator_mA)),
-        "Feed it from a lower voltage: 5 V through its USB port.");
-    f.action = change_board("Feed it from USB", s.use.id, [](BoardUse& use) { use.supply_V = 0; });
+        phrase("The regulator of {} makes {} of heat: {} inside, {} at most.", s.use.name,
+               fmt::format("{}{}W", format_fixed(b.heat_W, 1), thin_space),
+               format_measure(std::round(b.junction_degC), "degC"), format_measure(b.junction_max_degC, "degC")),
+        phrase("{} in, {} dropped, at {}.", volts(b.supply_V), volts(b.headroom_V), milliamps(b.regulator_mA)),
+        phrase("Feed it from a lower voltage: 5 V through its USB port."));
+    f.action = change_board(phrase("Feed it from USB"), s.use.id, [](BoardUse& use) { use.supply_V = 0; });
     return {std::move(f)};
 }
 
@@ -198,13 +200,13 @@ std::vector<Finding> regulator_dropout(const BoardScene& s) {
     if (!s.card || (!starved && !outside)) return {};
     Finding f =
         finding(Severity::error, Stop::wiring,
-                outside ? fmt::format("{} is fed with {}; it takes {} to {}.", s.use.name, volts(s.use.supply_V),
-                                      volts(s.card->input_low_V), volts(s.card->input_high_V))
-                        : fmt::format("{} is fed with {}; its regulator needs {} more than it gives.", s.use.name,
-                                      volts(b.supply_V), volts(b.dropout_V)),
-                "The rail follows the supply down, and with it every reading that is measured against it.",
-                "Feed it from its USB port, or from a supply in that range.");
-    f.action = change_board("Feed it from USB", s.use.id, [](BoardUse& use) { use.supply_V = 0; });
+                outside ? phrase("{} is fed with {}; it takes {} to {}.", s.use.name, volts(s.use.supply_V),
+                                 volts(s.card->input_low_V), volts(s.card->input_high_V))
+                        : phrase("{} is fed with {}; its regulator needs {} more than it gives.", s.use.name,
+                                 volts(b.supply_V), volts(b.dropout_V)),
+                phrase("The rail follows the supply down, and with it every reading that is measured against it."),
+                phrase("Feed it from its USB port, or from a supply in that range."));
+    f.action = change_board(phrase("Feed it from USB"), s.use.id, [](BoardUse& use) { use.supply_V = 0; });
     return {std::move(f)};
 }
 
@@ -222,13 +224,14 @@ std::vector<Finding> module_supply(const BoardScene& s) {
         const bool unfed = part->leg_with_role("supply") >= 0 && high <= 0;
         if (high <= 0 && !unfed) continue;
         if (!unfed && supply_suits(*part, nominal, tolerance)) continue;
-        Finding f = finding(Severity::error, Stop::wiring,
-                            unfed ? fmt::format("{} has no supply.", m.name)
-                                  : fmt::format("{} gets {} to {}; it takes {} to {}.", m.name, volts(low),
-                                                volts(high), volts(part->supply.low_V), volts(part->supply.high_V)),
-                            "Everything that goes through it is wrong.", "Feed it from another rail.");
+        Finding f =
+            finding(Severity::error, Stop::wiring,
+                    unfed ? phrase("{} has no supply.", m.name)
+                          : phrase("{} gets {} to {}; it takes {} to {}.", m.name, volts(low), volts(high),
+                                   volts(part->supply.low_V), volts(part->supply.high_V)),
+                    phrase("Everything that goes through it is wrong."), phrase("Feed it from another rail."));
         if (const Rail* other = suitable_rail(*part, *s.card))
-            f.action = FixAction{"Feed it from " + other->label,
+            f.action = FixAction{phrase("Feed it from {}", other->label),
                                  [id = m.id, label = other->label](Bench& bench) {
                                      if (Module* module = bench.module(id)) {
                                          module->rail = label;
@@ -247,11 +250,11 @@ std::vector<Finding> module_ground(const BoardScene& s) {
     for (const Module& m : s.bench.modules) {
         if (m.board != s.use.id || m.own_supply_V <= 0 || m.ground_joined) continue;
         Finding f = finding(Severity::error, Stop::wiring,
-                            fmt::format("{} has a supply of its own ({}) and its ground is not joined with {}.",
-                                        m.name, volts(m.own_supply_V), s.use.name),
-                            "Without a common ground the control wire means nothing.",
-                            "Join the two grounds with a wire, before the control wire.");
-        f.action = FixAction{"Join the grounds",
+                            phrase("{} has a supply of its own ({}) and its ground is not joined with {}.", m.name,
+                                   volts(m.own_supply_V), s.use.name),
+                            phrase("Without a common ground the control wire means nothing."),
+                            phrase("Join the two grounds with a wire, before the control wire."));
+        f.action = FixAction{phrase("Join the grounds"),
                              [id = m.id](Bench& bench) {
                                  if (Module* module = bench.module(id)) module->ground_joined = true;
                              },

@@ -1,4 +1,5 @@
 // Rules about time, and about a plan whose constants or calibration no longer fit it.
+#include "core/base/phrase.h"
 #include "core/plan/rules/rules.h"
 #include "core/units/format.h"
 
@@ -16,11 +17,11 @@ Found sampling_too_slow(const Placed& p) {
     const double sample = q.sample_s > 0 ? q.sample_s : q.interval_s;
     if (sample <= p.part->sample_s * 1.0001) return {};
     Finding f = finding(Severity::error, Stop::quantity,
-                        fmt::format("The board looks every {}; this signal needs a look every {}.",
-                                    format_measure(sample, "s"), format_measure(p.part->sample_s, "s")),
-                        "Beats and gusts fall between two looks; what is left looks plausible.",
-                        "Let the board sample faster than it sends.");
-    f.action = change_reading("Sample every " + format_measure(p.part->sample_s, "s"), p.reading->id,
+                        phrase("The board looks every {}; this signal needs a look every {}.",
+                               format_measure(sample, "s"), format_measure(p.part->sample_s, "s")),
+                        phrase("Beats and gusts fall between two looks; what is left looks plausible."),
+                        phrase("Let the board sample faster than it sends."));
+    f.action = change_reading(phrase("Sample every {}", format_measure(p.part->sample_s, "s")), p.reading->id,
                               [s = p.part->sample_s](Reading& r) { r.quantity.sample_s = s; });
     return f;
 }
@@ -30,10 +31,10 @@ Found interval_too_short(const Placed& p) {
     const double asked = p.reading->quantity.interval_s;
     if (p.part->minimum_interval_s <= asked * 1.0001) return {};
     Finding f = finding(Severity::error, Stop::quantity,
-                        fmt::format("A value every {}; this part gives one every {} at most.",
-                                    format_measure(asked, "s"), format_measure(p.part->minimum_interval_s, "s")),
-                        "It repeats itself, or hears its own last echo.", "Ask for it less often.");
-    f.action = change_reading("Every " + format_measure(p.part->minimum_interval_s, "s"), p.reading->id,
+                        phrase("A value every {}; this part gives one every {} at most.",
+                               format_measure(asked, "s"), format_measure(p.part->minimum_interval_s, "s")),
+                        phrase("It repeats itself, or hears its own last echo."), phrase("Ask for it less often."));
+    f.action = change_reading(phrase("Every {}", format_measure(p.part->minimum_interval_s, "s")), p.reading->id,
                               [s = p.part->minimum_interval_s](Reading& r) { r.quantity.interval_s = s; });
     return f;
 }
@@ -45,11 +46,11 @@ Found stale_before_report(const Placed& p) {
     if (stale >= p.part->minimum_interval_s) return {};
     const double wanted = 2.5 * p.part->minimum_interval_s;
     Finding f = finding(Severity::error, Stop::quantity,
-                        fmt::format("It counts as silent after {}; it reports every {}.",
-                                    format_measure(stale, "s"), format_measure(p.part->minimum_interval_s, "s")),
-                        "It would be called silent between any two reports.",
-                        "Give it two and a half of its own intervals.");
-    f.action = change_reading("Silent after " + format_measure(wanted, "s"), p.reading->id,
+                        phrase("It counts as silent after {}; it reports every {}.", format_measure(stale, "s"),
+                               format_measure(p.part->minimum_interval_s, "s")),
+                        phrase("It would be called silent between any two reports."),
+                        phrase("Give it two and a half of its own intervals."));
+    f.action = change_reading(phrase("Silent after {}", format_measure(wanted, "s")), p.reading->id,
                               [wanted](Reading& r) { r.quantity.stale_s = wanted; });
     return f;
 }
@@ -64,13 +65,13 @@ Found sleep_misses_pulses(const Placed& p) {
     const Pin* pin = p.board->pin(p.reading->wiring.pin());
     if (!pin || pin->can("wake")) return {};
     Finding f = finding(Severity::error, Stop::wiring,
-                        fmt::format("{} sleeps {} at a time, and pin {} does not wake it.", p.use->name,
-                                    format_measure(p.use->sleep_s, "s"), pin->label),
-                        "What happens in its sleep is lost, and nothing says so.",
-                        "Use a pin that wakes it, or keep it awake.");
+                        phrase("{} sleeps {} at a time, and pin {} does not wake it.", p.use->name,
+                               format_measure(p.use->sleep_s, "s"), pin->label),
+                        phrase("What happens in its sleep is lost, and nothing says so."),
+                        phrase("Use a pin that wakes it, or keep it awake."));
     f.action = move_leg(p, p.reading->wiring.pins.front().leg, sleep_misses_pulses);
     if (!f.action)
-        f.action = FixAction{"Keep it awake",
+        f.action = FixAction{phrase("Keep it awake"),
                              [id = p.use->id](Bench& bench) {
                                  if (BoardUse* use = bench.board(id)) use->sleep_s = 0;
                              },
@@ -85,12 +86,12 @@ Found interval_in_sleep(const Placed& p) {
     const double round = p.use->sleep_s + p.use->wake_s;
     if (p.reading->quantity.interval_s >= 0.99 * p.use->sleep_s) return {};
     Finding f = finding(Severity::error, Stop::quantity,
-                        fmt::format("A value is wanted every {}; {} sleeps {} at a time.",
-                                    format_measure(p.reading->quantity.interval_s, "s"), p.use->name,
-                                    format_measure(p.use->sleep_s, "s")),
-                        "Between two wakings there is no value, and it counts as silent.",
-                        "Ask for it less often, or let the board sleep for less.");
-    f.action = change_reading("Every " + format_measure(round, "s"), p.reading->id,
+                        phrase("A value is wanted every {}; {} sleeps {} at a time.",
+                               format_measure(p.reading->quantity.interval_s, "s"), p.use->name,
+                               format_measure(p.use->sleep_s, "s")),
+                        phrase("Between two wakings there is no value, and it counts as silent."),
+                        phrase("Ask for it less often, or let the board sleep for less."));
+    f.action = change_reading(phrase("Every {}", format_measure(round, "s")), p.reading->id,
                               [round](Reading& r) { r.quantity.interval_s = round; });
     return f;
 }
@@ -101,10 +102,11 @@ Found conversion_in_sleep(const Placed& p) {
     const bool waits = p.part->interface.speech != Speech::radio && !happens_at_once(p);
     if (!waits || needs <= p.use->wake_s || p.part->warm_up_s > p.use->wake_s) return {};
     Finding f = finding(Severity::error, Stop::wiring,
-                        fmt::format("One measurement takes {}; {} is awake for {}.", format_measure(needs, "s"),
-                                    p.use->name, format_measure(p.use->wake_s, "s")),
-                        "It falls asleep before the number is there, and sends the old one.", "Stay awake longer.");
-    f.action = FixAction{"Stay awake for " + format_measure(needs + 1, "s"),
+                        phrase("One measurement takes {}; {} is awake for {}.", format_measure(needs, "s"),
+                               p.use->name, format_measure(p.use->wake_s, "s")),
+                        phrase("It falls asleep before the number is there, and sends the old one."),
+                        phrase("Stay awake longer."));
+    f.action = FixAction{phrase("Stay awake for {}", format_measure(needs + 1, "s")),
                          [id = p.use->id, s = needs + 1](Bench& bench) {
                              if (BoardUse* use = bench.board(id)) use->wake_s = s;
                          },
@@ -115,12 +117,13 @@ Found conversion_in_sleep(const Placed& p) {
 
 Found warm_up_too_long(const Placed& p) {
     if (!p.part || !p.use || p.use->sleep_s <= 0 || p.part->warm_up_s <= p.use->wake_s) return {};
-    Finding f = finding(
-        Severity::error, Stop::wiring,
-        fmt::format("It needs {} after power; {} is awake for {}.", format_measure(p.part->warm_up_s, "s"),
-                    p.use->name, format_measure(p.use->wake_s, "s")),
-        "Every value is taken before it counts.", "Stay awake longer, or keep the part fed while it sleeps.");
-    f.action = FixAction{"Stay awake for " + format_measure(p.part->warm_up_s + 1, "s"),
+    Finding f =
+        finding(Severity::error, Stop::wiring,
+                phrase("It needs {} after power; {} is awake for {}.", format_measure(p.part->warm_up_s, "s"),
+                       p.use->name, format_measure(p.use->wake_s, "s")),
+                phrase("Every value is taken before it counts."),
+                phrase("Stay awake longer, or keep the part fed while it sleeps."));
+    f.action = FixAction{phrase("Stay awake for {}", format_measure(p.part->warm_up_s + 1, "s")),
                          [id = p.use->id, s = p.part->warm_up_s + 1](Bench& bench) {
                              if (BoardUse* use = bench.board(id)) use->wake_s = s;
                          },
@@ -140,15 +143,15 @@ Found reference_constant_differs(const Placed& p) {
         if (std::abs(typed - card) <= room) return {};
         Finding f =
             finding(Severity::error, Stop::convert,
-                    fmt::format("The path counts with {}; the converter is full at {}.", volts(typed), volts(card)),
-                    fmt::format("Every voltage is wrong by {:.0f} %.", 100 * std::abs(typed / card - 1)),
-                    "Take the card's value, or measure it and type it in.");
+                    phrase("The path counts with {}; the converter is full at {}.", volts(typed), volts(card)),
+                    phrase("Every voltage is wrong by {:.0f} %.", 100 * std::abs(typed / card - 1)),
+                    phrase("Take the card's value, or measure it and type it in."));
         f.action = change_reading(
-            "Take the card’s value", p.reading->id,
+            phrase("Take the card’s value"), p.reading->id,
             [card, tolerance = p.full_scale_tolerance_V(), stability = p.full_scale_stability_V()](Reading& r) {
                 for (Stage& s : r.path.stages)
                     if (auto* converter = std::get_if<Adc>(&s))
-                        converter->reference_V = {card, tolerance, Spread::rectangular, "data sheet", {},
+                        converter->reference_V = {card, tolerance, Spread::rectangular, phrase("data sheet"), {},
                                                   {},   stability};
             });
         return f;
@@ -159,11 +162,11 @@ Found reference_constant_differs(const Placed& p) {
 Found calibration_outdated(const Placed& p) {
     if (!correction_is_stale(*p.reading)) return {};
     Finding f = finding(Severity::look, Stop::calibrate,
-                        fmt::format("The wiring or the constants changed after the calibration of {}.",
-                                    iso_time(p.reading->correction->time).substr(0, 10)),
-                        "A correction holds for the path that it was found with.",
-                        "Calibrate again: two points take ten minutes.");
-    f.action = open_stop("Calibrate again", Stop::calibrate);
+                        phrase("The wiring or the constants changed after the calibration of {}.",
+                               iso_time(p.reading->correction->time).substr(0, 10)),
+                        phrase("A correction holds for the path that it was found with."),
+                        phrase("Calibrate again: two points take ten minutes."));
+    f.action = open_stop(phrase("Calibrate again"), Stop::calibrate);
     return f;
 }
 
@@ -172,12 +175,12 @@ Found moved_since_calibration(const Placed& p) {
     const BringUp& b = p.reading->bring_up;
     if (!correction || b.disturbed <= correction->time) return {};
     Finding f = finding(Severity::look, Stop::calibrate,
-                        fmt::format("It was {} on {}, after its calibration.",
-                                    b.disturbed_how.empty() ? "moved" : b.disturbed_how,
-                                    iso_time(b.disturbed).substr(0, 10)),
-                        "Sealing and any mechanical change bend a part, and move its zero.",
-                        "Check it against a reference: one point tells whether it still holds.");
-    f.action = open_stop("Check it", Stop::calibrate);
+                        phrase("It was {} on {}, after its calibration.",
+                               b.disturbed_how.empty() ? phrase("moved") : phrase_of(b.disturbed_how),
+                               iso_time(b.disturbed).substr(0, 10)),
+                        phrase("Sealing and any mechanical change bend a part, and move its zero."),
+                        phrase("Check it against a reference: one point tells whether it still holds."));
+    f.action = open_stop(phrase("Check it"), Stop::calibrate);
     return f;
 }
 

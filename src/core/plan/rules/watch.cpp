@@ -1,4 +1,5 @@
 // Rules about watching: a watch rule that cannot speak, or that nobody hears.
+#include "core/base/phrase.h"
 #include "core/plan/rules/rules.h"
 #include "core/watch/rule_words.h"
 
@@ -23,10 +24,10 @@ Found partner_is_gone(const Placed& p) {
         p, [&](const WatchRule& r) { return std::any_of(r.conditions.begin(), r.conditions.end(), is_gone); });
     if (!rule) return {};
     Finding f = finding(Severity::look, Stop::watch,
-                        fmt::format("The rule “{}” looks at a reading that is gone: it never speaks.", rule->name),
-                        "A condition without a value is neither an alarm nor its end.",
-                        "Choose another reading for it, or leave the condition out.");
-    f.action = FixAction{"Leave it out",
+                        phrase("The rule “{}” looks at a reading that is gone: it never speaks.", rule->name),
+                        phrase("A condition without a value is neither an alarm nor its end."),
+                        phrase("Choose another reading for it, or leave the condition out."));
+    f.action = FixAction{phrase("Leave it out"),
                          [id = rule->id](Bench& bench) {
                              const Bench before = bench;
                              if (WatchRule* r = bench.watch_rule(id))
@@ -44,10 +45,10 @@ Found nobody_hears(const Placed& p) {
     const WatchRule* rule = rule_where(p, [](const WatchRule& r) { return r.rank != WatchRank::note; });
     if (!rule) return {};
     Finding f =
-        finding(Severity::look, Stop::watch, fmt::format("The rule “{}” is on, and nobody hears it.", rule->name),
-                "Neither this desktop nor a broker is told; only the logbook has it.",
-                "Tell this desktop, or name a broker.");
-    f.action = FixAction{"Tell this desktop", [](Bench& bench) { bench.telling.desktop = true; }, -1, {}};
+        finding(Severity::look, Stop::watch, phrase("The rule “{}” is on, and nobody hears it.", rule->name),
+                phrase("Neither this desktop nor a broker is told; only the logbook has it."),
+                phrase("Tell this desktop, or name a broker."));
+    f.action = FixAction{phrase("Tell this desktop"), [](Bench& bench) { bench.telling.desktop = true; }, -1, {}};
     return f;
 }
 
@@ -64,13 +65,13 @@ Found limit_is_out_of_reach(const Placed& p) {
     const WatchRule* rule = rule_where(
         p, [&](const WatchRule& r) { return std::any_of(r.conditions.begin(), r.conditions.end(), beyond); });
     if (!rule) return {};
-    Finding f =
-        finding(Severity::look, Stop::watch,
-                fmt::format("The rule “{}” ({}) never speaks: {} to {} is expected.", rule->name,
-                            rule_says(*rule, *p.bench), in_unit(p, q.low), in_unit(p, q.high)),
-                "Its limit lies a whole range beyond what this reading can be, as if it were of another unit.",
-                "Look at its limit.");
-    f.action = open_stop("Look at the rule", Stop::watch);
+    Finding f = finding(
+        Severity::look, Stop::watch,
+        phrase("The rule “{}” ({}) never speaks: {} to {} is expected.", rule->name, rule_says(*rule, *p.bench),
+               in_unit(p, q.low), in_unit(p, q.high)),
+        phrase("Its limit lies a whole range beyond what this reading can be, as if it were of another unit."),
+        phrase("Look at its limit."));
+    f.action = open_stop(phrase("Look at the rule"), Stop::watch);
     return f;
 }
 
@@ -82,10 +83,10 @@ Found night_of_nowhere(const Placed& p) {
     if (!rule) return {};
     Finding f = finding(
         Severity::look, Stop::watch,
-        fmt::format("The rule “{}” waits for the night of a place that is not said: it never speaks.", rule->name),
-        "Sunset and sunrise are computed from latitude and longitude.",
-        "Type where the bench stands, in the rule.");
-    f.action = open_stop("Look at the rule", Stop::watch);
+        phrase("The rule “{}” waits for the night of a place that is not said: it never speaks.", rule->name),
+        phrase("Sunset and sunrise are computed from latitude and longitude."),
+        phrase("Type where the bench stands, in the rule."));
+    f.action = open_stop(phrase("Look at the rule"), Stop::watch);
     return f;
 }
 
@@ -104,12 +105,12 @@ Found corridor_without_session(const Placed& p) {
         });
     });
     if (!rule) return {};
-    Finding f = finding(
-        Severity::look, Stop::watch,
-        fmt::format("The rule “{}” counts the days of a session that never began: it never speaks.", rule->name),
-        fmt::format("A corridor follows the sessions that “{}” leads, and there is none.", p.reading->name),
-        "Begin one on the page Sessions, with this reading as its first.");
-    f.action = open_stop("Look at the rule", Stop::watch);
+    Finding f =
+        finding(Severity::look, Stop::watch,
+                phrase("The rule “{}” counts the days of a session that never began: it never speaks.", rule->name),
+                phrase("A corridor follows the sessions that “{}” leads, and there is none.", p.reading->name),
+                phrase("Begin one on the page Sessions, with this reading as its first."));
+    f.action = open_stop(phrase("Look at the rule"), Stop::watch);
     return f;
 }
 

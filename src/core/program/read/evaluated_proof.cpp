@@ -1,5 +1,6 @@
 #include "core/program/read/evaluated_proof.h"
 
+#include "core/base/phrase.h"
 #include "core/program/parts_at_pins.h"
 #include "core/program/read/program_trial.h"
 
@@ -28,7 +29,7 @@ Result<EvaluatedProof> prove_evaluated(const program::SyntaxTree& tree, const Be
     out.rows = judge_proof(plan, bench, catalog, out.lines);
     out.longest_loop_ms = seen.longest_turn_ms;
     out.stopped = seen.stopped;
-    if (out.stopped.empty() && seen.end_s < plan.end_s - 1) out.stopped = "it takes too many steps";
+    if (out.stopped.empty() && seen.end_s < plan.end_s - 1) out.stopped = phrase("it takes too many steps");
     return out;
 }
 

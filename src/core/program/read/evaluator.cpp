@@ -1,5 +1,7 @@
 #include "core/program/read/evaluator.h"
 
+#include "core/base/phrase.h"
+
 #include <algorithm>
 #include <cmath>
 #include <fmt/format.h>
@@ -245,7 +247,7 @@ CodeValue Evaluator::call_function(int index, std::vector<CodeValue> given, cons
     if (f.body == nothing) return unknown_value(f.result);
     if (++m_depth > deepest_call) {
         --m_depth;
-        stop(fmt::format("{}() calls itself again and again", f.name), f.place);
+        stop(phrase("{}() calls itself again and again", f.name), f.place);
         return unknown_value(f.result);
     }
     Frame frame;

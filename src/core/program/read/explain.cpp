@@ -1,6 +1,7 @@
 #include "core/program/read/explain.h"
 
 #include "core/base/json_reader.h"
+#include "core/base/phrase.h"
 #include "core/plan/path.h"
 #include "core/units/format.h"
 #include "core/units/unit.h"
@@ -75,26 +76,26 @@ bool is_constant_key(const std::string& key, const Json& value) {
 
 std::string words_of(const std::string& key) {
     static const std::vector<std::pair<std::string, std::string>> words = {
-        {"reference_V", "the converter’s reference"},
-        {"zero", "the part’s zero"},
-        {"slope", "the part’s slope"},
-        {"fixed_ohm", "the divider’s resistor"},
-        {"r0_ohm", "the part’s resistance"},
-        {"t0_degC", "the temperature of that resistance"},
+        {"reference_V", for_people("the converter’s reference")},
+        {"zero", for_people("the part’s zero")},
+        {"slope", for_people("the part’s slope")},
+        {"fixed_ohm", for_people("the divider’s resistor")},
+        {"r0_ohm", for_people("the part’s resistance")},
+        {"t0_degC", for_people("the temperature of that resistance")},
         {"beta_K", "β"},
-        {"mount_height_mm", "the sensor’s height"},
-        {"supply_V", "the divider’s supply"},
-        {"factor", "the factor"},
-        {"offset", "the offset"},
-        {"temperature_degC", "the temperature"},
-        {"speed_m_s", "the speed of sound"},
-        {"gain", "the gain"},
-        {"shunt_ohm", "the shunt"},
-        {"at_0", "the number at 0 %"},
-        {"at_100", "the number at 100 %"},
+        {"mount_height_mm", for_people("the sensor’s height")},
+        {"supply_V", for_people("the divider’s supply")},
+        {"factor", for_people("the factor")},
+        {"offset", for_people("the offset")},
+        {"temperature_degC", for_people("the temperature")},
+        {"speed_m_s", for_people("the speed of sound")},
+        {"gain", for_people("the gain")},
+        {"shunt_ohm", for_people("the shunt")},
+        {"at_0", for_people("the number at 0 %")},
+        {"at_100", for_people("the number at 100 %")},
     };
     for (const auto& [k, w] : words)
-        if (k == key) return w;
+        if (k == key) return phrase_of(w);
     return key;
 }
 
@@ -177,9 +178,9 @@ void take_apart(Explanation& out, const SentNumber& sent, const Chain& path) {
                     const double made = volts / codes * by;
                     if (std::abs(made - l.value) > 6e-4 * made) continue;
                     if (out.key == "reference_V" && std::abs(volts - out.used) > 0.02 * out.used) continue;
-                    out.apart = fmt::format("{} is {} V / {}{}", format_constant(l.value), format_constant(volts),
-                                            format_constant(codes),
-                                            by == 1 ? "" : fmt::format(" · {}", format_constant(by)));
+                    out.apart =
+                        phrase("{} is {} V / {}{}", format_constant(l.value), format_constant(volts),
+                               format_constant(codes), by == 1 ? "" : fmt::format(" · {}", format_constant(by)));
                     out.literal = l;
                     out.must_be =
                         out.key == "reference_V" ? l.value * out.planned / volts : l.value * out.planned / out.used;
@@ -288,8 +289,8 @@ std::optional<Explanation> explain(const Trial& trial, const SentNumber& sent) {
     };
     const auto beside = [&](const Slot& slot, double used) {
         const std::string unit = unit_of_key(form["stages"][slot.stage], slot.key);
-        return fmt::format("And {} is {} instead of {}.", words_of(slot.key), with_unit(used, unit),
-                           with_unit(slot.planned, unit));
+        return phrase("And {} is {} instead of {}.", words_of(slot.key), with_unit(used, unit),
+                      with_unit(slot.planned, unit));
     };
     // The divider's leg, alone or with another constant beside it.
     for (std::size_t i = 0; i < form["stages"].size(); ++i) {
@@ -297,9 +298,10 @@ std::optional<Explanation> explain(const Trial& trial, const SentNumber& sent) {
         Json turned = form;
         const bool top = form["stages"][i]["unknown"] == "top";
         turned["stages"][i]["unknown"] = top ? "bottom" : "top";
-        const std::string above = "between the supply and the pin", below = "between the pin and ground";
-        Explanation out{"unknown", "the divider’s leg", 0, 0, top ? above : below, top ? below : above, {}, 0, {},
-                        {}};
+        const std::string above = phrase("between the supply and the pin"),
+                          below = phrase("between the pin and ground");
+        Explanation out{
+            "unknown", phrase("the divider’s leg"), 0, 0, top ? above : below, top ? below : above, {}, 0, {}, {}};
         if (fits(with(turned, {}))) return out;
         for (const Slot& slot : slots)
             for (const double v : candidates(literals, slot.key))

@@ -1,4 +1,5 @@
 // What a program holds in memory: variables, arrays, structs, texts, by objects and their slots.
+#include "core/base/phrase.h"
 #include "core/program/read/evaluator.h"
 
 #include <algorithm>
@@ -25,7 +26,7 @@ Evaluator::Object& Evaluator::at(int object) {
 /// `lasts`: of a variable that outlives the function that it stands in.
 int Evaluator::new_object(int type, bool lasts) {
     if (m_objects.size() + m_lasting.size() >= most_objects) {
-        stop("it uses more memory than such a board has", {});
+        stop(phrase("it uses more memory than such a board has"), {});
         return 0;
     }
     Object object;
@@ -128,7 +129,7 @@ CodeValue Evaluator::load(const Spot& spot) {
         return out;
     }
     if (spot.slot < 0 || spot.slot >= static_cast<int>(object.held.size())) {
-        stop(fmt::format("it reads outside of what it has: place {} of {}", spot.slot, object.held.size()), {});
+        stop(phrase("it reads outside of what it has: place {} of {}", spot.slot, object.held.size()), {});
         return unknown_value(spot.type);
     }
     if (object.text && spot.slot >= object.text_at && t.is_whole()) {
@@ -156,7 +157,7 @@ void Evaluator::store(const Spot& spot, CodeValue value) {
         return;
     }
     if (spot.slot < 0 || spot.slot >= static_cast<int>(object.held.size())) {
-        stop(fmt::format("it writes outside of what it has: place {} of {}", spot.slot, object.held.size()), {});
+        stop(phrase("it writes outside of what it has: place {} of {}", spot.slot, object.held.size()), {});
         return;
     }
     if (object.text && spot.slot >= object.text_at) {
@@ -192,8 +193,7 @@ void Evaluator::put_text(const CodeValue& address, const Text& text) {
     if (room(address) <= 0) return;
     Object& object = at(address.object);
     if (static_cast<int>(text.words.size()) >= room(address)) {
-        stop(fmt::format("it writes {} letters and the end into a place for {}", text.words.size(), room(address)),
-             {});
+        stop(phrase("it writes {} letters and the end into a place for {}", text.words.size(), room(address)), {});
         return;
     }
     object.text = std::make_shared<Text>(text);

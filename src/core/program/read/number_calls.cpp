@@ -1,4 +1,5 @@
 // The core's functions of numbers and of memory.
+#include "core/base/phrase.h"
 #include "core/program/read/evaluator.h"
 
 #include <algorithm>
@@ -36,7 +37,7 @@ CodeValue map(Evaluator& e, Call& c) {
     const CodeValue& x = c.value(0);
     const double in_low = c.number(1), in_high = c.number(2), out_low = c.number(3), out_high = c.number(4);
     if (in_high == in_low) {
-        e.stop("map() divides by zero: both ends of its input are the same", c.node.place);
+        e.stop(phrase("map() divides by zero: both ends of its input are the same"), c.node.place);
         return whole_value(0);
     }
     const auto up = static_cast<std::int64_t>((x.number() - in_low) * (out_high - out_low));

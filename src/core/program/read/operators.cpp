@@ -1,4 +1,5 @@
 // Operators with the types of the board: what they give, what is lost, and whether a pin makes a number grow.
+#include "core/base/phrase.h"
 #include "core/program/read/evaluator.h"
 
 #include <algorithm>
@@ -259,7 +260,7 @@ CodeValue Evaluator::arithmetic(const std::string& op, const CodeValue& a, const
             out.real = with(a.number(), b.number());
         } else if (op == "/") {
             if (b.whole == 0) {
-                stop("it divides by zero", place);
+                stop(phrase("it divides by zero"), place);
                 return whole_value(0, type);
             }
             out.whole = a.whole / b.whole;

@@ -1,5 +1,6 @@
 #include "core/program/read/paths.h"
 
+#include "core/base/phrase.h"
 #include "core/units/format.h"
 #include "core/units/unit.h"
 
@@ -61,30 +62,31 @@ std::string formula_of(const TraceRef& trace, const Origin& source, int depth = 
 std::string note_of(const Trial& t, const Reading& r, char op, double v) {
     const Placed p = t.placed(r);
     const double codes = std::ldexp(1.0, p.bits());
-    if (v == codes) return "the converter’s steps";
-    if (v == codes - 1) return fmt::format("the converter has {}", format_constant(codes));
+    if (v == codes) return phrase("the converter’s steps");
+    if (v == codes - 1) return phrase("the converter has {}", format_constant(codes));
     for (const Stage& stage : r.path.stages) {
         if (const auto* adc = std::get_if<Adc>(&stage)) {
             const double planned = adc->reference_V.value;
             if (std::abs(v - planned) < 0.02 * planned)
-                return fmt::format("the reference, {} V by the plan", format_constant(planned));
+                return phrase("the reference, {} V by the plan", format_constant(planned));
             if ((op == '*') && (v == 3.3 || v == 5 || v == 1.1))
-                return fmt::format("a reference; the plan’s is {} V", format_constant(planned));
+                return phrase("a reference; the plan’s is {} V", format_constant(planned));
         }
         if (const auto* line = std::get_if<Linear>(&stage)) {
-            if (std::abs(v * line->slope.value - 1) < 1e-6 || v == line->slope.value) return "the part’s slope";
+            if (std::abs(v * line->slope.value - 1) < 1e-6 || v == line->slope.value)
+                return phrase("the part’s slope");
             if (op == '-' && (std::abs(v - line->zero.value) < 1e-9 ||
                               std::abs(v - line->zero.value / line->slope.value) < 1e-6))
-                return "the part’s zero";
+                return phrase("the part’s zero");
         }
         if (const auto* beta = std::get_if<ThermistorBeta>(&stage)) {
             if (v == beta->beta_K.value) return "β";
-            if (v == beta->r0_ohm.value) return "the part’s resistance";
+            if (v == beta->r0_ohm.value) return phrase("the part’s resistance");
         }
         if (const auto* divider = std::get_if<RatioDivider>(&stage); divider && v == divider->fixed_ohm.value)
-            return "the divider’s resistor";
+            return phrase("the divider’s resistor");
     }
-    if (v == 273.15) return "0 °C in kelvin";
+    if (v == 273.15) return phrase("0 °C in kelvin");
     return {};
 }
 
@@ -92,15 +94,15 @@ void add_steps(const Trial& t, const Reading* r, const TraceRef& trace, std::vec
     if (!trace || depth > 12 || out.size() > 24) return;
     const Origin& o = *trace->origin;
     if (o.is_source) {
-        static const std::vector<const char*> names = {"count",
-                                                       "level",
-                                                       "echo time",
-                                                       "number of the bus",
-                                                       "number of the bus",
-                                                       "pulses",
-                                                       "number of the part",
-                                                       "number of a library"};
-        out.push_back({names[static_cast<std::size_t>(o.kind)], o.key, o.place.line, false});
+        static const std::vector<const char*> names = {for_people("count"),
+                                                       for_people("level"),
+                                                       for_people("echo time"),
+                                                       for_people("number of the bus"),
+                                                       for_people("number of the bus"),
+                                                       for_people("pulses"),
+                                                       for_people("number of the part"),
+                                                       for_people("number of a library")};
+        out.push_back({phrase(names[static_cast<std::size_t>(o.kind)]), o.key, o.place.line, false});
         if (o.kind == SourceKind::pulses) { // it grew step by step
             if (trace->slope != 1)
                 out.push_back({fmt::format("× {}", format_constant(trace->slope)), {}, o.place.line, false});
@@ -111,14 +113,14 @@ void add_steps(const Trial& t, const Reading* r, const TraceRef& trace, std::vec
             add_steps(t, r, inner, out, depth + 1);
         std::string what = o.function;
         if (o.function == "/" && o.of.size() == 1)
-            what = fmt::format("{} ÷ it", format_constant(o.beside.empty() ? 0 : o.beside[0]));
+            what = phrase("{} ÷ it", format_constant(o.beside.empty() ? 0 : o.beside[0]));
         if (o.function == "pow")
-            what = fmt::format("to the power {}", format_constant(o.beside.empty() ? 0 : o.beside[0]));
+            what = phrase("to the power {}", format_constant(o.beside.empty() ? 0 : o.beside[0]));
         out.push_back({what, {}, o.place.line, false});
     }
     for (const TraceStep& step : trace->steps) {
         if (step.op == 'w') {
-            out.push_back({"cut to a whole number", {}, step.place.line, true});
+            out.push_back({phrase("cut to a whole number"), {}, step.place.line, true});
             continue;
         }
         const std::string sign = step.op == '*'   ? "×"
@@ -128,7 +130,7 @@ void add_steps(const Trial& t, const Reading* r, const TraceRef& trace, std::vec
         if ((step.op == '*' || step.op == '/') ? step.number == 1 : step.number == 0) continue;
         const std::string note = r ? note_of(t, *r, step.op, step.number) : std::string();
         out.push_back({fmt::format("{} {}", sign, format_constant(step.number)), note, step.place.line,
-                       note.find("has ") != std::string::npos || note.find("plan’s") != std::string::npos});
+                       note.find(phrase("has ")) != std::string::npos || note.find("plan’s") != std::string::npos});
     }
 }
 
@@ -166,10 +168,10 @@ ReadPath path_in_program(const Trial& t, const SentNumber& s, const Standing& st
             Scale scale;
             scale.factor.value = trace->slope;
             scale.offset.value = trace->offset;
-            scale.factor.origin = scale.offset.origin = fmt::format("program, line {}", s.place.line);
+            scale.factor.origin = scale.offset.origin = phrase("program, line {}", s.place.line);
             if (!trace->steps.empty())
                 scale.factor.origin = scale.offset.origin =
-                    fmt::format("program, line {}", trace->steps.back().place.line);
+                    phrase("program, line {}", trace->steps.back().place.line);
             scale.input_unit = from;
             scale.unit = to;
             if (trace->slope != 1 || trace->offset != 0 || from != to) chain.stages.emplace_back(scale);

@@ -1,5 +1,6 @@
 #include "core/program/read/read_program.h"
 
+#include "core/base/phrase.h"
 #include "core/program/read/paths.h"
 #include "core/program/read/reading_rules.h"
 #include "core/units/format.h"
@@ -63,10 +64,10 @@ using namespace program;
 
 Result<const BoardUse*> find(const Bench& bench, const Catalog& catalog, const std::string& board) {
     const BoardUse* use = bench.board(board);
-    if (!use) return failure(fmt::format("There is no board \"{}\".", board));
+    if (!use) return failure(phrase("There is no board \"{}\".", board));
     if (!catalog.board(use->card))
-        return failure(fmt::format("“{}” has no card of a board: its pins are not known.", use->name), board,
-                       "Choose its kind on the page Boards.");
+        return failure(phrase("“{}” has no card of a board: its pins are not known.", use->name), board,
+                       phrase("Choose its kind on the page Boards."));
     return use;
 }
 
@@ -87,27 +88,26 @@ void note_what_was_not_followed(const SyntaxTree& tree, const Trial* trial, Prog
         std::string names;
         for (const auto& [name, place] : tree.unknown_headers)
             names += (names.empty() ? "" : ", ") + name;
-        out.notes.push_back(fmt::format("Not known here: {}. What comes from it is not followed.", names));
+        out.notes.push_back(phrase("Not known here: {}. What comes from it is not followed.", names));
     }
     if (!trial) return;
     for (const SentNumber& s : trial->sent)
         if (s.source && s.source->kind == SourceKind::library)
-            out.notes.push_back(fmt::format("Line {} sends what “{}” gives; a library’s numbers are not followed.",
-                                            s.place.line, s.source->key));
+            out.notes.push_back(phrase("Line {} sends what “{}” gives; a library’s numbers are not followed.",
+                                       s.place.line, s.source->key));
     if (tree.unknown_headers.empty())
         for (const auto& [line, text] : trial->usual().not_followed)
-            out.notes.push_back(
-                fmt::format("Line {} has something that is not followed: {}", line, text.substr(0, 60)));
+            out.notes.push_back(phrase("Line {} has something that is not followed: {}", line, text.substr(0, 60)));
     for (const ReadPath& p : out.readings) {
         const Reading* r = trial->bench->reading(p.reading);
         if (!r || r->path.stages.empty() || (p.sent_as != SentAs::value && p.sent_as != SentAs::on_the_way))
             continue;
-        out.notes.push_back(fmt::format("Line {} sends {} in {}; the plan’s path begins with {}. Take the "
-                                        "program’s arithmetic as its path, or send the raw number.",
-                                        p.line, r->name, unit_symbol(p.unit), unit_symbol(r->path.first_unit())));
+        out.notes.push_back(phrase("Line {} sends {} in {}; the plan’s path begins with {}. Take the "
+                                   "program’s arithmetic as its path, or send the raw number.",
+                                   p.line, r->name, unit_symbol(p.unit), unit_symbol(r->path.first_unit())));
     }
     if (!trial->usual().stopped.empty())
-        out.notes.push_back(fmt::format("It could not be followed to its end: {}.", trial->usual().stopped));
+        out.notes.push_back(phrase("It could not be followed to its end: {}.", trial->usual().stopped));
 }
 
 } // namespace
@@ -141,9 +141,10 @@ Result<ProgramRead> read_program(const SyntaxTree& tree, const Bench& bench, con
     look_at_time(trial, out.findings);
     look_at_text(tree, &trial, out.findings);
     if (!trial.usual().stopped.empty() && trial.usual().stopped_at.line > 0)
-        out.findings.push_back(found(trial, "stops", Severity::error, trial.usual().stopped_at,
-                                     "The program goes no further: " + trial.usual().stopped + ".",
-                                     "With the plan’s parts at its pins it comes to this line and no further."));
+        out.findings.push_back(
+            found(trial, "stops", Severity::error, trial.usual().stopped_at,
+                  phrase("The program goes no further: ") + trial.usual().stopped + ".",
+                  phrase("With the plan’s parts at its pins it comes to this line and no further.")));
     // A part that is asked too soon answers with something old: that is no other value of the program.
     for (const ReadFinding& f : std::vector<ReadFinding>(out.findings))
         if (f.id == "asked-too-fast")
@@ -156,9 +157,9 @@ Result<ProgramRead> read_program(const SyntaxTree& tree, const Bench& bench, con
         if (!s.reading || s.asked) continue;
         out.compared = false;
         out.notes.push_back(
-            fmt::format("{} (line {}) is not compared: nothing is known of what its part gives here, or its path "
-                        "begins with another number.",
-                        s.reading->name, s.place.line));
+            phrase("{} (line {}) is not compared: nothing is known of what its part gives here, or its path "
+                   "begins with another number.",
+                   s.reading->name, s.place.line));
     }
     for (const SentNumber& s : trial.sent)
         if (s.reading) out.readings.push_back(path_in_program(trial, s, standing_of(trial, s, false)));

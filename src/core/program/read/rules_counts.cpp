@@ -1,5 +1,6 @@
 #include "core/program/read/reading_rules.h"
 
+#include "core/base/phrase.h"
 #include "core/plan/path.h"
 #include "core/units/format.h"
 
@@ -39,13 +40,14 @@ void count(const Trial& t, const SentNumber& s, ReadFindings& out) {
     if (each > 1.3) {
         const bool both = std::any_of(t.usual().interrupts.begin(), t.usual().interrupts.end(),
                                       [&](const InterruptUse& u) { return u.pin == s.source->key && u.mode == 4; });
-        out.push_back(
-            found(t, "debounce-missing", Severity::error, counted_at(s),
-                  fmt::format("It counts {} for each pulse of {}.", format_constant(each, 2), r.name),
-                  both ? "A contact rings for some milliseconds, and its interrupt comes at closing and at opening."
-                       : "A contact rings for some milliseconds when it closes. Count only when the last one is "
-                         "longer ago.",
-                  {}, r.id));
+        out.push_back(found(
+            t, "debounce-missing", Severity::error, counted_at(s),
+            phrase("It counts {} for each pulse of {}.", format_constant(each, 2), r.name),
+            both ? phrase(
+                       "A contact rings for some milliseconds, and its interrupt comes at closing and at opening.")
+                 : phrase("A contact rings for some milliseconds when it closes. Count only when the last one is "
+                          "longer ago."),
+            {}, r.id));
     } else if (each < 0.8 && given >= 5) {
         const Waited* wait = longest_wait(t.usual());
         const bool by_interrupt = std::any_of(t.usual().interrupts.begin(), t.usual().interrupts.end(),
@@ -53,12 +55,12 @@ void count(const Trial& t, const SentNumber& s, ReadFindings& out) {
         const CodePlace place = wait && !by_interrupt ? wait->place : counted_at(s);
         out.push_back(
             found(t, "pulses-lost", Severity::error, place,
-                  fmt::format("Of {} pulses of {} it counts {}.", format_constant(given), r.name,
-                              format_constant(std::round(counted))),
+                  phrase("Of {} pulses of {} it counts {}.", format_constant(given), r.name,
+                         format_constant(std::round(counted))),
                   wait && !by_interrupt
-                      ? fmt::format("It looks at the pin between waits of {}. Count by interrupt, or do not wait.",
-                                    wait_text(wait->longest_ms))
-                      : "What stands between two of them is lost.",
+                      ? phrase("It looks at the pin between waits of {}. Count by interrupt, or do not wait.",
+                               wait_text(wait->longest_ms))
+                      : phrase("What stands between two of them is lost."),
                   {}, r.id));
     }
     // The amount of one pulse.
@@ -70,9 +72,9 @@ void count(const Trial& t, const SentNumber& s, ReadFindings& out) {
                                  [&](const Literal& l) { return std::abs(l.value - std::abs(slope)) < 1e-6; });
     out.push_back(
         found(t, "constant-differs", Severity::error, at != literals.end() ? at->place : counted_at(s),
-              fmt::format("It takes {} for one pulse of {}; the plan has {}.",
-                          format_measure(slope, r.quantity.unit), r.name, format_measure(planned, r.quantity.unit)),
-              "Every total is wrong by the same share.",
+              phrase("It takes {} for one pulse of {}; the plan has {}.", format_measure(slope, r.quantity.unit),
+                     r.name, format_measure(planned, r.quantity.unit)),
+              phrase("Every total is wrong by the same share."),
               at != literals.end() ? t.mended(at->place, code_number(planned)) : std::string(), r.id));
 }
 

@@ -2,6 +2,7 @@
 #include "core/program/read/mended_text.h"
 #include "core/program/read/reading_rules.h"
 
+#include "core/base/phrase.h"
 #include "core/plan/path.h"
 #include "core/units/format.h"
 #include "core/units/unit.h"
@@ -43,8 +44,7 @@ std::string value_text(const Trial&, const Reading& r, double v) {
 std::string example(const Trial& t, const SentNumber& s) {
     for (const std::size_t k : {t.seen.size() / 2, std::size_t{0}, t.seen.size() - 1}) {
         const ProofPoint* p = s.reading ? t.point(k, s.reading->id) : nullptr;
-        if (p && s.at[k])
-            return fmt::format("At {} it prints {}.", value_text(t, *s.reading, p->truth), s.at[k]->text);
+        if (p && s.at[k]) return phrase("At {} it prints {}.", value_text(t, *s.reading, p->truth), s.at[k]->text);
     }
     return {};
 }
@@ -55,24 +55,25 @@ struct LossWords {
 LossWords words_of_loss(Loss::Kind kind) {
     switch (kind) {
     case Loss::Kind::division:
-        return {"whole-number-division", "It divides whole numbers: the fraction is dropped."};
-    case Loss::Kind::overflow: return {"integer-overflow", "The number is too large for its type."};
-    case Loss::Kind::cut: return {"cut-to-whole", "The number is cut to a whole one."};
-    case Loss::Kind::map: return {"map-to-whole", "map() gives whole numbers only."};
-    case Loss::Kind::text: return {"text-parsed-again", "A number that was made a text is read back from it."};
+        return {"whole-number-division", phrase("It divides whole numbers: the fraction is dropped.")};
+    case Loss::Kind::overflow: return {"integer-overflow", phrase("The number is too large for its type.")};
+    case Loss::Kind::cut: return {"cut-to-whole", phrase("The number is cut to a whole one.")};
+    case Loss::Kind::map: return {"map-to-whole", phrase("map() gives whole numbers only.")};
+    case Loss::Kind::text:
+        return {"text-parsed-again", phrase("A number that was made a text is read back from it.")};
     }
     return {};
 }
 
 ReadFinding loss_finding(const Trial& t, const Loss& loss, const std::string& reading, const std::string& seen) {
     const auto [id, message] = words_of_loss(loss.kind);
-    std::string why =
-        loss.kind == Loss::Kind::overflow
-            ? fmt::format("{} bits hold at most {}; {} became {}.", loss.bits,
-                          format_constant(std::ldexp(1.0, loss.bits - 1) - 1, 12), format_constant(loss.ideal, 8),
-                          format_constant(loss.board, 8))
-            : fmt::format("{} became {}.", format_constant(loss.ideal, 5), format_constant(loss.board, 5));
-    if (loss.kind == Loss::Kind::text) why = "Its text has two digits behind the point, and the rest is lost.";
+    std::string why = loss.kind == Loss::Kind::overflow
+                          ? phrase("{} bits hold at most {}; {} became {}.", loss.bits,
+                                   format_constant(std::ldexp(1.0, loss.bits - 1) - 1, 12),
+                                   format_constant(loss.ideal, 8), format_constant(loss.board, 8))
+                          : phrase("{} became {}.", format_constant(loss.ideal, 5), format_constant(loss.board, 5));
+    if (loss.kind == Loss::Kind::text)
+        why = phrase("Its text has two digits behind the point, and the rest is lost.");
     if (!seen.empty()) why += " " + seen;
     return found(t, id, Severity::error, loss.place, message, why, mended_loss(t, loss), reading);
 }
@@ -136,11 +137,10 @@ void divisor(const Trial& t, const SentNumber& s, ReadFindings& out) {
         if (!short_one && (!other || l.value == codes)) continue;
         out.push_back(found(
             t, "divisor-differs", short_one ? Severity::look : Severity::error, l.place,
-            fmt::format("The converter has {} steps, not {}.", format_constant(codes), format_constant(l.value)),
-            short_one
-                ? fmt::format("Code {} is a rail, and every voltage comes out {} % too high.",
-                              format_constant(codes - 1), format_constant(100 / (codes - 1), 1))
-                : fmt::format("Everything is {} times what it should be.", format_constant(codes / l.value, 2)),
+            phrase("The converter has {} steps, not {}.", format_constant(codes), format_constant(l.value)),
+            short_one ? phrase("Code {} is a rail, and every voltage comes out {} % too high.",
+                               format_constant(codes - 1), format_constant(100 / (codes - 1), 1))
+                      : phrase("Everything is {} times what it should be.", format_constant(codes / l.value, 2)),
             t.mended(l.place, text_at(t, l.place).find('.') != std::string::npos ? fmt::format("{:.1f}", codes)
                                                                                  : fmt::format("{:.0f}", codes)),
             s.reading->id));
@@ -159,23 +159,24 @@ void other_value(const Trial& t, const SentNumber& s, ReadFindings& out) {
             const Origin* first = s.last()->value.trace->origin.get();
             while (!first->is_source && !first->of.empty() && !first->of.front()->origin->is_source)
                 first = first->of.front()->origin.get();
-            out.push_back(found(
-                t, "leg-order", Severity::error, first->is_source ? s.place : first->place,
-                fmt::format("It takes the part for {}; the plan has it {}.", why->used_text, why->planned_text),
-                "The resistance comes out upside down. " + (why->beside.empty() ? seen : why->beside + " " + seen),
-                {}, r.id));
+            out.push_back(
+                found(t, "leg-order", Severity::error, first->is_source ? s.place : first->place,
+                      phrase("It takes the part for {}; the plan has it {}.", why->used_text, why->planned_text),
+                      phrase("The resistance comes out upside down. ") +
+                          (why->beside.empty() ? seen : why->beside + " " + seen),
+                      {}, r.id));
             return;
         }
         const std::string id = why->key == "reference_V"                    ? "reference-differs"
                                : why->key == "zero" || why->key == "offset" ? "offset-differs"
                                                                             : "constant-differs";
         std::string message =
-            fmt::format("It takes {} for {}; the plan has {}.", why->used_text, why->words, why->planned_text);
+            phrase("It takes {} for {}; the plan has {}.", why->used_text, why->words, why->planned_text);
         if (why->used == 0 && id == "offset-differs")
-            message = fmt::format("It does not take off {}: {}.", why->words, why->planned_text);
+            message = phrase("It does not take off {}: {}.", why->words, why->planned_text);
         if (!why->apart.empty())
-            message = fmt::format("{}; {} is {} in the plan: it must be {}.", why->apart, why->words,
-                                  why->planned_text, format_constant(why->must_be, 4));
+            message = phrase("{}; {} is {} in the plan: it must be {}.", why->apart, why->words, why->planned_text,
+                             format_constant(why->must_be, 4));
         out.push_back(found(t, id, Severity::error, place, message,
                             why->beside.empty() ? seen : why->beside + " " + seen, mended, r.id));
         return;
@@ -192,8 +193,8 @@ void other_value(const Trial& t, const SentNumber& s, ReadFindings& out) {
     }
     out.push_back(
         found(t, "prints-another-value", Severity::error, s.place,
-              seen.empty() ? "It prints another value than the plan’s path gives." : seen,
-              fmt::format("The plan’s path of {} gives other values, and no single constant explains it.", r.name),
+              seen.empty() ? phrase("It prints another value than the plan’s path gives.") : seen,
+              phrase("The plan’s path of {} gives other values, and no single constant explains it.", r.name),
               mended, r.id));
 }
 
@@ -210,9 +211,9 @@ bool other_pin(const Trial& t, const SentNumber& s, ReadFindings& out) {
     const Literal* literal = own_literal(use->second.analog_reads.front().second);
     out.push_back(found(t, "pin-differs", Severity::error,
                         literal ? literal->place : use->second.analog_reads.front().first,
-                        fmt::format("It reads pin {} for {}; the plan has {} on {}.", s.source->key, named->name,
-                                    named->name, named->wiring.pin()),
-                        fmt::format("{} is {}.", s.source->key, s.reading->name),
+                        phrase("It reads pin {} for {}; the plan has {} on {}.", s.source->key, named->name,
+                               named->name, named->wiring.pin()),
+                        phrase("{} is {}.", s.source->key, s.reading->name),
                         literal ? t.mended(literal->place, named->wiring.pin()) : std::string(), named->id));
     return true;
 }
@@ -228,15 +229,15 @@ void digits(const Trial& t, const SentNumber& s, const Standing& standing, ReadF
                       (standing.as == SentAs::on_the_way && standing.unit == s.reading->quantity.unit));
     if (step > 2 * effect && !(is_value && step <= s.reading->quantity.accuracy / 2))
         out.push_back(found(t, "digits-hide", Severity::look, s.place,
-                            fmt::format("It prints steps of {}; one step of the converter is {}.",
-                                        format_constant(step), format_constant(effect, 2)),
-                            "What lies between is lost before it is sent.", {},
+                            phrase("It prints steps of {}; one step of the converter is {}.", format_constant(step),
+                                   format_constant(effect, 2)),
+                            phrase("What lies between is lost before it is sent."), {},
                             s.reading ? s.reading->id : std::string()));
     if (step * 1000 < effect)
         out.push_back(found(t, "digits-pretend", Severity::note, s.place,
-                            fmt::format("It prints {} digits behind the point; one step of the converter is {}.",
-                                        p.digits, format_constant(effect, 2)),
-                            "The digits behind that are no measurement.", {},
+                            phrase("It prints {} digits behind the point; one step of the converter is {}.",
+                                   p.digits, format_constant(effect, 2)),
+                            phrase("The digits behind that are no measurement."), {},
                             s.reading ? s.reading->id : std::string()));
 }
 
@@ -254,11 +255,11 @@ void failures(const Trial& t, ReadFindings& out) {
             const Reading* r = reading_of(t, *source, number);
             if (!r || p.text == "nan" || p.text == "inf" || p.text == "ovf") continue;
             if (!said.emplace(r->id, p.place.line).second) continue;
-            out.push_back(found(
-                t, "failure-as-number", Severity::error, p.place,
-                fmt::format("When {} does not answer it prints {}.", r->name, p.text),
-                "A failure that looks like a value spoils every mean and every total. Send a word, or nothing.", {},
-                r->id));
+            out.push_back(found(t, "failure-as-number", Severity::error, p.place,
+                                phrase("When {} does not answer it prints {}.", r->name, p.text),
+                                phrase("A failure that looks like a value spoils every mean and every total. Send "
+                                       "a word, or nothing."),
+                                {}, r->id));
         }
     // A request that brings nothing gives −1 for each byte, whose source is then the bus no more.
     for (const Line& line : t.unfitted.lines)
@@ -266,12 +267,12 @@ void failures(const Trial& t, ReadFindings& out) {
             for (const SentNumber& s : t.sent)
                 if (s.reading && s.source && s.source->kind == SourceKind::i2c && s.place == p.place &&
                     !p.value.trace && p.text != "nan" && said.emplace(s.reading->id, p.place.line).second)
-                    out.push_back(
-                        found(t, "failure-as-number", Severity::error, p.place,
-                              fmt::format("When {} does not answer it prints {}.", s.reading->name, p.text),
-                              "A failure that looks like a value spoils every mean and every total. Send a word, "
-                              "or nothing.",
-                              {}, s.reading->id));
+                    out.push_back(found(
+                        t, "failure-as-number", Severity::error, p.place,
+                        phrase("When {} does not answer it prints {}.", s.reading->name, p.text),
+                        phrase("A failure that looks like a value spoils every mean and every total. Send a word, "
+                               "or nothing."),
+                        {}, s.reading->id));
 }
 
 /// With a part that fails now and then: a number that is neither the value nor the failure is a mean of both.
@@ -301,10 +302,10 @@ void means_of_failures(const Trial& t, ReadFindings& out) {
                 if (!said.insert(s.reading->id).second) continue;
                 out.push_back(
                     found(t, "mean-of-failures", Severity::error, source->place,
-                          fmt::format("When one asking of three fails, it prints {} for {} instead of {}.", p.text,
-                                      s.reading->name, usual->text),
-                          "A failure went into the sum as if it were a value. Leave it out, count what is "
-                          "left, and send a word when nothing is left.",
+                          phrase("When one asking of three fails, it prints {} for {} instead of {}.", p.text,
+                                 s.reading->name, usual->text),
+                          phrase("A failure went into the sum as if it were a value. Leave it out, count what is "
+                                 "left, and send a word when nothing is left."),
                           {}, s.reading->id));
             }
         }
@@ -335,10 +336,10 @@ void look_at_numbers(const Trial& t, ReadFindings& out) {
             other_value(t, s, out);
         } else if (real.as == SentAs::other_unit) {
             out.push_back(found(t, "unit-differs", Severity::look, s.place,
-                                fmt::format("It sends {}; the plan has {} in {}.", unit_symbol(real.unit),
-                                            s.reading->name, unit_symbol(s.reading->quantity.unit)),
-                                "Cognitum takes the number for " + unit_symbol(s.reading->quantity.unit) + ". " +
-                                    example(t, s),
+                                phrase("It sends {}; the plan has {} in {}.", unit_symbol(real.unit),
+                                       s.reading->name, unit_symbol(s.reading->quantity.unit)),
+                                phrase("Cognitum takes the number for ") + unit_symbol(s.reading->quantity.unit) +
+                                    ". " + example(t, s),
                                 {}, s.reading->id));
         } else if (!lost) {
             digits(t, s, real, out);
@@ -347,9 +348,9 @@ void look_at_numbers(const Trial& t, ReadFindings& out) {
     for (const auto& [at, narrow] : t.usual().narrow)
         out.push_back(
             found(t, "type-too-narrow", Severity::error, narrow.first,
-                  fmt::format("{} bits hold at most {}; the converter gives up to {}.", narrow.second,
-                              (1 << narrow.second) - 1, format_constant(std::ldexp(1.0, t.card->bits) - 1)),
-                  "A higher count begins again at 0.",
+                  phrase("{} bits hold at most {}; the converter gives up to {}.", narrow.second,
+                         (1 << narrow.second) - 1, format_constant(std::ldexp(1.0, t.card->bits) - 1)),
+                  phrase("A higher count begins again at 0."),
                   replaced_first(replaced_first(t.mended(narrow.first, text_at(t, narrow.first)), "byte ", "int "),
                                  "uint8_t ", "int ")));
     for (const Loss& loss : t.usual().losses) {

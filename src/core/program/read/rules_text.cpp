@@ -1,3 +1,4 @@
+#include "core/base/phrase.h"
 #include "core/program/read/reading_rules.h"
 
 #include <algorithm>
@@ -69,8 +70,10 @@ void equal_floats(const SyntaxTree& tree, ReadFindings& out) {
             };
             if (is_word(*a) || is_word(*b)) return;
             out.push_back(in_text(
-                tree, "float-equality", Severity::look, n.place, "It compares numbers with a point for equality.",
-                "Two that should be equal differ in the last digit: ask whether they are near each other."));
+                tree, "float-equality", Severity::look, n.place,
+                phrase("It compares numbers with a point for equality."),
+                phrase(
+                    "Two that should be equal differ in the last digit: ask whether they are near each other.")));
         });
     }
 }
@@ -141,18 +144,19 @@ void interrupt_variables(const SyntaxTree& tree, bool eight_bit, ReadFindings& o
         if (!used) continue;
         if (!variable.is_volatile) {
             const std::string line = trimmed(tree.line(variable.place));
-            out.push_back(in_text(tree, "not-volatile", Severity::error, variable.place,
-                                  fmt::format("{} is changed by an interrupt and is not volatile.", variable.name),
-                                  "The compiler may keep an old copy of it, and the program never sees it change.",
-                                  line.empty() ? std::string() : "volatile " + line));
+            out.push_back(
+                in_text(tree, "not-volatile", Severity::error, variable.place,
+                        phrase("{} is changed by an interrupt and is not volatile.", variable.name),
+                        phrase("The compiler may keep an old copy of it, and the program never sees it change."),
+                        line.empty() ? std::string() : "volatile " + line));
         } else if (eight_bit && type.bits > 8 && torn.line > 0) {
-            out.push_back(in_text(tree, "torn-variable", Severity::look, torn,
-                                  fmt::format("{} has {} bits and is read while its interrupt may change it.",
-                                              variable.name, type.bits),
-                                  "The board reads eight bits at a time: between two of them it may change. Switch "
-                                  "interrupts off while you copy it.",
-                                  fmt::format("noInterrupts(); const {} copy = {}; interrupts();",
-                                              type.name.empty() ? "unsigned long" : type.name, variable.name)));
+            out.push_back(in_text(
+                tree, "torn-variable", Severity::look, torn,
+                phrase("{} has {} bits and is read while its interrupt may change it.", variable.name, type.bits),
+                phrase("The board reads eight bits at a time: between two of them it may change. Switch "
+                       "interrupts off while you copy it."),
+                fmt::format("noInterrupts(); const {} copy = {}; interrupts();",
+                            type.name.empty() ? "unsigned long" : type.name, variable.name)));
         }
     }
 }
@@ -174,10 +178,11 @@ void secrets(const SyntaxTree& tree, ReadFindings& out) {
                                      : std::string();
         // A file of their own is where they belong.
         if (place.line == 0 || file.find("secret") != std::string::npos || !lines.insert(place.line).second) return;
-        out.push_back(in_text(tree, "secret-in-text", Severity::look, place,
-                              "A name or password of a network stands in the program.",
-                              "Whoever is given the program has it. Put it into a file of its own, secrets.h, that "
-                              "you do not pass on. Cognitum does not keep it."));
+        out.push_back(
+            in_text(tree, "secret-in-text", Severity::look, place,
+                    phrase("A name or password of a network stands in the program."),
+                    phrase("Whoever is given the program has it. Put it into a file of its own, secrets.h, that "
+                           "you do not pass on. Cognitum does not keep it.")));
     };
     const auto text_in = [&](int node) {
         bool out_text = false;
@@ -203,8 +208,8 @@ void look_at_text(const SyntaxTree& tree, const Trial* trial, ReadFindings& out)
     for (const ParserWord& word : tree.said)
         if (word.is_error && tree.unknown_headers.empty() && errors++ < most_errors)
             out.push_back(in_text(tree, "does-not-compile", Severity::error, word.place,
-                                  fmt::format("The compiler says: {}.", word.text),
-                                  "Nothing of it runs before this is mended."));
+                                  phrase("The compiler says: {}.", word.text),
+                                  phrase("Nothing of it runs before this is mended.")));
     equal_floats(tree, out);
     interrupt_variables(tree, !trial || trial->nature.eight_bit, out);
     secrets(tree, out);

@@ -1,5 +1,6 @@
 #include "core/program/read/reading_rules.h"
 
+#include "core/base/phrase.h"
 #include "core/plan/path.h"
 #include "core/units/format.h"
 
@@ -16,19 +17,19 @@ constexpr double silent_intervals = 5; ///< a reading is silent when no line cam
 void waits(const Trial& t, ReadFindings& out) {
     for (const auto& [at, wait] : t.usual().waits) {
         if (wait.in_interrupt)
-            out.push_back(found(
-                t, "wait-in-interrupt", Severity::error, wait.place,
-                fmt::format("It waits {} inside an interrupt.", wait_text(wait.longest_ms)),
-                "Nothing else runs meanwhile; on most boards the clock stands still there and it waits for ever."));
+            out.push_back(found(t, "wait-in-interrupt", Severity::error, wait.place,
+                                phrase("It waits {} inside an interrupt.", wait_text(wait.longest_ms)),
+                                phrase("Nothing else runs meanwhile; on most boards the clock stands still there "
+                                       "and it waits for ever.")));
         const CallSeen* dog = t.usual().call("wdt_enable");
         static const std::vector<double> dog_ms = {15, 30, 60, 120, 250, 500, 1000, 2000, 4000, 8000};
         if (dog && !dog->given.empty()) {
             const auto i = static_cast<std::size_t>(std::clamp(dog->given[0].number(), 0.0, 9.0));
             if (wait.longest_ms > dog_ms[i])
                 out.push_back(found(t, "wait-longer-than-watchdog", Severity::error, wait.place,
-                                    fmt::format("It waits {}; the watchdog restarts the board after {}.",
-                                                wait_text(wait.longest_ms), wait_text(dog_ms[i])),
-                                    "The board restarts again and again."));
+                                    phrase("It waits {}; the watchdog restarts the board after {}.",
+                                           wait_text(wait.longest_ms), wait_text(dog_ms[i])),
+                                    phrase("The board restarts again and again.")));
         }
     }
 }
@@ -53,11 +54,12 @@ void intervals(const Trial& t, ReadFindings& out) {
         const double others_ms = s.interval_s * 1000 - (wait ? wait->longest_ms : 0);
         out.push_back(
             found(t, wave ? "wave-too-slow" : "too-slow", wave ? Severity::error : Severity::look, place,
-                  wave ? fmt::format("It takes a sample of {} every {}; the plan wants one every {}.", r.name,
-                                     wait_text(s.interval_s * 1000), wait_text(wanted * 1000))
-                       : fmt::format("It sends {} every {}; the plan wants it every {}.", r.name,
-                                     wait_text(s.interval_s * 1000), wait_text(wanted * 1000)),
-                  wave ? "Beats between two samples are not seen." : "By the plan it counts as silent in between.",
+                  wave ? phrase("It takes a sample of {} every {}; the plan wants one every {}.", r.name,
+                                wait_text(s.interval_s * 1000), wait_text(wanted * 1000))
+                       : phrase("It sends {} every {}; the plan wants it every {}.", r.name,
+                                wait_text(s.interval_s * 1000), wait_text(wanted * 1000)),
+                  wave ? phrase("Beats between two samples are not seen.")
+                       : phrase("By the plan it counts as silent in between."),
                   blocks ? t.mended(wait->argument,
                                     code_number(std::max(
                                         1.0, std::floor(wanted * 1000 - std::max(0.0, wave ? others_ms : 0)))))
@@ -87,9 +89,9 @@ void pulse_in(const Trial& t, ReadFindings& out) {
                                : std::string();
         if (text.ends_with(")")) text = text.substr(0, text.size() - 1) + fmt::format(", {:.0f})", longest_us);
         out.push_back(found(t, "no-time-out", Severity::look, call.place,
-                            "pulseIn() waits a whole second when no echo comes.",
-                            fmt::format("Nothing else is done meanwhile. The longest echo of the plan takes {}.",
-                                        wait_text(longest_us / 1000)),
+                            phrase("pulseIn() waits a whole second when no echo comes."),
+                            phrase("Nothing else is done meanwhile. The longest echo of the plan takes {}.",
+                                   wait_text(longest_us / 1000)),
                             t.mended(call.place, text), reading));
     }
 }
@@ -110,10 +112,10 @@ void too_fast(const Trial& t, ReadFindings& out) {
             // Two questions that belong together, as a register and its number, come within some milliseconds.
             if (least_us <= 0 || asked.shortest_us >= 0.8 * least_us || (bus && asked.shortest_us < 5000)) continue;
             out.push_back(found(t, "asked-too-fast", Severity::look, asked.place,
-                                fmt::format("It asks {} every {}; the part bears {}.", r.name,
-                                            wait_text(asked.shortest_us / 1000), wait_text(least_us / 1000)),
-                                bus || chip ? "It answers with the same number again, or with none."
-                                            : "An echo of the question before is taken for this one’s.",
+                                phrase("It asks {} every {}; the part bears {}.", r.name,
+                                       wait_text(asked.shortest_us / 1000), wait_text(least_us / 1000)),
+                                bus || chip ? phrase("It answers with the same number again, or with none.")
+                                            : phrase("An echo of the question before is taken for this one’s."),
                                 {}, r.id));
         }
     }
@@ -121,8 +123,9 @@ void too_fast(const Trial& t, ReadFindings& out) {
 
 void interrupt_prints(const Trial& t, ReadFindings& out) {
     for (const CodePlace& place : t.usual().prints_in_interrupt)
-        out.push_back(found(t, "print-in-interrupt", Severity::look, place, "It prints inside an interrupt.",
-                            "When the port’s memory is full it waits for an interrupt that cannot come."));
+        out.push_back(found(t, "print-in-interrupt", Severity::look, place,
+                            phrase("It prints inside an interrupt."),
+                            phrase("When the port’s memory is full it waits for an interrupt that cannot come.")));
 }
 
 bool calls_any(const SyntaxTree& tree, const std::vector<std::string>& words) {
@@ -151,19 +154,19 @@ void alone(const Trial& t, ReadFindings& out) {
             const auto use = t.usual().pins.find(c.pin);
             if (use == t.usual().pins.end() || use->second.writes.empty() || watched) continue;
             out.push_back(found(t, "load-without-watchdog", Severity::error, use->second.writes.front().first,
-                                fmt::format("{} stays on when the program hangs.", m.name),
-                                "Nothing restarts the board: no watchdog is set.", {}));
+                                phrase("{} stays on when the program hangs.", m.name),
+                                phrase("Nothing restarts the board: no watchdog is set."), {}));
         }
     }
     if (stands_alone(t) && !watched)
-        out.push_back(found(t, "no-watchdog", Severity::note, setup.place, "No watchdog is set.",
-                            "A board that stands alone and hangs stays silent until somebody comes."));
+        out.push_back(found(t, "no-watchdog", Severity::note, setup.place, phrase("No watchdog is set."),
+                            phrase("A board that stands alone and hangs stays silent until somebody comes.")));
     const bool sleeps = calls_any(*t.tree, {"light_sleep", "sleep_mode", "sleep_cpu"});
     const CallSeen* on = t.usual().call("WiFi.begin");
     if (on && sleeps && !t.usual().call("WiFi.off") && !calls_any(*t.tree, {"deep_sleep", "deepsleep"}))
         out.push_back(found(t, "radio-on-in-sleep", Severity::look, on->place,
-                            "The radio stays on while it sleeps.",
-                            "It takes more than all else together. Switch it off before sleep."));
+                            phrase("The radio stays on while it sleeps."),
+                            phrase("It takes more than all else together. Switch it off before sleep.")));
 }
 
 } // namespace

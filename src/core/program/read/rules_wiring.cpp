@@ -1,5 +1,6 @@
 #include "core/program/read/reading_rules.h"
 
+#include "core/base/phrase.h"
 #include "core/plan/source_ohm.h"
 #include "core/units/format.h"
 
@@ -72,23 +73,22 @@ void other_pin(const Trial& t, const std::string& pin, bool analog, const CodePl
     const CodePlace place = literal ? literal->place : call;
     const char* reads = analog ? "reads" : "uses";
     if (const Reading* r = meant(t, pin, analog)) {
-        out.push_back(
-            found(t, "pin-differs", Severity::error, place,
-                  fmt::format("It {} pin {}; the plan has {} on {}.", reads, pin, r->name, r->wiring.pin()),
-                  "What it sends is of another pin, or of one with nothing on it.",
-                  literal ? t.mended(literal->place, r->wiring.pin()) : std::string(), r->id));
+        out.push_back(found(t, "pin-differs", Severity::error, place,
+                            phrase("It {} pin {}; the plan has {} on {}.", reads, pin, r->name, r->wiring.pin()),
+                            phrase("What it sends is of another pin, or of one with nothing on it."),
+                            literal ? t.mended(literal->place, r->wiring.pin()) : std::string(), r->id));
         return;
     }
-    out.push_back(found(t, "pin-not-in-plan", Severity::look, place,
-                        fmt::format("It {} pin {}, and the plan has nothing on it.", reads, pin),
-                        "Either a wire is on another pin than planned, or the plan does not have this part yet."));
+    out.push_back(
+        found(t, "pin-not-in-plan", Severity::look, place,
+              phrase("It {} pin {}, and the plan has nothing on it.", reads, pin),
+              phrase("Either a wire is on another pin than planned, or the plan does not have this part yet.")));
 }
 
 void pins(const Trial& t, ReadFindings& out) {
     for (const auto& [number, place] : t.usual().unknown_pins)
-        out.push_back(found(t, "no-such-pin", Severity::error, place,
-                            fmt::format("This board has no pin {}.", number),
-                            fmt::format("It is “{}”.", t.card->name)));
+        out.push_back(found(t, "no-such-pin", Severity::error, place, phrase("This board has no pin {}.", number),
+                            phrase("It is “{}”.", t.card->name)));
     const auto planned = planned_pins(t);
     for (const auto& [pin, use] : t.usual().pins) {
         const cognitum::Pin* on_board = t.card->pin(pin);
@@ -99,24 +99,25 @@ void pins(const Trial& t, ReadFindings& out) {
                                                                  : use.writes.front().first;
         if (driven && on_board->direction == "in")
             out.push_back(found(t, "input-only-pin", Severity::error, first_write,
-                                fmt::format("Pin {} is an input only; the program drives it.", pin),
-                                "Nothing comes out of it, whatever is written."));
+                                phrase("Pin {} is an input only; the program drives it.", pin),
+                                phrase("Nothing comes out of it, whatever is written.")));
         else if (driven && !on_board->boot.empty())
             out.push_back(found(
                 t, "boot-pin", Severity::look, first_write,
-                fmt::format("Pin {} must be {} when the board starts; the program drives it.", pin, on_board->boot),
-                on_board->boot_means.empty() ? "With another level there the board does not start its program."
-                                             : "Another level there " + on_board->boot_means + "."));
+                phrase("Pin {} must be {} when the board starts; the program drives it.", pin, on_board->boot),
+                on_board->boot_means.empty()
+                    ? phrase("With another level there the board does not start its program.")
+                    : phrase("Another level there ") + on_board->boot_means + "."));
         const bool serial =
-            t.usual().call("Serial.begin") && on_board->taken_by.find("serial") != std::string::npos;
+            t.usual().call("Serial.begin") && on_board->taken_by.english().find("serial") != std::string::npos;
         if (serial && (!use.reads.empty() || !use.writes.empty()))
             out.push_back(
                 found(t, "pin-taken", Severity::error, (use.writes.empty() ? use.reads : use.writes).front().first,
-                      fmt::format("Pin {} is taken: {}.", pin, on_board->taken_by), "Both spoil each other."));
+                      phrase("Pin {} is taken: {}.", pin, on_board->taken_by), phrase("Both spoil each other.")));
         if (!use.analog_reads.empty() && driven)
             out.push_back(found(t, "pin-used-twice", Severity::error, first_write,
-                                fmt::format("Pin {} is measured and driven.", pin),
-                                "A driven pin gives the converter its own level."));
+                                phrase("Pin {} is measured and driven.", pin),
+                                phrase("A driven pin gives the converter its own level.")));
         if (planned.contains(pin)) continue;
         if (!use.analog_reads.empty())
             other_pin(t, pin, true, use.analog_reads.front().first, use.analog_reads.front().second, out);
@@ -151,9 +152,9 @@ void driven_legs(const Trial& t, ReadFindings& out) {
         const auto& [call, literals] = t.usual().pins.at(spare.front()).writes.front();
         const Literal* literal = own_literal(literals);
         out.push_back(found(t, "pin-differs", Severity::error, literal ? literal->place : call,
-                            fmt::format("It drives pin {}; the plan has the {} of {} on {}.", spare.front(),
-                                        leg->leg == "CS" ? "select" : leg->leg, r.name, leg->pin),
-                            "The part is never asked.",
+                            phrase("It drives pin {}; the plan has the {} of {} on {}.", spare.front(),
+                                   leg->leg == "CS" ? "select" : leg->leg, r.name, leg->pin),
+                            phrase("The part is never asked."),
                             literal ? t.mended(literal->place, leg->pin) : std::string(), r.id));
     }
 }
@@ -183,10 +184,10 @@ void pull_ups(const Trial& t, ReadFindings& out) {
             if (place.line == 0 && at != t.usual().pins.end() && !at->second.reads.empty())
                 place = at->second.reads.front().first;
         }
-        out.push_back(found(t, "no-pull-up", Severity::error, place,
-                            fmt::format("Pin {} of {} has no pull-up.", r.wiring.pin(), r.name),
-                            "Its contact only pulls down: open, the pin floats and sees pulses that never were.",
-                            mended, r.id));
+        out.push_back(found(
+            t, "no-pull-up", Severity::error, place, phrase("Pin {} of {} has no pull-up.", r.wiring.pin(), r.name),
+            phrase("Its contact only pulls down: open, the pin floats and sees pulses that never were."), mended,
+            r.id));
     }
 }
 
@@ -196,8 +197,8 @@ void speed(const Trial& t, ReadFindings& out) {
         for (const Line& line : t.usual().lines) {
             if (line.port != "Serial" || line.numbers.empty()) continue;
             out.push_back(found(t, "port-not-begun", Severity::error, line.numbers.front().place,
-                                "It prints to a port that was never begun.",
-                                "Nothing leaves the board before Serial.begin() in setup().",
+                                phrase("It prints to a port that was never begun."),
+                                phrase("Nothing leaves the board before Serial.begin() in setup()."),
                                 fmt::format("Serial.begin({});", t.use->link.baud)));
             break;
         }
@@ -206,9 +207,9 @@ void speed(const Trial& t, ReadFindings& out) {
     if (baud == t.use->link.baud) return;
     const Literal* literal = own_literal(begin->given[0].literals);
     out.push_back(found(t, "speed-differs", Severity::error, literal ? literal->place : begin->place,
-                        fmt::format("It sends at {} Bd; the plan listens at {} Bd.", format_constant(baud),
-                                    format_constant(t.use->link.baud)),
-                        "What arrives is unreadable at another speed.",
+                        phrase("It sends at {} Bd; the plan listens at {} Bd.", format_constant(baud),
+                               format_constant(t.use->link.baud)),
+                        phrase("What arrives is unreadable at another speed."),
                         literal ? t.mended(literal->place, fmt::format("{}", t.use->link.baud)) : std::string()));
 }
 
@@ -230,16 +231,16 @@ void reference(const Trial& t, ReadFindings& out) {
     if (sets_internal) {
         const Literal* literal = own_literal(set->given[0].literals);
         out.push_back(found(t, "reference-differs", Severity::error, set->place,
-                            fmt::format("It measures against the internal {} V; the plan has {}.",
-                                        format_constant(t.nature.internal_V), name),
-                            "Every count means another voltage.",
+                            phrase("It measures against the internal {} V; the plan has {}.",
+                                   format_constant(t.nature.internal_V), name),
+                            phrase("Every count means another voltage."),
                             literal ? t.mended(literal->place, "DEFAULT") : std::string(), reading));
         return;
     }
     const CodeFunction& setup = t.tree->functions[static_cast<std::size_t>(t.tree->setup)];
     out.push_back(found(t, "reference-differs", Severity::error, setup.place,
-                        fmt::format("It measures against the supply; the plan has {}.", name),
-                        "Every count means another voltage.", "analogReference(INTERNAL);", reading));
+                        phrase("It measures against the supply; the plan has {}.", name),
+                        phrase("Every count means another voltage."), "analogReference(INTERNAL);", reading));
 }
 
 void resolution(const Trial& t, ReadFindings& out) {
@@ -253,11 +254,11 @@ void resolution(const Trial& t, ReadFindings& out) {
     });
     if (!raw) return;
     const Literal* literal = own_literal(set->given[0].literals);
-    out.push_back(found(t, "resolution-differs", Severity::error, set->place,
-                        fmt::format("It sends counts of {} bits; the plan takes {} bits.", bits, t.card->bits),
-                        fmt::format("Every value is {} times what it should be.",
-                                    format_constant(std::pow(2.0, bits - t.card->bits))),
-                        literal ? t.mended(literal->place, fmt::format("{}", t.card->bits)) : std::string()));
+    out.push_back(found(
+        t, "resolution-differs", Severity::error, set->place,
+        phrase("It sends counts of {} bits; the plan takes {} bits.", bits, t.card->bits),
+        phrase("Every value is {} times what it should be.", format_constant(std::pow(2.0, bits - t.card->bits))),
+        literal ? t.mended(literal->place, fmt::format("{}", t.card->bits)) : std::string()));
 }
 
 void addresses(const Trial& t, ReadFindings& out) {
@@ -273,14 +274,15 @@ void addresses(const Trial& t, ReadFindings& out) {
         for (const BusDevice& d : devices)
             if (address == d.address << 1 || address == (d.address << 1 | 1)) same = &d;
         if (same) {
-            out.push_back(found(
-                t, "address-eight-bit", Severity::error, place,
-                fmt::format("0x{:02X} is the address of {} with the read bit behind it; the bus wants 0x{:02X}.",
-                            address, same->name, same->address),
-                "Some data sheets give the eight bits that are on the wire; the core’s functions take the upper "
-                "seven.",
-                literal ? t.mended(literal->place, fmt::format("0x{:02X}", same->address)) : std::string(),
-                same->is_module ? std::string() : same->owner));
+            out.push_back(
+                found(t, "address-eight-bit", Severity::error, place,
+                      phrase("0x{:02X} is the address of {} with the read bit behind it; the bus wants 0x{:02X}.",
+                             address, same->name, same->address),
+                      phrase("Some data sheets give the eight bits that are on the wire; the core’s functions take "
+                             "the upper "
+                             "seven."),
+                      literal ? t.mended(literal->place, fmt::format("0x{:02X}", same->address)) : std::string(),
+                      same->is_module ? std::string() : same->owner));
             continue;
         }
         // One that is left over was meant.
@@ -292,9 +294,9 @@ void addresses(const Trial& t, ReadFindings& out) {
                 left = &d;
         out.push_back(found(
             t, "address-differs", Severity::error, place,
-            left ? fmt::format("It asks 0x{:02X}; the plan has {} at 0x{:02X}.", address, left->name, left->address)
-                 : fmt::format("It asks 0x{:02X}, and the plan has nothing there.", address),
-            "Nobody answers, and what is read is nothing.",
+            left ? phrase("It asks 0x{:02X}; the plan has {} at 0x{:02X}.", address, left->name, left->address)
+                 : phrase("It asks 0x{:02X}, and the plan has nothing there.", address),
+            phrase("Nobody answers, and what is read is nothing."),
             left && literal ? t.mended(literal->place, fmt::format("0x{:02X}", left->address)) : std::string(),
             left && !left->is_module ? left->owner : std::string()));
     }
@@ -315,10 +317,10 @@ void first_conversion(const Trial& t, ReadFindings& out) {
         const std::string call = at < line.size() ? line.substr(at, static_cast<std::size_t>(place.length)) : "";
         out.push_back(
             found(t, "first-conversion-used", Severity::look, place,
-                  fmt::format("It takes the first conversion of {} after another input’s.", r.name),
-                  fmt::format("Its source has {}; this converter settles with at most {}. The first conversion "
-                              "still holds some of the other’s voltage: convert twice, and use the second.",
-                              format_ohm(source), format_ohm(most)),
+                  phrase("It takes the first conversion of {} after another input’s.", r.name),
+                  phrase("Its source has {}; this converter settles with at most {}. The first conversion "
+                         "still holds some of the other’s voltage: convert twice, and use the second.",
+                         format_ohm(source), format_ohm(most)),
                   call.empty() ? std::string() : t.mended(place, fmt::format("({0}, {0})", call)), r.id));
     }
 }

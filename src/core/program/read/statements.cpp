@@ -1,3 +1,4 @@
+#include "core/base/phrase.h"
 #include "core/program/read/evaluator.h"
 
 #include <algorithm>
@@ -93,7 +94,7 @@ Evaluator::Flow Evaluator::exec_loop(const Node& n) {
         const bool waits = n.word != "for" && !m_acted && (m_wake_us > 0 || m_looked);
         if (waits) {
             if (m_wake_us == 0 && !m_pins.next_event_us() && ++idle > 2000) {
-                stop("it waits for something that never comes", n.place);
+                stop(phrase("it waits for something that never comes"), n.place);
                 out = Flow::stopped;
                 break;
             }

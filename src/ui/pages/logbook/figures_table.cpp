@@ -57,12 +57,12 @@ QStringList FiguresTable::row(const Reading& reading, const ReadingFigures& figu
     QStringList bands;
     for (const BandTime& b : s.bands)
         bands << tr("%1 % %2")
-                     .arg(100 * b.seconds / held, 0, 'f', b.seconds < 0.02 * held ? 1 : 0)
+                     .arg(from_std(format_fixed(100 * b.seconds / held, b.seconds < 0.02 * held ? 1 : 0)))
                      .arg(from_std(b.name));
     if (!figures.trouble.empty()) // nothing is known, which is not the same as nothing recorded
         return {from_std(reading.name), dash, dash, dash, dash, dash, dash, from_std(figures.trouble)};
     const QString covered = s.coverage > 0 && s.coverage < 0.995
-                                ? tr("%1 %").arg(100 * s.coverage, 0, 'f', s.coverage < 0.1 ? 1 : 0)
+                                ? tr("%1 %").arg(from_std(format_fixed(100 * s.coverage, s.coverage < 0.1 ? 1 : 0)))
                             : s.coverage > 0 ? tr("100 %")
                                              : tr("0 %");
     return {from_std(reading.name),

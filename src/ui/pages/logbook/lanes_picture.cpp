@@ -389,7 +389,7 @@ void LanesPicture::drawEntries(QPainter& painter, const Row& row,
         const double room = end - x - after;
         if (room < theme.px(90)) continue;
         const Reading* reading = bench.reading(e.reading);
-        QString text = from_std(e.text);
+        QString text = from_std(e.said());
         if (reading && !text.startsWith(from_std(reading->name)))
             text = from_std(reading->name) + QStringLiteral(": ") + text;
         painter.setPen(t.ink);

@@ -1,5 +1,7 @@
 #include "ui/pages/logbook/logbook_page.h"
 
+#include "core/base/phrase.h"
+#include "session/language.h"
 #include "store/zone.h"
 #include "ui/pages/logbook/figures_table.h"
 #include "ui/pages/logbook/report.h"
@@ -8,7 +10,6 @@
 #include "ui/pages/sessions/session_words.h"
 #include "ui/widgets/parts.h"
 
-#include <QDateTime>
 #include <algorithm>
 #include <set>
 
@@ -135,7 +136,7 @@ std::vector<std::string> LogbookPage::shownReadings() const {
     std::set<std::string> kinds;
     for (const bool again : {false, true})
         for (const Reading& r : readings)
-            if (out.size() < usual_lanes && !r.quantity.about().is_private &&
+            if (out.size() < usual_lanes && !r.quantity.is_private() &&
                 (again || kinds.insert(r.quantity.kind).second) &&
                 std::find(out.begin(), out.end(), r.id) == out.end())
                 out.push_back(r.id);
@@ -255,10 +256,9 @@ void LogbookPage::fillEntries(const std::vector<LogEntry>& entries) {
     for (int row = 0; row < static_cast<int>(entries.size()); ++row) {
         const LogEntry& e = entries[static_cast<std::size_t>(row)];
         const Reading* r = context().session().bench().reading(e.reading);
-        const QString text = e.corrects > 0 ? tr("correction: %1").arg(from_std(e.text)) : from_std(e.text);
-        const QString texts[] = {
-            QDateTime::fromMSecsSinceEpoch(e.time / 1000).toString(QStringLiteral("d MMM yyyy HH:mm:ss")),
-            from_std(e.kind), r ? from_std(r->name) : from_std(e.reading), text};
+        const QString text = e.corrects > 0 ? tr("correction: %1").arg(from_std(e.said())) : from_std(e.said());
+        const QString texts[] = {date_said(e.time, "d MMM yyyy HH:mm:ss"), from_std(phrase_of(e.kind)),
+                                 r ? from_std(r->name) : from_std(e.reading), text};
         for (int column = 0; column < 4; ++column)
             m_entries->setItem(row, column, new QTableWidgetItem(texts[column]));
     }

@@ -110,7 +110,7 @@ QHBoxLayout* LogbookPage::makeWriteRow() {
     for (const char* kind :
          {log_kind::recording, log_kind::calibration, log_kind::alert, log_kind::recovery, log_kind::upkeep,
           log_kind::note, log_kind::bring_up, log_kind::edit, log_kind::import})
-        m_find_kind->addItem(QLatin1String(kind), QLatin1String(kind));
+        m_find_kind->addItem(from_std(phrase(kind)), QLatin1String(kind));
     row->addWidget(m_find_kind);
     connect(m_note, &QLineEdit::returnPressed, this, &LogbookPage::write);
     connect(m_note, &QLineEdit::textChanged, this, [this](const QString& text) {

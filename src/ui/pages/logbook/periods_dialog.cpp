@@ -1,5 +1,6 @@
 #include "ui/pages/logbook/periods_dialog.h"
 
+#include "core/base/phrase.h"
 #include "core/units/format.h"
 #include "core/units/unit.h"
 #include "store/zone.h"
@@ -25,7 +26,8 @@ QString with_doubt(double value, double doubt) {
 }
 
 QString measured(double coverage) {
-    return PeriodsDialog::tr("%1 %").arg(100 * coverage, 0, 'f', coverage > 0 && coverage < 0.1 ? 1 : 0);
+    return PeriodsDialog::tr("%1 %").arg(
+        from_std(format_fixed(100 * coverage, coverage > 0 && coverage < 0.1 ? 1 : 0)));
 }
 
 } // namespace
@@ -115,7 +117,7 @@ void PeriodsDialog::saveReport() {
     ReportRequest request;
     request.stretch = {first.from, last.to};
     request.title = m_reading->currentText().toStdString() + ", " +
-                    (one || first.label == last.label ? first.label : first.label + " to " + last.label);
+                    (one || first.label == last.label ? first.label : first.label + phrase(" to ") + last.label);
     request.readings = {m_reading->currentData().toString().toStdString()};
     if (const QString other = m_other->currentData().toString(); !other.isEmpty())
         request.readings.push_back(other.toStdString());
@@ -135,7 +137,7 @@ void PeriodsDialog::ask() {
         session.exports(), this,
         [=, bench = session.bench(), catalog = session.catalog()](BenchFile& file) -> Result<PeriodTable> {
             const Reading* a = bench.reading(own);
-            if (!a) return failure("the reading is no longer in the plan.");
+            if (!a) return failure(phrase("the reading is no longer in the plan."));
             return figures_by_period(file, bench, catalog, *a, bench.reading(other), period, zone, day_start);
         },
         [this](const Result<PeriodTable>& table) {

@@ -1,5 +1,6 @@
 #include "ui/pages/logbook/report.h"
 
+#include "core/base/phrase.h"
 #include "core/calibrate/certificate.h"
 #include "core/units/format.h"
 #include "ui/pages/logbook/figures_table.h"
@@ -45,7 +46,7 @@ void add_picture(Paper& paper, const StretchReport& report, const Bench& bench) 
         return bench.is_private(s) &&
                std::none_of(report.about.readings.begin(), report.about.readings.end(), [&](const std::string& id) {
                    const Reading* r = bench.reading(id);
-                   return r && r->quantity.about().is_private;
+                   return r && r->quantity.is_private();
                });
     });
     paper.picture(height, [lanes, bench = std::move(shown), stretch = report.about.stretch](QPainter& painter,
@@ -136,7 +137,7 @@ void add_calibrations(Paper& paper, const StretchReport& report, const Bench& be
                         .arg(from_std(iso_time(record.time)).left(10))
                         .arg(record.id)
                         .arg(from_std(correction_text(record.correction, record.unit)),
-                             from_std(record.verdict_left));
+                             from_std(phrase_of(record.verdict_left)));
         paper.named(from_std(reading->name), said.isEmpty()
                                                  ? Session::tr("never calibrated; the data sheet’s limits hold")
                                                  : said.join(QStringLiteral(". ")));
@@ -170,8 +171,8 @@ void add_entries(Paper& paper, const StretchReport& report, const Bench& bench) 
         if (static_cast<std::size_t>(table.rows.size()) == most_lines) break;
         const LogEntry& e = entries[i];
         const Reading* reading = bench.reading(e.reading);
-        table.rows << QStringList{time_text(e.time, length), from_std(e.kind),
-                                  reading ? from_std(reading->name) : QString(), from_std(e.text)};
+        table.rows << QStringList{time_text(e.time, length), from_std(phrase_of(e.kind)),
+                                  reading ? from_std(reading->name) : QString(), from_std(e.said())};
     }
     paper.heading(Session::tr("What happened"));
     paper.table(table);

@@ -1,5 +1,7 @@
 #include "ui/pages/logbook/time_ticks.h"
 
+#include "session/language.h"
+
 #include <QCoreApplication>
 #include <QDateTime>
 #include <algorithm>
@@ -47,13 +49,11 @@ QDateTime next_tick(const QDateTime& t, const TickStep& step) {
 }
 
 QString tick_label(const QDateTime& t, const TickStep& step, bool is_first) {
-    if (step.months >= 12) return t.toString(QStringLiteral("yyyy"));
-    if (step.months > 0)
-        return t.toString(is_first || t.date().month() == 1 ? QStringLiteral("MMM yyyy") : QStringLiteral("MMM"));
-    if (step.days > 0)
-        return t.toString(is_first || t.date().day() == 1 ? QStringLiteral("d MMM") : QStringLiteral("d"));
-    if (t.time() == QTime(0, 0)) return t.toString(QStringLiteral("d MMM"));
-    return t.toString(is_first ? QStringLiteral("d MMM HH:mm") : QStringLiteral("HH:mm"));
+    if (step.months >= 12) return date_said(t, "yyyy");
+    if (step.months > 0) return date_said(t, is_first || t.date().month() == 1 ? "MMM yyyy" : "MMM");
+    if (step.days > 0) return date_said(t, is_first || t.date().day() == 1 ? "d MMM" : "d");
+    if (t.time() == QTime(0, 0)) return date_said(t, "d MMM");
+    return date_said(t, is_first ? "d MMM HH:mm" : "HH:mm");
 }
 
 } // namespace
@@ -75,23 +75,22 @@ std::vector<TimeTick> time_ticks(TimeUs from, TimeUs to, int most) {
 }
 
 QString time_text(TimeUs t, TimeUs length) {
-    return local_time(t).toString(length < 2 * hour_us    ? QStringLiteral("d MMM HH:mm:ss")
-                                  : length < 400 * day_us ? QStringLiteral("d MMM HH:mm")
-                                                          : QStringLiteral("d MMM yyyy"));
+    return date_said(local_time(t), length < 2 * hour_us    ? "d MMM HH:mm:ss"
+                                    : length < 400 * day_us ? "d MMM HH:mm"
+                                                            : "d MMM yyyy");
 }
 
 QString stretch_text(TimeUs from, TimeUs to) {
     const QDateTime a = local_time(from);
     const QDateTime b = local_time(to);
     if (to - from < 3 * day_us) {
-        const QString end = a.date() == b.date() ? QStringLiteral("HH:mm") : QStringLiteral("d MMMM HH:mm");
+        const char* end = a.date() == b.date() ? "HH:mm" : "d MMMM HH:mm";
         return QCoreApplication::translate("TimeTicks", "%1 to %2")
-            .arg(a.toString(QStringLiteral("d MMMM HH:mm")), b.toString(end));
+            .arg(date_said(a, "d MMMM HH:mm"), date_said(b, end));
     }
     const bool one_year = a.date().year() == b.date().year();
     return QCoreApplication::translate("TimeTicks", "%1 to %2")
-        .arg(a.toString(one_year ? QStringLiteral("d MMMM") : QStringLiteral("d MMMM yyyy")),
-             b.toString(QStringLiteral("d MMMM yyyy")));
+        .arg(date_said(a, one_year ? "d MMMM" : "d MMMM yyyy"), date_said(b, "d MMMM yyyy"));
 }
 
 } // namespace cognitum

@@ -1,11 +1,11 @@
 #include "ui/pages/overview/overview_page.h"
 
+#include "session/language.h"
 #include "ui/pages/overview/overview_sheet.h"
 #include "ui/widgets/parts.h"
 
 #include <QDateTime>
 #include <QInputDialog>
-#include <QLocale>
 #include <QMenu>
 #include <QPainter>
 #include <QPrinter>
@@ -80,7 +80,7 @@ void OverviewPage::refresh() {
     const QString to_look = looks == 0   ? tr("nothing to look at")
                             : looks == 1 ? tr("one thing to look at")
                                          : tr("%1 things to look at").arg(looks);
-    setNote(QStringLiteral("%1 · %2").arg(QLocale().toString(now, QStringLiteral("ddd d MMM, HH:mm")), to_look));
+    setNote(QStringLiteral("%1 · %2").arg(date_said(now, "ddd d MMM, HH:mm"), to_look));
     setTitle(tr("%1 now").arg(from_std(bench.name)));
     const auto hidden =
         std::count_if(bench.readings.begin(), bench.readings.end(), [](const Reading& r) { return r.hidden; });

@@ -66,11 +66,11 @@ void ComputedPaths::showRun(const ProofReport& report) {
                  ? report.trouble
                  : tr("Its machine code ran in the simulator: %1 of %2 KB of flash, %3 of %4 KB of memory; a turn "
                       "of loop() takes %5 ms at most.")
-                       .arg(report.flash / 1024.0, 0, 'f', 1)
+                       .arg(from_std(format_fixed(report.flash / 1024.0, 1)))
                        .arg(report.flash_there / 1024)
-                       .arg(report.memory / 1024.0, 0, 'f', 1)
+                       .arg(from_std(format_fixed(report.memory / 1024.0, 1)))
                        .arg(report.memory_there / 1024)
-                       .arg(report.longest_loop_ms, 0, 'f', 1));
+                       .arg(from_std(format_fixed(report.longest_loop_ms, 1))));
     fill();
     emit ran();
 }

@@ -1,5 +1,6 @@
 #include "ui/pages/program/proof_table.h"
 
+#include "core/base/phrase.h"
 #include "core/units/format.h"
 #include "core/units/unit.h"
 #include "ui/widgets/parts.h"
@@ -72,7 +73,7 @@ void ProofTable::fillRow(int place, const ProofReportRow& row) {
     put(says, amount(row.said), true);
     put(off,
         std::isfinite(row.off_by)
-            ? from_std(format_measure(row.off_by, counts ? "counts" : unit_symbol(r->quantity.unit), 2))
+            ? from_std(format_measure(row.off_by, counts ? phrase("counts") : unit_symbol(r->quantity.unit), 2))
             : QStringLiteral("–"),
         true);
     put(mark, tr("%1 of %2").arg(row.held).arg(row.points), true);
@@ -87,17 +88,17 @@ QString ProofTable::factsOf(const ProofReport& report) const {
                                        "against a stand-in of the core's headers and evaluated "
                                        "with the types of this board, against the same models of its parts. A turn "
                                        "of loop() takes %1 ms at most by that clock.")
-                                        .arg(report.longest_loop_ms, 0, 'f', 1);
+                                        .arg(from_std(format_fixed(report.longest_loop_ms, 1)));
         if (!report.stopped.isEmpty())
             facts += QLatin1Char(' ') + tr("It went no further: %1.").arg(report.stopped);
     } else {
         facts += QLatin1Char(' ') +
                  tr("%1 of %2 KB of flash, %3 of %4 KB of memory; a turn of loop() takes %5 ms at most.")
-                     .arg(report.flash / 1024.0, 0, 'f', 1)
+                     .arg(from_std(format_fixed(report.flash / 1024.0, 1)))
                      .arg(report.flash_there / 1024)
-                     .arg(report.memory / 1024.0, 0, 'f', 1)
+                     .arg(from_std(format_fixed(report.memory / 1024.0, 1)))
                      .arg(report.memory_there / 1024)
-                     .arg(report.longest_loop_ms, 0, 'f', 1);
+                     .arg(from_std(format_fixed(report.longest_loop_ms, 1)));
     }
     if (report.restarts > 0) facts += QLatin1Char(' ') + tr("It restarted %1 times.").arg(report.restarts);
     for (const ProofDisturbance& d : report.disturbed)

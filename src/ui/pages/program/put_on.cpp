@@ -27,12 +27,13 @@ PutOn::PutOn(Context& context, QWidget* parent) : QWidget(parent), m_context(con
     m_load = make_button(tr("Load it"), QStringLiteral("programLoad"));
     m_which = make_button(tr("Loader…"), QStringLiteral("programLoader"));
     m_which->setToolTip(tr("The command of this computer that loads a program onto a board"));
-    m_await = make_button(tr("It is on: wait for its first line"), QStringLiteral("programAwait"));
-    m_await->setToolTip(tr("Shows Raw, which says when the board runs this program"));
-    for (QPushButton* button : {m_load, m_which, m_await})
+    m_await = make_button(tr("Wait for its first line"), QStringLiteral("programAwait"));
+    m_await->setToolTip(tr("Once it is on the board: shows Raw, which says when the board runs this program"));
+    for (QPushButton* button : {m_load, m_which})
         bar->addWidget(button);
     bar->addStretch(1);
     rows->addLayout(bar);
+    rows->addWidget(m_await, 0, Qt::AlignLeft);
     m_state = new TextLabel(theme, TextLabel::Role::body);
     m_state->setObjectName(QStringLiteral("programLoaded"));
     m_state->hide();
@@ -73,7 +74,7 @@ void PutOn::fillSteps() {
     if (!card) return;
     Theme& theme = m_context.theme();
     QStringList steps = {tr("Unplug whatever is on the mains before the programming lead is connected.")};
-    for (const std::string& step : card->programming)
+    for (const Phrase& step : card->programming)
         steps << from_std(step);
     if (m_written && m_written->files.size() > 1)
         steps << tr(

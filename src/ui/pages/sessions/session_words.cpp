@@ -1,11 +1,11 @@
 #include "ui/pages/sessions/session_words.h"
 
 #include "core/units/format.h"
+#include "session/language.h"
 #include "ui/pages/logbook/time_ticks.h"
 #include "ui/widgets/parts.h"
 
 #include <QCoreApplication>
-#include <QDateTime>
 
 namespace cognitum {
 
@@ -21,7 +21,7 @@ QString session_when(const TimedSession& session, TimeUs now) {
 }
 
 QString session_began(const TimedSession& session) {
-    return QDateTime::fromMSecsSinceEpoch(session.from / 1000).toString(QStringLiteral("d MMM HH:mm"));
+    return date_said(session.from, "d MMM HH:mm");
 }
 
 TimedSession session_begun(const Bench& bench, SessionKind kind, TimeUs from, TimeUs to) {

@@ -1,5 +1,6 @@
 #include "ui/stops/calibrate/calibrate_page.h"
 
+#include "core/base/phrase.h"
 #include "core/decode/table_decoder.h"
 #include "core/units/format.h"
 #include "core/units/unit.h"
@@ -219,11 +220,11 @@ void CalibratePage::takePoint() {
         context().session().now(), {m_reference->kind(), m_reference->instrument(), reference->value, reference->u},
         m_as_left->isChecked());
     if (!p) return;
-    context().session().note(r->id, log_kind::calibration,
-                             tr("Point taken%1: reference %2, indication %3.")
-                                 .arg(p->forced ? tr(" by force") : QString(),
-                                      from_std(format_with_doubt(p->reference, p->u_reference, r->quantity.unit)),
-                                      from_std(format_value(p->indication, p->u_indication, r->quantity.unit))));
+    context().session().note(r->id, log_kind::calibration, [&] {
+        return phrase("Point taken{}: reference {}, indication {}.", p->forced ? phrase(" by force") : "",
+                      format_with_doubt(p->reference, p->u_reference, r->quantity.unit),
+                      format_value(p->indication, p->u_indication, r->quantity.unit));
+    });
     if (const RecipeStep* step = m_run.current_step(); step && step != before) m_reference->choose(step->reference);
     keepDraft();
     refreshFit();

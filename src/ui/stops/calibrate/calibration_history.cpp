@@ -1,5 +1,6 @@
 #include "ui/stops/calibrate/calibration_history.h"
 
+#include "core/base/phrase.h"
 #include "core/calibrate/board_constants.h"
 #include "core/calibrate/certificate.h"
 #include "core/plan/reading_doubt.h"
@@ -133,7 +134,7 @@ void CalibrationHistory::refresh() {
     if (drift.due > 0) {
         const QString why = drift.because == Drift::Because::drift ? tr("then drift and doubt may meet the limit")
                             : drift.because == Drift::Because::disturbed
-                                ? tr("because it was %1").arg(from_std(r->bring_up.disturbed_how))
+                                ? tr("because it was %1").arg(from_std(phrase_of(r->bring_up.disturbed_how)))
                                 : tr("by its interval");
         due = drift.due <= now ? tr("▲ due since %1, %2").arg(day_text(drift.due), why)
                                : tr("next due %1, %2").arg(day_text(drift.due), why);
@@ -195,12 +196,10 @@ void CalibrationHistory::refreshList(const std::vector<CalibrationRecord>& recor
         const bool in_force = r.correction && r.correction->record == record->id;
         const Verdict found = find_verdict(record->verdict_found), left = find_verdict(record->verdict_left);
         auto* row = new QWidget;
-        QHBoxLayout* line = make_row(row, theme.px(6));
-        line->addWidget(
-            new TextLabel(theme, TextLabel::Role::body,
-                          tr("%1 %2%3").arg(mark_word(record->model == "none" ? found : left),
-                                            day_text(record->time), in_force ? tr(" · in force") : QString())),
-            1);
+        QHBoxLayout* line = make_row(row, theme.px(4));
+        const QString mark = mark_word(record->model == "none" ? found : left);
+        line->addWidget(new TextLabel(theme, TextLabel::Role::body, tr("%1 %2").arg(mark, day_text(record->time))),
+                        1);
         auto* paper = make_link(tr("certificate"), QStringLiteral("certificate%1").arg(record->id));
         line->addWidget(paper);
         connect(paper, &QPushButton::clicked, this,
@@ -215,16 +214,17 @@ void CalibrationHistory::refreshList(const std::vector<CalibrationRecord>& recor
         const QString what =
             record->model == "none" ? tr("compared, nothing changed")
             : record->model == "path"
-                ? from_std(record->into)
+                ? from_std(read_back(record->into))
                 : tr("left by %1").arg(from_std(format_measure(std::abs(record->worst_left), record->unit, 2)));
         auto* about = new TextLabel(
             theme, TextLabel::Role::soft,
-            tr("%n point(s), %1, %2%3", nullptr, static_cast<int>(points_taken(*record)))
-                .arg(record->verdict_found.empty()
-                         ? tr("adjusted before it was compared")
-                         : tr("found off by %1")
-                               .arg(from_std(format_measure(std::abs(record->worst_found), record->unit, 2))),
-                     what, record->by.empty() ? QString() : tr("; %1").arg(from_std(record->by))));
+            (in_force ? tr("in force; ") : QString()) +
+                tr("%n point(s), %1, %2%3", nullptr, static_cast<int>(points_taken(*record)))
+                    .arg(record->verdict_found.empty()
+                             ? tr("adjusted before it was compared")
+                             : tr("found off by %1")
+                                   .arg(from_std(format_measure(std::abs(record->worst_found), record->unit, 2))),
+                         what, record->by.empty() ? QString() : tr("; %1").arg(from_std(record->by))));
         about->setWordWrap(true);
         m_list->addWidget(about);
     }

@@ -1,5 +1,6 @@
 #include "ui/stops/calibrate/calibration_paper.h"
 
+#include "core/base/phrase.h"
 #include "core/calibrate/certificate.h"
 #include "core/calibrate/pictures.h"
 #include "core/calibrate/references.h"
@@ -143,7 +144,7 @@ Paper paper_of(const Certificate& certificate, const Bench& bench, const Quantit
 static Result<Certificate> certificate_of(Session& session, const Reading& reading, std::int64_t record) {
     const auto records = session.proof().calibrations(reading.id);
     const auto at = std::find_if(records.begin(), records.end(), [&](const auto& r) { return r.id == record; });
-    if (at == records.end()) return failure("this calibration is not in the bench any more.");
+    if (at == records.end()) return failure(phrase("this calibration is not in the bench any more."));
     return certificate(records, static_cast<std::size_t>(at - records.begin()),
                        {session.bench(), reading, session.part(reading), session.recipes()});
 }
@@ -154,12 +155,17 @@ Result<Paper> certificate_paper(Session& session, const Reading& reading, std::i
 }
 
 Result<void> save_certificate(Session& session, const Reading& reading, std::int64_t record, const QString& path) {
+    if (path.endsWith(QStringLiteral(".json")) || path.endsWith(QStringLiteral(".csv"))) {
+        const InEnglish in_the_file;
+        COGNITUM_TRY(found, certificate_of(session, reading, record));
+        return save_text(path, path.endsWith(QStringLiteral(".csv")) ? certificate_csv(found.record)
+                                                                     : certificate_json(found).dump(2) + "\n");
+    }
     COGNITUM_TRY(found, certificate_of(session, reading, record));
-    if (path.endsWith(QStringLiteral(".json"))) return save_text(path, certificate_json(found).dump(2) + "\n");
-    if (path.endsWith(QStringLiteral(".csv"))) return save_text(path, certificate_csv(found.record));
+
     if (!path.endsWith(QStringLiteral(".pdf")) && !path.endsWith(QStringLiteral(".html")))
-        return failure("a certificate ends in .pdf, .html, .json or .csv.", path.toStdString(),
-                       "Give it one of these endings.");
+        return failure(phrase("a certificate ends in .pdf, .html, .json or .csv."), path.toStdString(),
+                       phrase("Give it one of these endings."));
     return paper_of(found, session.bench(), reading.quantity, session.path()).save(path);
 }
 

@@ -1,5 +1,6 @@
 #include "ui/stops/calibrate/constants_dialog.h"
 
+#include "core/base/phrase.h"
 #include "core/calibrate/board_constants.h"
 #include "core/units/format.h"
 #include "core/units/unit.h"
@@ -28,7 +29,7 @@ ConstantsDialog::ConstantsDialog(Context& context, const Reading& reading, QWidg
     if (low.ok() && high.ok())
         constants = board_constants(path, std::min(low.number, high.number), std::max(low.number, high.number), u);
     else
-        constants.trouble = "The path has no way back over the expected range: look at the Convert stop.";
+        constants.trouble = phrase("The path has no way back over the expected range: look at the Convert stop.");
     const std::string unit = unit_symbol(reading.quantity.unit);
     auto* about =
         new TextLabel(theme, TextLabel::Role::body,

@@ -3,9 +3,9 @@
 #include "core/calibrate/references.h"
 #include "core/units/format.h"
 #include "core/units/unit.h"
+#include "session/language.h"
 #include "ui/widgets/parts.h"
 
-#include <QDateTime>
 #include <QHeaderView>
 #include <cmath>
 
@@ -79,8 +79,7 @@ QVariant PointModel::data(const QModelIndex& index, int role) const {
     case Qt::ToolTipRole:
         return text(p, index.row(), which) + QLatin1Char('\n') +
                tr("taken at %1; untick it to set it aside, then write why")
-                   .arg(QDateTime::fromMSecsSinceEpoch(p.time / 1000)
-                            .toString(QStringLiteral("d MMM yyyy, HH:mm:ss")));
+                   .arg(date_said(p.time, "d MMM yyyy, HH:mm:ss"));
     default: return {};
     }
 }

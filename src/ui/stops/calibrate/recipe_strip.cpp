@@ -78,7 +78,7 @@ void RecipeStrip::refresh(const CalibrationRun& run, const Quantity& quantity) {
     QString words = step ? from_std(step->text) : from_std(r->finish);
     if (run.step() == 0 && !r->equipment.empty()) {
         QStringList things;
-        for (const std::string& thing : r->equipment)
+        for (const Phrase& thing : r->equipment)
             things << from_std(thing);
         words = tr("You need: %1. ").arg(things.join(QStringLiteral(", "))) + words;
     }

@@ -1,5 +1,6 @@
 #include "ui/stops/calibrate/register_dialog.h"
 
+#include "core/base/phrase.h"
 #include "core/units/format.h"
 #include "core/units/quantity_kind.h"
 #include "core/units/unit.h"
@@ -146,27 +147,28 @@ Result<ReferenceInstrument> RegisterDialog::typed() const {
     ReferenceInstrument r;
     r.id = m_which->currentData().toString().toStdString();
     r.name = m_name->text().trimmed().toStdString();
-    if (r.name.empty()) return failure("The name is missing.");
+    if (r.name.empty()) return failure(phrase("The name is missing."));
     if (r.id.empty()) r.id = m_context.session().bench().free_id(r.name);
     r.kind = m_kind->currentData().toString().toStdString();
     r.unit = m_unit->currentData().toString().toStdString();
     const QuantityKind* kind = find_quantity_kind(r.kind);
     if (!kind || !convert_unit(1, r.unit, kind->units[0]))
-        return failure("That unit does not measure this quantity.");
+        return failure(phrase("That unit does not measure this quantity."));
     const auto doubt = typed_number(m_doubt->text());
     if (!doubt || !(*doubt > 0))
-        return failure("Its standard uncertainty must be above zero: a reference without doubt does not exist.");
+        return failure(
+            phrase("Its standard uncertainty must be above zero: a reference without doubt does not exist."));
     r.u = *doubt;
     if (!m_resolution->text().trimmed().isEmpty()) {
         const auto step = typed_number(m_resolution->text());
-        if (!step || *step < 0) return failure("The step of its display is no number.");
+        if (!step || *step < 0) return failure(phrase("The step of its display is no number."));
         r.resolution = *step;
     }
     r.design = m_design->text().trimmed().toStdString();
     r.certificate = m_certificate->text().trimmed().toStdString();
     const auto certified = typed_day(m_certified->text()), due = typed_day(m_due->text());
-    if (!certified || !due) return failure("A day is written as 2026-02-01.");
-    if (*due > 0 && *due < *certified) return failure("It cannot be due before it was certified.");
+    if (!certified || !due) return failure(phrase("A day is written as 2026-02-01."));
+    if (*due > 0 && *due < *certified) return failure(phrase("It cannot be due before it was certified."));
     r.certified = *certified;
     r.due = *due;
     return r;

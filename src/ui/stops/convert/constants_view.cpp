@@ -1,5 +1,6 @@
 #include "ui/stops/convert/constants_view.h"
 
+#include "core/base/phrase.h"
 #include "core/signal_path/board_arithmetic.h"
 #include "core/units/format.h"
 #include "core/units/unit.h"
@@ -169,7 +170,9 @@ void ConstantsView::addRow(const Reading& reading, std::size_t stage, const Name
     connect(field, &NumberField::numberEdited, this, [this, stage, key = named.key, today](double value) {
         editConstant(stage, key, tr("Type constant"), [value, today](Constant& constant, bool volts) {
             constant.value = value;
-            constant.origin = (volts ? "measured with a meter, " : "typed by hand, ") + today;
+            const InEnglish in_the_file;
+            constant.origin =
+                volts ? phrase("measured with a meter, {}", today) : phrase("typed by hand, {}", today);
             if (volts) { // what a hand-held meter is good for
                 constant.spread = Spread::rectangular;
                 constant.doubt = 0.005;
@@ -194,8 +197,8 @@ void ConstantsView::addRow(const Reading& reading, std::size_t stage, const Name
     });
     m_grid->addWidget(doubt, row, 2);
 
-    std::string origin = c.origin.empty() ? "origin unknown" : c.origin;
-    if (own && reading.correction && c.doubt <= 0) origin += ", now held by the calibration";
+    std::string origin = c.origin.empty() ? phrase("origin unknown") : read_back(c.origin);
+    if (own && reading.correction && c.doubt <= 0) origin += phrase(", now held by the calibration");
     auto* about = new QHBoxLayout;
     about->setSpacing(theme.px(8));
     const std::vector<const Reading*> partners =
@@ -248,7 +251,7 @@ void ConstantsView::editConstant(std::size_t stage, const std::string& key, cons
         if (checked)
             reading.path.stages[stage] = *checked;
         else
-            emit m_context.said(from_std(checked.error().what + " Nothing was changed."));
+            emit m_context.said(from_std(checked.error().what + phrase(" Nothing was changed.")));
     });
     m_key.clear();
     m_context.refresh();

@@ -1,6 +1,7 @@
 #include "ui/stops/convert/convert_page.h"
 
 #include "core/base/no_number.h"
+#include "core/base/phrase.h"
 #include "core/plan/path.h"
 #include "core/plan/reading_doubt.h"
 #include "core/units/format.h"
@@ -205,7 +206,7 @@ void ConvertPage::refresh() {
                          : first && last && first->dimension == last->dimension ? tr("what it sends")
                          : first && first->dimension == Dimension::time         ? tr("an echo")
                                                                         : from_std(unit_symbol(chain.first_unit()));
-    setTitle(any ? tr("From %1 to %2").arg(from, kind ? from_std(kind->title).toLower() : tr("a value"))
+    setTitle(any ? tr("From %1 to %2").arg(from, kind ? from_std(inside_sentence(kind->title)) : tr("a value"))
                  : tr("A finished number"));
     setNote(!any      ? QString()
             : m_typed ? tr("following what you typed")
@@ -330,7 +331,7 @@ void ConvertPage::explain() {
     const Chain chain = context().session().views().path(*r, context().live());
     const Walk w = currentWalk(*r, chain);
     std::string text =
-        fmt::format("{}\n\n", w.steps[0].ok() ? "The board sent " +
+        fmt::format("{}\n\n", w.steps[0].ok() ? phrase("The board sent ") +
                                                     format_measure(w.steps[0].number, chain.first_unit(), 7) + "."
                                               : w.cause);
     for (std::size_t i = 0; i < chain.stages.size() && w.steps[i].ok() && w.steps[i + 1].ok(); ++i) {
@@ -345,9 +346,9 @@ void ConvertPage::explain() {
     }
     if (w.result().ok()) {
         const Budget b = context().session().views().budget(*r, w.steps[0].number, context().live());
-        text += fmt::format("\nSo it is {}, at 95 %.",
-                            format_with_doubt(w.result().number, b.expanded(), r->quantity.unit));
-        if (!b.contributions.empty()) text += " Most of the doubt: " + b.contributions.front().label + ".";
+        text +=
+            phrase("\nSo it is {}, at 95 %.", format_with_doubt(w.result().number, b.expanded(), r->quantity.unit));
+        if (!b.contributions.empty()) text += phrase(" Most of the doubt: ") + b.contributions.front().label + ".";
     } else if (!w.cause.empty() && w.steps[0].ok()) {
         text += "\n" + w.cause;
     }

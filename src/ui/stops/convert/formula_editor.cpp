@@ -1,3 +1,4 @@
+#include "core/base/phrase.h"
 #include "core/bench/unit_change.h"
 #include "core/units/format.h"
 #include "core/units/quantity_kind.h"
@@ -118,7 +119,7 @@ void FormulaEditor::show(const Reading& reading) {
 
 Result<Stage> FormulaEditor::typed() const {
     const Reading* r = m_context.reading();
-    if (!r) return failure("no reading is chosen.");
+    if (!r) return failure(phrase("no reading is chosen."));
     Json json = {
         {"stage", "formula"}, {"expression", m_expression->text().toStdString()}, {"names", Json::array()}};
     json["input_unit"] = unit_before(*r);
@@ -128,14 +129,13 @@ Result<Stage> FormulaEditor::typed() const {
         const QString rest = part.section(QLatin1Char('='), 1);
         const auto value = typed_number(rest.section(QChar(0xb1), 0, 0));
         if (!value || name.isEmpty())
-            return failure(
-                fmt::format("\"{}\" is no constant: write name = number.", part.trimmed().toStdString()));
+            return failure(phrase("\"{}\" is no constant: write name = number.", part.trimmed().toStdString()));
         json["names"].push_back(name.toStdString());
         json[name.toStdString()] = *value;
         json["origin_" + name.toStdString()] = "typed by hand";
         if (rest.contains(QChar(0xb1))) {
             const auto doubt = typed_number(rest.section(QChar(0xb1), 1));
-            if (!doubt) return failure(fmt::format("the doubt of {} is no number.", name.toStdString()));
+            if (!doubt) return failure(phrase("the doubt of {} is no number.", name.toStdString()));
             json["tol_" + name.toStdString()] = *doubt;
         }
     }
@@ -143,7 +143,7 @@ Result<Stage> FormulaEditor::typed() const {
     for (const auto& [key, field] : {std::pair{"low", m_low}, std::pair{"high", m_high}}) {
         if (field->text().trimmed().isEmpty()) continue;
         const auto value = typed_number(field->text());
-        if (!value) return failure("x lies between two numbers, or anywhere.");
+        if (!value) return failure(phrase("x lies between two numbers, or anywhere."));
         json[key] = *value;
     }
     const auto text = JsonText::parse("formula", json.dump());

@@ -1,5 +1,6 @@
 #include "ui/stops/convert/meter_view.h"
 
+#include "core/base/phrase.h"
 #include "core/units/format.h"
 #include "core/units/unit.h"
 #include "ui/paper/on_paper.h"
@@ -105,18 +106,30 @@ void MeterView::show(const Reading& reading, const Chain& chain) {
     fill();
 }
 
+MeterView::Span MeterView::span() const {
+    const Quantity& q = m_context.reading()->quantity;
+    const double from = m_typed_from.value_or(q.low), to = m_typed_to.value_or(q.high);
+    return {from, to, m_typed_step.value_or(round_step(to - from, 14))};
+}
+
+MeterTable MeterView::table() const {
+    const auto [from, to, step] = span();
+    return meter_table(m_chain, from, to, step);
+}
+
 void MeterView::fill() {
     const Reading* r = m_context.reading();
     if (!r) return;
-    const double from = m_typed_from.value_or(r->quantity.low), to = m_typed_to.value_or(r->quantity.high);
-    const double step = m_typed_step.value_or(round_step(to - from, 14));
+    const auto [from, to, step] = span();
+
     const QString symbol = from_std(unit_symbol(r->quantity.unit));
     for (NumberField* field : {m_from, m_to, m_step})
         field->setUnit(symbol);
     m_from->show(from_std(format_constant(from)));
     m_to->show(from_std(format_constant(to)));
     m_step->show(from_std(format_constant(step)));
-    m_values = meter_table(m_chain, from, to, step);
+    m_values = table();
+
     m_table->clear();
     m_table->setColumnCount(static_cast<int>(m_values.columns.size()));
     m_table->setRowCount(static_cast<int>(m_values.rows.size()));
@@ -139,7 +152,7 @@ void MeterView::fill() {
     set_text(m_note, m_values.rows.empty()
                          ? tr("Nothing to show: the step must be above zero and the range must rise.")
                      : cause.empty() ? tr("Constants as they are now; what follows other readings moves with them.")
-                                     : from_std("A dash: " + cause));
+                                     : from_std(phrase("A dash: ") + cause));
 }
 
 void MeterView::save(bool pdf) {
@@ -149,8 +162,12 @@ void MeterView::save(bool pdf) {
     const QString path =
         m_context.askSavePath(this, tr("What a meter should show"), name, pdf ? paper_filter() : tr("CSV (*.csv)"));
     if (path.isEmpty()) return;
-    const Result<void> done = pdf ? meter_paper(m_context.session().bench(), *r, m_values).save(path)
-                                  : save_text(path, meter_table_csv(m_values));
+    const auto in_english = [&] {
+        const InEnglish in_the_file;
+        return meter_table_csv(table());
+    };
+    const Result<void> done =
+        pdf ? meter_paper(m_context.session().bench(), *r, m_values).save(path) : save_text(path, in_english());
     emit m_context.said(done ? tr("The table is saved as %1.").arg(path) : from_std(done.error().text()));
 }
 

@@ -24,6 +24,11 @@ class MeterView : public QWidget {
     void forget();
 
   private:
+    struct Span {
+        double from, to, step;
+    };
+    [[nodiscard]] Span span() const;
+    [[nodiscard]] MeterTable table() const;
     void fill();
     void save(bool pdf);
 

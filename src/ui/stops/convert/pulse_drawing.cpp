@@ -111,6 +111,11 @@ void PulseDrawing::paintPanel(QPainter& painter, const Panel& panel, const QRect
     bool begun = false;
     double last_y = 0;
     for (const auto& p : panel.trace) {
+        if (!std::isfinite(p.value)) { // nothing came: the last state holds until then, and no line leads on
+            if (begun && panel.stairs) path.lineTo(xOf(p.at_s, box), last_y);
+            begun = false;
+            continue;
+        }
         const QPointF at(xOf(p.at_s, box), y(p.value));
         if (!begun)
             path.moveTo(at);

@@ -1,7 +1,9 @@
 #include "ui/stops/convert/pulse_view.h"
 
+#include "core/base/phrase.h"
 #include "core/units/format.h"
 #include "core/units/unit.h"
+#include "core/watch/bands.h"
 #include "ui/stops/convert/pulse_drawing.h"
 #include "ui/widgets/parts.h"
 
@@ -87,10 +89,12 @@ PulseView::Sums PulseView::sums(const Reading& r, const std::vector<RawSample>& 
         if (known != live.readings.end())
             for (const LivePoint& p : known->second.points)
                 speeds.push_back({p.time, p.value});
-        return {wind_facts(speeds, r.quantity.unit), wind_picture(speeds, r.quantity.unit)};
+        return {wind_facts(speeds, r.quantity.unit),
+                wind_picture(speeds, r.quantity.unit, silent_after_s(r.quantity))};
     }
     const std::vector<RawSample> line = session.views().withLive(recorded, r, now - day_us, live);
-    return {switch_facts(line, now, kind.rest_s), switch_picture(line, now, kind.rest_s)};
+    return {switch_facts(line, now, kind.rest_s),
+            switch_picture(line, now, kind.rest_s, 3600, silent_after_s(r.quantity))};
 }
 
 void PulseView::show(const Reading& reading) {
@@ -110,7 +114,7 @@ void PulseView::show(const Reading& reading) {
             if (!r || id != m_reading) return;
             // Without what was recorded a sum would be too small, and look right.
             if (!recorded)
-                showSums({{{"Recorded", "—", recorded.error().text()}}, {}});
+                showSums({{{phrase("Recorded"), "—", recorded.error().text()}}, {}});
             else
                 showSums(sums(*r, *recorded));
         });

@@ -1,4 +1,5 @@
 #include "ui/stops/convert/step_ladder.h"
+#include "core/base/phrase.h"
 #include "core/units/format.h"
 #include "core/units/unit.h"
 #include "ui/widgets/number_field.h"
@@ -25,7 +26,7 @@ QString origins(Stage stage) {
         const Constant& c = *named.constant;
         if (named.key == "offset" && c.value == 0) continue;
         if (c.origin.empty() || (named.key == "bulge" && c.value == 0)) continue;
-        const QString text = from_std(c.origin);
+        const QString text = from_std(read_back(c.origin));
         if (!out.contains(text)) out << text;
     }
     return out.join(QStringLiteral(" · "));

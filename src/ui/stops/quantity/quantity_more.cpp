@@ -1,4 +1,5 @@
 // The part of the Quantity page that depends on the kind: surroundings, vessel, funnel, what is expected when.
+#include "core/base/phrase.h"
 #include "core/physics/vessel.h"
 #include "core/units/format.h"
 #include "ui/stops/quantity/quantity_page.h"
@@ -41,11 +42,19 @@ QString diameter_label(const Quantity& q) {
 }
 
 QString shape_title(const std::string& name) {
-    QString title = from_std(name).replace(QLatin1Char('-'), QLatin1Char(' '));
-    if (name == "strapping") title = Session::tr("a table of levels and volumes");
-    if (name == "dished-cylinder") title = Session::tr("lying cylinder, dished ends");
-    if (name == "lying-oval") title = Session::tr("lying oval");
-    return title;
+    static const std::map<std::string, const char*> titles = {
+        {"box", for_people("box")},
+        {"upright-cylinder", for_people("upright cylinder")},
+        {"lying-cylinder", for_people("lying cylinder")},
+        {"dished-cylinder", for_people("lying cylinder, dished ends")},
+        {"cone", for_people("cone")},
+        {"frustum", for_people("frustum")},
+        {"sphere", for_people("sphere")},
+        {"lying-oval", for_people("lying oval")},
+        {"rounded-box", for_people("rounded box")},
+        {"strapping", for_people("a table of levels and volumes")}};
+    const auto title = titles.find(name);
+    return from_std(title == titles.end() ? name : phrase(title->second));
 }
 
 } // namespace
@@ -96,6 +105,14 @@ void QuantityPage::buildSurroundings(QGridLayout* form, int& row) {
         half->addStretch(1);
     form->addWidget(new TextLabel(theme(), TextLabel::Role::soft, tr("There it is")), row, 0, Qt::AlignVCenter);
     form->addLayout(around, row++, 1);
+    m_private = new QCheckBox(tr("private: only when asked for by name"));
+    m_private->setObjectName(QStringLiteral("quantityPrivate"));
+    connect(m_private, &QCheckBox::clicked, this, [this](bool on) {
+        edit(tr("Change who may have it"), [&](Reading& r) { r.quantity.kept_private = on; });
+    });
+    form->addWidget(new TextLabel(theme(), TextLabel::Role::soft, tr("It leaves the bench")), row, 0,
+                    Qt::AlignVCenter);
+    form->addWidget(m_private, row++, 1);
 
     m_shape_label = new TextLabel(theme(), TextLabel::Role::soft, tr("Vessel"));
     m_shape = new QComboBox;
@@ -204,6 +221,13 @@ void QuantityPage::readTable() {
 void QuantityPage::showSurroundings(const Quantity& q) {
     for (const auto& [check, member] : m_around)
         check->setChecked(q.around.*member);
+    m_private->setChecked(q.is_private());
+    m_private->setEnabled(!q.about().is_private);
+    m_private->setToolTip(q.about().is_private
+                              ? tr("What is about somebody’s health always is.")
+                              : tr("Exports, reports, the page for the network and the mirror leave it out, and a "
+                                   "notice tells no number, unless it is asked for by name."));
+
     Quantity copy = q;
     int place = 0;
     const int across = width() < theme().px(500) ? 1 : 2;

@@ -1,5 +1,6 @@
 #include "ui/stops/quantity/quantity_page.h"
 
+#include "core/base/phrase.h"
 #include "core/bench/unit_change.h"
 #include "core/plan/path.h"
 #include "core/units/format.h"
@@ -131,6 +132,7 @@ QuantityPage::QuantityPage(Context& context, QWidget* parent)
             r.quantity.interval_s = before.interval_s;
             r.quantity.place = before.place;
             r.quantity.around = before.around;
+            r.quantity.kept_private = before.kept_private;
             r.sensor = {};
             r.wiring = {};
             r.path = {};
@@ -196,7 +198,8 @@ void QuantityPage::refresh() {
                  m_unit->itemData(0).toString() != from_std(kind->units[0]))) {
         m_unit->clear();
         for (const std::string& unit : kind->units)
-            m_unit->addItem(from_std(unit_symbol(unit).empty() ? "no unit" : unit_symbol(unit)), from_std(unit));
+            m_unit->addItem(from_std(unit_symbol(unit).empty() ? phrase("no unit") : unit_symbol(unit)),
+                            from_std(unit));
     }
     m_unit->setCurrentIndex(m_unit->findData(from_std(q.unit)));
     m_unit->setEnabled(!r->correction);
@@ -222,7 +225,7 @@ void QuantityPage::refresh() {
                                   from_std(format_constant(std::round(86400 / q.interval_s), 8)),
                                   from_std(format_measure(q.interval_s, "s"))));
     else
-        set_text(m_asks, from_std(fmt::format(
+        set_text(m_asks, from_std(phrase(
                              "{} of span at ± {}: one part in {:.0f}. A converter needs at least {:.0f} bits over "
                              "that span to tell a third of it apart. {} values a day.",
                              format_measure(q.high - q.low, q.unit), format_measure(q.accuracy, q.unit), parts,

@@ -57,6 +57,7 @@ class QuantityPage : public Page {
     QComboBox* m_unit;
     NumberField *m_low, *m_high, *m_accuracy, *m_interval;
     QLineEdit* m_place;
+    QCheckBox* m_private;
     RangeScale* m_scale;
     TextLabel *m_trouble, *m_asks;
     std::vector<QWidget*> m_only_numbers; ///< what a state does not have

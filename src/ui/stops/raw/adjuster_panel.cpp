@@ -1,5 +1,6 @@
 #include "ui/stops/raw/adjuster_panel.h"
 
+#include "core/base/phrase.h"
 #include "core/units/format.h"
 #include "session/bring_up.h"
 #include "ui/widgets/parts.h"
@@ -60,8 +61,9 @@ AdjusterPanel::AdjusterPanel(Context& context, QWidget* parent) : QWidget(parent
     });
     connect(m_after_button, &QPushButton::clicked, this, [this] { record(m_after); });
     connect(m_keep, &QPushButton::clicked, this, [this] {
-        m_context.session().note(m_context.readingId(), log_kind::bring_up,
-                                 tr("Trimmer: %1. %2").arg(m_which->text(), from_std(m_found.text)));
+        m_context.session().note(m_context.readingId(), log_kind::bring_up, [this] {
+            return phrase("Trimmer: {}. {}", m_which->text().toStdString(), judged().text);
+        });
         emit m_context.said(tr("The logbook knows which trimmer it is."));
     });
     forget();
@@ -120,14 +122,19 @@ QString AdjusterPanel::figures(const Recording& recording) const {
     return recording.done() ? what : tr("recording: %1").arg(what);
 }
 
-void AdjusterPanel::judge() {
+AdjusterVerdict AdjusterPanel::judged() const {
     const Reading* r = m_context.reading();
     const PartCard* part = r ? m_context.session().part(*r) : nullptr;
-    if (!part) return;
+    if (!part) return {};
     const SignalAbout about = m_context.session().views().rawAbout(*r);
-    m_found = judge_adjuster(adjuster_figures(m_before.samples, about.kind),
-                             adjuster_figures(m_after.samples, about.kind), m_turn->currentData().toBool(), about,
-                             part->adjusters);
+    return judge_adjuster(adjuster_figures(m_before.samples, about.kind),
+                          adjuster_figures(m_after.samples, about.kind), m_turn->currentData().toBool(), about,
+                          {part->adjusters.begin(), part->adjusters.end()});
+}
+
+void AdjusterPanel::judge() {
+    m_found = judged();
+
     set_text(m_verdict, from_std(m_found.text));
     m_keep->setVisible(!m_found.sets.empty());
 }
@@ -138,7 +145,7 @@ void AdjusterPanel::refresh() {
     if (!part || part->adjusters.empty()) return;
     m_choice->setCurrentIndex(m_choice->count() - 1);
     QStringList could_be;
-    for (const std::string& name : part->adjusters)
+    for (const Phrase& name : part->adjusters)
         could_be << from_std(name);
     set_text(m_intro, tr("Its trimmers set %1, and nothing says which. Do the same to it twice, beginning at rest: "
                          "once as it is, and once with one of them turned.")

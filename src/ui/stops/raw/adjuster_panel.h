@@ -36,6 +36,7 @@ class AdjusterPanel : public QWidget {
     void record(Recording& into);
     void finish(Recording& recording);
     [[nodiscard]] QString figures(const Recording& recording) const;
+    [[nodiscard]] AdjusterVerdict judged() const;
     void judge();
 
     Context& m_context;

@@ -29,6 +29,7 @@ BringUpRow::BringUpRow(Context& context, QWidget* parent) : QWidget(parent), m_c
         auto* link = make_link(from_std(stage.title), QStringLiteral("stage_") + from_std(stage.id));
         link->setProperty("link", QVariant());
         link->setProperty("quiet", true);
+        link->setSizePolicy(QSizePolicy::Fixed, QSizePolicy::Fixed); // the halves stack before a name breaks
         m_links.push_back(link);
         QHBoxLayout* half = index < 3 ? row : second;
         half->addWidget(m_marks.back());

@@ -1,5 +1,6 @@
 #include "ui/stops/raw/bring_up_view.h"
 
+#include "core/base/phrase.h"
 #include "session/bring_up.h"
 #include "ui/stops/raw/adjuster_panel.h"
 #include "ui/stops/raw/stage_ladder.h"
@@ -46,14 +47,16 @@ QWidget* BringUpView::buildLadder() {
     m_how = new QComboBox;
     m_how->setObjectName(QStringLiteral("disturbedHow"));
     m_how->setAccessibleName(tr("What was done to it"));
-    m_how->addItems({tr("sealed"), tr("moved"), tr("opened"), tr("glued"), tr("given a new cable")});
+    for (const char* how : {for_people("sealed"), for_people("moved"), for_people("opened"), for_people("glued"),
+                            for_people("given a new cable")})
+        m_how->addItem(from_std(phrase(how)), QString::fromUtf8(how));
     auto* note = make_button(tr("Note it"), QStringLiteral("noteDisturbed"));
     row->addWidget(m_how, 1);
     row->addWidget(note);
     box->addLayout(row);
     box->addStretch(1);
     connect(note, &QPushButton::clicked, this, [this] {
-        note_disturbed(m_context.session(), m_context.readingId(), m_how->currentText());
+        note_disturbed(m_context.session(), m_context.readingId(), m_how->currentData().toString().toStdString());
         refresh();
     });
     return left;
@@ -165,7 +168,7 @@ void BringUpView::chooseStage() {
     if (part && !part->adjusters.empty() && stage()->id == "sensor-alone") tests.push_back(nullptr);
     offer(std::move(tests));
     QStringList checks;
-    for (const std::string& check : stage()->checks)
+    for (const Phrase& check : stage()->checks)
         checks << QStringLiteral("· ") + from_std(check);
     set_text(m_checks, checks.join(QLatin1Char('\n')));
     refresh();
@@ -185,7 +188,9 @@ void BringUpView::refresh() {
         case StageState::open: about = tr("not signed yet"); break;
         case StageState::passed: about = tr("%1, %2 ago").arg(by, age); break;
         case StageState::failed: about = tr("did not pass, %1 ago").arg(age); break;
-        case StageState::again: about = tr("again: it was %1").arg(from_std(r->bring_up.disturbed_how)); break;
+        case StageState::again:
+            about = tr("again: it was %1").arg(from_std(phrase_of(r->bring_up.disturbed_how)));
+            break;
         }
         rows.push_back({from_std(report.stage->title), about, report.state});
     }

@@ -1,5 +1,6 @@
 #include "ui/stops/raw/fault_finder.h"
 
+#include "core/base/phrase.h"
 #include "session/bring_up.h"
 #include "ui/stops/raw/cause_map.h"
 #include "ui/widgets/number_field.h"
@@ -114,10 +115,10 @@ QWidget* FaultFinder::buildWalk() {
     connect(m_keep, &QPushButton::clicked, this, [this] {
         const Reading* r = m_context.reading();
         if (!m_walk.cause || !symptom() || !r) return;
-        m_context.session().note(r->id, "fault",
-                                 tr("%1, “%2”: %3. %4")
-                                     .arg(from_std(r->name), from_std(symptom()->title),
-                                          from_std(m_walk.cause->title), from_std(m_walk.cause->mend)));
+        m_context.session().note(r->id, for_people("fault"), [&] {
+            return fmt::format("{}, “{}”: {}. {}", r->name, symptom()->title, m_walk.cause->title,
+                               m_walk.cause->mend);
+        });
         emit m_context.said(tr("The logbook keeps what it was."));
     });
     box->addWidget(m_cause_box);
@@ -187,7 +188,7 @@ void FaultFinder::refresh() {
     const SymptomTree& tree = session.guide().symptoms;
     const auto& verdicts = session.views().health(*r, m_context.live());
     const Symptom* pointed = symptom_of_verdicts(tree, verdicts);
-    set_text(m_seen, pointed ? tr("The bench sees: %1.").arg(from_std(verdicts.front().title).toLower())
+    set_text(m_seen, pointed ? tr("The bench sees: %1.").arg(from_std(inside_sentence(verdicts.front().title)))
                              : tr("The bench sees nothing wrong by itself."));
     if (m_symptom.empty() && pointed) m_symptom = pointed->id;
     for (const auto& [id, button] : m_links) {

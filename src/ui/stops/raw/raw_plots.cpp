@@ -24,8 +24,8 @@ int decimals_of(double size) {
 }
 
 QString seconds_text(double s) {
-    return s < 1 ? RawPlots::tr("%1 ms").arg(s * 1000, 0, 'f', s < 0.01 ? 1 : 0)
-                 : RawPlots::tr("%1 s").arg(s, 0, 'f', s < 10 ? 1 : 0);
+    return s < 1 ? RawPlots::tr("%1 ms").arg(from_std(format_fixed(s * 1000, s < 0.01 ? 1 : 0)))
+                 : RawPlots::tr("%1 s").arg(from_std(format_fixed(s, s < 10 ? 1 : 0)));
 }
 } // namespace
 

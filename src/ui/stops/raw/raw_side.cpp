@@ -1,5 +1,6 @@
 #include "ui/stops/raw/raw_side.h"
 
+#include "core/base/phrase.h"
 #include "core/bringup/trial.h"
 #include "core/units/format.h"
 #include "core/units/unit.h"
@@ -188,8 +189,9 @@ void RawSide::refreshCommand() {
                                                              : tr("commands go to the board as one line"));
     } else if (board->answers > m_answers_before) {
         if (m_answered == 0) m_answered = now;
-        set_text(m_answer,
-                 tr("answered: %1 · %2 s").arg(board->answer).arg(seconds(m_answered - m_asked), 0, 'f', 1));
+        set_text(m_answer, tr("answered: %1 · %2 s")
+                               .arg(board->answer)
+                               .arg(from_std(format_fixed(seconds(m_answered - m_asked), 1))));
     } else if (seconds(now - m_asked) > m_promised_s) {
         set_text(m_answer,
                  tr("no answer within %1 s. Does the board know this word? Ask it for help.").arg(m_promised_s));
@@ -210,8 +212,8 @@ void RawSide::refreshSimulated() {
     for (const demo::Fault& fault : demo::all_faults()) {
         if (use && fault.board != use->id && !(use->link.kind == LinkKind::simulated && fault.board == "gauge"))
             continue;
-        m_fault->addItem(from_std(fault.name).replace(QLatin1Char('-'), QLatin1Char(' ')), from_std(fault.name));
-        m_fault->setItemData(m_fault->count() - 1, from_std(fault.about), Qt::ToolTipRole);
+        m_fault->addItem(from_std(phrase_of(fault.title)), from_std(fault.name));
+        m_fault->setItemData(m_fault->count() - 1, from_std(phrase_of(fault.about)), Qt::ToolTipRole);
     }
 }
 
@@ -246,8 +248,8 @@ void RawSide::tap() {
         set_text(m_hand_note, tr("%n tap(s); go on", nullptr, static_cast<int>(m_taps.taps())));
         return;
     }
-    m_hand_value->setText(QString::number(rate->per_minute, 'f', 1));
-    m_hand_doubt->setText(QString::number(rate->doubt, 'f', 1));
+    m_hand_value->setText(from_std(format_fixed(rate->per_minute, 1)));
+    m_hand_doubt->setText(from_std(format_fixed(rate->doubt, 1)));
     set_text(m_hand_note, tr("%1 taps: Enter keeps it. No diagnosis.").arg(rate->taps));
 }
 

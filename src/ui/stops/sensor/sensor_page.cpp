@@ -1,5 +1,6 @@
 #include "ui/stops/sensor/sensor_page.h"
 
+#include "core/base/phrase.h"
 #include "core/bringup/field_proposal.h"
 #include "core/plan/assign.h"
 #include "core/plan/path.h"
@@ -185,7 +186,7 @@ void SensorPage::refresh() {
     m_table->setCandidates(std::move(list));
     m_table->setChosen(none ? -1 : std::max(0, row));
     const QuantityKind* kind = find_quantity_kind(r->quantity.kind);
-    const QString name = kind ? from_std(kind->title).toLower() : QString();
+    const QString name = kind ? from_std(inside_sentence(kind->title)) : QString();
     m_scroll->setVisible(!none);
     m_choose->setEnabled(!none);
     m_edit->setEnabled(!none);
@@ -236,10 +237,10 @@ void SensorPage::refreshSide() {
     const Reading* r = context().reading();
     if (!r) return;
     const Quantity& q = r->quantity;
-    set_text(m_asked, from_std(fmt::format("range {}…{}\ndoubt at most ± {}\nevery {}\n{}", format_constant(q.low),
-                                           format_measure(q.high, q.unit), format_measure(q.accuracy, q.unit),
-                                           format_measure(q.interval_s, "s"),
-                                           q.place.empty() ? "place not said" : q.place)));
+    set_text(m_asked, from_std(phrase("range {}…{}\ndoubt at most ± {}\nevery {}\n{}", format_constant(q.low),
+                                      format_measure(q.high, q.unit), format_measure(q.accuracy, q.unit),
+                                      format_measure(q.interval_s, "s"),
+                                      q.place.empty() ? phrase("place not said") : q.place)));
     const Candidate* candidate = chosen();
     const PartCard* part = candidate ? context().session().catalog().part(candidate->part) : nullptr;
     m_about_title->setVisible(part);
@@ -254,14 +255,14 @@ void SensorPage::refreshSide() {
     if (!part) return;
     const Measurand* measured = part->measurand(q.kind);
     set_text(m_about_title, from_std(part->name));
-    std::string about = fmt::format("{}\n\nNeeds: {}\n\nFails: {}\n\nCare: {}\n\nFollows in {}", part->good_for,
-                                    part->needs, part->fails, part->care, format_measure(part->response_s, "s"));
+    std::string about = phrase("{}\n\nNeeds: {}\n\nFails: {}\n\nCare: {}\n\nFollows in {}", part->good_for,
+                               part->needs, part->fails, part->care, format_measure(part->response_s, "s"));
     if (measured && measured->drift_per_year > 0)
-        about += fmt::format("; drifts up to {} a year", format_measure(measured->drift_per_year, measured->unit));
-    if (part->warm_up_s > 0) about += fmt::format("; warms up in {}", format_measure(part->warm_up_s, "s"));
+        about += phrase("; drifts up to {} a year", format_measure(measured->drift_per_year, measured->unit));
+    if (part->warm_up_s > 0) about += phrase("; warms up in {}", format_measure(part->warm_up_s, "s"));
     about += ".";
     for (const FailureValue& f : part->failure_values)
-        about += fmt::format("\n{} is no value: {}.", failure_text(f), f.means);
+        about += phrase("\n{} is no value: {}.", failure_text(f), f.means);
     set_text(m_about, from_std(about));
     const bool used = r->sensor.part == candidate->part;
     const bool placed = used && r->wiring.board == m_board->currentData().toString().toStdString();

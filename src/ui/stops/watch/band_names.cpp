@@ -1,5 +1,6 @@
 #include "ui/stops/watch/band_names.h"
 
+#include "core/base/phrase.h"
 #include "core/units/format.h"
 #include "core/units/unit.h"
 #include "ui/stops/watch/form_rows.h"
@@ -17,7 +18,7 @@ std::vector<NamedBand> three_bands(const Reading& r) {
     const double third = (q.high - q.low) / 3;
     const Bands limits = r.bands.value_or(Bands{q.low + third, q.high - third, 0});
     return {{"low", limits.low, WatchRank::look},
-            {"in range", limits.high, WatchRank::note},
+            {phrase("in range"), limits.high, WatchRank::note},
             {"high", 0, WatchRank::look}};
 }
 

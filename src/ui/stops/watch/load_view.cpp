@@ -4,10 +4,9 @@
 #include "core/act/load_words.h"
 #include "core/units/format.h"
 #include "session/acting_allowed.h"
+#include "session/language.h"
 #include "ui/stops/watch/load_dialog.h"
 #include "ui/widgets/parts.h"
-
-#include <QDateTime>
 
 namespace cognitum {
 
@@ -17,7 +16,7 @@ constexpr TimeUs by_hand_for = hour_us;
 constexpr TimeUs load_tried_again_after = 5 * minute_us;
 
 QString clock_time(TimeUs time) {
-    return QDateTime::fromMSecsSinceEpoch(time / 1000).toString(QStringLiteral("HH:mm"));
+    return date_said(time, "HH:mm");
 }
 
 /// A new control of the first load, with the habits of a careful person.

@@ -229,8 +229,7 @@ void TellingView::refresh() {
         m_readings->clear();
         for (const Reading& r : bench.readings) {
             auto* item = new QListWidgetItem(
-                r.quantity.about().is_private ? tr("%1 (about health)").arg(from_std(r.name)) : from_std(r.name),
-                m_readings);
+                r.quantity.is_private() ? tr("%1 (private)").arg(from_std(r.name)) : from_std(r.name), m_readings);
             item->setData(Qt::UserRole, from_std(r.id));
             item->setFlags(Qt::ItemIsEnabled | Qt::ItemIsUserCheckable | Qt::ItemIsSelectable);
         }

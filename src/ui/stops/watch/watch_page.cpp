@@ -3,6 +3,7 @@
 #include "core/units/format.h"
 #include "core/units/unit.h"
 #include "core/watch/rule_words.h"
+#include "session/language.h"
 #include "ui/pages/overview/reading_picture.h"
 #include "ui/plots/history_plot.h"
 #include "ui/stops/watch/band_names.h"
@@ -13,8 +14,6 @@
 #include "ui/stops/watch/watch_side.h"
 #include "ui/widgets/number_field.h"
 #include "ui/widgets/parts.h"
-
-#include <QDateTime>
 
 namespace cognitum {
 
@@ -27,7 +26,7 @@ Mark mark_of_rank(WatchRank rank) {
 }
 
 QString short_time(TimeUs time) {
-    return QDateTime::fromMSecsSinceEpoch(time / 1000).toString(QStringLiteral("d MMM HH:mm"));
+    return date_said(time, "d MMM HH:mm");
 }
 
 } // namespace

@@ -2,6 +2,7 @@
 #include "ui/stops/watch/watch_page.h"
 
 #include "core/units/format.h"
+#include "session/language.h"
 #include "ui/plots/history_plot.h"
 #include "ui/stops/watch/band_names.h"
 #include "ui/stops/watch/rule_table.h"
@@ -9,7 +10,6 @@
 #include "ui/widgets/number_field.h"
 #include "ui/widgets/parts.h"
 
-#include <QDateTime>
 #include <QHeaderView>
 
 namespace cognitum {
@@ -265,13 +265,10 @@ void WatchPage::showTold(const std::vector<LogEntry>& entries) {
         if ((entry.kind != log_kind::alert && !fine) || entry.reading != context().readingId()) continue;
         const int row = m_alerts->rowCount();
         m_alerts->insertRow(row);
-        m_alerts->setItem(
-            row, 0,
-            new QTableWidgetItem(
-                QDateTime::fromMSecsSinceEpoch(entry.time / 1000).toString(QStringLiteral("ddd d MMM HH:mm:ss"))));
+        m_alerts->setItem(row, 0, new QTableWidgetItem(date_said(entry.time, "ddd d MMM HH:mm:ss")));
         m_alerts->setItem(
             row, 1,
-            new QTableWidgetItem((fine ? QStringLiteral("●  ") : QStringLiteral("▲  ")) + from_std(entry.text)));
+            new QTableWidgetItem((fine ? QStringLiteral("●  ") : QStringLiteral("▲  ")) + from_std(entry.said())));
     }
     m_alerts->resizeColumnToContents(0);
     const bool none = m_alerts->rowCount() == 0;

@@ -1,5 +1,6 @@
 #include "ui/stops/wiring/loom_painter.h"
 
+#include "core/base/phrase.h"
 #include "core/units/format.h"
 #include "ui/widgets/parts.h"
 
@@ -197,7 +198,8 @@ void LoomPainter::paintWireTexts(QPainter& p, const LoomWire& wire) const {
         p.drawText(QRectF(number.x() - r - m_theme.px(74), y - m_theme.px(9), m_theme.px(70), m_theme.px(18)),
                    Qt::AlignRight | Qt::AlignVCenter, from_std(wire.flag));
     }
-    p.drawText(QPointF(number.x() + r + m_theme.px(4), y - m_theme.px(m_many ? 3 : 6)), from_std(wire.colour));
+    p.drawText(QPointF(number.x() + r + m_theme.px(4), y - m_theme.px(m_many ? 3 : 6)),
+               from_std(phrase_of(wire.colour)));
     p.setPen(t.accent);
     p.setFont(m_theme.mono(m_many ? 10 : 11));
     if (!wire.volts.empty())

@@ -1,5 +1,6 @@
 #include "ui/stops/wiring/loom_view.h"
 
+#include "core/base/phrase.h"
 #include "ui/stops/wiring/loom_painter.h"
 #include "ui/widgets/parts.h"
 
@@ -26,7 +27,7 @@ void LoomView::setLoom(Loom loom, int current_wire) {
     m_current = current_wire;
     QString spoken;
     for (const LoomWire& w : m_loom.wires)
-        spoken += tr("wire %1, %2, at %3; ").arg(w.order).arg(from_std(w.colour), from_std(w.net));
+        spoken += tr("wire %1, %2, at %3; ").arg(w.order).arg(from_std(phrase_of(w.colour)), from_std(w.net));
     setAccessibleDescription(spoken);
     fit();
 }

@@ -1,5 +1,6 @@
 #include "ui/stops/wiring/wiring_page.h"
 
+#include "core/base/phrase.h"
 #include "core/plan/assign.h"
 #include "core/plan/path.h"
 #include "ui/paper/on_paper.h"
@@ -199,7 +200,7 @@ void WiringPage::refresh() {
         set_text(m_empty,
                  radio ? tr("This part reports by radio: %1 hears it. There is nothing to wire; note its number "
                             "from the first report at Raw.")
-                             .arg(from_std(p.use ? p.use->name : "a board"))
+                             .arg(from_std(p.use ? p.use->name : phrase("a board")))
                  : planned ? tr("It has no pin yet.")
                            : tr("The wiring follows from the part and the board: choose a part at stop 2 first."));
         return;

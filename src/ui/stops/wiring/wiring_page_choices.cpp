@@ -1,6 +1,7 @@
 // The rows of choices above the loom: pins, rail, address, cable, colours, supply; each change rewires.
 #include "ui/stops/wiring/wiring_page.h"
 
+#include "core/base/phrase.h"
 #include "core/plan/path.h"
 #include "core/units/format.h"
 #include "ui/widgets/number_field.h"
@@ -110,11 +111,11 @@ void WiringPage::buildChoices(const Placed& p) {
         if (leg.role != "unused" && leg.role != "strap")
             m_colour_leg->addItem(from_std(leg.label), from_std(leg.role));
     for (const std::string& colour : wire_colours())
-        m_colour->addItem(from_std(colour), from_std(colour));
+        m_colour->addItem(from_std(phrase_of(colour)), from_std(colour));
     connect(m_colour_leg, &QComboBox::activated, this, [this] { refresh(); });
     connect(m_colour, &QComboBox::activated, this, [this] {
         const std::string leg = m_colour_leg->currentText().toStdString();
-        const std::string colour = m_colour->currentText().toStdString();
+        const std::string colour = m_colour->currentData().toString().toStdString();
         context().session().editReading(context().readingId(), tr("Change wire colour"), [&](Reading& r) {
             std::erase_if(r.wiring.colours, [&](const auto& entry) { return entry.first == leg; });
             if (usual_colour(m_colour_leg->currentData().toString().toStdString()) != colour)

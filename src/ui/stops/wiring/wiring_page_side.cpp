@@ -1,6 +1,7 @@
 // What the Wiring stop says beside the drawing, and what it saves.
 #include "ui/stops/wiring/wiring_page.h"
 
+#include "core/base/phrase.h"
 #include "core/plan/budgets.h"
 #include "core/plan/path.h"
 #include "core/units/format.h"
@@ -34,31 +35,31 @@ void WiringPage::buildSide(const Placed& p) {
     std::vector<std::string> lines;
     for (const RailLoad& load : budget.rails)
         if (load.rail == p.reading->wiring.rail) {
-            lines.push_back(fmt::format("{} rail: {} of {}", load.rail, format_constant(load.typical_mA, 3),
-                                        format_measure(load.limit_mA, "mA")));
-            lines.push_back(fmt::format("at its peak: {}", format_measure(load.peak_mA, "mA", 3)));
+            lines.push_back(phrase("{} rail: {} of {}", load.rail, format_constant(load.typical_mA, 3),
+                                   format_measure(load.limit_mA, "mA")));
+            lines.push_back(phrase("at its peak: {}", format_measure(load.peak_mA, "mA", 3)));
         }
     const Connection* c = p.reading->wiring.pins.empty() ? nullptr : &p.reading->wiring.pins.front();
     if (const VoltRange volts = pin_range(p); volts.known() && p.is_voltage()) {
-        lines.push_back(fmt::format("pin {}: {}…{}", p.reading->wiring.pin(), format_constant(volts.low, 2),
-                                    format_measure(volts.high, "V", 2)));
-        lines.push_back(fmt::format("full scale: {}, {} codes", format_measure(p.full_scale_V(), "V"),
-                                    format_constant(1 << p.bits(), 7)));
+        lines.push_back(phrase("pin {}: {}…{}", p.reading->wiring.pin(), format_constant(volts.low, 2),
+                               format_measure(volts.high, "V", 2)));
+        lines.push_back(phrase("full scale: {}, {} codes", format_measure(p.full_scale_V(), "V"),
+                               format_constant(1 << p.bits(), 7)));
         if (const double one = count_size(*p.reading); one > 0)
-            lines.push_back(fmt::format("one count: {}", format_measure(one, p.reading->quantity.unit, 2)));
+            lines.push_back(phrase("one count: {}", format_measure(one, p.reading->quantity.unit, 2)));
     } else {
-        lines.push_back(fmt::format("pin {} withstands {}", p.reading->wiring.pin(),
-                                    format_measure(p.board->input_limit_V, "V")));
+        lines.push_back(
+            phrase("pin {} withstands {}", p.reading->wiring.pin(), format_measure(p.board->input_limit_V, "V")));
     }
     if (c && c->divider.there()) {
         const double high = p.part->interface.high_V > 0 ? p.part->interface.high_V : p.supply_V();
         lines.push_back(
-            fmt::format("divider draws {}",
-                        format_measure(1000 * high / (c->divider.top_ohm + c->divider.bottom_ohm), "mA", 2)));
+            phrase("divider draws {}",
+                   format_measure(1000 * high / (c->divider.top_ohm + c->divider.bottom_ohm), "mA", 2)));
     }
     if (p.part->interface.speech == Speech::i2c) {
-        lines.push_back(fmt::format("bus: {} parts, {:.0f} pF", budget.bus_devices, budget.bus_pF));
-        lines.push_back(fmt::format("rise: {:.0f} of {:.0f} ns", budget.rise_ns, budget.rise_limit_ns));
+        lines.push_back(phrase("bus: {} parts, {:.0f} pF", budget.bus_devices, budget.bus_pF));
+        lines.push_back(phrase("rise: {:.0f} of {:.0f} ns", budget.rise_ns, budget.rise_limit_ns));
     }
     std::string text;
     for (const std::string& line : lines)
@@ -71,7 +72,7 @@ void WiringPage::buildSide(const Placed& p) {
                  : tr("▲ Low voltage only. Nothing here belongs on the mains: that is for a licensed electrician "
                       "under your local code. Unplug the board before you touch a wire."));
     QString list;
-    for (const std::string& line : p.board->programming)
+    for (const Phrase& line : p.board->programming)
         list += (list.isEmpty() ? QStringLiteral("☐ ") : QStringLiteral("\n☐ ")) + from_std(line);
     set_text(m_programming, list);
     m_programming->setVisible(!list.isEmpty());

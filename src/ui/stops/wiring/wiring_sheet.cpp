@@ -1,5 +1,6 @@
 #include "ui/stops/wiring/wiring_sheet.h"
 
+#include "core/base/phrase.h"
 #include "core/plan/findings.h"
 #include "core/plan/loom/wiring_steps.h"
 #include "ui/paper/paper.h"
@@ -95,7 +96,7 @@ Paper wiring_paper(const Session& session, const Reading& reading, const Loom& l
         if (f.is_caution) paper.caution(from_std(f.message + " " + f.fix));
     if (card && !card->programming.empty()) {
         paper.heading(Session::tr("Before the first upload"));
-        for (const std::string& line : card->programming)
+        for (const Phrase& line : card->programming)
             paper.text(QStringLiteral("☐ ") + from_std(line));
     }
     return paper;
@@ -105,7 +106,7 @@ Paper wiring_paper(const Session& session, const Reading& reading, const Loom& l
 
 Result<Paper> wiring_sheet(const Session& session, const Reading& reading) {
     const Loom loom = reading_loom(session.bench(), session.catalog(), reading);
-    if (loom.blocks.empty()) return failure("there is nothing wired to print.");
+    if (loom.blocks.empty()) return failure(phrase("there is nothing wired to print."));
     return wiring_paper(session, reading, loom);
 }
 
