@@ -154,8 +154,8 @@ Verdict check_noise(const Signal& s) {
     const auto tail = s.last(60);
     std::vector<double> calm(tail.begin(), tail.end()); // spikes are told on their own
     const auto spikes = hampel_outliers(tail, 5, 8, 6);
-    for (auto i = spikes.rbegin(); i != spikes.rend(); ++i)
-        calm.erase(calm.begin() + static_cast<std::ptrdiff_t>(*i));
+    for (std::size_t left = spikes.size(); left-- > 0;) // from the last one: the others keep their places
+        calm.erase(calm.begin() + static_cast<std::ptrdiff_t>(spikes[left]));
     const double noise = difference_sd(calm);
     if (noise < std::max(2.5, 0.0025 * s.full())) return {};
     return HealthVerdict{
