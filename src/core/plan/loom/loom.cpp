@@ -77,16 +77,13 @@ class Drawing {
             } else if ((leg.role == "supply" && !item.parasite) || (end_to_rail && !wire_of(item, leg.label))) {
                 rows.supply = row;
                 add_supply(item, end, row, leg);
-            } else if (leg.role == "ground") {
+            } else if (leg.role == "ground" || (leg.role == "end" && !wire_of(item, leg.label))) {
                 rows.ground = row;
                 add_ground(item, end, row, leg);
             } else if (const Connection* c = wire_of(item, leg.label)) {
                 rows.signals[leg.label] = row;
                 if (rows.signal < 0) rows.signal = row;
                 add_signal(item, *c, end, row, leg);
-            } else if (leg.role == "end") {
-                rows.ground = row;
-                add_ground(item, end, row, leg);
             }
         }
         add_network(item, rows, feed_resistor);
