@@ -127,8 +127,8 @@ Found differs_from_plan(const Placed& p) {
 Found doubt_not_stated(const Placed& p) {
     if (p.reading->correction) return {};
     Chain path = p.reading->path;
-    for (std::size_t i = 0; i < path.stages.size(); ++i)
-        for (const NamedConstant& named : constants(path.stages[i])) {
+    for (auto& stage : path.stages)
+        for (const NamedConstant& named : constants(stage)) {
             const Constant& c = *named.constant;
             const bool typed = c.origin.rfind("typed", 0) == 0 || c.origin.rfind("measured", 0) == 0;
             if (!typed || c.doubt > 0) continue;
