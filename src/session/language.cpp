@@ -50,7 +50,8 @@ QLocale names;                    ///< of days and months
     QT_TRANSLATE_NOOP("Dates", "HH:mm:ss"),
 };
 
-/// Sentences of the core, kept for as long as the program runs: whoever holds one may hold it for ever.
+/// Sentences of the core, kept for as long as the program runs: whoever holds one may hold it for ever. A text that
+/// is none is handed back and not kept: texts of a file come by here as well, and there is no end of them.
 class CoreSentences {
   public:
     const char* find(const char* english, long n) {
@@ -58,7 +59,8 @@ class CoreSentences {
         if (n < 0)
             if (const auto known = m_known.find(english); known != m_known.end()) return known->second;
         const QString said = sentences->translate("core", english, nullptr, static_cast<int>(n));
-        const std::string& kept = *m_kept.insert(said.isEmpty() ? english : said.toStdString()).first;
+        if (said.isEmpty()) return english;
+        const std::string& kept = *m_kept.insert(said.toStdString()).first;
         if (n < 0) m_known.emplace(*m_kept.emplace(english).first, kept.c_str());
         return kept.c_str();
     }

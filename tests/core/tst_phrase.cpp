@@ -132,6 +132,12 @@ class TestPhrase : public QObject {
                                                  << "Aufzeichnung nach 12 Werten beendet.";
         QTest::newRow("a gap with a form") << "It is on, and on with 3.3 V."
                                            << "Es ist ein, und ein mit 3,3 V.";
+        QTest::newRow("a name with a number") << "Hut 2.5: at the shed at 3."
+                                              << "Hut 2.5: at the shed at 3.";
+        QTest::newRow("an address stays") << "Asked 192.168.1.5 for 2.5 s"
+                                          << "Asked 192.168.1.5 for 2,5 s";
+        QTest::newRow("a sentence that ends in a number") << "It took 2.5. Then 3."
+                                                          << "It took 2,5. Then 3.";
         QTest::newRow("somebody's words") << "Cleaned the funnel at 9."
                                           << "Cleaned the funnel at 9.";
         QTest::newRow("a time of day stays") << "Seen at 09:30 and 1.5 m"
@@ -146,6 +152,20 @@ class TestPhrase : public QObject {
         QFETCH(QString, said);
         const Spoken language;
         QCOMPARE(QString::fromStdString(read_back(english.toStdString())), said);
+    }
+
+    /// A file may hold any text: the search for what it was made from ends, and loses nothing.
+    void longTextsEnd() {
+        const Spoken language;
+        for (const std::string part : {"a. ", "x: y at z. ", ". . ", "on sits on pin on. "}) {
+            std::string text;
+            while (text.size() < 1990)
+                text += part;
+            QVERIFY(!again(text).empty());
+            while (text.size() < 100000)
+                text += part;
+            QCOMPARE(again(text), text);
+        }
     }
 
     /// Whatever is written in a bench: a name with gaps in it is no sentence with gaps.

@@ -25,16 +25,28 @@ std::string unescaped(std::string_view line) {
 }
 
 /// "−1 234.50 mm" with the decimal sign of the language; words and dates stay.
-std::string number_said(std::string text) {
+std::string number_said(const std::string& text) {
     const std::string_view sign = language().decimal_sign;
     if (sign == "." || text.find_first_of("0123456789") == std::string::npos) return text;
     const auto is_digit = [&](std::size_t i) {
         return i < text.size() && std::isdigit(static_cast<unsigned char>(text[i]));
     };
     if (std::count(text.begin(), text.end(), ':') > 0) return text;
-    for (std::size_t i = 1; i < text.size(); ++i)
-        if (text[i] == '.' && is_digit(i - 1) && is_digit(i + 1)) text.replace(i, 1, sign);
-    return text;
+    std::string out;
+    for (std::size_t i = 0; i < text.size();) {
+        std::size_t end = i; // of what holds digits and points: one point makes it a number, more an address
+        while (end < text.size() && (is_digit(end) || text[end] == '.'))
+            ++end;
+        while (end > i && text[end - 1] == '.') // it ends a sentence
+            --end;
+        std::string part = text.substr(i, std::max<std::size_t>(end - i, 1));
+        const auto point = part.find('.');
+        if (point != std::string::npos && point == part.rfind('.') && point > 0 && point + 1 < part.size())
+            part.replace(point, 1, sign);
+        out += part;
+        i = std::max(end, i + 1);
+    }
+    return out;
 }
 
 /// Hands on each letter of a sentence outside of its gaps, and each gap by its number; −1: it has none.
@@ -121,50 +133,55 @@ bool PhraseBook::fits(const Pattern& pattern, std::string_view text, std::vector
     return true;
 }
 
-std::string PhraseBook::say(const std::string& english, int depth) const {
+std::string PhraseBook::say(const std::string& english, int depth, int& looks) const {
     const bool is_template = english.find('{') != std::string::npos;
     if (const char* whole = phrase(english.c_str()); !is_template && whole != english) return whole;
-    if (depth == 0 || english.size() < least_letters) return number_said(english);
+    if (--looks < 0 || depth == 0 || english.size() < least_letters || english.size() > longest_text)
+        return number_said(english);
     std::vector<std::string> arguments;
     for (const Pattern& pattern : m_patterns) {
         if (pattern.letters < least_letters) break; // those with the most letters come first
         if (!fits(pattern, english, arguments)) continue;
-        return filled(pattern, english, arguments, depth);
+        return filled(pattern, english, arguments, depth, looks);
     }
     // Several sentences, one after the other.
-    for (auto at = english.rfind(". "); at != std::string::npos && at > 0; at = english.rfind(". ", at - 1)) {
+    for (auto at = english.rfind(". "); at != std::string::npos && at > 0 && looks > 0;
+         at = english.rfind(". ", at - 1)) {
         const std::string head = english.substr(0, at + 1);
-        if (const std::string said = say(head, depth - 1); said != number_said(head))
-            return said + say_after_blank(english.substr(at + 1), depth);
+        if (const std::string said = say(head, depth - 1, looks); said != number_said(head))
+            return said + say_after_blank(english.substr(at + 1), depth, looks);
     }
     // "{}: {}" is a sentence of ours only if something of ours stands in it.
     for (const Pattern& pattern : m_patterns) {
+        if (looks <= 0) break;
         if (pattern.letters >= least_letters || !fits(pattern, english, arguments)) continue;
-        if (std::any_of(arguments.begin(), arguments.end(),
-                        [&](const std::string& part) { return say_gap(part, depth) != number_said(part); }))
-            return filled(pattern, english, arguments, depth);
+        if (std::any_of(arguments.begin(), arguments.end(), [&](const std::string& part) {
+                const std::string said = say_gap(part, depth, looks);
+                return said != part && said != number_said(part);
+            }))
+            return filled(pattern, english, arguments, depth, looks);
     }
     return number_said(english);
 }
 
 /// What stands in a gap. A capital without a full stop is how people write the names that they give: "Humidity" in
 /// "Humidity: in range" is a reading's.
-std::string PhraseBook::say_gap(const std::string& part, int depth) const {
+std::string PhraseBook::say_gap(const std::string& part, int depth, int& looks) const {
     const bool may_be_a_name = !part.empty() && std::isupper(static_cast<unsigned char>(part.front())) &&
                                std::ispunct(static_cast<unsigned char>(part.back())) == 0;
-    return may_be_a_name ? part : say(part, depth - 1);
+    return may_be_a_name ? part : say(part, depth - 1, looks);
 }
 
 /// The pattern in the language of the user, with its gaps filled; the English text where its gaps are others.
 std::string PhraseBook::filled(const Pattern& pattern, const std::string& english,
-                               const std::vector<std::string>& arguments, int depth) const {
+                               const std::vector<std::string>& arguments, int depth, int& looks) const {
     long n = -1;
     if (pattern.counts) std::from_chars(arguments[0].data(), arguments[0].data() + arguments[0].size(), n);
     const std::string shape =
         without_forms(language().phrase ? language().phrase(pattern.key.c_str(), n) : pattern.key);
     fmt::dynamic_format_arg_store<fmt::format_context> gaps;
     for (const std::string& argument : arguments)
-        gaps.push_back(say_gap(argument, depth));
+        gaps.push_back(say_gap(argument, depth, looks));
     try {
         return fmt::vformat(shape, gaps);
     } catch (const fmt::format_error&) {
@@ -173,9 +190,9 @@ std::string PhraseBook::filled(const Pattern& pattern, const std::string& englis
 }
 
 /// A sentence that follows another: with its blank where it was written so, without it otherwise.
-std::string PhraseBook::say_after_blank(const std::string& english, int depth) const {
-    const std::string with_blank = say(english, depth - 1);
-    return with_blank != number_said(english) ? with_blank : " " + say(english.substr(1), depth - 1);
+std::string PhraseBook::say_after_blank(const std::string& english, int depth, int& looks) const {
+    const std::string with_blank = say(english, depth - 1, looks);
+    return with_blank != number_said(english) ? with_blank : " " + say(english.substr(1), depth - 1, looks);
 }
 
 } // namespace cognitum
