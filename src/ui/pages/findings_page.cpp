@@ -56,7 +56,7 @@ FindingsPage::FindingsPage(Context& context, QWidget* parent)
     body()->addWidget(m_nothing);
     auto* columns = new QHBoxLayout;
     columns->setSpacing(theme().px(36));
-    stackWhenNarrow(columns);
+    stackWhenNarrow(columns, 900);
     auto* left = new QVBoxLayout;
     left->setSpacing(theme().px(22));
     m_now = new QWidget;
