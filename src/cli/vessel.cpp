@@ -1,13 +1,13 @@
 #include "cli/arguments.h"
 #include "cli/cli.h"
 
+#include "core/decode/number.h"
 #include "core/physics/vessel.h"
 #include "core/units/format.h"
 #include "store/csv_rows.h"
 
 #include <algorithm>
 #include <cmath>
-#include <cstdio>
 #include <fmt/format.h>
 #include <fmt/ranges.h>
 
@@ -25,14 +25,14 @@ Result<void> read_table(const std::string& path, physics::VesselShape& shape) {
         const std::string row(csv::trimmed(std::string_view(text).substr(at, end - at)));
         at = end + 1;
         if (++number == 1 || row.empty()) continue;
-        double level = 0, volume = 0;
-        int used = 0;
-        if (std::sscanf(row.c_str(), "%lf,%lf%n", &level, &volume, &used) != 2 ||
-            static_cast<std::size_t>(used) != row.size())
+        const std::size_t comma = std::min(row.find(','), row.size());
+        const auto level = number_of(csv::trimmed(std::string_view(row).substr(0, comma)));
+        const auto volume = number_of(csv::trimmed(std::string_view(row).substr(std::min(comma + 1, row.size()))));
+        if (!level || !volume)
             return failure(fmt::format("\"{}\" is no level and volume.", row), fmt::format("{}:{}", path, number),
                            "Write rows of level_mm,volume_L behind a header.");
-        shape.levels_m.push_back(level / 1000);
-        shape.volumes_L.push_back(volume);
+        shape.levels_m.push_back(*level / 1000);
+        shape.volumes_L.push_back(*volume);
     }
     return {};
 }

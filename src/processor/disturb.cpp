@@ -1,11 +1,11 @@
 #include "processor/disturb.h"
 
 #include "core/base/phrase.h"
+#include "core/decode/number.h"
 #include "core/decode/number_text.h"
 
 #include <algorithm>
 #include <cmath>
-#include <cstdlib>
 #include <fmt/format.h>
 #include <map>
 #include <set>
@@ -23,12 +23,6 @@ std::string text_of(const std::string& line, const std::string& field) {
     if (at == std::string::npos) return {};
     const std::string rest = (" " + line).substr(at + key.size());
     return rest.substr(0, rest.find(' '));
-}
-
-bool is_number(const std::string& text) {
-    char* end = nullptr;
-    std::strtod(text.c_str(), &end);
-    return !text.empty() && *end == 0;
 }
 
 /// The last text of each field in a stretch of time.
@@ -64,7 +58,7 @@ Disturbance hung_bus(SimulatedAvr& avr, const std::set<std::string>& fields, dou
         if (line.at_s < from + settle_s) continue;
         for (const std::string& field : fields) {
             const std::string text = text_of(line.text, field);
-            if (is_number(text)) fail(phrase("while the I²C bus hung, {} was sent as {}.", field, text));
+            if (number_of(text)) fail(phrase("while the I²C bus hung, {} was sent as {}.", field, text));
             if (!text.empty()) words.insert(text);
         }
     }

@@ -3,14 +3,16 @@
 #include "demo/loads.h"
 #include "demo/station_boards.h"
 #include "support/garden.h"
+#include "support/run_tests.h"
+#include "support/times.h"
 
 #include <random>
 
 using namespace cognitum;
+using test::sec;
 
 namespace {
 
-constexpr TimeUs s = second_us;
 using test::Bed;
 using test::garden;
 using test::looks;
@@ -69,7 +71,7 @@ LoadTrial tried(const Bench& bench, const std::function<double(const std::string
     LoadTrialRun run(control, rule, bench, readings, {}, {}, with_effects);
     for (int t = 1; t <= seconds; ++t)
         for (std::size_t i = 0; i < readings.size(); ++i)
-            run.take(static_cast<int>(i), t * s, recorded(readings[i], t));
+            run.take(static_cast<int>(i), t * sec, recorded(readings[i], t));
     return run.finish();
 }
 
@@ -142,7 +144,7 @@ class TestAct : public QObject {
         QVERIFY(bed.judge.on());
         bed.at(3, 20, 249); // its least time on waits for no level
         QVERIFY(!bed.judge.on());
-        bed.judge.hand(true, 3600 * s, 4 * s, bed.events);
+        bed.judge.hand(true, 3600 * sec, 4 * sec, bed.events);
         QVERIFY(!bed.judge.on());
         bed.at(5, 20, 299);
         QVERIFY(!bed.judge.on());
@@ -152,7 +154,7 @@ class TestAct : public QObject {
                  (QStringList{"2 on: “Dry” holds",
                               "3 off: cistern below 250 L, back above 300 L, or nearer to that than its doubt",
                               "6 on: by hand"}));
-        bed.judge.hand(false, 3600 * s, 7 * s, bed.events); // and goes off at once
+        bed.judge.hand(false, 3600 * sec, 7 * sec, bed.events); // and goes off at once
         QVERIFY(!bed.judge.on());
         bed.at(3601, 20, 900);
         QCOMPARE(bed.said(), (QStringList{"7 off: by hand", "3601 on: “Dry” holds"}));
@@ -253,21 +255,22 @@ class TestAct : public QObject {
              {"", "pump", " on", "pump on -1", "pump on 1e9", "pump on x", "pump maybe", "pump on 5 s"})
             QVERIFY2(!loads.change(wrong, 0), wrong);
         QVERIFY(loads.change("pump on 60", 0));
-        QVERIFY(loads.on("pump", 59 * s) && !loads.on("pump", 60 * s) && !loads.on("lamp", 0));
-        QVERIFY(loads.change("pump on 60", 40 * s)); // told again
-        QVERIFY(loads.on("pump", 99 * s));
-        QVERIFY(loads.change("pump off", 80 * s));
-        CLOSE(loads.on_for_s("pump", 200 * s), 80, 1e-9);
-        QVERIFY(loads.change("pump on", 100 * s) && loads.on("pump", 100000 * s)); // nobody asked for a time-out
-        CLOSE(loads.on_for_s("pump", 110 * s), 90, 1e-9);
-        QCOMPARE(loads.text(110 * s), std::string("pump"));
+        QVERIFY(loads.on("pump", 59 * sec) && !loads.on("pump", 60 * sec) && !loads.on("lamp", 0));
+        QVERIFY(loads.change("pump on 60", 40 * sec)); // told again
+        QVERIFY(loads.on("pump", 99 * sec));
+        QVERIFY(loads.change("pump off", 80 * sec));
+        CLOSE(loads.on_for_s("pump", 200 * sec), 80, 1e-9);
+        QVERIFY(loads.change("pump on", 100 * sec) &&
+                loads.on("pump", 100000 * sec)); // nobody asked for a time-out
+        CLOSE(loads.on_for_s("pump", 110 * sec), 90, 1e-9);
+        QCOMPARE(loads.text(110 * sec), std::string("pump"));
     }
     /// The lamp of Whelk Point, with its sensor screened and not, over an evening: lines in, commands out.
     void theLampAtTheJetty() {
         const auto bench = load_bench_json(data_folder() + "/demo/whelk-point.json");
         QVERIFY(bench);
         const auto switched = [&](bool unscreened) {
-            constexpr TimeUs noon = 1795608000LL * s; // 2026-11-25T12:00:00Z
+            constexpr TimeUs noon = 1795608000LL * sec; // 2026-11-25T12:00:00Z
             demo::PumpHouseBoard board({}, noon);
             if (unscreened) board.command("screen off", noon);
             LoadKeeper keeper;
@@ -278,7 +281,7 @@ class TestAct : public QObject {
             plan.watch_rule("dusk")->conditions[0].clear = 80;
             keeper.set_plan(plan, {}, noon, events);
             int on = 0;
-            for (TimeUs t = noon; t < noon + 12 * hour_us; t += 10 * s) {
+            for (TimeUs t = noon; t < noon + 12 * hour_us; t += 10 * sec) {
                 keeper.take("daylight", t, board.measure_light(t), events);
                 keeper.pass(t, events);
                 for (const ControlEvent& e : events)
@@ -313,5 +316,5 @@ class TestAct : public QObject {
     }
 };
 
-QTEST_GUILESS_MAIN(TestAct)
+RUN_TESTS_OF(TestAct)
 #include "tst_act.moc"

@@ -2,6 +2,7 @@
 #include "core/plan/findings.h"
 #include "core/plan/matching.h"
 #include "support/defects.h"
+#include "support/run_tests.h"
 
 #include <numeric>
 #include <random>
@@ -195,5 +196,5 @@ class TestAssign : public QObject {
     }
 };
 
-QTEST_APPLESS_MAIN(TestAssign)
+RUN_TESTS_OF(TestAssign)
 #include "tst_assign.moc"

@@ -3,6 +3,7 @@
 #include "core/base/time.h"
 #include "core/units/format.h"
 #include "core/units/unit.h"
+#include "support/run_tests.h"
 #include "support/support.h"
 
 using namespace cognitum;
@@ -104,5 +105,5 @@ class TestBase : public QObject {
     }
 };
 
-QTEST_APPLESS_MAIN(TestBase)
+RUN_TESTS_OF(TestBase)
 #include "tst_base.moc"

@@ -2,17 +2,20 @@
 // must be left in peace by errors.
 #include "core/plan/findings.h"
 #include "core/plan/levels.h"
+#include "support/boards.h"
 #include "support/defects.h"
+#include "support/run_tests.h"
 
 using namespace cognitum;
 using test::catalog;
+using test::dual;
+using test::small;
 
 namespace {
 
-constexpr auto small = "board-5v-8bit-6-analog", dual = "board-3v3-12bit-wifi",
-               one_input = "board-3v3-wifi-1-analog", no_radio = "board-3v3-dual-core-3-analog";
+constexpr auto one_input = "board-3v3-wifi-1-analog", no_radio = "board-3v3-dual-core-3-analog";
 
-std::string listed(const Bench& bench, bool errors_only = false) {
+std::string findings_of(const Bench& bench, bool errors_only = false) {
     std::string out;
     for (const Finding& f : check_bench(bench, catalog()))
         if (!errors_only || f.severity == Severity::error) out += f.id + ": " + f.message + "\n";
@@ -60,10 +63,10 @@ class TestBenchMistakes : public QObject {
     Q_OBJECT
 
     static void named(const Bench& bench, const char* id) {
-        QVERIFY2(finds(bench, id), (std::string("silent about ") + id + "; found:\n" + listed(bench)).c_str());
+        QVERIFY2(finds(bench, id), (std::string("silent about ") + id + "; found:\n" + findings_of(bench)).c_str());
     }
     static void sound(const Bench& bench) {
-        const std::string errors = listed(bench, true);
+        const std::string errors = findings_of(bench, true);
         QVERIFY2(errors.empty(), errors.c_str());
     }
 
@@ -75,7 +78,7 @@ class TestBenchMistakes : public QObject {
     }
     void theDividerTheWrongWayRound() {
         const Bench bench = water(dual, {2200, 1000});
-        const std::string all = listed(bench);
+        const std::string all = findings_of(bench);
         QVERIFY2(finds(bench, "level-too-low"), all.c_str()); // 1.56 V is no high for a 3.3 V board
     }
     void aDividerOnABoardThatNeedsNone() { sound(water(small, {})); }
@@ -113,7 +116,7 @@ class TestBenchMistakes : public QObject {
             bench.boards[0].wake_s = 5;
             return bench;
         };
-        QVERIFY2(!listed(asleep("18")).empty(), "a pin that cannot wake the board");
+        QVERIFY2(!findings_of(asleep("18")).empty(), "a pin that cannot wake the board");
         named(asleep("18"), "sleep-misses-pulses");
         QVERIFY(!finds(asleep("27"), "sleep-misses-pulses"));
     }
@@ -129,7 +132,7 @@ class TestBenchMistakes : public QObject {
         Bench bench = test::bench_with("position", "potentiometer", dual);
         bench.readings[0].wiring.pins[0].leg = "wiper";
         named(bench, "leg-without-pin");
-        const std::string all = listed(bench);
+        const std::string all = findings_of(bench);
         QVERIFY2(all.find("wiper") != std::string::npos, all.c_str());
     }
     void aBeaconWithoutAReceiver() {
@@ -153,7 +156,7 @@ class TestBenchMistakes : public QObject {
                                     [is_protected](Reading& r) { r.wiring.input_protected = is_protected; });
         };
         QCOMPARE(loop(false).readings[0].wiring.own_supply_V, 24.0); // no board gives it
-        QVERIFY2(!listed(loop(false), true).empty(), "24 V at a pin of 5 V");
+        QVERIFY2(!findings_of(loop(false), true).empty(), "24 V at a pin of 5 V");
         sound(loop(true));
     }
     void aPartOnTheRailThatItIsMadeFor() {
@@ -192,7 +195,7 @@ class TestBenchMistakes : public QObject {
             Bench bench = test::bench_with("temperature", "one-wire-thermometer", board.id.c_str(),
                                            [](Reading& r) { r.quantity.interval_s = 10; });
             bench.readings[0].wiring.pull_up_ohm = 4700;
-            const std::string errors = listed(bench, true);
+            const std::string errors = findings_of(bench, true);
             QVERIFY2(errors.empty(), (board.id + ": " + errors).c_str());
         }
     }
@@ -228,5 +231,5 @@ class TestBenchMistakes : public QObject {
     }
 };
 
-QTEST_APPLESS_MAIN(TestBenchMistakes)
+RUN_TESTS_OF(TestBenchMistakes)
 #include "tst_bench_mistakes.moc"

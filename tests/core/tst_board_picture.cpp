@@ -5,6 +5,7 @@
 #include "core/plan/findings_order.h"
 #include "demo/demo_bench.h"
 #include "store/data_files.h"
+#include "support/run_tests.h"
 #include "support/support.h"
 
 #include <map>
@@ -136,5 +137,5 @@ class TestBoardPicture : public QObject {
     Bench m_bench;
 };
 
-QTEST_APPLESS_MAIN(TestBoardPicture)
+RUN_TESTS_OF(TestBoardPicture)
 #include "tst_board_picture.moc"

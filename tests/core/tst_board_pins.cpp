@@ -1,6 +1,7 @@
 // The pins of a board while a program is evaluated, and the models of parts at them, without any program.
 #include "core/program/part_models.h"
 #include "core/program/read/board_pins.h"
+#include "support/run_tests.h"
 #include "support/support.h"
 
 #include <cmath>
@@ -310,5 +311,5 @@ class TestBoardPins : public QObject {
     }
 };
 
-QTEST_GUILESS_MAIN(TestBoardPins)
+RUN_TESTS_OF(TestBoardPins)
 #include "tst_board_pins.moc"

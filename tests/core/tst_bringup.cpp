@@ -4,6 +4,7 @@
 #include "core/bringup/adjuster.h"
 #include "core/bringup/stages.h"
 #include "core/bringup/trial.h"
+#include "support/run_tests.h"
 #include "support/support.h"
 
 #include <set>
@@ -23,7 +24,7 @@ StageState state_of(const BringUp& b, const char* stage) {
     qFatal("no stage %s", stage);
 }
 
-Result<std::vector<Stimulus>> read(const std::string& text) {
+Result<std::vector<Stimulus>> read_tests(const std::string& text) {
     const auto document = JsonText::parse("stimuli", text);
     if (!document) return tl::make_unexpected(document.error());
     return read_stimuli(JsonReader(*document));
@@ -158,8 +159,8 @@ class TestBringUp : public QObject {
     void badTestsAreRefusedWithTheirPlace() {
         QFETCH(QByteArray, change);
         QFETCH(QByteArray, says);
-        const auto result = read(R"({"stimuli":[{"id":"a","title":"A","act":"Do.","yes":"Y","no":"N",)" +
-                                 change.toStdString() + "}]}");
+        const auto result = read_tests(R"({"stimuli":[{"id":"a","title":"A","act":"Do.","yes":"Y","no":"N",)" +
+                                       change.toStdString() + "}]}");
         QVERIFY(!result);
         QVERIFY2(result.error().text().find(says.toStdString()) != std::string::npos,
                  result.error().text().c_str());
@@ -213,5 +214,5 @@ class TestBringUp : public QObject {
     }
 };
 
-QTEST_APPLESS_MAIN(TestBringUp)
+RUN_TESTS_OF(TestBringUp)
 #include "tst_bringup.moc"

@@ -1,14 +1,16 @@
 // A board's budgets against sums done by hand.
 #include "core/plan/budgets.h"
 #include "core/plan/electrical.h"
+#include "support/boards.h"
 #include "support/defects.h"
+#include "support/run_tests.h"
 
 using namespace cognitum;
 using test::catalog;
+using test::dual;
+using test::small;
 
 namespace {
-
-constexpr auto small = "board-5v-8bit-6-analog", dual = "board-3v3-12bit-wifi";
 
 BoardBudget budget(const Bench& bench) {
     return board_budget(bench, catalog(), bench.boards[0]);
@@ -137,5 +139,5 @@ class TestBudgets : public QObject {
     }
 };
 
-QTEST_APPLESS_MAIN(TestBudgets)
+RUN_TESTS_OF(TestBudgets)
 #include "tst_budgets.moc"

@@ -2,6 +2,7 @@
 #include "core/calibrate/pictures.h"
 #include "core/calibrate/run.h"
 #include "support/calibrations.h"
+#include "support/run_tests.h"
 
 using namespace cognitum;
 using namespace cognitum::test;
@@ -230,5 +231,5 @@ class TestCalibrationRun : public QObject {
     }
 };
 
-QTEST_APPLESS_MAIN(TestCalibrationRun)
+RUN_TESTS_OF(TestCalibrationRun)
 #include "tst_calibration_run.moc"

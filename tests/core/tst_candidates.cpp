@@ -2,6 +2,7 @@
 #include "core/plan/candidates.h"
 #include "core/plan/findings.h"
 #include "support/defects.h"
+#include "support/run_tests.h"
 
 #include <cmath>
 #include <set>
@@ -20,14 +21,14 @@ std::vector<Candidate> compare(const Bench& bench, const char* reading, const ch
     return candidates(bench, catalog(), *bench.reading(reading), *bench.board(board));
 }
 
-Candidate of(const std::vector<Candidate>& list, const std::string& part) {
+Candidate candidate(const std::vector<Candidate>& list, const std::string& part) {
     for (const Candidate& c : list)
         if (c.part == part) return c;
     return {};
 }
 
-std::string says(const std::vector<Candidate>& list, const char* part, const char* text) {
-    const std::string because = test::plain(of(list, part).because);
+std::string candidate_says(const std::vector<Candidate>& list, const char* part, const char* text) {
+    const std::string because = test::plain(candidate(list, part).because);
     return because.find(text) != std::string::npos ? std::string() : because;
 }
 
@@ -75,26 +76,28 @@ class TestCandidates : public QObject {
     void whatTheDemoChoseIsNotRefused() {
         for (const Reading& r : demo().readings) {
             const std::vector<Candidate> list = compare(demo(), r.id.c_str(), r.wiring.board.c_str());
-            QVERIFY2(of(list, r.sensor.part).fitness != Fitness::does_not,
-                     (r.id + ": " + of(list, r.sensor.part).because).c_str());
+            QVERIFY2(candidate(list, r.sensor.part).fitness != Fitness::does_not,
+                     (r.id + ": " + candidate(list, r.sensor.part).because).c_str());
         }
     }
 
     void numbersDecide() {
         const std::vector<Candidate> pool = compare(demo(), "tide-pool", "shed");
-        QCOMPARE(says(pool, "light-pulse-ranger-short", "reaches 30 to 1 200 mm"), std::string());
-        QCOMPARE(says(pool, "echo-ranger-open", "not sealed"), std::string());
-        QCOMPARE(says(pool, "pressure-transducer-water", "withstands 3.6 V"), std::string());
+        QCOMPARE(candidate_says(pool, "light-pulse-ranger-short", "reaches 30 to 1 200 mm"), std::string());
+        QCOMPARE(candidate_says(pool, "echo-ranger-open", "not sealed"), std::string());
+        QCOMPARE(candidate_says(pool, "pressure-transducer-water", "withstands 3.6 V"), std::string());
         const std::vector<Candidate> flue = compare(demo(), "stove-flue", "gauge");
-        QCOMPARE(of(flue, "one-wire-thermometer").fitness, Fitness::does_not);
-        QCOMPARE(of(flue, "thermocouple-k-spi").fitness, Fitness::fits);
-        QCOMPARE(says(flue, "ntc-100k-bead", "reaches 0 to 250 °C"), std::string());
+        QCOMPARE(candidate(flue, "one-wire-thermometer").fitness, Fitness::does_not);
+        QCOMPARE(candidate(flue, "thermocouple-k-spi").fitness, Fitness::fits);
+        QCOMPARE(candidate_says(flue, "ntc-100k-bead", "reaches 0 to 250 °C"), std::string());
     }
 
     void aPlaceChangesTheAnswer() {
         Bench bench = test::bench_with("temperature", "analog-thermometer-with-offset");
         bench.readings[0].quantity.accuracy = 6;
-        const auto fitness = [&](const char* part) { return of(compare(bench, "r1", "gauge"), part).fitness; };
+        const auto fitness = [&](const char* part) {
+            return candidate(compare(bench, "r1", "gauge"), part).fitness;
+        };
         QCOMPARE(fitness("analog-thermometer-with-offset"), Fitness::fits);
         bench.readings[0].quantity.around.water = true;
         QCOMPARE(fitness("analog-thermometer-with-offset"), Fitness::does_not);
@@ -106,7 +109,7 @@ class TestCandidates : public QObject {
         Bench bench = test::bench_with("temperature", "analog-thermometer-with-offset");
         const auto fitness = [&](double accuracy) {
             bench.readings[0].quantity.accuracy = accuracy;
-            return of(compare(bench, "r1", "gauge"), "analog-thermometer-with-offset").fitness;
+            return candidate(compare(bench, "r1", "gauge"), "analog-thermometer-with-offset").fitness;
         };
         QCOMPARE(fitness(6), Fitness::fits);
         QCOMPARE(fitness(0.8), Fitness::fits_with_change); // calibrate it
@@ -117,9 +120,9 @@ class TestCandidates : public QObject {
         bench.readings[0].quantity.accuracy = 5;
         bench.readings[0].quantity.change_s = 1;
         const std::vector<Candidate> list = compare(bench, "r1", "gauge");
-        QCOMPARE(of(list, "one-wire-thermometer").fitness, Fitness::does_not); // follows in 8 s
-        QCOMPARE(says(list, "one-wire-thermometer", "follows in 8 s"), std::string());
-        QVERIFY(of(list, "infrared-thermometer-i2c").fitness != Fitness::does_not); // 0.3 s
+        QCOMPARE(candidate(list, "one-wire-thermometer").fitness, Fitness::does_not); // follows in 8 s
+        QCOMPARE(candidate_says(list, "one-wire-thermometer", "follows in 8 s"), std::string());
+        QVERIFY(candidate(list, "infrared-thermometer-i2c").fitness != Fitness::does_not); // 0.3 s
     }
 
     void aFullBoardOffersTheWaysOut() {
@@ -130,7 +133,7 @@ class TestCandidates : public QObject {
         second.wiring = {};
         second.path = {};
         bench.readings.push_back(second);
-        const Candidate c = of(compare(bench, "r2", "gauge"), "soil-capacitive");
+        const Candidate c = candidate(compare(bench, "r2", "gauge"), "soil-capacitive");
         QCOMPARE(c.fitness, Fitness::fits_with_change);
         QVERIFY2(c.because.find("four ways") != std::string::npos, c.because.c_str());
     }
@@ -144,5 +147,5 @@ class TestCandidates : public QObject {
     }
 };
 
-QTEST_APPLESS_MAIN(TestCandidates)
+RUN_TESTS_OF(TestCandidates)
 #include "tst_candidates.moc"

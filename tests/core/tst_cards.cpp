@@ -3,6 +3,7 @@
 #include "core/calibrate/record.h"
 #include "core/catalog/cards.h"
 #include "support/noise.h"
+#include "support/run_tests.h"
 #include "support/support.h"
 
 #include <random>
@@ -28,14 +29,14 @@ const char* good_board = R"({
 })";
 
 /// The text with one piece replaced; fails the test when the piece is not there.
-std::string with(std::string text, const char* from, const char* to) {
+std::string replaced(std::string text, const char* from, const char* to) {
     const auto at = text.find(from);
     if (at == std::string::npos) qFatal("no %s in the card", from);
     return text.replace(at, std::strlen(from), to);
 }
 
 template <typename Read>
-Error error_of(const std::string& json, Read read) {
+Error card_error(const std::string& json, Read read) {
     const auto text = JsonText::parse("card.json", json);
     if (!text) return text.error();
     const auto card = read(JsonReader(*text));
@@ -100,7 +101,7 @@ class TestCards : public QObject {
         QFETCH(QByteArray, from);
         QFETCH(QByteArray, to);
         QFETCH(QByteArray, where);
-        const Error e = error_of(with(good_part, from.constData(), to.constData()), read_part_card);
+        const Error e = card_error(replaced(good_part, from.constData(), to.constData()), read_part_card);
         QVERIFY2(QByteArray::fromStdString(e.where).contains(where),
                  qPrintable(QString::fromStdString(e.where + " | " + e.what)));
         QVERIFY(!e.what.empty());
@@ -129,7 +130,7 @@ class TestCards : public QObject {
         QFETCH(QByteArray, from);
         QFETCH(QByteArray, to);
         QFETCH(QByteArray, where);
-        const Error e = error_of(with(good_board, from.constData(), to.constData()), read_board_card);
+        const Error e = card_error(replaced(good_board, from.constData(), to.constData()), read_board_card);
         QVERIFY2(QByteArray::fromStdString(e.where).contains(where), e.where.c_str());
     }
 
@@ -137,8 +138,8 @@ class TestCards : public QObject {
         std::string pins;
         for (int i = 0; i < 1000; ++i)
             pins += (i ? ",{\"label\":\"" : "{\"label\":\"") + std::to_string(i) + "\"}";
-        const Error e = error_of(
-            with(good_board, "{\"label\": \"A0\", \"port\": 14, \"functions\": [\"analog\"]}", pins.c_str()),
+        const Error e = card_error(
+            replaced(good_board, "{\"label\": \"A0\", \"port\": 14, \"functions\": [\"analog\"]}", pins.c_str()),
             read_board_card);
         QVERIFY2(e.what.find("at most 200 pins") != std::string::npos, e.what.c_str());
     }
@@ -173,13 +174,13 @@ class TestCards : public QObject {
         QFETCH(QByteArray, to);
         QFETCH(QByteArray, says);
         const std::string json = bench_json(test::small_bench()).dump();
-        const Error e = error_of(with(json, from.constData(), to.constData()), read_bench);
+        const Error e = card_error(replaced(json, from.constData(), to.constData()), read_bench);
         QVERIFY2(QByteArray::fromStdString(e.what).contains(says), e.what.c_str());
     }
     void idsAreUnique() {
         Bench bench = test::small_bench();
         bench.readings.push_back(bench.readings[0]);
-        const Error e = error_of(bench_json(bench).dump(), read_bench);
+        const Error e = card_error(bench_json(bench).dump(), read_bench);
         QVERIFY(e.what.find("used twice") != std::string::npos);
         QCOMPARE(bench.free_id("Air"), std::string("air-2"));
         QCOMPARE(bench.free_id("  Ä!? "), std::string("reading"));
@@ -230,5 +231,5 @@ class TestCards : public QObject {
     }
 };
 
-QTEST_APPLESS_MAIN(TestCards)
+RUN_TESTS_OF(TestCards)
 #include "tst_cards.moc"

@@ -1,6 +1,7 @@
 // Certified data sets of linear regression (NIST Statistical Reference Datasets), from lower to higher difficulty:
 // as many digits as double arithmetic can give. And the models that are no polynomial, with what they warn of.
 #include "core/calibrate/fit.h"
+#include "support/run_tests.h"
 #include "support/support.h"
 
 #include <random>
@@ -252,5 +253,5 @@ class TestCertified : public QObject {
     }
 };
 
-QTEST_APPLESS_MAIN(TestCertified)
+RUN_TESTS_OF(TestCertified)
 #include "tst_certified.moc"

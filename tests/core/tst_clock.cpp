@@ -1,5 +1,6 @@
 // A board's clock against this computer's: rate and offset, from lines that come late.
 #include "core/analyse/clock.h"
+#include "support/run_tests.h"
 #include "support/support.h"
 
 #include <random>
@@ -61,5 +62,5 @@ class TestClock : public QObject {
     }
 };
 
-QTEST_APPLESS_MAIN(TestClock)
+RUN_TESTS_OF(TestClock)
 #include "tst_clock.moc"

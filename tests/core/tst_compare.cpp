@@ -1,6 +1,7 @@
 // York's line on its published example, and two series side by side: what was put in comes out.
 #include "core/calibrate/compare.h"
 #include "core/calibrate/york.h"
+#include "support/run_tests.h"
 #include "support/support.h"
 
 #include <random>
@@ -156,5 +157,5 @@ class TestCompare : public QObject {
     }
 };
 
-QTEST_APPLESS_MAIN(TestCompare)
+RUN_TESTS_OF(TestCompare)
 #include "tst_compare.moc"

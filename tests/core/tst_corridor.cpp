@@ -4,15 +4,16 @@
 #include "core/watch/keeper.h"
 #include "core/watch/offers.h"
 #include "core/watch/rule_words.h"
+#include "support/run_tests.h"
 #include "support/support.h"
+#include "support/times.h"
 
 #include <random>
 
 using namespace cognitum;
+using test::midsummer;
 
 namespace {
-
-constexpr TimeUs start = 1781827200LL * second_us; // 2026-06-19T00:00:00Z
 
 TimedSession jar(TimeUs from, TimeUs to, std::vector<std::string> readings = {"air"}) {
     static int n = 0;
@@ -40,11 +41,11 @@ QStringList told(const Bench& bench, const std::function<double(double day)>& de
     keeper.set_rules(bench.watch_rules, bench, doubt_of);
     std::vector<RuleEvent> events;
     for (int hour = 0; hour < 24 * days; hour += 6)
-        keeper.take("air", start + hour * hour_us, degC(hour / 24.0), events);
+        keeper.take("air", midsummer + hour * hour_us, degC(hour / 24.0), events);
     QStringList out;
     for (const RuleEvent& e : events)
         out << QStringLiteral("%1 %2 %3")
-                   .arg(double(e.event.time - start) / double(day_us))
+                   .arg(double(e.event.time - midsummer) / double(day_us))
                    .arg(watch_kind_word(e.event.kind))
                    .arg(e.event.value);
     return out;
@@ -60,22 +61,22 @@ class TestCorridor : public QObject {
         Bench bench = kitchen();
         const auto nineteen = [](double) { return 19.0; };
         QCOMPARE(told(bench, nineteen, 10), QStringList()); // nothing ferments
-        bench.sessions = {jar(start + 2 * day_us, 0)};
+        bench.sessions = {jar(midsummer + 2 * day_us, 0)};
         // Day 5 begins four days after the jar was filled; 19 is too cold then.
         QCOMPARE(told(bench, nineteen, 10), QStringList({"6 raised 19"}));
-        bench.sessions = {jar(start + 2 * day_us, start + 8 * day_us)};
+        bench.sessions = {jar(midsummer + 2 * day_us, midsummer + 8 * day_us)};
         QCOMPARE(told(bench, nineteen, 10), QStringList({"6 raised 19", "8 cleared 19"}));
-        bench.sessions.push_back(jar(start + 7 * day_us, 0)); // the next one ends the one before
+        bench.sessions.push_back(jar(midsummer + 7 * day_us, 0)); // the next one ends the one before
         QCOMPARE(told(bench, nineteen, 10), QStringList({"6 raised 19", "7 cleared 19"}));
-        bench.sessions = {jar(start + 2 * day_us, 0, {"other", "air"})}; // led by another
+        bench.sessions = {jar(midsummer + 2 * day_us, 0, {"other", "air"})}; // led by another
         QCOMPARE(told(bench, nineteen, 10), QStringList());
-        bench.sessions = {jar(start, 0)};
+        bench.sessions = {jar(midsummer, 0)};
         bench.watch_rules[0].conditions[0].corridor = {{3, 20, 22}}; // nobody looks before day 3
         QCOMPARE(told(bench, nineteen, 4), QStringList({"2 raised 19"}));
     }
     void wayBackAndDoubt() {
         Bench bench = kitchen({{1, 18, 22}});
-        bench.sessions = {jar(start, 0)};
+        bench.sessions = {jar(midsummer, 0)};
         bench.watch_rules[0].conditions[0].hysteresis = 1;
         const auto cold = [](double day) { return day < 1 ? 17.5 : day < 2 ? 18.5 : 19.5; };
         QCOMPARE(told(bench, cold, 3), QStringList({"0 raised 17.5", "2 cleared 19.5"}));
@@ -87,7 +88,7 @@ class TestCorridor : public QObject {
         bench.watch_rules[0].for_sure = false;
         keeper.set_rules(bench.watch_rules, bench, doubt);
         std::vector<RuleEvent> events;
-        keeper.take("air", start + 60 * hour_us, 17.5, events);
+        keeper.take("air", midsummer + 60 * hour_us, 17.5, events);
         QCOMPARE(events.size(), std::size_t(1));
         QCOMPARE(test::plain(event_says(bench.watch_rules[0], events[0].event, bench)),
                  std::string("Air: Cabbage. 17.5 °C, outside 18 to 22 °C of day 3, but within the doubt."));
@@ -100,15 +101,15 @@ class TestCorridor : public QObject {
         WatchKeeper keeper;
         std::vector<RuleEvent> events;
         keeper.set_rules(bench.watch_rules, bench);
-        keeper.take("air", start, 10, events);
+        keeper.take("air", midsummer, 10, events);
         QVERIFY(events.empty());
-        bench.sessions = {jar(start + hour_us, 0)};
+        bench.sessions = {jar(midsummer + hour_us, 0)};
         keeper.set_rules(bench.watch_rules, bench);
-        keeper.take("air", start + 2 * hour_us, 10, events);
+        keeper.take("air", midsummer + 2 * hour_us, 10, events);
         QCOMPARE(events.size(), std::size_t(1));
-        bench.sessions[0].to = start + 3 * hour_us;
+        bench.sessions[0].to = midsummer + 3 * hour_us;
         keeper.set_rules(bench.watch_rules, bench);
-        keeper.take("air", start + 4 * hour_us, 10, events);
+        keeper.take("air", midsummer + 4 * hour_us, 10, events);
         QCOMPARE(events.size(), std::size_t(2));
         QCOMPARE(events[1].event.kind, WatchKind::cleared);
     }
@@ -125,7 +126,7 @@ class TestCorridor : public QObject {
             }
             Bench bench = kitchen(steps);
             for (int i = 0; i < int(any(0, 4)); ++i) {
-                const TimeUs from = start + TimeUs(any(0, 15)) * day_us;
+                const TimeUs from = midsummer + TimeUs(any(0, 15)) * day_us;
                 bench.sessions.push_back(jar(from, any(0, 1) < 0.3 ? 0 : from + TimeUs(any(1, 9)) * day_us));
             }
             std::vector<double> degC;
@@ -137,13 +138,13 @@ class TestCorridor : public QObject {
                 const double now = i / 4.0;
                 const TimedSession* runs = nullptr; // the last that began, even when it has ended
                 for (const TimedSession& s : bench.sessions)
-                    if (s.from <= start + TimeUs(i) * 6 * hour_us &&
+                    if (s.from <= midsummer + TimeUs(i) * 6 * hour_us &&
                         (!runs || s.from > runs->from ||
                          (s.from == runs->from && !runs->goes_on() && (s.goes_on() || s.to > runs->to))))
                         runs = &s;
                 bool outside = false;
-                if (runs && (runs->goes_on() || start + TimeUs(i) * 6 * hour_us < runs->to)) {
-                    const double day = 1 + now - double(runs->from - start) / double(day_us);
+                if (runs && (runs->goes_on() || midsummer + TimeUs(i) * 6 * hour_us < runs->to)) {
+                    const double day = 1 + now - double(runs->from - midsummer) / double(day_us);
                     for (std::size_t k = 0; k < steps.size(); ++k)
                         if (day >= steps[k].from_day && (k + 1 == steps.size() || day < steps[k + 1].from_day))
                             outside = degC[std::size_t(i)] < steps[k].low || degC[std::size_t(i)] > steps[k].high;
@@ -234,17 +235,17 @@ class TestCorridor : public QObject {
         const auto offer = [&]() -> std::optional<RuleOffer> {
             HourCounter count;
             for (int hour = 0; hour < 24 * 8; ++hour) // 19 °C for three days, then 22 °C
-                count.take(start + hour * hour_us, hour < 72 ? 19 : 22);
+                count.take(midsummer + hour * hour_us, hour < 72 ? 19 : 22);
             for (const RuleOffer& o : rule_offers(bench, bench.readings[0], count.finish(), 0.5, {}))
                 if (o.rule.conditions[0].when == WatchWhen::corridor) return o;
             return {};
         };
         QVERIFY(!offer()); // nothing ferments here
-        bench.sessions = {jar(start, 0)};
+        bench.sessions = {jar(midsummer, 0)};
         auto plain = offer();
         QVERIFY(plain.has_value());
         QCOMPARE(plain->rule.conditions[0].corridor, (std::vector<CorridorStep>{{1, -10, 35}})); // as planned
-        bench.sessions = {jar(start, start + 6 * day_us), jar(start + 7 * day_us, 0)};
+        bench.sessions = {jar(midsummer, midsummer + 6 * day_us), jar(midsummer + 7 * day_us, 0)};
         const auto seen = offer();
         QVERIFY(seen.has_value());
         const std::vector<CorridorStep>& steps = seen->rule.conditions[0].corridor;
@@ -259,5 +260,5 @@ class TestCorridor : public QObject {
     }
 };
 
-QTEST_GUILESS_MAIN(TestCorridor)
+RUN_TESTS_OF(TestCorridor)
 #include "tst_corridor.moc"

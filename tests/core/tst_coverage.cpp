@@ -4,6 +4,7 @@
 #include "core/uncertainty/budget.h"
 #include "demo/gauge_board.h"
 #include "support/calibrations.h"
+#include "support/run_tests.h"
 
 #include <random>
 
@@ -117,5 +118,5 @@ class TestCoverage : public QObject {
     }
 };
 
-QTEST_APPLESS_MAIN(TestCoverage)
+RUN_TESTS_OF(TestCoverage)
 #include "tst_coverage.moc"

@@ -1,6 +1,7 @@
 // A link is not deaf: after seconds of noise that may look like a format, good lines are read within a second. Each
 // kind of noise before each kind of lines.
 #include "core/decode/decoder.h"
+#include "support/run_tests.h"
 #include "support/support.h"
 
 #include <fmt/format.h>
@@ -20,7 +21,7 @@ struct Named {
     std::function<std::string()> noise;
 };
 
-std::string repeated(std::string_view piece) {
+std::string noise_of(std::string_view piece) {
     std::string out;
     while (out.size() < noise_bytes)
         out += piece;
@@ -36,7 +37,7 @@ std::string made(const std::function<unsigned(std::size_t)>& byte) {
 
 std::vector<Named> noises() {
     return {
-        {"clear screen", [] { return repeated("\x1b[2J\x1b[H"); }},
+        {"clear screen", [] { return noise_of("\x1b[2J\x1b[H"); }},
         {"cursor moved",
          [] {
              std::string out;
@@ -44,16 +45,16 @@ std::vector<Named> noises() {
                  out += fmt::format("\x1b[{};{}H*", i % 24 + 1, (i * 7) % 80 + 1);
              return out;
          }},
-        {"colours", [] { return repeated("\x1b[31mred\x1b[0m \x1b[32mgreen\x1b[0m "); }},
+        {"colours", [] { return noise_of("\x1b[31mred\x1b[0m \x1b[32mgreen\x1b[0m "); }},
         {"counter", [] { return made([](std::size_t i) { return static_cast<unsigned>(i); }); }},
         {"counter of two bytes",
          [] { return made([](std::size_t i) { return static_cast<unsigned>(i % 2 ? i / 2 : i / 512); }); }},
         {"counter down", [] { return made([](std::size_t i) { return 255U - static_cast<unsigned>(i % 256); }); }},
         {"counter by three", [] { return made([](std::size_t i) { return static_cast<unsigned>(3 * i); }); }},
-        {"zeros", [] { return repeated(std::string(64, '\0')); }},
-        {"all ones", [] { return repeated(std::string(64, '\xff')); }},
-        {"two bytes in turn", [] { return repeated("\x55\xaa"); }},
-        {"three bytes in turn", [] { return repeated("\x11\x22\x33"); }},
+        {"zeros", [] { return noise_of(std::string(64, '\0')); }},
+        {"all ones", [] { return noise_of(std::string(64, '\xff')); }},
+        {"two bytes in turn", [] { return noise_of("\x55\xaa"); }},
+        {"three bytes in turn", [] { return noise_of("\x11\x22\x33"); }},
         {"noise",
          [] {
              std::mt19937 random(7);
@@ -75,7 +76,7 @@ std::vector<Named> noises() {
                  return static_cast<unsigned>(128 + 100 * std::sin(static_cast<double>(i) / 9));
              });
          }},
-        {"a spinner", [] { return repeated("|\b/\b-\b\\\b"); }},
+        {"a spinner", [] { return noise_of("|\b/\b-\b\\\b"); }},
         {"progress",
          [] {
              std::string out;
@@ -83,9 +84,9 @@ std::vector<Named> noises() {
                  out += fmt::format("\r{} %", i % 101);
              return out;
          }},
-        {"an open bracket", [] { return "{" + repeated("boot "); }},
-        {"an open list", [] { return "[[[" + repeated("1,2,3,"); }},
-        {"marked numbers", [] { return repeated("<12><13><15>"); }},
+        {"an open bracket", [] { return "{" + noise_of("boot "); }},
+        {"an open list", [] { return "[[[" + noise_of("1,2,3,"); }},
+        {"marked numbers", [] { return noise_of("<12><13><15>"); }},
         {"records with a checksum",
          [] { // of another program, which ended
              std::string out;
@@ -96,7 +97,7 @@ std::vector<Named> noises() {
              return out;
          }},
         {"boot messages",
-         [] { return repeated("ets Jan  8 2013,rst cause:4, boot mode:(3,6)\nwdt reset\nload 0x40\n"); }},
+         [] { return noise_of("ets Jan  8 2013,rst cause:4, boot mode:(3,6)\nwdt reset\nload 0x40\n"); }},
     };
 }
 
@@ -106,7 +107,7 @@ struct Lines {
     const char* header;
 };
 
-std::vector<Lines> lines() {
+std::vector<Lines> line_forms() {
     return {
         {"table with header", [](int i) { return fmt::format("{},{:.1f},{}", i, 20 + i % 7 * 0.1, 500 + i % 90); },
          "seq,air,level\n"},
@@ -130,7 +131,7 @@ class TestDeafLink : public QObject {
         QTest::addColumn<int>("noise");
         QTest::addColumn<int>("lines");
         const auto all_noises = noises();
-        const auto all_lines = lines();
+        const auto all_lines = line_forms();
         for (std::size_t n = 0; n < all_noises.size(); ++n)
             for (std::size_t l = 0; l < all_lines.size(); ++l)
                 QTest::addRow("%s, then %s", all_noises[n].name, all_lines[l].name)
@@ -139,7 +140,7 @@ class TestDeafLink : public QObject {
     void linesAreReadWithinASecond() {
         QFETCH(int, noise);
         QFETCH(int, lines);
-        const Lines good = ::lines()[static_cast<std::size_t>(lines)];
+        const Lines good = line_forms()[static_cast<std::size_t>(lines)];
         Decoder decoder;
         Records records;
         const std::string bytes = noises()[static_cast<std::size_t>(noise)].noise();
@@ -178,5 +179,5 @@ class TestDeafLink : public QObject {
     }
 };
 
-QTEST_GUILESS_MAIN(TestDeafLink)
+RUN_TESTS_OF(TestDeafLink)
 #include "tst_deaf_link.moc"

@@ -1,6 +1,7 @@
 // Decoding against a slow, obvious model; half lines, garbage, headers; memory stays bounded.
 #include "core/decode/number.h"
 #include "core/decode/table_decoder.h"
+#include "support/run_tests.h"
 #include "support/support.h"
 
 #include <random>
@@ -219,5 +220,5 @@ class TestDecode : public QObject {
     }
 };
 
-QTEST_APPLESS_MAIN(TestDecode)
+RUN_TESTS_OF(TestDecode)
 #include "tst_decode.moc"

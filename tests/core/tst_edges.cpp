@@ -10,6 +10,7 @@
 #include "core/signal_path/chain.h"
 #include "store/data_files.h"
 #include "support/defects.h"
+#include "support/run_tests.h"
 
 #include <algorithm>
 #include <cmath>
@@ -217,5 +218,5 @@ class TestEdges : public QObject {
     }
 };
 
-QTEST_APPLESS_MAIN(TestEdges)
+RUN_TESTS_OF(TestEdges)
 #include "tst_edges.moc"

@@ -5,6 +5,7 @@
 #include "core/plan/findings.h"
 #include "core/plan/more_inputs.h"
 #include "support/defects.h"
+#include "support/run_tests.h"
 
 #include <random>
 
@@ -190,5 +191,5 @@ class TestElectrical : public QObject {
     }
 };
 
-QTEST_APPLESS_MAIN(TestElectrical)
+RUN_TESTS_OF(TestElectrical)
 #include "tst_electrical.moc"

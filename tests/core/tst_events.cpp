@@ -6,6 +6,7 @@
 #include "core/pulses/summary.h"
 #include "core/pulses/wind.h"
 #include "demo/world.h"
+#include "support/run_tests.h"
 #include "support/support.h"
 
 #include <random>
@@ -212,5 +213,5 @@ class TestEvents : public QObject {
     }
 };
 
-QTEST_APPLESS_MAIN(TestEvents)
+RUN_TESTS_OF(TestEvents)
 #include "tst_events.moc"

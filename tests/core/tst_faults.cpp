@@ -1,4 +1,5 @@
 // Every fault of the simulated bench gets its verdict, and healthy signals get none.
+#include "support/run_tests.h"
 #include "support/simulated_bench.h"
 
 #include <set>
@@ -8,7 +9,7 @@ using namespace cognitum::test;
 
 namespace {
 
-std::string said(const std::vector<HealthVerdict>& verdicts) {
+std::string in_words(const std::vector<HealthVerdict>& verdicts) {
     std::string out;
     for (const HealthVerdict& v : verdicts)
         out += (out.empty() ? "" : "; ") + v.id + ": " + v.evidence;
@@ -73,8 +74,8 @@ class TestFaults : public QObject {
                 right += first;
                 const bool there = std::any_of(verdicts.begin(), verdicts.end(),
                                                [&](const HealthVerdict& v) { return v.id == fault.verdict; });
-                if (!first) qWarning("%s (seed %d): %s", fault.name.c_str(), int(seed), said(verdicts).c_str());
-                QVERIFY2(there, qPrintable(QString::fromStdString(fault.name + ": " + said(verdicts))));
+                if (!first) qWarning("%s (seed %d): %s", fault.name.c_str(), int(seed), in_words(verdicts).c_str());
+                QVERIFY2(there, qPrintable(QString::fromStdString(fault.name + ": " + in_words(verdicts))));
             }
         QVERIFY2(10 * right >= 9 * tried, qPrintable(QStringLiteral("%1 of %2").arg(right).arg(tried)));
     }
@@ -112,7 +113,7 @@ class TestFaults : public QObject {
         board.command("fault none");
         board.run(1300); // what the window held is gone
         for (const HealthVerdict& v : board.verdicts())
-            QVERIFY2(v.rank == HealthRank::note, said(board.verdicts()).c_str());
+            QVERIFY2(v.rank == HealthRank::note, in_words(board.verdicts()).c_str());
     }
     void faultsAddUp() {
         demo::Faults faults;
@@ -139,5 +140,5 @@ class TestFaults : public QObject {
     }
 };
 
-QTEST_APPLESS_MAIN(TestFaults)
+RUN_TESTS_OF(TestFaults)
 #include "tst_faults.moc"

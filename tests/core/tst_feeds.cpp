@@ -4,6 +4,7 @@
 #include "core/plan/findings.h"
 #include "core/plan/reading_doubt.h"
 #include "support/defects.h"
+#include "support/run_tests.h"
 
 using namespace cognitum;
 using test::catalog;
@@ -237,5 +238,5 @@ class TestFeeds : public QObject {
     }
 };
 
-QTEST_APPLESS_MAIN(TestFeeds)
+RUN_TESTS_OF(TestFeeds)
 #include "tst_feeds.moc"

@@ -1,13 +1,14 @@
 // What fields of boards' lines are taken for: names that makers give, with the numbers that they send.
 #include "core/bringup/field_proposal.h"
 #include "core/units/quantity_kind.h"
+#include "support/run_tests.h"
 #include "support/support.h"
 
 using namespace cognitum;
 
 namespace {
 
-std::vector<RawSample> samples(std::vector<double> numbers, double every_s = 1) {
+std::vector<RawSample> spaced(std::vector<double> numbers, double every_s = 1) {
     std::vector<RawSample> out;
     for (std::size_t i = 0; i < numbers.size(); ++i)
         out.push_back({from_seconds(1000 + every_s * static_cast<double>(i)), numbers[i]});
@@ -102,7 +103,7 @@ class TestFieldProposal : public QObject {
         QFETCH(QList<double>, numbers);
         QFETCH(double, every_s);
         QFETCH(QString, expected);
-        const auto held = samples({numbers.begin(), numbers.end()}, every_s);
+        const auto held = spaced({numbers.begin(), numbers.end()}, every_s);
         const FieldProposal p = propose_field({name.toStdString(), unit.toStdString(), "", true, held});
         QCOMPARE(
             QString("%1 %2 %3 %4 %5").arg(word(p.role), from(p.kind), from(p.unit)).arg(p.bits).arg(from(p.title)),
@@ -116,7 +117,7 @@ class TestFieldProposal : public QObject {
              {"", " ", "°", "______", "0", "\xff\xfe", "a\nb", "temp temp temp", "9999999999999999999"}) {
             const FieldProposal p = propose_field({name, "", "", true, {}});
             QVERIFY(find_quantity_kind(p.kind));
-            const auto odd = samples({no_number, 1e300, -1e300, no_number});
+            const auto odd = spaced({no_number, 1e300, -1e300, no_number});
             QVERIFY(!propose_field({name, "furlong", "x", true, odd}).why.empty());
         }
         QVERIFY(!propose_field({"name", "", "pool", false, {}}).is_reading());
@@ -136,5 +137,5 @@ class TestFieldProposal : public QObject {
     static QString from(const std::string& text) { return QString::fromStdString(text); }
 };
 
-QTEST_APPLESS_MAIN(TestFieldProposal)
+RUN_TESTS_OF(TestFieldProposal)
 #include "tst_field_proposal.moc"

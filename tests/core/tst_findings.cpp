@@ -3,6 +3,7 @@
 #include "core/plan/findings.h"
 #include "demo/demo_bench.h"
 #include "support/defects.h"
+#include "support/run_tests.h"
 
 #include <QDir>
 #include <algorithm>
@@ -185,5 +186,5 @@ class TestFindings : public QObject {
     }
 };
 
-QTEST_APPLESS_MAIN(TestFindings)
+RUN_TESTS_OF(TestFindings)
 #include "tst_findings.moc"

@@ -3,6 +3,7 @@
 #include "core/calibrate/gate.h"
 #include "core/calibrate/record.h"
 #include "core/plan/reading_doubt.h"
+#include "support/run_tests.h"
 #include "support/support.h"
 
 #include <random>
@@ -299,5 +300,5 @@ class TestFit : public QObject {
     }
 };
 
-QTEST_APPLESS_MAIN(TestFit)
+RUN_TESTS_OF(TestFit)
 #include "tst_fit.moc"

@@ -5,6 +5,7 @@
 #include "core/decode/sensor_frames.h"
 #include "core/decode/stream.h"
 #include "support/noise.h"
+#include "support/run_tests.h"
 #include "support/support.h"
 
 #include <random>
@@ -463,5 +464,5 @@ class TestFormats : public QObject {
     }
 };
 
-QTEST_APPLESS_MAIN(TestFormats)
+RUN_TESTS_OF(TestFormats)
 #include "tst_formats.moc"

@@ -2,6 +2,7 @@
 #include "core/signal_path/chain.h"
 #include "core/signal_path/numeric_inverse.h"
 #include "core/uncertainty/budget.h"
+#include "support/run_tests.h"
 #include "support/support.h"
 
 #include <numbers>
@@ -151,5 +152,5 @@ class TestFormula : public QObject {
     }
 };
 
-QTEST_APPLESS_MAIN(TestFormula)
+RUN_TESTS_OF(TestFormula)
 #include "tst_formula.moc"

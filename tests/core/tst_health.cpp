@@ -6,27 +6,28 @@
 #include "core/watch/bands.h"
 #include "demo/gauge_board.h"
 #include "demo/world.h"
+#include "support/run_tests.h"
 #include "support/support.h"
+#include "support/times.h"
 
 using namespace cognitum;
+using test::november;
 
 namespace {
 
-constexpr TimeUs start = 1795617060LL * second_us;
-
 /// Samples as they would arrive, a line a second, with a fault from the 100th line on.
-std::vector<RawSample> run(const char* fault, int lines = 200) {
-    demo::GaugeBoard board({20261, 1000, {}}, start);
+std::vector<RawSample> recorded(const char* fault, int lines = 200) {
+    demo::GaugeBoard board({20261, 1000, {}}, november);
     std::vector<RawSample> out;
     for (int i = 0; i < lines; ++i) {
-        const TimeUs now = start + i * second_us;
+        const TimeUs now = november + i * second_us;
         if (i == 100) board.command(std::string("fault ") + fault, now);
         out.push_back({now, static_cast<double>(board.code(now))});
     }
     return out;
 }
 
-bool says(const std::vector<HealthVerdict>& verdicts, const char* id) {
+bool holds_verdict(const std::vector<HealthVerdict>& verdicts, const char* id) {
     return std::any_of(verdicts.begin(), verdicts.end(), [&](const HealthVerdict& v) { return v.id == id; });
 }
 
@@ -38,10 +39,11 @@ class TestHealth : public QObject {
   private slots:
     void aHealthyBoardIsLeftInPeace() {
         for (const std::uint64_t seed : {1ULL, 2ULL, 3ULL, 20261ULL}) {
-            demo::GaugeBoard board({seed, 1000, {}}, start);
+            demo::GaugeBoard board({seed, 1000, {}}, november);
             std::vector<RawSample> samples;
             for (int i = 0; i < 300; ++i) {
-                samples.push_back({start + i * second_us, static_cast<double>(board.code(start + i * second_us))});
+                samples.push_back(
+                    {november + i * second_us, static_cast<double>(board.code(november + i * second_us))});
                 for (const HealthVerdict& v : judge_health(samples, about_codes(10)))
                     QVERIFY2(v.id == "flicker", qPrintable(QString::fromStdString(v.id + ": " + v.evidence)));
             }
@@ -60,16 +62,17 @@ class TestHealth : public QObject {
         QFETCH(QByteArray, fault);
         QFETCH(QByteArray, verdict);
         QFETCH(bool, bad);
-        const auto verdicts = judge_health(run(fault.constData()), about_codes(10));
-        QVERIFY2(says(verdicts, verdict.constData()), verdicts.empty() ? "nothing" : verdicts[0].id.c_str());
+        const auto verdicts = judge_health(recorded(fault.constData()), about_codes(10));
+        QVERIFY2(holds_verdict(verdicts, verdict.constData()),
+                 verdicts.empty() ? "nothing" : verdicts[0].id.c_str());
         QCOMPARE(verdicts[0].bad(), bad);
         QVERIFY(!verdicts[0].causes.empty() && !verdicts[0].next_test.empty());
     }
     void movingTheProbeIsNoFault() {
-        demo::GaugeBoard board({20261, 1000, {}}, start);
+        demo::GaugeBoard board({20261, 1000, {}}, november);
         std::vector<RawSample> samples;
         for (int i = 0; i < 120; ++i) {
-            const TimeUs now = start + i * second_us;
+            const TimeUs now = november + i * second_us;
             if (i == 60) board.command("probe ice", now);
             samples.push_back({now, static_cast<double>(board.code(now))});
             for (const HealthVerdict& v : judge_health(samples, about_codes(10)))
@@ -89,11 +92,11 @@ class TestHealth : public QObject {
         CLOSE(difference_sd(normal), 3, 0.06);
     }
     void halfLinesReachTheDecoder() {
-        demo::GaugeBoard board({20261, 1000, {}}, start);
-        std::string text = board.reset(start);
-        board.command("fault half-lines", start);
+        demo::GaugeBoard board({20261, 1000, {}}, november);
+        std::string text = board.reset(november);
+        board.command("fault half-lines", november);
         for (int i = 0; i < 200; ++i)
-            text += board.measure(start + i * second_us);
+            text += board.measure(november + i * second_us);
         TableDecoder decoder;
         RecordBatch batch;
         decoder.feed(text, batch);
@@ -175,12 +178,12 @@ class TestHealth : public QObject {
     }
 
     void theWorldIsTheSameEveryTime() {
-        for (TimeUs t = start; t < start + day_us; t += hour_us)
+        for (TimeUs t = november; t < november + day_us; t += hour_us)
             QCOMPARE(demo::air_temperature(7, t), demo::air_temperature(7, t));
-        QVERIFY(demo::air_temperature(7, start) != demo::air_temperature(8, start));
+        QVERIFY(demo::air_temperature(7, november) != demo::air_temperature(8, november));
         double low = 100;
         double high = -100;
-        for (TimeUs t = start; t < start + day_us; t += minute_us) {
+        for (TimeUs t = november; t < november + day_us; t += minute_us) {
             low = std::min(low, demo::air_temperature(7, t));
             high = std::max(high, demo::air_temperature(7, t));
             QVERIFY(std::abs(demo::air_temperature(7, t) - demo::air_temperature(7, t + second_us)) < 0.05);
@@ -188,21 +191,21 @@ class TestHealth : public QObject {
         QVERIFY(high - low > 5 && high - low < 16); // a day cycle
     }
     void commandsAreAnsweredOrRefused() {
-        demo::GaugeBoard board({1, 1000, {}}, start);
-        QVERIFY(board.command("interval 250", start).find("ok interval_ms=250") != std::string::npos);
+        demo::GaugeBoard board({1, 1000, {}}, november);
+        QVERIFY(board.command("interval 250", november).find("ok interval_ms=250") != std::string::npos);
         QCOMPARE(board.interval_ms(), 250);
-        QVERIFY(board.command("interval -3", start).find("error") != std::string::npos);
-        QVERIFY(board.command("self destruct", start).find("error") != std::string::npos);
-        QVERIFY(board.command("reset", start).find("seq,ms,A1,A2") != std::string::npos);
-        const int before = board.code(start);
-        board.command("reference internal", start);
-        QVERIFY(board.code(start) > 3 * before);
+        QVERIFY(board.command("interval -3", november).find("error") != std::string::npos);
+        QVERIFY(board.command("self destruct", november).find("error") != std::string::npos);
+        QVERIFY(board.command("reset", november).find("seq,ms,A1,A2") != std::string::npos);
+        const int before = board.code(november);
+        board.command("reference internal", november);
+        QVERIFY(board.code(november) > 3 * before);
     }
     void calibrationFindsTheBoardsOwnError() {
         const Reading reading = test::small_bench().readings[0];
-        demo::GaugeBoard board({20261, 1000, {}}, start);
+        demo::GaugeBoard board({20261, 1000, {}}, november);
         std::vector<CalibrationPoint> points;
-        TimeUs now = start;
+        TimeUs now = november;
         for (const double truth : {0.0, 12.0, 21.0, 33.0}) {
             board.command("probe bath " + std::to_string(truth), now);
             now += 2 * minute_us;
@@ -229,5 +232,5 @@ class TestHealth : public QObject {
     }
 };
 
-QTEST_APPLESS_MAIN(TestHealth)
+RUN_TESTS_OF(TestHealth)
 #include "tst_health.moc"

@@ -4,6 +4,7 @@
 #include "core/plan/candidates.h"
 #include "core/signal_path/chain.h"
 #include "support/defects.h"
+#include "support/run_tests.h"
 
 #include <cmath>
 #include <numbers>
@@ -200,5 +201,5 @@ class TestLimits : public QObject {
     }
 };
 
-QTEST_APPLESS_MAIN(TestLimits)
+RUN_TESTS_OF(TestLimits)
 #include "tst_limits.moc"

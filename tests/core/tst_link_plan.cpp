@@ -1,6 +1,7 @@
 // Link plans, sources and signatures come back from JSON as they were, and nonsense is refused with its place.
 #include "core/bench/stored.h"
 #include "core/plan/signal_about.h"
+#include "support/run_tests.h"
 #include "support/support.h"
 
 using namespace cognitum;
@@ -130,5 +131,5 @@ class TestLinkPlan : public QObject {
     }
 };
 
-QTEST_APPLESS_MAIN(TestLinkPlan)
+RUN_TESTS_OF(TestLinkPlan)
 #include "tst_link_plan.moc"

@@ -1,6 +1,7 @@
 // Findings from what arrives: another reference than planned, and verdicts on the raw signal. Each fires, and is
 // silent on the same bench just beside it.
 #include "core/plan/rules/arrivals.h"
+#include "support/run_tests.h"
 #include "support/support.h"
 
 using namespace cognitum;
@@ -54,5 +55,5 @@ class TestLiveFindings : public QObject {
     }
 };
 
-QTEST_APPLESS_MAIN(TestLiveFindings)
+RUN_TESTS_OF(TestLiveFindings)
 #include "tst_live_findings.moc"

@@ -1,12 +1,14 @@
 // Controls of loads as a plan has them: what a change of the plan does to one that acts, whose limits follow the
 // doubt, and what is refused.
 #include "support/garden.h"
+#include "support/run_tests.h"
+#include "support/times.h"
 
 using namespace cognitum;
+using test::sec;
 
 namespace {
 
-constexpr TimeUs s = second_us;
 using test::Bed;
 using test::garden;
 using test::looks;
@@ -50,9 +52,9 @@ class TestLoadPlans : public QObject {
         LoadKeeper keeper;
         std::vector<ControlEvent> events;
         const auto on_with = [&](double doubt, int second) {
-            keeper.set_plan(bench, doubt_of_cistern(doubt), second * s, events);
-            keeper.take("cistern", second * s, 255, events);
-            keeper.take("bed", second * s, 20, events);
+            keeper.set_plan(bench, doubt_of_cistern(doubt), second * sec, events);
+            keeper.take("cistern", second * sec, 255, events);
+            keeper.take("bed", second * sec, 20, events);
             return keeper.judge("water")->on();
         };
         QVERIFY(on_with(0, 1));
@@ -68,15 +70,15 @@ class TestLoadPlans : public QObject {
         Bench bench = garden();
         bench.watch_rules[0].conditions = {looks("bed", WatchWhen::night, 0)};
         bench.where = GeoPlace{50, 0};
-        constexpr TimeUs june_midnight = 1781827200LL * s;
+        constexpr TimeUs june_midnight = 1781827200LL * sec;
         LoadKeeper keeper;
         std::vector<ControlEvent> events;
         keeper.set_plan(bench, {}, june_midnight, events);
-        keeper.pass(june_midnight + s, events);
+        keeper.pass(june_midnight + sec, events);
         QVERIFY(keeper.judge("water")->on());
         bench.where = GeoPlace{50, 180}; // noon
-        keeper.set_plan(bench, {}, june_midnight + 2 * s, events);
-        keeper.pass(june_midnight + 3 * s, events);
+        keeper.set_plan(bench, {}, june_midnight + 2 * sec, events);
+        keeper.pass(june_midnight + 3 * sec, events);
         QVERIFY(!keeper.judge("water")->on());
     }
     void plansThatChange() {
@@ -84,17 +86,17 @@ class TestLoadPlans : public QObject {
         LoadKeeper keeper;
         std::vector<ControlEvent> events;
         keeper.set_plan(bench, {}, 0, events);
-        keeper.take("bed", s, 20, events);
+        keeper.take("bed", sec, 20, events);
         QCOMPARE(events.size(), std::size_t(1));
         events.clear();
         bench.controls[0].name = "Another name";
         bench.controls[0].on_line = "load pump on";
         bench.watch_rules[0].rank = WatchRank::bad;
         bench.watch_rules[0].repeat_s = 3600; // people are told again; the pump runs on
-        keeper.set_plan(bench, {}, 2 * s, events);
+        keeper.set_plan(bench, {}, 2 * sec, events);
         QVERIFY(events.empty() && keeper.judge("water")->on());
         bench.watch_rules[0].on = false; // it follows nothing any more
-        keeper.set_plan(bench, {}, 3 * s, events);
+        keeper.set_plan(bench, {}, 3 * sec, events);
         QCOMPARE(events.size(), std::size_t(1));
         QVERIFY(!events[0].event.on && events[0].event.cause == LoadCause::not_acting);
         QVERIFY(!keeper.judge("water"));
@@ -156,5 +158,5 @@ class TestLoadPlans : public QObject {
     }
 };
 
-QTEST_GUILESS_MAIN(TestLoadPlans)
+RUN_TESTS_OF(TestLoadPlans)
 #include "tst_load_plans.moc"

@@ -1,6 +1,7 @@
 // Times as loggers and spreadsheets write them: orders of dates, local clocks, and the hours that summer time skips
 // and repeats.
 #include "core/base/local_time.h"
+#include "support/run_tests.h"
 #include "support/support.h"
 
 using namespace cognitum;
@@ -108,5 +109,5 @@ class TestLocalTime : public QObject {
     }
 };
 
-QTEST_GUILESS_MAIN(TestLocalTime)
+RUN_TESTS_OF(TestLocalTime)
 #include "tst_local_time.moc"

@@ -1,6 +1,7 @@
 // The drawing and its steps: every leg once, grounds first and power last, a check at each step, modules between.
 #include "core/plan/loom/wiring_steps.h"
 #include "support/defects.h"
+#include "support/run_tests.h"
 
 #include <map>
 #include <set>
@@ -198,5 +199,5 @@ class TestLoom : public QObject {
     }
 };
 
-QTEST_APPLESS_MAIN(TestLoom)
+RUN_TESTS_OF(TestLoom)
 #include "tst_loom.moc"

@@ -3,6 +3,7 @@
 #include "core/decode/decoder.h"
 #include "core/plan/intake.h"
 #include "core/pulses/beats.h"
+#include "support/run_tests.h"
 #include "support/support.h"
 
 #include <numbers>
@@ -189,5 +190,5 @@ class TestMakersLines : public QObject {
     }
 };
 
-QTEST_APPLESS_MAIN(TestMakersLines)
+RUN_TESTS_OF(TestMakersLines)
 #include "tst_makers_lines.moc"

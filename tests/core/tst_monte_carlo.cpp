@@ -2,6 +2,7 @@
 #include "core/signal_path/chain.h"
 #include "core/uncertainty/monte_carlo.h"
 #include "support/chains.h"
+#include "support/run_tests.h"
 #include "support/support.h"
 
 #include <random>
@@ -105,5 +106,5 @@ class TestMonteCarlo : public QObject {
     }
 };
 
-QTEST_APPLESS_MAIN(TestMonteCarlo)
+RUN_TESTS_OF(TestMonteCarlo)
 #include "tst_monte_carlo.moc"

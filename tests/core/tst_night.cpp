@@ -3,13 +3,14 @@
 #include "core/physics/sun.h"
 #include "core/watch/keeper.h"
 #include "core/watch/rule_words.h"
+#include "support/run_tests.h"
 #include "support/support.h"
+#include "support/times.h"
 
 using namespace cognitum;
+using test::midsummer;
 
 namespace {
-
-constexpr TimeUs june = 1781827200LL * second_us; // 2026-06-19T00:00:00Z
 
 /// Between a sunset and the sunrise after it, looked for in the days around.
 bool obvious_night(TimeUs t, const GeoPlace& where, double margin_min) {
@@ -53,22 +54,22 @@ class TestNight : public QObject {
         const GeoPlace where{latitude, longitude};
         Night night(where, margin);
         for (int minute = 0; minute < 4 * 1440; minute += 7) {
-            const TimeUs t = june + minute * minute_us;
+            const TimeUs t = midsummer + minute * minute_us;
             QVERIFY2(night(t) == obvious_night(t, where, margin), iso_time(t).c_str());
         }
         for (int minute = 4 * 1440; minute > 0; minute -= 311) { // and a clock that goes back
-            const TimeUs t = june + minute * minute_us;
+            const TimeUs t = midsummer + minute * minute_us;
             QVERIFY2(night(t) == obvious_night(t, where, margin), iso_time(t).c_str());
         }
     }
     void whereTheSunDoesNotSetOrRise() {
         Night north({80, 0}, 0);
-        QVERIFY(!north(june) && !north(june + 12 * hour_us));
-        QVERIFY(north(june + 183 * day_us) && north(june + 183 * day_us + 12 * hour_us));
+        QVERIFY(!north(midsummer) && !north(midsummer + 12 * hour_us));
+        QVERIFY(north(midsummer + 183 * day_us) && north(midsummer + 183 * day_us + 12 * hour_us));
         // Around the first sunset in autumn it is night for a short while, never for days.
         int dark = 0;
         for (int hour = 0; hour < 24 * 120; ++hour)
-            dark += north(june + 30 * day_us + hour * hour_us);
+            dark += north(midsummer + 30 * day_us + hour * hour_us);
         QVERIFY2(dark > 100 && dark < 24 * 60, qPrintable(QString::number(dark)));
     }
     void asACondition() {
@@ -87,8 +88,8 @@ class TestNight : public QObject {
             keeper.set_rules(bench.watch_rules, bench);
             for (int minute = 12 * 60; minute < 60 * 60;
                  ++minute) { // no line at all, from noon to noon to midnight
-                if (minute % 60 == 0) keeper.take("air", june + minute * minute_us, 20, events);
-                keeper.pass(june + minute * minute_us, events);
+                if (minute % 60 == 0) keeper.take("air", midsummer + minute * minute_us, 20, events);
+                keeper.pass(midsummer + minute * minute_us, events);
             }
             QStringList out;
             for (const RuleEvent& e : events)
@@ -118,5 +119,5 @@ class TestNight : public QObject {
     }
 };
 
-QTEST_APPLESS_MAIN(TestNight)
+RUN_TESTS_OF(TestNight)
 #include "tst_night.moc"

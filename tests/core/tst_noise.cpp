@@ -9,6 +9,7 @@
 #include "core/units/unit.h"
 #include "demo/gauge_board.h"
 #include "support/noise.h"
+#include "support/run_tests.h"
 #include "support/support.h"
 
 #include <random>
@@ -124,5 +125,5 @@ class TestNoise : public QObject {
     }
 };
 
-QTEST_APPLESS_MAIN(TestNoise)
+RUN_TESTS_OF(TestNoise)
 #include "tst_noise.moc"

@@ -6,6 +6,7 @@
 #include "core/calibrate/recipe.h"
 #include "core/calibrate/references.h"
 #include "support/chains.h"
+#include "support/run_tests.h"
 #include "support/support.h"
 
 using namespace cognitum;
@@ -350,5 +351,5 @@ class TestPathOffers : public QObject {
     }
 };
 
-QTEST_APPLESS_MAIN(TestPathOffers)
+RUN_TESTS_OF(TestPathOffers)
 #include "tst_path_offers.moc"

@@ -2,6 +2,7 @@
 #include "core/base/phrase.h"
 #include "core/base/phrase_book.h"
 #include "core/units/format.h"
+#include "support/run_tests.h"
 #include "support/support.h"
 
 #include <map>
@@ -189,5 +190,5 @@ class TestPhrase : public QObject {
     }
 };
 
-QTEST_GUILESS_MAIN(TestPhrase)
+RUN_TESTS_OF(TestPhrase)
 #include "tst_phrase.moc"

@@ -1,6 +1,7 @@
 // Published values: each number below stands in the source that is named beside it.
 #include "core/physics/thermometry.h"
 #include "core/physics/water.h"
+#include "support/run_tests.h"
 #include "support/support.h"
 
 using namespace cognitum::physics;
@@ -83,5 +84,5 @@ class TestPhysics : public QObject {
     }
 };
 
-QTEST_APPLESS_MAIN(TestPhysics)
+RUN_TESTS_OF(TestPhysics)
 #include "tst_physics.moc"

@@ -9,6 +9,7 @@
 #include "core/physics/sun.h"
 #include "core/physics/thermocouple.h"
 #include "core/physics/water.h"
+#include "support/run_tests.h"
 #include "support/support.h"
 
 using namespace cognitum;
@@ -271,5 +272,5 @@ class TestPhysicsFamilies : public QObject {
     }
 };
 
-QTEST_APPLESS_MAIN(TestPhysicsFamilies)
+RUN_TESTS_OF(TestPhysicsFamilies)
 #include "tst_physics_families.moc"

@@ -1,6 +1,7 @@
 // Shipped cards, the comparison of parts, search by facts, and the plan in its JSON form.
 #include "core/plan/candidates.h"
 #include "core/units/quantity_kind.h"
+#include "support/run_tests.h"
 #include "support/support.h"
 
 using namespace cognitum;
@@ -113,5 +114,5 @@ class TestPlan : public QObject {
     }
 };
 
-QTEST_APPLESS_MAIN(TestPlan)
+RUN_TESTS_OF(TestPlan)
 #include "tst_plan.moc"

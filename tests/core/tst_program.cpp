@@ -5,6 +5,7 @@
 #include "core/program/program.h"
 #include "core/program/proof_plan.h"
 #include "demo/demo_bench.h"
+#include "support/run_tests.h"
 #include "support/support.h"
 
 #include <QRegularExpression>
@@ -420,5 +421,5 @@ class TestProgram : public QObject {
     }
 };
 
-QTEST_GUILESS_MAIN(TestProgram)
+RUN_TESTS_OF(TestProgram)
 #include "tst_program.moc"

@@ -6,6 +6,7 @@
 #include "core/calibrate/references.h"
 #include "core/calibrate/special.h"
 #include "support/calibrations.h"
+#include "support/run_tests.h"
 
 #include <random>
 
@@ -323,5 +324,5 @@ class TestProof : public QObject {
     }
 };
 
-QTEST_APPLESS_MAIN(TestProof)
+RUN_TESTS_OF(TestProof)
 #include "tst_proof.moc"

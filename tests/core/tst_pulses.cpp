@@ -5,17 +5,19 @@
 #include "core/pulses/picture.h"
 #include "core/pulses/rain.h"
 #include "demo/world.h"
+#include "support/run_tests.h"
 #include "support/support.h"
+#include "support/times.h"
 
 #include <algorithm>
 #include <map>
 #include <random>
 
 using namespace cognitum;
+using test::november;
 
 namespace {
 
-constexpr TimeUs start = 1795617060LL * second_us; // 2026-11-25T14:31:00Z
 constexpr double rate = 50;
 
 std::vector<double> pulse(double seconds_long, double noise, std::uint64_t seed = 20261) {
@@ -23,7 +25,7 @@ std::vector<double> pulse(double seconds_long, double noise, std::uint64_t seed 
     std::normal_distribution<double> normal(0, noise);
     std::vector<double> out;
     for (int i = 0; i < seconds_long * rate; ++i)
-        out.push_back(505 + 150 * demo::pulse_wave(seed, start + from_seconds(i / rate)) +
+        out.push_back(505 + 150 * demo::pulse_wave(seed, november + from_seconds(i / rate)) +
                       (noise > 0 ? normal(random) : 0));
     return out;
 }
@@ -32,7 +34,7 @@ double true_rate(double seconds_long, std::uint64_t seed = 20261) {
     double sum = 0;
     int n = 0;
     for (double t = 0; t < seconds_long; t += 0.5, ++n)
-        sum += demo::heart_rate(seed, start + from_seconds(t));
+        sum += demo::heart_rate(seed, november + from_seconds(t));
     return sum / n;
 }
 
@@ -72,7 +74,7 @@ class TestPulses : public QObject {
         // A cloudburst: twenty tips, ten seconds apart, are 190 s and 19 tips: over five minutes.
         std::vector<TimeUs> burst;
         for (int i = 0; i < 20; ++i)
-            burst.push_back(start + i * 10 * second_us);
+            burst.push_back(november + i * 10 * second_us);
         CLOSE(rain_totals(burst, 0.2).max_intensity_mm_h, 19 * 0.2 * 12, 1e-9);
     }
     /// Beside a plain count in a map, over storms with bounces.
@@ -80,7 +82,7 @@ class TestPulses : public QObject {
         std::mt19937_64 random(3);
         for (int round = 0; round < 20; ++round) {
             std::vector<TimeUs> tips;
-            TimeUs t = start;
+            TimeUs t = november;
             for (int i = 0; i < 2000; ++i)
                 tips.push_back(t += random() % 7 == 0 ? 20'000
                                     : random() % 50 == 0
@@ -178,8 +180,9 @@ class TestPulses : public QObject {
         const std::vector<double> wave = pulse(20, 4);
         std::vector<RawSample> samples;
         for (std::size_t i = 0; i < wave.size(); ++i)
-            samples.push_back({start + from_seconds(double(i) / rate), wave[i]});
-        samples.insert(samples.begin(), {start - 60 * second_us, 700}); // an old one does not hang together with it
+            samples.push_back({november + from_seconds(double(i) / rate), wave[i]});
+        samples.insert(samples.begin(),
+                       {november - 60 * second_us, 700}); // an old one does not hang together with it
         const PulsePicture picture = beats_picture(samples, 8);
         QCOMPARE(picture.panels.size(), std::size_t(2));
         CLOSE(picture.length_s, 8, 1e-9);
@@ -205,7 +208,7 @@ class TestPulses : public QObject {
         QVERIFY2(picture.spoken.find("8 s") != std::string::npos, picture.spoken.c_str());
         // A missed beat leaves a long interval, which is set aside and drawn so.
         std::vector<RawSample> missed = samples;
-        const auto from = start + from_seconds(begin + tops[2] - 0.25), to = from + from_seconds(0.5);
+        const auto from = november + from_seconds(begin + tops[2] - 0.25), to = from + from_seconds(0.5);
         for (RawSample& s : missed)
             if (s.time > from && s.time < to) s.code = 505;
         const PulsePicture gap = beats_picture(missed, 8);
@@ -218,7 +221,7 @@ class TestPulses : public QObject {
             QVERIFY(beats_picture(empty).panels.empty());
     }
     void tipsAreDrawnWithTheirBounces() {
-        const TimeUs now = start;
+        const TimeUs now = november;
         const std::vector<TimeUs> tips = {now - 25 * hour_us, now - 2 * hour_us, now - 2 * hour_us + 50'000,
                                           now - hour_us, now + second_us};
         const PulsePicture picture = tips_picture(tips, 0.2, now);
@@ -234,7 +237,7 @@ class TestPulses : public QObject {
                  (std::vector<bool>{false, true, false, true, true}));
     }
     void aContactIsDrawnWithItsEvents() {
-        const TimeUs now = start;
+        const TimeUs now = november;
         std::vector<RawSample> line;
         for (int i = 0; i < 7200; ++i) { // two hours; on at 3000…3010, 3012…3020, 7000…
             const bool on = (i >= 3000 && i < 3010) || (i >= 3012 && i < 3020) || i >= 7000;
@@ -258,7 +261,7 @@ class TestPulses : public QObject {
     void windIsDrawnWithItsGust() {
         std::vector<RawSample> speeds;
         for (int i = 0; i < 900; ++i)
-            speeds.push_back({start + from_seconds(i), i >= 700 && i < 703 ? 12.0 : 4.0});
+            speeds.push_back({november + from_seconds(i), i >= 700 && i < 703 ? 12.0 : 4.0});
         const PulsePicture picture = wind_picture(speeds, "m/s");
         const auto& panel = picture.panels.at(0);
         QCOMPARE(panel.trace.size(), std::size_t(601)); // ten minutes, both ends
@@ -270,14 +273,14 @@ class TestPulses : public QObject {
     void aSilenceIsNoLine() {
         std::vector<RawSample> line;
         for (int i = 0; i < 600; ++i)
-            if (i < 100 || i >= 400) line.push_back({start + from_seconds(i), 1.0});
+            if (i < 100 || i >= 400) line.push_back({november + from_seconds(i), 1.0});
         const auto breaks = [](const PulsePicture& picture) {
             std::vector<double> at;
             for (const auto& p : picture.panels.at(0).trace)
                 if (!std::isfinite(p.value)) at.push_back(p.at_s);
             return at;
         };
-        const TimeUs now = start + from_seconds(599);
+        const TimeUs now = november + from_seconds(599);
         QVERIFY(breaks(wind_picture(line, "m/s")).empty());
         QCOMPARE(breaks(wind_picture(line, "m/s", 20)), std::vector<double>{100 + 20}); // the edge is at −1 s
         QVERIFY(breaks(wind_picture(line, "m/s", 301)).empty());
@@ -286,5 +289,5 @@ class TestPulses : public QObject {
     }
 };
 
-QTEST_APPLESS_MAIN(TestPulses)
+RUN_TESTS_OF(TestPulses)
 #include "tst_pulses.moc"

@@ -1,6 +1,7 @@
 // Rate planning: what is offered, accepted and lost, by hand; and what decimation keeps.
 #include "core/analyse/statistics.h"
 #include "core/plan/rates.h"
+#include "support/run_tests.h"
 #include "support/support.h"
 
 #include <random>
@@ -127,5 +128,5 @@ class TestRates : public QObject {
     }
 };
 
-QTEST_APPLESS_MAIN(TestRates)
+RUN_TESTS_OF(TestRates)
 #include "tst_rates.moc"

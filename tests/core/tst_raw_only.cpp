@@ -2,6 +2,7 @@
 #include "core/base/guarded_main.h"
 #include "core/plan/intake.h"
 #include "core/plan/path.h"
+#include "support/run_tests.h"
 #include "support/support.h"
 
 #include <stdexcept>
@@ -69,5 +70,5 @@ class TestRawOnly : public QObject {
     }
 };
 
-QTEST_APPLESS_MAIN(TestRawOnly)
+RUN_TESTS_OF(TestRawOnly)
 #include "tst_raw_only.moc"

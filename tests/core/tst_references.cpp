@@ -3,6 +3,7 @@
 #include "core/calibrate/reference_for.h"
 #include "core/units/quantity_kind.h"
 #include "core/units/unit.h"
+#include "support/run_tests.h"
 #include "support/support.h"
 
 #include <set>
@@ -281,5 +282,5 @@ class TestReferences : public QObject {
     }
 };
 
-QTEST_APPLESS_MAIN(TestReferences)
+RUN_TESTS_OF(TestReferences)
 #include "tst_references.moc"

@@ -4,6 +4,7 @@
 #include "core/signal_path/board_arithmetic.h"
 #include "core/signal_path/meter_table.h"
 #include "support/chains.h"
+#include "support/run_tests.h"
 #include "support/support.h"
 
 #include <cstdint>
@@ -13,7 +14,7 @@ using test::chain_of;
 
 namespace {
 
-Chain thermometer(int bits = 10, double reference = 5, const char* convention = "2^N") {
+Chain thermistor_chain(int bits = 10, double reference = 5, const char* convention = "2^N") {
     return chain_of(fmt::format(R"({{"stage":"adc","bits":{},"reference_V":{},"convention":"{}"}},)"
                                 R"({{"stage":"linear","zero":0.5,"slope":0.01,"input_unit":"V","unit":"degC"}})",
                                 bits, reference, convention));
@@ -31,7 +32,7 @@ class TestSender : public QObject {
 
   private slots:
     void asTheBoardWouldCompute() {
-        const Chain chain = thermometer();
+        const Chain chain = thermistor_chain();
         for (int code = 20; code < 1000; code += 37) {
             const auto ways = sender_ways(chain, code);
             // int volts = code * 5 / 1024; float degrees = (volts - 0.5) / 0.01;
@@ -51,13 +52,13 @@ class TestSender : public QObject {
         }
     }
     void theLineThatMendsIt() {
-        const auto ways = sender_ways(thermometer(), 139);
+        const auto ways = sender_ways(thermistor_chain(), 139);
         QVERIFY(way(ways, "whole-volts").mend.find("(code + 0.5) * 5.0 / 1024.0") != std::string::npos);
         QVERIFY(way(ways, "sixteen-bits").mend.find("(long)code * 5000 / 1024") != std::string::npos);
         QVERIFY(way(ways, "sixteen-bits").what.find("32 767") != std::string::npos);
     }
     void whereThereIsNoValueThereIsNothingToPrint() {
-        QVERIFY(sender_ways(thermometer(), 0).empty());
+        QVERIFY(sender_ways(thermistor_chain(), 0).empty());
         QVERIFY(sender_ways(Chain{}, 5).empty());
         // A path without a converter has no product to overflow.
         const auto ways = sender_ways(chain_of(R"({"stage":"echo","temperature_degC":12})"), 7214);
@@ -85,7 +86,7 @@ class TestSender : public QObject {
         QFETCH(double, made_for);
         QFETCH(int, made_bits);
         QFETCH(bool, fits);
-        const auto parts = take_apart(factor, thermometer(bits, reference));
+        const auto parts = take_apart(factor, thermistor_chain(bits, reference));
         QVERIFY(parts);
         CLOSE(parts->reference_V, made_for, 1e-12);
         QCOMPARE(parts->bits, made_bits);
@@ -94,17 +95,17 @@ class TestSender : public QObject {
         QVERIFY2(test::plain(parts->sentence).find("10 mV/°C") != std::string::npos, parts->sentence.c_str());
     }
     void factorsThatSayNothing() {
-        QVERIFY(!take_apart(0, thermometer()));
+        QVERIFY(!take_apart(0, thermistor_chain()));
         QVERIFY(!take_apart(0.1, chain_of(R"({"stage":"rtd","r0_ohm":100})")));
-        const auto odd = take_apart(0.0333, thermometer());
+        const auto odd = take_apart(0.0333, thermistor_chain());
         QVERIFY(odd && odd->bits == 0);
         QVERIFY(odd->sentence.find("no usual reference") != std::string::npos);
     }
 
     void theTwoDivisors() {
         // (code + ½)·5/1023 against /1024: 0.0977 % of the volts.
-        CLOSE(convention_gap(thermometer(), 700), 700.5 * 5 * (1 / 1023.0 - 1 / 1024.0) / 0.01, 1e-9);
-        CLOSE(convention_gap(thermometer(10, 5, "2^N-1"), 700), -700.5 * 5 * (1 / 1023.0 - 1 / 1024.0) / 0.01,
+        CLOSE(convention_gap(thermistor_chain(), 700), 700.5 * 5 * (1 / 1023.0 - 1 / 1024.0) / 0.01, 1e-9);
+        CLOSE(convention_gap(thermistor_chain(10, 5, "2^N-1"), 700), -700.5 * 5 * (1 / 1023.0 - 1 / 1024.0) / 0.01,
               1e-9);
         QVERIFY(std::isnan(convention_gap(chain_of(R"({"stage":"rtd","r0_ohm":100})"), 110)));
     }
@@ -119,11 +120,11 @@ class TestSender : public QObject {
         CLOSE(wrong->distance_mm, 600 * (fixed / real - 1), 1e-9);
         CLOSE(wrong->distance_mm, 600 * 0.0018 * 15, 0.6);   // about 0.18 % for each degree
         CLOSE(wrong->result, -2 * wrong->distance_mm, 1e-9); // 2 L for each millimetre
-        QVERIFY(!with_fixed_speed(thermometer(), 139, fixed));
+        QVERIFY(!with_fixed_speed(thermistor_chain(), 139, fixed));
     }
 
     void whatAMeterShouldShow() {
-        const Chain chain = thermometer();
+        const Chain chain = thermistor_chain();
         const MeterTable table = meter_table(chain, -10, 30, 10);
         QCOMPARE(table.rows.size(), std::size_t(5));
         QCOMPARE(table.columns.size(), std::size_t(3));
@@ -153,5 +154,5 @@ class TestSender : public QObject {
     }
 };
 
-QTEST_APPLESS_MAIN(TestSender)
+RUN_TESTS_OF(TestSender)
 #include "tst_sender.moc"

@@ -1,6 +1,7 @@
 // Sessions found by a rule: the finder against a slow and obvious model, and what a maker's bench throws at it.
 #include "core/analyse/session_finder.h"
 #include "core/bench/plan_difference.h"
+#include "support/run_tests.h"
 #include "support/support.h"
 
 #include <random>
@@ -14,7 +15,7 @@ struct Line {
     double value;
 };
 
-bool holds(const SessionRule& rule, double value) {
+bool is_over(const SessionRule& rule, double value) {
     if (std::isnan(value)) return false;
     if (rule.when == SessionWhen::above) return value > rule.limit;
     if (rule.when == SessionWhen::below) return value < rule.limit;
@@ -22,10 +23,10 @@ bool holds(const SessionRule& rule, double value) {
 }
 
 /// All times at which the rule holds, cut where two of them are farther apart than the pause.
-std::vector<Interval> obvious(const SessionRule& rule, const std::vector<Line>& lines) {
+std::vector<Interval> obvious_sessions(const SessionRule& rule, const std::vector<Line>& lines) {
     std::vector<TimeUs> times;
     for (const Line& line : lines)
-        if (holds(rule, line.value)) times.push_back(line.time);
+        if (is_over(rule, line.value)) times.push_back(line.time);
     std::vector<Interval> out;
     for (std::size_t i = 0; i < times.size();) {
         std::size_t last = i;
@@ -47,7 +48,7 @@ std::vector<Interval> found(const SessionRule& rule, const std::vector<Line>& li
     return out;
 }
 
-SessionRule rule_of(SessionWhen when, double limit, double least_s, double pause_s) {
+SessionRule session_rule(SessionWhen when, double limit, double least_s, double pause_s) {
     SessionRule rule;
     rule.name = "Fire";
     rule.when = when;
@@ -67,24 +68,25 @@ class TestSessionFinder : public QObject {
         std::mt19937 random(7);
         for (int n = 0; n < 400; ++n) {
             const auto pick = [&](int most) { return static_cast<int>(random() % static_cast<unsigned>(most)); };
-            const SessionRule rule = rule_of(static_cast<SessionWhen>(pick(3)), pick(10), pick(90), 1 + pick(120));
+            const SessionRule rule =
+                session_rule(static_cast<SessionWhen>(pick(3)), pick(10), pick(90), 1 + pick(120));
             std::vector<Line> lines;
             TimeUs t = 0;
             for (int i = 0; i < 200; ++i) {
                 t += second_us * (1 + pick(40));
                 lines.push_back({t, pick(6) == 0 ? no_number : static_cast<double>(pick(14))});
             }
-            QCOMPARE(found(rule, lines), obvious(rule, lines));
+            QCOMPARE(found(rule, lines), obvious_sessions(rule, lines));
         }
     }
     void aValueAtTheLimitIsNotAbove() {
-        const SessionRule rule = rule_of(SessionWhen::above, 60, 10, 30);
+        const SessionRule rule = session_rule(SessionWhen::above, 60, 10, 30);
         QVERIFY(found(rule, {{0, 60}, {20 * second_us, 60}, {40 * second_us, 60}}).empty());
         QCOMPARE(found(rule, {{0, 60.1}, {20 * second_us, 61}, {40 * second_us, 60}}).size(), std::size_t(1));
     }
     /// The clock ends a session though no line comes any more.
     void silenceEndsASession() {
-        SessionFinder finder(rule_of(SessionWhen::valued, 0, 10, 60));
+        SessionFinder finder(session_rule(SessionWhen::valued, 0, 10, 60));
         for (int s = 0; s <= 120; s += 5)
             finder.take(s * second_us, 70);
         QCOMPARE(finder.under_way(), std::optional<TimeUs>(0));
@@ -112,20 +114,20 @@ class TestSessionFinder : public QObject {
         QCOMPARE(RuleValues(air).take(0, 20), 20.0);
     }
     void oneLineIsNoSession() {
-        const SessionRule rule = rule_of(SessionWhen::above, 0, 0, 10);
+        const SessionRule rule = session_rule(SessionWhen::above, 0, 0, 10);
         QVERIFY(found(rule, {{5, 1}}).empty());
         QVERIFY(found(rule, {}).empty());
     }
     void aRuleWithDefectsIsRefused() {
-        SessionRule rule = rule_of(SessionWhen::above, 60, 60, 60);
+        SessionRule rule = session_rule(SessionWhen::above, 60, 60, 60);
         QVERIFY(defect_of(rule).empty());
         rule.pause_s = 0;
         QVERIFY(!defect_of(rule).empty());
-        rule = rule_of(SessionWhen::above, no_number, 60, 60);
+        rule = session_rule(SessionWhen::above, no_number, 60, 60);
         QVERIFY(!defect_of(rule).empty());
-        rule = rule_of(SessionWhen::above, 1, -1, 60);
+        rule = session_rule(SessionWhen::above, 1, -1, 60);
         QVERIFY(!defect_of(rule).empty());
-        rule = rule_of(SessionWhen::above, 1, 1, 60);
+        rule = session_rule(SessionWhen::above, 1, 1, 60);
         rule.name.clear();
         QVERIFY(!defect_of(rule).empty());
     }
@@ -133,7 +135,7 @@ class TestSessionFinder : public QObject {
         Bench bench = test::small_bench();
         bench.sessions.push_back({"swim", "Swim", SessionKind::swim, 10 * second_us, 0, {"air"}, "rule"});
         bench.sessions.push_back({"drive", "Drive", SessionKind::drive, second_us, 2 * second_us, {}});
-        SessionRule rule = rule_of(SessionWhen::below, 3.5, 30, 90);
+        SessionRule rule = session_rule(SessionWhen::below, 3.5, 30, 90);
         rule.id = "rule";
         rule.kind = SessionKind::swim;
         rule.reading = "air";
@@ -179,5 +181,5 @@ class TestSessionFinder : public QObject {
     }
 };
 
-QTEST_GUILESS_MAIN(TestSessionFinder)
+RUN_TESTS_OF(TestSessionFinder)
 #include "tst_session_finder.moc"

@@ -2,6 +2,7 @@
 // faults are in tst_faults; here each threshold is looked at from both sides.
 #include "core/analyse/health.h"
 #include "demo/world.h"
+#include "support/run_tests.h"
 #include "support/support.h"
 
 #include <functional>
@@ -224,5 +225,5 @@ class TestSickness : public QObject {
     }
 };
 
-QTEST_APPLESS_MAIN(TestSickness)
+RUN_TESTS_OF(TestSickness)
 #include "tst_sickness.moc"

@@ -1,5 +1,6 @@
 // The path: the contract's example, rails, backwards = forwards, batch = one by one, and JSON both ways.
 #include "core/signal_path/chain.h"
+#include "support/run_tests.h"
 #include "support/support.h"
 
 using namespace cognitum;
@@ -190,5 +191,5 @@ class TestSignalPath : public QObject {
     }
 };
 
-QTEST_APPLESS_MAIN(TestSignalPath)
+RUN_TESTS_OF(TestSignalPath)
 #include "tst_signal_path.moc"

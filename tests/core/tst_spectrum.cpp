@@ -3,6 +3,7 @@
 #include "core/analyse/statistics.h"
 #include "core/analyse/taps.h"
 #include "demo/world.h"
+#include "support/run_tests.h"
 #include "support/support.h"
 
 #include <numbers>
@@ -239,5 +240,5 @@ class TestSpectrum : public QObject {
     }
 };
 
-QTEST_APPLESS_MAIN(TestSpectrum)
+RUN_TESTS_OF(TestSpectrum)
 #include "tst_spectrum.moc"

@@ -4,6 +4,7 @@
 #include "core/signal_path/chain.h"
 #include "core/uncertainty/budget.h"
 #include "support/chains.h"
+#include "support/run_tests.h"
 #include "support/support.h"
 
 #include <QFile>
@@ -14,7 +15,7 @@ using test::chain_of;
 
 namespace {
 
-std::string refusal(const std::string& stages) {
+std::string stage_refusal(const std::string& stages) {
     const auto chain = test::read_chain_of(stages);
     return chain ? std::string("read") : chain.error().text();
 }
@@ -228,7 +229,7 @@ class TestStages : public QObject {
         QFile file(QStringLiteral(COGNITUM_SOURCE_DIR "/docs/chains.md"));
         QVERIFY(file.open(QIODevice::ReadOnly));
         const QByteArray book = file.readAll();
-        const std::string told = refusal(R"({"stage":"magic"})");
+        const std::string told = stage_refusal(R"({"stage":"magic"})");
         const QString list = QString::fromStdString(told.substr(told.find("known are ") + 10)).section('.', 0, 0);
         const QStringList names = list.split(QStringLiteral(", "));
         QCOMPARE(names.size(), qsizetype(std::variant_size_v<StageVariant>));
@@ -238,7 +239,7 @@ class TestStages : public QObject {
 
     void badStagesNameTheirPlace() {
         const auto says = [](const std::string& stage, const char* text) {
-            const std::string told = refusal(stage);
+            const std::string told = stage_refusal(stage);
             return told.find(text) != std::string::npos ? std::string() : told;
         };
         QCOMPARE(says(R"({"stage":"thermocouple","type":"Q","reference_degC":0})", "B, E, J"), std::string());
@@ -298,5 +299,5 @@ class TestStages : public QObject {
     }
 };
 
-QTEST_APPLESS_MAIN(TestStages)
+RUN_TESTS_OF(TestStages)
 #include "tst_stages.moc"

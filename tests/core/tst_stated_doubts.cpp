@@ -5,6 +5,7 @@
 #include "core/plan/reading_doubt.h"
 #include "support/calibrations.h"
 #include "support/defects.h"
+#include "support/run_tests.h"
 
 #include <cmath>
 #include <limits>
@@ -208,5 +209,5 @@ class TestStatedDoubts : public QObject {
     }
 };
 
-QTEST_APPLESS_MAIN(TestStatedDoubts)
+RUN_TESTS_OF(TestStatedDoubts)
 #include "tst_stated_doubts.moc"

@@ -1,9 +1,13 @@
 // The last step of each kind of wiring says what a meter must show; cautions stand at the step where they matter.
 #include "core/plan/loom/wiring_steps.h"
+#include "support/boards.h"
 #include "support/defects.h"
+#include "support/run_tests.h"
 
 using namespace cognitum;
 using test::catalog;
+using test::dual;
+using test::small;
 
 namespace {
 
@@ -20,8 +24,6 @@ std::string last(const Bench& bench) {
 bool holds(const std::string& text, const char* part) {
     return text.find(part) != std::string::npos;
 }
-
-constexpr auto small = "board-5v-8bit-6-analog", dual = "board-3v3-12bit-wifi";
 
 } // namespace
 
@@ -123,5 +125,5 @@ class TestSteps : public QObject {
     }
 };
 
-QTEST_APPLESS_MAIN(TestSteps)
+RUN_TESTS_OF(TestSteps)
 #include "tst_steps.moc"

@@ -3,6 +3,7 @@
 #include "core/bench/stored_control.h"
 #include "core/bench/stored_sessions.h"
 #include "core/bench/stored_watch.h"
+#include "support/run_tests.h"
 #include "support/stored.h"
 
 #include <QFile>
@@ -182,5 +183,5 @@ class TestStored : public QObject {
     }
 };
 
-QTEST_APPLESS_MAIN(TestStored)
+RUN_TESTS_OF(TestStored)
 #include "tst_stored.moc"

@@ -2,17 +2,18 @@
 // calendar that months are cut by.
 #include "core/analyse/stretch.h"
 #include "core/base/calendar.h"
+#include "support/run_tests.h"
 #include "support/support.h"
+#include "support/times.h"
 
 #include <cmath>
 #include <map>
 #include <random>
 
 using namespace cognitum;
+using test::june;
 
 namespace {
-
-constexpr TimeUs day0 = 1780272000LL * second_us; // 2026-06-01T00:00:00Z
 
 struct Point {
     TimeUs time = 0;
@@ -79,7 +80,7 @@ struct SlowModel {
     }
 };
 
-std::vector<Point> every_minute(int n, const std::function<double(int)>& value, TimeUs start = day0) {
+std::vector<Point> every_minute(int n, const std::function<double(int)>& value, TimeUs start = june) {
     std::vector<Point> out;
     for (int i = 0; i < n; ++i)
         out.push_back({start + i * minute_us, value(i), Cause::none});
@@ -94,27 +95,27 @@ class TestStretch : public QObject {
   private slots:
     void aWholeDayIsCoveredWholly() {
         const auto points = every_minute(1440, [](int i) { return 10 + (i == 700 ? 5 : 0) - (i == 90 ? 3 : 0); });
-        const StretchFigures s = figures_of(points, day0, day0 + day_us, {});
+        const StretchFigures s = figures_of(points, june, june + day_us, {});
         QCOMPARE(s.n, std::uint64_t(1440));
         QCOMPARE(s.valued, std::uint64_t(1440));
         CLOSE(s.coverage, 1.0, 1e-12);
         CLOSE(s.least, 7.0, 0);
-        QCOMPARE(s.least_at, day0 + 90 * minute_us);
+        QCOMPARE(s.least_at, june + 90 * minute_us);
         CLOSE(s.most, 15.0, 0);
-        QCOMPARE(s.most_at, day0 + 700 * minute_us);
+        QCOMPARE(s.most_at, june + 700 * minute_us);
         CLOSE(s.mean, 10 + 2.0 / 1440, 1e-12);
         QVERIFY(s.gaps.empty() && s.failures.empty() && !s.total);
     }
 
     void nothingGivesNoNumbers() {
         const StretchFigures s =
-            figures_of({}, day0, day0 + day_us, {.usual = minute_us, .adds = Adds::running_total});
+            figures_of({}, june, june + day_us, {.usual = minute_us, .adds = Adds::running_total});
         QVERIFY(std::isnan(s.least) && std::isnan(s.mean) && std::isnan(s.most) && !s.total);
         CLOSE(s.coverage, 0.0, 0);
         QCOMPARE(s.gaps.size(), std::size_t(1));
-        QVERIFY((s.gaps[0] == Interval{day0, day0 + day_us}));
+        QVERIFY((s.gaps[0] == Interval{june, june + day_us}));
         // Samples on both sides of the stretch, none within.
-        const StretchFigures around = figures_of({{day0 - hour_us, 3}, {day0 + 2 * day_us, 9}}, day0, day0 + day_us,
+        const StretchFigures around = figures_of({{june - hour_us, 3}, {june + 2 * day_us, 9}}, june, june + day_us,
                                                  {.usual = minute_us, .adds = Adds::running_total});
         QVERIFY(!around.total);
         CLOSE(around.coverage, 0.0, 0);
@@ -122,7 +123,7 @@ class TestStretch : public QObject {
 
     void theEndIsExcluded() {
         const auto points = every_minute(121, [](int i) { return double(i); });
-        const StretchFigures s = figures_of(points, day0, day0 + hour_us, {});
+        const StretchFigures s = figures_of(points, june, june + hour_us, {});
         QCOMPARE(s.n, std::uint64_t(60));
         CLOSE(s.most, 59.0, 0);
         CLOSE(s.last, 59.0, 0);
@@ -134,7 +135,7 @@ class TestStretch : public QObject {
         for (int i = 30; i < 45; ++i)
             points[std::size_t(i)] = {points[std::size_t(i)].time, no_number,
                                       i < 40 ? Cause::failed : Cause::missing};
-        const StretchFigures s = figures_of(points, day0, day0 + hour_us, {});
+        const StretchFigures s = figures_of(points, june, june + hour_us, {});
         QCOMPARE(s.n, std::uint64_t(60));
         QCOMPARE(s.valued, std::uint64_t(45));
         CLOSE(s.coverage, 0.75, 1e-12);
@@ -148,7 +149,7 @@ class TestStretch : public QObject {
         for (const int missing : {4, 5}) { // minutes without a line: a step of five, and of six
             auto points = every_minute(60, [](int) { return 1.0; });
             points.erase(points.begin() + 20, points.begin() + 20 + missing);
-            const StretchFigures s = figures_of(points, day0, day0 + hour_us, {});
+            const StretchFigures s = figures_of(points, june, june + hour_us, {});
             QCOMPARE(s.gaps.size(), std::size_t(missing == 5));
             CLOSE(s.coverage, missing == 5 ? 55.0 / 60 : 1.0, 1e-12);
         }
@@ -160,7 +161,7 @@ class TestStretch : public QObject {
         const auto points = every_minute(60, [](int i) {
             return i < 10 ? 9.0 : i < 20 ? 10.5 : i < 50 ? 15.0 : 25.0;
         });
-        const StretchFigures s = figures_of(points, day0, day0 + hour_us, {.bands = bands});
+        const StretchFigures s = figures_of(points, june, june + hour_us, {.bands = bands});
         QCOMPARE(s.bands.size(), std::size_t(3));
         QVERIFY(s.bands[0].name == "low" && s.bands[1].name == "in range" && s.bands[2].name == "high");
         CLOSE(s.bands[0].seconds, 1200.0, 1e-9);
@@ -170,8 +171,8 @@ class TestStretch : public QObject {
 
     void aStateIsOnForSoLong() {
         std::vector<Point> points = {
-            {day0, 0}, {day0 + 600 * second_us, 1}, {day0 + 900 * second_us, 0}, {day0 + 1800 * second_us, 0}};
-        const StretchFigures s = figures_of(points, day0, day0 + 1800 * second_us,
+            {june, 0}, {june + 600 * second_us, 1}, {june + 900 * second_us, 0}, {june + 1800 * second_us, 0}};
+        const StretchFigures s = figures_of(points, june, june + 1800 * second_us,
                                             {.usual = 600 * second_us, .on_word = "moves", .off_word = "still"});
         QCOMPARE(s.bands.size(), std::size_t(2));
         CLOSE(s.bands[0].seconds, 300.0, 1e-9);
@@ -182,24 +183,24 @@ class TestStretch : public QObject {
         // 0.2 mm a tip: grows to 1.0, the board restarts, grows to 0.6.
         const double values[] = {5.0, 5.2, 5.2, 6.0, 0.0, 0.2, 0.6};
         const auto points = every_minute(7, [&](int i) { return values[i]; });
-        const StretchFigures s = figures_of(points, day0, day0 + hour_us, {.adds = Adds::running_total});
+        const StretchFigures s = figures_of(points, june, june + hour_us, {.adds = Adds::running_total});
         CLOSE(*s.total, 1.6, 1e-9);
         // The first value's own line is before the stretch: its growth is not in it.
-        const StretchFigures later = figures_of(points, day0 + 2 * minute_us, day0 + 4 * minute_us,
+        const StretchFigures later = figures_of(points, june + 2 * minute_us, june + 4 * minute_us,
                                                 {.usual = minute_us, .adds = Adds::running_total});
         CLOSE(*later.total, 0.8, 1e-9);
         // Another counter is no cloudburst.
         const StretchFigures bounded =
-            figures_of({{day0, 1}, {day0 + minute_us, 5000}, {day0 + 2 * minute_us, 5001}}, day0, day0 + hour_us,
+            figures_of({{june, 1}, {june + minute_us, 5000}, {june + 2 * minute_us, 5001}}, june, june + hour_us,
                        {.adds = Adds::running_total, .most_step = 200});
         CLOSE(*bounded.total, 1.0, 1e-9);
     }
 
     void whatCameInAGapIsSpreadAndSaid() {
         std::vector<Point> points = every_minute(10, [](int) { return 2.0; });
-        points.push_back({day0 + 129 * minute_us, 6.0}); // two hours later, four more
+        points.push_back({june + 129 * minute_us, 6.0}); // two hours later, four more
         const StretchFigures first =
-            figures_of(points, day0, day0 + 69 * minute_us, {.usual = minute_us, .adds = Adds::running_total});
+            figures_of(points, june, june + 69 * minute_us, {.usual = minute_us, .adds = Adds::running_total});
         CLOSE(*first.total, 2.0, 1e-9);
         CLOSE(first.in_gaps, 2.0, 1e-9);
         QCOMPARE(first.gaps.size(), std::size_t(1));
@@ -209,17 +210,17 @@ class TestStretch : public QObject {
         std::mt19937 draw(11);
         std::vector<Point> points;
         double total = 3;
-        TimeUs t = day0;
+        TimeUs t = june;
         for (int i = 0; i < 3000; ++i) {
             t += second_us * (draw() % 40 == 0 ? 3000 : 50 + int(draw() % 20));
             total = draw() % 300 == 0 ? 0.2 : total + 0.2 * double(draw() % 3);
             points.push_back({t, total});
         }
         const StretchRules rules{.usual = minute_us, .adds = Adds::running_total};
-        const StretchFigures whole = figures_of(points, day0, t + minute_us, rules);
+        const StretchFigures whole = figures_of(points, june, t + minute_us, rules);
         double sum = 0;
         double covered = 0;
-        for (TimeUs from = day0; from < t + minute_us; from += 7 * hour_us) {
+        for (TimeUs from = june; from < t + minute_us; from += 7 * hour_us) {
             const TimeUs to = std::min(from + 7 * hour_us, t + minute_us);
             const StretchFigures part = figures_of(points, from, to, rules);
             sum += part.total.value_or(0);
@@ -238,11 +239,11 @@ class TestStretch : public QObject {
         QFETCH(int, seed);
         std::mt19937 draw(static_cast<unsigned>(seed));
         std::vector<Point> points;
-        TimeUs t = day0 - 900 * second_us;
+        TimeUs t = june - 900 * second_us;
         double value = 15;
         double counter = 0;
         const bool counts = seed % 2 == 0;
-        while (t < day0 + 2 * hour_us) {
+        while (t < june + 2 * hour_us) {
             t += second_us * (draw() % 15 == 0 ? 40 + int(draw() % 900) : 8 + int(draw() % 5));
             value += (double(draw() % 1000) / 500 - 1) * 1.5;
             counter = draw() % 90 == 0 ? 0.4 : counter + 0.2 * double(draw() % 4 == 0);
@@ -253,7 +254,7 @@ class TestStretch : public QObject {
                                        : value,
                               failed ? Cause::failed : Cause::none});
         }
-        const TimeUs from = day0 + second_us * int(draw() % 600);
+        const TimeUs from = june + second_us * int(draw() % 600);
         const TimeUs to = from + second_us * (900 + int(draw() % 4000));
         const StretchRules rules{.usual = 10 * second_us,
                                  .bands = Bands{13, 17, 0.5},
@@ -273,16 +274,16 @@ class TestStretch : public QObject {
         std::mt19937 draw(5);
         std::normal_distribution<double> normal(0, 0.3);
         const auto noisy = every_minute(20000, [&](int i) { return 15 + 8 * std::sin(i / 400.0) + normal(draw); });
-        CLOSE(figures_of(noisy, day0, day0 + 20000 * minute_us, {}).noise, 0.3, 0.01);
+        CLOSE(figures_of(noisy, june, june + 20000 * minute_us, {}).noise, 0.3, 0.01);
     }
 
     void theUsualStepIsTheMedian() {
         UsualStep even;
         for (int i = 0; i < 5; ++i)
-            even.take(day0 + i * 600 * second_us);
+            even.take(june + i * 600 * second_us);
         QCOMPARE(even.median(), 600 * second_us);
         UsualStep gaps; // one in three is a long pause
-        TimeUs t = day0;
+        TimeUs t = june;
         for (int i = 0; i < 300; ++i)
             gaps.take(t += i % 3 == 0 ? 4 * hour_us : 180 * second_us);
         QCOMPARE(gaps.median(), 180 * second_us);
@@ -300,8 +301,8 @@ class TestStretch : public QObject {
         QVERIFY(verdict({0, 0, 0.4, 1.6, 1.8, 1.8, 1.8, 5.2, 5.2}) == Adds::running_total);
         QVERIFY(verdict({0, 0.4, 0.4, 0.4, 0, 0, 1.2, 1.2, 1.4, 1.4, 0}) == Adds::running_total); // "rain today"
         QVERIFY(verdict({0, 0, 0}) == Adds::running_total);
-        const StretchFigures s = figures_of({{day0, 4.2}, {day0 + day_us, 0}, {day0 + 2 * day_us, 1.1}}, day0,
-                                            day0 + 3 * day_us, {.adds = Adds::amounts});
+        const StretchFigures s = figures_of({{june, 4.2}, {june + day_us, 0}, {june + 2 * day_us, 1.1}}, june,
+                                            june + 3 * day_us, {.adds = Adds::amounts});
         CLOSE(*s.total, 5.3, 1e-12);
         CLOSE(s.coverage, 1.0, 1e-12);
     }
@@ -355,5 +356,5 @@ class TestStretch : public QObject {
     }
 };
 
-QTEST_MAIN(TestStretch)
+RUN_TESTS_OF(TestStretch)
 #include "tst_stretch.moc"

@@ -1,6 +1,7 @@
 // The question tree: whole, without loops, and what the bench sees answers by itself; every fault of the simulated
 // bench is led to a cause that fits it.
 #include "core/bringup/facts.h"
+#include "support/run_tests.h"
 #include "support/simulated_bench.h"
 
 using namespace cognitum;
@@ -18,7 +19,7 @@ const Symptom& symptom(const std::string& id) {
     qFatal("no symptom %s", id.c_str());
 }
 
-Result<SymptomTree> read(const std::string& text) {
+Result<SymptomTree> read_tree(const std::string& text) {
     const auto document = JsonText::parse("symptoms", text);
     if (!document) return tl::make_unexpected(document.error());
     return read_symptoms(JsonReader(*document));
@@ -84,7 +85,7 @@ class TestSymptoms : public QObject {
     void badTreesAreRefused() {
         QFETCH(QByteArray, leads_to);
         QFETCH(QByteArray, says);
-        const auto result = read(QString::fromLatin1(small_tree).arg(QLatin1String(leads_to)).toStdString());
+        const auto result = read_tree(QString::fromLatin1(small_tree).arg(QLatin1String(leads_to)).toStdString());
         QCOMPARE(result.has_value(), says.isEmpty());
         if (!result)
             QVERIFY2(result.error().text().find(says.toStdString()) != std::string::npos,
@@ -94,11 +95,11 @@ class TestSymptoms : public QObject {
         std::string text = QString::fromLatin1(small_tree).arg(QLatin1String("q2")).toStdString();
         const std::string second = R"(, {"say": "b", "to": "c2"})";
         text.erase(text.find(second), second.size());
-        QVERIFY(!read(text));
+        QVERIFY(!read_tree(text));
     }
 
     void aPersonCountsBeforeTheBench() {
-        VALUE_OF(t, read(QString::fromLatin1(small_tree).arg(QLatin1String("q2")).toStdString()));
+        VALUE_OF(t, read_tree(QString::fromLatin1(small_tree).arg(QLatin1String("q2")).toStdString()));
         const auto asked = walk_symptom(t, t.symptoms[0], {}, {});
         QCOMPARE(asked.next->id, "q1");
         QCOMPARE(asked.causes_left, std::size_t(2));
@@ -207,5 +208,5 @@ class TestSymptoms : public QObject {
     }
 };
 
-QTEST_APPLESS_MAIN(TestSymptoms)
+RUN_TESTS_OF(TestSymptoms)
 #include "tst_symptoms.moc"

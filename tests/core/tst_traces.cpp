@@ -1,6 +1,7 @@
 // A number of a board's program: its type's arithmetic, and the way that it came.
 #include "core/program/read/evaluator.h"
 #include "core/program/read/sent_number.h"
+#include "support/run_tests.h"
 #include "support/support.h"
 
 #include <cmath>
@@ -246,5 +247,5 @@ class TestTraces : public QObject {
     }
 };
 
-QTEST_GUILESS_MAIN(TestTraces)
+RUN_TESTS_OF(TestTraces)
 #include "tst_traces.moc"

@@ -2,6 +2,7 @@
 // marks are those that the data give.
 #include "core/bringup/trial.h"
 #include "support/noise.h"
+#include "support/run_tests.h"
 #include "support/simulated_bench.h"
 
 using namespace cognitum;
@@ -283,5 +284,5 @@ class TestTrials : public QObject {
     }
 };
 
-QTEST_APPLESS_MAIN(TestTrials)
+RUN_TESTS_OF(TestTrials)
 #include "tst_trials.moc"

@@ -1,6 +1,7 @@
 // The doubt: worked by hand, against a Monte Carlo model, and where one cause enters twice.
 #include "core/plan/reading_doubt.h"
 #include "core/uncertainty/budget.h"
+#include "support/run_tests.h"
 #include "support/support.h"
 
 #include <random>
@@ -182,5 +183,5 @@ class TestUncertainty : public QObject {
     }
 };
 
-QTEST_APPLESS_MAIN(TestUncertainty)
+RUN_TESTS_OF(TestUncertainty)
 #include "tst_uncertainty.moc"

@@ -5,6 +5,7 @@
 #include "core/units/typed_number.h"
 #include "core/units/unit.h"
 #include "core/units/units_beside.h"
+#include "support/run_tests.h"
 #include "support/support.h"
 
 #include <cmath>
@@ -137,9 +138,7 @@ class TestUnits : public QObject {
             if (size > 0)
                 for (power = -5; std::pow(10.0, power + 1) <= size * (1 + 1e-15);)
                     ++power;
-            char text[64];
-            std::snprintf(text, sizeof text, "%.*f", std::clamp(digits - 1 - power, 0, 12), size);
-            std::string wanted = text;
+            std::string wanted = QString::number(size, 'f', std::clamp(digits - 1 - power, 0, 12)).toStdString();
             if (wanted.find('.') != std::string::npos) {
                 wanted.erase(wanted.find_last_not_of('0') + 1);
                 if (wanted.back() == '.') wanted.pop_back();
@@ -190,5 +189,5 @@ class TestUnits : public QObject {
     }
 };
 
-QTEST_APPLESS_MAIN(TestUnits)
+RUN_TESTS_OF(TestUnits)
 #include "tst_units.moc"

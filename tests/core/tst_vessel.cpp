@@ -2,6 +2,7 @@
 // back.
 #include "core/physics/vessel.h"
 #include "core/plan/vessel_view.h"
+#include "support/run_tests.h"
 #include "support/support.h"
 
 #include <numbers>
@@ -248,5 +249,5 @@ class TestVessel : public QObject {
     }
 };
 
-QTEST_APPLESS_MAIN(TestVessel)
+RUN_TESTS_OF(TestVessel)
 #include "tst_vessel.moc"

@@ -2,15 +2,16 @@
 // what a maker's bench throws at them.
 #include "core/watch/backtest.h"
 #include "core/watch/judge.h"
+#include "support/run_tests.h"
 #include "support/support.h"
+#include "support/times.h"
 
 #include <random>
 
 using namespace cognitum;
+using test::sec;
 
 namespace {
-
-constexpr TimeUs s = second_us;
 
 BacktestRule rule_of(WatchWhen when, double value, std::optional<double> clear = {}) {
     WatchCondition condition;
@@ -115,7 +116,7 @@ QString run(const WatchRule& rule, const std::vector<TimedNumber>& series, const
 }
 
 /// One value each second.
-std::vector<TimedNumber> each_second(const std::vector<double>& values, TimeUs step = s) {
+std::vector<TimedNumber> each_second(const std::vector<double>& values, TimeUs step = sec) {
     std::vector<TimedNumber> out;
     for (const double v : values)
         out.push_back({static_cast<TimeUs>(out.size()) * step, v});
@@ -153,7 +154,7 @@ class TestWatch : public QObject {
             rule.rule.repeat_s = one_of({0, 0, 1, 3, 8});
             rule.silent_after_s = one_of({0, 0, 1, 3, 0.25});
             std::vector<TimedNumber> series;
-            TimeUs time = 1'700'000'000 * s;
+            TimeUs time = 1'700'000'000 * sec;
             double v = 3;
             for (int i = 0; i < 60; ++i) {
                 time += static_cast<TimeUs>(one_of({0.25, 1, 1, 1, 2, 6}) * 1e6);
@@ -179,9 +180,9 @@ class TestWatch : public QObject {
     void aLimitIsNotYetBeyond() {
         const auto series = each_second({5, 5.0001, 5, 4.9, 5});
         QCOMPARE(said({rule_of(WatchWhen::above, 5)}, series),
-                 (std::vector<Said>{{1 * s, "raised"}, {2 * s, "cleared"}}));
+                 (std::vector<Said>{{1 * sec, "raised"}, {2 * sec, "cleared"}}));
         QCOMPARE(said({rule_of(WatchWhen::below, 5)}, series),
-                 (std::vector<Said>{{3 * s, "raised"}, {4 * s, "cleared"}}));
+                 (std::vector<Said>{{3 * sec, "raised"}, {4 * sec, "cleared"}}));
     }
     /// A time below the clock's step is still no "never".
     void repeatedAtEachLine() {
@@ -192,8 +193,8 @@ class TestWatch : public QObject {
     void aSilenceThatIsJustAsLongIsNone() {
         BacktestRule rule = rule_of(WatchWhen::above, 100);
         rule.silent_after_s = 2;
-        const std::vector<TimedNumber> series = {{0, 1}, {2 * s, 1}, {5 * s, 1}};
-        QCOMPARE(said({rule}, series), (std::vector<Said>{{4 * s, "silent"}, {5 * s, "back"}}));
+        const std::vector<TimedNumber> series = {{0, 1}, {2 * sec, 1}, {5 * sec, 1}};
+        QCOMPARE(said({rule}, series), (std::vector<Said>{{4 * sec, "silent"}, {5 * sec, "back"}}));
     }
     void rulesFilesAreReadStrictly_data() {
         QTest::addColumn<QByteArray>("text");
@@ -262,8 +263,8 @@ class TestWatch : public QObject {
         QCOMPARE(run(rule, each_second({7, 7, 7})), QStringLiteral("..."));
         // Nor does a pause: a board that was off for an hour and says the same once more.
         std::vector<TimedNumber> pause = each_second({7, 8, 7, 8, 7});
-        pause.push_back({3600 * s, 7});
-        pause.push_back({3601 * s, 7});
+        pause.push_back({3600 * sec, 7});
+        pause.push_back({3601 * sec, 7});
         QCOMPARE(run(rule, pause), QStringLiteral("......."));
     }
     void aSlopeInUnitsAnHour() {
@@ -316,29 +317,29 @@ class TestWatch : public QObject {
     }
     void windowsAreBoundedAndTrue() {
         // A thousand lines a second over an hour share cells; the figures are those of all of them.
-        TimeWindow window(3600 * s);
+        TimeWindow window(3600 * sec);
         std::mt19937 random(3);
         double high = -1e9, low = 1e9;
         for (int i = 0; i <= 600'000; ++i) {
             const double v = 0.001 * i + static_cast<double>(random() % 100) / 100;
             high = std::max(high, v);
             low = std::min(low, v);
-            window.take(i * 6 * s / 1000, v);
+            window.take(i * 6 * sec / 1000, v);
         }
         QCOMPARE(window.range(), high - low);
         QVERIFY(std::abs(*window.slope() - 1.0 / 6) < 1e-3);
     }
     void windowsForgetWhatIsOld() {
-        TimeWindow window(10 * s);
+        TimeWindow window(10 * sec);
         std::mt19937 random(5);
         std::vector<TimedNumber> all;
         TimeUs t = 0;
         for (int i = 0; i < 3000; ++i) {
-            t += static_cast<TimeUs>(1 + random() % 3) * s / 2;
+            t += static_cast<TimeUs>(1 + random() % 3) * sec / 2;
             all.push_back({t, static_cast<double>(random() % 1000)});
             window.take(t, all.back().value);
             double high = -1, low = 1e9, first = 0;
-            for (auto it = all.rbegin(); it != all.rend() && t - it->time <= 10 * s; ++it) {
+            for (auto it = all.rbegin(); it != all.rend() && t - it->time <= 10 * sec; ++it) {
                 high = std::max(high, it->value);
                 low = std::min(low, it->value);
                 first = it->value;
@@ -355,8 +356,8 @@ class TestWatch : public QObject {
         std::vector<WatchEvent> events;
         RuleJudge judge(rule, {about});
         judge.take(0, 0, 9, events);
-        judge.take(0, s, 10, events);
-        judge.take(0, 2 * s, 7, events);
+        judge.take(0, sec, 10, events);
+        judge.take(0, 2 * sec, 7, events);
         QCOMPARE(events.size(), std::size_t(3));
         QCOMPARE(events[0].sure, Sureness::within_doubt);
         QCOMPARE(events[2].sure, Sureness::for_sure);
@@ -373,14 +374,14 @@ class TestWatch : public QObject {
             rule.conditions[1].join = join;
             ConditionAbout level, pump;
             pump.reading = 1;
-            pump.gone = level.gone = 10 * s;
+            pump.gone = level.gone = 10 * sec;
             return RuleJudge(rule, {level, pump});
         };
         struct Line {
             int reading;
             double value;
         };
-        const auto play = [&](RuleJudge judge, const std::vector<Line>& lines, TimeUs step = s) {
+        const auto play = [&](RuleJudge judge, const std::vector<Line>& lines, TimeUs step = sec) {
             QString out;
             TimeUs t = 0;
             for (const Line& line : lines) {
@@ -400,7 +401,7 @@ class TestWatch : public QObject {
         QCOMPARE(play(two(WatchJoin::only), {{0, 200}, {1, 1}, {0, 200}, {1, 0}, {0, 300}, {1, 1}, {0, 300}}),
                  QStringLiteral("..r...c"));
         // A partner that is gone says nothing: neither an alarm nor its end.
-        QCOMPARE(play(two(WatchJoin::all), {{1, 1}, {0, 200}, {0, 300}}, 11 * s), QStringLiteral("..."));
+        QCOMPARE(play(two(WatchJoin::all), {{1, 1}, {0, 200}, {0, 300}}, 11 * sec), QStringLiteral("..."));
     }
     /// Two boards, the clock of one an hour behind: what they say together is of when it arrived.
     void boardsWhoseClocksDiffer() {
@@ -408,16 +409,16 @@ class TestWatch : public QObject {
         rule.conditions[1].reading = "pump";
         ConditionAbout level, pump;
         pump.reading = 1;
-        pump.gone = level.gone = 60 * s;
+        pump.gone = level.gone = 60 * sec;
         RuleJudge judge(rule, {level, pump});
         std::vector<WatchEvent> events;
-        for (TimeUs t = 7200 * s; t < 7220 * s; t += 2 * s) {
+        for (TimeUs t = 7200 * sec; t < 7220 * sec; t += 2 * sec) {
             judge.take(0, t, 200, events, t);
-            judge.take(1, t + s - 3600 * s, 1, events, t + s);
+            judge.take(1, t + sec - 3600 * sec, 1, events, t + sec);
         }
         QCOMPARE(events.size(), std::size_t(1));
-        QCOMPARE(events[0].time, 7201 * s);
-        QCOMPARE(judge.raise().time, 7201 * s);
+        QCOMPARE(events[0].time, 7201 * sec);
+        QCOMPARE(judge.raise().time, 7201 * sec);
     }
     void onlyAtCertainHours() {
         WatchRule rule = watch({looks(WatchWhen::above, 5)});
@@ -436,15 +437,15 @@ class TestWatch : public QObject {
         RuleJudge judge(rule, {ConditionAbout{}});
         std::vector<WatchEvent> events;
         judge.pass(0, events); // it waits from here
-        judge.pass(60 * s, events);
+        judge.pass(60 * sec, events);
         QVERIFY(events.empty());
-        judge.pass(75 * s, events);
+        judge.pass(75 * sec, events);
         QCOMPARE(events.size(), std::size_t(1));
-        QCOMPARE(events[0].time, 60 * s);
-        for (TimeUs t = 80 * s; t < 1300 * s; t += 5 * s)
+        QCOMPARE(events[0].time, 60 * sec);
+        for (TimeUs t = 80 * sec; t < 1300 * sec; t += 5 * sec)
             judge.pass(t, events);
         QCOMPARE(events.size(), std::size_t(3)); // twice again
-        judge.take(0, 1300 * s, no_number, events);
+        judge.take(0, 1300 * sec, no_number, events);
         QCOMPARE(events.back().kind, WatchKind::cleared); // a line without a value is a line
     }
     /// A clock that is set back does not make a rule wait for the time to come again.
@@ -452,7 +453,7 @@ class TestWatch : public QObject {
         QTest::addColumn<qint64>("by");
         QTest::addRow("an hour") << qint64(hour_us);
         QTest::addRow("a year") << qint64(365 * day_us);
-        QTest::addRow("a moment") << qint64(s / 10);
+        QTest::addRow("a moment") << qint64(sec / 10);
     }
     void aClockThatIsSetBack() {
         QFETCH(qint64, by);
@@ -464,7 +465,7 @@ class TestWatch : public QObject {
         TimeUs t = 400 * day_us;
         for (int i = 0; i < 60; ++i) {
             if (i == 5 || i == 15) t -= by;
-            judge.take(0, t += s, 9, events);
+            judge.take(0, t += sec, 9, events);
         }
         QVERIFY(events.size() == 3 || events.size() == 2); // raised, and again each 20 s of its own clock
         QCOMPARE(events[0].kind, WatchKind::raised);
@@ -515,7 +516,7 @@ class TestWatch : public QObject {
         QFETCH(int, before_h);
         QFETCH(int, after_h);
         QFETCH(int, minutes);
-        constexpr TimeUs change = 1774746000LL * s; // 01:00 UTC
+        constexpr TimeUs change = 1774746000LL * sec; // 01:00 UTC
         const ZoneOffset zone = [=](TimeUs t) { return (t < change ? before_h : after_h) * hour_us; };
         WatchRule rule = rule_of(WatchWhen::above, 0).rule;
         rule.hours = {120, 240};
@@ -531,5 +532,5 @@ class TestWatch : public QObject {
     }
 };
 
-QTEST_APPLESS_MAIN(TestWatch)
+RUN_TESTS_OF(TestWatch)
 #include "tst_watch.moc"

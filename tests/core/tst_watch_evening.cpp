@@ -5,6 +5,7 @@
 #include "core/watch/teller.h"
 #include "demo/world.h"
 #include "store/data_files.h"
+#include "support/run_tests.h"
 #include "support/support.h"
 
 using namespace cognitum;
@@ -26,7 +27,7 @@ double litres(TimeUs t) {
     return filled - drawn - lost + 2 * demo::hash_normal(seed, 900, t / minute_us);
 }
 
-struct Heard {
+struct HeardEvents {
     std::string at, rule;
     WatchKind kind = WatchKind::raised;
     bool urgent = false;
@@ -34,8 +35,8 @@ struct Heard {
 };
 
 struct Evening {
-    std::vector<Heard> heard; ///< what a person is told
-    int lines_beyond = 0;     ///< what a board without rules would have sent: a notice for each line beyond a limit
+    std::vector<HeardEvents> heard; ///< what a person is told
+    int lines_beyond = 0; ///< what a board without rules would have sent: a notice for each line beyond a limit
 };
 
 Evening played() {
@@ -100,12 +101,12 @@ class TestWatchEvening : public QObject {
   private slots:
     void oneNoticeForEachThing() {
         const Evening evening = played();
-        for (const Heard& h : evening.heard)
+        for (const HeardEvents& h : evening.heard)
             qInfo("%s  %s%s", h.at.c_str(), h.says.c_str(), h.urgent ? "  (urgent: nobody looked)" : "");
         qInfo("%zu notices; a notice for each line beyond a limit would have been %d", evening.heard.size(),
               evening.lines_beyond);
         const auto heard = [&](const char* rule, WatchKind kind, bool urgent = false) {
-            return std::count_if(evening.heard.begin(), evening.heard.end(), [&](const Heard& h) {
+            return std::count_if(evening.heard.begin(), evening.heard.end(), [&](const HeardEvents& h) {
                 return h.rule == rule && h.kind == kind && h.urgent == urgent;
             });
         };
@@ -118,10 +119,10 @@ class TestWatchEvening : public QObject {
         QVERIFY(evening.heard.size() <= 8);
         QVERIFY(evening.lines_beyond > 300);
         const auto leak_heard = std::find_if(evening.heard.begin(), evening.heard.end(),
-                                             [](const Heard& h) { return h.rule == "cistern-leak"; });
+                                             [](const HeardEvents& h) { return h.rule == "cistern-leak"; });
         QVERIFY(leak_heard->at >= "02:00" && leak_heard->at <= "04:00");
     }
 };
 
-QTEST_APPLESS_MAIN(TestWatchEvening)
+RUN_TESTS_OF(TestWatchEvening)
 #include "tst_watch_evening.moc"

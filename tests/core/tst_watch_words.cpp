@@ -7,7 +7,9 @@
 #include "core/watch/outlook.h"
 #include "core/watch/rule_words.h"
 #include "core/watch/teller.h"
+#include "support/run_tests.h"
 #include "support/support.h"
+#include "support/times.h"
 
 #include <cmath>
 #include <map>
@@ -15,13 +17,12 @@
 #include <random>
 
 using namespace cognitum;
+using test::june;
 using test::plain;
 
 namespace {
 
-constexpr TimeUs day0 = 1780272000LL * second_us; // 2026-06-01T00:00:00Z
-
-Reading reading_of(const char* kind, const char* unit, double accuracy = 1) {
+Reading described(const char* kind, const char* unit, double accuracy = 1) {
     Reading r;
     r.id = r.name = kind;
     r.quantity.kind = kind;
@@ -50,7 +51,7 @@ WatchRule below(double value, double clear, const char* reading = "volume") {
     return out;
 }
 
-WatchCondition looks(const char* reading, WatchWhen when, double value = 0) {
+WatchCondition looks_at(const char* reading, WatchWhen when, double value = 0) {
     WatchCondition out;
     out.reading = reading;
     out.when = when;
@@ -62,7 +63,7 @@ WatchCondition looks(const char* reading, WatchWhen when, double value = 0) {
 HourlyRecord record_of(double days, TimeUs step, const std::function<double(TimeUs)>& value) {
     HourCounter counter;
     for (TimeUs t = 0; t < from_seconds(days * 86400); t += step)
-        counter.take(day0 + t, value(t));
+        counter.take(june + t, value(t));
     return counter.finish();
 }
 
@@ -92,7 +93,7 @@ class TestWatchWords : public QObject {
   private slots:
     void rulesInWords() {
         const Bench bench =
-            bench_of({reading_of("volume", "L"), reading_of("contact", "1"), reading_of("humidity", "%")});
+            bench_of({described("volume", "L"), described("contact", "1"), described("humidity", "%")});
         WatchRule rule = below(250, 300);
         rule.count = 3;
         rule.repeat_s = 12 * 3600;
@@ -107,19 +108,19 @@ class TestWatchWords : public QObject {
         QCOMPARE(plain(rule_says(rule, bench)),
                  std::string("below 250 L, back above 300 L, while humidity above 90 %, 22:00 to 07:00"));
         WatchRule door = below(0, 0, "contact");
-        door.conditions[0] = looks("contact", WatchWhen::equal);
+        door.conditions[0] = looks_at("contact", WatchWhen::equal);
         QCOMPARE(plain(rule_says(door, bench)), std::string("says “open”"));
         WatchRule leak = below(0, 0);
-        leak.conditions[0] = looks("volume", WatchWhen::falls, 6);
+        leak.conditions[0] = looks_at("volume", WatchWhen::falls, 6);
         leak.conditions[0].over_s = 7200;
         QCOMPARE(plain(rule_says(leak, bench)), std::string("falls by more than 6 L/h over 2 h"));
-        leak.conditions[0] = looks("volume", WatchWhen::silent, 600);
+        leak.conditions[0] = looks_at("volume", WatchWhen::silent, 600);
         QCOMPARE(plain(rule_says(leak, bench)), std::string("nothing for 10 min"));
         leak.conditions[0].reading = "well";
         QVERIFY(condition_says(leak.conditions[0], bench).find("gone") != std::string::npos);
     }
     void eventsInWords() {
-        const Bench bench = bench_of({reading_of("volume", "L", 10), reading_of("pulse-rate", "/min")});
+        const Bench bench = bench_of({described("volume", "L", 10), described("pulse-rate", "/min")});
         const WatchRule rule = below(250, 300);
         QCOMPARE(plain(event_says(rule, {0, WatchKind::raised, 243, Sureness::within_doubt}, bench)),
                  std::string("volume: Nearly empty. 243 L, below 250 L, but within the doubt."));
@@ -129,7 +130,7 @@ class TestWatchWords : public QObject {
                  std::string("volume: Nearly empty is over: 305 L."));
         // Of two with an "or" it may have been the second: the first one's value is not put beside its limit.
         WatchRule either = rule;
-        WatchCondition high = looks("volume", WatchWhen::above);
+        WatchCondition high = looks_at("volume", WatchWhen::above);
         high.value = 900;
         high.join = WatchJoin::any;
         either.conditions.push_back(high);
@@ -150,7 +151,7 @@ class TestWatchWords : public QObject {
         Teller teller;
         teller.set_quiet({22 * 60, 7 * 60});
         const WatchRule rule = below(250, 300);
-        const TimeUs evening = day0 + 20 * hour_us;
+        const TimeUs evening = june + 20 * hour_us;
         QVERIFY(!teller.take(rule, {evening, WatchKind::cleared})); // what was not told does not end
         QVERIFY(teller.take(rule, {evening, WatchKind::raised}));
         QVERIFY(teller.unseen("low"));
@@ -165,7 +166,7 @@ class TestWatchWords : public QObject {
         Teller teller;
         teller.set_quiet({22 * 60, 7 * 60});
         const std::vector<WatchRule> rules = {below(250, 300)};
-        const TimeUs night = day0 + 23 * hour_us, morning = day0 + 31 * hour_us;
+        const TimeUs night = june + 23 * hour_us, morning = june + 31 * hour_us;
         QVERIFY(!teller.take(rules[0], {night, WatchKind::raised}));
         QVERIFY(!teller.take(rules[0], {night + hour_us, WatchKind::repeated}));
         QVERIFY(teller.pass(rules, morning - minute_us).empty());
@@ -188,7 +189,7 @@ class TestWatchWords : public QObject {
     void aRestartTellsNothingTwice() {
         std::vector<WatchRule> rules = {below(250, 300)};
         rules[0].escalate_s = 600;
-        const TimeUs night = day0 + 23 * hour_us, morning = day0 + 31 * hour_us;
+        const TimeUs night = june + 23 * hour_us, morning = june + 31 * hour_us;
         Teller at_night;
         at_night.set_quiet({22 * 60, 7 * 60});
         at_night.carry_on(rules[0], {night, WatchKind::raised}, night + 3 * hour_us);
@@ -207,16 +208,16 @@ class TestWatchWords : public QObject {
         Teller teller([](TimeUs) { return 2 * hour_us; }); // the quiet hours are of the local clock
         teller.set_quiet({22 * 60, 7 * 60});
         WatchRule rule = below(250, 300);
-        QVERIFY(!teller.take(rule, {day0 + 20 * hour_us, WatchKind::raised}));
+        QVERIFY(!teller.take(rule, {june + 20 * hour_us, WatchKind::raised}));
         rule.breaks_quiet = true;
         rule.id = "leak";
-        QVERIFY(teller.take(rule, {day0 + 20 * hour_us, WatchKind::raised}));
+        QVERIFY(teller.take(rule, {june + 20 * hour_us, WatchKind::raised}));
     }
     void urgentWhenNobodyLooks() {
         Teller teller;
         std::vector<WatchRule> rules = {below(250, 300)};
         rules[0].escalate_s = 600;
-        const TimeUs at = day0 + 12 * hour_us;
+        const TimeUs at = june + 12 * hour_us;
         QVERIFY(teller.take(rules[0], {at, WatchKind::raised}));
         QVERIFY(teller.pass(rules, at + 9 * minute_us).empty());
         const auto urgent = teller.pass(rules, at + 10 * minute_us);
@@ -233,26 +234,26 @@ class TestWatchWords : public QObject {
     }
 
     void aKeeperKeepsWhatDidNotChange() {
-        Bench bench = bench_of({reading_of("volume", "L"), reading_of("humidity", "%")});
+        Bench bench = bench_of({described("volume", "L"), described("humidity", "%")});
         bench.watch_rules = {below(250, 300)};
         WatchKeeper keeper;
         keeper.set_rules(bench.watch_rules, bench);
         std::vector<RuleEvent> events;
-        keeper.take("volume", day0, 200, events);
-        keeper.take("humidity", day0, 200, events);
+        keeper.take("volume", june, 200, events);
+        keeper.take("humidity", june, 200, events);
         QCOMPARE(events.size(), std::size_t(1));
         bench.watch_rules.push_back(below(10, 20, "humidity"));
         bench.watch_rules.back().id = "dry";
         bench.watch_rules[0].name = "Almost empty"; // how it is called is nothing that is judged
         keeper.set_rules(bench.watch_rules, bench);
         QVERIFY(keeper.judge("low")->raised());
-        keeper.take("volume", day0 + second_us, 200, events);
+        keeper.take("volume", june + second_us, 200, events);
         QCOMPARE(events.size(), std::size_t(1)); // not raised again
         bench.watch_rules[0].conditions[0].value = 150;
         keeper.set_rules(bench.watch_rules, bench);
         QVERIFY(!keeper.judge("low")->raised());
         bench.readings[0].quantity.unit = "m3"; // its limits mean something else now
-        keeper.take("volume", day0 + 2 * second_us, 100, events);
+        keeper.take("volume", june + 2 * second_us, 100, events);
         QVERIFY(keeper.judge("low")->raised());
         keeper.set_rules(bench.watch_rules, bench);
         QVERIFY(!keeper.judge("low")->raised());
@@ -262,13 +263,13 @@ class TestWatchWords : public QObject {
     }
 
     void aChangeOfUnitTakesBandAndRulesAlong() {
-        Bench bench = bench_of({reading_of("temperature", "degC")});
+        Bench bench = bench_of({described("temperature", "degC")});
         bench.readings[0].bands = Bands{0, 25, 1};
         WatchRule rule = below(10, 15, "temperature");
-        rule.conditions.push_back(looks("temperature", WatchWhen::rises, 5));
+        rule.conditions.push_back(looks_at("temperature", WatchWhen::rises, 5));
         rule.conditions[1].over_s = 3600;
         rule.conditions[1].hysteresis = 2;
-        rule.conditions.push_back(looks("temperature", WatchWhen::silent, 600));
+        rule.conditions.push_back(looks_at("temperature", WatchWhen::silent, 600));
         bench.watch_rules = {rule};
         const Bench before = bench;
         QVERIFY(!change_unit(bench, "temperature", "L"));
@@ -292,9 +293,9 @@ class TestWatchWords : public QObject {
         RuleTrial trial;
         for (const auto& [hour, kind] : {std::pair{2, WatchKind::raised}, std::pair{4, WatchKind::cleared},
                                          std::pair{10, WatchKind::raised}, std::pair{11, WatchKind::cleared}})
-            trial.count({day0 + hour * hour_us, kind});
+            trial.count({june + hour * hour_us, kind});
         const auto stretch = [](int from, int to, bool alarm) {
-            return MarkedStretch{day0 + from * hour_us, day0 + to * hour_us, alarm};
+            return MarkedStretch{june + from * hour_us, june + to * hour_us, alarm};
         };
         rule.marked = {stretch(1, 3, true), stretch(3, 3, true), stretch(5, 6, true), stretch(9, 12, false),
                        stretch(12, 13, false)};
@@ -329,8 +330,8 @@ class TestWatchWords : public QObject {
         WatchRule rule = below(250, 250);
         RuleTrial often;
         often.raised = 40;
-        often.last = day0 + 7 * day_us;
-        often.first = day0;
+        often.last = june + 7 * day_us;
+        often.first = june;
         int tries = 0;
         const auto calm = calmer(rule, often, 5, [&](const WatchRule& r) {
             ++tries;
@@ -345,16 +346,26 @@ class TestWatchWords : public QObject {
         QVERIFY(!calmer(rule, often, 5, [&](const WatchRule&) { return RuleTrial{}; })); // calm enough
     }
 
+    /// Steps of 1, 2 and 5 at the hint's size. Run again where the desktop has a decimal comma.
+    void limitsAreRoundForAPerson() {
+        CLOSE(round_for_person(17.26, 0.5), 17.5, 1e-12);
+        CLOSE(round_for_person(0.1234, 0.01), 0.12, 1e-12);
+        CLOSE(round_for_person(-3.1416, 0.2), -3.2, 1e-12);
+        CLOSE(round_for_person(1234.5, 90), 1200, 1e-12);
+        CLOSE(round_for_person(0.7, 0), 0.7, 0); // no hint, no rounding
+        CLOSE(round_for_person(0.30000000000000004, 0.1), 0.3, 0);
+    }
+
     /// Each kind gets rules without a defect, with and without a record, and none twice.
     void everyKindIsOfferedSoundRules() {
         std::mt19937 random(4);
         for (const QuantityKind& kind : quantity_kinds())
             for (const std::string& unit : kind.units)
                 for (const bool recorded : {false, true}) {
-                    Reading r = reading_of(kind.id.c_str(), unit.c_str());
+                    Reading r = described(kind.id.c_str(), unit.c_str());
                     r.quantity.low = kind.low;
                     r.quantity.high = kind.high;
-                    Bench bench = bench_of({r, reading_of("humidity", "%")});
+                    Bench bench = bench_of({r, described("humidity", "%")});
                     if (kind.id == "humidity") bench.readings.pop_back();
                     HourlyRecord record;
                     if (recorded)
@@ -373,7 +384,7 @@ class TestWatchWords : public QObject {
                 }
     }
     void aLeakIsAboveWhatNightsDo() {
-        Reading tank = reading_of("volume", "L", 10);
+        Reading tank = described("volume", "L", 10);
         tank.quantity.high = 1500;
         std::mt19937 random(7);
         std::normal_distribution<double> normal(0, 0.5);
@@ -400,7 +411,7 @@ class TestWatchWords : public QObject {
         QVERIFY(use.days >= 13);
     }
     void rainByHourDayAndMonth() {
-        const Reading rain = reading_of("rain", "mm", 0.5);
+        const Reading rain = described("rain", "mm", 0.5);
         // 0.2 mm every minute from 10:00 to 11:00 of the last day, and 5 mm ten days before.
         const auto total = [](TimeUs t) {
             const double before = t > 5 * day_us ? 5 : 0;
@@ -414,7 +425,7 @@ class TestWatchWords : public QObject {
         QVERIFY2(any_line(now, "This rain: 11.8 mm since 10:00"), all_lines(now).c_str());
     }
     void aBedThatWasWatered() {
-        const Reading bed = reading_of("soil-moisture", "%", 30);
+        const Reading bed = described("soil-moisture", "%", 30);
         const auto moisture = [](TimeUs t) { // dries by 6 % a day; watered at 06:00 of the last day
             return 60 - 6 * seconds(t) / 86400 + (t >= 6 * day_us + 6 * hour_us ? 20 : 0);
         };
@@ -424,12 +435,12 @@ class TestWatchWords : public QObject {
         // Nobody watered it: nothing is said of when.
         const Outlook dry =
             outlook(bed, record_of(30, 5 * minute_us, [](TimeUs t) { return 60 - seconds(t) / 86400; }), 15,
-                    day0 + 30 * day_us, {});
+                    june + 30 * day_us, {});
         QVERIFY2(!any_line(dry, "rained on"), all_lines(dry).c_str());
         QVERIFY2(any_line(dry, "It dries by"), all_lines(dry).c_str());
     }
     void degreeDaysAreOfWholeDays() {
-        const Reading air = reading_of("temperature", "degC");
+        const Reading air = described("temperature", "degC");
         const HourlyRecord whole = record_of(
             10, 10 * minute_us, [](TimeUs t) { return 15 + 5 * std::sin(2 * M_PI * seconds(t) / 86400); });
         QVERIFY2(any_line(outlook(air, whole, 1, whole.last, {}), "50 growing degree days"),
@@ -437,12 +448,12 @@ class TestWatchWords : public QObject {
         HourCounter drives; // two hours a day say nothing of a day's extremes
         for (int day = 0; day < 20; ++day)
             for (int i = 0; i < 12; ++i)
-                drives.take(day0 + day * day_us + i * 10 * minute_us, 30);
+                drives.take(june + day * day_us + i * 10 * minute_us, 30);
         const HourlyRecord parts = drives.finish();
         QVERIFY(!any_line(outlook(air, parts, 1, parts.last, {}), "growing"));
     }
     void pressureInThreeHours() {
-        const Reading air = reading_of("pressure", "hPa", 1);
+        const Reading air = described("pressure", "hPa", 1);
         const HourlyRecord record =
             record_of(2, minute_us, [](TimeUs t) { return 1020 - 1.4 * seconds(t) / 3600; });
         const Outlook now = outlook(air, record, 0.5, record.last, {});
@@ -452,8 +463,8 @@ class TestWatchWords : public QObject {
         CLOSE(offer(offers, "Falls quickly")->rule.conditions[0].value, 1.2, 1e-9);
     }
     void dewAndTheAirBesideIt() {
-        const Reading damp = reading_of("humidity", "%", 3);
-        Reading air = reading_of("temperature", "degC");
+        const Reading damp = described("humidity", "%", 3);
+        Reading air = described("temperature", "degC");
         air.name = "Hut air";
         const HourlyRecord wet = record_of(2, minute_us, [](TimeUs) { return 80.0; });
         const HourlyRecord warm = record_of(2, minute_us, [](TimeUs) { return 20.0; });
@@ -477,12 +488,12 @@ class TestWatchWords : public QObject {
         QVERIFY(!air_beside(bench, bench.readings[1]));
     }
     void whatATyreLosesBetweenDrives() {
-        Reading tyre = reading_of("pressure", "kPa", 5);
+        Reading tyre = described("pressure", "kPa", 5);
         const auto driven = [](double a_day) { // half an hour every second day
             HourCounter counter;
             for (int drive = 0; drive < 14; ++drive)
                 for (int i = 0; i < 10; ++i)
-                    counter.take(day0 + drive * 2 * day_us + i * 3 * minute_us,
+                    counter.take(june + drive * 2 * day_us + i * 3 * minute_us,
                                  230 - a_day * 2 * drive + (drive % 2 ? 0.4 : -0.4));
             return counter.finish();
         };
@@ -497,21 +508,21 @@ class TestWatchWords : public QObject {
         QVERIFY2(any_line(holds, "Between 14 drives it holds, at one temperature"), all_lines(holds).c_str());
     }
     void nothingIsSaidOfWhatIsGone() {
-        const Reading tank = reading_of("volume", "L", 10);
+        const Reading tank = described("volume", "L", 10);
         const HourlyRecord record = record_of(20, 5 * minute_us, [](TimeUs t) { return 1000 - seconds(t) / 3600; });
         const Outlook late = outlook(tank, record, 5, record.last + day_us, {});
         QVERIFY(late.headline.empty());
         QVERIFY2(any_line(late, "not known"), all_lines(late).c_str());
-        QVERIFY(outlook(tank, {}, 5, day0, {}).lines.empty());
+        QVERIFY(outlook(tank, {}, 5, june, {}).lines.empty());
     }
     void aSilenceFitsThePartsOwnWay() {
-        Reading tyre = reading_of("pressure", "kPa", 5);
+        Reading tyre = described("pressure", "kPa", 5);
         tyre.quantity.interval_s = 180;
         // On the road every three minutes, parked for days.
         HourCounter counter;
         for (int drive = 0; drive < 40; ++drive)
             for (int i = 0; i < 60; ++i)
-                counter.take(day0 + drive * 2 * day_us + i * 3 * minute_us, 220);
+                counter.take(june + drive * 2 * day_us + i * 3 * minute_us, 220);
         const HourlyRecord record = counter.finish();
         QVERIFY(record.long_gap > day_us);
         const auto offers = rule_offers(bench_of({tyre}), tyre, record, 3, {});
@@ -523,7 +534,7 @@ class TestWatchWords : public QObject {
         std::map<TimeUs, std::vector<double>> obvious;
         for (TimeUs t = 0; t < 50 * hour_us; t += (1 + static_cast<TimeUs>(random() % 600)) * second_us) {
             const double v = random() % 7 == 0 ? no_number : static_cast<double>(random() % 100);
-            counter.take(day0 + t, v);
+            counter.take(june + t, v);
             if (std::isfinite(v)) obvious[t / hour_us].push_back(v);
         }
         const HourlyRecord record = counter.finish();
@@ -531,7 +542,7 @@ class TestWatchWords : public QObject {
         std::size_t i = 0;
         for (const auto& [hour, values] : obvious) {
             const HourFigures& h = record.hours[i++];
-            QCOMPARE(h.from, day0 + hour * hour_us);
+            QCOMPARE(h.from, june + hour * hour_us);
             QCOMPARE(h.n, values.size());
             QCOMPARE(h.low, *std::min_element(values.begin(), values.end()));
             QCOMPARE(h.high, *std::max_element(values.begin(), values.end()));
@@ -540,7 +551,7 @@ class TestWatchWords : public QObject {
         }
     }
     void namedBands() {
-        Reading flue = reading_of("temperature", "degC");
+        Reading flue = described("temperature", "degC");
         QVERIFY(!named_band(flue, 20));
         flue.bands = Bands{10, 30, 1};
         QCOMPARE(band_limits(flue), (std::vector<double>{10, 30}));
@@ -577,5 +588,5 @@ class TestWatchWords : public QObject {
     }
 };
 
-QTEST_APPLESS_MAIN(TestWatchWords)
+RUN_TESTS_OF(TestWatchWords)
 #include "tst_watch_words.moc"

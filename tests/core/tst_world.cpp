@@ -2,17 +2,18 @@
 #include "core/decode/decoder.h"
 #include "demo/gauge_board.h"
 #include "demo/world.h"
+#include "support/run_tests.h"
 #include "support/support.h"
+#include "support/times.h"
 
 #include <functional>
 #include <set>
 
 using namespace cognitum;
+using test::november;
 using namespace cognitum::demo;
 
 namespace {
-
-constexpr TimeUs start = 1795617060LL * second_us; // 2026-11-25T14:31:00Z
 
 struct Range {
     double low = 1e300, high = -1e300, jump = 0;
@@ -20,8 +21,8 @@ struct Range {
 /// Over two days in steps of a minute, with the greatest step between two of them.
 Range range_of(const std::function<double(TimeUs)>& f, TimeUs length = 2 * day_us, TimeUs step = minute_us) {
     Range out;
-    double before = f(start);
-    for (TimeUs t = start; t < start + length; t += step) {
+    double before = f(november);
+    for (TimeUs t = november; t < november + length; t += step) {
         const double x = f(t);
         out.low = std::min(out.low, x);
         out.high = std::max(out.high, x);
@@ -33,9 +34,9 @@ Range range_of(const std::function<double(TimeUs)>& f, TimeUs length = 2 * day_u
 
 std::string said(Board& board, double s) {
     std::string out;
-    for (const Sent& sent : board.start(start))
+    for (const Sent& sent : board.start(november))
         out += sent.channel + "|" + sent.bytes + "\n";
-    for (const Sent& sent : board.step(start + from_seconds(s)))
+    for (const Sent& sent : board.step(november + from_seconds(s)))
         out += sent.channel + "|" + sent.bytes + "\n";
     return out;
 }
@@ -72,21 +73,22 @@ class TestWorld : public QObject {
     void rainFallsAndAddsUp() {
         const std::uint64_t seed = 7;
         double parts = 0;
-        for (TimeUs t = start; t < start + 3 * day_us; t += hour_us) {
+        for (TimeUs t = november; t < november + 3 * day_us; t += hour_us) {
             const double mm = rain_between(seed, t, t + hour_us);
             QVERIFY(mm >= -1e-9 && mm < 30);
             parts += mm;
         }
-        CLOSE(rain_between(seed, start, start + 3 * day_us), parts, 0.05); // cells far from a slot are left out
+        CLOSE(rain_between(seed, november, november + 3 * day_us), parts,
+              0.05); // cells far from a slot are left out
         QVERIFY(parts > 0.5);
-        CLOSE(rain_between(seed, start, start), 0, 1e-12);
+        CLOSE(rain_between(seed, november, november), 0, 1e-12);
     }
     void beatsComeAtTheHeartsRate() {
         int beats = 0;
         bool above = false;
         double rate = 0;
         int n = 0;
-        for (TimeUs t = start; t < start + 60 * second_us; t += 4000) {
+        for (TimeUs t = november; t < november + 60 * second_us; t += 4000) {
             const bool now = pulse_wave(20261, t) > 0.4;
             beats += now && !above;
             above = now;
@@ -97,7 +99,7 @@ class TestWorld : public QObject {
     }
     void theTyreKeepsItsGas() {
         // p/T is constant for the absolute pressure, warm or cold.
-        for (TimeUs t = start; t < start + 6 * hour_us; t += 10 * minute_us) {
+        for (TimeUs t = november; t < november + 6 * hour_us; t += 10 * minute_us) {
             const double ratio = (tyre_pressure(3, t) + 101.3) / (tyre_temperature(3, t) + 273.15);
             CLOSE(ratio, (255 + 101.3) / 288.15, 1e-9);
         }
@@ -105,7 +107,7 @@ class TestWorld : public QObject {
     void peopleComeAndGo() {
         int walks = 0;
         bool before = false;
-        for (TimeUs t = start; t < start + 4 * hour_us; t += second_us) {
+        for (TimeUs t = november; t < november + 4 * hour_us; t += second_us) {
             const bool now = somebody_walks(20261, t);
             walks += now && !before;
             before = now;
@@ -115,29 +117,29 @@ class TestWorld : public QObject {
 
     void theSameSeedSaysTheSame() {
         for (const std::string& name : board_names()) {
-            const auto a = make_board(name, {7, 0, 0}, start);
-            const auto b = make_board(name, {7, 0, 0}, start);
-            const auto c = make_board(name, {8, 0, 0}, start);
+            const auto a = make_board(name, {7, 0, 0}, november);
+            const auto b = make_board(name, {7, 0, 0}, november);
+            const auto c = make_board(name, {8, 0, 0}, november);
             const std::string text = said(*a, 50);
             QCOMPARE(text, said(*b, 50));
             QVERIFY2(text.size() > 100, name.c_str());
             if (name != "beacon-log") QVERIFY2(text != said(*c, 50), name.c_str());
         }
-        QVERIFY(!make_board("lighthouse", {}, start));
+        QVERIFY(!make_board("lighthouse", {}, november));
     }
     void whatBoardsSayIsDecodedWithoutALoss() {
         for (const std::string& name : board_names()) {
-            const auto board = make_board(name, {7, 0, 0}, start);
+            const auto board = make_board(name, {7, 0, 0}, november);
             Decoder decoder;
             Records records;
             std::size_t sent = 0;
-            for (const Sent& s : board->start(start))
+            for (const Sent& s : board->start(november))
                 if (!s.retained && !s.channel.empty() && name != "beacon-log")
                     decoder.feed_message(s.bytes, s.channel, records);
                 else if (!s.retained)
                     decoder.feed(s.bytes, records);
             records.clear();
-            for (TimeUs t = start; t < start + 10 * minute_us; t += second_us)
+            for (TimeUs t = november; t < november + 10 * minute_us; t += second_us)
                 for (const Sent& s : board->step(t)) {
                     ++sent;
                     if (s.channel.empty() || name == "beacon-log")
@@ -151,29 +153,29 @@ class TestWorld : public QObject {
     }
     void stepsAreBounded() {
         for (const std::string& name : board_names()) {
-            const auto board = make_board(name, {7, 0, 0}, start);
-            board->start(start);
-            QVERIFY(board->step(start + 30 * day_us).size() < 5000); // a sleep of a month is not made up for
-            QVERIFY(board->next() > start + 30 * day_us - minute_us);
+            const auto board = make_board(name, {7, 0, 0}, november);
+            board->start(november);
+            QVERIFY(board->step(november + 30 * day_us).size() < 5000); // a sleep of a month is not made up for
+            QVERIFY(board->next() > november + 30 * day_us - minute_us);
         }
     }
     void commandsAreAnsweredByEveryBoard() {
         for (const std::string& name : board_names()) {
-            const auto board = make_board(name, {7, 0, 0}, start);
-            QVERIFY(board->command("help", start).find("# ok") == 0);
-            QVERIFY(board->command("dance", start).find("# error") == 0);
-            QVERIFY(board->command("fault none\r", start).find("# ok fault=none") == 0);
-            QVERIFY(board->command("fault gremlins", start).find("# error") == 0);
+            const auto board = make_board(name, {7, 0, 0}, november);
+            QVERIFY(board->command("help", november).find("# ok") == 0);
+            QVERIFY(board->command("dance", november).find("# error") == 0);
+            QVERIFY(board->command("fault none\r", november).find("# ok fault=none") == 0);
+            QVERIFY(board->command("fault gremlins", november).find("# error") == 0);
         }
-        const auto shed = make_board("shed", {7, 0, 0}, start);
-        shed->start(start);
-        shed->step(start + minute_us);
-        QVERIFY(shed->next() > start + minute_us);
-        shed->command("report", start + minute_us);
-        QCOMPARE(shed->next(), start + minute_us);
+        const auto shed = make_board("shed", {7, 0, 0}, november);
+        shed->start(november);
+        shed->step(november + minute_us);
+        QVERIFY(shed->next() > november + minute_us);
+        shed->command("report", november + minute_us);
+        QCOMPARE(shed->next(), november + minute_us);
     }
     void theGaugeCountsTipsAndGoesOn() {
-        GaugeBoard board({7, 0, 0}, start);
+        GaugeBoard board({7, 0, 0}, november);
         const auto tips = [&](TimeUs t) {
             Decoder decoder;
             Records records;
@@ -181,13 +183,13 @@ class TestWorld : public QObject {
             decoder.feed(header + board.measure(t), records);
             return *records.value(0, decoder.field("tips"));
         };
-        CLOSE(tips(start), 0, 0);
-        board.command("tip", start);
+        CLOSE(tips(november), 0, 0);
+        board.command("tip", november);
         Decoder decoder;
         Records records;
-        decoder.feed("seq,ms,A1,A2,flue,tips,bpm\n" + board.measure(start + second_us), records);
+        decoder.feed("seq,ms,A1,A2,flue,tips,bpm\n" + board.measure(november + second_us), records);
         CLOSE(*records.value(0, decoder.field("tips")), 1, 0);
-        CLOSE(tips(start + 2 * second_us), 0, 0); // a reset forgets, as boards do
+        CLOSE(tips(november + 2 * second_us), 0, 0); // a reset forgets, as boards do
     }
     void converterCodesStopAtTheRails() {
         QCOMPARE(converter_code(-1, 5, 10), 0);
@@ -199,5 +201,5 @@ class TestWorld : public QObject {
     }
 };
 
-QTEST_APPLESS_MAIN(TestWorld)
+RUN_TESTS_OF(TestWorld)
 #include "tst_world.moc"

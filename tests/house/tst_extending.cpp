@@ -1,4 +1,5 @@
 // The counts of docs/extending.md are those of the tree.
+#include "support/run_tests.h"
 #include <QDirIterator>
 #include <QRegularExpression>
 #include <QTest>
@@ -41,5 +42,5 @@ class TestExtending : public QObject {
     }
 };
 
-QTEST_APPLESS_MAIN(TestExtending)
+RUN_TESTS_OF(TestExtending)
 #include "tst_extending.moc"

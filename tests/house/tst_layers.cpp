@@ -1,4 +1,5 @@
 // Reads the includes of src/ and fails on an arrow that points up; the core and the store stay without Qt.
+#include "support/run_tests.h"
 #include <QDirIterator>
 #include <QRegularExpression>
 #include <QTest>
@@ -64,6 +65,22 @@ class TestLayers : public QObject {
         QVERIFY2(found.isEmpty(), qPrintable(found.join('\n')));
     }
 
+    /// strtod("0.25") is 0 on a desktop with a decimal comma, and what is printed there has one.
+    void noNumberFollowsTheCountry() {
+        static const QRegularExpression follows("\\b(strto(d|f|ld)|sto(d|f|ld)|atof|v?sn?printf)\\(");
+        QStringList found;
+        QDirIterator it(QStringLiteral(COGNITUM_SOURCE_DIR "/src"), {"*.h", "*.cpp"}, QDir::Files,
+                        QDirIterator::Subdirectories);
+        while (it.hasNext()) {
+            QFile file(it.next());
+            QVERIFY(file.open(QIODevice::ReadOnly));
+            const QString text = QString::fromUtf8(file.readAll());
+            for (auto use = follows.globalMatch(text); use.hasNext();)
+                found << file.fileName() + ": " + use.next().captured();
+        }
+        QVERIFY2(found.isEmpty(), qPrintable(found.join('\n')));
+    }
+
     /// One name, one meaning: nobody has to ask which of two headers is meant.
     void headersHaveNamesOfTheirOwn() {
         QMap<QString, QString> known;
@@ -87,5 +104,5 @@ class TestLayers : public QObject {
     }
 };
 
-QTEST_APPLESS_MAIN(TestLayers)
+RUN_TESTS_OF(TestLayers)
 #include "tst_layers.moc"

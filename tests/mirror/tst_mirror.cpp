@@ -7,6 +7,7 @@
 #include "store/samples.h"
 #include "support/cli.h"
 #include "support/database.h"
+#include "support/run_tests.h"
 #include "support/support.h"
 
 using namespace cognitum;
@@ -141,5 +142,5 @@ class TestMirror : public QObject {
     LoadedCatalog m_cards;
 };
 
-QTEST_GUILESS_MAIN(TestMirror)
+RUN_TESTS_OF(TestMirror)
 #include "tst_mirror.moc"

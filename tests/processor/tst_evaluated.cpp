@@ -1,13 +1,14 @@
 // The evaluator beside the slow and certain way: the same statements compiled by the real compiler and run
 // instruction by instruction in the simulator. Every line must come out the same, letter by letter.
 #include "support/cli.h"
+#include "support/programs.h"
+#include "support/run_tests.h"
 #include "support/support.h"
 
 using namespace cognitum;
+using test::demo;
 
 namespace {
-
-const QString demo = QString::fromStdString(data_folder()) + "/demo/whelk-point.json";
 
 /// What a run printed behind the mark, line by line; times are left out.
 QStringList marked(const QByteArray& said) {
@@ -270,5 +271,5 @@ struct Square : Shape { int sides() override { return 4; } };
     }
 };
 
-QTEST_GUILESS_MAIN(TestEvaluated)
+RUN_TESTS_OF(TestEvaluated)
 #include "tst_evaluated.moc"

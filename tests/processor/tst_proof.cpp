@@ -4,9 +4,12 @@
 #include "core/plan/path.h"
 #include "core/program/program.h"
 #include "support/cli.h"
+#include "support/programs.h"
+#include "support/run_tests.h"
 #include "support/support.h"
 
 using namespace cognitum;
+using test::demo;
 
 namespace {
 
@@ -25,8 +28,6 @@ QByteArray what_failed(const test::Run& run) {
                 out += QByteArray::fromStdString(r["reading"].get<std::string>() + " " + point.dump() + "\n");
     return out;
 }
-
-const QString demo = QString::fromStdString(data_folder()) + "/demo/whelk-point.json";
 
 /// One reading more on the small bench's board.
 void add(Bench& bench, const char* id, const char* part, const char* kind, const char* unit, double low,
@@ -337,5 +338,5 @@ class TestProof : public QObject {
     }
 };
 
-QTEST_GUILESS_MAIN(TestProof)
+RUN_TESTS_OF(TestProof)
 #include "tst_proof.moc"

@@ -3,6 +3,8 @@
 #include "core/program/program.h"
 #include "core/signal_path/chain.h"
 #include "support/cli.h"
+#include "support/programs.h"
+#include "support/run_tests.h"
 #include "support/support.h"
 
 #include <QDir>
@@ -10,10 +12,10 @@
 #include <set>
 
 using namespace cognitum;
+using test::demo;
 
 namespace {
 
-const QString demo = QString::fromStdString(data_folder()) + "/demo/whelk-point.json";
 const QDir programs(QStringLiteral(COGNITUM_SOURCE_DIR "/tests/fixtures/programs"));
 
 test::Run read(const QStringList& files, const QString& board = "gauge") {
@@ -331,5 +333,5 @@ class TestReadProgram : public QObject {
     }
 };
 
-QTEST_GUILESS_MAIN(TestReadProgram)
+RUN_TESTS_OF(TestReadProgram)
 #include "tst_read_program.moc"

@@ -1,6 +1,7 @@
 // Programs as a stranger would bring them, several statements on a line and in many styles: what is found was
 // looked through by eye, one by one.
 #include "support/cli.h"
+#include "support/run_tests.h"
 #include "support/support.h"
 
 using namespace cognitum;
@@ -138,5 +139,5 @@ void loop(){ int ec = analogRead(36); HTTPClient http; http.begin("http://statio
 )") << "secret-in-text on line 2; no-watchdog on line 3";
 }
 
-QTEST_GUILESS_MAIN(TestStrangersPrograms)
+RUN_TESTS_OF(TestStrangersPrograms)
 #include "tst_strangers_programs.moc"

@@ -2,6 +2,7 @@
 // bench.
 #include "session/recorded.h"
 #include "support/clocked_session.h"
+#include "support/run_tests.h"
 
 #include <QSemaphore>
 #include <QThread>
@@ -317,5 +318,5 @@ class TstArchive : public QObject {
     }
 };
 
-QTEST_GUILESS_MAIN(TstArchive)
+RUN_TESTS_OF(TstArchive)
 #include "tst_archive.moc"

@@ -2,6 +2,7 @@
 // takes becomes a reading whose numbers come.
 #include "session/arriving.h"
 #include "support/pseudo_terminal.h"
+#include "support/run_tests.h"
 #include "support/support.h"
 
 using namespace cognitum;
@@ -137,5 +138,5 @@ class TestArriving : public QObject {
     }
 };
 
-QTEST_GUILESS_MAIN(TestArriving)
+RUN_TESTS_OF(TestArriving)
 #include "tst_arriving.moc"

@@ -5,6 +5,7 @@
 #include "session/path_state.h"
 #include "store/bench_file.h"
 #include "support/clocked_session.h"
+#include "support/run_tests.h"
 
 #include <QSignalSpy>
 
@@ -147,5 +148,5 @@ class TestBoard : public QObject {
     }
 };
 
-QTEST_GUILESS_MAIN(TestBoard)
+RUN_TESTS_OF(TestBoard)
 #include "tst_board.moc"

@@ -3,6 +3,7 @@
 #include "core/bringup/stages.h"
 #include "session/bring_up.h"
 #include "support/clocked_session.h"
+#include "support/run_tests.h"
 
 using namespace cognitum;
 using test::ClockedSession;
@@ -91,5 +92,5 @@ class TestSessionBringUp : public QObject {
     }
 };
 
-QTEST_GUILESS_MAIN(TestSessionBringUp)
+RUN_TESTS_OF(TestSessionBringUp)
 #include "tst_bring_up.moc"

@@ -5,6 +5,7 @@
 #include "demo/world.h"
 #include "session/path_state.h"
 #include "support/clocked_session.h"
+#include "support/run_tests.h"
 
 #include <QSignalSpy>
 
@@ -182,5 +183,5 @@ class TestFeeding : public QObject {
     }
 };
 
-QTEST_GUILESS_MAIN(TestFeeding)
+RUN_TESTS_OF(TestFeeding)
 #include "tst_feeding.moc"

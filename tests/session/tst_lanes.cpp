@@ -4,15 +4,16 @@
 #include "session/lanes.h"
 #include "session/stretch_report.h"
 #include "store/samples.h"
+#include "support/run_tests.h"
 #include "support/support.h"
+#include "support/times.h"
 
 #include <cmath>
 
 using namespace cognitum;
+using test::june;
 
 namespace {
-
-constexpr TimeUs day0 = 1780272000LL * second_us; // 2026-06-01T00:00:00Z
 
 Reading named(const char* id, const char* kind, const char* unit) {
     Reading r;
@@ -74,17 +75,17 @@ class TestLanes : public QObject {
     void aGapInsideALongRunIsFound() {
         Recorded r;
         auto samples =
-            every(20 * second_us, day0, day0 + 60 * day_us, [](TimeUs t) { return std::sin(double(t) / 1e12); });
+            every(20 * second_us, june, june + 60 * day_us, [](TimeUs t) { return std::sin(double(t) / 1e12); });
         std::erase_if(samples, [](const Sample& s) {
-            return s.time > day0 + 33 * day_us && s.time < day0 + 33 * day_us + 3 * hour_us;
+            return s.time > june + 33 * day_us && s.time < june + 33 * day_us + 3 * hour_us;
         });
         QVERIFY(samples.size() > 200'000);
         r.add("air", samples);
-        const Lanes l = r.lanes({"air"}, day0, day0 + 60 * day_us);
+        const Lanes l = r.lanes({"air"}, june, june + 60 * day_us);
         QCOMPARE(l.lanes.size(), std::size_t(1));
         QCOMPARE(l.lanes[0].silent.size(), std::size_t(1));
-        QVERIFY(std::abs(l.lanes[0].silent[0].from - (day0 + 33 * day_us)) <= minute_us);
-        QVERIFY(std::abs(l.lanes[0].silent[0].to - (day0 + 33 * day_us + 3 * hour_us)) <= minute_us);
+        QVERIFY(std::abs(l.lanes[0].silent[0].from - (june + 33 * day_us)) <= minute_us);
+        QVERIFY(std::abs(l.lanes[0].silent[0].to - (june + 33 * day_us + 3 * hour_us)) <= minute_us);
         QVERIFY(l.lanes[0].parts.size() <= 410);
         for (const Summary& s : l.lanes[0].parts) // no part reaches over the gap
             QVERIFY(s.to <= l.lanes[0].silent[0].from || s.from >= l.lanes[0].silent[0].to);
@@ -98,37 +99,37 @@ class TestLanes : public QObject {
     void columnsAddUpToTheTotal() {
         Recorded r;
         double total = 0;
-        r.add("rain", every(10 * minute_us, day0, day0 + 20 * day_us, [&](TimeUs t) {
-                  const TimeUs day = (t - day0) / day_us;
+        r.add("rain", every(10 * minute_us, june, june + 20 * day_us, [&](TimeUs t) {
+                  const TimeUs day = (t - june) / day_us;
                   return total += day % 5 == 2 ? 0.2 : 0;
               }));
-        const Lanes l = r.lanes({"rain"}, day0, day0 + 20 * day_us);
+        const Lanes l = r.lanes({"rain"}, june, june + 20 * day_us);
         QVERIFY(l.lanes[0].shape == LaneShape::columns);
         QCOMPARE(l.lanes[0].columns.size(), std::size_t(4));
         for (const Growth& c : l.lanes[0].columns) {
             CLOSE(c.amount, 144 * 0.2, 1e-9);
             QCOMPARE(c.to - c.from, day_us);
-            QCOMPARE((c.from - day0) / day_us % 5, TimeUs(2));
+            QCOMPARE((c.from - june) / day_us % 5, TimeUs(2));
         }
-        const Lanes hours = r.lanes({"rain"}, day0 + 2 * day_us, day0 + 3 * day_us);
+        const Lanes hours = r.lanes({"rain"}, june + 2 * day_us, june + 3 * day_us);
         QCOMPARE(hours.lanes[0].columns.front().to - hours.lanes[0].columns.front().from, hour_us);
     }
 
     void lanesStandAsTheyWereChosen() {
         Recorded r;
-        r.add("air", every(minute_us, day0, day0 + hour_us, [](TimeUs) { return 1.0; }));
-        const Lanes l = r.lanes({"jetty", "air"}, day0, day0 + hour_us);
+        r.add("air", every(minute_us, june, june + hour_us, [](TimeUs) { return 1.0; }));
+        const Lanes l = r.lanes({"jetty", "air"}, june, june + hour_us);
         QCOMPARE(l.lanes.size(), std::size_t(2));
         QVERIFY(l.lanes[0].reading == "jetty" && l.lanes[0].parts.empty() && l.lanes[1].reading == "air");
         QCOMPARE(l.recorded.size(), std::size_t(1)); // of the others as well as of the chosen ones
-        QVERIFY(r.lanes({}, day0, day0 + hour_us).recorded.size() == 1);
+        QVERIFY(r.lanes({}, june, june + hour_us).recorded.size() == 1);
     }
 
     void entriesStandInOrderOfTime() {
         Recorded r;
-        r.log(day0 + 5 * day_us, "", log_kind::note, "Sleeved the probe");
-        r.log(day0, "air", log_kind::calibration, "Calibrated at 3 points.");
-        r.log(day0 + 2 * day_us, "rain", log_kind::upkeep, "Cleaned the funnel");
+        r.log(june + 5 * day_us, "", log_kind::note, "Sleeved the probe");
+        r.log(june, "air", log_kind::calibration, "Calibrated at 3 points.");
+        r.log(june + 2 * day_us, "rain", log_kind::upkeep, "Cleaned the funnel");
         VALUE_OF(all, r.file->log());
         QVERIFY(all.size() == 3 && all[0].time > all[1].time && all[1].time > all[2].time);
         const auto found = [&](const LogFilter& filter) {
@@ -140,69 +141,69 @@ class TestLanes : public QObject {
         QCOMPARE(found({.text = "%"}), std::size_t(0));    // no pattern
         QCOMPARE(found({.text = "'; DROP TABLE logbook"}), std::size_t(0));
         QCOMPARE(found({.kind = log_kind::calibration}), std::size_t(1));
-        QCOMPARE(found({.from = day0, .to = day0 + 2 * day_us}), std::size_t(1)); // the end is excluded
+        QCOMPARE(found({.from = june, .to = june + 2 * day_us}), std::size_t(1)); // the end is excluded
         QCOMPARE(found({.newest = 2}), std::size_t(2));
         VALUE_OF(span, r.file->log_span());
-        QVERIFY(span && span->first == day0 && span->second == day0 + 5 * day_us);
+        QVERIFY(span && span->first == june && span->second == june + 5 * day_us);
     }
 
     void theSpanHoldsSamplesAndEntries() {
         Recorded r;
         VALUE_OF(nothing, recorded_span(*r.file, r.bench));
         QVERIFY(!nothing);
-        r.add("air", every(minute_us, day0, day0 + hour_us, [](TimeUs) { return 1.0; }));
-        r.log(day0 - 400 * day_us, "air", log_kind::calibration, "x");
+        r.add("air", every(minute_us, june, june + hour_us, [](TimeUs) { return 1.0; }));
+        r.log(june - 400 * day_us, "air", log_kind::calibration, "x");
         VALUE_OF(span, recorded_span(*r.file, r.bench));
-        QVERIFY((*span == Interval{day0 - 400 * day_us, day0 + 59 * minute_us}));
+        QVERIFY((*span == Interval{june - 400 * day_us, june + 59 * minute_us}));
     }
 
     void whatAStretchSays() {
         Recorded r;
         r.add("air",
-              every(minute_us, day0, day0 + hour_us, [](TimeUs t) { return 10 + double(t - day0) / hour_us * 5; }));
-        r.add("jetty", every(minute_us, day0, day0 + hour_us,
-                             [](TimeUs t) { return t < day0 + 15 * minute_us ? 1.0 : 0.0; }));
+              every(minute_us, june, june + hour_us, [](TimeUs t) { return 10 + double(t - june) / hour_us * 5; }));
+        r.add("jetty", every(minute_us, june, june + hour_us,
+                             [](TimeUs t) { return t < june + 15 * minute_us ? 1.0 : 0.0; }));
         double total = 0;
-        r.add("rain", every(minute_us, day0, day0 + hour_us, [&](TimeUs) { return total += 0.1; }));
+        r.add("rain", every(minute_us, june, june + hour_us, [&](TimeUs) { return total += 0.1; }));
         const auto said = [&](const char* id, TimeUs from, TimeUs to) {
             const auto f = recorded_figures(*r.file, r.bench, {}, {id}, from, to);
             return f ? QString::fromStdString(stretch_says(f->front(), *r.bench.reading(id)))
                      : QStringLiteral("failed");
         };
-        QVERIFY2(said("air", day0, day0 + hour_us).startsWith("rose by 4.9"),
-                 qPrintable(said("air", day0, day0 + hour_us)));
-        QCOMPARE(said("jetty", day0, day0 + hour_us), QStringLiteral("moves 25 % of the time"));
-        QVERIFY(said("rain", day0, day0 + hour_us).contains("in 60"));
-        QCOMPARE(said("air", day0 - day_us, day0), QStringLiteral("no lines"));
+        QVERIFY2(said("air", june, june + hour_us).startsWith("rose by 4.9"),
+                 qPrintable(said("air", june, june + hour_us)));
+        QCOMPARE(said("jetty", june, june + hour_us), QStringLiteral("moves 25 % of the time"));
+        QVERIFY(said("rain", june, june + hour_us).contains("in 60"));
+        QCOMPARE(said("air", june - day_us, june), QStringLiteral("no lines"));
         QCOMPARE(QString::fromStdString(duration_text(19 * hour_us)),
                  QString::fromStdString("19" + std::string(thin_space) + "h"));
-        QVERIFY(!recorded_figures(*r.file, r.bench, {}, {"gone"}, day0, day0 + hour_us));
+        QVERIFY(!recorded_figures(*r.file, r.bench, {}, {"gone"}, june, june + hour_us));
     }
 
     void aDamagedSeriesHoldsUpNoOther() {
         Recorded r;
-        r.add("air", every(minute_us, day0, day0 + 10 * day_us, [](TimeUs) { return 1.0; }));
-        r.add("jetty", every(minute_us, day0, day0 + 10 * day_us, [](TimeUs) { return 0.0; }));
+        r.add("air", every(minute_us, june, june + 10 * day_us, [](TimeUs) { return 1.0; }));
+        r.add("jetty", every(minute_us, june, june + 10 * day_us, [](TimeUs) { return 0.0; }));
         r.file->db().exec("UPDATE block SET data = x'00' WHERE series = 1 AND level = 0");
-        VALUE_OF(figures, recorded_figures(*r.file, r.bench, {}, {"air", "jetty"}, day0, day0 + day_us));
+        VALUE_OF(figures, recorded_figures(*r.file, r.bench, {}, {"air", "jetty"}, june, june + day_us));
         QVERIFY(!figures[0].trouble.empty() && figures[0].stretch.n == 0);
         QVERIFY(stretch_says(figures[0], r.bench.readings[0]) == figures[0].trouble); // not "no lines"
         QVERIFY(figures[1].trouble.empty() && figures[1].stretch.n == 1440);
         VALUE_OF(report,
-                 stretch_report(*r.file, r.bench, {}, {"two", {day0, day0 + day_us}, {"air", "jetty"}}, day0));
+                 stretch_report(*r.file, r.bench, {}, {"two", {june, june + day_us}, {"air", "jetty"}}, june));
         QCOMPARE(report.figures.size(), std::size_t(2));
     }
 
     void aReportIsTheSameForTheSameSamples() {
         Recorded r;
-        r.add("air", every(minute_us, day0, day0 + day_us, [](TimeUs t) { return std::cos(double(t) / 1e10); }));
-        const Interval stretch{day0 + hour_us, day0 + 5 * hour_us};
-        VALUE_OF(one, stretch_report(*r.file, r.bench, {}, {"one", stretch, {"air"}}, day0));
-        VALUE_OF(two, stretch_report(*r.file, r.bench, {}, {"one", stretch, {"air"}}, day0));
+        r.add("air", every(minute_us, june, june + day_us, [](TimeUs t) { return std::cos(double(t) / 1e10); }));
+        const Interval stretch{june + hour_us, june + 5 * hour_us};
+        VALUE_OF(one, stretch_report(*r.file, r.bench, {}, {"one", stretch, {"air"}}, june));
+        VALUE_OF(two, stretch_report(*r.file, r.bench, {}, {"one", stretch, {"air"}}, june));
         QCOMPARE(one.fingerprint, two.fingerprint);
         QCOMPARE(one.fingerprint.size(), std::size_t(16));
-        r.add("air", {{day0 + 2 * hour_us + second_us, no_number, 1.0, Cause::none}}); // one sample more
-        VALUE_OF(three, stretch_report(*r.file, r.bench, {}, {"one", stretch, {"air"}}, day0));
+        r.add("air", {{june + 2 * hour_us + second_us, no_number, 1.0, Cause::none}}); // one sample more
+        VALUE_OF(three, stretch_report(*r.file, r.bench, {}, {"one", stretch, {"air"}}, june));
         QVERIFY(three.fingerprint != one.fingerprint);
         QCOMPARE(one.figures[0].stretch.n, std::uint64_t(240));
     }
@@ -212,15 +213,15 @@ class TestLanes : public QObject {
         for (const int day : {-40, -10, 3, 9}) {
             CalibrationRecord record;
             record.reading = "air";
-            record.time = day0 + day * day_us;
+            record.time = june + day * day_us;
             record.unit = "degC";
             QVERIFY(r.file->append_calibration(record));
         }
-        VALUE_OF(report, stretch_report(*r.file, r.bench, {}, {"some", {day0, day0 + 7 * day_us}, {"air"}}, day0));
+        VALUE_OF(report, stretch_report(*r.file, r.bench, {}, {"some", {june, june + 7 * day_us}, {"air"}}, june));
         QCOMPARE(report.in_force[0].size(), std::size_t(2));
-        QCOMPARE(report.in_force[0][0].time, day0 - 10 * day_us);
+        QCOMPARE(report.in_force[0][0].time, june - 10 * day_us);
     }
 };
 
-QTEST_GUILESS_MAIN(TestLanes)
+RUN_TESTS_OF(TestLanes)
 #include "tst_lanes.moc"

@@ -2,6 +2,7 @@
 #include "link/inbox.h"
 #include "session/line_store.h"
 #include "support/clocked_session.h"
+#include "support/run_tests.h"
 
 #include <atomic>
 #include <random>
@@ -150,5 +151,5 @@ class TestLines : public QObject {
     }
 };
 
-QTEST_GUILESS_MAIN(TestLines)
+RUN_TESTS_OF(TestLines)
 #include "tst_lines.moc"

@@ -6,6 +6,7 @@
 #include "link/mqtt_link.h"
 #include "link/secret.h"
 #include "support/clocked_session.h"
+#include "support/run_tests.h"
 
 #include <QProcess>
 #include <QTcpSocket>
@@ -372,5 +373,5 @@ class TestLinks : public QObject {
     }
 };
 
-QTEST_GUILESS_MAIN(TestLinks)
+RUN_TESTS_OF(TestLinks)
 #include "tst_links.moc"

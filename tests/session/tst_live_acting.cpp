@@ -4,6 +4,7 @@
 #include "session/live_acting.h"
 #include "session/live_stream.h"
 #include "support/clocked_session.h"
+#include "support/run_tests.h"
 
 #include <QSignalSpy>
 
@@ -11,8 +12,6 @@ using namespace cognitum;
 using namespace cognitum::test;
 
 namespace {
-
-constexpr int warm = 160, cool = 120; ///< counts of the small bench's thermometer: some 28 and 9 °C
 
 /// A fan that follows the small bench's thermometer.
 Bench with_fan(Bench bench) {
@@ -338,5 +337,5 @@ class TestLiveActing : public QObject {
     }
 };
 
-QTEST_GUILESS_MAIN(TestLiveActing)
+RUN_TESTS_OF(TestLiveActing)
 #include "tst_live_acting.moc"

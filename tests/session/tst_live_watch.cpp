@@ -5,6 +5,7 @@
 #include "session/watch_record.h"
 #include "store/open_files.h"
 #include "support/clocked_session.h"
+#include "support/run_tests.h"
 
 #include <QDBusConnection>
 #include <QDBusMessage>
@@ -17,8 +18,6 @@ using namespace cognitum;
 using namespace cognitum::test;
 
 namespace {
-
-constexpr int warm = 160, cool = 120; ///< counts of the small bench's thermometer: some 28 and 9 °C
 
 WatchRule too_warm() {
     WatchRule rule;
@@ -508,5 +507,5 @@ class TestLiveWatch : public QObject {
     }
 };
 
-QTEST_GUILESS_MAIN(TestLiveWatch)
+RUN_TESTS_OF(TestLiveWatch)
 #include "tst_live_watch.moc"

@@ -5,6 +5,7 @@
 #include "link/http_receiver.h"
 #include "link/make_link.h"
 #include "link/mqtt_link.h"
+#include "support/run_tests.h"
 #include "support/support.h"
 
 #include <QDir>
@@ -196,5 +197,5 @@ class TestNetworkProgram : public QObject {
     }
 };
 
-QTEST_GUILESS_MAIN(TestNetworkProgram)
+RUN_TESTS_OF(TestNetworkProgram)
 #include "tst_network_program.moc"

@@ -2,6 +2,7 @@
 #include "session/one_window.h"
 #include "session/trouble_report.h"
 #include "support/clocked_session.h"
+#include "support/run_tests.h"
 
 #include <QLocalSocket>
 #include <QSignalSpy>
@@ -122,5 +123,5 @@ class TstOneWindow : public QObject {
     std::unique_ptr<QTemporaryDir> m_home;
 };
 
-QTEST_GUILESS_MAIN(TstOneWindow)
+RUN_TESTS_OF(TstOneWindow)
 #include "tst_one_window.moc"

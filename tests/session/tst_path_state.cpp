@@ -1,6 +1,7 @@
 // What the path line and the rail say, state by state; and plan differences against plain copies.
 #include "session/path_state.h"
 #include "support/clocked_session.h"
+#include "support/run_tests.h"
 
 #include <random>
 
@@ -169,5 +170,5 @@ class TestPathState : public QObject {
     }
 };
 
-QTEST_GUILESS_MAIN(TestPathState)
+RUN_TESTS_OF(TestPathState)
 #include "tst_path_state.moc"

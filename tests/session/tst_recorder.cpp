@@ -4,6 +4,7 @@
 #include "session/session.h"
 #include "store/samples.h"
 #include "store/verify.h"
+#include "support/run_tests.h"
 #include "support/support.h"
 
 #include <QElapsedTimer>
@@ -148,5 +149,5 @@ class TestRecorder : public QObject {
     }
 };
 
-QTEST_GUILESS_MAIN(TestRecorder)
+RUN_TESTS_OF(TestRecorder)
 #include "tst_recorder.moc"

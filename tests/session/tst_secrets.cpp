@@ -2,6 +2,7 @@
 #include "link/mqtt_link.h"
 #include "session/secrets.h"
 #include "support/clocked_session.h"
+#include "support/run_tests.h"
 
 #include <QFile>
 #include <QSignalSpy>
@@ -138,5 +139,5 @@ class TstSecrets : public QObject {
     }
 };
 
-QTEST_GUILESS_MAIN(TstSecrets)
+RUN_TESTS_OF(TstSecrets)
 #include "tst_secrets.moc"

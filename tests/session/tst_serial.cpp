@@ -4,6 +4,7 @@
 #include "link/serial_link.h"
 #include "link/speed_search.h"
 #include "support/pseudo_terminal.h"
+#include "support/run_tests.h"
 
 #include "support/support.h"
 #include <QDir>
@@ -169,5 +170,5 @@ class TestSerial : public QObject {
     }
 };
 
-QTEST_GUILESS_MAIN(TestSerial)
+RUN_TESTS_OF(TestSerial)
 #include "tst_serial.moc"

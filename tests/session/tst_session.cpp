@@ -1,6 +1,7 @@
 // The running bench without a window: lines become values, alerts and samples; edits undo; nothing saved is lost.
 #include "session/path_state.h"
 #include "support/clocked_session.h"
+#include "support/run_tests.h"
 
 #include <QFile>
 #include <random>
@@ -333,5 +334,5 @@ class TestSession : public QObject {
     }
 };
 
-QTEST_GUILESS_MAIN(TestSession)
+RUN_TESTS_OF(TestSession)
 #include "tst_session.moc"

@@ -3,6 +3,7 @@
 #include "core/bench/limits.h"
 #include "session/session_rules.h"
 #include "support/clocked_session.h"
+#include "support/run_tests.h"
 
 #include <QSignalSpy>
 
@@ -10,8 +11,6 @@ using namespace cognitum;
 using namespace cognitum::test;
 
 namespace {
-
-constexpr int warm = 160, cool = 120; ///< counts of the small bench's thermometer
 
 class Ruled : public ClockedSession {
   public:
@@ -190,5 +189,5 @@ class TestSessionRules : public QObject {
     }
 };
 
-QTEST_GUILESS_MAIN(TestSessionRules)
+RUN_TESTS_OF(TestSessionRules)
 #include "tst_session_rules.moc"

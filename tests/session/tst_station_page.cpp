@@ -3,6 +3,7 @@
 #include "link/listening.h"
 #include "session/station_page.h"
 #include "support/clocked_session.h"
+#include "support/run_tests.h"
 
 #include <QElapsedTimer>
 #include <QImage>
@@ -252,5 +253,5 @@ class TestStationPage : public QObject {
     }
 };
 
-QTEST_GUILESS_MAIN(TestStationPage)
+RUN_TESTS_OF(TestStationPage)
 #include "tst_station_page.moc"

@@ -9,6 +9,7 @@
 #include "session/worker_watch.h"
 #include "store/verify.h"
 #include "support/clocked_session.h"
+#include "support/run_tests.h"
 
 #include <QDir>
 #include <QFile>
@@ -45,7 +46,7 @@ struct Heard {
     QString reason;
 };
 
-QByteArray ask(int port, const QByteArray& request) {
+QByteArray answer_to(int port, const QByteArray& request) {
     QTcpSocket client;
     client.connectToHost(QStringLiteral("127.0.0.1"), static_cast<quint16>(port));
     if (!client.waitForConnected(3000)) return "not connected";
@@ -228,19 +229,20 @@ class TestWithstand : public QObject {
         const Heard heard(link);
         link.start();
         const int port = receiver->port();
-        QCOMPARE(ask(port, post("Host: 127.0.0.1\r\n")), QByteArray("HTTP/1.1 200 OK"));
-        QCOMPARE(ask(port, post("Host: localhost:1\r\nOrigin: http://localhost:1\r\n")),
+        QCOMPARE(answer_to(port, post("Host: 127.0.0.1\r\n")), QByteArray("HTTP/1.1 200 OK"));
+        QCOMPARE(answer_to(port, post("Host: localhost:1\r\nOrigin: http://localhost:1\r\n")),
                  QByteArray("HTTP/1.1 200 OK"));
         for (const char* more : {"Host: evil.example\r\n", "Host: 127.0.0.1\r\nOrigin: http://evil.example\r\n",
                                  "Host: 127.0.0.1\r\nOrigin: null\r\n"})
-            QCOMPARE(ask(port, post(more)), QByteArray("HTTP/1.1 403 Forbidden"));
+            QCOMPARE(answer_to(port, post(more)), QByteArray("HTTP/1.1 403 Forbidden"));
         QTRY_VERIFY(heard.reason.contains("refused"));
-        QVERIFY(!ask(port, "POST /in/b HTTP/1.1\r\nHost: 127.0.0.1\r\nX: " + QByteArray(40000, 'x') + "\r\n\r\n")
-                     .contains("200"));
-        QVERIFY(!ask(port, "POST /" + QByteArray(40000, 'x')).contains("200"));
-        QCOMPARE(ask(port, "PUT /in/b HTTP/1.1\r\nHost: 127.0.0.1\r\n\r\n"),
+        QVERIFY(
+            !answer_to(port, "POST /in/b HTTP/1.1\r\nHost: 127.0.0.1\r\nX: " + QByteArray(40000, 'x') + "\r\n\r\n")
+                 .contains("200"));
+        QVERIFY(!answer_to(port, "POST /" + QByteArray(40000, 'x')).contains("200"));
+        QCOMPARE(answer_to(port, "PUT /in/b HTTP/1.1\r\nHost: 127.0.0.1\r\n\r\n"),
                  QByteArray("HTTP/1.1 405 Method Not Allowed"));
-        QCOMPARE(ask(port, post("Host: 127.0.0.1\r\n")), QByteArray("HTTP/1.1 200 OK"));
+        QCOMPARE(answer_to(port, post("Host: 127.0.0.1\r\n")), QByteArray("HTTP/1.1 200 OK"));
     }
     void aStrangersBenchIsAskedBeforeItListensWide() {
         LinkPlan plan;
@@ -325,5 +327,5 @@ class TestWithstand : public QObject {
     }
 };
 
-QTEST_GUILESS_MAIN(TestWithstand)
+RUN_TESTS_OF(TestWithstand)
 #include "tst_withstand.moc"

@@ -2,6 +2,7 @@
 #include "demo/demo_bench.h"
 #include "store/bench_file.h"
 #include "store/verify.h"
+#include "support/run_tests.h"
 #include "support/support.h"
 
 #include <QCryptographicHash>
@@ -263,5 +264,5 @@ class TestBenchFile : public QObject {
     }
 };
 
-QTEST_APPLESS_MAIN(TestBenchFile)
+RUN_TESTS_OF(TestBenchFile)
 #include "tst_bench_file.moc"

@@ -1,5 +1,6 @@
 // Blocks come back bit for bit; damaged ones are refused, never read wrong, and never crash.
 #include "store/block_codec.h"
+#include "support/run_tests.h"
 #include "support/support.h"
 
 #include <bit>
@@ -114,5 +115,5 @@ class TestBlockCodec : public QObject {
     }
 };
 
-QTEST_APPLESS_MAIN(TestBlockCodec)
+RUN_TESTS_OF(TestBlockCodec)
 #include "tst_block_codec.moc"

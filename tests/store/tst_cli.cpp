@@ -1,5 +1,6 @@
 // cognitum-cli as scripts use it: exit codes, JSON keys, and messages that name the place.
 #include "support/cli.h"
+#include "support/run_tests.h"
 #include "support/support.h"
 
 #include <QDir>
@@ -211,5 +212,5 @@ class TestCli : public QObject {
     }
 };
 
-QTEST_GUILESS_MAIN(TestCli)
+RUN_TESTS_OF(TestCli)
 #include "tst_cli.moc"

@@ -1,6 +1,7 @@
 // The edges of cognitum-cli: pipes, wrong verbs, doubts of zero, the plan's path, and files that lost something.
 #include "store/bench_file.h"
 #include "support/cli.h"
+#include "support/run_tests.h"
 #include "support/support.h"
 
 #include <SQLiteCpp/Database.h>
@@ -284,5 +285,5 @@ class TestCliEdges : public QObject {
     }
 };
 
-QTEST_GUILESS_MAIN(TestCliEdges)
+RUN_TESTS_OF(TestCliEdges)
 #include "tst_cli_edges.moc"

@@ -1,6 +1,7 @@
 // cognitum-cli physics, vessel, rain, beats and convert through the families' stages, as scripts use them.
 #include "demo/world.h"
 #include "support/cli.h"
+#include "support/run_tests.h"
 #include "support/support.h"
 
 #include <QFile>
@@ -258,5 +259,5 @@ class TestCliPhysics : public QObject {
     }
 };
 
-QTEST_GUILESS_MAIN(TestCliPhysics)
+RUN_TESTS_OF(TestCliPhysics)
 #include "tst_cli_physics.moc"

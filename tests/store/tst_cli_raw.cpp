@@ -1,5 +1,6 @@
 // cognitum-cli decode and signal as scripts use them: keys, exit codes, and messages that name the place.
 #include "support/cli.h"
+#include "support/run_tests.h"
 #include "support/support.h"
 
 #include <QFile>
@@ -136,5 +137,5 @@ class TestCliRaw : public QObject {
     }
 };
 
-QTEST_APPLESS_MAIN(TestCliRaw)
+RUN_TESTS_OF(TestCliRaw)
 #include "tst_cli_raw.moc"

@@ -3,14 +3,14 @@
 #include "store/control_trial.h"
 #include "store/samples.h"
 #include "support/cli.h"
+#include "support/run_tests.h"
 #include "support/support.h"
+#include "support/times.h"
 
 using namespace cognitum;
 using namespace cognitum::test;
 
 namespace {
-
-constexpr TimeUs day0 = 1780272000LL * second_us; // 2026-06-01T00:00:00Z
 
 Reading named(const char* id, const char* kind, const char* unit, double high) {
     Reading r;
@@ -74,7 +74,7 @@ class TestControlTrial : public QObject {
         SeriesBatch cistern{"cistern", {}};
         SeriesBatch rain{"rain", {}};
         for (int i = 0; i < 4 * 1440; ++i) {
-            const TimeUs t = day0 + i * minute_us;
+            const TimeUs t = june + i * minute_us;
             bed.samples.push_back({t, no_number, 60 - (i % 2880) / 60.0, Cause::none});
             cistern.samples.push_back({t + 1, no_number, 300, Cause::none});
             rain.samples.push_back({t + 2, no_number, 0.2 * (i / 10), Cause::none});
@@ -161,5 +161,5 @@ class TestControlTrial : public QObject {
     }
 };
 
-QTEST_GUILESS_MAIN(TestControlTrial)
+RUN_TESTS_OF(TestControlTrial)
 #include "tst_control_trial.moc"

@@ -3,6 +3,8 @@
 #include "store/csv_rows.h"
 #include "store/export.h"
 #include "store/samples.h"
+#include "support/run_tests.h"
+#include "support/samples_of.h"
 #include "support/support.h"
 
 #include <QFile>
@@ -11,10 +13,10 @@
 #include <unistd.h>
 
 using namespace cognitum;
+using test::all_of;
+using test::everything;
 
 namespace {
-
-constexpr TimeUs everything = std::numeric_limits<TimeUs>::max();
 
 struct Imported {
     Result<ImportReport> report = failure("not run");
@@ -31,16 +33,6 @@ Imported run(BenchFile& file, Bench bench, const std::string& path, ImportOption
     const int descriptor = ::open(path.c_str(), O_RDONLY | O_CLOEXEC);
     out.report = import_csv(file, out.bench, path, descriptor, options);
     ::close(descriptor);
-    return out;
-}
-
-std::vector<Sample> all_of(BenchFile& file, const std::string& reading) {
-    std::vector<Sample> out;
-    [[maybe_unused]] const auto done =
-        for_each_sample(file, reading, 0, everything, [&](std::span<const Sample> s) {
-            out.insert(out.end(), s.begin(), s.end());
-            return true;
-        });
     return out;
 }
 
@@ -396,5 +388,5 @@ class TestCsv : public QObject {
     }
 };
 
-QTEST_GUILESS_MAIN(TestCsv)
+RUN_TESTS_OF(TestCsv)
 #include "tst_csv.moc"

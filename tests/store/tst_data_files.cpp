@@ -1,6 +1,7 @@
 // Cards on disk: the shipped ones, the user's own beside them, broken ones named; and summaries joined for a chart.
 #include "store/block_codec.h"
 #include "store/data_files.h"
+#include "support/run_tests.h"
 #include "support/support.h"
 
 #include <QDir>
@@ -11,7 +12,7 @@ using namespace cognitum;
 
 namespace {
 
-void write(const QString& path, const QByteArray& text) {
+void write_deep(const QString& path, const QByteArray& text) {
     QVERIFY(QDir().mkpath(path.section('/', 0, -2)));
     QFile file(path);
     QVERIFY(file.open(QIODevice::WriteOnly));
@@ -58,7 +59,7 @@ class TestDataFiles : public QObject {
         QByteArray mine = shipped_part();
         QVERIFY(mine.contains("\"id\": \"ntc-10k-in-divider\""));
         mine.replace("\"id\": \"ntc-10k-in-divider\"", "\"id\": \"my-own\"");
-        write(home.filePath("cognitum/parts/mine.json"), mine);
+        write_deep(home.filePath("cognitum/parts/mine.json"), mine);
         const LoadedCatalog loaded = load_catalog();
         QVERIFY(loaded.problems.empty());
         QCOMPARE(loaded.catalog.parts.size(), shipped + 1);
@@ -69,7 +70,7 @@ class TestDataFiles : public QObject {
         qputenv("XDG_DATA_HOME", home.path().toUtf8());
         QByteArray mine = shipped_part();
         mine.replace("\"response_s\": 12", "\"response_s\": 99");
-        write(home.filePath("cognitum/parts/better.json"), mine);
+        write_deep(home.filePath("cognitum/parts/better.json"), mine);
         const LoadedCatalog loaded = load_catalog();
         CLOSE(loaded.catalog.part("ntc-10k-in-divider")->response_s, 99, 1e-12);
         QCOMPARE(loaded.catalog.parts.size(), load_catalog().catalog.parts.size());
@@ -77,8 +78,8 @@ class TestDataFiles : public QObject {
     void aBrokenCardIsNamedAndTheRestIsThere() {
         const QTemporaryDir home;
         qputenv("XDG_DATA_HOME", home.path().toUtf8());
-        write(home.filePath("cognitum/parts/half.json"), "{\n\"id\": \"half\",\n");
-        write(home.filePath("cognitum/boards/odd.json"), "[1, 2]");
+        write_deep(home.filePath("cognitum/parts/half.json"), "{\n\"id\": \"half\",\n");
+        write_deep(home.filePath("cognitum/boards/odd.json"), "[1, 2]");
         const LoadedCatalog loaded = load_catalog();
         QCOMPARE(loaded.problems.size(), std::size_t(2));
         QVERIFY2(loaded.problems[0].where.find("half.json:") != std::string::npos,
@@ -87,7 +88,7 @@ class TestDataFiles : public QObject {
     }
     void textFilesAreBounded() {
         const QTemporaryDir folder;
-        write(folder.filePath("big.txt"), QByteArray(5000, 'x'));
+        write_deep(folder.filePath("big.txt"), QByteArray(5000, 'x'));
         QVERIFY(!read_text_file(folder.filePath("big.txt").toStdString(), 4999));
         QCOMPARE(read_text_file(folder.filePath("big.txt").toStdString(), 5000)->size(), std::size_t(5000));
         QVERIFY(!read_text_file(folder.filePath("none.txt").toStdString()));
@@ -161,5 +162,5 @@ class TestDataFiles : public QObject {
     }
 };
 
-QTEST_GUILESS_MAIN(TestDataFiles)
+RUN_TESTS_OF(TestDataFiles)
 #include "tst_data_files.moc"

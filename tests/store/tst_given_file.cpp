@@ -2,6 +2,7 @@
 #include "store/bench_file.h"
 #include "store/data_files.h"
 #include "store/given_file.h"
+#include "support/run_tests.h"
 #include "support/support.h"
 
 #include <QFile>
@@ -95,5 +96,5 @@ class TestGivenFile : public QObject {
     QTemporaryDir m_folder;
 };
 
-QTEST_GUILESS_MAIN(TestGivenFile)
+RUN_TESTS_OF(TestGivenFile)
 #include "tst_given_file.moc"

@@ -4,6 +4,7 @@
 #include "store/json_import.h"
 #include "store/samples.h"
 #include "store/verify.h"
+#include "support/run_tests.h"
 #include "support/support.h"
 
 #include <QFile>
@@ -289,5 +290,5 @@ class TestImportForms : public QObject {
     }
 };
 
-QTEST_GUILESS_MAIN(TestImportForms)
+RUN_TESTS_OF(TestImportForms)
 #include "tst_import_forms.moc"

@@ -1,6 +1,7 @@
 // The recorder is killed at random moments, many times: each time the file opens, is sound, and holds every sample
 // that was reported as saved, in order and without a hole.
 #include "store/verify.h"
+#include "support/run_tests.h"
 #include "support/support.h"
 
 #include <QProcess>
@@ -60,5 +61,5 @@ class TestKilled : public QObject {
     }
 };
 
-QTEST_GUILESS_MAIN(TestKilled)
+RUN_TESTS_OF(TestKilled)
 #include "tst_killed.moc"

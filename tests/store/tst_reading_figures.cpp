@@ -7,25 +7,20 @@
 #include "store/verify.h"
 #include "store/zone.h"
 #include "support/cli.h"
+#include "support/run_tests.h"
+#include "support/samples_of.h"
 #include "support/support.h"
+#include "support/times.h"
 
 #include <cmath>
 #include <random>
 
 using namespace cognitum;
+using test::bare_reading;
+using test::june;
+using test::no_cards;
 
 namespace {
-
-constexpr TimeUs day0 = 1780272000LL * second_us; // 2026-06-01T00:00:00Z
-const Catalog no_cards;
-
-Reading plain(const char* id, const char* kind, const char* unit) {
-    Reading r;
-    r.id = r.name = id;
-    r.quantity.kind = kind;
-    r.quantity.unit = unit;
-    return r;
-}
 
 struct Made {
     QTemporaryDir folder;
@@ -55,7 +50,7 @@ struct Made {
 };
 
 /// A value every minute.
-std::vector<Sample> minutes(int n, const std::function<double(int)>& value, TimeUs start = day0) {
+std::vector<Sample> minutes(int n, const std::function<double(int)>& value, TimeUs start = june) {
     std::vector<Sample> out;
     for (int i = 0; i < n; ++i)
         out.push_back({start + i * minute_us, no_number, value(i), Cause::none});
@@ -77,10 +72,10 @@ class TestReadingFigures : public QObject {
 
   private slots:
     void aStretchKnowsWhatCameBefore() {
-        Made m({plain("air", "temperature", "degC")});
+        Made m({bare_reading("air", "temperature", "degC")});
         m.add("air", minutes(20000, [](int i) { return double(i % 977); }));
         // Begins between two samples, far into the file, over blocks and tail.
-        const TimeUs from = day0 + 9000 * minute_us + 20 * second_us;
+        const TimeUs from = june + 9000 * minute_us + 20 * second_us;
         const ReadingFigures f = m.figures("air", from, from + 6 * hour_us);
         QCOMPARE(f.stretch.n, std::uint64_t(360));
         CLOSE(f.stretch.coverage, 1.0, 1e-9); // the sample before holds into it
@@ -94,19 +89,19 @@ class TestReadingFigures : public QObject {
     }
 
     void theSampleBeforeIsFoundInBlocksAndTail() {
-        Made m({plain("air", "temperature", "degC")});
+        Made m({bare_reading("air", "temperature", "degC")});
         m.add("air", minutes(5000, [](int) { return 1.0; }));
         for (const int i : {0, 1, 4095, 4096, 4500, 5001}) {
-            VALUE_OF(before, sample_before(*m.file, "air", day0 + i * minute_us));
+            VALUE_OF(before, sample_before(*m.file, "air", june + i * minute_us));
             QCOMPARE(before.has_value(), i > 0);
-            if (before) QVERIFY(*before < day0 + i * minute_us);
+            if (before) QVERIFY(*before < june + i * minute_us);
         }
-        VALUE_OF(none, sample_before(*m.file, "nobody", day0));
+        VALUE_OF(none, sample_before(*m.file, "nobody", june));
         QVERIFY(!none);
     }
 
     void theDoubtOfAMeanShrinksWithItsNoiseAlone() {
-        Made m({plain("air", "temperature", "degC")});
+        Made m({bare_reading("air", "temperature", "degC")});
         std::mt19937 draw(3);
         std::normal_distribution<double> normal(0, 0.5);
         m.add("air", minutes(2500, [&](int) { return 20 + normal(draw); }));
@@ -114,7 +109,7 @@ class TestReadingFigures : public QObject {
         QVERIFY(!f.shared_known); // no part, no path: nobody knows what the values share
         CLOSE(f.u_mean, 0.5 / std::sqrt(2500.0), 0.001);
 
-        Reading r = plain("gauge", "temperature", "degC");
+        Reading r = bare_reading("gauge", "temperature", "degC");
         Scale scale;
         scale.factor.value = 2;
         scale.offset.value = 0;
@@ -131,7 +126,7 @@ class TestReadingFigures : public QObject {
     }
 
     void rainIsATotalFromItsCount() {
-        Reading r = plain("rain", "rain", "mm");
+        Reading r = bare_reading("rain", "rain", "mm");
         Scale scale;
         scale.factor.value = 0.2;
         scale.input_unit = "1";
@@ -141,31 +136,31 @@ class TestReadingFigures : public QObject {
         std::vector<Sample> samples;
         for (int i = 0; i < 1440; ++i) { // 10 tips in one hour; the board restarts after it
             const double count = i < 600 ? 40 : i < 660 ? 40 + (i - 600) / 6 : i < 700 ? 50 : 0;
-            samples.push_back({day0 + i * minute_us, count, 0.2 * count, Cause::none});
+            samples.push_back({june + i * minute_us, count, 0.2 * count, Cause::none});
         }
         m.add("rain", samples);
-        const ReadingFigures f = m.figures("rain", day0, day0 + day_us);
+        const ReadingFigures f = m.figures("rain", june, june + day_us);
         QVERIFY(f.adds == Adds::running_total);
         CLOSE(*f.stretch.total, 2.0, 1e-9);
         QVERIFY(f.u_total >= 0.2 / std::sqrt(12.0) * 0.99); // known to a tip
-        CLOSE(*m.figures("rain", day0 + 630 * minute_us, day0 + day_us).stretch.total, 1.2, 1e-9);
+        CLOSE(*m.figures("rain", june + 630 * minute_us, june + day_us).stretch.total, 1.2, 1e-9);
     }
 
     void monthsAddUpToTheWhole() {
-        Reading own = plain("own", "rain", "mm");
-        Reading other = plain("other", "rain", "mm");
+        Reading own = bare_reading("own", "rain", "mm");
+        Reading other = bare_reading("other", "rain", "mm");
         own.sensor.part = other.sensor.part = "tipping-bucket";
         Made m({own, other});
         std::mt19937 draw(8);
         std::vector<Sample> a, b;
         double total = 0;
-        for (TimeUs t = day0; t < day0 + 100 * day_us; t += hour_us) {
-            if (t > day0 + 40 * day_us && t < day0 + 52 * day_us) continue; // away for twelve days
+        for (TimeUs t = june; t < june + 100 * day_us; t += hour_us) {
+            if (t > june + 40 * day_us && t < june + 52 * day_us) continue; // away for twelve days
             if (draw() % 20 == 0) total += 0.2 * double(1 + draw() % 9);
             a.push_back({t, total / 0.2, total, Cause::none});
         }
         for (int day = 0; day < 100; ++day) // somebody else's daily amounts
-            b.push_back({day0 + day * day_us, no_number, day % 4 == 0 ? 6.5 : 0, Cause::none});
+            b.push_back({june + day * day_us, no_number, day % 4 == 0 ? 6.5 : 0, Cause::none});
         m.add("own", a);
         m.add("other", b);
         VALUE_OF(table, figures_by_period(*m.file, m.bench, no_cards, own, &other, Period::month, {}));
@@ -184,7 +179,7 @@ class TestReadingFigures : public QObject {
         QVERIFY(table.rows[0].says.find("one design") != std::string::npos);
         QVERIFY(table.rows[0].says.find("short storms") != std::string::npos);
         // Nothing of two kinds.
-        const Reading air = plain("air", "temperature", "degC");
+        const Reading air = bare_reading("air", "temperature", "degC");
         QVERIFY(!figures_by_period(*m.file, m.bench, no_cards, own, &air, Period::month, {}));
     }
 
@@ -391,5 +386,5 @@ class TestReadingFigures : public QObject {
     QTemporaryDir m_folder;
 };
 
-QTEST_GUILESS_MAIN(TestReadingFigures)
+RUN_TESTS_OF(TestReadingFigures)
 #include "tst_reading_figures.moc"

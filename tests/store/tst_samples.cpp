@@ -1,5 +1,7 @@
 // Series against a slow model (a map), in any order of arrival; summaries against brute force; damage is found.
 #include "store/bench_copy.h"
+#include "support/run_tests.h"
+#include "support/samples_of.h"
 #include "support/support.h"
 
 #include <SQLiteCpp/Statement.h>
@@ -8,29 +10,15 @@
 #include <random>
 
 using namespace cognitum;
+using test::add;
+using test::all_of;
+using test::everything;
+using test::start_of_all;
 
 namespace {
 
-constexpr TimeUs everything = std::numeric_limits<TimeUs>::max();
-constexpr TimeUs start_of_all = std::numeric_limits<TimeUs>::min();
-
-std::vector<Sample> all_of(BenchFile& file, const std::string& reading) {
-    std::vector<Sample> out;
-    [[maybe_unused]] const auto done =
-        for_each_sample(file, reading, start_of_all, everything, [&](std::span<const Sample> s) {
-            out.insert(out.end(), s.begin(), s.end());
-            return true;
-        });
-    return out;
-}
-
 BenchFile make(const QTemporaryDir& folder) {
     return std::move(*BenchFile::create(test::file_in(folder, "b.cognitum")));
-}
-
-void add(BenchFile& file, const std::string& reading, const std::vector<Sample>& samples) {
-    const SeriesBatch batch{reading, samples};
-    QVERIFY(add_samples(file, std::span(&batch, 1)));
 }
 
 std::vector<Sample> ramp(std::size_t n, TimeUs first = 0, TimeUs step = second_us) {
@@ -305,5 +293,5 @@ class TestSamples : public QObject {
     }
 };
 
-QTEST_APPLESS_MAIN(TestSamples)
+RUN_TESTS_OF(TestSamples)
 #include "tst_samples.moc"

@@ -7,19 +7,21 @@
 #include "store/thin.h"
 #include "store/verify.h"
 #include "support/cli.h"
+#include "support/run_tests.h"
+#include "support/samples_of.h"
 #include "support/support.h"
+#include "support/times.h"
 
 #include <cmath>
 #include <random>
 
 using namespace cognitum;
+using test::june;
+using test::no_cards;
 
 namespace {
 
-constexpr TimeUs day0 = 1780272000LL * second_us; // 2026-06-01T00:00:00Z
-const Catalog no_cards;
-
-Reading plain(const char* id, const char* kind, const char* unit) {
+Reading measured(const char* id, const char* kind, const char* unit) {
     Reading r;
     r.id = r.name = id;
     r.quantity.kind = kind;
@@ -57,11 +59,11 @@ class TestSessions : public QObject {
         for (int i = 0; i < n; ++i) {
             const double v = value(i);
             batch.samples.push_back(
-                {day0 + i * step, raw ? v : no_number, v, std::isnan(v) ? Cause::failed : Cause::none});
+                {june + i * step, raw ? v : no_number, v, std::isnan(v) ? Cause::failed : Cause::none});
         }
         QVERIFY(add_samples(*m_file, std::span(&batch, 1)));
     }
-    SessionFigures figures(const TimedSession& session, TimeUs now = day0 + 100 * day_us) {
+    SessionFigures figures(const TimedSession& session, TimeUs now = june + 100 * day_us) {
         auto out = session_figures(*m_file, m_bench, no_cards, session, now, {});
         if (!out) qFatal("%s", out.error().text().c_str());
         return *out;
@@ -70,7 +72,7 @@ class TestSessions : public QObject {
   private slots:
     /// Lit at minute 0 at 20 °C, 220 °C after 40 minutes, then half of the rise is gone after another 60.
     void aFire() {
-        make({plain("flue", "temperature", "degC")});
+        make({measured("flue", "temperature", "degC")});
         add("flue", 300, minute_us,
             [](int i) { return i <= 40 ? 20 + 5.0 * i : 20 + 200 * std::exp2(-(i - 40) / 60.0); });
         SessionRule rule;
@@ -84,9 +86,9 @@ class TestSessions : public QObject {
         m_bench.session_rules = {rule};
         VALUE_OF(found, find_sessions(*m_file, m_bench, rule, earliest_time, latest_time));
         QCOMPARE(found.size(), std::size_t(1));
-        QCOMPARE(found[0].from, day0 + 9 * minute_us); // 65 °C
+        QCOMPARE(found[0].from, june + 9 * minute_us); // 65 °C
         const SessionFigures f =
-            figures({"fire", "Fire", SessionKind::fire, day0, day0 + 300 * minute_us, {"flue"}, "rule"});
+            figures({"fire", "Fire", SessionKind::fire, june, june + 300 * minute_us, {"flue"}, "rule"});
         CLOSE(fact(f, "hottest")->value, 220, 1e-9);
         CLOSE(fact(f, "reached after")->value, 40 * 60, 1e-6);
         // Back half way to what it started with, the mean of the first five minutes: 30 °C.
@@ -97,11 +99,11 @@ class TestSessions : public QObject {
         QVERIFY(session_fact_text(*fact(f, "reached after")).find("40") != std::string::npos);
     }
     void aDriveHasColdAndHotEnds() {
-        make({plain("tyre", "pressure", "kPa"), plain("rain", "rain", "mm")});
+        make({measured("tyre", "pressure", "kPa"), measured("rain", "rain", "mm")});
         add("tyre", 181, minute_us, [](int i) { return 220 + 0.1 * i; });
         add("rain", 181, minute_us, [](int) { return 1; });
         const SessionFigures f =
-            figures({"d", "Drive", SessionKind::drive, day0, day0 + 181 * minute_us, {"tyre", "rain", "gone"}});
+            figures({"d", "Drive", SessionKind::drive, june, june + 181 * minute_us, {"tyre", "rain", "gone"}});
         CLOSE(fact(f, "at the start")->value, 220.2, 1e-9); // mean of the first five minutes
         CLOSE(fact(f, "at the end")->value, 237.8, 1e-9);
         CLOSE(fact(f, "change")->value, 17.6, 1e-9);
@@ -110,7 +112,7 @@ class TestSessions : public QObject {
         QVERIFY(!fact(f, "change", "rain")); // a total has no ends
     }
     void threeWeeksOfFermentation() {
-        Reading wort = plain("wort", "temperature", "degC");
+        Reading wort = measured("wort", "temperature", "degC");
         wort.bands = Bands{18, 22, 0.2};
         make({wort});
         // Days at 20 °C, the third at 24: too warm. Nothing from day 10 to day 12.
@@ -119,7 +121,7 @@ class TestSessions : public QObject {
             return day >= 10 && day < 12 ? no_number : day == 2 ? 24.0 : 20 + 0.5 * std::sin(i * M_PI / 12);
         });
         const SessionFigures f =
-            figures({"f", "Cider", SessionKind::fermentation, day0, day0 + 21 * day_us, {"wort"}});
+            figures({"f", "Cider", SessionKind::fermentation, june, june + 21 * day_us, {"wort"}});
         QCOMPARE(f.days.size(), std::size_t(21));
         CLOSE(f.days[2].figures.mean, 24, 1e-9);
         CLOSE(f.days[10].figures.coverage, 0, 1e-9); // not measured is not cold
@@ -129,10 +131,10 @@ class TestSessions : public QObject {
         CLOSE(fact(f, "of the time in its band")->value, 100 * 18.0 / 19, 0.5);
     }
     void aSwimIsNoDiagnosis() {
-        make({plain("pulse", "pulse-rate", "/min"), plain("sea", "temperature", "degC")});
+        make({measured("pulse", "pulse-rate", "/min"), measured("sea", "temperature", "degC")});
         add("pulse", 360, 5 * second_us, [](int i) { return i % 10 == 0 ? no_number : 110.0 + i / 36; });
         add("sea", 30, minute_us, [](int) { return 14.0; });
-        const TimedSession swim{"s", "Swim", SessionKind::swim, day0, day0 + 30 * minute_us, {"pulse", "sea"}};
+        const TimedSession swim{"s", "Swim", SessionKind::swim, june, june + 30 * minute_us, {"pulse", "sea"}};
         const SessionFigures f = figures(swim);
         CLOSE(fact(f, "most", "pulse")->value, 119, 1e-9);
         CLOSE(fact(f, "of the time with a value", "pulse")->value, 90, 1);
@@ -141,27 +143,27 @@ class TestSessions : public QObject {
         QVERIFY(m_bench.is_private(swim));
     }
     void aSessionThatGoesOnEndsNow() {
-        make({plain("air", "temperature", "degC")});
+        make({measured("air", "temperature", "degC")});
         add("air", 60, minute_us, [](int i) { return i; });
-        const TimedSession going{"s", "S", SessionKind::other, day0, 0, {"air"}};
-        const SessionFigures f = figures(going, day0 + 30 * minute_us);
-        QCOMPARE(f.stretch.to, day0 + 30 * minute_us);
+        const TimedSession going{"s", "S", SessionKind::other, june, 0, {"air"}};
+        const SessionFigures f = figures(going, june + 30 * minute_us);
+        QCOMPARE(f.stretch.to, june + 30 * minute_us);
         QCOMPARE(f.figures[0].stretch.n, std::uint64_t(30));
-        QCOMPARE(figures(going, day0 - hour_us).figures[0].stretch.n,
+        QCOMPARE(figures(going, june - hour_us).figures[0].stretch.n,
                  std::uint64_t(1)); // a clock that was set back
     }
     void twoSessionsAreLaidOverEachOther() {
-        make({plain("air", "temperature", "degC")});
+        make({measured("air", "temperature", "degC")});
         add("air", 2 * 1440, minute_us, [](int i) { return i % 1440; });
-        VALUE_OF(first, since_start(*m_file, "air", {day0, day0 + day_us}));
-        VALUE_OF(second, since_start(*m_file, "air", {day0 + day_us, day0 + 2 * day_us}));
+        VALUE_OF(first, since_start(*m_file, "air", {june, june + day_us}));
+        VALUE_OF(second, since_start(*m_file, "air", {june + day_us, june + 2 * day_us}));
         QVERIFY(first.size() <= 601 && first.size() >= 500);
         QCOMPARE(first.size(), second.size());
         for (std::size_t i = 0; i < first.size(); ++i) {
             QCOMPARE(first[i].seconds, second[i].seconds);
             CLOSE(first[i].mean, second[i].mean, 1e-9);
         }
-        VALUE_OF(none, since_start(*m_file, "air", {day0 - 2 * day_us, day0 - day_us}));
+        VALUE_OF(none, since_start(*m_file, "air", {june - 2 * day_us, june - day_us}));
         QVERIFY(none.empty());
     }
     /// Raw counts through another gain: the new series is that, the old one stays, and the difference is said.
@@ -174,10 +176,10 @@ class TestSessions : public QObject {
         SeriesBatch batch{"air", {}};
         for (int i = 0; i < 1000; ++i) {
             const double raw = 100 + i % 80;
-            batch.samples.push_back({day0 + i * second_us, raw, forward(path, raw).number, Cause::none});
+            batch.samples.push_back({june + i * second_us, raw, forward(path, raw).number, Cause::none});
         }
-        batch.samples.push_back({day0 + 1000 * second_us, no_number, no_number, Cause::missing});
-        batch.samples.push_back({day0 + 1001 * second_us, no_number, 21.0, Cause::none}); // imported, finished
+        batch.samples.push_back({june + 1000 * second_us, no_number, no_number, Cause::missing});
+        batch.samples.push_back({june + 1001 * second_us, no_number, 21.0, Cause::none}); // imported, finished
         QVERIFY(add_samples(*m_file, std::span(&batch, 1)));
         AppliedCorrection correction;
         correction.gain = 1.0;
@@ -186,10 +188,10 @@ class TestSessions : public QObject {
         correction.to = 40;
         correction.path_key = path_key(m_bench.readings[0]);
         correction.record = 7;
-        correction.time = day0 + day_us;
+        correction.time = june + day_us;
         m_bench.readings[0].correction = correction;
         QVERIFY(m_file->save_plan(m_bench));
-        VALUE_OF(made, reevaluate(*m_file, "air", Interval{day0 + 100 * second_us, day0 + 2000 * second_us}, day0));
+        VALUE_OF(made, reevaluate(*m_file, "air", Interval{june + 100 * second_us, june + 2000 * second_us}, june));
         QCOMPARE(made.samples, std::uint64_t(901)); // 900 and the failure; a finished number has no raw one
         QCOMPARE(made.both, std::uint64_t(900));
         CLOSE(made.mean_difference, -0.6, 1e-9);
@@ -206,16 +208,16 @@ class TestSessions : public QObject {
                  log[0].text.c_str());
         // Stopped half way it says so in its name; nothing to see is said.
         VALUE_OF(before, m_file->load_plan());
-        QVERIFY(!reevaluate(*m_file, "air", std::nullopt, day0, [] { return false; }));
+        QVERIFY(!reevaluate(*m_file, "air", std::nullopt, june, [] { return false; }));
         VALUE_OF(after, m_file->load_plan());
         QVERIFY(after.readings.size() == before.readings.size() + 1 &&
                 after.readings.back().name.find("not finished") != std::string::npos);
-        QVERIFY(!reevaluate(*m_file, "air", Interval{day0 - day_us, day0}, day0));
-        QVERIFY(!reevaluate(*m_file, "nobody", std::nullopt, day0));
+        QVERIFY(!reevaluate(*m_file, "air", Interval{june - day_us, june}, june));
+        QVERIFY(!reevaluate(*m_file, "nobody", std::nullopt, june));
     }
     void aThinnerCopyKeepsWhatSaysMost() {
-        Reading rain = plain("rain", "rain", "mm"), door = plain("door", "contact", "1");
-        make({plain("air", "temperature", "degC"), rain, door});
+        Reading rain = measured("rain", "rain", "mm"), door = measured("door", "contact", "1");
+        make({measured("air", "temperature", "degC"), rain, door});
         std::mt19937 random(3);
         add("air", 10'000, 10 * second_us,
             [&](int i) { return i % 777 == 5 ? no_number : double(random() % 1000); });
@@ -224,13 +226,13 @@ class TestSessions : public QObject {
             [&](int i) { return i == 6000 ? total = 0 : total += random() % 20 == 0; });
         add("door", 10'000, 10 * second_us, [&](int i) { return double((i / 37) % 2); });
         const std::string copy = next();
-        const TimeUs before = day0 + 50'000 * second_us;
-        VALUE_OF(report, thin_into(*m_file, {{}, before, 10 * minute_us}, copy, day0));
+        const TimeUs before = june + 50'000 * second_us;
+        VALUE_OF(report, thin_into(*m_file, {{}, before, 10 * minute_us}, copy, june));
         QCOMPARE(report.series.size(), std::size_t(3));
         VALUE_OF(thin, BenchFile::open(copy, Access::read));
         VALUE_OF(sound, verify(thin));
         QVERIFY(sound.problems.empty());
-        for (TimeUs from = day0; from < before; from += 10 * minute_us) {
+        for (TimeUs from = june; from < before; from += 10 * minute_us) {
             const TimeUs to = std::min(from + 10 * minute_us, before);
             VALUE_OF(whole, figures_of(*m_file, m_bench, no_cards, m_bench.readings[0], from, to));
             VALUE_OF(less, figures_of(thin, m_bench, no_cards, m_bench.readings[0], from, to));
@@ -265,17 +267,17 @@ class TestSessions : public QObject {
         VALUE_OF(log, thin.log());
         QCOMPARE(log.size(), std::size_t(3));
         QVERIFY(log[0].text.find("of 10000 samples are kept") != std::string::npos);
-        QVERIFY(!thin_into(*m_file, {{}, before, 10 * minute_us}, copy, day0)); // never over another file
+        QVERIFY(!thin_into(*m_file, {{}, before, 10 * minute_us}, copy, june)); // never over another file
     }
     void aFingerprintIsThatOfTheSamples() {
-        make({plain("a", "temperature", "degC"), plain("b", "temperature", "degC")});
+        make({measured("a", "temperature", "degC"), measured("b", "temperature", "degC")});
         add("a", 5000, second_us, [](int i) { return i; });
         add("b", 10, second_us, [](int i) { return i; });
-        const Interval all{day0, day0 + day_us};
+        const Interval all{june, june + day_us};
         VALUE_OF(print, samples_fingerprint(*m_file, {"a", "b"}, all));
         QCOMPARE(print.size(), std::size_t(16));
         VALUE_OF(swapped, samples_fingerprint(*m_file, {"b", "a"}, all));
-        VALUE_OF(shorter, samples_fingerprint(*m_file, {"a", "b"}, {day0, day0 + 4999 * second_us}));
+        VALUE_OF(shorter, samples_fingerprint(*m_file, {"a", "b"}, {june, june + 4999 * second_us}));
         QVERIFY(print != swapped && print != shorter);
         const std::string path = m_file->path();
         const QString bench = QString::fromStdString(path), hex = QString::fromStdString(print);
@@ -283,18 +285,18 @@ class TestSessions : public QObject {
                                    "--reading", "a",   "--reading", "b",          "--fingerprint"};
         QCOMPARE(test::cli(asked + QStringList{hex}).code, 0);
         QCOMPARE(test::cli(asked + QStringList{"0123456789abcdef"}).code, 1);
-        const SeriesBatch late{"b", {{day0 + hour_us, no_number, 1, Cause::none}}};
+        const SeriesBatch late{"b", {{june + hour_us, no_number, 1, Cause::none}}};
         QVERIFY(add_samples(*m_file, std::span(&late, 1)));
         QCOMPARE(test::cli(asked + QStringList{hex}).code, 1);
         // SHA-256 of "abc" (FIPS 180-4).
         QCOMPARE(text_fingerprint("abc"), std::string("ba7816bf8f01cfea"));
     }
     void theVerbs() {
-        make({plain("flue", "temperature", "degC"), plain("pulse", "pulse-rate", "/min")});
+        make({measured("flue", "temperature", "degC"), measured("pulse", "pulse-rate", "/min")});
         add("flue", 600, minute_us, [](int i) { return i % 200 < 60 ? 150.0 : 20.0; });
-        m_bench.sessions = {{"fire", "Fire", SessionKind::fire, day0, day0 + hour_us, {"flue"}},
-                            {"swim-2", "Swim", SessionKind::swim, day0, day0 + hour_us, {"pulse"}},
-                            {"swim", "Swim", SessionKind::swim, day0, day0 + hour_us, {"pulse"}}};
+        m_bench.sessions = {{"fire", "Fire", SessionKind::fire, june, june + hour_us, {"flue"}},
+                            {"swim-2", "Swim", SessionKind::swim, june, june + hour_us, {"pulse"}},
+                            {"swim", "Swim", SessionKind::swim, june, june + hour_us, {"pulse"}}};
         QVERIFY(m_file->save_plan(m_bench));
         const QString bench = QString::fromStdString(m_file->path());
         const Json list = test::cli({"sessions", bench, "--json"}).json();
@@ -326,5 +328,5 @@ class TestSessions : public QObject {
     }
 };
 
-QTEST_GUILESS_MAIN(TestSessions)
+RUN_TESTS_OF(TestSessions)
 #include "tst_sessions.moc"

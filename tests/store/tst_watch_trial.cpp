@@ -2,7 +2,9 @@
 #include "store/samples.h"
 #include "store/watch_trial.h"
 #include "support/cli.h"
+#include "support/run_tests.h"
 #include "support/support.h"
+#include "support/times.h"
 
 #include <random>
 
@@ -10,8 +12,6 @@ using namespace cognitum;
 using namespace cognitum::test;
 
 namespace {
-
-constexpr TimeUs day0 = 1780272000LL * second_us; // 2026-06-01T00:00:00Z
 
 Reading litres(const char* id) {
     Reading r;
@@ -76,7 +76,7 @@ class TestWatchTrial : public QObject {
         if (!file || !file->save_plan(bench)) return {};
         SeriesBatch tank{"tank", {}}, pump{"pump", {}};
         for (int i = 0; i < minutes; ++i) {
-            const TimeUs t = day0 + i * minute_us;
+            const TimeUs t = june + i * minute_us;
             tank.samples.push_back({t, no_number, 500.0 - i, Cause::none});
             if (i % 3 == 0)
                 pump.samples.push_back({t + second_us, no_number, i % 60 >= 30 ? 1.0 : 0.0, Cause::none});
@@ -104,8 +104,8 @@ class TestWatchTrial : public QObject {
                               }()});
         std::vector<WatchEvent> expected;
         for (int i = 0; i < 3000; ++i) {
-            judge.take(0, day0 + i * minute_us, 500.0 - i, expected);
-            if (i % 3 == 0) judge.take(1, day0 + i * minute_us + second_us, i % 60 >= 30 ? 1.0 : 0.0, expected);
+            judge.take(0, june + i * minute_us, 500.0 - i, expected);
+            if (i % 3 == 0) judge.take(1, june + i * minute_us + second_us, i % 60 >= 30 ? 1.0 : 0.0, expected);
         }
         QVERIFY(expected.size() > 80);
         QCOMPARE(trials[0].events, expected);
@@ -114,15 +114,15 @@ class TestWatchTrial : public QObject {
         QVERIFY(!trials[2].trouble.empty());
         QCOMPARE(trials[3].raised, std::uint64_t(1));
         QVERIFY(trials[3].goes_on);
-        QCOMPARE(trials[3].events[0].time, day0 + 401 * minute_us);
+        QCOMPARE(trials[3].events[0].time, june + 401 * minute_us);
         // Part of it, and a silence that lasts up to now.
         WatchRule silent = rule_of("silent", {looks("tank", WatchWhen::silent, 600)});
         const auto part = try_rules(file, bench, {plain_one, silent},
-                                    {day0, day0 + 100 * minute_us, day0 + 90 * minute_us}, {}, {});
+                                    {june, june + 100 * minute_us, june + 90 * minute_us}, {}, {});
         QCOMPARE(part[0].raised, std::uint64_t(0));
         QCOMPARE(part[0].lines, std::uint64_t(100));
         QCOMPARE(part[1].raised, std::uint64_t(0));
-        const auto ended = try_rules(file, bench, {silent}, {day0, latest_time, day0 + 3100 * minute_us}, {}, {});
+        const auto ended = try_rules(file, bench, {silent}, {june, latest_time, june + 3100 * minute_us}, {}, {});
         QCOMPARE(ended[0].raised, std::uint64_t(1));
         QVERIFY(ended[0].goes_on);
     }
@@ -136,13 +136,13 @@ class TestWatchTrial : public QObject {
         keeper.set_rules(bench.watch_rules, bench);
         QVERIFY(replay(file, keeper, bench, earliest_time, latest_time));
         QVERIFY(keeper.judge("low")->raised());
-        QCOMPARE(keeper.judge("low")->raise().time, day0 + 401 * minute_us);
+        QCOMPARE(keeper.judge("low")->raise().time, june + 401 * minute_us);
     }
     void whatStandsInThePlanComesBack() {
         WatchRule rule = rule_of("low", {looks("tank", WatchWhen::below, 100)});
         rule.conditions[0].clear = 120;
         rule.rank = WatchRank::bad;
-        rule.marked = {{day0, day0 + hour_us, false}};
+        rule.marked = {{june, june + hour_us, false}};
         const std::string path = made(3, {rule});
         VALUE_OF(file, BenchFile::open(path, Access::write));
         VALUE_OF(bench, file.load_plan());
@@ -238,5 +238,5 @@ class TestWatchTrial : public QObject {
     }
 };
 
-QTEST_GUILESS_MAIN(TestWatchTrial)
+RUN_TESTS_OF(TestWatchTrial)
 #include "tst_watch_trial.moc"

@@ -3,6 +3,7 @@
 #include "core/base/csv_text.h"
 #include "store/bench_copy.h"
 #include "store/unsaved.h"
+#include "support/run_tests.h"
 #include "support/support.h"
 
 #include <QDir>
@@ -385,5 +386,5 @@ class TestWithstand : public QObject {
     }
 };
 
-QTEST_GUILESS_MAIN(TestWithstand)
+RUN_TESTS_OF(TestWithstand)
 #include "tst_withstand.moc"

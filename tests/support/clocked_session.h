@@ -12,6 +12,8 @@
 
 namespace cognitum::test {
 
+constexpr int warm = 160, cool = 120; ///< counts of the small bench's thermometer: some 28 and 9 °C
+
 /// The open bench's file through a connection of its own.
 inline std::unique_ptr<BenchFile> bench_file(Session& session, Access access = Access::write) {
     auto file = BenchFile::open(session.path().toStdString(), access);

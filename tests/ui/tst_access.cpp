@@ -1,6 +1,7 @@
 // For eyes, hands and readers of screens that differ: names of what is painted, focus that is seen, contrast, large
 // text.
 #include "support/places.h"
+#include "support/run_tests.h"
 #include "ui/theme.h"
 
 #include <QAbstractButton>
@@ -208,5 +209,5 @@ class TestAccess : public QObject {
     }
 };
 
-QTEST_MAIN(TestAccess)
+RUN_TESTS_OF(TestAccess)
 #include "tst_access.moc"

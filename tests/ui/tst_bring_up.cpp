@@ -1,6 +1,7 @@
 // Bring-up, fault finder, field chooser and rates in the real window, driven as a person would.
 #include "core/bringup/stages.h"
 #include "session/bring_up.h"
+#include "support/run_tests.h"
 #include "support/test_window.h"
 #include "ui/pages/budget_bars.h"
 #include "ui/stops/raw/cause_map.h"
@@ -258,5 +259,5 @@ class TestBringUpPages : public QObject {
     }
 };
 
-QTEST_MAIN(TestBringUpPages)
+RUN_TESTS_OF(TestBringUpPages)
 #include "tst_bring_up.moc"

@@ -6,6 +6,7 @@
 #include "demo/world.h"
 #include "session/phone_button.h"
 #include "store/verify.h"
+#include "support/run_tests.h"
 #include "support/station.h"
 #include "ui/widgets/number_field.h"
 
@@ -348,5 +349,5 @@ class TestCalibrate : public QObject {
     }
 };
 
-QTEST_MAIN(TestCalibrate)
+RUN_TESTS_OF(TestCalibrate)
 #include "tst_calibrate.moc"

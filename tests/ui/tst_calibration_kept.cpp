@@ -1,6 +1,7 @@
 // What becomes of a calibration in the real window: records and verdicts, constants of the path, certificates,
 // constants for the board, the register, old readings seen anew, two readings side by side.
 #include "store/samples.h"
+#include "support/run_tests.h"
 #include "support/station.h"
 
 #include <QPlainTextEdit>
@@ -312,5 +313,5 @@ class TestCalibrationKept : public QObject {
     }
 };
 
-QTEST_MAIN(TestCalibrationKept)
+RUN_TESTS_OF(TestCalibrationKept)
 #include "tst_calibration_kept.moc"

@@ -1,5 +1,6 @@
 // The Convert and Quantity stops in the real window: steps, constants that follow, own formulas, the board's
 // arithmetic, the table for a meter, draws; the vessel and the funnel.
+#include "support/run_tests.h"
 #include "support/test_window.h"
 
 #include "core/physics/sound.h"
@@ -255,5 +256,5 @@ class TestConvert : public QObject {
     }
 };
 
-QTEST_MAIN(TestConvert)
+RUN_TESTS_OF(TestConvert)
 #include "tst_convert.moc"

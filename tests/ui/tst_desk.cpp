@@ -1,6 +1,7 @@
 // The window as a part of the desktop: settings that are kept, what is dropped on it, where somebody was,
 // everything found by typing, all findings in one place, and paper.
 #include "store/data_files.h"
+#include "support/run_tests.h"
 #include "support/test_window.h"
 #include "ui/pages/settings_page.h"
 #include "ui/pages/start_page.h"
@@ -400,5 +401,5 @@ class TestDesk : public QObject {
     }
 };
 
-QTEST_MAIN(TestDesk)
+RUN_TESTS_OF(TestDesk)
 #include "tst_desk.moc"

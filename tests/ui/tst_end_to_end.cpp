@@ -2,6 +2,7 @@
 // references → recorded → closed → opened again: the value and its history are there. Runs under Xvfb in the tests.
 #include "store/verify.h"
 #include "support/clocked_session.h"
+#include "support/run_tests.h"
 #include "support/support.h"
 #include "ui/shell/main_window.h"
 #include "ui/stops/calibrate/calibrate_page.h"
@@ -160,5 +161,5 @@ class TestEndToEnd : public QObject {
     }
 };
 
-QTEST_MAIN(TestEndToEnd)
+RUN_TESTS_OF(TestEndToEnd)
 #include "tst_end_to_end.moc"

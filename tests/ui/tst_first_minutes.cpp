@@ -1,6 +1,7 @@
 // The first ten minutes in the real window, both ways in, against the simulated board: from an empty start to a
 // reading that is calibrated at two points, with every click and key counted.
 #include "support/clocked_session.h"
+#include "support/run_tests.h"
 #include "ui/shell/main_window.h"
 #include "ui/stops/calibrate/calibrate_page.h"
 #include "ui/stops/sensor/candidate_table.h"
@@ -173,5 +174,5 @@ class TestFirstMinutes : public QObject {
     }
 };
 
-QTEST_MAIN(TestFirstMinutes)
+RUN_TESTS_OF(TestFirstMinutes)
 #include "tst_first_minutes.moc"

@@ -1,5 +1,6 @@
 // Help beside the work: every stop and page has its text, every link leads somewhere, the reading's numbers are its
 // own, and a search finds.
+#include "support/run_tests.h"
 #include "support/test_window.h"
 #include "ui/help/help_panel.h"
 
@@ -115,5 +116,5 @@ class TestHelp : public QObject {
     }
 };
 
-QTEST_MAIN(TestHelp)
+RUN_TESTS_OF(TestHelp)
 #include "tst_help.moc"

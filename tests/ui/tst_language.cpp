@@ -3,6 +3,7 @@
 #include "session/bring_up.h"
 #include "session/language.h"
 #include "store/export.h"
+#include "support/run_tests.h"
 #include "support/test_window.h"
 #include "ui/help/help_panel.h"
 #include "ui/settings.h"
@@ -202,5 +203,5 @@ class TestLanguage : public QObject {
     }
 };
 
-QTEST_MAIN(TestLanguage)
+RUN_TESTS_OF(TestLanguage)
 #include "tst_language.moc"

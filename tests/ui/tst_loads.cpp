@@ -1,5 +1,6 @@
 // Loads at the Watch stop, as a person meets them: what the pump and the lamp of Whelk Point do and would have
 // done, by hand, changed, made and removed.
+#include "support/run_tests.h"
 #include "support/test_window.h"
 
 #include <QCheckBox>
@@ -101,5 +102,5 @@ class TestLoads : public QObject {
     }
 };
 
-QTEST_MAIN(TestLoads)
+RUN_TESTS_OF(TestLoads)
 #include "tst_loads.moc"

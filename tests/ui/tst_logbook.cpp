@@ -1,5 +1,6 @@
 // The logbook in the real window: zoom, pan and take a stretch by mouse and keys, figures, entries found, corrected
 // and annotated, a stretch exported and reported, months beside each other.
+#include "support/run_tests.h"
 #include "support/test_window.h"
 #include "ui/pages/logbook/time_lanes.h"
 #include "ui/pages/logbook/time_ticks.h"
@@ -279,5 +280,5 @@ class TestLogbook : public QObject {
     }
 };
 
-QTEST_MAIN(TestLogbook)
+RUN_TESTS_OF(TestLogbook)
 #include "tst_logbook.moc"

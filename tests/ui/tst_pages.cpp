@@ -2,6 +2,7 @@
 // and cables misbehave.
 #include "core/plan/assign.h"
 #include "support/pseudo_terminal.h"
+#include "support/run_tests.h"
 #include "support/support.h"
 #include "support/test_window.h"
 #include "ui/pages/budget_bars.h"
@@ -403,5 +404,5 @@ class TestPages : public QObject {
     }
 };
 
-QTEST_MAIN(TestPages)
+RUN_TESTS_OF(TestPages)
 #include "tst_pages.moc"

@@ -1,5 +1,6 @@
 // Text from strangers is plain text: every text of a bench is markup, every page is looked at, and no label,
 // message or tool tip reads it as a document.
+#include "support/run_tests.h"
 #include "support/test_window.h"
 #include "ui/plain_text.h"
 
@@ -95,5 +96,5 @@ class TestPlainText : public QObject {
     }
 };
 
-QTEST_MAIN(TestPlainText)
+RUN_TESTS_OF(TestPlainText)
 #include "tst_plain_text.moc"

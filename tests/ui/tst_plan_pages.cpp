@@ -1,5 +1,6 @@
 // Planning in the real window: every choice of the wiring, what is painted, the boards page's larger steps.
 #include "core/plan/assign.h"
+#include "support/run_tests.h"
 #include "support/support.h"
 #include "support/test_window.h"
 #include "ui/stops/sensor/sensor_page.h"
@@ -359,5 +360,5 @@ class TestPlanPages : public QObject {
     }
 };
 
-QTEST_MAIN(TestPlanPages)
+RUN_TESTS_OF(TestPlanPages)
 #include "tst_plan_pages.moc"

@@ -2,6 +2,7 @@
 // says that it runs.
 #include "core/program/program.h"
 #include "session/program_loader.h"
+#include "support/run_tests.h"
 #include "support/support.h"
 #include "support/test_window.h"
 #include "ui/pages/program/read_view.h"
@@ -322,5 +323,5 @@ class TestProgramTab : public QObject {
     }
 };
 
-QTEST_MAIN(TestProgramTab)
+RUN_TESTS_OF(TestProgramTab)
 #include "tst_program_tab.moc"

@@ -1,4 +1,5 @@
 // The three programs from outside: the window starts, paints and ends; the simulated board answers on its own port.
+#include "support/run_tests.h"
 #include "support/support.h"
 
 #include <QFile>
@@ -10,7 +11,7 @@ using namespace cognitum;
 
 namespace {
 
-QString program(const char* name) {
+QString path_of(const char* name) {
     return QStringLiteral(COGNITUM_BIN_DIR "/") + QLatin1String(name);
 }
 
@@ -21,7 +22,7 @@ struct Board {
     QString path;
 
     explicit Board(const QStringList& arguments) {
-        process.start(program("cognitum-simboard"), arguments);
+        process.start(path_of("cognitum-simboard"), arguments);
         if (process.waitForReadyRead(10000)) path = QString::fromUtf8(process.readLine()).trimmed();
         port.setPortName(QFile::symLinkTarget(path).isEmpty() ? path : QFile::symLinkTarget(path));
         port.setBaudRate(115200);
@@ -57,7 +58,7 @@ class TestPrograms : public QObject {
             bare.remove(QLatin1String(name));
         window.setProcessEnvironment(bare);
         for (const char* option : {"--help", "--version"}) {
-            window.start(program("cognitum"), {QLatin1String(option)});
+            window.start(path_of("cognitum"), {QLatin1String(option)});
             QVERIFY(window.waitForFinished(20000));
             QCOMPARE(window.exitStatus(), QProcess::NormalExit);
             QCOMPARE(window.exitCode(), 0);
@@ -70,7 +71,7 @@ class TestPrograms : public QObject {
         environment.insert("XDG_DATA_HOME", m_folder.filePath("data"));
         environment.insert("XDG_CONFIG_HOME", m_folder.filePath("config"));
         app.setProcessEnvironment(environment);
-        app.start(program("cognitum"), {"--demo", "--until-painted", "--stop", "5", "--dark", "--scale", "1.5"});
+        app.start(path_of("cognitum"), {"--demo", "--until-painted", "--stop", "5", "--dark", "--scale", "1.5"});
         QVERIFY(app.waitForFinished(60000));
         QCOMPARE(app.exitStatus(), QProcess::NormalExit);
         QCOMPARE(app.exitCode(), 0);
@@ -99,7 +100,7 @@ class TestPrograms : public QObject {
         Board board({"--fault", "clipped", "--interval", "20"});
         QVERIFY(board.until(",1023,").contains(",1023,"));
         QProcess wrong;
-        wrong.start(program("cognitum-simboard"), {"--fault", "gremlins"});
+        wrong.start(path_of("cognitum-simboard"), {"--fault", "gremlins"});
         QVERIFY(wrong.waitForFinished(10000));
         QCOMPARE(wrong.exitCode(), 2);
         QVERIFY(wrong.readAllStandardError().contains("--list-faults"));
@@ -120,5 +121,5 @@ class TestPrograms : public QObject {
     }
 };
 
-QTEST_GUILESS_MAIN(TestPrograms)
+RUN_TESTS_OF(TestPrograms)
 #include "tst_programs.moc"

@@ -2,6 +2,7 @@
 #include "core/units/unit.h"
 #include "support/places.h"
 #include "support/pseudo_language.h"
+#include "support/run_tests.h"
 
 #include <QAccessible>
 #include <QAccessibleInterface>
@@ -193,5 +194,5 @@ class TestPseudoLanguage : public QObject {
     }
 };
 
-QTEST_MAIN(TestPseudoLanguage)
+RUN_TESTS_OF(TestPseudoLanguage)
 #include "tst_pseudo_language.moc"

@@ -1,5 +1,6 @@
 // The Raw stop and its links, driven as a person would: lines, verdicts, words to the board, values by hand.
 #include "core/bench/stored.h"
+#include "support/run_tests.h"
 #include "support/test_window.h"
 #include "ui/stops/raw/raw_lines.h"
 #include "ui/stops/raw/raw_page.h"
@@ -181,5 +182,5 @@ class TestRaw : public QObject {
     }
 };
 
-QTEST_MAIN(TestRaw)
+RUN_TESTS_OF(TestRaw)
 #include "tst_raw.moc"

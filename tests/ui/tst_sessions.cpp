@@ -1,6 +1,7 @@
 // Sessions, reports and files from elsewhere in the real window: begun and ended by a person, found by a rule, made
 // of a stretch, laid over each other, put on paper.
 #include "store/json_import.h"
+#include "support/run_tests.h"
 #include "support/test_window.h"
 #include "ui/pages/logbook/time_lanes.h"
 #include "ui/pages/sessions/since_start_plot.h"
@@ -293,5 +294,5 @@ class TestSessions : public QObject {
     }
 };
 
-QTEST_MAIN(TestSessions)
+RUN_TESTS_OF(TestSessions)
 #include "tst_sessions.moc"

@@ -1,5 +1,6 @@
 // Each stop driven as a person would: what is typed, chosen, ticked, followed, captured and watched.
 #include "store/data_files.h"
+#include "support/run_tests.h"
 #include "support/test_window.h"
 #include "ui/plots/history_plot.h"
 #include "ui/shell/side_panel.h"
@@ -407,5 +408,5 @@ class TestStops : public QObject {
     }
 };
 
-QTEST_MAIN(TestStops)
+RUN_TESTS_OF(TestStops)
 #include "tst_stops.moc"

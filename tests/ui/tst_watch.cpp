@@ -1,5 +1,6 @@
 // The Watch stop driven as a person would: rules tried on sixty days of record, made, changed, calmed and offered;
 // what was marked; who is told.
+#include "support/run_tests.h"
 #include "support/test_window.h"
 #include "ui/plots/history_plot.h"
 #include "ui/stops/watch/rule_table.h"
@@ -281,5 +282,5 @@ class TestWatchPage : public QObject {
     }
 };
 
-QTEST_MAIN(TestWatchPage)
+RUN_TESTS_OF(TestWatchPage)
 #include "tst_watch.moc"

@@ -1,4 +1,5 @@
 // The main window as a new user meets it: first start, every stop by keyboard, undo, files, themes, sizes.
+#include "support/run_tests.h"
 #include "support/test_window.h"
 #include "ui/shell/command_finder.h"
 #include "ui/shell/reading_list.h"
@@ -348,5 +349,5 @@ class TestMainWindow : public QObject {
     }
 };
 
-QTEST_MAIN(TestMainWindow)
+RUN_TESTS_OF(TestMainWindow)
 #include "tst_window.moc"

@@ -3,6 +3,8 @@
 
 #include <cstddef>
 #include <cstdint>
+#include <optional>
+#include <string_view>
 
 namespace cognitum {
 
@@ -44,6 +46,16 @@ inline bool read_number(const char*& p, const char* end, double& out) {
     out = negative ? -value : value;
     p = q;
     return true;
+}
+
+/// The number that all of `text` is; absent when it is none, or something stands beside it. The same in every
+/// country, which strtod and what is made of it are not.
+inline std::optional<double> number_of(std::string_view text) {
+    const char* p = text.data();
+    const char* const end = p + text.size();
+    double out = 0;
+    if (!read_number(p, end, out) || p != end) return std::nullopt;
+    return out;
 }
 
 } // namespace cognitum

@@ -1,6 +1,7 @@
 #include "core/program/proof_plan.h"
 
 #include "core/base/phrase.h"
+#include "core/decode/number.h"
 #include "core/decode/stream.h"
 #include "core/plan/intake.h"
 #include "core/plan/path.h"
@@ -206,7 +207,7 @@ ProofResult judge(const Placed& p, const ProofReading& asked, const ProofPoint& 
             out.board_said = h.board_value;
         }
     out.off_by = out.said - point.truth;
-    const double sent = std::strtod(out.sent.c_str(), nullptr);
+    const double sent = number_of(out.sent).value_or(0);
     out.step = asked.input == ProofInput::pulses || asked.input == ProofInput::level ? 0 : step_of(p, asked, sent);
     const Budget budget = reading_budget(*p.reading, p.part, sent, 0, 0, part_limit(p, sent));
     out.doubt = budget.expanded();
@@ -215,7 +216,7 @@ ProofResult judge(const Placed& p, const ProofReading& asked, const ProofPoint& 
     if (!out.board_said.empty() && std::isfinite(out.said)) {
         const double printed = std::max(p.reading->quantity.accuracy / 20, 1e-4);
         const double slack = printed + 1e-5 * std::max(1.0, std::abs(out.said));
-        out.holds = out.holds && std::abs(std::strtod(out.board_said.c_str(), nullptr) - out.said) <= slack;
+        out.holds = out.holds && std::abs(number_of(out.board_said).value_or(no_number) - out.said) <= slack;
     }
     return out;
 }

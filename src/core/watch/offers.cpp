@@ -1,6 +1,7 @@
 #include "core/watch/offers.h"
 
 #include "core/base/phrase.h"
+#include "core/decode/number.h"
 #include "core/units/format.h"
 #include "core/units/unit.h"
 #include "core/watch/bands.h"
@@ -372,7 +373,7 @@ double round_for_person(double value, double step_hint) {
     const double step = power * (lead < 1.5 ? 1 : lead < 3.5 ? 2 : lead < 7.5 ? 5 : 10);
     const double rounded = std::round(value / step) * step;
     // What the division left behind the last digit.
-    return std::stod(fmt::format("{:.12g}", rounded));
+    return number_of(fmt::format("{:.12g}", rounded)).value_or(rounded);
 }
 
 std::vector<RuleOffer> rule_offers(const Bench& bench, const Reading& reading, const HourlyRecord& record,

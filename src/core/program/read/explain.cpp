@@ -2,6 +2,7 @@
 
 #include "core/base/json_reader.h"
 #include "core/base/phrase.h"
+#include "core/decode/number.h"
 #include "core/plan/path.h"
 #include "core/units/format.h"
 #include "core/units/unit.h"
@@ -39,7 +40,7 @@ Pairs pairs_of(const Trial& trial, const SentNumber& sent, bool real) {
         if (!point || !sent.at[k]) continue;
         const CodeValue& v = sent.at[k]->value;
         out.raw.push_back(raw_number(trial, r, *point));
-        out.printed.push_back(real ? v.ideal : std::strtod(sent.at[k]->text.c_str(), nullptr));
+        out.printed.push_back(real ? v.ideal : number_of(sent.at[k]->text).value_or(no_number));
         out.step.push_back(sent.at[k]->digits < 0 ? 1 : std::pow(10.0, -sent.at[k]->digits));
     }
     return out;

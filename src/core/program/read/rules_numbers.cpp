@@ -3,6 +3,7 @@
 #include "core/program/read/reading_rules.h"
 
 #include "core/base/phrase.h"
+#include "core/decode/number.h"
 #include "core/plan/path.h"
 #include "core/units/format.h"
 #include "core/units/unit.h"
@@ -100,7 +101,7 @@ bool losses(const Trial& t, const SentNumber& s, const Standing& standing, ReadF
         const Printed* p = s.at[k];
         if (!p) continue;
         const double step = p->digits < 0 ? 0 : std::pow(10.0, -p->digits) * 0.51;
-        const double printed = std::strtod(p->text.c_str(), nullptr);
+        const double printed = number_of(p->text).value_or(no_number);
         const bool matters = std::abs(printed - p->value.ideal) > slack + step + 1e-5 * std::abs(p->value.ideal);
         const std::vector<Loss>& all = t.seen[k].losses;
         for (std::size_t n = 0; n < all.size() && n < 64; ++n) {

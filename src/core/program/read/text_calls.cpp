@@ -1,8 +1,10 @@
 // The core's functions of text: the ports that a program prints to, String, and the language's own.
+#include "core/decode/number.h"
 #include "core/program/read/evaluator.h"
 
 #include <algorithm>
 #include <cmath>
+#include <cstring>
 #include <fmt/format.h>
 
 namespace cognitum::program {
@@ -204,7 +206,11 @@ std::string own(Evaluator& e, Call& c) {
 
 /// A text that is read as a number again. What was printed into it has lost its digits.
 CodeValue parsed(Evaluator& e, Call& c, const Text& text, bool real) {
-    const double number = std::strtod(text.words.c_str(), nullptr);
+    const char* const first = text.words.c_str();
+    const char* const last = first + text.words.size();
+    const char* end = std::find_if(first, last, [](char letter) { return !std::strchr(" \t\n\v\f\r", letter); });
+    double number = 0;
+    if (!read_number(end, last, number)) end = first;
     CodeValue out =
         real ? real_value(number, c.node.type)
              : whole_value(static_cast<std::int64_t>(std::clamp(number, -2147483648.0, 4294967295.0)), c.node.type);
@@ -218,10 +224,8 @@ CodeValue parsed(Evaluator& e, Call& c, const Text& text, bool real) {
     // strtol() and its like say where the number ends.
     if (c.name.starts_with("strto") && c.given.size() > 1 && c.value(1).kind == CodeValue::Kind::address &&
         c.value(1).object != nothing) {
-        char* end = nullptr;
-        (void)std::strtod(text.words.c_str(), &end);
         CodeValue behind = c.value(0);
-        behind.slot += static_cast<int>(end - text.words.c_str());
+        behind.slot += static_cast<int>(end - first);
         e.store({c.value(1).object, c.value(1).slot, nothing}, behind);
     }
     return out;
