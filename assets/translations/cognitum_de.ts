@@ -157,6 +157,10 @@
 <context>
     <name>LanesPicture</name>
     <message>
+        <source>no lines %1</source>
+        <translation>keine Zeilen %1</translation>
+    </message>
+    <message>
         <source>Recordings</source>
         <translation>Aufzeichnungen</translation>
     </message>
@@ -195,10 +199,6 @@
     <message>
         <source>nothing recorded here</source>
         <translation>hier ist nichts aufgezeichnet</translation>
-    </message>
-    <message>
-        <source>no lines %1</source>
-        <translation>keine Zeilen %1</translation>
     </message>
 </context>
 <context>
@@ -13037,18 +13037,6 @@ cognitum-cli verify "%2" --calibration %3 --fingerprint %1</translation>
         <translation>{} braucht einen Eingang von {}; alle {} sind belegt.</translation>
     </message>
     <message>
-        <source>line to another board</source>
-        <translation>Leitung zum anderen Board</translation>
-    </message>
-    <message>
-        <source>line from {}</source>
-        <translation>Leitung von {}</translation>
-    </message>
-    <message>
-        <source>free</source>
-        <translation>frei</translation>
-    </message>
-    <message>
         <source>{} found no board: none has the pins and the supply for {}.</source>
         <translation>{} hat kein Board gefunden: Keines hat die Pins und die Versorgung für {}.</translation>
     </message>
@@ -13115,6 +13103,18 @@ cognitum-cli verify "%2" --calibration %3 --fingerprint %1</translation>
     <message>
         <source>{} on {}</source>
         <translation>{} an {}</translation>
+    </message>
+    <message>
+        <source>line to another board</source>
+        <translation>Leitung zum anderen Board</translation>
+    </message>
+    <message>
+        <source>line from {}</source>
+        <translation>Leitung von {}</translation>
+    </message>
+    <message>
+        <source>free</source>
+        <translation>frei</translation>
     </message>
     <message>
         <source> Pin {}: {}.</source>
@@ -13193,42 +13193,6 @@ cognitum-cli verify "%2" --calibration %3 --fingerprint %1</translation>
         <translation>seine Stromschleife bei kurzgeschlossenem Messumformer</translation>
     </message>
     <message>
-        <source>{} logic, {} bit</source>
-        <translation>{} Logik, {} Bit</translation>
-    </message>
-    <message>
-        <source>the resistor</source>
-        <translation>der Widerstand</translation>
-    </message>
-    <message>
-        <source>legs in the order you see them</source>
-        <translation>Beinchen in der Reihenfolge, in der man sie sieht</translation>
-    </message>
-    <message>
-        <source>supply out</source>
-        <translation>Versorgung aus</translation>
-    </message>
-    <message>
-        <source>ground</source>
-        <translation>Masse</translation>
-    </message>
-    <message>
-        <source>drives {}</source>
-        <translation>steuert {}</translation>
-    </message>
-    <message>
-        <source>reads</source>
-        <translation>liest</translation>
-    </message>
-    <message>
-        <source>10 µF beside the lower resistor</source>
-        <translation>10 µF parallel zum unteren Widerstand</translation>
-    </message>
-    <message>
-        <source>10 kΩ before the pin, and from the pin a diode to each rail</source>
-        <translation>10 kΩ vor dem Pin, und vom Pin je eine Diode zu beiden Versorgungsschienen</translation>
-    </message>
-    <message>
         <source>own {}</source>
         <translation>eigene {}</translation>
     </message>
@@ -13271,6 +13235,42 @@ cognitum-cli verify "%2" --calibration %3 --fingerprint %1</translation>
     <message>
         <source>brown</source>
         <translation>braun</translation>
+    </message>
+    <message>
+        <source>{} logic, {} bit</source>
+        <translation>{} Logik, {} Bit</translation>
+    </message>
+    <message>
+        <source>the resistor</source>
+        <translation>der Widerstand</translation>
+    </message>
+    <message>
+        <source>legs in the order you see them</source>
+        <translation>Beinchen in der Reihenfolge, in der man sie sieht</translation>
+    </message>
+    <message>
+        <source>supply out</source>
+        <translation>Versorgung aus</translation>
+    </message>
+    <message>
+        <source>ground</source>
+        <translation>Masse</translation>
+    </message>
+    <message>
+        <source>drives {}</source>
+        <translation>steuert {}</translation>
+    </message>
+    <message>
+        <source>reads</source>
+        <translation>liest</translation>
+    </message>
+    <message>
+        <source>10 µF beside the lower resistor</source>
+        <translation>10 µF parallel zum unteren Widerstand</translation>
+    </message>
+    <message>
+        <source>10 kΩ before the pin, and from the pin a diode to each rail</source>
+        <translation>10 kΩ vor dem Pin, und vom Pin je eine Diode zu beiden Versorgungsschienen</translation>
     </message>
     <message numerus="yes">
         <source>{} wires</source>
@@ -17885,62 +17885,6 @@ cognitum-cli verify "%2" --calibration %3 --fingerprint %1</translation>
         <translation>{:.0f} Tage Aufzeichnung</translation>
     </message>
     <message>
-        <source>Nearly empty</source>
-        <translation>Fast leer</translation>
-    </message>
-    <message>
-        <source>15 % of what it holds when full, {}.</source>
-        <translation>15 % dessen, was er voll fasst, {}.</translation>
-    </message>
-    <message>
-        <source>Nearly full</source>
-        <translation>Fast voll</translation>
-    </message>
-    <message>
-        <source>95 % of {}.</source>
-        <translation>95 % von {}.</translation>
-    </message>
-    <message>
-        <source>A leak</source>
-        <translation>Ein Leck</translation>
-    </message>
-    <message>
-        <source>Between {:02}:00 and {:02}:00 it moves by {}/h on most of {} hours, with the walls’ cold in it: the smallest leak that can be told from that is {}/h.</source>
-        <translation>Zwischen {0:02}:00 und {1:02}:00 bewegt er sich in den meisten von {3} Stunden um {2}/h, die Kälte der Wände inbegriffen: Das kleinste Leck, das sich daran erkennen lässt, ist {4}/h.</translation>
-    </message>
-    <message>
-        <source>Rain starts</source>
-        <translation>Regen beginnt</translation>
-    </message>
-    <message>
-        <source>Two tips of a bucket in three hours: a single one may be dew or a spider. It is over when there were none for so long.</source>
-        <translation>Zwei Kippungen einer Wippe in drei Stunden: Eine einzelne kann Tau oder eine Spinne sein. Vorbei, wenn so lange keine kam.</translation>
-    </message>
-    <message>
-        <source>Heavy rain</source>
-        <translation>Starker Regen</translation>
-    </message>
-    <message>
-        <source>10 mm in an hour. What counts as heavy differs from country to country: set your own.</source>
-        <translation>10 mm in einer Stunde. Was als stark gilt, ist von Land zu Land verschieden: einen eigenen Wert setzen.</translation>
-    </message>
-    <message>
-        <source>Dry for days</source>
-        <translation>Tagelang trocken</translation>
-    </message>
-    <message>
-        <source>No tip in a week.</source>
-        <translation>Eine Woche lang keine Kippung.</translation>
-    </message>
-    <message>
-        <source>Funnel blocked?</source>
-        <translation>Trichter verstopft?</translation>
-    </message>
-    <message>
-        <source>No tip in 12 hours while {} says above 97 %: rain, or fog, that does not reach the bucket.</source>
-        <translation>Keine Kippung in 12 Stunden, während {} über 97 % sagt: Regen oder Nebel, der die Wippe nicht erreicht.</translation>
-    </message>
-    <message>
         <source>Frost</source>
         <translation>Frost</translation>
     </message>
@@ -18123,6 +18067,62 @@ cognitum-cli verify "%2" --calibration %3 --fingerprint %1</translation>
     <message>
         <source>Too high</source>
         <translation>Zu hoch</translation>
+    </message>
+    <message>
+        <source>Nearly empty</source>
+        <translation>Fast leer</translation>
+    </message>
+    <message>
+        <source>15 % of what it holds when full, {}.</source>
+        <translation>15 % dessen, was er voll fasst, {}.</translation>
+    </message>
+    <message>
+        <source>Nearly full</source>
+        <translation>Fast voll</translation>
+    </message>
+    <message>
+        <source>95 % of {}.</source>
+        <translation>95 % von {}.</translation>
+    </message>
+    <message>
+        <source>A leak</source>
+        <translation>Ein Leck</translation>
+    </message>
+    <message>
+        <source>Between {:02}:00 and {:02}:00 it moves by {}/h on most of {} hours, with the walls’ cold in it: the smallest leak that can be told from that is {}/h.</source>
+        <translation>Zwischen {0:02}:00 und {1:02}:00 bewegt er sich in den meisten von {3} Stunden um {2}/h, die Kälte der Wände inbegriffen: Das kleinste Leck, das sich daran erkennen lässt, ist {4}/h.</translation>
+    </message>
+    <message>
+        <source>Rain starts</source>
+        <translation>Regen beginnt</translation>
+    </message>
+    <message>
+        <source>Two tips of a bucket in three hours: a single one may be dew or a spider. It is over when there were none for so long.</source>
+        <translation>Zwei Kippungen einer Wippe in drei Stunden: Eine einzelne kann Tau oder eine Spinne sein. Vorbei, wenn so lange keine kam.</translation>
+    </message>
+    <message>
+        <source>Heavy rain</source>
+        <translation>Starker Regen</translation>
+    </message>
+    <message>
+        <source>10 mm in an hour. What counts as heavy differs from country to country: set your own.</source>
+        <translation>10 mm in einer Stunde. Was als stark gilt, ist von Land zu Land verschieden: einen eigenen Wert setzen.</translation>
+    </message>
+    <message>
+        <source>Dry for days</source>
+        <translation>Tagelang trocken</translation>
+    </message>
+    <message>
+        <source>No tip in a week.</source>
+        <translation>Eine Woche lang keine Kippung.</translation>
+    </message>
+    <message>
+        <source>Funnel blocked?</source>
+        <translation>Trichter verstopft?</translation>
+    </message>
+    <message>
+        <source>No tip in 12 hours while {} says above 97 %: rain, or fog, that does not reach the bucket.</source>
+        <translation>Keine Kippung in 12 Stunden, während {} über 97 % sagt: Regen oder Nebel, der die Wippe nicht erreicht.</translation>
     </message>
     <message>
         <source>Over {} h it stands.</source>
@@ -19323,22 +19323,6 @@ cognitum-cli verify "%2" --calibration %3 --fingerprint %1</translation>
         <translation>Ausführen: cognitum-cli verify FILE --mend COPY, und diesen Teil in der Kopie ansehen.</translation>
     </message>
     <message>
-        <source>{} (calibration {})</source>
-        <translation>{} (Kalibrierung {})</translation>
-    </message>
-    <message>
-        <source>this record is damaged: it is not what was written.</source>
-        <translation>dieses Protokoll ist beschädigt: Es ist nicht, was geschrieben wurde.</translation>
-    </message>
-    <message>
-        <source>Run: cognitum-cli verify FILE</source>
-        <translation>Ausführen: cognitum-cli verify FILE</translation>
-    </message>
-    <message>
-        <source>{} (calibration under way of {})</source>
-        <translation>{} (laufende Kalibrierung von {})</translation>
-    </message>
-    <message>
         <source>recording</source>
         <translation>Aufzeichnung</translation>
     </message>
@@ -19381,6 +19365,22 @@ cognitum-cli verify "%2" --calibration %3 --fingerprint %1</translation>
     <message>
         <source>Check the disk’s space and the file’s permissions, then try again.</source>
         <translation>Den Platz auf dem Datenträger und die Rechte der Datei prüfen, dann noch einmal versuchen.</translation>
+    </message>
+    <message>
+        <source>{} (calibration {})</source>
+        <translation>{} (Kalibrierung {})</translation>
+    </message>
+    <message>
+        <source>this record is damaged: it is not what was written.</source>
+        <translation>dieses Protokoll ist beschädigt: Es ist nicht, was geschrieben wurde.</translation>
+    </message>
+    <message>
+        <source>Run: cognitum-cli verify FILE</source>
+        <translation>Ausführen: cognitum-cli verify FILE</translation>
+    </message>
+    <message>
+        <source>{} (calibration under way of {})</source>
+        <translation>{} (laufende Kalibrierung von {})</translation>
     </message>
     <message>
         <source>a block of samples is damaged.</source>

@@ -7,37 +7,18 @@
 #include "demo/demo_bench.h"
 #include "support/run_tests.h"
 #include "support/support.h"
+#include "support/written_program.h"
 
 #include <QRegularExpression>
 
 using namespace cognitum;
+using test::one_part;
+using test::text_of;
 
 namespace {
 
 Bench whelk_point() {
     return *load_bench_json(data_folder() + "/demo/whelk-point.json");
-}
-
-/// A board with one reading by this part, its legs on these pins.
-Bench one_part(const std::string& part, std::vector<std::pair<const char*, const char*>> legs) {
-    Bench bench = test::small_bench();
-    Reading& r = bench.readings[0];
-    const PartCard& card = *test::catalog().part(part);
-    r.sensor.part = part;
-    r.quantity.kind = card.measures.front().quantity;
-    r.quantity.unit = card.measures.front().unit;
-    r.quantity.vessel.mount_mm = 2000;
-    if (r.quantity.kind == "wind") r.source.collect = "rate";
-    r.wiring.pins.clear();
-    for (const auto& [leg, pin] : legs)
-        r.wiring.pins.push_back({leg, pin});
-    r.path = build_path(place(bench, test::catalog(), r));
-    return bench;
-}
-
-std::string text_of(const Bench& bench, const std::string& board = "gauge") {
-    const auto written = write_program(bench, test::catalog(), board);
-    return written ? written->files.front().text : "! " + written.error().text();
 }
 
 std::string why_left_out(const Bench& bench) {
@@ -328,47 +309,6 @@ class TestProgram : public QObject {
         const auto plan = plan_proof(whelk_point(), test::catalog(), "pump-house");
         QVERIFY(!plan && plan.error().text().find("The simulator knows") != std::string::npos);
     }
-    void everyDriver_data() {
-        QTest::addColumn<QString>("part");
-        QTest::addColumn<QStringList>("legs"); ///< leg, pin, …
-        QTest::addColumn<QString>("has");
-        const auto row = [](const char* part, const QStringList& legs, const char* has) {
-            QTest::newRow(part) << QString(part) << legs << QString(has);
-        };
-        row("one-wire-probe-waterproof", {"yellow", "7"}, "wire_reset(7)");
-        row("humidity-fine-single-wire", {"data", "7"}, "Frame frame_7 = {7, 1100U, 1800UL");
-        row("humidity-coarse-single-wire", {"data", "7"}, "Frame frame_7 = {7, 18000U, 900UL");
-        row("light-i2c", {"SDA", "A4", "SCL", "A5"}, "i2c_write(0x23, 0x20)");
-        row("i2c-thermometer-fine", {"SDA", "A4", "SCL", "A5"}, "i2c_read(0x48, two, 2)");
-        row("humidity-i2c", {"SDA", "A4", "SCL", "A5"}, "i2c_write2(0x44, 0x24, 0x00)");
-        row("thermocouple-k-spi", {"SO", "12", "CS", "4", "SCK", "13"}, "digitalWrite(4, LOW);");
-        row("load-cell-amplifier", {"DT", "6", "SCK", "5"}, "i < 25");
-        row("air-pressure-i2c", {"SDA", "A4", "SCL", "A5"}, "read_registers_0x76(0xF7, d, 6)");
-        row("air-pressure-humidity-i2c", {"SDA", "A4", "SCL", "A5"}, "read_registers_0x76(0xF7, d, 8)");
-        row("co2-infrared-i2c", {"SDA", "A4", "SCL", "A5"}, "i2c_write2(0x62, 0x21, 0xB1)");
-        row("infrared-thermometer-i2c", {"SDA", "A4", "SCL", "A5"}, "Wire.endTransmission(false)");
-        row("thermocouple-k-i2c", {"SDA", "A4", "SCL", "A5"}, "/ 16.0, 2)");
-        row("rtd-100-spi", {"SDO", "12", "SDI", "11", "CS", "4", "CLK", "13"}, "platinum_air(0x80, 0xC3)");
-        row("echo-ranger-open", {"echo", "7", "trigger", "8"}, "pulseInLong(7, HIGH, 30000UL)");
-        row("motion-infrared", {"OUT", "7"}, "millis() < 60000UL");
-        row("reed-contact", {"wire 1", "7"}, "level == LOW ? 1 : 0");
-        row("wind-cups", {"wire 1", "3"}, ">= 4786UL"); // a reed, at most 52 a second here
-        row("tipping-bucket", {"wire 1", "4"}, "if (digitalRead(4) != level_air)"); // it cannot interrupt
-    }
-    void everyDriver() {
-        QFETCH(QString, part);
-        QFETCH(QStringList, legs);
-        QFETCH(QString, has);
-        std::vector<std::pair<const char*, const char*>> pairs;
-        std::vector<std::string> kept;
-        for (const QString& leg : legs)
-            kept.push_back(leg.toStdString());
-        for (std::size_t i = 0; i + 1 < kept.size(); i += 2)
-            pairs.emplace_back(kept[i].c_str(), kept[i + 1].c_str());
-        const QString text = QString::fromStdString(text_of(one_part(part.toStdString(), pairs)));
-        QVERIFY2(text.contains(has), qPrintable(text));
-        QVERIFY(!text.contains('$'));
-    }
     /// What the program depends on changes its fingerprint; what it does not know of does not.
     void theFingerprint() {
         const Bench bench = whelk_point();
@@ -411,13 +351,6 @@ class TestProgram : public QObject {
             QVERIFY2(!number.there, w.c_str());
         }
         QVERIFY2(words.contains("no-answer") && words.contains("broken-wire"), "the words are not found any more");
-    }
-    void everyDriverOfACardIsKnown() {
-        for (const std::string& driver : part_drivers()) {
-            const auto& parts = test::catalog().parts;
-            QVERIFY2(std::any_of(parts.begin(), parts.end(), [&](const PartCard& p) { return p.driver == driver; }),
-                     driver.c_str());
-        }
     }
 };
 

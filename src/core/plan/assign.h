@@ -28,8 +28,4 @@ Assignment assign_pins(const Bench& bench, const Catalog& catalog, Keep keep, co
 Result<Bench> choose_part(const Bench& bench, const Catalog& catalog, const std::string& reading,
                           const std::string& part, const std::string& board);
 
-/// Readings and modules that could stand on this pin, as their sentence would name the pin: "free", a name, or what
-/// the board does with it.
-std::string pin_user(const Bench& bench, const Catalog& catalog, const BoardUse& use, const Pin& pin);
-
 } // namespace cognitum

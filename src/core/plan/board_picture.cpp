@@ -1,7 +1,6 @@
 #include "core/plan/board_picture.h"
 
 #include "core/base/phrase.h"
-#include "core/plan/assign.h"
 #include "core/plan/electrical.h"
 #include "core/units/format.h"
 
@@ -40,6 +39,32 @@ PicturedPin pictured(const Bench& bench, const Catalog& catalog, const BoardUse&
 }
 
 } // namespace
+
+std::string pin_user(const Bench& bench, const Catalog& catalog, const BoardUse& use, const Pin& pin) {
+    if (!pin.taken_by.empty()) return pin.taken_by;
+    std::string out;
+    const auto add = [&](const std::string& name) { out += (out.empty() ? "" : ", ") + name; };
+    for (const Reading& r : bench.readings) {
+        if (r.wiring.board != use.id || bench.module(r.wiring.module) || is_shared(bench, r)) continue;
+        for (const Connection& c : r.wiring.pins)
+            if (c.pin == pin.label) {
+                const PartCard* part = catalog.part(r.sensor.part);
+                add(part && part->legs.size() > 2 && r.wiring.pins.size() > 1 ? r.name + " " + c.leg : r.name);
+            }
+    }
+    for (const Module& m : bench.modules) {
+        if (m.board != use.id || !m.module.empty()) continue;
+        for (const Connection& c : m.pins)
+            if (c.pin == pin.label) add(m.pins.size() > 1 ? m.name + " " + c.leg : m.name);
+    }
+    for (const BoardUse& other : bench.boards) {
+        if (other.id == use.id && !other.uplink.to.empty() && other.uplink.transmit_pin == pin.label)
+            add(phrase("line to another board"));
+        if (other.uplink.to == use.id && other.uplink.receive_pin == pin.label)
+            add(phrase("line from {}", other.name));
+    }
+    return out.empty() ? phrase("free") : out;
+}
 
 BoardPicture board_picture(const Bench& bench, const Catalog& catalog, const BoardUse& use) {
     BoardPicture out;

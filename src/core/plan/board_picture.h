@@ -31,4 +31,8 @@ struct BoardPicture {
 /// Empty sides when there is no card of that kind.
 BoardPicture board_picture(const Bench& bench, const Catalog& catalog, const BoardUse& use);
 
+/// Readings and modules that could stand on this pin, as their sentence would name the pin: "free", a name, or what
+/// the board does with it.
+std::string pin_user(const Bench& bench, const Catalog& catalog, const BoardUse& use, const Pin& pin);
+
 } // namespace cognitum

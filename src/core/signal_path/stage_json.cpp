@@ -14,58 +14,7 @@ namespace cognitum {
 
 namespace {
 
-/// What JSON needs to know of one kind of stage. `keys` are those beside its constants.
-struct StageForm {
-    std::string name;
-    Stage blank;
-    std::vector<std::string> keys;
-    std::vector<std::string> optional_constants; ///< keep the blank's value when missing
-};
-
-const std::vector<StageForm>& forms() { // in the order of the variant
-    static const std::vector<StageForm> all = {
-        {"adc", Adc{}, {"bits", "convention", "centre"}, {}},
-        {"linear", Linear{}, {"input_unit", "unit"}, {}},
-        {"scale", Scale{}, {"input_unit", "unit"}, {"offset"}},
-        {"divider", Divider{}, {"unknown"}, {}},
-        {"ratio_divider", RatioDivider{}, {"unknown", "bits"}, {}},
-        {"ratio", Ratio{}, {"bits"}, {}},
-        {"current_loop", CurrentLoop{}, {}, {}},
-        {"signed_word", SignedWord{}, {"bits"}, {}},
-        {"photo_resistor", PhotoResistor{}, {}, {}},
-        {"thermistor_beta", ThermistorBeta{}, {}, {}},
-        {"thermistor_steinhart_hart", ThermistorSteinhartHart{}, {}, {}},
-        {"rtd", Rtd{}, {}, {}},
-        {"thermocouple", Thermocouple{}, {"type"}, {}},
-        {"straight_couple", StraightCouple{}, {"type"}, {"slope_uV_per_K"}},
-        {"infrared", Infrared{}, {}, {}},
-        {"echo", Echo{}, {}, {"temperature_degC", "humidity", "pressure_Pa", "speed_m_s"}},
-        {"level", LevelBelow{}, {}, {}},
-        {"vessel", VesselFill{}, {"shape", "levels_mm", "volumes_L", "sections"}, {"bulge"}},
-        {"conductivity25", Conductivity25{}, {"compensation"}, {"alpha_per_K"}},
-        {"dissolved_solids", DissolvedSolids{}, {}, {"k"}},
-        {"salinity", Salinity{}, {}, {}},
-        {"moist_air", MoistAir{}, {"wanted"}, {}},
-        {"sea_level", SeaLevel{}, {}, {"temperature_degC"}},
-        {"altitude", Altitude{}, {}, {"base_hPa"}},
-        {"gas_at", GasAt{}, {}, {"reference_degC", "ambient_kPa"}},
-        {"between", Between{}, {"input_unit"}, {}},
-        {"threshold", Threshold{}, {"on", "input_unit"}, {"hysteresis"}},
-        {"table", Table{}, {"inputs", "outputs", "nearest", "input_unit", "unit"}, {}},
-        {"formula", Formula{}, {"expression", "low", "high", "input_unit", "unit", "names"}, {}},
-        {"correction", Correction{}, {"unit"}, {"gain", "offset"}},
-        {"correction_curve", CorrectionCurve{}, {"inputs", "outputs", "unit"}, {}},
-    };
-    return all;
-}
-
 constexpr const char* prefixes[] = {"", "u_", "tol_", "stability_", "origin_", "cause_", "from_"};
-
-const std::vector<std::string> conventions = {"2^N", "2^N-1"};
-const std::vector<std::string> legs = {"top", "bottom"};
-const std::vector<std::string> sides = {"above", "below"};
-const std::vector<std::string> compensations = {"linear", "natural-water"};
-const std::vector<std::string> moist_air_words = {"dew-point", "absolute-humidity", "vapour-pressure-deficit"};
 
 Result<void> read_couple_type(const JsonReader& json, std::string& out) {
     COGNITUM_TRY(type, json.string("type"));
@@ -327,66 +276,52 @@ Result<void> read_rest(const JsonReader& json, Correction& s) {
     return {};
 }
 
-// The same keys, written.
-
-template <typename S>
-void write_rest(const S& s, Json& out) {
-    if constexpr (requires { s.type; }) out["type"] = s.type;
-    if constexpr (requires { s.bits; }) out["bits"] = s.bits;
-    if constexpr (requires { s.unknown; }) out["unknown"] = legs[static_cast<std::size_t>(s.unknown)];
-}
-void write_rest(const Adc& s, Json& out) {
-    out["bits"] = s.bits;
-    out["convention"] = conventions[static_cast<std::size_t>(s.convention)];
-    out["centre"] = s.centre;
-}
-void write_rest(const VesselFill& s, Json& out) {
-    out["shape"] = physics::vessel_name(s.kind);
-    if (s.kind == physics::VesselKind::strapping) {
-        out["levels_mm"] = s.levels_mm;
-        out["volumes_L"] = s.volumes_L;
-    }
-    for (const physics::VesselShape& section : s.sections)
-        out["sections"].push_back(section_json(section));
-}
-void write_rest(const Conductivity25& s, Json& out) {
-    if (s.compensation != Conductivity25::Compensation::linear)
-        out["compensation"] = compensations[static_cast<std::size_t>(s.compensation)];
-}
-void write_rest(const MoistAir& s, Json& out) {
-    out["wanted"] = moist_air_words[static_cast<std::size_t>(s.wanted)];
-}
-void write_rest(const Threshold& s, Json& out) {
-    out["on"] = sides[s.above_is_on ? 0 : 1];
-}
-void write_rest(const Table& s, Json& out) {
-    out["inputs"] = s.inputs;
-    out["outputs"] = s.outputs;
-    if (s.nearest) out["nearest"] = true;
-}
-void write_rest(const CorrectionCurve& s, Json& out) {
-    out["inputs"] = s.inputs;
-    out["outputs"] = s.outputs;
-}
-void write_rest(const Formula& s, Json& out) {
-    out["expression"] = s.expression;
-    for (const auto& named : s.names)
-        out["names"].push_back(named.first);
-    if (s.low < s.high) {
-        out["low"] = s.low;
-        out["high"] = s.high;
-    }
-}
-
 } // namespace
+
+const std::vector<StageForm>& stage_forms() {
+    static const std::vector<StageForm> all = {
+        {"adc", Adc{}, {"bits", "convention", "centre"}, {}},
+        {"linear", Linear{}, {"input_unit", "unit"}, {}},
+        {"scale", Scale{}, {"input_unit", "unit"}, {"offset"}},
+        {"divider", Divider{}, {"unknown"}, {}},
+        {"ratio_divider", RatioDivider{}, {"unknown", "bits"}, {}},
+        {"ratio", Ratio{}, {"bits"}, {}},
+        {"current_loop", CurrentLoop{}, {}, {}},
+        {"signed_word", SignedWord{}, {"bits"}, {}},
+        {"photo_resistor", PhotoResistor{}, {}, {}},
+        {"thermistor_beta", ThermistorBeta{}, {}, {}},
+        {"thermistor_steinhart_hart", ThermistorSteinhartHart{}, {}, {}},
+        {"rtd", Rtd{}, {}, {}},
+        {"thermocouple", Thermocouple{}, {"type"}, {}},
+        {"straight_couple", StraightCouple{}, {"type"}, {"slope_uV_per_K"}},
+        {"infrared", Infrared{}, {}, {}},
+        {"echo", Echo{}, {}, {"temperature_degC", "humidity", "pressure_Pa", "speed_m_s"}},
+        {"level", LevelBelow{}, {}, {}},
+        {"vessel", VesselFill{}, {"shape", "levels_mm", "volumes_L", "sections"}, {"bulge"}},
+        {"conductivity25", Conductivity25{}, {"compensation"}, {"alpha_per_K"}},
+        {"dissolved_solids", DissolvedSolids{}, {}, {"k"}},
+        {"salinity", Salinity{}, {}, {}},
+        {"moist_air", MoistAir{}, {"wanted"}, {}},
+        {"sea_level", SeaLevel{}, {}, {"temperature_degC"}},
+        {"altitude", Altitude{}, {}, {"base_hPa"}},
+        {"gas_at", GasAt{}, {}, {"reference_degC", "ambient_kPa"}},
+        {"between", Between{}, {"input_unit"}, {}},
+        {"threshold", Threshold{}, {"on", "input_unit"}, {"hysteresis"}},
+        {"table", Table{}, {"inputs", "outputs", "nearest", "input_unit", "unit"}, {}},
+        {"formula", Formula{}, {"expression", "low", "high", "input_unit", "unit", "names"}, {}},
+        {"correction", Correction{}, {"unit"}, {"gain", "offset"}},
+        {"correction_curve", CorrectionCurve{}, {"inputs", "outputs", "unit"}, {}},
+    };
+    return all;
+}
 
 Result<Stage> read_stage(const JsonReader& json) {
     COGNITUM_TRY(name, json.string("stage"));
-    const auto form =
-        std::find_if(forms().begin(), forms().end(), [&](const StageForm& f) { return f.name == name; });
-    if (form == forms().end()) {
+    const auto form = std::find_if(stage_forms().begin(), stage_forms().end(),
+                                   [&](const StageForm& f) { return f.name == name; });
+    if (form == stage_forms().end()) {
         std::vector<std::string> names;
-        for (const StageForm& known : forms())
+        for (const StageForm& known : stage_forms())
             names.push_back(known.name);
         return json.error(phrase("the stage \"{}\" is not known; known are {}.", name, fmt::join(names, ", ")),
                           "stage");
@@ -406,31 +341,6 @@ Result<Stage> read_stage(const JsonReader& json) {
     }
     COGNITUM_CHECK(std::visit([&](auto& s) { return read_rest(json, s); }, stage));
     return stage;
-}
-
-Json stage_json(const Stage& stage) {
-    Stage copy = stage;
-    Json out;
-    out["stage"] = forms()[stage.index()].name;
-    std::visit([&](const auto& s) { write_rest(s, out); }, stage);
-    for (const NamedConstant& named : constants(copy)) {
-        const Constant& constant = *named.constant;
-        if (named.key == "bulge" && constant.value == 0 && constant.doubt == 0) continue; // most walls stand
-        out[named.key] = constant.value;
-        if (constant.spread == Spread::standard) out["u_" + named.key] = constant.doubt;
-        if (constant.spread == Spread::rectangular) out["tol_" + named.key] = constant.doubt;
-        if (constant.stability > 0) out["stability_" + named.key] = constant.stability;
-        if (!constant.origin.empty()) out["origin_" + named.key] = constant.origin;
-        if (!constant.cause.empty()) out["cause_" + named.key] = constant.cause;
-        if (!constant.from.empty()) out["from_" + named.key] = constant.from;
-    }
-    std::visit(
-        [&](const auto& s) {
-            if constexpr (requires { s.input_unit; }) out["input_unit"] = s.input_unit;
-            if constexpr (requires { s.unit; }) out["unit"] = s.unit;
-        },
-        stage);
-    return out;
 }
 
 } // namespace cognitum

@@ -1,10 +1,28 @@
-// Pieces of a stage's JSON that several kinds share; used by stage_json.cpp.
+// Pieces of a stage's JSON that several kinds share; used by the readers and the writer.
 #pragma once
 
 #include "core/base/json_reader.h"
 #include "core/signal_path/stage.h"
 
 namespace cognitum {
+
+/// What JSON needs to know of one kind of stage. `keys` are those beside its constants.
+struct StageForm {
+    std::string name;
+    Stage blank;
+    std::vector<std::string> keys;
+    std::vector<std::string> optional_constants; ///< keep the blank's value when missing
+};
+/// In the order of the variant.
+const std::vector<StageForm>& stage_forms();
+
+// The words of choices, in the order of what they choose.
+inline const std::vector<std::string> conventions = {"2^N", "2^N-1"};
+inline const std::vector<std::string> legs = {"top", "bottom"};
+inline const std::vector<std::string> sides = {"above", "below"};
+inline const std::vector<std::string> compensations = {"linear", "natural-water"};
+inline const std::vector<std::string> moist_air_words = {"dew-point", "absolute-humidity",
+                                                         "vapour-pressure-deficit"};
 
 /// A whole number of bits, 1 to 32.
 Result<int> read_bits(const JsonReader& json);

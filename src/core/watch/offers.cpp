@@ -1,4 +1,4 @@
-#include "core/watch/offers.h"
+#include "core/watch/offer_ground.h"
 
 #include "core/base/phrase.h"
 #include "core/decode/number.h"
@@ -15,120 +15,7 @@ namespace cognitum {
 
 namespace {
 
-constexpr int night_from = 1, night_to = 5; ///< hours at which nobody draws water
-constexpr double half_day_s = 12 * 3600;
-
-/// What the offers of one reading are made from.
-struct Ground {
-    const Bench& bench;
-    const Reading& reading;
-    const HourlyRecord& record;
-    double doubt;
-    const ZoneOffset& zone;
-    std::vector<RuleOffer>& out;
-
-    [[nodiscard]] const Quantity& quantity() const { return reading.quantity; }
-    [[nodiscard]] double step() const { return std::max({doubt, quantity().accuracy / 2, 1e-9}); }
-    [[nodiscard]] std::string text(double value) const { return format_measure(value, quantity().unit, 4); }
-    /// A temperature of the scale °C, or a length of mm, in the reading's unit.
-    [[nodiscard]] double from(double value, const char* unit) const {
-        return convert_unit(value, unit, quantity().unit).value_or(value);
-    }
-    [[nodiscard]] std::string record_text() const {
-        return phrase("{:.0f} days of record", std::max(1.0, record.days()));
-    }
-    [[nodiscard]] bool has_record() const { return !record.hours.empty(); }
-
-    RuleOffer& offer(const std::string& name, WatchWhen when, double value, std::string why) {
-        WatchCondition condition;
-        condition.reading = reading.id;
-        condition.when = when;
-        condition.value = value;
-        WatchRule rule;
-        rule.name = name;
-        rule.conditions = {condition};
-        rule.repeat_s = half_day_s;
-        if (when == WatchWhen::above) rule.conditions[0].clear = value - step();
-        if (when == WatchWhen::below) rule.conditions[0].clear = value + step();
-        out.push_back({rule, std::move(why)});
-        return out.back();
-    }
-    RuleOffer& over_time(const std::string& name, WatchWhen when, double value, double over_s, std::string why) {
-        RuleOffer& made = offer(name, when, value, std::move(why));
-        made.rule.conditions[0].over_s = over_s;
-        return made;
-    }
-};
-
-void of_vessel(Ground& g) {
-    const physics::VesselShape shape = vessel_shape(g.quantity().vessel);
-    double full = g.quantity().high;
-    if (g.quantity().about().from_level.empty()) {
-        if (g.quantity().vessel.full_mm > 0) full = g.from(g.quantity().vessel.full_mm, "mm");
-    } else if (physics::check_vessel(shape)) {
-        const double height =
-            g.quantity().vessel.full_mm > 0 ? g.quantity().vessel.full_mm / 1000 : physics::vessel_height(shape);
-        full = g.from(physics::vessel_volume(shape, height), "L");
-    }
-    const double low = round_for_person(0.15 * full, full / 100);
-    RuleOffer& empty = g.offer(phrase("Nearly empty"), WatchWhen::below, low,
-                               phrase("15 % of what it holds when full, {}.", g.text(full)));
-    empty.rule.conditions[0].clear = round_for_person(0.18 * full, full / 100);
-    empty.rule.count = 3;
-    RuleOffer& brim = g.offer(phrase("Nearly full"), WatchWhen::above, round_for_person(0.95 * full, full / 100),
-                              phrase("95 % of {}.", g.text(full)));
-    brim.rule.conditions[0].clear = round_for_person(0.9 * full, full / 100);
-    brim.rule.count = 3;
-    brim.rule.rank = WatchRank::note;
-    const NightFalls nights = night_falls(g.record, night_from, night_to, g.zone);
-    if (nights.hours < 9) return;
-    // What can be told from a night at which nobody draws: three times its scatter, above what it does on most.
-    const double smallest = std::max(0.0, nights.median) + 3 * std::max(nights.scatter, g.record.noise / 4);
-    const double limit = round_for_person(smallest, smallest / 10);
-    RuleOffer& leak = g.over_time(
-        phrase("A leak"), WatchWhen::falls, limit, 2 * 3600,
-        phrase("Between {:02}:00 and {:02}:00 it moves by {}/h on most of {} hours, with the walls’ cold in "
-               "it: the smallest leak that can be told from that is {}/h.",
-               night_from, night_to, g.text(nights.median), nights.hours, g.text(smallest)));
-    leak.rule.rank = WatchRank::bad;
-    leak.rule.hours = {night_from * 60, night_to * 60};
-    leak.rule.for_s = 1800;
-    leak.rule.conditions[0].hysteresis = limit / 2;
-    leak.rule.breaks_quiet = true;
-}
-
-void of_rain(Ground& g) {
-    RuleOffer& starts = g.over_time(
-        phrase("Rain starts"), WatchWhen::grows, g.from(0.3, "mm"), 3 * 3600,
-        phrase("Two tips of a bucket in three hours: a single one may be dew or a spider. It is over when there "
-               "were none for so long."));
-    starts.rule.rank = WatchRank::note;
-    starts.rule.repeat_s = 0;
-    g.over_time(phrase("Heavy rain"), WatchWhen::grows, g.from(10, "mm"), 3600,
-                phrase("10 mm in an hour. What counts as heavy differs from country to country: set your own."))
-        .rule.repeat_s = 3600;
-    g.over_time(phrase("Dry for days"), WatchWhen::unchanged, 0, 7 * 86400, phrase("No tip in a week.")).rule.rank =
-        WatchRank::note;
-    for (const Reading& other : g.bench.readings) {
-        if (other.quantity.kind != "humidity") continue;
-        RuleOffer& blocked = g.over_time(
-            phrase("Funnel blocked?"), WatchWhen::unchanged, 0, 12 * 3600,
-            phrase("No tip in 12 hours while {} says above 97 %: rain, or fog, that does not reach the bucket.",
-                   other.name));
-        WatchCondition wet;
-        wet.reading = other.id;
-        wet.when = WatchWhen::above;
-        wet.value = 97;
-        wet.clear = 90;
-        wet.join = WatchJoin::all;
-        blocked.rule.conditions.push_back(wet);
-        blocked.rule.for_s = 6 * 3600;
-        blocked.rule.repeat_s = 86400;
-        return;
-    }
-}
-
-void of_temperature(Ground& g) {
+void of_temperature(OfferGround& g) {
     const double frost = g.from(0, "degC");
     if (!g.has_record() || g.record.quantile(0) < g.from(8, "degC")) {
         RuleOffer& cold =
@@ -147,7 +34,7 @@ void of_temperature(Ground& g) {
 
 /// Limits for each day as the last session of this reading that ended was, wider by a step; empty: there is none of
 /// two days on the record. Days that differ by less than a step are one.
-std::vector<CorridorStep> corridor_of_record(const Ground& g, const Interval& run) {
+std::vector<CorridorStep> corridor_of_record(const OfferGround& g, const Interval& run) {
     std::vector<CorridorStep> out;
     const int days = static_cast<int>(std::min<TimeUs>((run.to - run.from) / day_us, most_corridor_steps));
     for (int day = 1; day <= days; ++day) {
@@ -172,7 +59,7 @@ std::vector<CorridorStep> corridor_of_record(const Ground& g, const Interval& ru
     return out;
 }
 
-void of_sessions(Ground& g) {
+void of_sessions(OfferGround& g) {
     const auto by_day = [&](const TimedSession& s) {
         return !s.readings.empty() && s.readings.front() == g.reading.id &&
                (s.kind == SessionKind::fermentation || s.kind == SessionKind::other);
@@ -195,7 +82,7 @@ void of_sessions(Ground& g) {
     leaves.rule.count = 3;
 }
 
-void of_humidity(Ground& g) {
+void of_humidity(OfferGround& g) {
     RuleOffer& mould =
         g.offer(phrase("Mould may grow"), WatchWhen::above, 80,
                 phrase("Above 80 % for half a day: the usual limit at which mould begins on walls."));
@@ -212,7 +99,7 @@ void of_humidity(Ground& g) {
     dew.rule.repeat_s = 0;
 }
 
-void of_pulse(Ground& g) {
+void of_pulse(OfferGround& g) {
     RuleOffer& high = g.offer(phrase("Above my limit"), WatchWhen::above, 150,
                               phrase("A number of your own: ask somebody who knows you. It is no diagnosis."));
     high.rule.conditions[0].clear = 145;
@@ -226,7 +113,7 @@ void of_pulse(Ground& g) {
     contact.rule.repeat_s = 0;
 }
 
-void of_state(Ground& g) {
+void of_state(OfferGround& g) {
     int busiest = 0;
     for (const HourFigures& hour : g.record.hours)
         busiest = std::max(busiest, hour.came_on);
@@ -248,7 +135,7 @@ void of_state(Ground& g) {
     open.rule.repeat_s = 3600;
 }
 
-void of_light(Ground& g) {
+void of_light(OfferGround& g) {
     RuleOffer& dusk =
         g.offer(phrase("Dusk"), WatchWhen::below, g.from(50, "lx"),
                 phrase("50 lx, for ten minutes: a cloud is shorter. A lamp near the sensor ends the dusk."));
@@ -274,7 +161,7 @@ void of_light(Ground& g) {
     both.rule.conditions.push_back(night);
 }
 
-void of_soil(Ground& g) {
+void of_soil(OfferGround& g) {
     const double low = g.has_record() ? g.record.quantile(0.02) : 20;
     const double limit = round_for_person(std::max(low, 0.0), 1);
     RuleOffer& dry = g.offer(phrase("Dry"), WatchWhen::below, limit,
@@ -289,7 +176,7 @@ void of_soil(Ground& g) {
     wet.rule.repeat_s = 0;
 }
 
-void of_conductivity(Ground& g) {
+void of_conductivity(OfferGround& g) {
     const double usual = g.has_record() ? g.record.quantile(0.5) : g.quantity().high / 2;
     const double jump = std::max(0.1 * usual, 4 * g.step());
     g.over_time(
@@ -297,7 +184,7 @@ void of_conductivity(Ground& g) {
         phrase("A tenth of its usual {} within an hour: fresh water, a bubble, or a dry probe.", g.text(usual)));
 }
 
-void of_pressure(Ground& g) {
+void of_pressure(OfferGround& g) {
     const double usual_hPa =
         g.has_record() ? convert_unit(g.record.quantile(0.5), g.quantity().unit, "hPa").value_or(0) : 1013;
     if (usual_hPa > 800 && usual_hPa < 1100) {
@@ -315,7 +202,7 @@ void of_pressure(Ground& g) {
         .rule.count = 3;
 }
 
-void of_any(Ground& g) {
+void of_any(OfferGround& g) {
     if (!g.has_record()) return;
     const double high = round_for_person(g.record.quantile(1) + 2 * g.step(), g.step());
     const double low = round_for_person(g.record.quantile(0) - 2 * g.step(), g.step());
@@ -327,11 +214,11 @@ void of_any(Ground& g) {
     out.rule.count = 3;
 }
 
-using Maker = void (*)(Ground&);
+using Maker = void (*)(OfferGround&);
 /// By kind of quantity; what is not here gets the plain ones.
-constexpr std::pair<const char*, Maker> makers[] = {{"volume", of_vessel},
-                                                    {"level", of_vessel},
-                                                    {"rain", of_rain},
+constexpr std::pair<const char*, Maker> makers[] = {{"volume", offer_of_vessel},
+                                                    {"level", offer_of_vessel},
+                                                    {"rain", offer_of_rain},
                                                     {"temperature", of_temperature},
                                                     {"humidity", of_humidity},
                                                     {"pulse-rate", of_pulse},
@@ -343,7 +230,7 @@ constexpr std::pair<const char*, Maker> makers[] = {{"volume", of_vessel},
                                                     {"pressure", of_pressure}};
 
 /// Silence by the part's own way of reporting: as long as it ever was, and half as much again.
-void of_age(Ground& g) {
+void of_age(OfferGround& g) {
     if (g.quantity().about().is_private) return; // it is measured when somebody wants to
     double after = silent_after_s(g.quantity());
     std::string why = phrase("A value is expected every {}.", duration_text(from_seconds(g.quantity().interval_s)));
@@ -380,7 +267,7 @@ std::vector<RuleOffer> rule_offers(const Bench& bench, const Reading& reading, c
                                    double doubt, const ZoneOffset& zone) {
     std::vector<RuleOffer> out;
     out.reserve(16); // offers are changed while others are made
-    Ground ground{bench, reading, record, std::isfinite(doubt) ? doubt : 0, zone, out};
+    OfferGround ground{bench, reading, record, std::isfinite(doubt) ? doubt : 0, zone, out};
     const auto* const own = std::find_if(std::begin(makers), std::end(makers),
                                          [&](const auto& m) { return reading.quantity.kind == m.first; });
     (own == std::end(makers) ? &of_any : own->second)(ground);

@@ -3,6 +3,7 @@
 #include "core/base/phrase.h"
 #include "core/plan/assign.h"
 #include "core/plan/bill.h"
+#include "core/plan/board_picture.h"
 #include "core/plan/budgets.h"
 #include "core/plan/findings.h"
 #include "core/units/format.h"

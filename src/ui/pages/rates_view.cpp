@@ -258,7 +258,7 @@ void RatesView::refreshLive() {
             .arg(every)
             .arg(from_std(format_measure(missed, r->quantity.unit, 2)),
                  from_std(format_measure(loss.mean_off, r->quantity.unit, 2))));
-    m_plot->replot(QCustomPlot::rpQueuedReplot);
+    m_plot->drawLater();
 }
 
 } // namespace cognitum

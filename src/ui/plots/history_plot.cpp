@@ -164,7 +164,7 @@ void HistoryPlot::draw(const std::vector<Summary>& parts) {
                       : QString());
     drawBands();
     drawMarks();
-    replot(QCustomPlot::rpQueuedReplot);
+    drawLater();
     emit drawn();
 }
 
@@ -211,7 +211,7 @@ void HistoryPlot::setMarks(const std::vector<HistoryMark>& marks) {
     if (marks == m_marks) return;
     m_marks = marks;
     drawMarks();
-    replot(QCustomPlot::rpQueuedReplot);
+    drawLater();
 }
 
 /// Each at the value that was recorded nearest to it; those beside the picture are left out.
@@ -268,7 +268,7 @@ void HistoryPlot::onMove(QMouseEvent* event) {
                     .arg(QString::fromStdString(format_value(nearest->low, doubt, "1")),
                          QString::fromStdString(format_value(nearest->high, doubt, r->quantity.unit)));
     emit cursorMoved(text);
-    replot(QCustomPlot::rpQueuedReplot);
+    drawLater();
 }
 
 } // namespace cognitum

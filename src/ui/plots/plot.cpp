@@ -80,6 +80,20 @@ void Plot::useTimeAxis() {
     });
 }
 
+void Plot::drawLater() {
+    m_stale = true;
+    update();
+}
+
+void Plot::paintEvent(QPaintEvent* event) {
+    if (m_stale) {
+        m_stale = false;
+        setViewport(rect());
+        replot(QCustomPlot::rpQueuedRefresh);
+    }
+    QCustomPlot::paintEvent(event);
+}
+
 void Plot::restyle() {
     const Tokens& t = m_theme.colours();
     setBackground(QBrush(t.sheet));
@@ -98,7 +112,7 @@ void Plot::restyle() {
         axis->setTickLabelPadding(m_theme.px(6));
     }
     emit restyled();
-    replot(QCustomPlot::rpQueuedReplot);
+    drawLater();
 }
 
 void Plot::setYUnit(const QString& unit) {

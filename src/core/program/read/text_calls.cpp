@@ -319,25 +319,6 @@ CodeValue write_text(Evaluator& e, Evaluator::Call& c) {
     return whole_value(1);
 }
 
-std::string printed_real(double value, int digits) {
-    if (std::isnan(value)) return "nan";
-    if (std::isinf(value)) return "inf";
-    if (std::abs(value) > 4294967040.0) return "ovf";
-    return fmt::format("{:.{}f}", value, std::clamp(digits, 0, 30));
-}
-
-std::string printed_whole(std::int64_t value, int base, int bits) {
-    if (base == 10 || base < 2 || base > 36) return fmt::format("{}", value);
-    auto left = static_cast<std::uint64_t>(value);
-    if (bits > 0 && bits < 64) left &= (std::uint64_t{1} << std::max(bits, 32)) - 1;
-    std::string out;
-    do {
-        out.insert(out.begin(), "0123456789ABCDEFGHIJKLMNOPQRSTUVWXYZ"[left % static_cast<unsigned>(base)]);
-        left /= static_cast<unsigned>(base);
-    } while (left > 0);
-    return out;
-}
-
 void add_text_calls(CoreCalls& calls) {
     calls["Print::print"] = print;
     calls["Print::println"] = print_line;

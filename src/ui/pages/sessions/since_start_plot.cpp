@@ -126,7 +126,7 @@ void SinceStartPlot::show(const Reading& reading, const std::vector<SinceStart>&
     };
     name(m_first_name, first, second.empty() ? QString() : first_name, 0);
     name(m_second_name, second, second_name, 0.1);
-    replot();
+    drawLater();
 }
 
 } // namespace cognitum

@@ -144,7 +144,7 @@ void CalibratePage::refreshTrend() {
         m_window->topLeft->setCoords(-window, m_trend->yAxis->range().upper);
         m_window->bottomRight->setCoords(0, m_trend->yAxis->range().lower);
     }
-    m_trend->replot(QCustomPlot::rpQueuedReplot);
+    m_trend->drawLater();
 }
 
 QString CalibratePage::steadyText() const {

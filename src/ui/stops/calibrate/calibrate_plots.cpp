@@ -124,7 +124,7 @@ void CalibratePage::plotStates() {
     m_fit_plot->xAxis->setLabel(unit.isEmpty() ? tr("what the board sends; the cross is now")
                                                : tr("what the board sends, %1; the cross is now").arg(unit));
     m_fit_plot->setYUnit(tr("1 is on, 0 is off, as seen"));
-    m_fit_plot->replot(QCustomPlot::rpQueuedReplot);
+    m_fit_plot->drawLater();
 }
 
 void CalibratePage::refreshPlots() {
@@ -177,8 +177,8 @@ void CalibratePage::refreshPlots() {
     m_fit_plot->setYUnit(tr("reference%1").arg(unit));
     m_residual_plot->xAxis->setLabel(tr("indication%1").arg(unit));
     m_residual_plot->setYUnit(tr("left over%1, and the limit").arg(unit));
-    m_fit_plot->replot(QCustomPlot::rpQueuedReplot);
-    m_residual_plot->replot(QCustomPlot::rpQueuedReplot);
+    m_fit_plot->drawLater();
+    m_residual_plot->drawLater();
 }
 
 } // namespace cognitum

@@ -178,7 +178,7 @@ void CalibrationHistory::refreshPlot(const Drift& drift, const Reading& reading)
                             seconds(end) + 0.04 * seconds(end - first));
     m_plot->yAxis->setRange(comfortable_range(std::min(least, here - limit), std::max(most, here + limit), limit));
     m_plot->setYUnit(tr("error found, %1").arg(from_std(unit_symbol(reading.quantity.unit))));
-    m_plot->replot(QCustomPlot::rpQueuedReplot);
+    m_plot->drawLater();
 }
 
 void CalibrationHistory::refreshList(const std::vector<CalibrationRecord>& records) {

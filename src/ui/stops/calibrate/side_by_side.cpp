@@ -238,7 +238,7 @@ void SideBySide::draw(const std::vector<TimedValue>& a, const std::vector<TimedV
     m_plot->xAxis->setRange(shown);
     if (high >= low) m_plot->yAxis->setRange(comfortable_range(low, high, reading->quantity.accuracy));
     m_plot->setYUnit(tr("%1; %2 broken").arg(from_std(unit_symbol(reading->quantity.unit)), other));
-    m_plot->replot(QCustomPlot::rpQueuedReplot);
+    m_plot->drawLater();
 }
 
 } // namespace cognitum

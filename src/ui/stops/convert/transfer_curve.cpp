@@ -178,7 +178,7 @@ void TransferCurve::show(const Chain& chain, const Reading& r, const Walk& steps
     if (same_axes)
         m_point->layer()->replot(); // what moves with each value; the rest stays as it is drawn
     else
-        m_plot->replot(QCustomPlot::rpQueuedReplot);
+        m_plot->drawLater();
 }
 
 } // namespace cognitum

@@ -195,7 +195,7 @@ void RawPlots::showTrace(const std::vector<RawSample>& samples, const SignalAbou
     m_high->setVisible(expected);
     note += (note.isEmpty() ? QString() : QStringLiteral("; ")) + tr("seconds before now");
     set_text(m_trace_note, note);
-    m_trace->replot(QCustomPlot::rpQueuedReplot);
+    m_trace->drawLater();
 }
 
 void RawPlots::showCodes(const std::vector<RawSample>& samples, const SignalAbout& about, const SignalFigures& f) {
@@ -216,7 +216,7 @@ void RawPlots::showCodes(const std::vector<RawSample>& samples, const SignalAbou
     m_bars->setWidth(0.8 * step);
     if (!at.isEmpty()) m_codes->xAxis->setRange(comfortable_range(at.first(), at.last(), 10 * step));
     m_codes->yAxis->setRange(0, counts.isEmpty() ? 1 : *std::max_element(counts.begin(), counts.end()) * 1.05);
-    m_codes->replot(QCustomPlot::rpQueuedReplot);
+    m_codes->drawLater();
 }
 
 void RawPlots::showSpectrum(const std::vector<RawSample>& samples, const SignalFigures& f) {
@@ -258,7 +258,7 @@ void RawPlots::showSpectrum(const std::vector<RawSample>& samples, const SignalF
         m_spectrum_note,
         there ? QString()
               : tr("wants %1 more values").arg(std::max<qsizetype>(1, 18 - static_cast<qsizetype>(values.size()))));
-    m_spectrum->replot(QCustomPlot::rpQueuedReplot);
+    m_spectrum->drawLater();
 }
 
 void RawPlots::showFigures(const SignalAbout& about, const SignalFigures& f) {

@@ -290,7 +290,7 @@ void TrialPanel::draw(const std::vector<RawSample>& samples) {
         m_plot->yAxis->setRange(comfortable_range(low, high, about.unit.empty() ? 4 : 4 * about.resolution));
         m_plot->setYUnit(about.unit.empty() ? tr("counts") : from_std(unit_symbol(about.unit)));
     }
-    m_plot->replot(QCustomPlot::rpQueuedReplot);
+    m_plot->drawLater();
 }
 
 } // namespace cognitum
