@@ -34,6 +34,26 @@ class EndAfterFirstPaint : public QObject {
     }
 };
 
+/// The window first, then what it listens to: links, and the programs behind simulated ones, take time from it.
+class BeginAfterFirstPaint : public QObject {
+  public:
+    BeginAfterFirstPaint(cognitum::Worker& worker, QObject* window) : QObject(window), m_worker(worker) {
+        m_worker.hold();
+        window->installEventFilter(this);
+        constexpr int longest_ms = 1000; // a window may start without being seen
+        QTimer::singleShot(longest_ms, this, [this] { m_worker.begin(); });
+    }
+
+  protected:
+    bool eventFilter(QObject* watched, QEvent* event) override {
+        if (event->type() == QEvent::Paint) QTimer::singleShot(0, this, [this] { m_worker.begin(); });
+        return QObject::eventFilter(watched, event);
+    }
+
+  private:
+    cognitum::Worker& m_worker;
+};
+
 /// With one of these a start is for a window of its own.
 constexpr std::array own_start_options = {"demo", "dark", "scale", "stop", "record", "until-painted"};
 
@@ -124,6 +144,7 @@ int main(int argc, char** argv) {
                          static_cast<unsigned long long>(samples));
         QApplication::quit();
     });
+    new BeginAfterFirstPaint(session.worker(), &window);
     if (parser.isSet(until_painted)) window.installEventFilter(new EndAfterFirstPaint(&window));
     if (parser.isSet(QStringLiteral("demo")))
         window.openDemo(MainWindow::Making::before_the_window); // one layout, with its bench

@@ -20,6 +20,14 @@ QString own_user_name() {
     return own ? QString::fromLocal8Bit(own->pw_name) : QStringLiteral("root");
 }
 
+/// It gets a signal when this program ends, however it does; also when that was before it began.
+void end_with_this_program(QProcess& process, int signal) {
+    process.setChildProcessModifier([signal, own = ::getpid()] {
+        ::prctl(PR_SET_PDEATHSIG, signal);
+        if (::getppid() != own) ::_exit(0);
+    });
+}
+
 /// Ends a simulated board, and takes away where it compiled its program, if it was at that (named so by
 /// src/machine/workplace.cpp, which is linked to nothing of the window).
 void kill_board(QProcess& process) {
@@ -56,7 +64,7 @@ int LocalBroker::port() {
     }
     m_process.setStandardErrorFile(QProcess::nullDevice());
     m_process.setStandardOutputFile(QProcess::nullDevice());
-    m_process.setChildProcessModifier([] { ::prctl(PR_SET_PDEATHSIG, SIGKILL); });  // it ends with this program
+    end_with_this_program(m_process, SIGKILL);
     m_process.start(program, {QStringLiteral("-c"), QStringLiteral("/dev/stdin")}); // no file is left behind
     // As another user it would forget whose child it is, and live on when this program is killed.
     m_process.write(QStringLiteral("listener %1 127.0.0.1\nallow_anonymous true\npersistence false\nuser %2\n")
@@ -75,7 +83,7 @@ int LocalBroker::port() {
 SimulatedBoard::SimulatedBoard(QStringList arguments, QObject* parent)
     : QObject(parent), m_arguments(std::move(arguments)) {
     m_process.setParent(this);
-    m_arguments.append(QStringLiteral("--die-with-parent"));
+    end_with_this_program(m_process, SIGTERM); // it has something to put away
     m_process.setProcessEnvironment(QProcessEnvironment::systemEnvironment());
     connect(&m_process, &QProcess::readyReadStandardOutput, this, [this] {
         while (m_process.canReadLine())

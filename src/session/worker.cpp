@@ -37,19 +37,34 @@ Worker::~Worker() {
     m_thread->thread.wait();
 }
 
+void Worker::hold() {
+    m_held = true;
+}
+
+void Worker::begin() {
+    if (!m_held) return;
+    m_held = false;
+    wake();
+}
+
+void Worker::wake() {
+    QMetaObject::invokeMethod(
+        m_thread->ingest,
+        [this] {
+            for (const auto& waiting : m_thread->tasks.drain())
+                waiting();
+        },
+        Qt::QueuedConnection);
+}
+
 void Worker::ask(std::function<void()> task) {
     m_thread->tasks.push(std::move(task), 0, [this] {
-        QMetaObject::invokeMethod(
-            m_thread->ingest,
-            [this] {
-                for (const auto& waiting : m_thread->tasks.drain())
-                    waiting();
-            },
-            Qt::QueuedConnection);
+        if (!m_held) wake();
     });
 }
 
 void Worker::askNow(std::function<void()> task) {
+    begin();
     std::promise<void> done;
     ask([&] {
         task();

@@ -34,6 +34,11 @@ class Worker : public QObject {
     Worker(Clock clock, const QStringList& simulation_arguments, bool open_links);
     ~Worker() override;
 
+    /// Until begin(), or until somebody waits for it, it only collects what it is asked: a window is painted sooner
+    /// while no links are opened beside it.
+    void hold();
+    void begin();
+
     // What it shares.
     [[nodiscard]] std::uint64_t liveRevision() const { return m_share.revision(); }
     [[nodiscard]] Live live() const { return m_share.copy(); }
@@ -94,6 +99,8 @@ class Worker : public QObject {
     LineStore m_lines;
     WorkerWatch m_watch;
     std::unique_ptr<LiveClient> m_recorder;
+    void wake();
+    bool m_held = false;
     struct Thread;
     std::unique_ptr<Thread> m_thread;
 };

@@ -19,7 +19,6 @@
 #include <fstream>
 #include <iterator>
 #include <poll.h>
-#include <sys/prctl.h>
 #include <unistd.h>
 
 namespace {
@@ -38,7 +37,7 @@ struct Options {
     std::string program, plan_board; ///< a plan whose written program it runs
     double speed = 1;
     long count = 0;
-    bool die_with_parent = false, list_faults = false, describe = false;
+    bool list_faults = false, describe = false;
 };
 
 /// Simulated time: that of this computer, or faster.
@@ -251,11 +250,9 @@ int run(int argc, char** argv) {
     app.add_option("--count", options.count, "stop after so many lines");
     app.add_flag("--list-faults", options.list_faults, "every fault: name, board, reading, verdict, what happens");
     app.add_flag("--describe", options.describe, "what each board sends");
-    app.add_flag("--die-with-parent", options.die_with_parent);
     CLI11_PARSE(app, argc, argv);
     if (options.list_faults) return list_faults();
     if (options.describe) return describe(options);
-    if (options.die_with_parent) prctl(PR_SET_PDEATHSIG, SIGTERM);
     std::signal(SIGTERM, on_signal);
     std::signal(SIGINT, on_signal);
     std::signal(SIGPIPE, SIG_IGN);

@@ -161,7 +161,7 @@ class TestLinks : public QObject {
                                  10000);
         QProcess board;
         board.start(QStringLiteral(COGNITUM_BIN_DIR "/cognitum-simboard"),
-                    {"--board", "shed", "--mqtt", QStringLiteral("127.0.0.1:%1").arg(port), "--die-with-parent"});
+                    {"--board", "shed", "--mqtt", QStringLiteral("127.0.0.1:%1").arg(port)});
         QTRY_VERIFY_WITH_TIMEOUT(session.worker().live().boards.at("shed").lines > 2, 15000);
         QVERIFY(session.worker().live().boards.at("shed").reason.isEmpty());
         board.kill(); // its will is published by the broker

@@ -137,7 +137,7 @@ class TestSerial : public QObject {
         const QString path = m_folder.filePath("tty4");
         QProcess board;
         board.start(QStringLiteral(COGNITUM_BIN_DIR "/cognitum-simboard"),
-                    {"--link", path, "--interval", "20", "--fault", "wrong-speed", "--die-with-parent"});
+                    {"--link", path, "--interval", "20", "--fault", "wrong-speed"});
         QVERIFY(board.waitForReadyRead(10000));
         LinkPlan plan = at(path, 115200);
         plan.find_speed = true;

@@ -2,10 +2,12 @@
 #include "support/run_tests.h"
 #include "support/support.h"
 
+#include <QDir>
 #include <QFile>
 #include <QProcess>
 #include <QSerialPort>
 #include <QSignalSpy>
+#include <QUuid>
 
 using namespace cognitum;
 
@@ -76,6 +78,29 @@ class TestPrograms : public QObject {
         QCOMPARE(app.exitStatus(), QProcess::NormalExit);
         QCOMPARE(app.exitCode(), 0);
         QVERIFY(QFile::exists(m_folder.filePath("data/cognitum/whelk-point.cognitum")));
+    }
+    /// However the window ends, what it started ends with it: boards, and their broker.
+    void nothingStaysBehindAWindowThatIsKilled() {
+        const QByteArray mark = QUuid::createUuid().toByteArray();
+        const auto running = [&] {
+            int n = 0;
+            for (const QString& process : QDir("/proc").entryList({"[0-9]*"}, QDir::Dirs)) {
+                QFile environment("/proc/" + process + "/environ");
+                n += environment.open(QIODevice::ReadOnly) && environment.readAll().contains(mark);
+            }
+            return n;
+        };
+        QProcess app;
+        auto environment = QProcessEnvironment::systemEnvironment();
+        environment.insert("XDG_DATA_HOME", m_folder.filePath("data"));
+        environment.insert("XDG_CONFIG_HOME", m_folder.filePath("config"));
+        environment.insert("COGNITUM_TEST_MARK", QString::fromLatin1(mark));
+        app.setProcessEnvironment(environment);
+        app.start(path_of("cognitum"), {"--demo"});
+        QTRY_VERIFY_WITH_TIMEOUT(running() >= 4, 60000); // it, its broker, two boards
+        app.kill();
+        QVERIFY(app.waitForFinished(10000));
+        QTRY_COMPARE_WITH_TIMEOUT(running(), 0, 10000);
     }
     void theBoardSpeaksLikeABoard() {
         Board board({"--interval", "20", "--seed", "7"});

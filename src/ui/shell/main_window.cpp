@@ -83,11 +83,7 @@ MainWindow::MainWindow(Session& session, Theme& theme, FileDialogs dialogs)
     below->addWidget(m_stack, 1);
     m_side = new SidePanel(m_context, m_bench_view);
     below->addWidget(m_side);
-    m_help = new HelpPanel(m_context, m_bench_view);
-    m_help->hide();
-    connect(m_help, &HelpPanel::closed, this, &MainWindow::toggleHelp);
-    connect(m_help, &HelpPanel::stationReached, this, &MainWindow::showStation);
-    below->addWidget(m_help);
+    m_beside = below;
     m_status = new StatusLine(m_context, m_bench_view);
     rows->addWidget(m_status);
     m_views->addWidget(m_bench_view);
@@ -182,13 +178,29 @@ Page* MainWindow::benchPage(const QString& id) {
     return page;
 }
 
-/// Beside the work, in the place of the side panel.
+/// Beside the work, in the place of the side panel; made when it is wanted first.
+HelpPanel& MainWindow::help() {
+    if (!m_help) {
+        m_help = new HelpPanel(m_context, m_bench_view);
+        m_help->hide();
+        connect(m_help, &HelpPanel::closed, this, &MainWindow::toggleHelp);
+        connect(m_help, &HelpPanel::stationReached, this, &MainWindow::showStation);
+        m_beside->addWidget(m_help);
+    }
+    return *m_help;
+}
+
+bool MainWindow::isHelped() const {
+    return m_help && !m_help->isHidden();
+}
+
 void MainWindow::toggleHelp() {
     if (!m_session.isOpen()) return;
-    m_help->setVisible(!m_help->isVisible());
+    help().setVisible(!isHelped());
     if (m_shown) put(m_shown);
-    if (m_help->isHidden() && m_shown) m_shown->setFocus();
-    if (m_help->isHidden()) m_help->leaveTopic();
+    if (isHelped()) return;
+    if (m_shown) m_shown->setFocus();
+    help().leaveTopic();
 }
 
 void MainWindow::walk() {
@@ -196,8 +208,8 @@ void MainWindow::walk() {
     if (!m_session.isOpen() || !m_session.bench().reading("hut-air")) return openDemo();
     m_walk_wanted = false;
     const int station = std::clamp(QSettings().value(QStringLiteral("walk"), 1).toInt(), 1, walk_stations);
-    m_help->show();
-    m_help->showTopic(QStringLiteral("walk-%1").arg(station));
+    help().show();
+    help().showTopic(QStringLiteral("walk-%1").arg(station));
 }
 
 void MainWindow::showStation(int station) {
@@ -221,8 +233,9 @@ void MainWindow::showStation(int station) {
 void MainWindow::put(Page* page) {
     m_shown = page;
     static const char* stops[] = {"quantity", "sensor", "wiring", "raw", "convert", "calibrate", "watch"};
-    const bool walks = m_help->topic().startsWith(QStringLiteral("walk-")); // it stays until it is left
-    if (!m_help->isHidden() && !walks) m_help->showTopic(m_page.isEmpty() ? QLatin1String(stops[m_stop]) : m_page);
+    // The walk stays until it is left.
+    if (isHelped() && !m_help->topic().startsWith(QStringLiteral("walk-")))
+        m_help->showTopic(m_page.isEmpty() ? QLatin1String(stops[m_stop]) : m_page);
     m_side_instead = false;
     m_side->setPageSection(page->wantsSide() ? page->side() : nullptr, page->sideAlone());
     m_stack->setCurrentWidget(page);
@@ -235,7 +248,7 @@ void MainWindow::arrange() {
     if (!m_shown) return;
     constexpr double with_side = 940, with_rail = 820; // design pixels
     const bool narrow = width() < m_theme.px(with_side), slim = width() < m_theme.px(with_rail);
-    const bool helped = !m_help->isHidden();
+    const bool helped = isHelped();
     const bool side = m_shown->wantsSide() && !helped && (narrow ? m_side_instead : !m_side_folded);
     const bool rail_alone = slim && m_rail_wanted;
     m_rail->setVisible(!slim || m_rail_wanted);

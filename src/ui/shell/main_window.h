@@ -11,6 +11,8 @@
 #include <QStackedWidget>
 #include <functional>
 
+class QHBoxLayout;
+
 namespace cognitum {
 
 class CalibratePage;
@@ -79,6 +81,8 @@ class MainWindow : public QMainWindow {
     void toggleSide();
     void toggleRail();
     void toggleHelp();
+    HelpPanel& help();
+    [[nodiscard]] bool isHelped() const;
     void walk();                    ///< through the demo, where it was left
     void showStation(int station);  ///< of the walk
     void plan(const QString& kind); ///< a reading of that kind, before anything is wired
@@ -112,7 +116,8 @@ class MainWindow : public QMainWindow {
     PathLine* m_path;
     QStackedWidget* m_stack;
     SidePanel* m_side;
-    HelpPanel* m_help;
+    HelpPanel* m_help = nullptr;
+    QHBoxLayout* m_beside; ///< page, side panel, help
     StatusLine* m_status;
     QWidget* m_bench_view;
     StartPage* m_start;

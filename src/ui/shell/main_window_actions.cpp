@@ -148,8 +148,8 @@ void MainWindow::find() {
             static_cast<SettingsPage*>(benchPage(QStringLiteral("settings")))->showEntry(name);
         };
         ways.help = [this](const QString& topic) {
-            if (m_help->isHidden()) toggleHelp();
-            m_help->showTopic(topic);
+            if (!isHelped()) toggleHelp();
+            help().showTopic(topic);
         };
         for (Command& found : everything(m_context, ways, m_stop))
             commands.push_back(std::move(found));
