@@ -278,6 +278,10 @@
         <translation>Überwachung</translation>
     </message>
     <message>
+        <source>air</source>
+        <translation>Luft</translation>
+    </message>
+    <message>
         <source>in range</source>
         <translation>im Bereich</translation>
     </message>
@@ -6583,7 +6587,7 @@ Es wird gelesen und nie ausgeführt.</translation>
     </message>
     <message>
         <source>On the record</source>
-        <translation>An der Aufzeichnung</translation>
+        <translation>Im Rückblick</translation>
     </message>
     <message>
         <source>off</source>
@@ -19915,12 +19919,24 @@ cognitum-cli verify "%2" --calibration %3 --fingerprint %1</translation>
         <translation>am Ende</translation>
     </message>
     <message>
+        <source>change</source>
+        <translation>Änderung</translation>
+    </message>
+    <message>
+        <source>hottest</source>
+        <translation>am heißesten</translation>
+    </message>
+    <message>
         <source>reached after</source>
         <translation>erreicht nach</translation>
     </message>
     <message>
         <source>half cooled after another</source>
         <translation>halb abgekühlt nach weiteren</translation>
+    </message>
+    <message>
+        <source>limit</source>
+        <translation>Grenze</translation>
     </message>
     <message>
         <source>above the limit for</source>
@@ -19937,6 +19953,14 @@ cognitum-cli verify "%2" --calibration %3 --fingerprint %1</translation>
     <message>
         <source>of the time in its band</source>
         <translation>der Zeit im Sollbereich</translation>
+    </message>
+    <message>
+        <source>mean</source>
+        <translation>Mittel</translation>
+    </message>
+    <message>
+        <source>most</source>
+        <translation>Maximum</translation>
     </message>
     <message>
         <source>of the time with a value</source>

@@ -30,11 +30,11 @@ struct Ran {
     std::string said;
 };
 
-/// Runs a command for at most a minute; what it says, bounded.
+/// Runs a command for at most a minute; what it says, bounded, in the words that are looked for below.
 Ran run(const std::string& command) {
     constexpr std::size_t most = 65536;
     Ran out;
-    FILE* pipe = ::popen(("timeout 60 " + command + " 2>&1").c_str(), "r"); // NOLINT: quoted by the caller
+    FILE* pipe = ::popen(("LC_ALL=C timeout 60 " + command + " 2>&1").c_str(), "r"); // NOLINT: quoted by the caller
     if (!pipe) return {127, "it cannot be started"};
     std::array<char, 4096> piece{};
     while (const std::size_t n = std::fread(piece.data(), 1, piece.size(), pipe))

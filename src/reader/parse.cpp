@@ -1,5 +1,6 @@
 #include "reader/parse.h"
 
+#include "core/base/letters.h"
 #include "reader/convert_tree.h"
 
 #include <algorithm>
@@ -53,8 +54,8 @@ std::string quoted(const std::string& message, int n) {
 }
 
 bool is_name(const std::string& word) {
-    return !word.empty() && std::isdigit(static_cast<unsigned char>(word[0])) == 0 &&
-           std::all_of(word.begin(), word.end(), [](unsigned char c) { return std::isalnum(c) != 0 || c == '_'; });
+    return !word.empty() && !letters::is_digit(word[0]) &&
+           std::all_of(word.begin(), word.end(), [](char c) { return letters::is_letter_or_digit(c) || c == '_'; });
 }
 
 /// Index of a file of the program by the parser's name for it.

@@ -1,13 +1,13 @@
 #include "store/given_file.h"
 
 #include "core/base/json_reader.h"
+#include "core/base/letters.h"
 #include "core/base/phrase.h"
 #include "store/data_files.h"
 #include "store/file_header.h"
 
 #include <algorithm>
 #include <array>
-#include <cctype>
 #include <filesystem>
 
 namespace cognitum {
@@ -17,10 +17,7 @@ namespace {
 constexpr std::size_t card_limit = 1 << 20;
 
 std::string ending_of(const std::string& path) {
-    std::string ending = std::filesystem::path(path).extension().string();
-    std::transform(ending.begin(), ending.end(), ending.begin(),
-                   [](unsigned char c) { return static_cast<char>(std::tolower(c)); });
-    return ending;
+    return letters::small(std::filesystem::path(path).extension().string());
 }
 
 template <std::size_t n>

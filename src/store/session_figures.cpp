@@ -89,7 +89,7 @@ Result<void> say_ends(const Asked& ask, const Reading& r) {
     ask.value(r, phrase("at the start"), course.start);
     ask.value(r, phrase("at the end"), course.end);
     // Of two values that know nothing of each other: an upper bound, for they share their constants.
-    ask.say(r, "change", course.end - course.start,
+    ask.say(r, phrase("change"), course.end - course.start,
             std::hypot(ask.doubt(r, course.start), ask.doubt(r, course.end)), r.quantity.unit);
     return {};
 }
@@ -100,14 +100,14 @@ Result<void> say_fire(const Asked& ask, const Reading& r, bool leads) {
     const bool has_limit = rule && rule->when == SessionWhen::above && rule->reading == r.id;
     const double limit = has_limit ? rule->limit : r.bands ? r.bands->high : no_number;
     COGNITUM_TRY(course, course_of(ask.file, r.id, ask.stretch, limit));
-    ask.value(r, "hottest", course.most);
+    ask.value(r, phrase("hottest"), course.most);
     if (std::isfinite(course.most))
         ask.say(r, phrase("reached after"), seconds(course.most_at - ask.stretch.from), no_number, "s");
     if (course.half_cooled)
         ask.say(r, phrase("half cooled after another"), seconds(*course.half_cooled - course.most_at), no_number,
                 "s");
     if (std::isfinite(limit)) {
-        ask.say(r, "limit", limit, no_number, r.quantity.unit);
+        ask.say(r, phrase("limit"), limit, no_number, r.quantity.unit);
         ask.say(r, phrase("above the limit for"), course.above_s, no_number, "s");
     }
     return {};
@@ -145,9 +145,9 @@ Result<void> say_fermentation(const Asked& ask, const Reading& r, bool leads, co
 
 Result<void> say_body(const Asked& ask, const Reading& r, const ReadingFigures& figures) {
     const StretchFigures& s = figures.stretch;
-    ask.say(r, "mean", s.mean, figures.shared_known ? 2 * figures.u_mean : no_number, r.quantity.unit);
+    ask.say(r, phrase("mean"), s.mean, figures.shared_known ? 2 * figures.u_mean : no_number, r.quantity.unit);
     if (r.quantity.about().is_private) {
-        ask.value(r, "most", s.most);
+        ask.value(r, phrase("most"), s.most);
         say_share(ask, r, phrase("of the time with a value"), s.coverage);
         return {};
     }

@@ -32,7 +32,7 @@ Range range_of(const std::function<double(TimeUs)>& f, TimeUs length = 2 * day_u
     return out;
 }
 
-std::string said(Board& board, double s) {
+std::string sent_by(Board& board, double s) {
     std::string out;
     for (const Sent& sent : board.start(november))
         out += sent.channel + "|" + sent.bytes + "\n";
@@ -120,10 +120,10 @@ class TestWorld : public QObject {
             const auto a = make_board(name, {7, 0, 0}, november);
             const auto b = make_board(name, {7, 0, 0}, november);
             const auto c = make_board(name, {8, 0, 0}, november);
-            const std::string text = said(*a, 50);
-            QCOMPARE(text, said(*b, 50));
+            const std::string text = sent_by(*a, 50);
+            QCOMPARE(text, sent_by(*b, 50));
             QVERIFY2(text.size() > 100, name.c_str());
-            if (name != "beacon-log") QVERIFY2(text != said(*c, 50), name.c_str());
+            if (name != "beacon-log") QVERIFY2(text != sent_by(*c, 50), name.c_str());
         }
         QVERIFY(!make_board("lighthouse", {}, november));
     }

@@ -25,6 +25,25 @@ class TestSession : public QObject {
         QCOMPARE(air.points.size(), std::size_t(3));
         QCOMPARE(live.boards.at("gauge").lines, std::uint64_t(4));
     }
+    /// What it was asked while it was held is done when it begins, and who waits for an answer begins it.
+    void aHeldWorkerCollects() {
+        ClockedSession s;
+        s.session.worker().hold();
+        QVERIFY(s.session.createBench(s.folder.filePath("held.cognitum"), QStringLiteral("Held")));
+        s.session.edit(QStringLiteral("Fill"), [](Bench& bench) {
+            bench = test::small_bench();
+            bench.boards[0].link = {LinkKind::simulated, "", 115200, 1};
+        });
+        QVERIFY(s.session.worker().live().boards.empty());
+        s.session.worker().begin();
+        s.session.worker().begin(); // a second time is nothing
+        QTRY_VERIFY(s.session.worker().live().boards.count("gauge"));
+        ClockedSession waits;
+        waits.session.worker().hold();
+        test::open_small_bench(waits);
+        waits.lines(3, 142);
+        QCOMPARE(waits.session.worker().live().readings.at("air").points.size(), std::size_t(3));
+    }
     void aFailedMeasurementIsNoNumber() {
         ClockedSession s;
         test::open_small_bench(s);

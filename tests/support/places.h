@@ -6,6 +6,7 @@
 #include <QAbstractButton>
 #include <QRegularExpression>
 #include <QScrollArea>
+#include <QTableWidget>
 
 namespace cognitum::test {
 
@@ -31,6 +32,13 @@ inline const std::vector<std::pair<QString, std::function<void(TestWindow&)>>>& 
     });
     for (const char* page : {"overview", "boards", "logbook", "sessions", "findings", "settings", "new"})
         out.emplace_back(page, [page](TestWindow& w) { w.window.showPage(page); });
+    for (int row = 1; row < 6; ++row) // of several kinds: each is asked for other facts
+        out.emplace_back(QStringLiteral("session %1").arg(row + 1), [row](TestWindow& w) {
+            w.window.showPage("sessions");
+            w.refresh();
+            if (auto* list = w.find<QTableWidget>("sessionList"); list && row < list->rowCount())
+                list->setCurrentCell(row, 0);
+        });
     for (const char* tab : {"tabPins", "tabProgram", "tabModules", "tabMore", "tabRates", "tabBill"})
         out.emplace_back(tab, [tab](TestWindow& w) {
             w.window.showPage("boards");

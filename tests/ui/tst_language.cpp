@@ -3,6 +3,7 @@
 #include "session/bring_up.h"
 #include "session/language.h"
 #include "store/export.h"
+#include "support/places.h"
 #include "support/run_tests.h"
 #include "support/test_window.h"
 #include "ui/help/help_panel.h"
@@ -174,6 +175,25 @@ class TestLanguage : public QObject {
         }
     }
 
+    /// German words are longer, and a small screen has 1024 by 700.
+    void everyPlaceFitsASmallScreen() {
+        TestWindow w;
+        w.openDemo();
+        w.clocked.session.worker().startRecording();
+        w.lines(5, 138);
+        const QSize size(1024, 700);
+        w.window.resize(size);
+        QStringList cut;
+        for (const auto& [place, go] : places()) {
+            go(w);
+            w.refresh();
+            QApplication::processEvents();
+            w.refresh();
+            cut << what_is_cut(w, size, place);
+        }
+        cut.removeDuplicates();
+        QVERIFY2(cut.isEmpty(), qPrintable(cut.join('\n')));
+    }
     void germanPages() {
         if (!is_german()) return; // its sentences are English then: the other tests of the window look at those
         TestWindow w;

@@ -1,6 +1,5 @@
 #include "core/base/phrase.h"
-
-#include <cctype>
+#include "core/base/letters.h"
 
 namespace cognitum {
 
@@ -53,8 +52,8 @@ std::string filled_phrase(fmt::string_view english, long n, fmt::format_args arg
 
 std::string inside_sentence(std::string label) {
     // Two capitals are an abbreviation: "SPI", "CO2".
-    if (!language().capital_nouns && label.size() > 1 && !std::isupper(static_cast<unsigned char>(label[1])))
-        label[0] = static_cast<char>(std::tolower(static_cast<unsigned char>(label[0])));
+    if (!language().capital_nouns && label.size() > 1 && !letters::is_capital(label[1]))
+        label[0] = letters::small(label[0]);
     return label;
 }
 

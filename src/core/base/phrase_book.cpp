@@ -1,9 +1,9 @@
 #include "core/base/phrase_book.h"
 
+#include "core/base/letters.h"
 #include "core/base/phrase.h"
 
 #include <algorithm>
-#include <cctype>
 #include <charconv>
 #include <fmt/args.h>
 
@@ -28,9 +28,7 @@ std::string unescaped(std::string_view line) {
 std::string number_said(const std::string& text) {
     const std::string_view sign = language().decimal_sign;
     if (sign == "." || text.find_first_of("0123456789") == std::string::npos) return text;
-    const auto is_digit = [&](std::size_t i) {
-        return i < text.size() && std::isdigit(static_cast<unsigned char>(text[i]));
-    };
+    const auto is_digit = [&](std::size_t i) { return i < text.size() && letters::is_digit(text[i]); };
     if (std::count(text.begin(), text.end(), ':') > 0) return text;
     std::string out;
     for (std::size_t i = 0; i < text.size();) {
@@ -103,8 +101,7 @@ PhraseBook::PhraseBook(std::string_view lines) {
 void PhraseBook::add(std::string_view sentence, std::string_view key, bool counts) {
     Pattern p{std::string(key), {""}, {}, 0, counts};
     for_each_part(
-        sentence,
-        [&](char c) { p.pieces.back() += c, p.letters += std::isalpha(static_cast<unsigned char>(c)) != 0; },
+        sentence, [&](char c) { p.pieces.back() += c, p.letters += letters::is_letter(c); },
         [&](int number) {
             p.gaps.push_back(number < 0 ? static_cast<int>(p.gaps.size()) : number);
             p.pieces.emplace_back();
@@ -167,8 +164,7 @@ std::string PhraseBook::say(const std::string& english, int depth, int& looks) c
 /// What stands in a gap. A capital without a full stop is how people write the names that they give: "Humidity" in
 /// "Humidity: in range" is a reading's.
 std::string PhraseBook::say_gap(const std::string& part, int depth, int& looks) const {
-    const bool may_be_a_name = !part.empty() && std::isupper(static_cast<unsigned char>(part.front())) &&
-                               std::ispunct(static_cast<unsigned char>(part.back())) == 0;
+    const bool may_be_a_name = !part.empty() && letters::is_capital(part.front()) && !letters::is_sign(part.back());
     return may_be_a_name ? part : say(part, depth - 1, looks);
 }
 

@@ -1,5 +1,6 @@
 #include "core/bringup/field_proposal.h"
 
+#include "core/base/letters.h"
 #include "core/base/phrase.h"
 #include "core/units/format.h"
 #include "core/units/quantity_kind.h"
@@ -173,8 +174,8 @@ std::string title_of(const std::vector<std::string>& words, const std::string& n
     }
     std::string title = quantity_kind(kind).title;
     if (!before.empty()) {
-        title[0] = static_cast<char>(std::tolower(static_cast<unsigned char>(title[0])));
-        before[0] = static_cast<char>(std::toupper(static_cast<unsigned char>(before[0])));
+        title[0] = letters::small(title[0]);
+        before[0] = letters::capital(before[0]);
     }
     return before + title + after + number;
 }

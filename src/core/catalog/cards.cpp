@@ -1,22 +1,15 @@
 #include "core/catalog/cards.h"
 
+#include "core/base/letters.h"
 #include "core/base/phrase.h"
 
 #include <algorithm>
-#include <cctype>
 #include <charconv>
 #include <fmt/format.h>
 
 namespace cognitum {
 
 namespace {
-
-std::string lower(std::string_view text) {
-    std::string out(text);
-    std::transform(out.begin(), out.end(), out.begin(),
-                   [](unsigned char c) { return static_cast<char>(std::tolower(c)); });
-    return out;
-}
 
 std::string without_spaces(std::string_view text) {
     std::string out;
@@ -38,7 +31,7 @@ std::string facts_of(const PartCard& part) {
         out += "\n" + failure_text(f);
     if (part.channels.bits > 0) out += fmt::format("\n{} bit", part.channels.bits);
     if (part.interface.speech == Speech::i2c) out += "\ni²c";
-    return lower(out);
+    return letters::small(out);
 }
 
 /// True when the text holds the word; a word that starts with a digit is not found inside a longer number.
@@ -81,7 +74,7 @@ const BoardCard* Catalog::board(std::string_view id) const {
 bool matches_facts(const PartCard& part, std::string_view query) {
     const std::string facts = facts_of(part);
     const std::string compact = without_spaces(facts);
-    const std::string wanted = lower(query);
+    const std::string wanted = letters::small(query);
     std::string number; // "3 legs" is one fact: a number belongs to the word behind it
     for (std::size_t start = 0; start < wanted.size();) {
         const std::size_t end = std::min(wanted.find(' ', start), wanted.size());

@@ -1,5 +1,6 @@
 #include "core/decode/detect.h"
 
+#include "core/base/letters.h"
 #include "core/base/phrase.h"
 #include "core/decode/frames.h"
 #include "core/decode/lines.h"
@@ -7,7 +8,6 @@
 #include "core/decode/table_decoder.h"
 
 #include <algorithm>
-#include <cctype>
 #include <cmath>
 #include <fmt/format.h>
 #include <map>
@@ -100,8 +100,7 @@ void try_table(const std::vector<std::string_view>& lines, std::vector<FormatGue
         // A header alone may be any list of words; numbers make it sure.
         const bool numbers = t.taken > decoder.headers();
         const auto& names = decoder.names();
-        const bool words =
-            names.size() > 1 || (names.size() == 1 && std::isalpha(static_cast<unsigned char>(names[0][0])));
+        const bool words = names.size() > 1 || (names.size() == 1 && letters::is_letter(names[0][0]));
         if (t.taken > 0 && decoder.columns() > 0 && (numbers || words))
             g.score = (numbers ? 0.985 : 0.6) * t.share();
         g.reason = phrase("{} of {} lines are {}", t.taken, t.lines, decoder.format_text());

@@ -24,8 +24,12 @@ class PathSketch : public QWidget {
         const QString names[] = {QObject::tr("Quantity"), QObject::tr("Sensor"),  QObject::tr("Wiring"),
                                  QObject::tr("Raw"),      QObject::tr("Convert"), QObject::tr("Calibrate"),
                                  QObject::tr("Watch")};
-        const QString values[] = {QStringLiteral("air"),  QStringLiteral("10 mV/°C"), QStringLiteral("A2"),
-                                  QStringLiteral("138"),  QStringLiteral("17.6 °C"),  QStringLiteral("17.0 ± 0.5"),
+        const QString values[] = {QObject::tr("air"),
+                                  QStringLiteral("10 mV/°C"),
+                                  QStringLiteral("A2"),
+                                  QStringLiteral("138"),
+                                  from_std(format_value(17.6, 0.1, "degC")),
+                                  from_std(format_with_doubt(17.0, 0.5, "1")),
                                   QObject::tr("in range")};
         const double step = (width() - m_theme.px(80)) / 6.0;
         const double y = m_theme.px(36);

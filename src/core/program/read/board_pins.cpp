@@ -1,4 +1,5 @@
 #include "core/program/read/board_pins.h"
+#include "core/base/letters.h"
 
 #include <algorithm>
 #include <cmath>
@@ -120,9 +121,9 @@ std::string BoardPins::header() const {
     std::string out = "#pragma once\n";
     for (const cognitum::Pin& pin : m_card.pins) {
         const std::string& l = pin.label;
-        const bool is_name =
-            !l.empty() && std::isalpha(static_cast<unsigned char>(l[0])) != 0 &&
-            std::all_of(l.begin(), l.end(), [](unsigned char c) { return std::isalnum(c) != 0 || c == '_'; });
+        const bool is_name = !l.empty() && letters::is_letter(l[0]) && std::all_of(l.begin(), l.end(), [](char c) {
+            return letters::is_letter_or_digit(c) || c == '_';
+        });
         if (is_name) out += fmt::format("static const uint8_t {} = {};\n", l, number(l));
         const auto bus = [&](const char* function, const char* name) {
             if (m_card.pin_for(function) == &pin && l != name)

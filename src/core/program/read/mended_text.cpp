@@ -1,4 +1,5 @@
 #include "core/program/read/mended_text.h"
+#include "core/base/letters.h"
 
 #include <fmt/format.h>
 
@@ -24,17 +25,16 @@ std::string as_float(std::string line) {
 std::string with_suffix(const std::string& text, const std::string& suffix, bool first) {
     std::size_t best = std::string::npos, length = 0;
     for (std::size_t i = 0; i < text.size();) {
-        if (std::isdigit(static_cast<unsigned char>(text[i])) == 0 ||
-            (i > 0 && (std::isalnum(static_cast<unsigned char>(text[i - 1])) != 0 || text[i - 1] == '_' ||
-                       text[i - 1] == '.'))) {
+        if (!letters::is_digit(text[i]) ||
+            (i > 0 && (letters::is_letter_or_digit(text[i - 1]) || text[i - 1] == '_' || text[i - 1] == '.'))) {
             ++i;
             continue;
         }
         std::size_t end = i;
-        while (end < text.size() && std::isdigit(static_cast<unsigned char>(text[end])) != 0)
+        while (end < text.size() && letters::is_digit(text[end]))
             ++end;
-        const bool plain = end >= text.size() || (std::isalnum(static_cast<unsigned char>(text[end])) == 0 &&
-                                                  text[end] != '.' && text[end] != '_');
+        const bool plain =
+            end >= text.size() || (!letters::is_letter_or_digit(text[end]) && text[end] != '.' && text[end] != '_');
         if (plain && (best == std::string::npos || !first)) {
             best = i;
             length = end - i;

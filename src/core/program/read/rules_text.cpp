@@ -1,3 +1,4 @@
+#include "core/base/letters.h"
 #include "core/base/phrase.h"
 #include "core/program/read/reading_rules.h"
 
@@ -161,9 +162,8 @@ void interrupt_variables(const SyntaxTree& tree, bool eight_bit, ReadFindings& o
     }
 }
 
-bool is_secret_name(std::string name) {
-    std::transform(name.begin(), name.end(), name.begin(),
-                   [](unsigned char c) { return static_cast<char>(std::tolower(c)); });
+bool is_secret_name(const std::string& given) {
+    const std::string name = letters::small(given);
     return name.find("pass") != std::string::npos || name.find("pwd") != std::string::npos ||
            name.find("secret") != std::string::npos || name.find("token") != std::string::npos ||
            name.find("apikey") != std::string::npos || name.find("api_key") != std::string::npos ||

@@ -1,5 +1,6 @@
 #include "core/program/read/reading_rules.h"
 
+#include "core/base/letters.h"
 #include "core/base/phrase.h"
 #include "core/plan/path.h"
 #include "core/units/format.h"
@@ -131,9 +132,7 @@ void interrupt_prints(const Trial& t, ReadFindings& out) {
 bool calls_any(const SyntaxTree& tree, const std::vector<std::string>& words) {
     return std::any_of(tree.functions.begin(), tree.functions.end(), [&](const CodeFunction& f) {
         if (f.body != nothing && f.place.file == nothing) return false;
-        std::string name;
-        for (const char c : f.name)
-            name += static_cast<char>(std::tolower(static_cast<unsigned char>(c)));
+        const std::string name = letters::small(f.name);
         return std::any_of(words.begin(), words.end(),
                            [&](const std::string& w) { return name.find(w) != std::string::npos; });
     });

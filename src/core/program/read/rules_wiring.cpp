@@ -1,5 +1,6 @@
 #include "core/program/read/reading_rules.h"
 
+#include "core/base/letters.h"
 #include "core/base/phrase.h"
 #include "core/plan/source_ohm.h"
 #include "core/units/format.h"
@@ -48,13 +49,9 @@ const Reading* meant(const Trial& t, const std::string& pin, bool analog) {
     }
     for (const SentNumber& s : t.sent) {
         if (!s.source || s.source->key != pin) continue;
-        std::string label;
-        for (const char c : s.label)
-            label += static_cast<char>(std::tolower(static_cast<unsigned char>(c)));
+        const std::string label = letters::small(s.label);
         for (const Reading* r : left) {
-            std::string id;
-            for (const char c : r->id + " " + r->field())
-                id += static_cast<char>(std::tolower(static_cast<unsigned char>(c)));
+            const std::string id = letters::small(r->id + " " + r->field());
             for (std::size_t from = 0; from < id.size();) {
                 const std::size_t to = id.find_first_of("- _.", from);
                 const std::string word = id.substr(from, to == std::string::npos ? to : to - from);

@@ -1,14 +1,15 @@
 #include "core/program/read/sent_number.h"
+#include "core/base/letters.h"
 
 #include <algorithm>
-#include <cctype>
 
 namespace cognitum {
 
 namespace {
 
 bool has_letter(const std::string& text) {
-    return std::any_of(text.begin(), text.end(), [](unsigned char c) { return std::isalpha(c) != 0 || c >= 0x80; });
+    return std::any_of(text.begin(), text.end(),
+                       [](char c) { return letters::is_letter(c) || static_cast<unsigned char>(c) >= 0x80; });
 }
 
 /// Words between blanks, commas, semicolons and tabs.
@@ -27,7 +28,7 @@ std::vector<std::string> words_of(const std::string& line) {
 std::string number_at(const std::string& text) {
     const std::size_t from = std::min(text.find_first_not_of(" \t"), text.size());
     std::size_t end = from;
-    while (end < text.size() && (std::isdigit(static_cast<unsigned char>(text[end])) != 0 || text[end] == '.' ||
+    while (end < text.size() && (letters::is_digit(text[end]) || text[end] == '.' ||
                                  (end == from && (text[end] == '-' || text[end] == '+'))))
         ++end;
     return text.substr(from, end - from);

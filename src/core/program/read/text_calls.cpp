@@ -1,4 +1,5 @@
 // The core's functions of text: the ports that a program prints to, String, and the language's own.
+#include "core/base/letters.h"
 #include "core/decode/number.h"
 #include "core/program/read/evaluator.h"
 
@@ -29,12 +30,6 @@ void append_number(Text& to, const CodeValue& v, const std::string& words) {
     const std::size_t at = to.words.size();
     to.words += words;
     to.pieces.push_back({at, to.words.size(), std::make_shared<CodeValue>(v)});
-}
-
-std::string in_small(std::string text) {
-    std::transform(text.begin(), text.end(), text.begin(),
-                   [](unsigned char x) { return static_cast<char>(std::tolower(x)); });
-    return text;
 }
 
 CodeValue as_value(Text text) {
@@ -108,10 +103,10 @@ Text formatted(Evaluator& e, const std::string& pattern, const Call& c, std::siz
             left = left || spec[k] == '-';
             zeros = zeros || spec[k] == '0';
         }
-        for (; k < spec.size() && std::isdigit(static_cast<unsigned char>(spec[k])) != 0; ++k)
+        for (; k < spec.size() && letters::is_digit(spec[k]); ++k)
             width = std::min(width * 10 + (spec[k] - '0'), 100);
         if (k < spec.size() && spec[k] == '.')
-            for (digits = 0, ++k; k < spec.size() && std::isdigit(static_cast<unsigned char>(spec[k])) != 0; ++k)
+            for (digits = 0, ++k; k < spec.size() && letters::is_digit(spec[k]); ++k)
                 digits = std::min(digits * 10 + (spec[k] - '0'), 20);
         Text piece;
         if (kind == 's') {
@@ -129,7 +124,7 @@ Text formatted(Evaluator& e, const std::string& pattern, const Call& c, std::siz
                                                     : kind == 'o'              ? 8
                                                                                : 10,
                                                     32);
-            if (kind == 'x') digits_text = in_small(digits_text);
+            if (kind == 'x') digits_text = letters::small(digits_text);
             append_number(piece, v, digits_text);
         }
         const auto pad = static_cast<std::size_t>(width) > piece.words.size()
@@ -179,7 +174,8 @@ CodeValue string_made(Evaluator& e, Call& c) {
     Text text = first_shown(e, c);
     // A port prints hexadecimal digits in capitals, a String has them small.
     constexpr double ten = 10;
-    if (c.value(0).is_number() && !c.value(0).is_float && c.number(1) > ten) text.words = in_small(text.words);
+    if (c.value(0).is_number() && !c.value(0).is_float && c.number(1) > ten)
+        text.words = letters::small(text.words);
     return as_value(std::move(text));
 }
 

@@ -1,5 +1,6 @@
 #include "core/program/read/program_trial.h"
 
+#include "core/base/letters.h"
 #include "core/plan/path.h"
 #include "core/program/parts_at_pins.h"
 
@@ -39,20 +40,14 @@ Observed evaluate(const Trial& trial, const ProofPlan& plan, bool to_the_end, in
     return evaluator.run();
 }
 
-std::string lower(std::string text) {
-    std::transform(text.begin(), text.end(), text.begin(),
-                   [](unsigned char c) { return static_cast<char>(std::tolower(c)); });
-    return text;
-}
-
 /// How well the text before a number names a reading: letters of the longest word of it that is found there.
 std::size_t named(const std::string& label, const Reading& reading) {
-    const std::string text = lower(label);
+    const std::string text = letters::small(label);
     std::size_t best = 0;
     for (const std::string& name : {reading.id, reading.name, reading.field(), reading.quantity.kind}) {
         std::string word;
-        for (const char c : lower(name) + " ") {
-            if (std::isalnum(static_cast<unsigned char>(c)) != 0) {
+        for (const char c : letters::small(name) + " ") {
+            if (letters::is_letter_or_digit(c)) {
                 word += c;
                 continue;
             }

@@ -68,6 +68,7 @@ QLayout* SessionsPage::makeList() {
     m_list->horizontalHeader()->setSectionResizeMode(QHeaderView::ResizeToContents);
     m_list->horizontalHeader()->setSectionResizeMode(0, QHeaderView::Stretch);
     m_list->setSelectionMode(QAbstractItemView::SingleSelection);
+    m_list->setMinimumWidth(theme().px(300)); // a few words of the name
     part->addWidget(m_list, 1);
     column->addWidget(m_list_part, 1);
     auto* head = new QHBoxLayout;

@@ -21,9 +21,10 @@ namespace cognitum {
 
 namespace {
 
-QString upper_first(std::string text) {
-    if (!text.empty()) text[0] = static_cast<char>(std::toupper(static_cast<unsigned char>(text[0])));
-    return from_std(text);
+QString upper_first(const std::string& text) {
+    QString out = from_std(text);
+    if (!out.isEmpty()) out[0] = out[0].toUpper();
+    return out;
 }
 
 } // namespace
