@@ -9185,7 +9185,7 @@ cognitum-cli verify "%2" --calibration %3 --fingerprint %1</translation>
     </message>
     <message>
         <source>own supply</source>
-        <translation>eigene Versorgung</translation>
+        <translation>Eigenspeisung</translation>
     </message>
     <message>
         <source>ground joined</source>
@@ -9193,7 +9193,7 @@ cognitum-cli verify "%2" --calibration %3 --fingerprint %1</translation>
     </message>
     <message>
         <source>added pull-up</source>
-        <translation>zusätzlicher Pull-up</translation>
+        <translation>Pull-up</translation>
     </message>
     <message>
         <source>no supply wire</source>

@@ -52,19 +52,27 @@ ConvertPage::ConvertPage(Context& context, QWidget* parent)
 ConvertPage::~ConvertPage() = default;
 
 void ConvertPage::buildTabs() {
-    auto* row = new QHBoxLayout;
-    row->setSpacing(theme().px(6));
+    auto* tabs = new QHBoxLayout; // in two lines where there is little room
+    tabs->setSpacing(theme().px(6));
+    QHBoxLayout* row = nullptr;
     const std::array names = {tr("Steps"), tr("Constants"), tr("Meter"), tr("Board’s arithmetic"), tr("Over time")};
     const std::array ids = {"tabSteps", "tabConstants", "tabMeter", "tabSender", "tabPulses"};
     for (std::size_t i = 0; i < m_tabs.size(); ++i) {
+        if (i == 0 || i == sender_tab) {
+            row = new QHBoxLayout;
+            row->setSpacing(theme().px(6));
+            tabs->addLayout(row, i == 0 ? 0 : 1);
+        }
         m_tabs[i] = make_button(names[i], QLatin1String(ids[i]));
         m_tabs[i]->setCheckable(true);
         m_tabs[i]->setAutoExclusive(true);
         row->addWidget(m_tabs[i]);
         connect(m_tabs[i], &QPushButton::clicked, this, [this, i] { showTab(static_cast<Tab>(i)); });
+        if (i + 1 == sender_tab) row->addStretch(0);
     }
     row->addStretch(1);
-    body()->addLayout(row);
+    body()->addLayout(tabs);
+    stackWhenNarrow(tabs, 0);
 }
 
 QWidget* ConvertPage::buildSteps() {

@@ -25,14 +25,16 @@ QComboBox* WiringPage::addChoice(const QString& label, const QString& name, int 
 }
 
 void WiringPage::buildChoices(const Placed& p) {
+    // Large text, and little room, need more rows.
+    constexpr double roomy = 560; // design pixels
+    const bool large = theme().scale() > 1.2 || width() < theme().px(roomy);
     QString key = from_std(p.reading->id + p.reading->sensor.part + p.use->card + p.reading->wiring.module);
+    key += large ? '+' : '-';
     if (key == m_choices_key) return;
     m_choices_key = key;
     clear_layout(m_choice_rows);
     m_pins.clear();
     m_rail = m_reference = m_address = m_colour = m_colour_leg = nullptr;
-    // Large text needs rows of its own.
-    const bool large = theme().scale() > 1.2;
     const int rows = large ? 5 : 3;
     const int colour_row = large ? 2 : 1;
     for (int row = 0; row < rows; ++row) {
@@ -146,7 +148,7 @@ void WiringPage::buildSupplyChoices(const Placed& p, int row) {
         text->setWordWrap(false);
         auto* field = new NumberField(theme(), QLatin1String(name), label);
         field->setUnit(unit);
-        field->setFixedWidth(theme().px(90));
+        field->setFixedWidth(theme().px(most > 1000 ? 90 : 72));
         line->insertWidget(line->count() - 1, text);
         line->insertWidget(line->count() - 1, field);
         connect(field, &NumberField::numberEdited, this, [this, most, set, label](double value) {
