@@ -46,8 +46,10 @@ class BeginAfterFirstPaint : public QObject {
 
   protected:
     bool eventFilter(QObject* watched, QEvent* event) override {
-        if (event->type() == QEvent::Paint) QTimer::singleShot(0, this, [this] { m_worker.begin(); });
-        return QObject::eventFilter(watched, event);
+        if (event->type() != QEvent::Paint) return QObject::eventFilter(watched, event);
+        watched->removeEventFilter(this);
+        QTimer::singleShot(0, this, [this] { m_worker.begin(); });
+        return false;
     }
 
   private:
