@@ -204,9 +204,9 @@ class TestTrials : public QObject {
         const auto more = codes(random, 3, 500, 0, 14 * second_us);
         samples.insert(samples.end(), more.begin(), more.end());
         QCOMPARE(judge_trial(trial, about_10_bits(), samples, {}, 17 * second_us).phase, TrialPhase::acting);
-        const TrialView nothing = judge_trial(trial, about_10_bits(), {}, {}, 80 * second_us);
-        QCOMPARE(nothing.phase, TrialPhase::failed);
-        QVERIFY(nothing.seen.find("nothing comes") != std::string::npos);
+        const TrialView unheard = judge_trial(trial, about_10_bits(), {}, {}, 80 * second_us);
+        QCOMPARE(unheard.phase, TrialPhase::failed);
+        QVERIFY(unheard.seen.find("nothing comes") != std::string::npos);
     }
 
     /// One spike is no answer, and five noise widths are not reached by chance.

@@ -16,14 +16,14 @@ constexpr std::uint64_t seed = 1;
 constexpr TimeUs noon = 1795608000LL * second_us; // 2026-11-25T12:00:00Z
 constexpr TimeUs day_end = noon + 20 * hour_us;   // eight in the morning
 constexpr TimeUs storm = noon + 5 * hour_us, silence = noon + 7 * hour_us + 40 * minute_us,
-                 leak = noon + 13 * hour_us + 15 * minute_us;
+                 leak_from = noon + 13 * hour_us + 15 * minute_us;
 
 /// The cistern nearly full after a storm at five, and from a quarter past one with a tap that runs at 22 L/h.
 double litres(TimeUs t) {
     const double filled = 1280 + 110 * std::clamp(seconds(t - storm) / 3600, 0.0, 1.0);
     const double drawn =
         4 * seconds(t - noon) / 3600 * (t < noon + 11 * hour_us ? 1 : 0) + (t < noon + 11 * hour_us ? 0 : 44);
-    const double lost = 22 * std::max(0.0, seconds(t - leak) / 3600);
+    const double lost = 22 * std::max(0.0, seconds(t - leak_from) / 3600);
     return filled - drawn - lost + 2 * demo::hash_normal(seed, 900, t / minute_us);
 }
 
