@@ -1,5 +1,7 @@
 #include "ui/pages/start_page.h"
 
+#include "core/units/format.h"
+
 #include "ui/shell/window_memory.h"
 #include "ui/widgets/parts.h"
 
