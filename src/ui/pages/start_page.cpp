@@ -30,7 +30,7 @@ class PathSketch : public QWidget {
                                   QStringLiteral("10 mV/°C"),
                                   QStringLiteral("A2"),
                                   QStringLiteral("138"),
-                                  from_std(format_value(17.6, 0.1, "degC")),
+                                  from_std(format_value(17.6, 0.5, "degC")),
                                   from_std(format_with_doubt(17.0, 0.5, "1")),
                                   QObject::tr("in range")};
         const double step = (width() - m_theme.px(80)) / 6.0;
