@@ -89,7 +89,9 @@ void Plot::paintEvent(QPaintEvent* event) {
     if (m_stale) {
         m_stale = false;
         setViewport(rect());
+        setAttribute(Qt::WA_UpdatesDisabled); // it is being painted: the base would ask for that once more
         replot(QCustomPlot::rpQueuedRefresh);
+        setAttribute(Qt::WA_UpdatesDisabled, false);
     }
     QCustomPlot::paintEvent(event);
 }
