@@ -208,7 +208,7 @@ class TestProof : public QObject {
         bench.readings.erase(bench.readings.begin());
         test::Scratch scratch;
         const QString path = scratch.write("bench.json", QByteArray::fromStdString(json_dump(bench_json(bench))));
-        const test::Run run = prove({path, "--board", "gauge", "--points", "4"});
+        const test::Run run = prove({path, "--board", "gauge", "--points", "3"});
         QVERIFY2(run.code == 0, what_failed(run));
         const Json all = run.json();
         QVERIFY2(all["readings"].size() == 7 && all["not_proven"].empty(), run.out);

@@ -9,16 +9,23 @@ from common import Window, attack, check, cli, rows_csv, samples_of, verify, wai
 from links import PORT, listening, post, posting_bench
 
 
+def of_process(path):
+    """What /proc says at `path`, or nothing once that process or thread has ended."""
+    try:
+        return Path(path).read_text()
+    except (FileNotFoundError, ProcessLookupError):
+        return ""
+
+
 def children_of(process):
-    path = Path(f"/proc/{process.pid}/task")
-    return [int(c) for task in path.iterdir() for c in (task / "children").read_text().split()]
+    # A thread may end between the list of threads and the look at it.
+    tasks = Path(f"/proc/{process.pid}/task").iterdir()
+    return [int(c) for task in tasks for c in of_process(task / "children").split()]
 
 
 def running(pid):
-    try:
-        return Path(f"/proc/{pid}/stat").read_text().split(")")[1].split()[0] != "Z"
-    except FileNotFoundError:
-        return False
+    said = of_process(f"/proc/{pid}/stat")
+    return bool(said) and said.split(")")[1].split()[0] != "Z"
 
 
 @attack("window: told to end while it records")

@@ -20,7 +20,7 @@ constexpr double start_s = 1.0;  ///< of the simulated processor: it says who it
 constexpr int interval_ms = 100; ///< told to the program
 constexpr int pulses_each = 12;  ///< of one point: they come in its first half
 constexpr double shortest_point_s = 0.6;
-constexpr double settled = 0.65; ///< share of a point from where on a line counts
+constexpr double settled = 0.5; ///< share of a point from where on a line counts
 
 /// Pin of a leg; empty: none.
 std::string leg_pin(const Reading& reading, std::string_view leg) {
