@@ -7,7 +7,9 @@
 #include <QStandardPaths>
 #include <QTcpServer>
 #include <csignal>
+#include <fcntl.h>
 #include <pwd.h>
+#include <sys/mman.h>
 #include <sys/prctl.h>
 #include <unistd.h>
 
@@ -20,11 +22,13 @@ QString own_user_name() {
     return own ? QString::fromLocal8Bit(own->pw_name) : QStringLiteral("root");
 }
 
-/// It gets a signal when this program ends, however it does; also when that was before it began.
-void end_with_this_program(QProcess& process, int signal) {
-    process.setChildProcessModifier([signal, own = ::getpid()] {
+/// It gets a signal when this program ends, however it does; also when that was before it began. `passed_on`: an
+/// open file that it inherits; -1: none.
+void end_with_this_program(QProcess& process, int signal, int passed_on = -1) {
+    process.setChildProcessModifier([signal, passed_on, own = ::getpid()] {
         ::prctl(PR_SET_PDEATHSIG, signal);
         if (::getppid() != own) ::_exit(0);
+        if (passed_on >= 0) ::fcntl(passed_on, F_SETFD, 0);
     });
 }
 
@@ -64,13 +68,24 @@ int LocalBroker::port() {
     }
     m_process.setStandardErrorFile(QProcess::nullDevice());
     m_process.setStandardOutputFile(QProcess::nullDevice());
-    end_with_this_program(m_process, SIGKILL);
-    m_process.start(program, {QStringLiteral("-c"), QStringLiteral("/dev/stdin")}); // no file is left behind
-    // As another user it would forget whose child it is, and live on when this program is killed.
-    m_process.write(QStringLiteral("listener %1 127.0.0.1\nallow_anonymous true\npersistence false\nuser %2\n")
-                        .arg(m_port)
-                        .arg(own_user_name())
-                        .toUtf8());
+    // Its settings are all there before it begins: waiting for them on its standard input, it would go on without
+    // them when this program is killed, as another user, and would live on, because who changes its user forgets
+    // whose child it is.
+    const QByteArray settings =
+        QStringLiteral("listener %1 127.0.0.1\nallow_anonymous true\npersistence false\nuser %2\n")
+            .arg(m_port)
+            .arg(own_user_name())
+            .toUtf8();
+    const int memory = ::memfd_create("broker settings", MFD_CLOEXEC); // no file is left behind
+    if (memory < 0 || ::write(memory, settings.constData(), static_cast<std::size_t>(settings.size())) !=
+                          static_cast<ssize_t>(settings.size())) {
+        if (memory >= 0) ::close(memory);
+        m_trouble = Link::tr("The MQTT broker could not be started: %1.").arg(qt_error_string());
+        return 0;
+    }
+    end_with_this_program(m_process, SIGKILL, memory);
+    m_process.start(program, {QStringLiteral("-c"), QStringLiteral("/proc/self/fd/%1").arg(memory)});
+    ::close(memory);
     m_process.closeWriteChannel();
     if (!m_process.waitForStarted(3000)) {
         m_trouble = Link::tr("The MQTT broker could not be started: %1.").arg(m_process.errorString());

@@ -8,6 +8,7 @@
 #include "support/clocked_session.h"
 #include "support/run_tests.h"
 
+#include <QDeadlineTimer>
 #include <QProcess>
 #include <QTcpSocket>
 #include <httplib.h>
@@ -111,6 +112,20 @@ class TestLinks : public QObject {
             QCOMPARE(broker->port(), port); // started again where it was
             QTRY_COMPARE_WITH_TIMEOUT(heard.state, LinkState::open, 20000);
         }
+    }
+    /// It has its settings from the start: it needs no turn of the event loop, in which its starter may be killed.
+    void aBrokerWaitsForNobody() {
+        LocalBroker broker;
+        const int port = broker.port();
+        QVERIFY2(port != 0, qPrintable(broker.trouble()));
+        QTcpSocket socket;
+        bool listens = false;
+        for (QDeadlineTimer end(10000); !listens && !end.hasExpired();) {
+            socket.connectToHost(QHostAddress::LocalHost, static_cast<quint16>(port));
+            listens = socket.waitForConnected(100); // no other event is taken meanwhile
+            if (!listens) socket.abort();
+        }
+        QVERIFY(listens);
     }
     void aBrokerThatIsNotThereIsSaid() {
         MqttLink link(mqtt_plan(1));
