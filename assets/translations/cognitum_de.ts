@@ -202,6 +202,245 @@
     </message>
 </context>
 <context>
+    <name>LinkFields</name>
+    <message>
+        <source>Port</source>
+        <translation>Port</translation>
+    </message>
+    <message>
+        <source>choose a port, or type its path</source>
+        <translation>einen Anschluss wählen, oder seinen Pfad eintippen</translation>
+    </message>
+    <message>
+        <source>Speed</source>
+        <translation>Geschwindigkeit</translation>
+    </message>
+    <message>
+        <source>find the speed</source>
+        <translation>Geschwindigkeit suchen</translation>
+    </message>
+    <message>
+        <source>%1 Bd</source>
+        <translation>%1 Bd</translation>
+    </message>
+    <message>
+        <source>Data bits, parity, stop bits</source>
+        <translation>Datenbits, Parität, Stoppbits</translation>
+    </message>
+    <message>
+        <source>opening may reset the board</source>
+        <translation>Öffnen darf das Board neu starten</translation>
+    </message>
+    <message>
+        <source>Off: the reset line is kept still, and a board goes on where it is.</source>
+        <translation>Aus: Die Reset-Leitung bleibt ruhig, und das Board läuft weiter, wo es ist.</translation>
+    </message>
+    <message>
+        <source>Frame</source>
+        <translation>Rahmen</translation>
+    </message>
+    <message>
+        <source>simulated board</source>
+        <translation>simuliertes Board</translation>
+    </message>
+    <message>
+        <source>Choose a port first, or type its path, such as /dev/ttyUSB0.</source>
+        <translation>Zuerst einen Anschluss wählen, oder seinen Pfad eintippen, etwa /dev/ttyUSB0.</translation>
+    </message>
+    <message>
+        <source>simulated, with the written program</source>
+        <translation>simuliert, mit dem geschriebenen Programm</translation>
+    </message>
+    <message>
+        <source>Broker, with its port</source>
+        <translation>Broker, mit Port</translation>
+    </message>
+    <message>
+        <source>localhost:1883</source>
+        <translation>localhost:1883</translation>
+    </message>
+    <message>
+        <source>Topics, with + and # for any; blanks between</source>
+        <translation>Themen, + und # für beliebige; Leerzeichen dazwischen</translation>
+    </message>
+    <message>
+        <source>shed/#</source>
+        <translation>shed/#</translation>
+    </message>
+    <message>
+        <source>TLS</source>
+        <translation>TLS</translation>
+    </message>
+    <message>
+        <source>log in</source>
+        <translation>anmelden</translation>
+    </message>
+    <message>
+        <source>User name and password are asked for each time; they are never written into the bench.</source>
+        <translation>Benutzername und Passwort werden jedes Mal erfragt; sie werden nie in den Messplatz geschrieben.</translation>
+    </message>
+    <message>
+        <source>MQTT broker</source>
+        <translation>MQTT-Broker</translation>
+    </message>
+    <message>
+        <source>Type the broker’s name and port, such as localhost:1883.</source>
+        <translation>Name und Port des Brokers eintippen, etwa localhost:1883.</translation>
+    </message>
+    <message>
+        <source>A command goes to one topic: no + and no # in it.</source>
+        <translation>Ein Befehl geht an ein Thema: ohne + und ohne #.</translation>
+    </message>
+    <message>
+        <source>The certificate %1 cannot be read. Choose the file, or leave it empty for the system’s.</source>
+        <translation>Das Zertifikat %1 lässt sich nicht lesen. Die Datei wählen, oder für die des Systems leer lassen.</translation>
+    </message>
+    <message>
+        <source>Topic where the board says that it is there, and its will that it is gone</source>
+        <translation>Thema, in dem das Board sagt, dass es da ist, und sein letzter Wille, dass es weg ist</translation>
+    </message>
+    <message>
+        <source>shed/status</source>
+        <translation>shed/status</translation>
+    </message>
+    <message>
+        <source>Word of the will</source>
+        <translation>Wort des letzten Willens</translation>
+    </message>
+    <message>
+        <source>offline</source>
+        <translation>offline</translation>
+    </message>
+    <message>
+        <source>Topic on which the board listens for commands</source>
+        <translation>Thema, in dem das Board auf Befehle hört</translation>
+    </message>
+    <message>
+        <source>shed/command</source>
+        <translation>shed/command</translation>
+    </message>
+    <message>
+        <source>Certificate of the authority that signed the broker’s; empty: the system’s</source>
+        <translation>Zertifikat der Stelle, die das des Brokers unterschrieben hat; leer: die des Systems</translation>
+    </message>
+    <message>
+        <source>the system’s</source>
+        <translation>die des Systems</translation>
+    </message>
+    <message>
+        <source>Choose …</source>
+        <translation>Wählen …</translation>
+    </message>
+    <message>
+        <source>Certificate of the authority</source>
+        <translation>Zertifikat der Stelle</translation>
+    </message>
+    <message>
+        <source>Status</source>
+        <translation>Status</translation>
+    </message>
+    <message>
+        <source>Commands</source>
+        <translation>Befehle</translation>
+    </message>
+    <message>
+        <source>MQTT version 5</source>
+        <translation>MQTT Version 5</translation>
+    </message>
+    <message>
+        <source>TLS signed by</source>
+        <translation>TLS unterschrieben von</translation>
+    </message>
+    <message>
+        <source>Port to listen on</source>
+        <translation>Port zum Zuhören</translation>
+    </message>
+    <message>
+        <source>8765</source>
+        <translation>8765</translation>
+    </message>
+    <message>
+        <source>from other computers</source>
+        <translation>von anderen Rechnern</translation>
+    </message>
+    <message>
+        <source>Off: only programs on this computer can post. On: a token is needed.</source>
+        <translation>Aus: Nur Programme auf diesem Rechner können senden. Ein: Ein Zugangswort wird gebraucht.</translation>
+    </message>
+    <message>
+        <source>New token</source>
+        <translation>Neues Zugangswort</translation>
+    </message>
+    <message>
+        <source>%1 (shown once: put it into the board’s program)</source>
+        <translation>%1 (einmal gezeigt: in das Programm des Boards eintragen)</translation>
+    </message>
+    <message>
+        <source>HTTP posts</source>
+        <translation>HTTP-Sendungen</translation>
+    </message>
+    <message>
+        <source>no token yet</source>
+        <translation>noch kein Zugangswort</translation>
+    </message>
+    <message>
+        <source>token set</source>
+        <translation>Zugangswort gesetzt</translation>
+    </message>
+    <message>
+        <source>Type a port from 1 to 65 535, such as 8765.</source>
+        <translation>Einen Port von 1 bis 65 535 eintippen, etwa 8765.</translation>
+    </message>
+    <message>
+        <source>Make a token first: without one anybody in the network could post.</source>
+        <translation>Zuerst ein Zugangswort erzeugen: Ohne könnte jeder im Netzwerk senden.</translation>
+    </message>
+    <message>
+        <source>File, or folder of files, that the board or its logger writes</source>
+        <translation>Datei oder Ordner mit Dateien, die das Board oder sein Logger schreibt</translation>
+    </message>
+    <message>
+        <source>/home/me/log.csv</source>
+        <translation>/home/ich/log.csv</translation>
+    </message>
+    <message>
+        <source>follow as it grows</source>
+        <translation>dem Wachsen folgen</translation>
+    </message>
+    <message>
+        <source>File of lines</source>
+        <translation>Datei mit Zeilen</translation>
+    </message>
+    <message>
+        <source>Pace of the replay</source>
+        <translation>Tempo der Wiedergabe</translation>
+    </message>
+    <message>
+        <source>as fast as it can</source>
+        <translation>so schnell es geht</translation>
+    </message>
+    <message>
+        <source>as it was recorded</source>
+        <translation>wie aufgezeichnet</translation>
+    </message>
+    <message>
+        <source>%1 times as fast</source>
+        <translation>%1-mal so schnell</translation>
+    </message>
+    <message>
+        <source>What is in it already comes</source>
+        <translation>Was schon darin steht, kommt mit</translation>
+    </message>
+    <message>
+        <source>File</source>
+        <translation>Datei</translation>
+    </message>
+    <message>
+        <source>Type the path of a file or a folder.</source>
+        <translation>Den Pfad einer Datei oder eines Ordners eintippen.</translation>
+    </message>
+</context>
+<context>
     <name>Paper</name>
     <message>
         <source>PDF (*.pdf);;HTML page (*.html)</source>
@@ -3074,28 +3313,8 @@ Station %1 von %2</translation>
 <context>
     <name>cognitum::LinkBox</name>
     <message>
-        <source>simulated, with the written program</source>
-        <translation>simuliert, mit dem geschriebenen Programm</translation>
-    </message>
-    <message>
         <source>Kind of link</source>
         <translation>Art der Verbindung</translation>
-    </message>
-    <message>
-        <source>Port</source>
-        <translation>Port</translation>
-    </message>
-    <message>
-        <source>MQTT broker</source>
-        <translation>MQTT-Broker</translation>
-    </message>
-    <message>
-        <source>HTTP posts</source>
-        <translation>HTTP-Sendungen</translation>
-    </message>
-    <message>
-        <source>File</source>
-        <translation>Datei</translation>
     </message>
     <message>
         <source>Format of the lines</source>
@@ -3130,36 +3349,40 @@ Station %1 von %2</translation>
         <translation>Weniger</translation>
     </message>
     <message>
-        <source>simulated board</source>
-        <translation>simuliertes Board</translation>
+        <source>The bench asks to take posts from the whole network. Allow it only if you know why.</source>
+        <translation>Der Messplatz will Sendungen aus dem ganzen Netzwerk annehmen. Nur erlauben, wenn Sie wissen, warum.</translation>
     </message>
     <message>
-        <source>no token yet</source>
-        <translation>noch kein Zugangswort</translation>
+        <source>Allow it</source>
+        <translation>Erlauben</translation>
     </message>
     <message>
-        <source>token set</source>
-        <translation>Zugangswort gesetzt</translation>
+        <source>User name</source>
+        <translation>Benutzername</translation>
     </message>
     <message>
-        <source>Type the broker’s name and port, such as localhost:1883.</source>
-        <translation>Name und Port des Brokers eintippen, etwa localhost:1883.</translation>
+        <source>user name</source>
+        <translation>Benutzername</translation>
     </message>
     <message>
-        <source>Type a port from 1 to 65 535, such as 8765.</source>
-        <translation>Einen Port von 1 bis 65 535 eintippen, etwa 8765.</translation>
+        <source>Password</source>
+        <translation>Passwort</translation>
     </message>
     <message>
-        <source>Make a token first: without one anybody in the network could post.</source>
-        <translation>Zuerst ein Zugangswort erzeugen: Ohne könnte jeder im Netzwerk senden.</translation>
+        <source>password</source>
+        <translation>Passwort</translation>
     </message>
     <message>
-        <source>Type the path of a file or a folder.</source>
-        <translation>Den Pfad einer Datei oder eines Ordners eintippen.</translation>
+        <source>Log in</source>
+        <translation>Anmelden</translation>
     </message>
     <message>
-        <source>Choose a port first, or type its path, such as /dev/ttyUSB0.</source>
-        <translation>Zuerst einen Anschluss wählen, oder seinen Pfad eintippen, etwa /dev/ttyUSB0.</translation>
+        <source>keep it</source>
+        <translation>aufbewahren</translation>
+    </message>
+    <message>
+        <source>The desktop’s secret service keeps it; neither the bench nor Cognitum does.</source>
+        <translation>Der Geheimnisdienst des Desktops bewahrt es auf; weder der Messplatz noch Cognitum tun das.</translation>
     </message>
     <message>
         <source>Connect board</source>
@@ -3200,233 +3423,6 @@ Station %1 von %2</translation>
     <message>
         <source>; %1 kept by the broker</source>
         <translation>; %1 vom Broker aufbewahrt</translation>
-    </message>
-    <message>
-        <source>choose a port, or type its path</source>
-        <translation>einen Anschluss wählen, oder seinen Pfad eintippen</translation>
-    </message>
-    <message>
-        <source>Speed</source>
-        <translation>Geschwindigkeit</translation>
-    </message>
-    <message>
-        <source>find the speed</source>
-        <translation>Geschwindigkeit suchen</translation>
-    </message>
-    <message>
-        <source>%1 Bd</source>
-        <translation>%1 Bd</translation>
-    </message>
-    <message>
-        <source>Broker, with its port</source>
-        <translation>Broker, mit Port</translation>
-    </message>
-    <message>
-        <source>localhost:1883</source>
-        <translation>localhost:1883</translation>
-    </message>
-    <message>
-        <source>Topics, with + and # for any; blanks between</source>
-        <translation>Themen, + und # für beliebige; Leerzeichen dazwischen</translation>
-    </message>
-    <message>
-        <source>shed/#</source>
-        <translation>shed/#</translation>
-    </message>
-    <message>
-        <source>TLS</source>
-        <translation>TLS</translation>
-    </message>
-    <message>
-        <source>log in</source>
-        <translation>anmelden</translation>
-    </message>
-    <message>
-        <source>User name and password are asked for each time; they are never written into the bench.</source>
-        <translation>Benutzername und Passwort werden jedes Mal erfragt; sie werden nie in den Messplatz geschrieben.</translation>
-    </message>
-    <message>
-        <source>Port to listen on</source>
-        <translation>Port zum Zuhören</translation>
-    </message>
-    <message>
-        <source>8765</source>
-        <translation>8765</translation>
-    </message>
-    <message>
-        <source>from other computers</source>
-        <translation>von anderen Rechnern</translation>
-    </message>
-    <message>
-        <source>Off: only programs on this computer can post. On: a token is needed.</source>
-        <translation>Aus: Nur Programme auf diesem Rechner können senden. Ein: Ein Zugangswort wird gebraucht.</translation>
-    </message>
-    <message>
-        <source>New token</source>
-        <translation>Neues Zugangswort</translation>
-    </message>
-    <message>
-        <source>%1 (shown once: put it into the board’s program)</source>
-        <translation>%1 (einmal gezeigt: in das Programm des Boards eintragen)</translation>
-    </message>
-    <message>
-        <source>File, or folder of files, that the board or its logger writes</source>
-        <translation>Datei oder Ordner mit Dateien, die das Board oder sein Logger schreibt</translation>
-    </message>
-    <message>
-        <source>/home/me/log.csv</source>
-        <translation>/home/ich/log.csv</translation>
-    </message>
-    <message>
-        <source>follow as it grows</source>
-        <translation>dem Wachsen folgen</translation>
-    </message>
-    <message>
-        <source>Choose …</source>
-        <translation>Wählen …</translation>
-    </message>
-    <message>
-        <source>File of lines</source>
-        <translation>Datei mit Zeilen</translation>
-    </message>
-    <message>
-        <source>The bench asks to take posts from the whole network. Allow it only if you know why.</source>
-        <translation>Der Messplatz will Sendungen aus dem ganzen Netzwerk annehmen. Nur erlauben, wenn Sie wissen, warum.</translation>
-    </message>
-    <message>
-        <source>Allow it</source>
-        <translation>Erlauben</translation>
-    </message>
-    <message>
-        <source>User name</source>
-        <translation>Benutzername</translation>
-    </message>
-    <message>
-        <source>user name</source>
-        <translation>Benutzername</translation>
-    </message>
-    <message>
-        <source>Password</source>
-        <translation>Passwort</translation>
-    </message>
-    <message>
-        <source>password</source>
-        <translation>Passwort</translation>
-    </message>
-    <message>
-        <source>Log in</source>
-        <translation>Anmelden</translation>
-    </message>
-    <message>
-        <source>keep it</source>
-        <translation>aufbewahren</translation>
-    </message>
-    <message>
-        <source>The desktop’s secret service keeps it; neither the bench nor Cognitum does.</source>
-        <translation>Der Geheimnisdienst des Desktops bewahrt es auf; weder der Messplatz noch Cognitum tun das.</translation>
-    </message>
-</context>
-<context>
-    <name>cognitum::LinkMore</name>
-    <message>
-        <source>Data bits, parity, stop bits</source>
-        <translation>Datenbits, Parität, Stoppbits</translation>
-    </message>
-    <message>
-        <source>opening may reset the board</source>
-        <translation>Öffnen darf das Board neu starten</translation>
-    </message>
-    <message>
-        <source>Off: the reset line is kept still, and a board goes on where it is.</source>
-        <translation>Aus: Die Reset-Leitung bleibt ruhig, und das Board läuft weiter, wo es ist.</translation>
-    </message>
-    <message>
-        <source>Frame</source>
-        <translation>Rahmen</translation>
-    </message>
-    <message>
-        <source>Topic where the board says that it is there, and its will that it is gone</source>
-        <translation>Thema, in dem das Board sagt, dass es da ist, und sein letzter Wille, dass es weg ist</translation>
-    </message>
-    <message>
-        <source>shed/status</source>
-        <translation>shed/status</translation>
-    </message>
-    <message>
-        <source>Word of the will</source>
-        <translation>Wort des letzten Willens</translation>
-    </message>
-    <message>
-        <source>offline</source>
-        <translation>offline</translation>
-    </message>
-    <message>
-        <source>Topic on which the board listens for commands</source>
-        <translation>Thema, in dem das Board auf Befehle hört</translation>
-    </message>
-    <message>
-        <source>shed/command</source>
-        <translation>shed/command</translation>
-    </message>
-    <message>
-        <source>Certificate of the authority that signed the broker’s; empty: the system’s</source>
-        <translation>Zertifikat der Stelle, die das des Brokers unterschrieben hat; leer: die des Systems</translation>
-    </message>
-    <message>
-        <source>the system’s</source>
-        <translation>die des Systems</translation>
-    </message>
-    <message>
-        <source>Choose …</source>
-        <translation>Wählen …</translation>
-    </message>
-    <message>
-        <source>Certificate of the authority</source>
-        <translation>Zertifikat der Stelle</translation>
-    </message>
-    <message>
-        <source>Status</source>
-        <translation>Status</translation>
-    </message>
-    <message>
-        <source>Commands</source>
-        <translation>Befehle</translation>
-    </message>
-    <message>
-        <source>MQTT version 5</source>
-        <translation>MQTT Version 5</translation>
-    </message>
-    <message>
-        <source>TLS signed by</source>
-        <translation>TLS unterschrieben von</translation>
-    </message>
-    <message>
-        <source>Pace of the replay</source>
-        <translation>Tempo der Wiedergabe</translation>
-    </message>
-    <message>
-        <source>as fast as it can</source>
-        <translation>so schnell es geht</translation>
-    </message>
-    <message>
-        <source>as it was recorded</source>
-        <translation>wie aufgezeichnet</translation>
-    </message>
-    <message>
-        <source>%1 times as fast</source>
-        <translation>%1-mal so schnell</translation>
-    </message>
-    <message>
-        <source>What is in it already comes</source>
-        <translation>Was schon darin steht, kommt mit</translation>
-    </message>
-    <message>
-        <source>A command goes to one topic: no + and no # in it.</source>
-        <translation>Ein Befehl geht an ein Thema: ohne + und ohne #.</translation>
-    </message>
-    <message>
-        <source>The certificate %1 cannot be read. Choose the file, or leave it empty for the system’s.</source>
-        <translation>Das Zertifikat %1 lässt sich nicht lesen. Die Datei wählen, oder für die des Systems leer lassen.</translation>
     </message>
 </context>
 <context>

@@ -4,11 +4,11 @@
 
 #include <cstdint>
 #include <string>
+#include <utility>
 #include <vector>
 
 namespace cognitum {
 
-/// Stands in bench files by name.
 enum class LinkKind {
     none,
     serial,
@@ -17,6 +17,10 @@ enum class LinkKind {
     http,
     file,
 };
+/// How they stand in bench files, in the enum's order.
+inline constexpr std::pair<LinkKind, const char*> link_kinds[] = {
+    {LinkKind::none, "none"}, {LinkKind::serial, "serial"}, {LinkKind::simulated, "simulated"},
+    {LinkKind::mqtt, "mqtt"}, {LinkKind::http, "http"},     {LinkKind::file, "file"}};
 const char* link_kind_name(LinkKind kind);
 
 struct MqttPlan {

@@ -8,10 +8,6 @@
 
 namespace cognitum {
 
-inline constexpr std::pair<LinkKind, const char*> link_kinds[] = {
-    {LinkKind::none, "none"}, {LinkKind::serial, "serial"}, {LinkKind::simulated, "simulated"},
-    {LinkKind::mqtt, "mqtt"}, {LinkKind::http, "http"},     {LinkKind::file, "file"}};
-
 inline bool is_port(int port) {
     return port > 0 && port < 65536;
 }

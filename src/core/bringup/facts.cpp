@@ -15,24 +15,16 @@ bool says(std::span<const HealthVerdict> verdicts, std::string_view id) {
 
 SymptomFacts symptom_facts(const Placed& p, const SignalAbout& about, const SeenByBench& seen) {
     SymptomFacts facts;
-    const LinkKind kind = p.use ? p.use->link.kind : LinkKind::none;
     // The board that brings the reading may be another than the one it is wired to.
     const BoardUse* feed = p.bench ? p.bench->board(p.reading->feed()) : nullptr;
-    const LinkKind way = feed ? feed->link.kind : kind;
-    if (way == LinkKind::none)
+    const LinkPlan way = feed ? feed->link : p.use ? p.use->link : LinkPlan{};
+    if (way.kind == LinkKind::none)
         facts["link"] = "none";
     else if (seen.open)
         facts["link"] = "open";
     else if (seen.refused)
         facts["link"] = "refused";
-    switch (way) {
-    case LinkKind::serial:
-    case LinkKind::simulated: facts["way"] = "wire"; break;
-    case LinkKind::mqtt: facts["way"] = "mqtt"; break;
-    case LinkKind::http: facts["way"] = "http"; break;
-    case LinkKind::file: facts["way"] = "file"; break;
-    case LinkKind::none: break;
-    }
+    if (way.kind != LinkKind::none) facts["way"] = way.is_wire() ? "wire" : link_kind_name(way.kind);
     if (says(seen.verdicts, "wrong-speed"))
         facts["odd"] = "all";
     else if (says(seen.verdicts, "half-lines"))

@@ -94,7 +94,7 @@ Result<void> read_rest(const JsonReader&, S&) {
 }
 Result<void> read_rest(const JsonReader& json, Adc& s) {
     COGNITUM_TRY(bits, read_bits(json));
-    COGNITUM_TRY(convention, read_choice(json, "convention", conventions));
+    COGNITUM_TRY(convention, read_choice(json, "convention", convention_names));
     COGNITUM_TRY(centre, json.boolean_or("centre", true));
     s.bits = bits;
     s.convention = static_cast<CodeConvention>(convention);
@@ -111,14 +111,14 @@ Result<void> read_rest(const JsonReader& json, Scale& s) {
 }
 Result<void> read_rest(const JsonReader& json, Divider& s) {
     COGNITUM_CHECK(json.string("unknown"));
-    COGNITUM_TRY(leg, read_choice(json, "unknown", legs));
+    COGNITUM_TRY(leg, read_choice(json, "unknown", leg_names));
     s.unknown = static_cast<UnknownLeg>(leg);
     COGNITUM_CHECK(positive(json, s.fixed_ohm, "fixed_ohm"));
     return positive(json, s.supply_V, "supply_V");
 }
 Result<void> read_rest(const JsonReader& json, RatioDivider& s) {
     COGNITUM_CHECK(json.string("unknown"));
-    COGNITUM_TRY(leg, read_choice(json, "unknown", legs));
+    COGNITUM_TRY(leg, read_choice(json, "unknown", leg_names));
     COGNITUM_TRY(bits, read_bits(json));
     s.unknown = static_cast<UnknownLeg>(leg);
     s.bits = bits;
@@ -217,7 +217,7 @@ Result<void> read_rest(const JsonReader& json, Between& s) {
 }
 Result<void> read_rest(const JsonReader& json, Threshold& s) {
     COGNITUM_TRY(unit, read_unit(json, "input_unit"));
-    COGNITUM_TRY(on, read_choice(json, "on", sides));
+    COGNITUM_TRY(on, read_choice(json, "on", side_names));
     s.input_unit = unit;
     s.above_is_on = on == 0;
     if (s.hysteresis.value < 0) return json.error(phrase("a hysteresis is not below zero."), "hysteresis");

@@ -17,9 +17,9 @@ struct StageForm {
 const std::vector<StageForm>& stage_forms();
 
 // The words of choices, in the order of what they choose.
-inline const std::vector<std::string> conventions = {"2^N", "2^N-1"};
-inline const std::vector<std::string> legs = {"top", "bottom"};
-inline const std::vector<std::string> sides = {"above", "below"};
+inline const std::vector<std::string> convention_names = {"2^N", "2^N-1"};
+inline const std::vector<std::string> leg_names = {"top", "bottom"};
+inline const std::vector<std::string> side_names = {"above", "below"};
 inline const std::vector<std::string> compensations = {"linear", "natural-water"};
 inline const std::vector<std::string> moist_air_words = {"dew-point", "absolute-humidity",
                                                          "vapour-pressure-deficit"};

@@ -8,11 +8,11 @@ template <typename S>
 void write_rest(const S& s, Json& out) {
     if constexpr (requires { s.type; }) out["type"] = s.type;
     if constexpr (requires { s.bits; }) out["bits"] = s.bits;
-    if constexpr (requires { s.unknown; }) out["unknown"] = legs[static_cast<std::size_t>(s.unknown)];
+    if constexpr (requires { s.unknown; }) out["unknown"] = leg_names[static_cast<std::size_t>(s.unknown)];
 }
 void write_rest(const Adc& s, Json& out) {
     out["bits"] = s.bits;
-    out["convention"] = conventions[static_cast<std::size_t>(s.convention)];
+    out["convention"] = convention_names[static_cast<std::size_t>(s.convention)];
     out["centre"] = s.centre;
 }
 void write_rest(const VesselFill& s, Json& out) {
@@ -32,7 +32,7 @@ void write_rest(const MoistAir& s, Json& out) {
     out["wanted"] = moist_air_words[static_cast<std::size_t>(s.wanted)];
 }
 void write_rest(const Threshold& s, Json& out) {
-    out["on"] = sides[s.above_is_on ? 0 : 1];
+    out["on"] = side_names[s.above_is_on ? 0 : 1];
 }
 void write_rest(const Table& s, Json& out) {
     out["inputs"] = s.inputs;

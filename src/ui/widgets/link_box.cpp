@@ -1,27 +1,27 @@
 #include "ui/widgets/link_box.h"
 
 #include "core/decode/message_format.h"
-#include "core/program/proof_plan.h"
-#include "core/units/format.h"
 #include "link/listening.h"
 #include "link/serial_link.h"
-#include "ui/widgets/link_more.h"
+#include "ui/widgets/link_fields.h"
 #include "ui/widgets/live_label.h"
 #include "ui/widgets/parts.h"
 
-#include <QFileDialog>
 #include <QHBoxLayout>
 
 namespace cognitum {
 
 namespace {
 
-const QString simulated_id = QStringLiteral("simulated:"), processor_id = QStringLiteral("simulated:program");
-enum Page { serial_page, mqtt_page, http_page, file_page };
-
-QString simulated_processor() {
-    return LinkBox::tr("simulated, with the written program");
+/// Pages of one height, of which one shows.
+QStackedWidget* pages_of(const std::vector<LinkFields*>& all, QWidget* (*page)(LinkFields&)) {
+    auto* pages = new QStackedWidget;
+    pages->setSizePolicy(QSizePolicy::Preferred, QSizePolicy::Fixed);
+    for (LinkFields* fields : all)
+        if (QWidget* w = page(*fields)) pages->addWidget(w);
+    return pages;
 }
+
 } // namespace
 
 LinkBox::LinkBox(Context& context, QWidget* parent) : QWidget(parent), m_context(context) {
@@ -34,15 +34,11 @@ LinkBox::LinkBox(Context& context, QWidget* parent) : QWidget(parent), m_context
     m_kind = new QComboBox;
     m_kind->setObjectName(QStringLiteral("linkKind"));
     m_kind->setAccessibleName(tr("Kind of link"));
-    m_kind->addItem(tr("Port"), serial_page);
-    m_kind->addItem(tr("MQTT broker"), mqtt_page);
-    m_kind->addItem(tr("HTTP posts"), http_page);
-    m_kind->addItem(tr("File"), file_page);
+    m_all = make_link_fields(theme);
+    for (const LinkFields* fields : m_all)
+        m_kind->addItem(fields->title());
     row->addWidget(m_kind);
-    m_fields = new QStackedWidget;
-    m_fields->setSizePolicy(QSizePolicy::Preferred, QSizePolicy::Fixed);
-    for (QWidget* page : {serialFields(), mqttFields(), httpFields(), fileFields()})
-        m_fields->addWidget(page);
+    m_fields = pages_of(m_all, [](LinkFields& fields) -> QWidget* { return &fields; });
     row->addWidget(m_fields, 1);
     m_format = new QComboBox;
     m_format->setObjectName(QStringLiteral("linkFormat"));
@@ -68,7 +64,7 @@ LinkBox::LinkBox(Context& context, QWidget* parent) : QWidget(parent), m_context
     format->setContentsMargins(0, theme.px(7), 0, 0); // on the line of the fields beside it
     folded->addWidget(format, 0, Qt::AlignTop);
     folded->addWidget(m_format, 0, Qt::AlignTop);
-    m_more = new LinkMore(theme);
+    m_more = pages_of(m_all, [](LinkFields& fields) { return fields.more(); });
     folded->addWidget(m_more, 1);
     box->addWidget(m_folded);
     box->addWidget(secretRow());
@@ -88,60 +84,48 @@ LinkBox::LinkBox(Context& context, QWidget* parent) : QWidget(parent), m_context
     connect(m_kind, &QComboBox::currentIndexChanged, this, &LinkBox::showKind);
     connect(m_unfold, &QPushButton::clicked, this, [this] {
         m_unfolded = !m_unfolded;
-        showKind(m_kind->currentIndex());
+        showKind();
     });
     connect(m_open, &QPushButton::clicked, this, &LinkBox::connectLink);
     connect(m_close, &QPushButton::clicked, this, &LinkBox::disconnectLink);
-    connect(m_port->lineEdit(), &QLineEdit::returnPressed, this, &LinkBox::connectLink);
-    for (QLineEdit* edit : {m_broker, m_topics, m_path, m_http_port})
-        connect(edit, &QLineEdit::returnPressed, this, &LinkBox::connectLink);
-    connect(new PortWatch(this), &PortWatch::changed, this, &LinkBox::listPorts);
+    for (const LinkFields* fields : m_all)
+        for (const QLineEdit* place : fields->places())
+            connect(place, &QLineEdit::returnPressed, this, &LinkBox::connectLink);
+    connect(new PortWatch(this), &PortWatch::changed, this, &LinkBox::listChoices);
     connect(&context, &Context::refreshed, this, [this] {
         if (isVisible()) refresh();
     });
 }
 
-void LinkBox::showKind(int page) {
-    m_fields->setCurrentIndex(page);
-    m_more->setVisible(m_more->setKind(page == mqtt_page   ? LinkKind::mqtt
-                                       : page == http_page ? LinkKind::http
-                                       : page == file_page ? LinkKind::file
-                                                           : LinkKind::serial));
+LinkFields& LinkBox::fields() const {
+    return *m_all[static_cast<std::size_t>(m_kind->currentIndex())];
+}
+
+void LinkBox::showKind() {
+    m_fields->setCurrentWidget(&fields());
+    QWidget* more = fields().more();
+    m_more->setVisible(more != nullptr);
+    if (more) m_more->setCurrentWidget(more);
     m_unfold->setText(m_unfolded ? tr("Less") : tr("More"));
     m_folded->setVisible(m_unfolded && m_choice->isVisibleTo(this));
 }
 
 void LinkBox::setBoard(const std::string& board) {
-    if (board == m_board && m_port->count() > 0) return refresh();
+    if (board == m_board && !board.empty()) return refresh();
     m_board = board;
     m_complaint.clear();
-    m_token_print.clear();
-    listPorts();
+    listChoices();
     if (const BoardUse* use = m_context.session().bench().board(board)) showPlan(use->link);
     refresh();
 }
 
 void LinkBox::showPlan(const LinkPlan& plan) {
-    m_kind->setCurrentIndex(plan.kind == LinkKind::mqtt   ? mqtt_page
-                            : plan.kind == LinkKind::http ? http_page
-                            : plan.kind == LinkKind::file ? file_page
-                                                          : serial_page);
-    m_port->setEditText(plan.runs_the_program()            ? simulated_processor()
-                        : plan.kind == LinkKind::simulated ? tr("simulated board")
-                                                           : from_std(plan.port));
-    const int index = m_speed->findData(plan.find_speed ? 0 : plan.baud);
-    if (index >= 0) m_speed->setCurrentIndex(index);
-    m_broker->setText(QStringLiteral("%1:%2").arg(from_std(plan.mqtt.host)).arg(plan.mqtt.port));
-    m_topics->setText(from_std(plan.mqtt.topics));
-    m_tls->setChecked(plan.mqtt.tls);
-    m_log_in->setChecked(plan.mqtt.log_in);
-    m_http_port->setText(QString::number(plan.http.port));
-    m_wide->setChecked(plan.http.wide);
-    m_token_print = plan.http.token_print;
-    set_text(m_token, plan.http.token_print.empty() ? tr("no token yet") : tr("token set"));
-    m_path->setText(from_std(plan.file.path));
-    m_follow->setChecked(plan.file.follow);
-    m_more->showPlan(plan);
+    int kind = 0;
+    for (int i = 0; i < m_kind->count(); ++i)
+        if (m_all[static_cast<std::size_t>(i)]->areFor(plan.kind)) kind = i;
+    m_kind->setCurrentIndex(kind);
+    for (LinkFields* each : m_all)
+        each->showPlan(plan);
     const int format = m_format->findData(from_std(plan.format));
     if (format >= 0)
         m_format->setCurrentIndex(format);
@@ -149,89 +133,58 @@ void LinkBox::showPlan(const LinkPlan& plan) {
         m_format->setEditText(from_std(plan.format));
 }
 
-void LinkBox::listPorts() {
-    const QString typed = m_port->currentText();
-    m_port->clear();
-    for (const PortInfo& port : list_ports())
-        m_port->addItem(port.about.isEmpty() ? port.path : QStringLiteral("%1  (%2)").arg(port.path, port.about),
-                        port.path);
-    m_port->addItem(tr("simulated board"), simulated_id);
-    const BoardUse* use = m_context.session().bench().board(m_board);
-    if (const BoardCard* card = use ? m_context.session().catalog().board(use->card) : nullptr;
-        card && is_simulated(*card))
-        m_port->addItem(simulated_processor(), processor_id);
-    m_port->setEditText(typed);
+void LinkBox::listChoices() {
+    for (LinkFields* each : m_all)
+        each->listChoices(m_context.session().bench().board(m_board), m_context.session().catalog());
 }
 
-bool LinkBox::readPlan(LinkPlan& plan, QString& trouble) const {
-    plan.processor = false;
+QString LinkBox::readPlan(LinkPlan& plan) const {
     const int format = m_format->findText(m_format->currentText());
     plan.format =
         (format >= 0 ? m_format->itemData(format).toString() : m_format->currentText()).trimmed().toStdString();
-    if (const auto read = parse_format(plan.format); !read) {
-        trouble = from_std(read.error().text());
-        return false;
-    }
-    plan.simulated = false;
-    switch (m_kind->currentIndex()) {
-    case mqtt_page: {
-        const QString broker = m_broker->text().trimmed();
-        const QString host = broker.section(QLatin1Char(':'), 0, 0);
-        const int port = broker.contains(QLatin1Char(':')) ? broker.section(QLatin1Char(':'), 1).toInt()
-                                                           : (m_tls->isChecked() ? 8883 : 1883);
-        if (host.isEmpty() || port <= 0 || port > 65535) {
-            trouble = tr("Type the broker’s name and port, such as localhost:1883.");
-            return false;
-        }
-        plan.kind = LinkKind::mqtt;
-        plan.mqtt.host = host.toStdString();
-        plan.mqtt.port = port;
-        plan.mqtt.topics = m_topics->text().trimmed().isEmpty() ? "#" : m_topics->text().trimmed().toStdString();
-        plan.mqtt.tls = m_tls->isChecked();
-        plan.mqtt.log_in = m_log_in->isChecked();
-        return true;
-    }
-    case http_page: {
-        const int port = m_http_port->text().toInt();
-        if (port <= 0 || port > 65535) {
-            trouble = tr("Type a port from 1 to 65 535, such as 8765.");
-            return false;
-        }
-        if (m_wide->isChecked() && m_token_print.empty()) {
-            trouble = tr("Make a token first: without one anybody in the network could post.");
-            return false;
-        }
-        plan.kind = LinkKind::http;
-        plan.http = {port, m_wide->isChecked(), m_token_print};
-        return true;
-    }
-    case file_page:
-        if (m_path->text().trimmed().isEmpty()) {
-            trouble = tr("Type the path of a file or a folder.");
-            return false;
-        }
-        plan.kind = LinkKind::file;
-        plan.file.path = m_path->text().trimmed().toStdString();
-        plan.file.follow = m_follow->isChecked();
-        return true;
-    default: break;
-    }
-    const QString text = m_port->currentText().trimmed();
-    const int index = m_port->findText(text);
-    const QString port = index >= 0 ? m_port->itemData(index).toString() : text;
-    if (port.isEmpty()) {
-        trouble = tr("Choose a port first, or type its path, such as /dev/ttyUSB0.");
-        return false;
-    }
-    const int baud = m_speed->currentData().toInt();
-    const bool simulated = port == simulated_id || port == processor_id;
-    plan.kind = simulated ? LinkKind::simulated : LinkKind::serial;
-    plan.processor = port == processor_id;
-    plan.port = simulated ? std::string() : port.toStdString();
-    plan.find_speed = baud == 0 && !simulated;
-    if (baud > 0) plan.baud = baud;
-    if (simulated && plan.seed == 0) plan.seed = 20261;
-    return true;
+    if (const auto read = parse_format(plan.format); !read) return from_std(read.error().text());
+    plan.processor = plan.simulated = false;
+    return fields().readPlan(plan);
+}
+
+/// A bench from a stranger may ask to be reached by the whole network: only a person here can allow it.
+QWidget* LinkBox::permissionRow() {
+    m_permission = new QWidget;
+    auto* row = make_row(m_permission, m_context.theme().px(8));
+    auto* asks = new TextLabel(m_context.theme(), TextLabel::Role::body,
+                               tr("The bench asks to take posts from the whole network. Allow it only if you know "
+                                  "why."));
+    asks->setWordWrap(true);
+    auto* allow = make_button(tr("Allow it"), QStringLiteral("linkAllow"));
+    connect(allow, &QPushButton::clicked, this, [this] { m_context.session().allowWide(m_board); });
+    row->addWidget(asks, 1);
+    row->addWidget(allow, 0, Qt::AlignTop);
+    return m_permission;
+}
+
+QWidget* LinkBox::secretRow() {
+    m_secret = new QWidget;
+    auto* row = make_row(m_secret, m_context.theme().px(8));
+    m_user = make_field("linkUser", tr("User name"), tr("user name"));
+    m_password = make_field("linkPassword", tr("Password"), tr("password"));
+    m_password->setEchoMode(QLineEdit::Password);
+    auto* enter = make_button(tr("Log in"), QStringLiteral("linkSecret"), true);
+    const auto log_in = [this] {
+        m_context.session().secrets().giveToBoard(m_board, {m_user->text(), m_password->text()},
+                                                  m_keep->isChecked());
+        m_password->clear();
+    };
+    connect(enter, &QPushButton::clicked, this, log_in);
+    connect(m_password, &QLineEdit::returnPressed, this, log_in);
+    row->addWidget(m_user);
+    row->addWidget(m_password);
+    m_keep = make_check("linkKeepSecret", tr("keep it"));
+    m_keep->setToolTip(tr("The desktop’s secret service keeps it; neither the bench nor Cognitum does."));
+    m_keep->setVisible(m_context.session().secrets().canKeep());
+    row->addWidget(m_keep);
+    row->addWidget(enter);
+    row->addStretch(1);
+    return m_secret;
 }
 
 void LinkBox::complain(const QString& sentence) {
@@ -243,9 +196,7 @@ void LinkBox::connectLink() {
     const BoardUse* use = m_context.session().bench().board(m_board);
     if (!use) return;
     LinkPlan plan = use->link;
-    QString trouble;
-    if (!readPlan(plan, trouble)) return complain(trouble);
-    if (trouble = m_more->readPlan(plan); !trouble.isEmpty()) return complain(trouble);
+    if (const QString trouble = readPlan(plan); !trouble.isEmpty()) return complain(trouble);
     m_complaint.clear();
     if (plan.kind == LinkKind::http && plan.http.wide) allow_wide(plan.http); // it was ticked here, by a person
     m_context.session().edit(tr("Connect board"), [&](Bench& bench) {
@@ -265,7 +216,7 @@ void LinkBox::refresh() {
     const bool linked = use && use->link.kind != LinkKind::none;
     m_close->setVisible(linked);
     m_choice->setVisible(!linked);
-    showKind(m_kind->currentIndex());
+    showKind();
     m_open->setEnabled(use);
     const auto found = m_context.live().boards.find(m_board);
     const LiveBoard* board = found == m_context.live().boards.end() ? nullptr : &found->second;

@@ -14,8 +14,7 @@
 
 namespace cognitum {
 
-class PortWatch;
-class LinkMore;
+class LinkFields;
 class LiveLabel;
 class TextLabel;
 
@@ -27,17 +26,15 @@ class LinkBox : public QWidget {
     void setBoard(const std::string& board);
 
   private:
-    QWidget* serialFields();
-    QWidget* mqttFields();
-    QWidget* httpFields();
-    QWidget* fileFields();
     QWidget* secretRow();
     QWidget* permissionRow();
-    void showKind(int page);
-    void listPorts();
+    /// Fields of the kind that is chosen.
+    [[nodiscard]] LinkFields& fields() const;
+    void showKind();
+    void listChoices();
     void showPlan(const LinkPlan& plan);
-    /// What the fields say; false with a sentence when something is missing.
-    bool readPlan(LinkPlan& plan, QString& trouble) const;
+    /// What the fields say, into the plan. Empty, or what is missing or wrong, as a sentence.
+    [[nodiscard]] QString readPlan(LinkPlan& plan) const;
     void connectLink();
     void disconnectLink();
     void refresh();
@@ -46,14 +43,10 @@ class LinkBox : public QWidget {
 
     Context& m_context;
     std::string m_board;
-    QComboBox *m_kind, *m_port, *m_speed, *m_format;
-    QStackedWidget* m_fields;
-    QLineEdit *m_broker, *m_topics, *m_path, *m_http_port;
-    QCheckBox *m_tls, *m_log_in, *m_wide, *m_follow;
-    TextLabel* m_token;
-    std::string m_token_print;
+    std::vector<LinkFields*> m_all;
+    QComboBox *m_kind, *m_format;
+    QStackedWidget *m_fields, *m_more;
     QPushButton *m_open, *m_close, *m_unfold;
-    LinkMore* m_more;
     bool m_unfolded = false;
     QCheckBox* m_keep;
     QWidget *m_choice, *m_secret, *m_permission, *m_folded;
