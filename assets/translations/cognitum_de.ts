@@ -1343,8 +1343,8 @@
         <translation>nicht bestanden, vor %1</translation>
     </message>
     <message>
-        <source>again: it was %1</source>
-        <translation>noch einmal: es wurde %1</translation>
+        <source>again: it was %1, %2 ago</source>
+        <translation>noch einmal: es wurde %1, vor %2</translation>
     </message>
     <message>
         <source>Tell the causes apart</source>
@@ -10982,12 +10982,8 @@ cognitum-cli verify "%2" --calibration %3 --fingerprint %1</translation>
         <translation>{} nicht bestanden</translation>
     </message>
     <message>
-        <source>{} {} ago: {} to repeat</source>
-        <translation>{} vor {}: {} zu wiederholen</translation>
-    </message>
-    <message>
-        <source>moved</source>
-        <translation>bewegt</translation>
+        <source>{} to repeat</source>
+        <translation>{} zu wiederholen</translation>
     </message>
     <message>
         <source>{} of {} signed</source>
@@ -15683,6 +15679,10 @@ cognitum-cli verify "%2" --calibration %3 --fingerprint %1</translation>
     <message>
         <source>It was {} on {}, after its calibration.</source>
         <translation>Es wurde am {1} verändert ({0}), nach seiner Kalibrierung.</translation>
+    </message>
+    <message>
+        <source>moved</source>
+        <translation>bewegt</translation>
     </message>
     <message>
         <source>Sealing and any mechanical change bend a part, and move its zero.</source>

@@ -4,6 +4,8 @@
 #include "support/test_window.h"
 
 #include <QAbstractButton>
+#include <QComboBox>
+#include <QPushButton>
 #include <QRegularExpression>
 #include <QScrollArea>
 #include <QTableWidget>
@@ -46,6 +48,17 @@ inline const std::vector<std::pair<QString, std::function<void(TestWindow&)>>>& 
             w.click(tab);
         });
     return out;
+}
+
+/// Raw of a board that is cut off, with everything that can be said of each kind of link unfolded.
+inline void unfold_link(TestWindow& w, int kind) {
+    w.window.context().selectReading("hut-air");
+    w.window.showStop(3);
+    w.refresh();
+    if (w.find<QPushButton>("linkClose")->isVisible()) w.click("linkClose");
+    w.refresh();
+    w.find<QComboBox>("linkKind")->setCurrentIndex(kind);
+    if (!w.find<QComboBox>("linkFormat")->isVisible()) w.click("linkMore");
 }
 
 /// The innermost part that needs more than there is.

@@ -92,7 +92,7 @@ std::size_t next_stage(const std::vector<StageReport>& reports) {
     return reports.size();
 }
 
-std::string bring_up_summary(const BringUp& bring_up, TimeUs now) {
+std::string bring_up_summary(const BringUp& bring_up) {
     const auto reports = stage_reports(bring_up);
     const auto count = [&](StageState state) {
         return std::count_if(reports.begin(), reports.end(),
@@ -100,10 +100,7 @@ std::string bring_up_summary(const BringUp& bring_up, TimeUs now) {
     };
     if (const auto failed = count(StageState::failed); failed > 0)
         return phrase("{} did not pass", reports[next_stage(reports)].stage->title);
-    if (const auto again = count(StageState::again); again > 0)
-        return phrase("{} {} ago: {} to repeat",
-                      bring_up.disturbed_how.empty() ? phrase("moved") : phrase_of(bring_up.disturbed_how),
-                      age_text(now - bring_up.disturbed), again);
+    if (const auto again = count(StageState::again); again > 0) return phrase("{} to repeat", again);
     return phrase("{} of {} signed", count(StageState::passed), reports.size());
 }
 

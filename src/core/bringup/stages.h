@@ -37,7 +37,7 @@ std::vector<StageReport> stage_reports(const BringUp& bring_up);
 /// number of stages when all hold.
 std::size_t next_stage(const std::vector<StageReport>& reports);
 
-/// "5 of 7 signed", "sealed 2 d ago: 3 to repeat"; one line for a person.
-std::string bring_up_summary(const BringUp& bring_up, TimeUs now);
+/// "5 of 7 signed", "3 to repeat"; a few words for a person.
+std::string bring_up_summary(const BringUp& bring_up);
 
 } // namespace cognitum

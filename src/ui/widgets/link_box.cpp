@@ -3,6 +3,7 @@
 #include "core/decode/message_format.h"
 #include "link/listening.h"
 #include "link/serial_link.h"
+#include "ui/widgets/folding_row.h"
 #include "ui/widgets/link_fields.h"
 #include "ui/widgets/live_label.h"
 #include "ui/widgets/parts.h"
@@ -13,10 +14,10 @@ namespace cognitum {
 
 namespace {
 
-/// Pages of one height, of which one shows.
+/// Pages of one height, of which one shows; they take what room there is.
 QStackedWidget* pages_of(const std::vector<LinkFields*>& all, QWidget* (*page)(LinkFields&)) {
     auto* pages = new QStackedWidget;
-    pages->setSizePolicy(QSizePolicy::Preferred, QSizePolicy::Fixed);
+    pages->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Fixed);
     for (LinkFields* fields : all)
         if (QWidget* w = page(*fields)) pages->addWidget(w);
     return pages;
@@ -29,21 +30,18 @@ LinkBox::LinkBox(Context& context, QWidget* parent) : QWidget(parent), m_context
     auto* box = new QVBoxLayout(this);
     box->setContentsMargins(0, 0, 0, 0);
     box->setSpacing(theme.px(6));
-    m_choice = new QWidget;
-    auto* row = make_row(m_choice, theme.px(8));
     m_kind = new QComboBox;
     m_kind->setObjectName(QStringLiteral("linkKind"));
     m_kind->setAccessibleName(tr("Kind of link"));
     m_all = make_link_fields(theme);
     for (const LinkFields* fields : m_all)
         m_kind->addItem(fields->title());
-    row->addWidget(m_kind);
     m_fields = pages_of(m_all, [](LinkFields& fields) -> QWidget* { return &fields; });
-    row->addWidget(m_fields, 1);
     m_format = new QComboBox;
     m_format->setObjectName(QStringLiteral("linkFormat"));
     m_format->setAccessibleName(tr("Format of the lines"));
     m_format->setEditable(true);
+    m_format->lineEdit()->setAccessibleName(m_format->accessibleName());
     m_format->setMinimumWidth(theme.px(130));
     for (const FormatKind kind : all_format_kinds())
         if (kind != FormatKind::frames && kind != FormatKind::record)
@@ -52,20 +50,15 @@ LinkBox::LinkBox(Context& context, QWidget* parent) : QWidget(parent), m_context
     m_format->setToolTip(
         tr("Found from what arrives; or type: frames start=0D end=54, record little u16:level crc8"));
     m_unfold = make_link(tr("More"), QStringLiteral("linkMore"));
-    row->addWidget(m_unfold);
     m_open = make_button(tr("Connect"), QStringLiteral("linkOpen"), true);
-    row->addWidget(m_open);
+    m_choice = new FoldingRow({m_kind}, m_fields, {m_unfold, m_open}, theme);
     box->addWidget(m_choice);
-    m_folded = new QWidget;
-    m_folded->hide();
-    auto* folded = make_row(m_folded, theme.px(8));
     auto* format = new TextLabel(theme, TextLabel::Role::soft, tr("Format"));
     format->setWordWrap(false);
     format->setContentsMargins(0, theme.px(7), 0, 0); // on the line of the fields beside it
-    folded->addWidget(format, 0, Qt::AlignTop);
-    folded->addWidget(m_format, 0, Qt::AlignTop);
     m_more = pages_of(m_all, [](LinkFields& fields) { return fields.more(); });
-    folded->addWidget(m_more, 1);
+    m_folded = new FoldingRow({format, m_format}, m_more, {}, theme);
+    m_folded->hide();
     box->addWidget(m_folded);
     box->addWidget(secretRow());
     box->addWidget(permissionRow());
@@ -106,6 +99,8 @@ void LinkBox::showKind() {
     QWidget* more = fields().more();
     m_more->setVisible(more != nullptr);
     if (more) m_more->setCurrentWidget(more);
+    m_choice->fit();
+    m_folded->fit();
     m_unfold->setText(m_unfolded ? tr("Less") : tr("More"));
     m_folded->setVisible(m_unfolded && m_choice->isVisibleTo(this));
 }

@@ -14,6 +14,7 @@
 
 namespace cognitum {
 
+class FoldingRow;
 class LinkFields;
 class LiveLabel;
 class TextLabel;
@@ -49,7 +50,8 @@ class LinkBox : public QWidget {
     QPushButton *m_open, *m_close, *m_unfold;
     bool m_unfolded = false;
     QCheckBox* m_keep;
-    QWidget *m_choice, *m_secret, *m_permission, *m_folded;
+    FoldingRow *m_choice, *m_folded;
+    QWidget *m_secret, *m_permission;
     QLineEdit *m_user, *m_password;
     TextLabel* m_state;
     LiveLabel* m_counts;

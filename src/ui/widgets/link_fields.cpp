@@ -45,6 +45,7 @@ class PortFields : public LinkFields {
         auto* row = make_row(this, theme.px(8));
         m_port = make_choice("linkPort", tr("Port"));
         m_port->setEditable(true);
+        m_port->lineEdit()->setAccessibleName(m_port->accessibleName());
         m_port->setMinimumWidth(theme.px(150));
         m_port->lineEdit()->setPlaceholderText(tr("choose a port, or type its path"));
         m_speed = make_choice("linkSpeed", tr("Speed"));

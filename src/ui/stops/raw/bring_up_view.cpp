@@ -189,7 +189,10 @@ void BringUpView::refresh() {
         case StageState::passed: about = tr("%1, %2 ago").arg(by, age); break;
         case StageState::failed: about = tr("did not pass, %1 ago").arg(age); break;
         case StageState::again:
-            about = tr("again: it was %1").arg(from_std(phrase_of(r->bring_up.disturbed_how)));
+            about = tr("again: it was %1, %2 ago")
+                        .arg(from_std(r->bring_up.disturbed_how.empty() ? phrase("moved")
+                                                                        : phrase_of(r->bring_up.disturbed_how)),
+                             from_std(age_text(session.now() - r->bring_up.disturbed)));
             break;
         }
         rows.push_back({from_std(report.stage->title), about, report.state});

@@ -161,7 +161,7 @@ void RawPage::refresh() {
     m_field->refresh();
     const auto& verdicts = session.views().health(*r, context().live());
     m_side->refresh(verdicts);
-    m_tabs[bring_up_tab]->setText(tr("Bring-up: %1").arg(from_std(bring_up_summary(r->bring_up, session.now()))));
+    m_tabs[bring_up_tab]->setText(tr("Bring-up: %1").arg(from_std(bring_up_summary(r->bring_up))));
     const LiveBoard* board = context().liveBoard();
     setNote(board && board->lines > 0
                 ? tr("%1/min · %2").arg(from_std(format_fixed(60 * board->lines_per_s, 0)), board->format)
