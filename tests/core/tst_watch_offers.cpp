@@ -90,6 +90,32 @@ class TestWatchOffers : public QObject {
                 }
     }
 
+    /// What is looked at over hours or days: the limit and the time that its sentence says.
+    void overTheTimeThatIsSaid_data() {
+        QTest::addColumn<QString>("kind");
+        QTest::addColumn<QString>("unit");
+        QTest::addColumn<double>("limit");
+        QTest::addColumn<double>("hours");
+        QTest::newRow("Rain starts") << "rain" << "mm" << 0.3 << 3.0;
+        QTest::newRow("Heavy rain") << "rain" << "mm" << 10.0 << 1.0;
+        QTest::newRow("Dry for days") << "rain" << "mm" << 0.0 << 7 * 24.0;
+        QTest::newRow("Funnel blocked?") << "rain" << "mm" << 0.0 << 12.0;
+        QTest::newRow("Falls quickly") << "pressure" << "hPa" << 1.2 << 3.0; // 3.6 hPa in three hours
+        QTest::newRow("Watered, or rained") << "soil-moisture" << "%" << 10.0 << 3.0;
+    }
+    void overTheTimeThatIsSaid() {
+        QFETCH(QString, kind);
+        QFETCH(QString, unit);
+        QFETCH(double, limit);
+        QFETCH(double, hours);
+        const Reading r = described(kind.toLatin1().constData(), unit.toLatin1().constData(), 0.1);
+        const auto offers = rule_offers(bench_of({r, described("humidity", "%")}), r, {}, 0.1, {});
+        const RuleOffer* o = offer(offers, QTest::currentDataTag());
+        QVERIFY(o);
+        CLOSE(o->rule.conditions[0].value, limit, 1e-9);
+        QCOMPARE(o->rule.conditions[0].over_s, hours * 3600);
+    }
+
     void aLeakIsAboveWhatNightsDo() {
         Reading tank = described("volume", "L", 10);
         tank.quantity.high = 1500;

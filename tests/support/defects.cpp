@@ -268,7 +268,7 @@ void add_sensor(std::vector<Defect>& d) {
     const auto follows = [](double change) {
         return with_first(room(), [change](Reading& r) { r.quantity.change_s = change; });
     };
-    d.push_back({"response-too-slow", follows(2), follows(9)});
+    d.push_back({"response-too-slow", follows(2), follows(8)}); // the part follows in 8 s
     d.push_back({"not-for-liquid",
                  around("analog-thermometer-with-offset", [](Surroundings& s) { s.water = true; }),
                  around("ntc-10k-probe", [](Surroundings& s) { s.water = true; })});
