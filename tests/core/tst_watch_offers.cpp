@@ -96,12 +96,18 @@ class TestWatchOffers : public QObject {
         QTest::addColumn<QString>("unit");
         QTest::addColumn<double>("limit");
         QTest::addColumn<double>("hours");
-        QTest::newRow("Rain starts") << "rain" << "mm" << 0.3 << 3.0;
-        QTest::newRow("Heavy rain") << "rain" << "mm" << 10.0 << 1.0;
-        QTest::newRow("Dry for days") << "rain" << "mm" << 0.0 << 7 * 24.0;
-        QTest::newRow("Funnel blocked?") << "rain" << "mm" << 0.0 << 12.0;
-        QTest::newRow("Falls quickly") << "pressure" << "hPa" << 1.2 << 3.0; // 3.6 hPa in three hours
-        QTest::newRow("Watered, or rained") << "soil-moisture" << "%" << 10.0 << 3.0;
+        QTest::newRow("Rain starts") << "rain"
+                                     << "mm" << 0.3 << 3.0;
+        QTest::newRow("Heavy rain") << "rain"
+                                    << "mm" << 10.0 << 1.0;
+        QTest::newRow("Dry for days") << "rain"
+                                      << "mm" << 0.0 << 7 * 24.0;
+        QTest::newRow("Funnel blocked?") << "rain"
+                                         << "mm" << 0.0 << 12.0;
+        QTest::newRow("Falls quickly") << "pressure"
+                                       << "hPa" << 1.2 << 3.0; // 3.6 hPa in three hours
+        QTest::newRow("Watered, or rained") << "soil-moisture"
+                                            << "%" << 10.0 << 3.0;
     }
     void overTheTimeThatIsSaid() {
         QFETCH(QString, kind);
