@@ -292,6 +292,26 @@ class TestProof : public QObject {
         QCOMPARE(certificate_json({record, about, {}})["about"]["next_due"].get<std::string>().substr(0, 10),
                  std::string("2027-11-25"));
     }
+    /// The doubt of a line, with what its two constants share, and that of a curve.
+    void theCertificateSaysTheDoubtOfItsFit() {
+        VALUE_OF(record, finish_calibration(air(), draft({point(0.7, 0), point(12.8, 12.1), point(22, 21.4)}),
+                                            Model::offset, *parse_time("2026-11-25T14:31:00Z")));
+        AppliedCorrection& c = record.correction;
+        c.from = 0;
+        c.to = 40;
+        c.u_reference = 0.3;
+        c.var_offset = 0.04;
+        c.var_gain = 0.0001;
+        c.covariance = -0.0015; // at 20 °C: 0.04 - 0.06 + 0.04
+        const auto said = [&](const char* wanted) {
+            for (const CertificateRow& row : certificate_rows({record, {}, {}}))
+                if (test::plain(row.text).find(wanted) != std::string::npos) return true;
+            return false;
+        };
+        QVERIFY(said("through the points 0.14 °C"));
+        c.curve = {{0, 0, 0.37}, {40, 41, 0.37}};
+        QVERIFY(said("through the points 0.37 °C"));
+    }
     /// The newest says when the next one is due; each one knows what was in force before it.
     void aCertificateKnowsItsPlaceAmongTheRecords() {
         Bench bench;

@@ -27,7 +27,8 @@ std::string verdict_line(double worst, double doubt, double limit, const std::st
 std::string doubt_line(const CalibrationRecord& r) {
     const AppliedCorrection& c = r.correction;
     const double x = (c.from + c.to) / 2;
-    const double fit = std::sqrt(std::max(0.0, c.var_offset + 2 * c.covariance * x + c.var_gain * x * x));
+    const double all = correction_u(c, x); // of a line or a curve
+    const double fit = std::sqrt(std::max(0.0, all * all - c.u_reference * c.u_reference));
     return phrase("at {}, standard: the references {}, which all points share; the {} through the points {}, with "
                   "{} degrees of freedom",
                   format_measure(x, r.unit, 4), format_measure(c.u_reference, r.unit, 2), r.model,
