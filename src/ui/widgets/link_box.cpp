@@ -106,7 +106,8 @@ void LinkBox::showKind() {
 }
 
 void LinkBox::setBoard(const std::string& board) {
-    if (board == m_board && !board.empty()) return refresh();
+    if (board == m_board && m_listed) return refresh();
+    m_listed = true;
     m_board = board;
     m_complaint.clear();
     listChoices();

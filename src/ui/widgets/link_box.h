@@ -43,7 +43,8 @@ class LinkBox : public QWidget {
     void complain(const QString& sentence);
 
     Context& m_context;
-    std::string m_board;
+    std::string m_board;   ///< empty: none
+    bool m_listed = false; ///< its choices, once
     std::vector<LinkFields*> m_all;
     QComboBox *m_kind, *m_format;
     QStackedWidget *m_fields, *m_more;
