@@ -10,6 +10,7 @@
 // The simulator's headers are C.
 extern "C" {
 #include <avr_adc.h>
+#include <avr_extint.h>
 #include <avr_ioport.h>
 #include <avr_spi.h>
 #include <avr_twi.h>
@@ -24,6 +25,9 @@ namespace cognitum::machine {
 namespace {
 
 constexpr std::uint32_t processor_Hz = 16'000'000;
+constexpr std::uint8_t twi_vector = 24;                ///< data sheet, reset and interrupt vectors; 0 is the reset
+constexpr int eimsk = 0x3D;                            ///< data sheet, register summary: which of these are enabled
+constexpr std::uint8_t external_interrupts[] = {0, 1}; ///< INT0 and INT1, at the pins 2 and 3
 
 std::uint32_t twi_message(std::uint8_t msg, std::uint8_t address, std::uint8_t data) {
     avr_twi_msg_irq_t out{};
@@ -67,6 +71,9 @@ SimulatedAvr::SimulatedAvr(const std::string& elf, double supply_V, std::uint32_
     m_avr->vcc = m_avr->avcc = m_avr->aref = static_cast<std::uint32_t>(std::lround(1000 * supply_V));
     m_avr->log = 0;
     m_avr->sleep = &sleep_no_longer;
+    for (int i = 0; i < m_avr->interrupts.vector_count; ++i)
+        if (m_avr->interrupts.vector[i]->vector == twi_vector) m_twi_interrupt = m_avr->interrupts.vector[i];
+    begin_levels();
 
     std::uint32_t flags = 0;
     avr_ioctl(m_avr, AVR_IOCTL_UART_GET_FLAGS('0'), &flags);
@@ -114,6 +121,26 @@ void SimulatedAvr::due_events() {
     }
 }
 
+/// An input that interrupts at a low level does so again for as long as it is low. The simulator looks at it at
+/// each cycle, also where the program asks for no interrupt: it is told to only once the program does.
+void SimulatedAvr::begin_levels() {
+    for (const std::uint8_t pin : external_interrupts)
+        avr_extint_set_strict_lvl_trig(m_avr, pin, 0);
+    m_enabled_levels = 0;
+}
+
+void SimulatedAvr::watch_enabled_levels() {
+    const std::uint8_t enabled = m_avr->data[eimsk];
+    for (const std::uint8_t pin : external_interrupts) {
+        const unsigned bit = 1U << pin;
+        if ((enabled & bit) == (m_enabled_levels & bit)) continue;
+        avr_extint_set_strict_lvl_trig(m_avr, pin, (enabled & bit) != 0);
+        avr_irq_t* level = avr_io_getirq(m_avr, AVR_IOCTL_EXTINT_GETIRQ(), pin);
+        if (enabled & bit) avr_raise_irq(level, level->value);
+    }
+    m_enabled_levels = enabled;
+}
+
 /// In power-down the timer of the core's clock stands still, which the simulator does not do by itself.
 void SimulatedAvr::stop_clock_in_power_down(bool asleep) {
     constexpr int smcr = 0x53, timsk0 = 0x6E; // data sheet, register summary
@@ -129,7 +156,7 @@ bool SimulatedAvr::run_to(double t_s) {
     constexpr std::uint64_t between_letters = 1400; // cycles: one at 115 200 Bd
     const auto end = static_cast<std::uint64_t>(t_s * processor_Hz);
     while (m_avr->cycle < end) {
-        due_events();
+        if (m_next_event <= m_avr->cycle) due_events();
         if (m_loop != 0 && m_avr->pc == m_loop) {
             if (m_loop_at != 0)
                 m_longest_loop_s =
@@ -140,6 +167,7 @@ bool SimulatedAvr::run_to(double t_s) {
         const int state = avr_run(m_avr);
         if (state == cpu_Crashed || state == cpu_Done) return false;
         stop_clock_in_power_down(state == cpu_Sleeping);
+        if (m_avr->data[eimsk] != m_enabled_levels) watch_enabled_levels();
         if (m_bus_hangs) keep_bus_hanging();
         if (m_avr->pc == 0 && before != 0) {
             ++m_restarts;
@@ -156,15 +184,14 @@ bool SimulatedAvr::run_to(double t_s) {
 /// Its flag never comes: the program waits for it.
 void SimulatedAvr::keep_bus_hanging() {
     constexpr std::uint32_t twcr = 0xBC; // data sheet of the processor, register summary
-    constexpr std::uint8_t twint = 0x80, vector = 24;
-    for (int i = 0; i < m_avr->interrupts.vector_count; ++i)
-        if (m_avr->interrupts.vector[i]->vector == vector && m_avr->interrupts.vector[i]->pending)
-            avr_clear_interrupt(m_avr, m_avr->interrupts.vector[i]);
+    constexpr std::uint8_t twint = 0x80;
+    if (m_twi_interrupt && m_twi_interrupt->pending) avr_clear_interrupt(m_avr, m_twi_interrupt);
     m_avr->data[twcr] = static_cast<std::uint8_t>(m_avr->data[twcr] & ~twint);
 }
 
 void SimulatedAvr::press_reset() {
     avr_reset(m_avr);
+    begin_levels();
     avr_regbit_set(m_avr, m_avr->reset_flags.extrf);
     m_loop_at = 0;
     m_line.clear();

@@ -16,6 +16,7 @@
 
 struct avr_t;
 struct avr_irq_t;
+struct avr_int_vector_t;
 
 namespace cognitum::machine {
 
@@ -73,17 +74,21 @@ class SimulatedAvr : public program::PinWorld {
     void set_next_event();
     void keep_bus_hanging();
     void stop_clock_in_power_down(bool asleep);
+    void begin_levels();
+    void watch_enabled_levels();
     [[nodiscard]] double reference_V() const;
     static std::uint64_t on_event_time(avr_t* avr, std::uint64_t when, void* self);
 
     avr_t* m_avr = nullptr;
+    avr_int_vector_t* m_twi_interrupt = nullptr;
     double m_supply_V;
     std::map<int, double> m_volts;                                ///< by channel
     std::multimap<std::uint64_t, std::function<void()>> m_events; ///< by cycle
     static constexpr std::uint64_t never = std::numeric_limits<std::uint64_t>::max();
     std::uint64_t m_next_event = never; ///< cycle of the first of them
     bool m_clock_stands = false;
-    std::uint64_t m_type_at = 0; ///< cycle, when the next letter may come
+    std::uint8_t m_enabled_levels = 0; ///< EIMSK as it was
+    std::uint64_t m_type_at = 0;       ///< cycle, when the next letter may come
     std::vector<std::unique_ptr<Watched>> m_watched;
     struct Outside;
     std::unique_ptr<Outside> m_outside; ///< levels that something outside gives

@@ -269,6 +269,54 @@ struct Square : Shape { int sides() override { return 4; } };
             QVERIFY2(std::abs(slow[k].toDouble() - fast[k].toDouble()) <= 2 + 0.01 * slow[k].toDouble(),
                      qPrintable(slow[k] + " and " + fast[k]));
     }
+    /// Data sheet, external interrupts: at a low level they come again and again for as long as it is low, also
+    /// when they are asked for while it is low already. An edge comes once.
+    void interruptsAtALevel() {
+        test::Scratch scratch;
+        const QString file = scratch.write("level.ino", R"(
+volatile unsigned int n = 0;
+void count() { n++; }
+unsigned int during(byte level) {
+    digitalWrite(3, level);
+    noInterrupts();
+    n = 0;
+    interrupts();
+    delay(2);
+    return n;
+}
+void say(const char* what, bool as_it_should) {
+    Serial.print("@ ");
+    Serial.print(what);
+    Serial.println(as_it_should ? " yes" : " no");
+}
+void setup() {
+    Serial.begin(115200);
+    pinMode(3, OUTPUT);
+    digitalWrite(3, HIGH);
+    attachInterrupt(digitalPinToInterrupt(3), count, LOW);
+    say("high:none", during(HIGH) == 0);
+    say("low:many", during(LOW) > 20);
+    say("high again:none", during(HIGH) == 0);
+    detachInterrupt(digitalPinToInterrupt(3));
+    say("not asked for:none", during(LOW) == 0);
+    attachInterrupt(digitalPinToInterrupt(3), count, LOW);
+    say("low before:many", during(LOW) > 20);
+    during(HIGH);
+    attachInterrupt(digitalPinToInterrupt(3), count, FALLING);
+    noInterrupts();
+    n = 0;
+    interrupts();
+    digitalWrite(3, LOW);
+    delay(2);
+    say("edge:once", n == 1);
+}
+void loop() {}
+)");
+        const QStringList said =
+            run("cognitum-processor", {demo, "--board", "gauge", "--program", file, "--points", "3", "--lines"});
+        QCOMPARE(said, (QStringList{"high:none yes", "low:many yes", "high again:none yes",
+                                    "not asked for:none yes", "low before:many yes", "edge:once yes"}));
+    }
 };
 
 RUN_TESTS_OF(TestEvaluated)
