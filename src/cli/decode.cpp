@@ -10,7 +10,7 @@ namespace cognitum::cli {
 
 namespace {
 
-Json record_json(const Records& records, std::size_t row, const std::vector<Field>& fields, bool named) {
+Json decoded_json(const Records& records, std::size_t row, const std::vector<Field>& fields, bool named) {
     const Records::Row& r = records.rows[row];
     Json values = named ? Json::object() : Json::array();
     for (std::size_t i = r.first; i < r.first + r.count; ++i) {
@@ -78,7 +78,7 @@ int run_decode(const std::string& input, const std::string& format, long head, b
     });
     Json list = Json::array();
     for (std::size_t row = 0; row < shown; ++row)
-        list.push_back(record_json(records, row, decoder.fields(), !unnamed));
+        list.push_back(decoded_json(records, row, decoder.fields(), !unnamed));
     Json reasons = Json::array();
     const Rejections& rejected = decoder.rejections();
     for (const Rejection& r : rejected.reasons())

@@ -42,7 +42,8 @@ int run_rain(const std::string& path, const std::vector<std::string>& arguments,
     const auto size = measure_of(given, by_area ? "funnel_area" : "funnel_diameter", by_area ? "cm2" : "cm");
     if (!size) return complain(size.error(), usage);
     const double mm = millimetres_per_tip(*volume, by_area ? *size : std::numbers::pi * *size * *size / 4);
-    if (!std::isfinite(mm)) return complain({"a funnel and a tip are larger than nothing.", "rain", ""}, usage);
+    if (!(*size > 0 && *volume > 0 && std::isfinite(mm)))
+        return complain({"a funnel and a tip are larger than nothing.", "rain", ""}, usage);
     RainOptions options;
     if (given.contains("tips_per_pulse")) {
         if (given.at("tips_per_pulse") != "1" && given.at("tips_per_pulse") != "2")
@@ -100,6 +101,8 @@ int run_beats(const std::string& path, const std::vector<std::string>& arguments
     if (read->contains("rate")) {
         const auto hz = measure_of(*read, "rate", "Hz");
         if (!hz) return complain(hz.error(), usage);
+        if (!(*hz > 0))
+            return complain({"a wave is sampled more often than never.", "rate", "Write rate=50Hz."}, usage);
         rate = *hz;
     } else if (!times) {
         return complain({"without a column \"time\" the rate is needed.", path, "Add rate=50Hz."}, usage);

@@ -16,7 +16,7 @@ namespace cognitum::cli {
 namespace {
 
 /// Rows `level_mm,volume_L` behind a header.
-Result<void> read_table(const std::string& path, physics::VesselShape& shape) {
+Result<void> read_strapping(const std::string& path, physics::VesselShape& shape) {
     COGNITUM_TRY(text, read_input(path));
     std::size_t at = 0;
     int number = 0;
@@ -106,7 +106,7 @@ int run_vessel(const std::string& name, const std::vector<std::string>& argument
             shape.sections.push_back(*section);
         }
     if (shape.kind == VesselKind::strapping)
-        if (const auto read = read_table(given["table"], shape); !read) return complain(read.error());
+        if (const auto read = read_strapping(given["table"], shape); !read) return complain(read.error());
     if (const auto sound = check_vessel(shape); !sound) return complain(sound.error());
     const auto asked = measure_of(given, by_level ? "level" : "volume", by_level ? "m" : "L");
     if (!asked) return complain(asked.error(), usage);

@@ -201,6 +201,8 @@ class TestCliPhysics : public QObject {
         CLOSE(two["total_mm"].get<double>(), 1.2, 1e-9);
         QCOMPARE(two["events"].size(), std::size_t(1));
         QCOMPARE(cli({"rain", tips, "funnel_area=250cm2", "tip_volume=5mL", "tips_per_pulse=3"}).code, 2);
+        QCOMPARE(cli({"rain", tips, "funnel_diameter=-200mm", "tip_volume=5mL"}).code, 2); // its square would do
+        QCOMPARE(cli({"rain", tips, "funnel_area=-3cm2", "tip_volume=-5mL"}).code, 2);
         QCOMPARE(cli({"rain", tips, "tip_volume=5mL"}).code, 2);
         QCOMPARE(cli({"rain", tips, "tip_volume=5mL", "funnel_area=250cm2", "day_start=25:00"}).code, 2);
         const Run bad = cli({"rain", write("bad.csv", "time\n2026-06-01T08:59:00Z\nnoon\n"), "tip_volume=5mL",
@@ -256,6 +258,8 @@ class TestCliPhysics : public QObject {
         QVERIFY(none.json()["bpm"].is_null() && none.json()["quality"] == "bad");
         QCOMPARE(cli({"beats", write("flat.csv", flat)}).code, 2); // no time and no rate
         QCOMPARE(cli({"beats", write("flat.csv", flat), "rate=50Hz", "colour=red"}).code, 2);
+        for (const char* never : {"rate=0Hz", "rate=-50Hz"})
+            QCOMPARE(cli({"beats", write("flat.csv", flat), never}).code, 2);
     }
 };
 

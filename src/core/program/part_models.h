@@ -23,7 +23,7 @@ class OneWireThermometer {
     void pull(double from_s, double for_s);
     PinWorld& m_world;
     std::string m_pin;
-    double m_degC = 20, m_fell_s = 0, m_free_at_s = 0;
+    double m_degC = 20, m_fell_s = 0;
     bool m_low = false, m_gone = false;
     State m_state = State::idle;
     int m_bits = 0;
