@@ -236,6 +236,29 @@ class TestAct : public QObject {
         QCOMPARE(guarded.ends[static_cast<std::size_t>(LoadCause::kept_off)], std::uint64_t(1));
         QVERIFY(trial_warns(bench.controls[0], guarded, bench).empty());
     }
+    /// What it pumped goes with what was there: the bed dries from 20 % to 10 %, and of the 20 % that it added half
+    /// is left. So it is too dry again (25 %) once 12.5 % were recorded, not never.
+    void whatItAddedIsUsedUp() {
+        Bench bench = garden();
+        bench.controls[0].effects = {{"bed", 0, 36}};
+        const auto dries = [](double from, double to, int t) { return std::max(to, from - 0.01 * t); };
+        const auto slowly = [&](const std::string& id, int t) {
+            return id != "bed" ? 300.0 : t < 2100 ? 20.0 : dries(20, 10, t - 2100);
+        };
+        const LoadTrial again = tried(bench, slowly, 3200);
+        QCOMPARE(again.runs, std::uint64_t(2));
+        CLOSE(20 - 0.01 * (seconds(again.events[2].time) - 2100), 12.5, 1.2);
+        // Rain comes in between and goes by itself: half of 40 % is half of what was added, too.
+        const auto rain = [&](const std::string& id, int t) {
+            return id != "bed" ? 300.0 : t < 2100 ? 20.0 : t < 2200 ? 40.0 : dries(40, 13, t - 2200);
+        };
+        QCOMPARE(tried(bench, rain, 5000).runs, std::uint64_t(2));
+        // It falls and rises by less than noise: nothing is used up.
+        const auto trembles = [&](const std::string& id, int t) {
+            return id != "bed" ? 300.0 : t < 2100 ? 20.0 : t % 2 ? 19.0 : 21.0;
+        };
+        QCOMPARE(tried(bench, trembles, 5000).runs, std::uint64_t(1));
+    }
     void runsThatNobodySees() {
         Bench bench = garden();
         bench.readings[0].quantity.interval_s = 10; // three and one more: 31 s

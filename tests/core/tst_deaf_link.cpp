@@ -153,8 +153,12 @@ class TestDeafLink : public QObject {
         int first = -1;
         for (int i = 0; i < good_lines; ++i) {
             records.clear();
+            const FormatKind before = decoder.format().kind;
             decoder.feed(good.line(i) + "\r\n", records);
             taken += static_cast<int>(records.rows.size());
+            // A guess that took bytes is given up after four good lines, and these are read again, whole.
+            const bool took_bytes = before == FormatKind::frames || before == FormatKind::record;
+            if (took_bytes && decoder.format().kind != before) QVERIFY(records.rows.size() >= 4);
             if (first < 0 && !records.rows.empty()) first = i;
         }
         QVERIFY2(taken >= good_lines - within && first >= 0 && first <= within,
