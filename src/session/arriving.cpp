@@ -15,7 +15,7 @@ namespace {
 
 constexpr int ports_every_ms = 1000;
 
-QString text(const std::string& s) {
+QString to_text(const std::string& s) {
     return QString::fromStdString(s);
 }
 
@@ -115,7 +115,7 @@ void Arrivals::begin() {
                                  m_options.simulation_arguments, m_options.open_links);
     connect(m_worker.get(), &Worker::speedFound, this, [this](const QString& board, int baud) {
         for (Heard& heard : m_heard)
-            if (text(heard.use.id) == board) {
+            if (to_text(heard.use.id) == board) {
                 heard.use.link.baud = baud;
                 heard.use.link.find_speed = false;
             }
@@ -207,9 +207,9 @@ std::vector<ArrivingBoard> Arrivals::look(const Live& live) {
     for (const BoardUse& use : bench.boards) {
         const auto known = live.boards.find(use.id);
         if (use.link.kind == LinkKind::none || known == live.boards.end()) continue;
-        ArrivingBoard board{use.id, use.id, text(use.name), {}, use.link, known->second, {}, use.card};
+        ArrivingBoard board{use.id, use.id, to_text(use.name), {}, use.link, known->second, {}, use.card};
         for (const Field& f : known->second.fields) {
-            ArrivedField field{f.name, text(f.example), {}, proposal_of(f, {}), reading_with(use.id, f.name)};
+            ArrivedField field{f.name, to_text(f.example), {}, proposal_of(f, {}), reading_with(use.id, f.name)};
             if (field.reading.empty() && board.fields.size() < ArrivingBoard::most_fields)
                 board.fields.push_back(std::move(field));
         }
@@ -224,7 +224,7 @@ std::vector<ArrivingBoard> Arrivals::look(const Live& live) {
         for (const Field& f : board.live.fields) {
             if (board.fields.size() >= ArrivingBoard::most_fields) break;
             const std::string id = scratch_id(heard.use.id, f.name);
-            ArrivedField field{f.name, text(f.example), {}, {}, {}};
+            ArrivedField field{f.name, to_text(f.example), {}, {}, {}};
             if (const auto now = m_live.readings.find(id); now != m_live.readings.end()) {
                 const std::deque<LivePoint>& points = now->second.points;
                 const std::size_t from = points.size() - std::min(points.size(), ArrivedField::most_samples);

@@ -34,7 +34,7 @@ std::vector<Group> groups_of(const std::vector<WatchRule>& rules) {
     return out;
 }
 
-std::string why_not(const WatchRule& rule, const Bench& bench) {
+std::string why_untried(const WatchRule& rule, const Bench& bench) {
     if (std::string defect = defect_of(rule); !defect.empty()) return defect;
     for (const WatchCondition& c : rule.conditions)
         if (!bench.reading(c.reading)) return phrase("The reading \"{}\" that it looks at is gone.", c.reading);
@@ -49,7 +49,7 @@ std::vector<RuleTrial> try_rules(BenchFile& file, const Bench& bench, const std:
     std::vector<WatchRule> sound;
     std::vector<std::size_t> places;
     for (std::size_t i = 0; i < rules.size(); ++i) {
-        out[i].trouble = why_not(rules[i], bench);
+        out[i].trouble = why_untried(rules[i], bench);
         if (!out[i].trouble.empty()) continue;
         sound.push_back(rules[i]);
         places.push_back(i);

@@ -12,7 +12,7 @@ using test::catalog;
 
 namespace {
 
-const Bench& demo() {
+const Bench& whole_demo() {
     static const Bench bench = *load_bench_json(data_folder() + "/demo/whelk-point.json");
     return bench;
 }
@@ -42,28 +42,29 @@ class TestCandidates : public QObject {
     void theyNeverContradictTheRules_data() {
         QTest::addColumn<QByteArray>("reading");
         QTest::addColumn<QByteArray>("board");
-        for (const Reading& r : demo().readings)
-            for (const BoardUse& b : demo().boards)
+        for (const Reading& r : whole_demo().readings)
+            for (const BoardUse& b : whole_demo().boards)
                 QTest::addRow("%s on %s", r.id.c_str(), b.id.c_str())
                     << QByteArray::fromStdString(r.id) << QByteArray::fromStdString(b.id);
     }
     void theyNeverContradictTheRules() {
         QFETCH(QByteArray, reading);
         QFETCH(QByteArray, board);
-        const std::vector<Candidate> list = compare(demo(), reading.constData(), board.constData());
+        const std::vector<Candidate> list = compare(whole_demo(), reading.constData(), board.constData());
         QVERIFY(!list.empty());
         std::set<std::string> seen;
         for (const Candidate& c : list) {
             QVERIFY2(seen.insert(c.part).second, c.part.c_str()); // each card once
             QVERIFY2(!c.because.empty(), c.part.c_str());
             QVERIFY2(c.because.find("nan") == std::string::npos, c.because.c_str());
-            const auto placed = choose_part(demo(), catalog(), reading.toStdString(), c.part, board.toStdString());
-            const Reading& asked = *demo().reading(reading.toStdString());
+            const auto placed =
+                choose_part(whole_demo(), catalog(), reading.toStdString(), c.part, board.toStdString());
+            const Reading& asked = *whole_demo().reading(reading.toStdString());
             if (c.fitness == Fitness::fits) {
                 QVERIFY2(placed.has_value(), c.part.c_str());
                 QVERIFY2(c.doubt <= asked.quantity.accuracy * 1.001, c.because.c_str());
                 const bool wired = asked.sensor.part == c.part && asked.wiring.board == board.toStdString();
-                const Bench& bench = wired ? demo() : *placed;
+                const Bench& bench = wired ? whole_demo() : *placed;
                 for (const Finding& f : check_reading(bench, catalog(), *bench.reading(reading.toStdString())))
                     QVERIFY2(f.severity != Severity::error, (c.part + ": " + f.message).c_str());
             }
@@ -74,19 +75,19 @@ class TestCandidates : public QObject {
     }
 
     void whatTheDemoChoseIsNotRefused() {
-        for (const Reading& r : demo().readings) {
-            const std::vector<Candidate> list = compare(demo(), r.id.c_str(), r.wiring.board.c_str());
+        for (const Reading& r : whole_demo().readings) {
+            const std::vector<Candidate> list = compare(whole_demo(), r.id.c_str(), r.wiring.board.c_str());
             QVERIFY2(candidate(list, r.sensor.part).fitness != Fitness::does_not,
                      (r.id + ": " + candidate(list, r.sensor.part).because).c_str());
         }
     }
 
     void numbersDecide() {
-        const std::vector<Candidate> pool = compare(demo(), "tide-pool", "shed");
+        const std::vector<Candidate> pool = compare(whole_demo(), "tide-pool", "shed");
         QCOMPARE(candidate_says(pool, "light-pulse-ranger-short", "reaches 30 to 1 200 mm"), std::string());
         QCOMPARE(candidate_says(pool, "echo-ranger-open", "not sealed"), std::string());
         QCOMPARE(candidate_says(pool, "pressure-transducer-water", "withstands 3.6 V"), std::string());
-        const std::vector<Candidate> flue = compare(demo(), "stove-flue", "gauge");
+        const std::vector<Candidate> flue = compare(whole_demo(), "stove-flue", "gauge");
         QCOMPARE(candidate(flue, "one-wire-thermometer").fitness, Fitness::does_not);
         QCOMPARE(candidate(flue, "thermocouple-k-spi").fitness, Fitness::fits);
         QCOMPARE(candidate_says(flue, "ntc-100k-bead", "reaches 0 to 250 °C"), std::string());
@@ -139,10 +140,10 @@ class TestCandidates : public QObject {
     }
 
     void schoolsAreSaidOnce() {
-        const std::vector<std::string> level = schools(compare(demo(), "tide-pool", "shed"), catalog());
+        const std::vector<std::string> level = schools(compare(whole_demo(), "tide-pool", "shed"), catalog());
         QCOMPARE(std::set<std::string>(level.begin(), level.end()).size(), level.size());
         QCOMPARE(level.size(), std::size_t(3)); // sound, light, pressure
-        QCOMPARE(schools(compare(demo(), "bed-1", "pump-house"), catalog()).size(), std::size_t(1));
+        QCOMPARE(schools(compare(whole_demo(), "bed-1", "pump-house"), catalog()).size(), std::size_t(1));
         QVERIFY(schools({}, catalog()).empty());
     }
 };

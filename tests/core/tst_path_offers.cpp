@@ -14,7 +14,7 @@ using cognitum::test::chain_of;
 
 namespace {
 
-CalibrationPoint point(double raw, double indication, double reference, double u_reference = 0.05) {
+CalibrationPoint raw_point(double raw, double indication, double reference, double u_reference = 0.05) {
     CalibrationPoint p;
     p.reference_kind = "reference-instrument";
     p.raw = raw;
@@ -43,7 +43,7 @@ template <typename Truth>
 std::vector<CalibrationPoint> points_at(const Reading& r, std::initializer_list<double> raws, Truth truth) {
     std::vector<CalibrationPoint> out;
     for (const double raw : raws)
-        out.push_back(point(raw, forward(r.path, raw).number, truth(raw)));
+        out.push_back(raw_point(raw, forward(r.path, raw).number, truth(raw)));
     return out;
 }
 
@@ -106,7 +106,7 @@ class TestPathOffers : public QObject {
         CalibrationDraft draft;
         for (double raw = low; raw <= high; raw += step) { // a little scatter, for a doubt
             const double shown = forward(r.path, raw).number;
-            draft.points.push_back(point(raw, shown, gain * shown + offset + (++i % 2 ? 0.02 : -0.02)));
+            draft.points.push_back(raw_point(raw, shown, gain * shown + offset + (++i % 2 ? 0.02 : -0.02)));
         }
         VALUE_OF(behind, finish_calibration(r, draft, static_cast<Model>(model), 1));
         const auto offers = path_offers(r, {}, draft.points, behind.correction, 1);
@@ -148,7 +148,7 @@ class TestPathOffers : public QObject {
         c.gain = 1.07;
         CalibrationDraft draft;
         const double at_12 = forward(uncorrected_path(r, water(12)), 1).number;
-        draft.points = {point(1, at_12, 1.07 * at_12)};
+        draft.points = {raw_point(1, at_12, 1.07 * at_12)};
         const auto offers = path_offers(r, water(12), draft.points, c, 0);
         QVERIFY2(offers[0].possible, offers[0].words.c_str());
         Reading mended = r;
@@ -197,10 +197,10 @@ class TestPathOffers : public QObject {
         };
         CalibrationDraft draft;
         for (const double t : {0.0, 12.0, 25.0, 40.0})
-            draft.points.push_back(point(raw_at(t), forward(r.path, raw_at(t)).number, t));
-        draft.points.push_back(point(raw_at(18), 18.4, 18));
+            draft.points.push_back(raw_point(raw_at(t), forward(r.path, raw_at(t)).number, t));
+        draft.points.push_back(raw_point(raw_at(18), 18.4, 18));
         draft.points.back().check = true;
-        draft.points.push_back(point(raw_at(18), 18.4, 25));
+        draft.points.push_back(raw_point(raw_at(18), 18.4, 25));
         draft.points.back().set_aside = "the flask was tipped over";
         const auto offers = path_offers(r, {}, draft.points, {}, 0);
         QCOMPARE(offers.size(), std::size_t(2));
@@ -247,8 +247,8 @@ class TestPathOffers : public QObject {
         r.quantity.accuracy = 0.5;
         std::vector<CalibrationPoint> points;
         for (int i = 0; i < 5; ++i) {
-            points.push_back(point(800 + 4 * i, 4, 0, 1e-3)); // dry: high
-            points.push_back(point(300 + 9 * i, 1.6, 1, 1e-3));
+            points.push_back(raw_point(800 + 4 * i, 4, 0, 1e-3)); // dry: high
+            points.push_back(raw_point(300 + 9 * i, 1.6, 1, 1e-3));
         }
         const auto offers = path_offers(r, {}, points, {}, 0);
         const PathOffer* offer = find_offer(offers, "threshold");
@@ -273,8 +273,8 @@ class TestPathOffers : public QObject {
         const Reading r = test::small_bench().readings[0];
         CalibrationDraft draft;
         for (const double t : {0.0, 10.0, 20.0, 30.0})
-            draft.points.push_back(point(100, t + 0.5, t));
-        draft.points.push_back(point(100, 17.5, 15)); // 2 °C beyond what the others found
+            draft.points.push_back(raw_point(100, t + 0.5, t));
+        draft.points.push_back(raw_point(100, 17.5, 15)); // 2 °C beyond what the others found
         draft.points.back().check = true;
         VALUE_OF(record, finish_calibration(r, draft, Model::offset, 0));
         CLOSE(record.correction.offset, -0.5, 1e-9);
@@ -292,7 +292,7 @@ class TestPathOffers : public QObject {
         for (const CertificateRow& row : certificate_rows({record, {}, {}}))
             said |= row.name == "Check" && test::plain(row.text).find("off by up to 2.0") != std::string::npos;
         QVERIFY(said);
-        draft.points.push_back(point(100, 10.1, 10));
+        draft.points.push_back(raw_point(100, 10.1, 10));
         draft.points.back().as_left = true;
         VALUE_OF(turned, finish_calibration(r, draft, Model::offset, 0));
         QVERIFY(turned.verdict_check.empty());
@@ -300,7 +300,7 @@ class TestPathOffers : public QObject {
     /// What was adjusted before anybody looked was not found good.
     void whatWasNotComparedIsNotGood() {
         CalibrationDraft draft;
-        draft.points = {point(100, 10.1, 10), point(100, 20.1, 20)};
+        draft.points = {raw_point(100, 10.1, 10), raw_point(100, 20.1, 20)};
         for (CalibrationPoint& p : draft.points)
             p.as_left = true;
         VALUE_OF(record, finish_calibration(test::small_bench().readings[0], draft, Model::offset, 0));

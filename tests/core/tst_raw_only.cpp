@@ -11,7 +11,7 @@ using namespace cognitum;
 
 namespace {
 
-Reading counted(const char* unit = "degC", const char* kind = "temperature") {
+Reading counted_of(const char* unit = "degC", const char* kind = "temperature") {
     Reading r;
     r.id = r.name = "air";
     r.quantity.kind = kind;
@@ -30,7 +30,7 @@ class TestRawOnly : public QObject {
 
   private slots:
     void countsAreNoDegrees() {
-        const Reading r = counted();
+        const Reading r = counted_of();
         QVERIFY(no_way(r).find("choose the part") != std::string::npos);
         Intake intake(r, {});
         const auto arrived = intake.take(second_us, 141, {}, 1);
@@ -49,11 +49,11 @@ class TestRawOnly : public QObject {
         wired.path = build_path(place(bench, test::catalog(), wired));
         QVERIFY(no_way(wired).empty());
         QVERIFY(Intake(wired, {}).take(second_us, 141, {}, 1)->value.ok());
-        Reading fahrenheit = counted();
+        Reading fahrenheit = counted_of();
         fahrenheit.source.unit = "degF";
         CLOSE(Intake(fahrenheit, {}).take(second_us, 50, {}, 1)->value.number, 10, 1e-9);
-        CLOSE(Intake(counted("1", "number"), {}).take(second_us, 141, {}, 1)->value.number, 141, 0);
-        Reading plain = counted();
+        CLOSE(Intake(counted_of("1", "number"), {}).take(second_us, 141, {}, 1)->value.number, 141, 0);
+        Reading plain = counted_of();
         plain.source.unit.clear(); // as benches had it before: the number is the value
         CLOSE(Intake(plain, {}).take(second_us, 21.5, {}, 1)->value.number, 21.5, 0);
     }

@@ -39,7 +39,7 @@ std::vector<Interval> obvious_sessions(const SessionRule& rule, const std::vecto
     return out;
 }
 
-std::vector<Interval> found(const SessionRule& rule, const std::vector<Line>& lines) {
+std::vector<Interval> found_times(const SessionRule& rule, const std::vector<Line>& lines) {
     SessionFinder finder(rule);
     for (const Line& line : lines)
         finder.take(line.time, line.value);
@@ -76,13 +76,13 @@ class TestSessionFinder : public QObject {
                 t += second_us * (1 + pick(40));
                 lines.push_back({t, pick(6) == 0 ? no_number : static_cast<double>(pick(14))});
             }
-            QCOMPARE(found(rule, lines), obvious_sessions(rule, lines));
+            QCOMPARE(found_times(rule, lines), obvious_sessions(rule, lines));
         }
     }
     void aValueAtTheLimitIsNotAbove() {
         const SessionRule rule = session_rule(SessionWhen::above, 60, 10, 30);
-        QVERIFY(found(rule, {{0, 60}, {20 * second_us, 60}, {40 * second_us, 60}}).empty());
-        QCOMPARE(found(rule, {{0, 60.1}, {20 * second_us, 61}, {40 * second_us, 60}}).size(), std::size_t(1));
+        QVERIFY(found_times(rule, {{0, 60}, {20 * second_us, 60}, {40 * second_us, 60}}).empty());
+        QCOMPARE(found_times(rule, {{0, 60.1}, {20 * second_us, 61}, {40 * second_us, 60}}).size(), std::size_t(1));
     }
     /// The clock ends a session though no line comes any more.
     void silenceEndsASession() {
@@ -115,8 +115,8 @@ class TestSessionFinder : public QObject {
     }
     void oneLineIsNoSession() {
         const SessionRule rule = session_rule(SessionWhen::above, 0, 0, 10);
-        QVERIFY(found(rule, {{5, 1}}).empty());
-        QVERIFY(found(rule, {}).empty());
+        QVERIFY(found_times(rule, {{5, 1}}).empty());
+        QVERIFY(found_times(rule, {}).empty());
     }
     void aRuleWithDefectsIsRefused() {
         SessionRule rule = session_rule(SessionWhen::above, 60, 60, 60);

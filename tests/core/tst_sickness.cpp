@@ -23,7 +23,7 @@ std::vector<RawSample> samples(int n, double interval_s, const Signal& signal) {
     return out;
 }
 
-double noise(int i, double sd = 0.6) {
+double with_noise(int i, double sd = 0.6) {
     return sd * demo::hash_normal(5, 9, i);
 }
 
@@ -49,20 +49,21 @@ class TestSickness : public QObject {
     void humNeedsToBeSeen() {
         const auto hum = [](double amplitude) {
             return samples(1000, 0.005, [amplitude](int i, double t) {
-                return std::floor(512 + noise(i) + amplitude * std::sin(2 * std::numbers::pi * 50 * t + 0.3));
+                return std::floor(512 + with_noise(i) + amplitude * std::sin(2 * std::numbers::pi * 50 * t + 0.3));
             });
         };
         QCOMPARE(ids(hum(8), about_codes(10)), std::string("hum"));
         QCOMPARE(ids(hum(0.2), about_codes(10)), std::string());
         const auto sixty = samples(1000, 0.005, [](int i, double t) {
-            return std::floor(512 + noise(i) + 6 * std::sin(2 * std::numbers::pi * 60 * t));
+            return std::floor(512 + with_noise(i) + 6 * std::sin(2 * std::numbers::pi * 60 * t));
         });
         QVERIFY(judge_health(sixty, about_codes(10)).front().evidence.find("60 Hz") != std::string::npos);
     }
     void clippedNeedsMoreThanASpike() {
         const auto top = [](int every) {
-            return samples(200, 1,
-                           [every](int i, double) { return i % every == 0 ? 1023.0 : std::floor(800 + noise(i)); });
+            return samples(200, 1, [every](int i, double) {
+                return i % every == 0 ? 1023.0 : std::floor(800 + with_noise(i));
+            });
         };
         QVERIFY(ids(top(1), about_codes(10)).find("clipped") == 0);
         QVERIFY(ids(top(100), about_codes(10)).find("clipped") == std::string::npos);
@@ -75,14 +76,14 @@ class TestSickness : public QObject {
         QVERIFY(verdicts.front().causes.front().find("presses") != std::string::npos);
     }
     void looseIsNotClipped() {
-        const auto loose =
-            samples(200, 1, [](int i, double) { return (i / 5) % 3 == 0 ? 1023.0 : std::floor(500 + noise(i)); });
+        const auto loose = samples(
+            200, 1, [](int i, double) { return (i / 5) % 3 == 0 ? 1023.0 : std::floor(500 + with_noise(i)); });
         QCOMPARE(judge_health(loose, about_codes(10)).front().id, std::string("loose-contact"));
     }
     void stuckAfterLifeOnly() {
         const auto dead = [](int from) {
-            return samples(400, 1,
-                           [from](int i, double) { return i < from ? std::floor(500 + noise(i, 1.5)) : 500.0; });
+            return samples(
+                400, 1, [from](int i, double) { return i < from ? std::floor(500 + with_noise(i, 1.5)) : 500.0; });
         };
         QCOMPARE(ids(dead(100), about_codes(10)), std::string("stuck"));
         QCOMPARE(ids(dead(380), about_codes(10)), std::string()); // twenty alike may be chance
@@ -93,7 +94,7 @@ class TestSickness : public QObject {
     void echoesThatNeverCame() {
         const auto echoes = [](int every) {
             return samples(120, 1,
-                           [every](int i, double) { return i % every == 0 ? std::nan("") : 1400 + noise(i); });
+                           [every](int i, double) { return i % every == 0 ? std::nan("") : 1400 + with_noise(i); });
         };
         QCOMPARE(ids(echoes(3), of(SignalKind::distance)), std::string("failed"));
         QCOMPARE(ids(echoes(40), of(SignalKind::distance)), std::string()); // one in forty is weather
@@ -103,7 +104,7 @@ class TestSickness : public QObject {
     void wholeStepsNeedAFinerPart() {
         const auto steps = [](double step) {
             return samples(300, 1, [step](int i, double t) {
-                return step * std::floor((20 + 3 * std::sin(t / 40) + noise(i, 0.1)) / step);
+                return step * std::floor((20 + 3 * std::sin(t / 40) + with_noise(i, 0.1)) / step);
             });
         };
         SignalAbout about = of(SignalKind::measured);
@@ -116,8 +117,9 @@ class TestSickness : public QObject {
     }
     void driftIsWhatTheThingCannotDo() {
         const auto creep = [](double per_hour) {
-            return samples(
-                400, 1, [per_hour](int i, double t) { return std::floor(500 + noise(i) + per_hour * t / 3600); });
+            return samples(400, 1, [per_hour](int i, double t) {
+                return std::floor(500 + with_noise(i) + per_hour * t / 3600);
+            });
         };
         SignalAbout about = about_codes(10);
         about.fastest_per_hour = 200;
@@ -128,15 +130,15 @@ class TestSickness : public QObject {
     }
     void spikesComeBack() {
         const auto spikes =
-            samples(300, 1, [](int i, double) { return std::floor(500 + noise(i) + (i % 37 == 5 ? 60 : 0)); });
+            samples(300, 1, [](int i, double) { return std::floor(500 + with_noise(i) + (i % 37 == 5 ? 60 : 0)); });
         QCOMPARE(ids(spikes, about_codes(10)), std::string("spikes"));
         const auto steps =
-            samples(300, 1, [](int i, double) { return std::floor(500 + noise(i) + 60 * ((i / 60) % 2)); });
+            samples(300, 1, [](int i, double) { return std::floor(500 + with_noise(i) + 60 * ((i / 60) % 2)); });
         QCOMPARE(ids(steps, about_codes(10)), std::string()); // a step is no spike
     }
     void noiseIsRankedByTheConverter() {
         const auto noisy = [](double sd) {
-            return samples(300, 1, [sd](int i, double) { return std::floor(2000 + noise(i, sd)); });
+            return samples(300, 1, [sd](int i, double) { return std::floor(2000 + with_noise(i, sd)); });
         };
         QCOMPARE(ids(noisy(6), about_codes(10 + 1)), std::string("noisy"));
         QCOMPARE(ids(noisy(6), about_codes(12)),
@@ -164,12 +166,13 @@ class TestSickness : public QObject {
         QCOMPARE(judge_health(over, of(SignalKind::measured)).front().id, std::string("overflow"));
         SignalAbout light = of(SignalKind::measured);
         light.never_negative = true;
-        QVERIFY(ids(samples(100, 1, [](int i, double) { return -500 + noise(i, 20); }), light).find("overflow") ==
-                0);
-        QCOMPARE(ids(samples(100, 1, [](int i, double) { return 5 + noise(i, 0.1); }), light), std::string());
+        QVERIFY(
+            ids(samples(100, 1, [](int i, double) { return -500 + with_noise(i, 20); }), light).find("overflow") ==
+            0);
+        QCOMPARE(ids(samples(100, 1, [](int i, double) { return 5 + with_noise(i, 0.1); }), light), std::string());
     }
     void theLinesSpeakForThemselves() {
-        const auto calm = samples(120, 1, [](int i, double) { return std::floor(500 + noise(i)); });
+        const auto calm = samples(120, 1, [](int i, double) { return std::floor(500 + with_noise(i)); });
         const auto with = [&](const std::function<void(StreamFacts&)>& change) {
             StreamFacts facts;
             facts.lines = 120;
@@ -202,15 +205,15 @@ class TestSickness : public QObject {
         about.expect_low = 1200;
         about.expect_high = 2200;
         about.quantity = "conductivity";
-        const auto dry = samples(60, 6, [](int i, double) { return std::floor(16 + noise(i)); });
+        const auto dry = samples(60, 6, [](int i, double) { return std::floor(16 + with_noise(i)); });
         const auto verdicts = judge_health(dry, about);
         QCOMPARE(verdicts.front().id, std::string("outside"));
         QVERIFY(verdicts.front().causes.front().find("not in the water") != std::string::npos);
-        QCOMPARE(ids(samples(60, 6, [](int i, double) { return std::floor(1100 + noise(i)); }), about),
+        QCOMPARE(ids(samples(60, 6, [](int i, double) { return std::floor(1100 + with_noise(i)); }), about),
                  std::string()); // a little out
     }
     void figuresHoldForAStretch() {
-        const auto s = samples(600, 0.5, [](int i, double t) { return 500 + noise(i, 2) + 10 * t / 3600; });
+        const auto s = samples(600, 0.5, [](int i, double t) { return 500 + with_noise(i, 2) + 10 * t / 3600; });
         const SignalFigures f = signal_figures(s, 10);
         QCOMPARE(f.n, 600);
         CLOSE(f.noise, 2, 0.25);

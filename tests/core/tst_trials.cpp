@@ -23,8 +23,8 @@ LineCount lines(const HeardBoard& board) {
 }
 
 /// Runs a trial as the window does: a look each second, until it is over.
-TrialView run(HeardBoard& board, const std::string& id, const std::string& reading, bool with_hand,
-              double read_off = std::nan("")) {
+TrialView run_trial(HeardBoard& board, const std::string& id, const std::string& reading, bool with_hand,
+                    double read_off = std::nan("")) {
     const Stimulus& s = stimulus(id);
     Trial trial{&s, board.now(), lines(board), read_off, 0.1};
     const TrialAbout about = trial_about(board.placed());
@@ -44,7 +44,7 @@ TrialView run(HeardBoard& board, const std::string& id, const std::string& readi
 }
 
 /// Codes of a converter, one a second, around `level` with so much noise.
-std::vector<RawSample> codes(std::mt19937_64& random, int n, double level, double noise, TimeUs from = 0) {
+std::vector<RawSample> codes_of(std::mt19937_64& random, int n, double level, double noise, TimeUs from = 0) {
     std::normal_distribution<double> normal(0, noise);
     std::vector<RawSample> out;
     for (int i = 0; i < n; ++i)
@@ -106,7 +106,7 @@ class TestTrials : public QObject {
         for (int i = 0; i < 600 && reading == "jetty" && heard.samples.back().code > 0; ++i)
             heard.run(10);
         if (reading == "jetty") heard.run(60);
-        const TrialView view = run(heard, id.toStdString(), reading.toStdString(), true, read_off);
+        const TrialView view = run_trial(heard, id.toStdString(), reading.toStdString(), true, read_off);
         QVERIFY2(view.phase == TrialPhase::passed, (view.must + " / " + view.seen).c_str());
         QCOMPARE(view.now, stimulus(id.toStdString()).yes.text());
     }
@@ -121,7 +121,7 @@ class TestTrials : public QObject {
         HeardBoard heard(board.toStdString(), reading.toStdString());
         heard.run(board == "pump-house" ? 1200 : 90);
         if (reading == "jetty") QSKIP("people walk there");
-        const TrialView view = run(heard, id.toStdString(), reading.toStdString(), false, read_off);
+        const TrialView view = run_trial(heard, id.toStdString(), reading.toStdString(), false, read_off);
         QVERIFY2(view.phase == TrialPhase::failed, (view.must + " / " + view.seen).c_str());
         QCOMPARE(view.now, stimulus(id.toStdString()).no.text());
     }
@@ -144,7 +144,7 @@ class TestTrials : public QObject {
             if (fault == "hum") heard.command("interval 20");
             heard.command("fault " + fault.toStdString());
             heard.run(20);
-            const TrialView view = run(heard, id.toStdString(), reading.toStdString(), hand);
+            const TrialView view = run_trial(heard, id.toStdString(), reading.toStdString(), hand);
             QVERIFY2((view.phase == TrialPhase::passed) == hand, (view.must + " / " + view.seen).c_str());
         }
     }
@@ -152,7 +152,7 @@ class TestTrials : public QObject {
     void aHeartIsSeenAndAnEmptyClipIsNot() {
         HeardBoard heard("gauge", "pulse");
         heard.run(15);
-        const TrialView view = run(heard, "finger-on", "pulse", false);
+        const TrialView view = run_trial(heard, "finger-on", "pulse", false);
         QVERIFY2(view.phase == TrialPhase::passed, view.seen.c_str());
         std::mt19937_64 random(7);
         TrialAbout about = about_10_bits();
@@ -188,7 +188,7 @@ class TestTrials : public QObject {
         CLOSE(mark(8), 8 * 0.01 * 1024 / 4.998, 1e-6);
         CLOSE(mark(0.5), 2, 1e-9);
         std::mt19937_64 random(11);
-        const auto noisy = codes(random, 60, 500, 6);
+        const auto noisy = codes_of(random, 60, 500, 6);
         const TrialView wide =
             judge_trial({&stimulus("half-way"), 60 * second_us}, about_10_bits(), noisy, {}, 61 * second_us);
         CLOSE(wide.mark_high - wide.level, 5 * 6.0, 8);
@@ -198,10 +198,10 @@ class TestTrials : public QObject {
     /// With nothing known of the level before, the stimulus waits; with nothing coming at all, it says so.
     void aTestWaitsForItsLevel() {
         std::mt19937_64 random(3);
-        auto samples = codes(random, 4, 500, 0, 10 * second_us);
+        auto samples = codes_of(random, 4, 500, 0, 10 * second_us);
         const Trial trial{&stimulus("half-way"), 10 * second_us};
         QCOMPARE(judge_trial(trial, about_10_bits(), samples, {}, 14 * second_us).phase, TrialPhase::gathering);
-        const auto more = codes(random, 3, 500, 0, 14 * second_us);
+        const auto more = codes_of(random, 3, 500, 0, 14 * second_us);
         samples.insert(samples.end(), more.begin(), more.end());
         QCOMPARE(judge_trial(trial, about_10_bits(), samples, {}, 17 * second_us).phase, TrialPhase::acting);
         const TrialView unheard = judge_trial(trial, about_10_bits(), {}, {}, 80 * second_us);
@@ -214,7 +214,7 @@ class TestTrials : public QObject {
         std::mt19937_64 random(5);
         int passed = 0;
         for (int i = 0; i < 200; ++i) {
-            auto samples = codes(random, 100, 500, 3);
+            auto samples = codes_of(random, 100, 500, 3);
             samples[70].code = 1000; // a spike after the start
             const TrialView view =
                 judge_trial({&stimulus("half-way"), 40 * second_us}, about_10_bits(), samples, {}, 100 * second_us);
@@ -280,7 +280,7 @@ class TestTrials : public QObject {
         const TrialView view = judge_trial(trial, trial_about(heard.placed()), heard.heard(), {}, heard.now());
         QVERIFY2(view.now.find("in mm") != std::string::npos, view.now.c_str());
         // 500 mm heard and 560 typed: more than the 12 mm that are asked for.
-        QCOMPARE(run(heard, "ruler", "tide-pool", true, 560).phase, TrialPhase::failed);
+        QCOMPARE(run_trial(heard, "ruler", "tide-pool", true, 560).phase, TrialPhase::failed);
     }
 };
 

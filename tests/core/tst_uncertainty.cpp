@@ -9,7 +9,7 @@
 using namespace cognitum;
 
 namespace {
-Constant with(double value, double doubt, Spread spread, std::string cause = {}) {
+Constant with_doubt(double value, double doubt, Spread spread, std::string cause = {}) {
     return {value, doubt, spread, {}, std::move(cause)};
 }
 } // namespace
@@ -21,9 +21,9 @@ class TestUncertainty : public QObject {
     void workedByHand() {
         Chain chain{"",
                     "count",
-                    {Adc{10, with(5, 0.005, Spread::rectangular)},
-                     Linear{with(0.5, 0, Spread::none), with(0.01, 0, Spread::none), "V", "degC"},
-                     Correction{{1, 0, Spread::none, {}, {}}, with(-0.62, 0.18, Spread::standard), "degC"}}};
+                    {Adc{10, with_doubt(5, 0.005, Spread::rectangular)},
+                     Linear{with_doubt(0.5, 0, Spread::none), with_doubt(0.01, 0, Spread::none), "V", "degC"},
+                     Correction{{1, 0, Spread::none, {}, {}}, with_doubt(-0.62, 0.18, Spread::standard), "degC"}}};
         const Budget b = budget(chain, 142);
         // One count is 5/1024/0.01 = 0.48828 °C; over √12: 0.14095. Reference: 142.5/1024 · 0.005/√3 / 0.01 =
         // 0.04017.
@@ -37,11 +37,11 @@ class TestUncertainty : public QObject {
 
     void aVoltageThatEntersTwiceCancels() {
         const auto chain = [](const char* cause) {
-            return Chain{
-                "",
-                "count",
-                {Adc{10, with(5, 0.1, Spread::standard, cause)},
-                 Divider{with(10000, 0, Spread::none), with(5, 0.1, Spread::standard, cause), UnknownLeg::bottom}}};
+            return Chain{"",
+                         "count",
+                         {Adc{10, with_doubt(5, 0.1, Spread::standard, cause)},
+                          Divider{with_doubt(10000, 0, Spread::none), with_doubt(5, 0.1, Spread::standard, cause),
+                                  UnknownLeg::bottom}}};
         };
         QVERIFY(budget(chain("rail"), 400).find("reference_V")->u < 1e-3);
         const Budget apart = budget(chain(""), 400);
@@ -50,11 +50,11 @@ class TestUncertainty : public QObject {
 
     void agreesWithMonteCarlo() {
         // JCGM 101: draw every constant from its distribution, convert, look at the spread.
-        const Adc adc{12, with(3.3, 0.01, Spread::standard)};
-        const Divider divider{with(10000, 50, Spread::standard), with(3.3, 0.005, Spread::standard),
+        const Adc adc{12, with_doubt(3.3, 0.01, Spread::standard)};
+        const Divider divider{with_doubt(10000, 50, Spread::standard), with_doubt(3.3, 0.005, Spread::standard),
                               UnknownLeg::bottom};
-        const ThermistorBeta beta{with(10000, 60, Spread::standard), with(25, 0, Spread::none),
-                                  with(3950, 20, Spread::standard)};
+        const ThermistorBeta beta{with_doubt(10000, 60, Spread::standard), with_doubt(25, 0, Spread::none),
+                                  with_doubt(3950, 20, Spread::standard)};
         const Chain chain{"", "count", {adc, divider, beta}};
         constexpr double code = 2600;
         std::mt19937_64 random(20261);

@@ -92,7 +92,7 @@ WatchRule watch(std::vector<WatchCondition> conditions) {
     return out;
 }
 
-WatchCondition looks(WatchWhen when, double value, double over_s = 0) {
+WatchCondition looking(WatchWhen when, double value, double over_s = 0) {
     WatchCondition out;
     out.when = when;
     out.value = value;
@@ -186,7 +186,7 @@ class TestWatch : public QObject {
     }
     /// A time below the clock's step is still no "never".
     void repeatedAtEachLine() {
-        WatchRule rule = watch({looks(WatchWhen::above, 5)});
+        WatchRule rule = watch({looking(WatchWhen::above, 5)});
         rule.repeat_s = 1e-9;
         QCOMPARE(run(rule, each_second({6, 6, 6, 1})), QStringLiteral("raac"));
     }
@@ -239,25 +239,25 @@ class TestWatch : public QObject {
     }
 
     void betweenTwoLimits() {
-        WatchRule rule = watch({looks(WatchWhen::outside, 2)});
+        WatchRule rule = watch({looking(WatchWhen::outside, 2)});
         rule.conditions[0].upper = 4;
         rule.conditions[0].hysteresis = 0.5;
         QCOMPARE(run(rule, each_second({3, 4, 4.1, 3.8, 3.5, 2.1, 1.9, 2.4, 2.5})), QStringLiteral("..r.c.r.c"));
     }
     void aDoorThatStaysOpen() {
-        WatchRule rule = watch({looks(WatchWhen::equal, 0)});
+        WatchRule rule = watch({looking(WatchWhen::equal, 0)});
         rule.for_s = 3;
         ConditionAbout state;
         state.is_state = true;
         QCOMPARE(run(rule, each_second({1, 0, 0, 1, 0, 0, 0, 0, 0, 1}), state), QStringLiteral(".......r.c"));
     }
     void aChangeWithinATime() {
-        WatchRule rule = watch({looks(WatchWhen::changes, 2, 3)});
+        WatchRule rule = watch({looking(WatchWhen::changes, 2, 3)});
         //                                       0  1  2  3    4  5  6  7
         QCOMPARE(run(rule, each_second({0, 1, 2, 3, 3, 3, 3, 3})), QStringLiteral("...rc..."));
     }
     void whatDoesNotChangeForATime() {
-        WatchRule rule = watch({looks(WatchWhen::unchanged, 0, 3)});
+        WatchRule rule = watch({looking(WatchWhen::unchanged, 0, 3)});
         QCOMPARE(run(rule, each_second({7, 7, 7, 7, 7, 8, 8, 8, 8, 8})), QStringLiteral("...r.c..r."));
         // The start of a record proves nothing before it.
         QCOMPARE(run(rule, each_second({7, 7, 7})), QStringLiteral("..."));
@@ -268,7 +268,7 @@ class TestWatch : public QObject {
         QCOMPARE(run(rule, pause), QStringLiteral("......."));
     }
     void aSlopeInUnitsAnHour() {
-        WatchRule rule = watch({looks(WatchWhen::falls, 6, 1800)}); // litres an hour
+        WatchRule rule = watch({looking(WatchWhen::falls, 6, 1800)}); // litres an hour
         rule.conditions[0].hysteresis = 2;
         std::vector<TimedNumber> series;
         double level = 1000;
@@ -285,7 +285,7 @@ class TestWatch : public QObject {
         QCOMPARE(run(rule, series).count('r'), 0);
     }
     void rainInAnHourAndACounterThatBeginsAnew() {
-        WatchRule rule = watch({looks(WatchWhen::grows, 3, 3600)});
+        WatchRule rule = watch({looking(WatchWhen::grows, 3, 3600)});
         ConditionAbout total;
         total.is_total = true;
         const std::vector<TimedNumber> series = {{0, 100},
@@ -297,21 +297,21 @@ class TestWatch : public QObject {
         QCOMPARE(run(rule, series, total), QStringLiteral("...rc."));
     }
     void movementsAnHour() {
-        WatchRule rule = watch({looks(WatchWhen::grows, 2, 3600)});
+        WatchRule rule = watch({looking(WatchWhen::grows, 2, 3600)});
         ConditionAbout state;
         state.is_state = true;
         QCOMPARE(run(rule, each_second({0, 1, 1, 0, 1, 0, 1, 1, 0}, minute_us), state),
                  QStringLiteral("......r.."));
     }
     void linesWithoutAValue() {
-        WatchRule rule = watch({looks(WatchWhen::failing, 0)});
+        WatchRule rule = watch({looking(WatchWhen::failing, 0)});
         rule.count = 2;
         QCOMPARE(run(rule, each_second({1, no_number, 1, no_number, no_number, no_number, 1})),
                  QStringLiteral("....r.c"));
     }
     /// A sensor that fails every other line still confirms.
     void aLineWithoutAValueBreaksNoRow() {
-        WatchRule rule = watch({looks(WatchWhen::above, 5)});
+        WatchRule rule = watch({looking(WatchWhen::above, 5)});
         rule.count = 3;
         QCOMPARE(run(rule, each_second({6, no_number, 6, no_number, 6, no_number, 1})), QStringLiteral("....r.c"));
     }
@@ -352,7 +352,7 @@ class TestWatch : public QObject {
     void onlyForSure() {
         ConditionAbout about;
         about.doubt = 2;
-        WatchRule rule = watch({looks(WatchWhen::below, 10)});
+        WatchRule rule = watch({looking(WatchWhen::below, 10)});
         std::vector<WatchEvent> events;
         RuleJudge judge(rule, {about});
         judge.take(0, 0, 9, events);
@@ -369,7 +369,7 @@ class TestWatch : public QObject {
     void joinedByAndOrWhile() {
         // 0 is the level, 1 the pump.
         const auto two = [](WatchJoin join) {
-            WatchRule rule = watch({looks(WatchWhen::below, 250), looks(WatchWhen::above, 0.5)});
+            WatchRule rule = watch({looking(WatchWhen::below, 250), looking(WatchWhen::above, 0.5)});
             rule.conditions[1].reading = "pump";
             rule.conditions[1].join = join;
             ConditionAbout level, pump;
@@ -405,7 +405,7 @@ class TestWatch : public QObject {
     }
     /// Two boards, the clock of one an hour behind: what they say together is of when it arrived.
     void boardsWhoseClocksDiffer() {
-        WatchRule rule = watch({looks(WatchWhen::below, 250), looks(WatchWhen::above, 0.5)});
+        WatchRule rule = watch({looking(WatchWhen::below, 250), looking(WatchWhen::above, 0.5)});
         rule.conditions[1].reading = "pump";
         ConditionAbout level, pump;
         pump.reading = 1;
@@ -421,7 +421,7 @@ class TestWatch : public QObject {
         QCOMPARE(judge.raise().time, 7201 * sec);
     }
     void onlyAtCertainHours() {
-        WatchRule rule = watch({looks(WatchWhen::above, 5)});
+        WatchRule rule = watch({looking(WatchWhen::above, 5)});
         rule.hours = {22 * 60, 6 * 60};
         RuleJudge judge(rule, {ConditionAbout{}}, [](TimeUs) { return 2 * hour_us; });
         std::vector<WatchEvent> events;
@@ -432,7 +432,7 @@ class TestWatch : public QObject {
         QCOMPARE(events[1].time, 22 * hour_us);
     }
     void nothingForATime() {
-        WatchRule rule = watch({looks(WatchWhen::silent, 60)});
+        WatchRule rule = watch({looking(WatchWhen::silent, 60)});
         rule.repeat_s = 600;
         RuleJudge judge(rule, {ConditionAbout{}});
         std::vector<WatchEvent> events;
@@ -457,7 +457,7 @@ class TestWatch : public QObject {
     }
     void aClockThatIsSetBack() {
         QFETCH(qint64, by);
-        WatchRule rule = watch({looks(WatchWhen::above, 5)});
+        WatchRule rule = watch({looking(WatchWhen::above, 5)});
         rule.for_s = 10;
         rule.repeat_s = 20;
         RuleJudge judge(rule, {ConditionAbout{}});
@@ -479,25 +479,25 @@ class TestWatch : public QObject {
             if (more) more(rule);
             QTest::addRow("%s", name) << rule;
         };
-        WatchCondition c = looks(WatchWhen::outside, 5);
+        WatchCondition c = looking(WatchWhen::outside, 5);
         c.upper = 4;
         row("low above high", c);
         c.upper = 6;
         c.hysteresis = 1;
         row("hysteresis beyond the band", c);
-        c = looks(WatchWhen::above, 5);
+        c = looking(WatchWhen::above, 5);
         c.clear = 6;
         row("over above the limit", c);
-        row("not a number", looks(WatchWhen::above, no_number));
-        row("a slope without a time", looks(WatchWhen::falls, 5));
-        row("a value with a time", looks(WatchWhen::above, 5, 60));
-        row("no silence", looks(WatchWhen::silent, 0));
-        row("lines of a silence", looks(WatchWhen::silent, 60), [](WatchRule& r) { r.count = 2; });
-        row("no lines", looks(WatchWhen::above, 5), [](WatchRule& r) { r.count = 0; });
-        row("a day of 25 hours", looks(WatchWhen::above, 5), [](WatchRule& r) { r.hours.to_min = 1500; });
-        row("a time below zero", looks(WatchWhen::above, 5), [](WatchRule& r) { r.repeat_s = -1; });
-        row("no name", looks(WatchWhen::above, 5), [](WatchRule& r) { r.name.clear(); });
-        row("no condition", looks(WatchWhen::above, 5), [](WatchRule& r) { r.conditions.clear(); });
+        row("not a number", looking(WatchWhen::above, no_number));
+        row("a slope without a time", looking(WatchWhen::falls, 5));
+        row("a value with a time", looking(WatchWhen::above, 5, 60));
+        row("no silence", looking(WatchWhen::silent, 0));
+        row("lines of a silence", looking(WatchWhen::silent, 60), [](WatchRule& r) { r.count = 2; });
+        row("no lines", looking(WatchWhen::above, 5), [](WatchRule& r) { r.count = 0; });
+        row("a day of 25 hours", looking(WatchWhen::above, 5), [](WatchRule& r) { r.hours.to_min = 1500; });
+        row("a time below zero", looking(WatchWhen::above, 5), [](WatchRule& r) { r.repeat_s = -1; });
+        row("no name", looking(WatchWhen::above, 5), [](WatchRule& r) { r.name.clear(); });
+        row("no condition", looking(WatchWhen::above, 5), [](WatchRule& r) { r.conditions.clear(); });
     }
     void contradictionsAreSaid() {
         QFETCH(WatchRule, rule);

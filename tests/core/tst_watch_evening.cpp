@@ -12,7 +12,7 @@ using namespace cognitum;
 
 namespace {
 
-constexpr std::uint64_t seed = 1;
+constexpr std::uint64_t evening_seed = 1;
 constexpr TimeUs noon = 1795608000LL * second_us; // 2026-11-25T12:00:00Z
 constexpr TimeUs day_end = noon + 20 * hour_us;   // eight in the morning
 constexpr TimeUs storm = noon + 5 * hour_us, silence = noon + 7 * hour_us + 40 * minute_us,
@@ -24,7 +24,7 @@ double litres(TimeUs t) {
     const double drawn =
         4 * seconds(t - noon) / 3600 * (t < noon + 11 * hour_us ? 1 : 0) + (t < noon + 11 * hour_us ? 0 : 44);
     const double lost = 22 * std::max(0.0, seconds(t - leak_from) / 3600);
-    return filled - drawn - lost + 2 * demo::hash_normal(seed, 900, t / minute_us);
+    return filled - drawn - lost + 2 * demo::hash_normal(evening_seed, 900, t / minute_us);
 }
 
 struct HeardEvents {
@@ -64,10 +64,10 @@ Evening played() {
         rain += t >= storm && t < storm + hour_us ? 0.1 : 0;
         const std::pair<const char*, double> now[] = {
             {"cistern", litres(t)},
-            {"daylight", demo::daylight_lux(seed, t)},
+            {"daylight", demo::daylight_lux(evening_seed, t)},
             {"rain", 0.2 * std::floor(rain / 0.2)},
-            {"stove-flue", demo::flue_temperature(seed, t)},
-            {"hut-air", demo::air_temperature(seed, t) + 8},
+            {"stove-flue", demo::flue_temperature(evening_seed, t)},
+            {"hut-air", demo::air_temperature(evening_seed, t) + 8},
         };
         for (const auto& [reading, value] : now) {
             keeper.take(reading, t, value, events);
@@ -80,8 +80,8 @@ Evening played() {
         }
         if (t < silence)
             for (const auto& [reading, value] :
-                 {std::pair{"tide-pool", demo::tide_level(seed, t)}, std::pair{"humidity", 70.0},
-                  std::pair{"air-pressure", demo::air_pressure(seed, t)}})
+                 {std::pair{"tide-pool", demo::tide_level(evening_seed, t)}, std::pair{"humidity", 70.0},
+                  std::pair{"air-pressure", demo::air_pressure(evening_seed, t)}})
                 keeper.take(reading, t, value, events);
         keeper.pass(t, events);
         for (const RuleEvent& e : events)

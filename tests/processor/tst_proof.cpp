@@ -30,8 +30,8 @@ QByteArray what_failed(const test::Run& run) {
 }
 
 /// One reading more on the small bench's board.
-void add(Bench& bench, const char* id, const char* part, const char* kind, const char* unit, double low,
-         double high, std::vector<std::pair<const char*, const char*>> legs) {
+void add_reading(Bench& bench, const char* id, const char* part, const char* kind, const char* unit, double low,
+                 double high, std::vector<std::pair<const char*, const char*>> legs) {
     Reading r = bench.readings[0];
     r.id = r.name = id;
     r.sensor.part = part;
@@ -81,7 +81,7 @@ class TestProof : public QObject {
         bench.readings[0].wiring.set_pin("A0");
         bench.readings[0].wiring.reference = "internal"; // 0.4 to 0.85 V
         bench.readings[0].path = build_path(place(bench, test::catalog(), bench.readings[0]));
-        add(bench, "rock", "ntc-10k-in-divider", "temperature", "degC", -10, 40, {{"OUT", "A1"}});
+        add_reading(bench, "rock", "ntc-10k-in-divider", "temperature", "degC", -10, 40, {{"OUT", "A1"}});
         bench.readings[1].wiring.reference = "supply";
         bench.readings[1].path = build_path(place(bench, test::catalog(), bench.readings[1]));
         test::Scratch scratch;
@@ -96,8 +96,8 @@ class TestProof : public QObject {
         Bench bench = test::small_bench();
         bench.readings[0].wiring.set_pin("A0");
         bench.readings[0].path = build_path(place(bench, test::catalog(), bench.readings[0]));
-        add(bench, "lux", "light-i2c", "light", "lx", 0, 5000, {{"SDA", "A4"}, {"SCL", "A5"}});
-        add(bench, "rock", "ntc-10k-in-divider", "temperature", "degC", -10, 40, {{"OUT", "A1"}});
+        add_reading(bench, "lux", "light-i2c", "light", "lx", 0, 5000, {{"SDA", "A4"}, {"SCL", "A5"}});
+        add_reading(bench, "rock", "ntc-10k-in-divider", "temperature", "degC", -10, 40, {{"OUT", "A1"}});
         test::Scratch scratch;
         const QString path = scratch.write("bench.json", QByteArray::fromStdString(json_dump(bench_json(bench))));
         const test::Run run =
@@ -129,8 +129,9 @@ class TestProof : public QObject {
         Bench bench = test::small_bench();
         bench.readings[0].wiring.set_pin("A0");
         bench.readings[0].path = build_path(place(bench, test::catalog(), bench.readings[0]));
-        add(bench, "lux", "light-i2c", "light", "lx", 0, 5000, {{"SDA", "A4"}, {"SCL", "A5"}});
-        add(bench, "fine", "i2c-thermometer-fine", "temperature", "degC", -30, 90, {{"SDA", "A4"}, {"SCL", "A5"}});
+        add_reading(bench, "lux", "light-i2c", "light", "lx", 0, 5000, {{"SDA", "A4"}, {"SCL", "A5"}});
+        add_reading(bench, "fine", "i2c-thermometer-fine", "temperature", "degC", -30, 90,
+                    {{"SDA", "A4"}, {"SCL", "A5"}});
         test::Scratch scratch;
         const QString path = scratch.write("bench.json", QByteArray::fromStdString(json_dump(bench_json(bench))));
         const test::Run run = prove({path, "--board", "gauge", "--points", "3"});
@@ -167,11 +168,12 @@ class TestProof : public QObject {
         Bench bench = test::small_bench();
         bench.readings[0].wiring.set_pin("A0");
         bench.readings[0].path = build_path(place(bench, test::catalog(), bench.readings[0]));
-        add(bench, "probe", "one-wire-probe-waterproof", "temperature", "degC", -20, 60, {{"yellow", "7"}});
-        add(bench, "lux", "light-i2c", "light", "lx", 0, 5000, {{"SDA", "A4"}, {"SCL", "A5"}});
-        add(bench, "fine", "i2c-thermometer-fine", "temperature", "degC", -30, 90, {{"SDA", "A4"}, {"SCL", "A5"}});
-        add(bench, "tide", "echo-ranger-open", "level", "mm", 100, 1500, {{"echo", "5"}, {"trigger", "6"}});
-        add(bench, "door", "reed-contact", "contact", "1", 0, 1, {{"wire 1", "8"}});
+        add_reading(bench, "probe", "one-wire-probe-waterproof", "temperature", "degC", -20, 60, {{"yellow", "7"}});
+        add_reading(bench, "lux", "light-i2c", "light", "lx", 0, 5000, {{"SDA", "A4"}, {"SCL", "A5"}});
+        add_reading(bench, "fine", "i2c-thermometer-fine", "temperature", "degC", -30, 90,
+                    {{"SDA", "A4"}, {"SCL", "A5"}});
+        add_reading(bench, "tide", "echo-ranger-open", "level", "mm", 100, 1500, {{"echo", "5"}, {"trigger", "6"}});
+        add_reading(bench, "door", "reed-contact", "contact", "1", 0, 1, {{"wire 1", "8"}});
         for (Reading& r : bench.readings)
             if (r.quantity.kind == "level") {
                 r.quantity.vessel.mount_mm = 2000;
@@ -188,13 +190,14 @@ class TestProof : public QObject {
         bench.readings.clear();
         Bench seed = test::small_bench();
         bench.readings.push_back(seed.readings[0]);
-        add(bench, "damp", "humidity-fine-single-wire", "humidity", "%", 5, 95, {{"data", "6"}});
-        add(bench, "cold", "humidity-fine-single-wire", "temperature", "degC", -30, 40,
-            {{"data", "6"}}); // of the same part
-        add(bench, "coarse", "humidity-coarse-single-wire", "humidity", "%", 20, 90, {{"data", "8"}});
-        add(bench, "air-damp", "humidity-i2c", "humidity", "%", 0, 100, {{"SDA", "A4"}, {"SCL", "A5"}});
-        add(bench, "air-cold", "humidity-i2c", "temperature", "degC", -40, 100, {{"SDA", "A4"}, {"SCL", "A5"}});
-        add(bench, "scale", "load-cell-amplifier", "weight", "kg", -2, 18, {{"DT", "3"}, {"SCK", "5"}});
+        add_reading(bench, "damp", "humidity-fine-single-wire", "humidity", "%", 5, 95, {{"data", "6"}});
+        add_reading(bench, "cold", "humidity-fine-single-wire", "temperature", "degC", -30, 40,
+                    {{"data", "6"}}); // of the same part
+        add_reading(bench, "coarse", "humidity-coarse-single-wire", "humidity", "%", 20, 90, {{"data", "8"}});
+        add_reading(bench, "air-damp", "humidity-i2c", "humidity", "%", 0, 100, {{"SDA", "A4"}, {"SCL", "A5"}});
+        add_reading(bench, "air-cold", "humidity-i2c", "temperature", "degC", -40, 100,
+                    {{"SDA", "A4"}, {"SCL", "A5"}});
+        add_reading(bench, "scale", "load-cell-amplifier", "weight", "kg", -2, 18, {{"DT", "3"}, {"SCK", "5"}});
         Module converter;
         converter.id = converter.name = "converter";
         converter.part = "converter-16bit-4ch";
@@ -202,7 +205,7 @@ class TestProof : public QObject {
         converter.rail = "5V";
         converter.pins = {{"SDA", "A4"}, {"SCL", "A5"}};
         bench.modules = {converter};
-        add(bench, "bed", "soil-capacitive", "soil-moisture", "%", 0, 100, {{"AOUT", "A2"}});
+        add_reading(bench, "bed", "soil-capacitive", "soil-moisture", "%", 0, 100, {{"AOUT", "A2"}});
         bench.readings.back().wiring.module = "converter";
         bench.readings.back().path = build_path(place(bench, test::catalog(), bench.readings.back()));
         bench.readings.erase(bench.readings.begin());
@@ -219,13 +222,13 @@ class TestProof : public QObject {
         bench.readings[0].wiring.set_pin("A0");
         bench.readings[0].path = build_path(place(bench, test::catalog(), bench.readings[0]));
         const std::vector<std::pair<const char*, const char*>> bus = {{"SDA", "A4"}, {"SCL", "A5"}};
-        add(bench, "press", "air-pressure-humidity-i2c", "pressure", "hPa", 950, 1050, bus);
-        add(bench, "damp", "air-pressure-humidity-i2c", "humidity", "%", 10, 90, bus);
-        add(bench, "warm", "air-pressure-humidity-i2c", "temperature", "degC", -20, 60, bus);
-        add(bench, "stove", "thermocouple-k-i2c", "temperature", "degC", -100, 1200, bus);
-        add(bench, "skin", "infrared-thermometer-i2c", "temperature", "degC", -20, 200, bus);
-        add(bench, "kiln", "rtd-100-spi", "temperature", "degC", -150, 480,
-            {{"SDO", "12"}, {"SDI", "11"}, {"CS", "4"}, {"CLK", "13"}});
+        add_reading(bench, "press", "air-pressure-humidity-i2c", "pressure", "hPa", 950, 1050, bus);
+        add_reading(bench, "damp", "air-pressure-humidity-i2c", "humidity", "%", 10, 90, bus);
+        add_reading(bench, "warm", "air-pressure-humidity-i2c", "temperature", "degC", -20, 60, bus);
+        add_reading(bench, "stove", "thermocouple-k-i2c", "temperature", "degC", -100, 1200, bus);
+        add_reading(bench, "skin", "infrared-thermometer-i2c", "temperature", "degC", -20, 200, bus);
+        add_reading(bench, "kiln", "rtd-100-spi", "temperature", "degC", -150, 480,
+                    {{"SDO", "12"}, {"SDI", "11"}, {"CS", "4"}, {"CLK", "13"}});
         test::Scratch scratch;
         const QString path = scratch.write("bench.json", QByteArray::fromStdString(json_dump(bench_json(bench))));
         const test::Run run = prove({path, "--board", "gauge", "--points", "7"});

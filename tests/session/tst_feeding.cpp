@@ -14,7 +14,7 @@ using test::ClockedSession;
 
 namespace {
 
-void open_demo(ClockedSession& s) {
+void open_feeding(ClockedSession& s) {
     QVERIFY(test::open_demo(s.session, s.folder.filePath(QStringLiteral("demo.cognitum"))));
     s.settle();
 }
@@ -53,7 +53,7 @@ class TestFeeding : public QObject {
   private slots:
     void soundFollowsTheAir() {
         ClockedSession s;
-        open_demo(s);
+        open_feeding(s);
         const Reading& tide = *s.session.bench().reading("tide-pool");
         pool(s, 5000, 14, 2000);
         // Nothing is known of the air yet: 15 °C is assumed, with twelve degrees of doubt.
@@ -76,7 +76,7 @@ class TestFeeding : public QObject {
     }
     void conductivityFollowsTheWaterInTheSameLine() {
         ClockedSession s;
-        open_demo(s);
+        open_feeding(s);
         pool(s, 5000, 10, 1750);
         s.pass(6);
         pool(s, 5000, 10, 1750);
@@ -91,7 +91,7 @@ class TestFeeding : public QObject {
     }
     void aChipsTemperatureIsTheHuts() {
         ClockedSession s;
-        open_demo(s);
+        open_feeding(s);
         gauge(s, 139, 100);
         s.pass(1);
         const double air = value(s, "hut-air");
@@ -102,7 +102,7 @@ class TestFeeding : public QObject {
     }
     void aDerivedValueIsAsOldAsItsOldestInput() {
         ClockedSession s;
-        open_demo(s);
+        open_feeding(s);
         pool(s, 5000, 10, 1750);
         s.pass(6);
         s.session.worker().injectMessageNow("shed", {"shed/pool", R"({"echo_us":5000,"ec":1750})", false});
@@ -115,7 +115,7 @@ class TestFeeding : public QObject {
     }
     void circlesAreRefusedByName() {
         ClockedSession s;
-        open_demo(s);
+        open_feeding(s);
         QSignalSpy told(&s.session, &Session::trouble);
         s.session.editReading("hut-air", QStringLiteral("Follow"), [](Reading& r) {
             std::get<Linear>(r.path.stages[1]).zero.from = "stove-flue"; // which follows the hut's air
@@ -128,7 +128,7 @@ class TestFeeding : public QObject {
     }
     void aFileWithACircleOpensAndSaysSo() {
         ClockedSession s;
-        open_demo(s);
+        open_feeding(s);
         s.session.editReading("stove-flue", QStringLiteral("Unfollow"), [](Reading& r) {
             std::get<StraightCouple>(r.path.stages[0]).reference_degC.from.clear();
         });
@@ -155,7 +155,7 @@ class TestFeeding : public QObject {
     }
     void beatsAreCountedOnTheWayIn() {
         ClockedSession s;
-        open_demo(s);
+        open_feeding(s);
         const TimeUs begin = s.now;
         for (int i = 0; i < 700; ++i) {
             s.pass(0.016);

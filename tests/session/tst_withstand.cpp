@@ -59,7 +59,7 @@ QByteArray answer_to(int port, const QByteArray& request) {
     return answer.left(answer.indexOf('\r'));
 }
 
-QByteArray post(const QByteArray& more) {
+QByteArray post_line(const QByteArray& more) {
     return "POST /in/b HTTP/1.1\r\n" + more + "Content-Length: 7\r\n\r\n{\"x\":1}";
 }
 
@@ -229,12 +229,12 @@ class TestWithstand : public QObject {
         const Heard heard(link);
         link.start();
         const int port = receiver->port();
-        QCOMPARE(answer_to(port, post("Host: 127.0.0.1\r\n")), QByteArray("HTTP/1.1 200 OK"));
-        QCOMPARE(answer_to(port, post("Host: localhost:1\r\nOrigin: http://localhost:1\r\n")),
+        QCOMPARE(answer_to(port, post_line("Host: 127.0.0.1\r\n")), QByteArray("HTTP/1.1 200 OK"));
+        QCOMPARE(answer_to(port, post_line("Host: localhost:1\r\nOrigin: http://localhost:1\r\n")),
                  QByteArray("HTTP/1.1 200 OK"));
         for (const char* more : {"Host: evil.example\r\n", "Host: 127.0.0.1\r\nOrigin: http://evil.example\r\n",
                                  "Host: 127.0.0.1\r\nOrigin: null\r\n"})
-            QCOMPARE(answer_to(port, post(more)), QByteArray("HTTP/1.1 403 Forbidden"));
+            QCOMPARE(answer_to(port, post_line(more)), QByteArray("HTTP/1.1 403 Forbidden"));
         QTRY_VERIFY(heard.reason.contains("refused"));
         QVERIFY(
             !answer_to(port, "POST /in/b HTTP/1.1\r\nHost: 127.0.0.1\r\nX: " + QByteArray(40000, 'x') + "\r\n\r\n")
@@ -242,7 +242,7 @@ class TestWithstand : public QObject {
         QVERIFY(!answer_to(port, "POST /" + QByteArray(40000, 'x')).contains("200"));
         QCOMPARE(answer_to(port, "PUT /in/b HTTP/1.1\r\nHost: 127.0.0.1\r\n\r\n"),
                  QByteArray("HTTP/1.1 405 Method Not Allowed"));
-        QCOMPARE(answer_to(port, post("Host: 127.0.0.1\r\n")), QByteArray("HTTP/1.1 200 OK"));
+        QCOMPARE(answer_to(port, post_line("Host: 127.0.0.1\r\n")), QByteArray("HTTP/1.1 200 OK"));
     }
     void aStrangersBenchIsAskedBeforeItListensWide() {
         LinkPlan plan;

@@ -23,7 +23,7 @@ std::vector<Sample> samples(TimeUs first, int n) {
     return out;
 }
 
-Result<AddResult> add(BenchFile& file, const char* reading, TimeUs first, int n) {
+Result<AddResult> add_some(BenchFile& file, const char* reading, TimeUs first, int n) {
     const SeriesBatch batch{reading, samples(first, n)};
     return add_samples(file, std::span(&batch, 1));
 }
@@ -32,7 +32,7 @@ Result<AddResult> add(BenchFile& file, const char* reading, TimeUs first, int n)
 Result<BenchFile> bench_with(const std::string& path, int n) {
     return BenchFile::create(path, [n](BenchFile& file) -> Result<void> {
         COGNITUM_CHECK(file.save_plan(test::small_bench()));
-        if (n > 0) COGNITUM_CHECK(add(file, "air", second_us, n));
+        if (n > 0) COGNITUM_CHECK(add_some(file, "air", second_us, n));
         return {};
     });
 }
@@ -142,9 +142,9 @@ class TestWithstand : public QObject {
         VALUE_OF(file, bench_with(path, 10));
         { VALUE_OF(second, bench_with(other, 4)); }
         std::filesystem::rename(path, path + ".old");
-        QVERIFY(!add(file, "air", 1000 * second_us, 1)); // gone
+        QVERIFY(!add_some(file, "air", 1000 * second_us, 1)); // gone
         std::filesystem::rename(other, path);
-        const auto refused = add(file, "air", 1000 * second_us, 1);
+        const auto refused = add_some(file, "air", 1000 * second_us, 1);
         QVERIFY(!refused && refused.error().text().find("replaced") != std::string::npos);
         QVERIFY(!file.save_plan({}) && !file.append_log({}));
         // The new one opens when the old one is closed, and both are sound.
@@ -159,7 +159,7 @@ class TestWithstand : public QObject {
     void noJournalIsLeftForAnotherFile() {
         const std::string path = next();
         VALUE_OF(file, bench_with(path, 10));
-        QVERIFY(add(file, "air", 1000 * second_us, 5));
+        QVERIFY(add_some(file, "air", 1000 * second_us, 5));
         QVERIFY(file.append_log({0, 1, "", "note", "x", 0}));
         QCOMPARE(std::filesystem::file_size(path + "-wal"), std::uintmax_t(0));
     }
@@ -176,7 +176,7 @@ class TestWithstand : public QObject {
         cli.closeWriteChannel();
         QVERIFY(cli.waitForFinished() && cli.exitCode() == 0);
         QVERIFY(std::filesystem::exists(path + "-wal")); // still ours
-        QVERIFY(add(file, "air", 5000 * second_us, 1));
+        QVERIFY(add_some(file, "air", 5000 * second_us, 1));
         VALUE_OF(reader, BenchFile::open(path, Access::read));
         QCOMPARE(count(reader), std::uint64_t(12));
     }
@@ -202,12 +202,12 @@ class TestWithstand : public QObject {
         QFETCH(QByteArray, where);
         const std::string path = next();
         VALUE_OF(file, bench_with(path, 50));
-        QVERIFY(add(file, "air", 100 * second_us, 5000)); // a block
-        QVERIFY(add(file, "air", 3 * second_us, 0));
+        QVERIFY(add_some(file, "air", 100 * second_us, 5000)); // a block
+        QVERIFY(add_some(file, "air", 3 * second_us, 0));
         if (sql.contains("tail")) {
             file.db().exec("DELETE FROM block");
             file.db().exec("DELETE FROM tail");
-            QVERIFY(add(file, "air", second_us, 50));
+            QVERIFY(add_some(file, "air", second_us, 50));
         }
         QVERIFY(verify(file)->problems.empty());
         QCOMPARE(file.db().exec(sql.constData()), 1);
@@ -233,7 +233,7 @@ class TestWithstand : public QObject {
         QCOMPARE(n, std::size_t(49));
         QCOMPARE(unreadable.size(), std::size_t(1));
         // Packing the others into a block must not make it look sound.
-        QVERIFY(add(file, "air", 100 * second_us, 5000));
+        QVERIFY(add_some(file, "air", 100 * second_us, 5000));
         VALUE_OF(report, verify(file));
         QVERIFY(!report.problems.empty());
         QCOMPARE(report.samples, std::uint64_t(5049));
@@ -285,7 +285,7 @@ class TestWithstand : public QObject {
         }
         VALUE_OF(file, BenchFile::open(path, Access::write));
         QCOMPARE(file.db().execAndGet("PRAGMA user_version").getInt(), bench_version);
-        QVERIFY(add(file, "air", 100000 * second_us, 10));
+        QVERIFY(add_some(file, "air", 100000 * second_us, 10));
         QCOMPARE(count(file), std::uint64_t(5010));
         QVERIFY(verify(file)->problems.empty());
     }

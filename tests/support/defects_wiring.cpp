@@ -8,7 +8,7 @@ namespace {
 constexpr auto small = "board-5v-8bit-6-analog", dual = "board-3v3-12bit-wifi",
                one_input = "board-3v3-wifi-1-analog";
 
-Bench room(const char* board = dual) {
+Bench room_of(const char* board = dual) {
     return bench_with("temperature", "analog-thermometer-with-offset", board);
 }
 
@@ -68,7 +68,7 @@ void add_levels(std::vector<Defect>& d) {
 
 void add_modules(std::vector<Defect>& d) {
     const auto shifter = [](const char* rail) {
-        return with_modules(room(), {module_of("level-shifter-8-oneway", "shifter", rail)});
+        return with_modules(room_of(), {module_of("level-shifter-8-oneway", "shifter", rail)});
     };
     d.push_back({"module-level-too-high", shifter("5V"), shifter("3V3")});
     d.push_back({"module-input-unknown", two_behind("A9"), two_behind("A1")});
@@ -78,14 +78,14 @@ void add_modules(std::vector<Defect>& d) {
         Module b = module_of("relay-low-voltage", "valve", "5V");
         a.pins = {{"IN", first, true, {}}};
         b.pins = {{"IN", second, true, {}}};
-        return with_modules(room(), {a, b});
+        return with_modules(room_of(), {a, b});
     };
     d.push_back({"module-pin-unfit", loads("34", "27"), loads("26", "27")});
     d.push_back({"module-pin-used-twice", loads("27", "27"), loads("26", "27")});
     const auto converter = [](int address) {
         Module m = module_of("converter-16bit-4ch", "converter", "3V3");
         m.address = address;
-        return with_modules(room(), {m});
+        return with_modules(room_of(), {m});
     };
     d.push_back({"module-address-not-its-own", converter(0x30), converter(0x49)});
     const auto lamps = [](int n) {
@@ -142,7 +142,7 @@ void add_cables(std::vector<Defect>& d) {
 
 void add_sleep(std::vector<Defect>& d) {
     const auto asleep = [](double interval) {
-        return with_board(with_first(room(), [interval](Reading& r) { r.quantity.interval_s = interval; }),
+        return with_board(with_first(room_of(), [interval](Reading& r) { r.quantity.interval_s = interval; }),
                           [](BoardUse& use) {
                               use.sleep_s = 300;
                               use.wake_s = 5;
@@ -175,7 +175,7 @@ void add_path(std::vector<Defect>& d) {
     };
     d.push_back({"path-differs-from-plan", tank(0.7), tank(0.8)});
     const auto typed = [](double doubt) {
-        return with_first(room(small), [doubt](Reading& r) {
+        return with_first(room_of(small), [doubt](Reading& r) {
             std::get<Adc>(r.path.stages[0]).reference_V = {
                 4.98, doubt, doubt > 0 ? Spread::rectangular : Spread::none, "typed by hand, 3 Nov", {}};
         });

@@ -61,6 +61,15 @@ inline void unfold_link(TestWindow& w, int kind) {
     if (!w.find<QComboBox>("linkFormat")->isVisible()) w.click("linkMore");
 }
 
+/// And the fields of each kind of link: last, because a link is closed for them.
+inline std::vector<std::pair<QString, std::function<void(TestWindow&)>>> places_and_links() {
+    auto out = places();
+    for (int kind = 0; kind < 4; ++kind)
+        out.emplace_back(QStringLiteral("link of kind %1").arg(kind),
+                         [kind](TestWindow& w) { unfold_link(w, kind); });
+    return out;
+}
+
 /// The innermost part that needs more than there is.
 inline QString widest(const QWidget* content, int there_is) {
     const QWidget* out = content;

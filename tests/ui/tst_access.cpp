@@ -46,7 +46,7 @@ class TestAccess : public QObject {
         w.openDemo();
         w.lines(5, 138);
         QStringList nameless;
-        for (const auto& [place, go] : places()) {
+        for (const auto& [place, go] : places_and_links()) {
             go(w);
             w.refresh();
             for (QWidget* widget : w.window.findChildren<QWidget*>()) {
@@ -70,7 +70,7 @@ class TestAccess : public QObject {
                                                    "cognitum::TextLabel", "cognitum::NumberField",
                                                    "cognitum::LiveLabel"};
         QStringList silent;
-        for (const auto& [place, go] : places()) {
+        for (const auto& [place, go] : places_and_links()) {
             go(w);
             w.refresh();
             for (QWidget* widget : w.window.findChildren<QWidget*>()) {
@@ -93,7 +93,7 @@ class TestAccess : public QObject {
         w.openDemo();
         QApplication::setActiveWindow(&w.window);
         QStringList unseen;
-        for (const auto& [place, go] : places()) {
+        for (const auto& [place, go] : places_and_links()) {
             go(w);
             w.refresh();
             for (QWidget* widget : w.window.findChildren<QWidget*>()) {

@@ -46,7 +46,7 @@ void drop(TestWindow& w, const QStringList& paths) {
 }
 
 /// Types into the finder and takes the first that it shows, or only looks.
-QStringList found(TestWindow& w, const QString& typed, bool go) {
+QStringList found_titles(TestWindow& w, const QString& typed, bool go) {
     QStringList out;
     QTimer::singleShot(0, [&] {
         QWidget* finder = QApplication::activeModalWidget();
@@ -177,25 +177,25 @@ class TestDesk : public QObject {
             {"find", ""},
         };
         for (const auto& [typed, first] : cases) {
-            const QStringList list = found(w, QLatin1String(typed), false);
+            const QStringList list = found_titles(w, QLatin1String(typed), false);
             if (!*first) continue;
             QVERIFY2(!list.isEmpty(), typed);
             QVERIFY2(list.front().startsWith(QLatin1String(first), Qt::CaseInsensitive),
                      qPrintable(QLatin1String(typed) + ": " + list.front()));
         }
-        QVERIFY(found(w, "cal", false).size() > 5);
-        QVERIFY(found(w, "xyzzy", false).isEmpty());
-        QVERIFY(found(w, "thermistor", false).join('\n').contains("part"));
+        QVERIFY(found_titles(w, "cal", false).size() > 5);
+        QVERIFY(found_titles(w, "xyzzy", false).isEmpty());
+        QVERIFY(found_titles(w, "thermistor", false).join('\n').contains("part"));
         // And they lead there.
-        found(w, "text size", true);
+        found_titles(w, "text size", true);
         QCOMPARE(w.window.pageNow(), QStringLiteral("settings"));
         QCOMPARE(w.window.focusWidget(), w.find<QComboBox>("settingSize"));
-        found(w, "cistern", true);
+        found_titles(w, "cistern", true);
         QCOMPARE(w.window.context().readingId(), std::string("cistern"));
-        found(w, "ntc-10k-in-divider", true);
+        found_titles(w, "ntc-10k-in-divider", true);
         QCOMPARE(w.window.stopNow(), 1);
         QCOMPARE(w.find<QLineEdit>("findByFacts")->text(), QStringLiteral("ntc-10k-in-divider"));
-        found(w, "hysteresis", true);
+        found_titles(w, "hysteresis", true);
         QVERIFY(w.sees("helpText"));
     }
 

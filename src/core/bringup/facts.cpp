@@ -7,7 +7,7 @@ namespace cognitum {
 
 namespace {
 
-bool says(std::span<const HealthVerdict> verdicts, std::string_view id) {
+bool fact_says(std::span<const HealthVerdict> verdicts, std::string_view id) {
     return std::any_of(verdicts.begin(), verdicts.end(), [&](const HealthVerdict& v) { return v.id == id; });
 }
 
@@ -25,9 +25,9 @@ SymptomFacts symptom_facts(const Placed& p, const SignalAbout& about, const Seen
     else if (seen.refused)
         facts["link"] = "refused";
     if (way.kind != LinkKind::none) facts["way"] = way.is_wire() ? "wire" : link_kind_name(way.kind);
-    if (says(seen.verdicts, "wrong-speed"))
+    if (fact_says(seen.verdicts, "wrong-speed"))
         facts["odd"] = "all";
-    else if (says(seen.verdicts, "half-lines"))
+    else if (fact_says(seen.verdicts, "half-lines"))
         facts["odd"] = "some";
     const bool any_number = std::any_of(seen.samples.begin(), seen.samples.end(),
                                         [](const RawSample& s) { return std::isfinite(s.code); });
@@ -49,9 +49,9 @@ SymptomFacts symptom_facts(const Placed& p, const SignalAbout& about, const Seen
         facts["goes"] = "restarts";
     else if (seen.stream.lost > 0)
         facts["goes"] = "lost";
-    else if (says(seen.verdicts, "failed") || says(seen.verdicts, "loose-contact"))
+    else if (fact_says(seen.verdicts, "failed") || fact_says(seen.verdicts, "loose-contact"))
         facts["goes"] = "failed";
-    if (says(seen.verdicts, "whole-steps"))
+    if (fact_says(seen.verdicts, "whole-steps"))
         facts["whole"] = "yes";
     else if (any_number && about.kind == SignalKind::codes)
         facts["whole"] = "no";

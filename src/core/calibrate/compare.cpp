@@ -26,9 +26,9 @@ double usual_interval(std::span<const TimedValue> series) {
 }
 
 /// Walks along a series and reads it between its samples.
-class Between {
+class ReadBetween {
   public:
-    Between(std::span<const TimedValue> series, double gap_s) : m_series(series), m_gap(from_seconds(gap_s)) {}
+    ReadBetween(std::span<const TimedValue> series, double gap_s) : m_series(series), m_gap(from_seconds(gap_s)) {}
     /// Times grow from call to call. NaN outside, or in a gap.
     double at(TimeUs t) {
         while (m_at + 1 < m_series.size() && m_series[m_at + 1].time <= t)
@@ -56,7 +56,7 @@ struct Pairs {
 Pairs pairs_at(std::span<const TimedValue> a, std::span<const TimedValue> b, double gap_s, TimeUs lag,
                std::size_t most) {
     Pairs out;
-    Between there(b, gap_s);
+    ReadBetween there(b, gap_s);
     const std::size_t step = std::max<std::size_t>(1, a.size() / most);
     for (std::size_t i = 0; i < a.size(); i += step) {
         const double value = there.at(a[i].time + lag);

@@ -51,7 +51,7 @@ std::optional<MeanError> mean_error(const CalibrationRecord& record) {
 }
 
 /// Slope and its doubt, weighted; the doubt grows where the points scatter more than they state.
-void fit_line(Drift& d) {
+void fit_drift(Drift& d) {
     double s = 0, st = 0, se = 0;
     const TimeUs origin = d.points.front().time;
     const auto weight = [](const DriftPoint& p) { return 1 / std::max(p.u * p.u, 1e-18); };
@@ -115,7 +115,7 @@ Drift drift_of(const Reading& reading, std::span<const CalibrationRecord> record
         d.points.push_back(error.point);
     }
     if (d.points.empty()) return d;
-    if (d.points.size() >= 2) fit_line(d);
+    if (d.points.size() >= 2) fit_drift(d);
     if (!std::isfinite(d.per_year)) {
         d.from_data_sheet = true;
         d.per_year = sheet_per_year;

@@ -120,10 +120,6 @@ bool is_explained(const Fit& fit, std::span<const FitPoint> points) {
     return chi2 <= gsl_cdf_chisq_Pinv(0.95, fit.dof);
 }
 
-std::string with_unit(double value, std::string_view unit) {
-    return unit.empty() ? format_constant(value, 2) : format_measure(value, std::string(unit), 2);
-}
-
 } // namespace
 
 std::string model_name(Model model) {
@@ -238,7 +234,7 @@ Result<ModelChoice> choose_model(std::span<const FitPoint> points, std::span<con
         if (!is_explained(only, points))
             choice.reason += phrase(" It leaves {}, more than the stated doubts allow: take the ends twice, and a "
                                     "line can be judged.",
-                                    with_unit(only.max_abs_error, unit));
+                                    format_measure(only.max_abs_error, unit, 2));
         warn();
         return choice;
     }
@@ -268,8 +264,8 @@ Result<ModelChoice> choose_model(std::span<const FitPoint> points, std::span<con
             choice.reason = phrase("the {} leaves {}, more than the stated doubts allow; the {} leaves {}. Take "
                                    "the ends twice: one point to spare checks little.",
                                    model_words(choice.candidates[chosen].model),
-                                   with_unit(choice.candidates[chosen].max_abs_error, unit), model_words(fit.model),
-                                   with_unit(fit.max_abs_error, unit));
+                                   format_measure(choice.candidates[chosen].max_abs_error, unit, 2),
+                                   model_words(fit.model), format_measure(fit.max_abs_error, unit, 2));
             choice.chosen = i;
             warn();
             return choice;
@@ -282,11 +278,11 @@ Result<ModelChoice> choose_model(std::span<const FitPoint> points, std::span<con
     choice.reason =
         &picked == best
             ? phrase("the {} has the smallest left-out error ({}).", model_words(picked.model),
-                     with_unit(picked.cross_validated_error, unit))
+                     format_measure(picked.cross_validated_error, unit, 2))
             : phrase("the {} is enough: the {} gains {}, less than {} ({}).", model_words(picked.model),
-                     model_words(best->model), with_unit(gain, unit),
+                     model_words(best->model), format_measure(gain, unit, 2),
                      below_doubt ? phrase("the doubt of the references") : phrase("its own uncertainty"),
-                     with_unit(below_doubt ? doubt : best->cross_validated_se, unit));
+                     format_measure(below_doubt ? doubt : best->cross_validated_se, unit, 2));
     if (unexplained) choice.reason += phrase(" What is left over is more than the stated doubts allow.");
     warn();
     return choice;

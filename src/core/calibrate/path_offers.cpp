@@ -45,10 +45,6 @@ std::size_t last_stage(const Chain& path) {
     return at;
 }
 
-std::string with_unit(double value, const std::string& unit, int digits = 4) {
-    return unit.empty() ? format_constant(value, digits) : format_measure(value, unit, digits);
-}
-
 /// "1.1292 · 10⁻³"
 std::string power_of_ten(double value) {
     if (value == 0) return "0";
@@ -68,18 +64,18 @@ bool fold(Stage& stage, double gain, double shift, const Basis& basis, std::stri
         const double slope = s->slope.value / gain, zero = s->zero.value - shift * slope;
         s->slope = basis.constant(slope);
         s->zero = basis.constant(zero);
-        words = phrase("zero {}, slope {} for each {}", with_unit(zero, s->input_unit),
-                       with_unit(slope, s->input_unit), unit_symbol(s->unit));
+        words = phrase("zero {}, slope {} for each {}", format_measure(zero, s->input_unit),
+                       format_measure(slope, s->input_unit), unit_symbol(s->unit));
         return true;
     }
     if (auto* s = std::get_if<Scale>(&stage)) {
         s->factor = basis.constant(gain * s->factor.value);
         s->offset = basis.constant(gain * s->offset.value + shift);
-        words = phrase("{} for each {}", with_unit(s->factor.value, s->unit),
+        words = phrase("{} for each {}", format_measure(s->factor.value, s->unit),
                        s->input_unit == "count" && basis.reading.quantity.about().events == Events::tips
                            ? phrase("tip")
                            : unit_symbol(s->input_unit));
-        if (s->offset.value != 0) words += phrase(", and {}", with_unit(s->offset.value, s->unit));
+        if (s->offset.value != 0) words += phrase(", and {}", format_measure(s->offset.value, s->unit));
         return true;
     }
     if (auto* s = std::get_if<Between>(&stage)) {
@@ -88,12 +84,13 @@ bool fold(Stage& stage, double gain, double shift, const Basis& basis, std::stri
         const double at_100 = s->at_0.value + (100 - shift) / gain / 100 * span;
         s->at_0 = basis.constant(at_0);
         s->at_100 = basis.constant(at_100);
-        words = phrase("0 % at {}, 100 % at {}", with_unit(at_0, s->input_unit), with_unit(at_100, s->input_unit));
+        words = phrase("0 % at {}, 100 % at {}", format_measure(at_0, s->input_unit),
+                       format_measure(at_100, s->input_unit));
         return true;
     }
     if (auto* s = std::get_if<LevelBelow>(&stage); s && gain == 1) {
         s->mount_height_mm = basis.constant(s->mount_height_mm.value + shift);
-        words = phrase("face {} above the bottom", with_unit(s->mount_height_mm.value, "mm", 5));
+        words = phrase("face {} above the bottom", format_measure(s->mount_height_mm.value, "mm", 5));
         return true;
     }
     return false;
@@ -219,8 +216,8 @@ void offer_thermistor(const Basis& basis, std::vector<PathOffer>& out) {
         two.words = fmt::format("β {}, R25 {}",
                                 std::isfinite(fit->u_beta_K) && fit->u_beta_K > 0
                                     ? format_with_doubt(fit->beta_K, 1.96 * fit->u_beta_K, "K")
-                                    : with_unit(fit->beta_K, "K"),
-                                with_unit(fit->r25_ohm, "ohm"));
+                                    : format_measure(fit->beta_K, "K"),
+                                format_measure(fit->r25_ohm, "ohm"));
         look_through(two, basis);
     }
     if (!fit || !fit->steinhart_hart) {
@@ -275,7 +272,7 @@ void offer_strapping(const Basis& basis, std::vector<PathOffer>& out) {
             offer.words = sound.error().what;
         } else {
             offer.path.stages[at] = fill;
-            offer.words = phrase("{} rows up to {}", table->levels_mm.size(), with_unit(before, "L"));
+            offer.words = phrase("{} rows up to {}", table->levels_mm.size(), format_measure(before, "L"));
             look_through(offer, basis);
             offer.doubt.var_offset = offer.doubt.var_gain = offer.doubt.covariance = 0;
             offer.doubt.dof = 0;
@@ -311,9 +308,10 @@ void offer_threshold(const Basis& basis, std::vector<PathOffer>& out) {
         offer.path.stages.resize(at);
         offer.path.stages.emplace_back(stage);
         offer.path.input_unit = offer.path.first_unit();
-        offer.words = phrase(
-            "{} {}, no value within ± {}", fit->high_is_on ? phrase("on above") : phrase("on below"),
-            with_unit(fit->threshold, stage.input_unit, 3), with_unit(fit->hysteresis / 2, stage.input_unit, 2));
+        offer.words =
+            phrase("{} {}, no value within ± {}", fit->high_is_on ? phrase("on above") : phrase("on below"),
+                   format_measure(fit->threshold, stage.input_unit, 3),
+                   format_measure(fit->hysteresis / 2, stage.input_unit, 2));
         look_through(offer, basis);
         offer.doubt.var_offset = offer.doubt.var_gain = offer.doubt.covariance = 0;
         offer.doubt.u_reference = 0;

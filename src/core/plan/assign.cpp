@@ -248,7 +248,7 @@ void follow_shared(Bench& bench) {
         }
 }
 
-void feed(const Catalog& catalog, Reading& r, const BoardCard& card) {
+void feed_board(const Catalog& catalog, Reading& r, const BoardCard& card) {
     const PartCard* part = catalog.part(r.sensor.part);
     if (!card.rail(r.wiring.rail) && part && part->supply.high_V > 0)
         if (const Rail* rail = suitable_rail(*part, card)) r.wiring.rail = rail->label;
@@ -297,7 +297,7 @@ Assignment assign_pins(const Bench& bench, const Catalog& catalog, Keep keep, co
         assign_board(out.bench, catalog, use, keep, out.gaps);
         const BoardCard* card = catalog.board(use.card);
         for (Reading& r : out.bench.readings)
-            if (card && r.wiring.board == id) feed(catalog, r, *card);
+            if (card && r.wiring.board == id) feed_board(catalog, r, *card);
         for (Module& m : out.bench.modules)
             if (const PartCard* part = catalog.part(m.part); card && part && m.board == id && !card->rail(m.rail))
                 if (const Rail* rail = suitable_rail(*part, *card)) m.rail = rail->label;

@@ -6,6 +6,10 @@
 #include <QTextFormat>
 #include <QTextObjectInterface>
 
+#ifdef Q_MOC_RUN // it reads this header alone, and Q_INTERFACES asks for what another declares
+Q_DECLARE_INTERFACE(QTextObjectInterface, "org.qt-project.Qt.QTextObjectInterface")
+#endif
+
 namespace cognitum {
 
 class PictureObject : public QObject, public QTextObjectInterface {

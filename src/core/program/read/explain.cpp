@@ -75,7 +75,7 @@ bool is_constant_key(const std::string& key, const Json& value) {
     return true;
 }
 
-std::string words_of(const std::string& key) {
+std::string name_of(const std::string& key) {
     static const std::vector<std::pair<std::string, std::string>> words = {
         {"reference_V", for_people("the converter’s reference")},
         {"zero", for_people("the part’s zero")},
@@ -106,10 +106,6 @@ std::string unit_of_key(const Json& stage, const std::string& key) {
              {"_V", "V"}, {"_ohm", "ohm"}, {"_degC", "degC"}, {"_K", "K"}, {"_mm", "mm"}})
         if (key.ends_with(ending)) return unit;
     return key == "zero" && stage.contains("input_unit") ? stage["input_unit"].get<std::string>() : std::string();
-}
-
-std::string with_unit(double value, const std::string& unit) {
-    return unit.empty() ? format_constant(value) : format_measure(value, unit_symbol(unit), 6);
 }
 
 /// Values that a constant may have been given by mistake: numbers of the program, and the usual ones.
@@ -290,8 +286,8 @@ std::optional<Explanation> explain(const Trial& trial, const SentNumber& sent) {
     };
     const auto beside = [&](const Slot& slot, double used) {
         const std::string unit = unit_of_key(form["stages"][slot.stage], slot.key);
-        return phrase("And {} is {} instead of {}.", words_of(slot.key), with_unit(used, unit),
-                      with_unit(slot.planned, unit));
+        return phrase("And {} is {} instead of {}.", name_of(slot.key), format_measure(used, unit, 6),
+                      format_measure(slot.planned, unit, 6));
     };
     // The divider's leg, alone or with another constant beside it.
     for (std::size_t i = 0; i < form["stages"].size(); ++i) {
@@ -314,12 +310,12 @@ std::optional<Explanation> explain(const Trial& trial, const SentNumber& sent) {
     const auto made = [&](const Slot& slot, double used) {
         Explanation out;
         out.key = slot.key;
-        out.words = words_of(slot.key);
+        out.words = name_of(slot.key);
         out.planned = slot.planned;
         out.used = used;
         const std::string unit = unit_of_key(form["stages"][slot.stage], slot.key);
-        out.planned_text = with_unit(slot.planned, unit);
-        out.used_text = with_unit(used, unit);
+        out.planned_text = format_measure(slot.planned, unit, 6);
+        out.used_text = format_measure(used, unit, 6);
         find_literal(out, literals);
         if (!out.literal && (slot.key == "reference_V" || slot.key == "slope" || slot.key == "supply_V"))
             take_apart(out, sent, path);

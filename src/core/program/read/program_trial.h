@@ -9,6 +9,7 @@
 namespace cognitum::program {
 
 inline constexpr int trial_points = 5;
+inline constexpr double trial_pulses_per_s = 1; ///< given to a part that counts
 
 /// One number that a program sends, by where it is sent, over all points.
 struct SentNumber {

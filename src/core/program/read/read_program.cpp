@@ -72,7 +72,7 @@ Result<const BoardUse*> find(const Bench& bench, const Catalog& catalog, const s
 }
 
 /// One of each rule on a line; errors first on a line, then in the order of the text.
-void sort(std::vector<ReadFinding>& findings) {
+void sort_findings(std::vector<ReadFinding>& findings) {
     std::stable_sort(findings.begin(), findings.end(), [](const ReadFinding& a, const ReadFinding& b) {
         return std::tuple(a.file, a.line, -static_cast<int>(a.severity)) <
                std::tuple(b.file, b.line, -static_cast<int>(b.severity));
@@ -130,7 +130,7 @@ Result<ProgramRead> read_program(const SyntaxTree& tree, const Bench& bench, con
     ProgramRead out;
     if (tree.setup == nothing || tree.loop == nothing) {
         look_at_text(tree, nullptr, out.findings);
-        sort(out.findings);
+        sort_findings(out.findings);
         note_what_was_not_followed(tree, nullptr, out);
         return out;
     }
@@ -151,7 +151,7 @@ Result<ProgramRead> read_program(const SyntaxTree& tree, const Bench& bench, con
             std::erase_if(out.findings, [&](const ReadFinding& g) {
                 return g.reading == f.reading && (g.id == "prints-another-value" || g.id == "constant-differs");
             });
-    sort(out.findings);
+    sort_findings(out.findings);
     out.compared = std::any_of(trial.sent.begin(), trial.sent.end(), [](const SentNumber& s) { return s.reading; });
     for (const SentNumber& s : trial.sent) {
         if (!s.reading || s.asked) continue;

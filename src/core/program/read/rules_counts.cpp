@@ -12,8 +12,6 @@ namespace cognitum::program {
 
 namespace {
 
-constexpr double pulses_per_s = 1; ///< that the trial gives
-
 /// Where a count grows.
 CodePlace counted_at(const SentNumber& s) {
     return s.last()->value.trace->origin->place;
@@ -30,7 +28,7 @@ void count(const Trial& t, const SentNumber& s, ReadFindings& out) {
         sum += s.series[i].second / slope;
         if (i > 0 && s.series[i].second < s.series[i - 1].second) total = false;
     }
-    const auto there = [](double at_s) { return std::floor(at_s * pulses_per_s) + 1; };
+    const auto there = [](double at_s) { return std::floor(at_s * trial_pulses_per_s) + 1; };
     const double first = s.series.front().second / slope, last = s.series.back().second / slope;
     // A count that begins anew with each line is the sum of them; one that goes on is its own end.
     const bool grows = total && last > 1.5 * std::max(1.0, first);

@@ -42,7 +42,7 @@ ReadFinding in_text(const SyntaxTree& tree, std::string id, Severity severity, c
     return out;
 }
 
-std::string trimmed(const std::string& line) {
+std::string trimmed_line(const std::string& line) {
     const auto first = line.find_first_not_of(" \t");
     return first == std::string::npos ? std::string()
                                       : line.substr(first, line.find_last_not_of(" \t") + 1 - first);
@@ -144,7 +144,7 @@ void interrupt_variables(const SyntaxTree& tree, bool eight_bit, ReadFindings& o
         }
         if (!used) continue;
         if (!variable.is_volatile) {
-            const std::string line = trimmed(tree.line(variable.place));
+            const std::string line = trimmed_line(tree.line(variable.place));
             out.push_back(
                 in_text(tree, "not-volatile", Severity::error, variable.place,
                         phrase("{} is changed by an interrupt and is not volatile.", variable.name),

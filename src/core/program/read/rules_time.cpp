@@ -69,7 +69,7 @@ void intervals(const Trial& t, ReadFindings& out) {
     }
 }
 
-void pulse_in(const Trial& t, ReadFindings& out) {
+void pulse_without_end(const Trial& t, ReadFindings& out) {
     for (const CallSeen& call : t.usual().calls) {
         if (call.name != "pulseIn" || call.by_default.size() < 3 || !call.by_default[2]) continue;
         double longest_us = 30000;
@@ -173,7 +173,7 @@ void alone(const Trial& t, ReadFindings& out) {
 void look_at_time(const Trial& trial, ReadFindings& out) {
     waits(trial, out);
     intervals(trial, out);
-    pulse_in(trial, out);
+    pulse_without_end(trial, out);
     interrupt_prints(trial, out);
     too_fast(trial, out);
     alone(trial, out);

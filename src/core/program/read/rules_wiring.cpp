@@ -64,8 +64,8 @@ const Reading* meant(const Trial& t, const std::string& pin, bool analog) {
     return left.size() == 1 ? left.front() : nullptr;
 }
 
-void other_pin(const Trial& t, const std::string& pin, bool analog, const CodePlace& call, const Literals& literals,
-               ReadFindings& out) {
+void on_another_pin(const Trial& t, const std::string& pin, bool analog, const CodePlace& call,
+                    const Literals& literals, ReadFindings& out) {
     const Literal* literal = own_literal(literals);
     const CodePlace place = literal ? literal->place : call;
     const char* reads = analog ? "reads" : "uses";
@@ -117,14 +117,14 @@ void pins(const Trial& t, ReadFindings& out) {
                                 phrase("A driven pin gives the converter its own level.")));
         if (planned.contains(pin)) continue;
         if (!use.analog_reads.empty())
-            other_pin(t, pin, true, use.analog_reads.front().first, use.analog_reads.front().second, out);
+            on_another_pin(t, pin, true, use.analog_reads.front().first, use.analog_reads.front().second, out);
         else if (!use.reads.empty())
-            other_pin(t, pin, false, use.reads.front().first, use.reads.front().second, out);
+            on_another_pin(t, pin, false, use.reads.front().first, use.reads.front().second, out);
     }
     for (const InterruptUse& use : t.usual().interrupts)
         if (!planned.contains(use.pin) &&
             !(t.usual().pins.contains(use.pin) && !t.usual().pins.at(use.pin).reads.empty()))
-            other_pin(t, use.pin, false, use.place, use.pin_literals, out);
+            on_another_pin(t, use.pin, false, use.place, use.pin_literals, out);
 }
 
 /// A leg that the board drives, and the program drives another pin instead.

@@ -12,7 +12,7 @@ namespace cognitum::program {
 
 namespace {
 
-constexpr double pulses_per_s = 1, bounce_ms = 2;
+constexpr double bounce_ms = 2;
 constexpr int pulses_there = 150;
 
 /// The plan's points without their times: what all readings are given at point k for a whole run.
@@ -218,7 +218,7 @@ Trial run_trial(const SyntaxTree& tree, const Bench& bench, const Catalog& catal
     options.points = trial_points + 2;
     options.any_board = true;
     if (const auto plan = plan_proof(bench, catalog, use.id, options)) out.plan = *plan;
-    out.plan.pulses_per_s = pulses_per_s;
+    out.plan.pulses_per_s = trial_pulses_per_s;
     out.plan.bounce_ms = bounce_ms;
     out.plan.opening_rings = false; // of a reed it hardly does, and most programs do not bear it
     out.points = points_by_number(out.plan);
