@@ -3750,12 +3750,12 @@ Station %1 von %2</translation>
         <translation>Genommen: %1</translation>
     </message>
     <message>
-        <source>name or annotate this stretch, such as “storm”</source>
-        <translation>diesen Abschnitt benennen oder beschreiben, etwa „Sturm“</translation>
+        <source>name or annotate this stretch</source>
+        <translation>Abschnitt benennen oder erläutern</translation>
     </message>
     <message>
-        <source>write a note, such as “sleeved the probe”</source>
-        <translation>eine Notiz schreiben, etwa „Fühler in Hülle gesteckt“</translation>
+        <source>write a note</source>
+        <translation>eine Notiz schreiben</translation>
     </message>
     <message>
         <source>The lanes mark the newest %1 entries of this time; zoom in for older ones.</source>
@@ -6675,8 +6675,8 @@ Es wird gelesen und nie ausgeführt.</translation>
         <translation>Ein Bauteil nach Datenblattangaben finden</translation>
     </message>
     <message>
-        <source>find by facts: i2c 0x23, 10 mV, 3 legs</source>
-        <translation>nach Angaben finden: i2c 0x23, 10 mV, 3 legs</translation>
+        <source>find: i2c 0x23, 3 legs</source>
+        <translation>suche: i2c 0x23, 3 Beine</translation>
     </message>
     <message>
         <source>Choose this part</source>
@@ -6699,8 +6699,8 @@ Es wird gelesen und nie ausgeführt.</translation>
         <translation>Was auf Ihrem eigenen Bauteil steht</translation>
     </message>
     <message>
-        <source>as printed on yours</source>
-        <translation>wie auf Ihrem aufgedruckt</translation>
+        <source>as printed on it</source>
+        <translation>wie aufgedruckt</translation>
     </message>
     <message>
         <source>You asked for</source>

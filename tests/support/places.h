@@ -5,9 +5,11 @@
 
 #include <QAbstractButton>
 #include <QComboBox>
+#include <QLineEdit>
 #include <QPushButton>
 #include <QRegularExpression>
 #include <QScrollArea>
+#include <QStyleOptionFrame>
 #include <QTableWidget>
 
 namespace cognitum::test {
@@ -106,6 +108,17 @@ inline QStringList what_is_cut(TestWindow& w, QSize size, const QString& place) 
         if (button->width() + 1 < button->minimumSizeHint().width() &&
             button->fontMetrics().horizontalAdvance(button->text()) > button->width())
             cut << place + ": button " + button->text();
+    }
+    for (QLineEdit* edit : w.window.findChildren<QLineEdit*>()) { // what stands in an empty field says what it is
+        if (!edit->isVisible() || !edit->text().isEmpty()) continue;
+        QStyleOptionFrame option;
+        option.initFrom(edit);
+        option.lineWidth = edit->style()->pixelMetric(QStyle::PM_DefaultFrameWidth, &option, edit);
+        const int there_is = edit->style()->subElementRect(QStyle::SE_LineEditContents, &option, edit).width() - 4;
+        const int needed = edit->fontMetrics().horizontalAdvance(edit->placeholderText());
+        if (needed > there_is)
+            cut << place + ": field " + edit->placeholderText() +
+                       QStringLiteral(" (%1 of %2)").arg(there_is).arg(needed);
     }
     for (QLabel* label : w.window.findChildren<QLabel*>()) {
         if (!label->isVisible() || label->text().isEmpty() || label->width() <= 0) continue;

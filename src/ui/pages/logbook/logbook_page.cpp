@@ -63,8 +63,7 @@ LogbookPage::LogbookPage(Context& context, QWidget* parent) : Page(context, tr("
         if (taken)
             set_text(m_stretch_text,
                      tr("Taken: %1").arg(stretch_text(m_lanes->stretch()->from, m_lanes->stretch()->to)));
-        m_note->setPlaceholderText(taken ? tr("name or annotate this stretch, such as “storm”")
-                                         : tr("write a note, such as “sleeved the probe”"));
+        m_note->setPlaceholderText(taken ? tr("name or annotate this stretch") : tr("write a note"));
         askFigures();
         askEntries();
     });

@@ -94,7 +94,7 @@ QHBoxLayout* LogbookPage::makeWriteRow() {
     m_write_kind->addItem(tr("note"), QString::fromLatin1(log_kind::note));
     m_write_kind->addItem(tr("upkeep"), QString::fromLatin1(log_kind::upkeep));
     row->addWidget(m_write_kind);
-    m_note = make_field("logNote", tr("Note for the logbook"), tr("write a note, such as “sleeved the probe”"));
+    m_note = make_field("logNote", tr("Note for the logbook"), tr("write a note"));
     row->addWidget(m_note, 3);
     m_correct = make_link(tr("Correct …"), QStringLiteral("logCorrect"));
     m_correct->setToolTip(tr("Writes a new entry beside the chosen one, which stays as it was written."));

@@ -92,7 +92,7 @@ void TrialPanel::buildAct(QVBoxLayout* box) {
     m_read_doubt = new QLineEdit;
     m_read_doubt->setObjectName(QStringLiteral("trialReadDoubt"));
     m_read_doubt->setAccessibleName(tr("Its doubt, plus and minus"));
-    m_read_doubt->setMaximumWidth(theme.px(70));
+    m_read_doubt->setMaximumWidth(theme.px(110));
     m_read_doubt->setPlaceholderText(tr("doubt"));
     m_unit = new TextLabel(theme, TextLabel::Role::mono_soft);
     asked->addWidget(m_read_off);

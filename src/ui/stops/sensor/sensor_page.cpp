@@ -29,7 +29,7 @@ SensorPage::SensorPage(Context& context, QWidget* parent) : Page(context, tr("Wh
     m_find = new QLineEdit;
     m_find->setObjectName(QStringLiteral("findByFacts"));
     m_find->setAccessibleName(tr("Find a part by data-sheet facts"));
-    m_find->setPlaceholderText(tr("find by facts: i2c 0x23, 10 mV, 3 legs"));
+    m_find->setPlaceholderText(tr("find: i2c 0x23, 3 legs"));
     m_find->setMinimumWidth(theme().px(130));
     m_find->setMaximumWidth(theme().px(260));
     find_row->addWidget(m_find, 4);
@@ -60,7 +60,7 @@ SensorPage::SensorPage(Context& context, QWidget* parent) : Page(context, tr("Wh
     m_marking = new QLineEdit;
     m_marking->setObjectName(QStringLiteral("partMarking"));
     m_marking->setAccessibleName(tr("What is printed on your own part"));
-    m_marking->setPlaceholderText(tr("as printed on yours"));
+    m_marking->setPlaceholderText(tr("as printed on it"));
     m_marking->setFixedWidth(theme().px(160));
     printed->addWidget(m_marking);
     printed->addStretch(0);
