@@ -32,6 +32,25 @@ class TestElectrical : public QObject {
         QCOMPARE(choice->divider.bottom_ohm, 3300.0);
         QCOMPARE(choice->series, 12);
     }
+    /// A converter whose full scale is its supply has that of its rail, or its own.
+    void aConverterThatFollowsItsSupply() {
+        Bench bench = test::with_modules(test::bench_with("temperature", "analog-thermometer-with-offset"),
+                                         {test::module_of("converter-10bit-8ch-spi", "converter", "3V3")});
+        bench.readings[0].wiring.module = "converter";
+        bench.readings[0].wiring.rail = "3V3";
+        const Placed on_rail = place(bench, catalog(), bench.readings[0]);
+        QVERIFY(on_rail.module_rail);
+        CLOSE(on_rail.full_scale_V(), on_rail.module_rail->voltage_V, 0);
+        CLOSE(on_rail.full_scale_tolerance_V(), on_rail.module_rail->tolerance_V, 0);
+        CLOSE(on_rail.full_scale_stability_V(), on_rail.module_rail->stability_V, 0);
+        QVERIFY(on_rail.supply_cancels()); // the part hangs on the same rail
+        bench.modules[0].own_supply_V = 5;
+        const Placed own = place(bench, catalog(), bench.readings[0]);
+        CLOSE(own.full_scale_V(), 5, 0);
+        CLOSE(own.full_scale_tolerance_V(), 0.25, 1e-12);
+        CLOSE(own.full_scale_stability_V(), 0, 0);
+        QVERIFY(!own.supply_cancels());
+    }
     /// Whatever is asked, the choice keeps its promises, also with the resistors at their wrong ends and loaded.
     void dividersKeepTheirPromise() {
         std::mt19937 random(11);

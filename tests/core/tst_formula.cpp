@@ -40,6 +40,15 @@ class TestFormula : public QObject {
         CLOSE(forward(formula("1.8*x+32"), 100).number, 212, 1e-12);
         CLOSE(forward(formula("sqrt(x) + abs(-2) * 3^2"), 16).number, 22, 1e-12);
         CLOSE(forward(formula("x < 1 ? 5 : 2*x"), 3).number, 6, 1e-12);
+        const std::tuple<const char*, double, double, double> compared[] = {
+            {"x < 1 ? 5 : 7", 7, 7, 5},  {"x <= 1 ? 5 : 7", 7, 5, 5}, {"x > 1 ? 5 : 7", 5, 7, 7},
+            {"x >= 1 ? 5 : 7", 5, 5, 7}, {"x == 1 ? 5 : 7", 7, 5, 7}, {"x != 1 ? 5 : 7", 5, 7, 5},
+            {"x==1 ? 5 : 7", 7, 5, 7}};
+        for (const auto& [expression, above, at, below] : compared) {
+            CLOSE(forward(formula(expression), 2).number, above, 0);
+            CLOSE(forward(formula(expression), 1).number, at, 0);
+            CLOSE(forward(formula(expression), 0).number, below, 0);
+        }
         CLOSE(forward(formula("ln(x) + log10(x)"), 100).number, std::log(100) + 2, 1e-12);
         CLOSE(forward(formula("a*x^b", R"("names":["a","b"],"a":2,"b":3)"), 2).number, 16, 1e-12);
     }

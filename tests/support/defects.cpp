@@ -158,6 +158,15 @@ void add_pins(std::vector<Defect>& d) {
         });
     };
     d.push_back({"pin-used-twice", two("A0"), two("A1")});
+    const auto beside_line = [](const char* board, const char* pin) { // from one board to another, 17 to 17
+        return with(uplinked(dual, dual), [&](Bench& b) {
+            b.boards[1].uplink.transmit_pin = "17";
+            b.readings[0].wiring.board = board;
+            b.readings[0].wiring.pins[0].pin = pin;
+        });
+    };
+    for (const char* end : {"gauge", "helper"})
+        d.push_back({"pin-used-twice", beside_line(end, "17"), beside_line(end, "34")});
     d.push_back({"leg-without-pin", with_first(bus(), [](Reading& r) { r.wiring.pins[1].pin.clear(); }), bus()});
     const auto waiting = [](const char* taken) {
         Bench bench = bench_with("soil-moisture", "soil-capacitive", one_input);

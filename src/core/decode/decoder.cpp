@@ -271,20 +271,19 @@ Reason Decoder::read_table_line(std::string_view line, Records& out) {
         m_table.forget_rejections();
         return m_table_reason;
     }
-    if (m_batch.rows() > 0) name_columns();
-    for (std::size_t row = 0; row < m_batch.rows(); ++row) {
-        out.begin(m_line);
-        for (std::size_t i = 0; i < m_batch.columns; ++i)
-            if (i == m_time_column)
-                out.rows.back().time = parse_time(column_text(line, m_table.separator(), i));
-            else if (m_table_fields[i] != FieldTable::none)
-                out.add(m_table_fields[i], m_batch.values[row * m_batch.columns + i]);
-        for (std::size_t i = 0; i < m_table_names.size(); ++i) {
-            const std::string_view text = column_text(line, m_table.separator(), i);
-            if (!is_sender_id(m_table_names[i], text)) continue;
-            m_fields.key_by(out, text);
-            break;
-        }
+    if (m_batch.rows() == 0) return {}; // a header
+    name_columns();
+    out.begin(m_line);
+    for (std::size_t i = 0; i < m_batch.columns; ++i)
+        if (i == m_time_column)
+            out.rows.back().time = parse_time(column_text(line, m_table.separator(), i));
+        else if (m_table_fields[i] != FieldTable::none)
+            out.add(m_table_fields[i], m_batch.values[i]);
+    for (std::size_t i = 0; i < m_table_names.size(); ++i) {
+        const std::string_view text = column_text(line, m_table.separator(), i);
+        if (!is_sender_id(m_table_names[i], text)) continue;
+        m_fields.key_by(out, text);
+        break;
     }
     return {};
 }
