@@ -1641,8 +1641,8 @@
         <translation>Wo und wie es gemacht wurde</translation>
     </message>
     <message>
-        <source>where, weather, who helped</source>
-        <translation>wo, Wetter, wer half</translation>
+        <source>place, weather, help</source>
+        <translation>Ort, Wetter, Hilfe</translation>
     </message>
     <message>
         <source>Who signs the certificate</source>
@@ -16061,6 +16061,10 @@ cognitum-cli verify "%2" --calibration %3 --fingerprint %1</translation>
         <translation>hat </translation>
     </message>
     <message>
+        <source>of several numbers together</source>
+        <translation>aus mehreren Zahlen zusammen</translation>
+    </message>
+    <message>
         <source>program, line {}</source>
         <translation>Programm, Zeile {}</translation>
     </message>
@@ -16107,6 +16111,14 @@ cognitum-cli verify "%2" --calibration %3 --fingerprint %1</translation>
     <message>
         <source>{} (line {}) is not compared: nothing is known of what its part gives here, or its path begins with another number.</source>
         <translation>{} (Zeile {}) wird nicht verglichen: Was sein Bauteil hier gibt, ist nicht bekannt, oder die Umrechnung beginnt mit einer anderen Zahl.</translation>
+    </message>
+    <message>
+        <source>The interrupt of pin {} comes again and again for as long as it is low.</source>
+        <translation>Der Interrupt von Pin {} kommt immer wieder, solange der Pin low ist.</translation>
+    </message>
+    <message>
+        <source>LOW asks for a level: nothing else runs meanwhile, and without a pause one pulse counts many times. FALLING asks for the moment at which it falls.</source>
+        <translation>LOW fragt nach einem Pegel: solange läuft nichts anderes, und ohne Pause zählt ein Impuls viele Male. FALLING fragt nach dem Augenblick, in dem er fällt.</translation>
     </message>
     <message>
         <source>It counts {} for each pulse of {}.</source>
@@ -16371,6 +16383,14 @@ cognitum-cli verify "%2" --calibration %3 --fingerprint %1</translation>
     <message>
         <source>When the port’s memory is full it waits for an interrupt that cannot come.</source>
         <translation>Ist der Speicher des Anschlusses voll, wartet es auf einen Interrupt, der nicht kommen kann.</translation>
+    </message>
+    <message>
+        <source>It prints a question mark, not a number.</source>
+        <translation>Es gibt ein Fragezeichen aus, keine Zahl.</translation>
+    </message>
+    <message>
+        <source>The library of the 8-bit boards has no %f. Print the number by itself, or make its text with dtostrf().</source>
+        <translation>Die Bibliothek der 8-Bit-Boards kennt kein %f. Die Zahl für sich ausgeben oder ihren Text mit dtostrf() bilden.</translation>
     </message>
     <message>
         <source>{} stays on when the program hangs.</source>

@@ -93,6 +93,15 @@ class TestFormats : public QObject {
             << QByteArray("{\n  \"a\": 1\n}\n{\n  \"a\": 2\n}\n") << QByteArray("json") << QByteArray("a") << 2.0;
         QTest::newRow("JSON list") << QByteArray("[{\"a\":1},{\"a\":2}]\n") << QByteArray("json") << QByteArray("a")
                                    << 2.0;
+        QTest::newRow("list of numbers")
+            << QByteArray("[1000,138]\n[2000,139]\n") << QByteArray("json") << QByteArray("value 2") << 139.0;
+        QTest::newRow("list, and no decimal comma")
+            << QByteArray("[1,2]\n[3,4]\n[5,6]\n") << QByteArray("json") << QByteArray("value 1") << 3.0;
+        QTest::newRow("a table as an interpreter prints it")
+            << QByteArray("{'t': 21.5, 'wet': False, 'h': None}\n{'t': 21.6, 'wet': True, 'h': 40}\n")
+            << QByteArray("json") << QByteArray("t") << 21.6;
+        QTest::newRow("lists in a list")
+            << QByteArray("[[1,2],[3,4]]\n") << QByteArray("json") << QByteArray("value 2") << 4.0;
         QTest::newRow("SenML")
             << QByteArray(
                    "[{\"bn\":\"pool/"
@@ -101,6 +110,10 @@ class TestFormats : public QObject {
         QTest::newRow("sentences") << QByteArray(
                                           "Water is 14.5 °C now, level 1.2 m\nWater is 14.6 °C now, level 1.3 m\n")
                                    << QByteArray("text") << QByteArray("Water is") << 14.6;
+        QTest::newRow("label of two words") << QByteArray("Outside temp: 21.5 degC\nOutside temp: 21.6 degC\n")
+                                            << QByteArray("text") << QByteArray("Outside temp") << 21.6;
+        QTest::newRow("an arrow") << QByteArray("temp -> 21.5\ntemp -> 21.6\n") << QByteArray("text")
+                                  << QByteArray("temp") << 21.6;
         QTest::newRow("carriage return to letter") << QByteArray("\r1234T\r1235T\r1236T\r1237T\r")
                                                    << QByteArray("frames") << QByteArray("value") << 1235.0;
         QTest::newRow("scratchpad") << QByteArray::fromStdString(hex(write_scratchpad(21.5, 12)) +
@@ -321,6 +334,20 @@ class TestFormats : public QObject {
         const Heard heard("38\n4,4000,139\n5,5000,140\n6,6000,141\n7,7000,142\n8,8000,143\n");
         QCOMPARE(heard.decoder.format_text(), std::string("3 numbers, comma"));
         CLOSE(heard.value(heard.records.rows.size() - 1, "value 3"), 143, 0);
+    }
+    /// What a 32-bit board says at its start is no header, and a header that no line fits was none.
+    void whatABoardSaysAtItsStart() {
+        std::string rows;
+        for (int i = 0; i < 24; ++i)
+            rows += fmt::format("{},{:.1f},{}\n", 1000 * i, 21 + 0.1 * i, 40 + i);
+        for (const char* start :
+             {"ets Jun  8 2016 00:22:57\nrst:0x1 (POWERON_RESET),boot:0x13\n",
+              "rst:0x10 (RTCWDT_RTC_RESET),boot:0x13\n", "Welcome, keeper\n", "sensors found; starting\n"}) {
+            const Heard heard(start + rows);
+            QVERIFY2(!heard.records.rows.empty() && heard.records.rows.back().count == 3, start);
+            QVERIFY2(heard.records.rows.size() >= 14, start);
+            CLOSE(heard.records.cells.back().value, 63, 0);
+        }
     }
     void brokenJsonDoesNotSwallowWhatFollows() {
         const Heard heard("{\"a\":1}\n{\"a\":2,\"b\n{\"a\":3}\ngarbage\n{\"a\":4}\n");

@@ -4,12 +4,12 @@
 #include "core/watch/judge.h"
 #include "support/run_tests.h"
 #include "support/support.h"
-#include "support/times.h"
+#include "support/watch_rules.h"
 
 #include <random>
 
 using namespace cognitum;
-using test::sec;
+using test::each_second, test::looking, test::said_of, test::sec, test::watch;
 
 namespace {
 
@@ -85,44 +85,6 @@ std::vector<Said> said(const std::vector<BacktestRule>& rules, const std::vector
     return out;
 }
 
-WatchRule watch(std::vector<WatchCondition> conditions) {
-    WatchRule out;
-    out.id = out.name = "rule";
-    out.conditions = std::move(conditions);
-    return out;
-}
-
-WatchCondition looking(WatchWhen when, double value, double over_s = 0) {
-    WatchCondition out;
-    out.when = when;
-    out.value = value;
-    out.over_s = over_s;
-    return out;
-}
-
-/// What one rule says of one series: "r" raised, "c" over, "." nothing, for each sample.
-QString run(const WatchRule& rule, const std::vector<TimedNumber>& series, const ConditionAbout& about = {}) {
-    RuleJudge judge(rule, std::vector<ConditionAbout>(rule.conditions.size(), about));
-    QString out;
-    for (const TimedNumber& sample : series) {
-        std::vector<WatchEvent> events;
-        judge.take(0, sample.time, sample.value, events);
-        out += events.empty()                              ? QLatin1Char('.')
-               : events.back().kind == WatchKind::raised   ? QLatin1Char('r')
-               : events.back().kind == WatchKind::repeated ? QLatin1Char('a')
-                                                           : QLatin1Char('c');
-    }
-    return out;
-}
-
-/// One value each second.
-std::vector<TimedNumber> each_second(const std::vector<double>& values, TimeUs step = sec) {
-    std::vector<TimedNumber> out;
-    for (const double v : values)
-        out.push_back({static_cast<TimeUs>(out.size()) * step, v});
-    return out;
-}
-
 std::string refused(const char* rules) {
     const auto document = JsonText::parse("rules.json", rules);
     if (!document) return document.error().text();
@@ -188,7 +150,7 @@ class TestWatch : public QObject {
     void repeatedAtEachLine() {
         WatchRule rule = watch({looking(WatchWhen::above, 5)});
         rule.repeat_s = 1e-9;
-        QCOMPARE(run(rule, each_second({6, 6, 6, 1})), QStringLiteral("raac"));
+        QCOMPARE(said_of(rule, each_second({6, 6, 6, 1})), QStringLiteral("raac"));
     }
     void aSilenceThatIsJustAsLongIsNone() {
         BacktestRule rule = rule_of(WatchWhen::above, 100);
@@ -242,30 +204,31 @@ class TestWatch : public QObject {
         WatchRule rule = watch({looking(WatchWhen::outside, 2)});
         rule.conditions[0].upper = 4;
         rule.conditions[0].hysteresis = 0.5;
-        QCOMPARE(run(rule, each_second({3, 4, 4.1, 3.8, 3.5, 2.1, 1.9, 2.4, 2.5})), QStringLiteral("..r.c.r.c"));
+        QCOMPARE(said_of(rule, each_second({3, 4, 4.1, 3.8, 3.5, 2.1, 1.9, 2.4, 2.5})),
+                 QStringLiteral("..r.c.r.c"));
     }
     void aDoorThatStaysOpen() {
         WatchRule rule = watch({looking(WatchWhen::equal, 0)});
         rule.for_s = 3;
         ConditionAbout state;
         state.is_state = true;
-        QCOMPARE(run(rule, each_second({1, 0, 0, 1, 0, 0, 0, 0, 0, 1}), state), QStringLiteral(".......r.c"));
+        QCOMPARE(said_of(rule, each_second({1, 0, 0, 1, 0, 0, 0, 0, 0, 1}), state), QStringLiteral(".......r.c"));
     }
     void aChangeWithinATime() {
         WatchRule rule = watch({looking(WatchWhen::changes, 2, 3)});
         //                                       0  1  2  3    4  5  6  7
-        QCOMPARE(run(rule, each_second({0, 1, 2, 3, 3, 3, 3, 3})), QStringLiteral("...rc..."));
+        QCOMPARE(said_of(rule, each_second({0, 1, 2, 3, 3, 3, 3, 3})), QStringLiteral("...rc..."));
     }
     void whatDoesNotChangeForATime() {
         WatchRule rule = watch({looking(WatchWhen::unchanged, 0, 3)});
-        QCOMPARE(run(rule, each_second({7, 7, 7, 7, 7, 8, 8, 8, 8, 8})), QStringLiteral("...r.c..r."));
+        QCOMPARE(said_of(rule, each_second({7, 7, 7, 7, 7, 8, 8, 8, 8, 8})), QStringLiteral("...r.c..r."));
         // The start of a record proves nothing before it.
-        QCOMPARE(run(rule, each_second({7, 7, 7})), QStringLiteral("..."));
+        QCOMPARE(said_of(rule, each_second({7, 7, 7})), QStringLiteral("..."));
         // Nor does a pause: a board that was off for an hour and says the same once more.
         std::vector<TimedNumber> pause = each_second({7, 8, 7, 8, 7});
         pause.push_back({3600 * sec, 7});
         pause.push_back({3601 * sec, 7});
-        QCOMPARE(run(rule, pause), QStringLiteral("......."));
+        QCOMPARE(said_of(rule, pause), QStringLiteral("......."));
     }
     void aSlopeInUnitsAnHour() {
         WatchRule rule = watch({looking(WatchWhen::falls, 6, 1800)}); // litres an hour
@@ -276,13 +239,13 @@ class TestWatch : public QObject {
             if (i >= 120 && i < 180) level -= 0.2;
             series.push_back({i * minute_us, level});
         }
-        const QString says = run(rule, series);
+        const QString says = said_of(rule, series);
         QCOMPARE(says.count('r'), 1);
         QCOMPARE(says.count('c'), 1);
         QVERIFY(says.indexOf('r') > 130 && says.indexOf('r') < 140); // half of the window falls
         QVERIFY(says.indexOf('c') > 180 && says.indexOf('c') < 205);
         rule.conditions[0].when = WatchWhen::rises;
-        QCOMPARE(run(rule, series).count('r'), 0);
+        QCOMPARE(said_of(rule, series).count('r'), 0);
     }
     void rainInAnHourAndACounterThatBeginsAnew() {
         WatchRule rule = watch({looking(WatchWhen::grows, 3, 3600)});
@@ -294,26 +257,27 @@ class TestWatch : public QObject {
                                                  {50 * minute_us, 1.5},
                                                  {80 * minute_us, 1.6},
                                                  {150 * minute_us, 1.6}};
-        QCOMPARE(run(rule, series, total), QStringLiteral("...rc."));
+        QCOMPARE(said_of(rule, series, total), QStringLiteral("...rc."));
     }
     void movementsAnHour() {
         WatchRule rule = watch({looking(WatchWhen::grows, 2, 3600)});
         ConditionAbout state;
         state.is_state = true;
-        QCOMPARE(run(rule, each_second({0, 1, 1, 0, 1, 0, 1, 1, 0}, minute_us), state),
+        QCOMPARE(said_of(rule, each_second({0, 1, 1, 0, 1, 0, 1, 1, 0}, minute_us), state),
                  QStringLiteral("......r.."));
     }
     void linesWithoutAValue() {
         WatchRule rule = watch({looking(WatchWhen::failing, 0)});
         rule.count = 2;
-        QCOMPARE(run(rule, each_second({1, no_number, 1, no_number, no_number, no_number, 1})),
+        QCOMPARE(said_of(rule, each_second({1, no_number, 1, no_number, no_number, no_number, 1})),
                  QStringLiteral("....r.c"));
     }
     /// A sensor that fails every other line still confirms.
     void aLineWithoutAValueBreaksNoRow() {
         WatchRule rule = watch({looking(WatchWhen::above, 5)});
         rule.count = 3;
-        QCOMPARE(run(rule, each_second({6, no_number, 6, no_number, 6, no_number, 1})), QStringLiteral("....r.c"));
+        QCOMPARE(said_of(rule, each_second({6, no_number, 6, no_number, 6, no_number, 1})),
+                 QStringLiteral("....r.c"));
     }
     void windowsAreBoundedAndTrue() {
         // A thousand lines a second over an hour share cells; the figures are those of all of them.
@@ -362,173 +326,9 @@ class TestWatch : public QObject {
         QCOMPARE(events[0].sure, Sureness::within_doubt);
         QCOMPARE(events[2].sure, Sureness::for_sure);
         rule.for_sure = true;
-        QCOMPARE(run(rule, each_second({9, 8.1, 8, 7.9, 9, 10}), about), QStringLiteral("...r.c"));
+        QCOMPARE(said_of(rule, each_second({9, 8.1, 8, 7.9, 9, 10}), about), QStringLiteral("...r.c"));
         rule.conditions[0].when = WatchWhen::above;
-        QCOMPARE(run(rule, each_second({11, 12, 12.1, 11, 10}), about), QStringLiteral("..r.c"));
-    }
-    void joinedByAndOrWhile() {
-        // 0 is the level, 1 the pump.
-        const auto two = [](WatchJoin join) {
-            WatchRule rule = watch({looking(WatchWhen::below, 250), looking(WatchWhen::above, 0.5)});
-            rule.conditions[1].reading = "pump";
-            rule.conditions[1].join = join;
-            ConditionAbout level, pump;
-            pump.reading = 1;
-            pump.gone = level.gone = 10 * sec;
-            return RuleJudge(rule, {level, pump});
-        };
-        struct Line {
-            int reading;
-            double value;
-        };
-        const auto play = [&](RuleJudge judge, const std::vector<Line>& lines, TimeUs step = sec) {
-            QString out;
-            TimeUs t = 0;
-            for (const Line& line : lines) {
-                std::vector<WatchEvent> events;
-                judge.take(line.reading, t += step, line.value, events);
-                out += events.empty()                        ? QLatin1Char('.')
-                       : events[0].kind == WatchKind::raised ? QLatin1Char('r')
-                                                             : QLatin1Char('c');
-            }
-            return out;
-        };
-        const std::vector<Line> lines = {{0, 200}, {1, 0}, {1, 1}, {0, 300}, {0, 200}, {1, 0}};
-        QCOMPARE(play(two(WatchJoin::all), lines), QStringLiteral("..rcrc"));
-        QCOMPARE(play(two(WatchJoin::any), lines), QStringLiteral("r....."));
-        // While the pump runs: what is low is only looked at then, and stays raised until it is seen to be fine.
-        QCOMPARE(play(two(WatchJoin::only), lines), QStringLiteral("....r."));
-        QCOMPARE(play(two(WatchJoin::only), {{0, 200}, {1, 1}, {0, 200}, {1, 0}, {0, 300}, {1, 1}, {0, 300}}),
-                 QStringLiteral("..r...c"));
-        // A partner that is gone says nothing: neither an alarm nor its end.
-        QCOMPARE(play(two(WatchJoin::all), {{1, 1}, {0, 200}, {0, 300}}, 11 * sec), QStringLiteral("..."));
-    }
-    /// Two boards, the clock of one an hour behind: what they say together is of when it arrived.
-    void boardsWhoseClocksDiffer() {
-        WatchRule rule = watch({looking(WatchWhen::below, 250), looking(WatchWhen::above, 0.5)});
-        rule.conditions[1].reading = "pump";
-        ConditionAbout level, pump;
-        pump.reading = 1;
-        pump.gone = level.gone = 60 * sec;
-        RuleJudge judge(rule, {level, pump});
-        std::vector<WatchEvent> events;
-        for (TimeUs t = 7200 * sec; t < 7220 * sec; t += 2 * sec) {
-            judge.take(0, t, 200, events, t);
-            judge.take(1, t + sec - 3600 * sec, 1, events, t + sec);
-        }
-        QCOMPARE(events.size(), std::size_t(1));
-        QCOMPARE(events[0].time, 7201 * sec);
-        QCOMPARE(judge.raise().time, 7201 * sec);
-    }
-    void onlyAtCertainHours() {
-        WatchRule rule = watch({looking(WatchWhen::above, 5)});
-        rule.hours = {22 * 60, 6 * 60};
-        RuleJudge judge(rule, {ConditionAbout{}}, [](TimeUs) { return 2 * hour_us; });
-        std::vector<WatchEvent> events;
-        for (TimeUs t = 12 * hour_us; t < 36 * hour_us; t += 10 * minute_us)
-            judge.take(0, t, t < 22 * hour_us ? 9 : 1, events);
-        QCOMPARE(events.size(), std::size_t(2));
-        QCOMPARE(events[0].time, 20 * hour_us); // 22:00 on the local clock
-        QCOMPARE(events[1].time, 22 * hour_us);
-    }
-    void nothingForATime() {
-        WatchRule rule = watch({looking(WatchWhen::silent, 60)});
-        rule.repeat_s = 600;
-        RuleJudge judge(rule, {ConditionAbout{}});
-        std::vector<WatchEvent> events;
-        judge.pass(0, events); // it waits from here
-        judge.pass(60 * sec, events);
-        QVERIFY(events.empty());
-        judge.pass(75 * sec, events);
-        QCOMPARE(events.size(), std::size_t(1));
-        QCOMPARE(events[0].time, 60 * sec);
-        for (TimeUs t = 80 * sec; t < 1300 * sec; t += 5 * sec)
-            judge.pass(t, events);
-        QCOMPARE(events.size(), std::size_t(3)); // twice again
-        judge.take(0, 1300 * sec, no_number, events);
-        QCOMPARE(events.back().kind, WatchKind::cleared); // a line without a value is a line
-    }
-    /// A clock that is set back does not make a rule wait for the time to come again.
-    void aClockThatIsSetBack_data() {
-        QTest::addColumn<qint64>("by");
-        QTest::addRow("an hour") << qint64(hour_us);
-        QTest::addRow("a year") << qint64(365 * day_us);
-        QTest::addRow("a moment") << qint64(sec / 10);
-    }
-    void aClockThatIsSetBack() {
-        QFETCH(qint64, by);
-        WatchRule rule = watch({looking(WatchWhen::above, 5)});
-        rule.for_s = 10;
-        rule.repeat_s = 20;
-        RuleJudge judge(rule, {ConditionAbout{}});
-        std::vector<WatchEvent> events;
-        TimeUs t = 400 * day_us;
-        for (int i = 0; i < 60; ++i) {
-            if (i == 5 || i == 15) t -= by;
-            judge.take(0, t += sec, 9, events);
-        }
-        QVERIFY(events.size() == 3 || events.size() == 2); // raised, and again each 20 s of its own clock
-        QCOMPARE(events[0].kind, WatchKind::raised);
-        QCOMPARE(events[1].kind, WatchKind::repeated);
-    }
-    void contradictionsAreSaid_data() {
-        QTest::addColumn<WatchRule>("rule");
-        const auto row = [](const char* name, const WatchCondition& c,
-                            const std::function<void(WatchRule&)>& more = {}) {
-            WatchRule rule = watch({c});
-            if (more) more(rule);
-            QTest::addRow("%s", name) << rule;
-        };
-        WatchCondition c = looking(WatchWhen::outside, 5);
-        c.upper = 4;
-        row("low above high", c);
-        c.upper = 6;
-        c.hysteresis = 1;
-        row("hysteresis beyond the band", c);
-        c = looking(WatchWhen::above, 5);
-        c.clear = 6;
-        row("over above the limit", c);
-        row("not a number", looking(WatchWhen::above, no_number));
-        row("a slope without a time", looking(WatchWhen::falls, 5));
-        row("a value with a time", looking(WatchWhen::above, 5, 60));
-        row("no silence", looking(WatchWhen::silent, 0));
-        row("lines of a silence", looking(WatchWhen::silent, 60), [](WatchRule& r) { r.count = 2; });
-        row("no lines", looking(WatchWhen::above, 5), [](WatchRule& r) { r.count = 0; });
-        row("a day of 25 hours", looking(WatchWhen::above, 5), [](WatchRule& r) { r.hours.to_min = 1500; });
-        row("a time below zero", looking(WatchWhen::above, 5), [](WatchRule& r) { r.repeat_s = -1; });
-        row("no name", looking(WatchWhen::above, 5), [](WatchRule& r) { r.name.clear(); });
-        row("no condition", looking(WatchWhen::above, 5), [](WatchRule& r) { r.conditions.clear(); });
-    }
-    void contradictionsAreSaid() {
-        QFETCH(WatchRule, rule);
-        QVERIFY(!defect_of(rule).empty());
-    }
-    /// A rule that looks from 02:00 to 04:00, on the two nights on which those hours are one or three.
-    void summerTimeInARulesHours_data() {
-        QTest::addColumn<int>("before_h");
-        QTest::addColumn<int>("after_h");
-        QTest::addColumn<int>("minutes");
-        QTest::newRow("it begins: 02:00 is 03:00") << 1 << 2 << 60;
-        QTest::newRow("it ends: 03:00 is 02:00") << 2 << 1 << 180;
-        QTest::newRow("any other night") << 1 << 1 << 120;
-    }
-    void summerTimeInARulesHours() {
-        QFETCH(int, before_h);
-        QFETCH(int, after_h);
-        QFETCH(int, minutes);
-        constexpr TimeUs change = 1774746000LL * sec; // 01:00 UTC
-        const ZoneOffset zone = [=](TimeUs t) { return (t < change ? before_h : after_h) * hour_us; };
-        WatchRule rule = rule_of(WatchWhen::above, 0).rule;
-        rule.hours = {120, 240};
-        RuleJudge judge(rule, {{}}, zone);
-        std::vector<WatchEvent> events;
-        int looked = 0;
-        for (int minute = -600; minute < 600; ++minute) {
-            const std::size_t before = events.size();
-            judge.take(0, change + minute * minute_us, minute % 2 ? 1 : -1, events);
-            looked += static_cast<int>(events.size() - before);
-        }
-        QVERIFY2(std::abs(looked - minutes) <= 1, qPrintable(QString::number(looked)));
+        QCOMPARE(said_of(rule, each_second({11, 12, 12.1, 11, 10}), about), QStringLiteral("..r.c"));
     }
 };
 

@@ -228,11 +228,26 @@ class TestReadProgram : public QObject {
     /// What is mended by the line that is shown is silent then.
     void aMendedLineMends_data() {
         QTest::addColumn<QString>("name");
-        for (const char* name :
-             {"whole_number_division", "short_int_overflow", "map_to_whole", "other_reference", "one_code_less",
-              "copied_factor", "other_beta", "other_pin", "other_speed", "internal_reference", "cut_to_whole",
-              "wait_of_a_minute", "no_pull_up", "not_volatile", "mm_of_another_funnel", "no_time_out",
-              "eight_bit_address", "nobody_at_this_address", "fewer_bits"})
+        for (const char* name : {"whole_number_division",
+                                 "short_int_overflow",
+                                 "map_to_whole",
+                                 "other_reference",
+                                 "one_code_less",
+                                 "copied_factor",
+                                 "other_beta",
+                                 "other_pin",
+                                 "other_speed",
+                                 "internal_reference",
+                                 "cut_to_whole",
+                                 "wait_of_a_minute",
+                                 "no_pull_up",
+                                 "not_volatile",
+                                 "mm_of_another_funnel",
+                                 "no_time_out",
+                                 "eight_bit_address",
+                                 "nobody_at_this_address",
+                                 "fewer_bits",
+                                 "level_interrupt"})
             QTest::newRow(name) << QString(name) + ".ino";
     }
     void aMendedLineMends() {

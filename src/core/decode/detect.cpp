@@ -89,10 +89,14 @@ void try_table(const std::vector<std::string_view>& lines, std::vector<FormatGue
     const auto guess = [](std::span<const std::string_view> some) {
         TableDecoder decoder;
         RecordBatch batch;
+        std::size_t fields = 0, no_numbers = 0;
         const Tally t = tally({some.begin(), some.end()}, [&](std::string_view line, std::size_t) {
             const std::uint64_t before = decoder.rejections().total();
             batch.clear();
             decoder.feed(std::string(line) + "\n", batch);
+            fields += batch.values.size();
+            no_numbers += static_cast<std::size_t>(
+                std::count_if(batch.values.begin(), batch.values.end(), [](double v) { return std::isnan(v); }));
             return decoder.rejections().total() == before;
         });
         FormatGuess g;
@@ -103,6 +107,7 @@ void try_table(const std::vector<std::string_view>& lines, std::vector<FormatGue
         const bool words = names.size() > 1 || (names.size() == 1 && letters::is_letter(names[0][0]));
         if (t.taken > 0 && decoder.columns() > 0 && (numbers || words))
             g.score = (numbers ? 0.985 : 0.6) * t.share();
+        if (decoder.separator() == ' ' && 2 * no_numbers >= fields) g.score *= 0.7; // rather a sentence
         g.reason = phrase("{} of {} lines are {}", t.taken, t.lines, decoder.format_text());
         return g;
     };

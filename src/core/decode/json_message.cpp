@@ -4,7 +4,9 @@
 #include "core/decode/lines.h"
 #include "core/decode/number_text.h"
 
+#include <algorithm>
 #include <cmath>
+#include <fmt/format.h>
 #include <nlohmann/json.hpp>
 
 namespace cognitum {
@@ -16,10 +18,26 @@ using nlohmann::json;
 constexpr std::size_t longest_message = 65536;
 constexpr int deepest = 8;
 
+/// {'t': 21.5, 'wet': False, 'h': None} is how boards with a small interpreter print their tables.
+std::string with_double_quotes(std::string_view text) {
+    std::string out(text);
+    std::replace(out.begin(), out.end(), '\'', '"');
+    for (const auto& [theirs, ours] : {std::pair{"True", "true"}, {"False", "false"}, {"None", "null"}})
+        for (std::size_t at = 0; (at = out.find(theirs, at)) != std::string::npos; ++at)
+            out.replace(at, std::string_view(theirs).size(), ours);
+    return out;
+}
+
 /// Discarded when it is no JSON, or nested deeper than any board needs.
 json parsed(std::string_view text) {
     if (!json_is_shallow(text)) return json(json::value_t::discarded);
-    return json::parse(text.begin(), text.end(), nullptr, false);
+    json out = json::parse(text.begin(), text.end(), nullptr, false);
+    if (out.is_discarded() && text.find('"') == std::string_view::npos &&
+        text.find('\'') != std::string_view::npos) {
+        const std::string quoted = with_double_quotes(text);
+        out = json::parse(quoted.begin(), quoted.end(), nullptr, false);
+    }
+    return out;
 }
 
 /// An absolute time as senders write it: ISO 8601, seconds or milliseconds since 1970.
@@ -97,6 +115,22 @@ Reason take_object(const json& value, std::uint64_t number, FieldTable& fields, 
     return {};
 }
 
+/// A list of numbers alone has no names: "[1000,138]" is what lists of many languages look like when they are
+/// printed.
+bool is_list(const json& value) {
+    return value.is_array() && !value.empty() && value.size() <= FieldTable::most_fields &&
+           std::all_of(value.begin(), value.end(), [](const json& v) { return v.is_number() || v.is_null(); });
+}
+
+Reason take_list(const json& value, std::uint64_t number, FieldTable& fields, Records& out) {
+    out.begin(number);
+    for (std::size_t i = 0; i < value.size(); ++i)
+        flatten(value[i], value.size() == 1 ? "value" : fmt::format("value {}", i + 1), 0, fields, out);
+    if (out.rows.back().count > 0) return {};
+    out.drop();
+    return phrase("JSON without a number");
+}
+
 /// A number member of a SenML record; NaN when it is none.
 double number_of(const json& object, const char* key) {
     const auto found = object.find(key);
@@ -138,12 +172,14 @@ Reason read_json_message(std::string_view text, std::uint64_t number, FieldTable
     const json value = parsed(text);
     if (value.is_discarded()) return phrase("broken JSON");
     if (value.is_object()) return take_object(value, number, fields, out);
+    if (is_list(value)) return take_list(value, number, fields, out);
     if (!value.is_array()) return phrase("JSON that is no object");
     const std::size_t rows = out.rows.size();
     const std::size_t cells = out.cells.size();
     for (const json& item : value) {
-        const Reason reason =
-            item.is_object() ? take_object(item, number, fields, out) : Reason(phrase("JSON that is no object"));
+        const Reason reason = item.is_object() ? take_object(item, number, fields, out)
+                              : is_list(item)  ? take_list(item, number, fields, out)
+                                               : Reason(phrase("JSON that is no object"));
         if (reason.empty()) continue;
         out.rows.resize(rows); // a message is taken as a whole, or not at all
         out.cells.resize(cells);

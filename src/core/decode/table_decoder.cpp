@@ -274,8 +274,12 @@ bool TableDecoder::take_header(std::string_view text) {
         // "nan", "fail", "ON" are what a sender says in place of a number, and no names.
         const NumberText said = read_number_text(word);
         const bool decimal_comma = separator != ',' && is_number(with_point(word));
-        all_names =
-            all_names && !word.empty() && !said.there && !said.failed && !decimal_comma && word.size() <= 60;
+        // "rst:0x1" is what a 32-bit board says at its start, and what it says is a number.
+        const auto colon = word.find(':');
+        const bool with_number =
+            colon != std::string::npos && colon + 1 < word.size() && detail::is_digit(word[colon + 1]);
+        all_names = all_names && !word.empty() && !said.there && !said.failed && !decimal_comma && !with_number &&
+                    word.size() <= 60;
     });
     if (!all_names || (words.size() == 1 && words != m_names && m_columns != 0)) return false;
     m_names = std::move(words);
@@ -312,7 +316,7 @@ void TableDecoder::unusual_line(std::string_view text, std::size_t fields, std::
         return;
     }
     // The first line may have been half a one, which fixes nothing: the second one is right. Later, three agreeing
-    // lines outvote what was learned. A header is never outvoted.
+    // lines outvote what was learned. A header is not outvoted once a row has followed it.
     if (m_rows <= 1 && fields > m_columns && m_names.empty()) {
         adopt(fields, out);
         --m_line; // it is read again, and counted there
@@ -320,9 +324,11 @@ void TableDecoder::unusual_line(std::string_view text, std::size_t fields, std::
     }
     m_other_run = fields == m_other_columns ? m_other_run + 1 : 1;
     m_other_columns = fields;
-    const bool outvoted = m_other_run >= 3 && m_names.empty();
+    const bool outvoted = m_other_run >= 3 && (m_names.empty() || m_rows == 0);
     reject(fmt::format("{} fields where {} belong", fields, m_columns), text);
-    if (outvoted) adopt(fields, out);
+    if (!outvoted) return;
+    m_names.clear();
+    adopt(fields, out);
 }
 
 std::vector<std::string> TableDecoder::take_comments() {

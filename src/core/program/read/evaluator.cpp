@@ -41,7 +41,7 @@ Observed Evaluator::run() {
                 m_tree.functions[i].name == std::string("interrupt_of_pin_") + pin) {
                 constexpr int falling = 2;
                 m_seen.interrupts.push_back(
-                    {pin, static_cast<int>(i), falling, m_tree.functions[i].place, nullptr});
+                    {pin, static_cast<int>(i), falling, m_tree.functions[i].place, {}, nullptr});
             }
     }
     if (!stopped()) call_function(m_tree.setup, {}, {});
@@ -124,10 +124,12 @@ void Evaluator::serve_interrupts() {
         m_pending.pop_front();
         if (pin == watchdog_interrupt && m_watchdog_function != nothing) call_interrupt(pin, m_watchdog_function);
         for (const InterruptUse& use : m_seen.interrupts)
-            if (use.pin == pin && (use.mode == 4 || use.mode == (high ? 3 : 2))) {
+            if (use.pin == pin && (use.mode == 4 || use.mode == (high ? 3 : 2) || (use.mode == 0 && !high))) {
                 call_interrupt(pin, use.function);
                 break;
             }
+        for (InterruptUse& use : m_seen.interrupts)
+            if (use.pin == pin && use.mode == 0 && !high && !m_pins.level(pin)) use.comes_again = true;
     }
 }
 

@@ -62,8 +62,9 @@ struct CallSeen {
 struct InterruptUse {
     std::string pin;
     int function = nothing, mode = 0;
-    CodePlace place;
+    CodePlace place, mode_place;
     Literals pin_literals;
+    bool comes_again = false; ///< at a low level: it was still asked for when it had run, and the pin still low
 };
 
 /// Time between two readings of one source.
@@ -86,6 +87,7 @@ struct Observed {
     std::map<int, std::string> not_followed;                         ///< by line: text of it
     bool used_spi = false;
     std::vector<CodePlace> prints_in_interrupt;
+    std::map<int, CodePlace> unprinted; ///< by line: a pattern asked for a number with a point, and got "?"
     std::map<long, CodePlace> unknown_pins;
     std::map<int, std::pair<CodePlace, Literals>> addresses; ///< of I²C, as given
     double loop_turns = 0, longest_turn_ms = 0, end_s = 0;

@@ -301,23 +301,24 @@ CodeValue Evaluator::arithmetic(const std::string& op, const CodeValue& a, const
                 out.trace = trace_source(SourceKind::one_pin_bus, o->key, o->place);
                 break;
             }
+    // Also of two numbers of the text: 5 / 9 is 0.
+    const bool dropped =
+        inexact && !bits_of_bus && (traced || (a.literals && b.literals && out.clock == CodeValue::Clock::none));
     if (type == nothing) { // a compound assignment: its target's type decides
-        if (inexact && traced && !bits_of_bus)
-            out.losses |= std::uint64_t{1} << loss(Loss::Kind::division, place, out, out.ideal);
+        if (dropped) out.losses |= std::uint64_t{1} << loss(Loss::Kind::division, place, out, out.ideal);
         return out;
     }
     const CodeType& t = m_tree.type(type);
     bool wrapped = false;
     CodeValue kept = in_type(out, t, type, &wrapped);
     kept.ideal = bits_of_bus ? kept.number() : out.ideal;
-    if (inexact && traced && !bits_of_bus)
-        kept.losses |= std::uint64_t{1} << loss(Loss::Kind::division, place, kept, out.ideal);
+    if (dropped) kept.losses |= std::uint64_t{1} << loss(Loss::Kind::division, place, kept, out.ideal);
     const bool counts = op == "*" || op == "+" || op == "-";
     // Differences of unsigned times are meant to wrap, and so are checksums; signed numbers never are.
     const bool wrong = wrapped && counts && !bits_of_bus && out.clock == CodeValue::Clock::none &&
                        (t.is_signed || (traced && op != "-"));
     if (wrong) kept.losses |= std::uint64_t{1} << loss(Loss::Kind::overflow, place, kept, out.ideal, t.bits);
-    if (!traced && !wrong && !out.is_float) kept.ideal = kept.number();
+    if (!traced && !wrong && !dropped && !out.is_float) kept.ideal = kept.number();
     return kept;
 }
 

@@ -118,7 +118,13 @@ void add_steps(const Trial& t, const Reading* r, const TraceRef& trace, std::vec
             what = phrase("to the power {}", format_constant(o.beside.empty() ? 0 : o.beside[0]));
         out.push_back({what, {}, o.place.line, false});
     }
+    const std::size_t begin = out.size();
+    double slope = 1, offset = 0;
     for (const TraceStep& step : trace->steps) {
+        if (step.op == '*') slope *= step.number, offset *= step.number;
+        if (step.op == '/') slope /= step.number, offset /= step.number;
+        if (step.op == '+') offset += step.number;
+        if (step.op == '-') offset -= step.number;
         if (step.op == 'w') {
             out.push_back({phrase("cut to a whole number"), {}, step.place.line, true});
             continue;
@@ -132,6 +138,17 @@ void add_steps(const Trial& t, const Reading* r, const TraceRef& trace, std::vec
         out.push_back({fmt::format("{} {}", sign, format_constant(step.number)), note, step.place.line,
                        note.find(phrase("has ")) != std::string::npos || note.find("plan’s") != std::string::npos});
     }
+    // A mean and a filter are made of several numbers: the steps of one of them do not show what comes out.
+    const auto differ = [](double a, double b) { return std::abs(a - b) > 1e-6 * std::max(1.0, std::abs(b)); };
+    if (!differ(slope, trace->slope) && !differ(offset, trace->offset)) return;
+    out.resize(begin);
+    const std::string together = phrase("of several numbers together");
+    const int line = trace->steps.empty() ? o.place.line : trace->steps.back().place.line;
+    out.push_back({fmt::format("× {}", format_constant(trace->slope)), together, line, false});
+    if (trace->offset != 0)
+        out.push_back({fmt::format("{} {}", trace->offset < 0 ? std::string(minus_sign) : "+",
+                                   format_constant(std::abs(trace->offset))),
+                       together, line, false});
 }
 
 } // namespace

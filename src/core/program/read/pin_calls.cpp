@@ -204,7 +204,11 @@ CodeValue attach_interrupt(Evaluator& e, Call& c) {
     const std::string pin = e.pins().label(old_numbers ? number + 2 : number, false);
     InterruptUse use{pin.empty() ? fmt::format("{}", number) : pin,
                      c.value(1).kind == CodeValue::Kind::function ? c.value(1).slot : nothing,
-                     static_cast<int>(c.number(2)), c.node.place, c.value(0).literals};
+                     static_cast<int>(c.number(2)),
+                     c.node.place,
+                     {},
+                     c.value(0).literals};
+    if (c.node.children.size() > 2) use.mode_place = e.tree().node(c.node.children[2]).place;
     auto& all = e.seen().interrupts;
     std::erase_if(all, [&](const InterruptUse& u) { return u.pin == use.pin; });
     if (all.size() < 64) all.push_back(use);

@@ -22,6 +22,17 @@ void count(const Trial& t, const SentNumber& s, ReadFindings& out) {
     if (s.series.size() < 2) return;
     const double slope = s.last()->value.trace->origin->is_source ? s.last()->value.trace->slope : 1;
     if (slope == 0) return;
+    for (const InterruptUse& u : t.usual().interrupts)
+        if (u.pin == s.source->key && u.comes_again) {
+            out.push_back(found(
+                t, "level-interrupt", Severity::error, u.place,
+                phrase("The interrupt of pin {} comes again and again for as long as it is low.", u.pin),
+                phrase(
+                    "LOW asks for a level: nothing else runs meanwhile, and without a pause one pulse counts many "
+                    "times. FALLING asks for the moment at which it falls."),
+                t.mended(u.mode_place, "FALLING"), r.id));
+            return;
+        }
     bool total = true;
     double sum = 0;
     for (std::size_t i = 0; i < s.series.size(); ++i) {

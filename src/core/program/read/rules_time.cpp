@@ -129,6 +129,14 @@ void interrupt_prints(const Trial& t, ReadFindings& out) {
                             phrase("When the port’s memory is full it waits for an interrupt that cannot come.")));
 }
 
+void question_marks(const Trial& t, ReadFindings& out) {
+    for (const auto& [line, place] : t.usual().unprinted)
+        out.push_back(found(t, "no-number-printed", Severity::error, place,
+                            phrase("It prints a question mark, not a number."),
+                            phrase("The library of the 8-bit boards has no %f. Print the number by itself, or make "
+                                   "its text with dtostrf().")));
+}
+
 bool calls_any(const SyntaxTree& tree, const std::vector<std::string>& words) {
     return std::any_of(tree.functions.begin(), tree.functions.end(), [&](const CodeFunction& f) {
         if (f.body != nothing && f.place.file == nothing) return false;
@@ -175,6 +183,7 @@ void look_at_time(const Trial& trial, ReadFindings& out) {
     intervals(trial, out);
     pulse_without_end(trial, out);
     interrupt_prints(trial, out);
+    question_marks(trial, out);
     too_fast(trial, out);
     alone(trial, out);
 }

@@ -114,10 +114,12 @@ Text formatted(Evaluator& e, const std::string& pattern, const Call& c, std::siz
         } else if (kind == 'c') {
             piece.words = std::string(1, static_cast<char>(v.whole));
         } else if (std::string("fFeEgG").find(kind) != std::string::npos) {
-            if (e.nature().eight_bit)
+            if (e.nature().eight_bit) {
                 piece.words = "?";
-            else
+                e.seen().unprinted[c.node.place.line] = c.node.place;
+            } else {
                 append_number(piece, v, fmt::format("{:.{}f}", v.number(), digits < 0 ? 6 : digits));
+            }
         } else {
             std::string digits_text = printed_whole(v.whole,
                                                     kind == 'x' || kind == 'X' ? 16

@@ -58,7 +58,7 @@ void CalibratePage::buildSide() {
     side->addWidget(m_verdict_check);
     side->addWidget(m_next);
     m_adjusted = make_field("adjusted", tr("What was turned or changed"), tr("what was turned"));
-    m_conditions = make_field("conditions", tr("Where and how it was done"), tr("where, weather, who helped"));
+    m_conditions = make_field("conditions", tr("Where and how it was done"), tr("place, weather, help"));
     m_by = make_field("signedBy", tr("Who signs the certificate"), tr("signed by"));
     m_turns = new QWidget;
     auto* turns = make_row(m_turns, theme().px(6));

@@ -61,7 +61,7 @@ SensorPage::SensorPage(Context& context, QWidget* parent) : Page(context, tr("Wh
     m_marking->setObjectName(QStringLiteral("partMarking"));
     m_marking->setAccessibleName(tr("What is printed on your own part"));
     m_marking->setPlaceholderText(tr("as printed on it"));
-    m_marking->setFixedWidth(theme().px(160));
+    m_marking->setFixedWidth(theme().px(185));
     printed->addWidget(m_marking);
     printed->addStretch(0);
     body()->addLayout(below);
