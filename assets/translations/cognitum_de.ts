@@ -19427,6 +19427,14 @@ cognitum-cli verify "%2" --calibration %3 --fingerprint %1</translation>
         <translation>Als UTF-8 speichern.</translation>
     </message>
     <message>
+        <source>its lines end with a carriage return alone.</source>
+        <translation>ihre Zeilen enden allein mit einem Wagenrücklauf.</translation>
+    </message>
+    <message>
+        <source>Save it with line feeds: most editors can.</source>
+        <translation>Mit Zeilenvorschüben speichern: die meisten Editoren können das.</translation>
+    </message>
+    <message>
         <source>the first line holds bytes that are no UTF-8 text.</source>
         <translation>die erste Zeile enthält Bytes, die kein UTF-8-Text sind.</translation>
     </message>

@@ -80,9 +80,10 @@ int run_rain(const std::string& path, const std::vector<std::string>& arguments,
                     {"max_intensity_mm_h", r.max_intensity_mm_h},
                     {"rejected", r.rejected}});
     else
-        std::puts(fmt::format("{} in {} tips of {}; at most {} mm/h; {} bounces set aside.",
+        std::puts(fmt::format("{} in {} tips of {}; at most {} mm/h; {} {} set aside.",
                               format_measure(r.total_mm, "mm", 5), r.tips, format_measure(mm, "mm", 4),
-                              format_constant(r.max_intensity_mm_h, 3), r.rejected)
+                              format_constant(r.max_intensity_mm_h, 3), r.rejected,
+                              r.rejected == 1 ? "bounce" : "bounces")
                       .c_str());
     return done;
 }

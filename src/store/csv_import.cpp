@@ -65,6 +65,9 @@ Result<CsvPreview> read_header(const std::string& name, std::string_view header,
     CsvPreview out;
     for (const char candidate : {'\t', ';', ','}) // a comma wins, then a semicolon
         if (header.find(candidate) != std::string_view::npos) out.separator = candidate;
+    if (const auto end = header.find('\r'); end != std::string_view::npos && end + 1 < header.size())
+        return failure(phrase("its lines end with a carriage return alone."), name + ":1",
+                       phrase("Save it with line feeds: most editors can."));
     if (!is_plain_text(header))
         return failure(phrase("the first line holds bytes that are no UTF-8 text."), name + ":1",
                        phrase("Save the file as UTF-8; in it letters such as ü and ° are written in another way."));

@@ -155,6 +155,8 @@ class TestImportForms : public QObject {
                  std::string("2026-06-01T09:00:00 1"));
         const Taken wide = take(QByteArray("\xFF\xFEt\0i\0m\0e\0,\0a\0\n\0", 16));
         QVERIFY2(!wide.report && why(wide).find("UTF-8") != std::string::npos, why(wide).c_str());
+        const Taken old = take("time,Air\r2026-06-01T09:00:00Z,1\r");
+        QVERIFY2(!old.report && why(old).find("carriage return") != std::string::npos, why(old).c_str());
         const Taken twice = take("time,Air\ntime,Air\n2026-06-01T09:00:00Z,1\n"); // a header again
         QVERIFY2(twice.report && twice.report->rejected.total() == 1, why(twice).c_str());
         const Taken widened = take("time,Air\n2026-06-01T09:00:00Z,1\n2026-06-01T09:00:01Z,1,2\n");
