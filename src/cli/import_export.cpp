@@ -137,11 +137,11 @@ int run_import(const ImportRequest& request, bool json) {
                     {"rejected", rejections_json(report->rejected)}});
         return done;
     }
-    const auto counted = [](auto n, const char* one, const char* many) {
+    const auto number_of_them = [](auto n, const char* one, const char* many) {
         return fmt::format("{} {}", n, n == 1 ? one : many);
     };
-    std::puts(fmt::format("{} taken into {}, {} set aside.", counted(report->rows, "row", "rows"),
-                          counted(report->readings.size(), "reading", "readings"), report->rejected.total())
+    std::puts(fmt::format("{} taken into {}, {} set aside.", number_of_them(report->rows, "row", "rows"),
+                          number_of_them(report->readings.size(), "reading", "readings"), report->rejected.total())
                   .c_str());
     for (const Rejection& r : report->rejected.reasons())
         std::puts(fmt::format("  {} × {}, first in line {}", r.count, r.reason, r.first_line).c_str());
