@@ -100,6 +100,8 @@ class TestFormats : public QObject {
         QTest::newRow("a table as an interpreter prints it")
             << QByteArray("{'t': 21.5, 'wet': False, 'h': None}\n{'t': 21.6, 'wet': True, 'h': 40}\n")
             << QByteArray("json") << QByteArray("t") << 21.6;
+        QTest::newRow("its names stay as they are")
+            << QByteArray("{'Truest': 1}\n{'Truest': 2}\n") << QByteArray("json") << QByteArray("Truest") << 2.0;
         QTest::newRow("lists in a list")
             << QByteArray("[[1,2],[3,4]]\n") << QByteArray("json") << QByteArray("value 2") << 4.0;
         QTest::newRow("SenML")

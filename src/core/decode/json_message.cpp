@@ -18,13 +18,22 @@ using nlohmann::json;
 constexpr std::size_t longest_message = 65536;
 constexpr int deepest = 8;
 
-/// {'t': 21.5, 'wet': False, 'h': None} is how boards with a small interpreter print their tables.
+/// {'t': 21.5, 'wet': False, 'h': None} is how boards with a small interpreter print their tables. Their three
+/// words are values where they stand outside of quotes.
 std::string with_double_quotes(std::string_view text) {
-    std::string out(text);
-    std::replace(out.begin(), out.end(), '\'', '"');
-    for (const auto& [theirs, ours] : {std::pair{"True", "true"}, {"False", "false"}, {"None", "null"}})
-        for (std::size_t at = 0; (at = out.find(theirs, at)) != std::string::npos; ++at)
-            out.replace(at, std::string_view(theirs).size(), ours);
+    std::string out;
+    bool quoted = false;
+    for (std::size_t at = 0; at < text.size(); ++at) {
+        const auto word = [&](std::string_view theirs, std::string_view ours) {
+            if (quoted || text.substr(at, theirs.size()) != theirs) return false;
+            out += ours;
+            at += theirs.size() - 1;
+            return true;
+        };
+        if (word("True", "true") || word("False", "false") || word("None", "null")) continue;
+        quoted = quoted != (text[at] == '\'');
+        out += text[at] == '\'' ? '"' : text[at];
+    }
     return out;
 }
 

@@ -119,17 +119,21 @@ void Evaluator::serve_interrupts() {
             std::any_of(m_pending.begin(), m_pending.end(), [&](const auto& p) { return p.first == change.first; });
         if (!waits || m_interrupts_on) m_pending.push_back(change);
     }
+    // Data sheet of the 8-bit processors: LOW, 0, asks for a level. Elsewhere 0 may ask for nothing at all.
+    const auto by_level = [&](const InterruptUse& use, bool high) {
+        return m_board.eight_bit && use.mode == 0 && !high;
+    };
     while (m_interrupts_on && m_interrupt_pin.empty() && !m_pending.empty() && !stopped()) {
         const auto [pin, high] = m_pending.front();
         m_pending.pop_front();
         if (pin == watchdog_interrupt && m_watchdog_function != nothing) call_interrupt(pin, m_watchdog_function);
         for (const InterruptUse& use : m_seen.interrupts)
-            if (use.pin == pin && (use.mode == 4 || use.mode == (high ? 3 : 2) || (use.mode == 0 && !high))) {
+            if (use.pin == pin && (use.mode == 4 || use.mode == (high ? 3 : 2) || by_level(use, high))) {
                 call_interrupt(pin, use.function);
                 break;
             }
         for (InterruptUse& use : m_seen.interrupts)
-            if (use.pin == pin && use.mode == 0 && !high && !m_pins.level(pin)) use.comes_again = true;
+            if (use.pin == pin && by_level(use, high) && !m_pins.level(pin)) use.comes_again = true;
     }
 }
 
