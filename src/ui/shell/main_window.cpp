@@ -36,6 +36,18 @@
 
 namespace cognitum {
 
+namespace {
+
+/// The first page of a stack is laid out at once, at a size that it will not have: not before it is seen.
+void add_page(QStackedWidget& stack, QWidget& page) {
+    const bool later = !stack.isVisible() && page.layout();
+    if (later) page.layout()->setEnabled(false);
+    stack.addWidget(&page);
+    if (later) page.layout()->setEnabled(true);
+}
+
+} // namespace
+
 MainWindow::MainWindow(Session& session, Theme& theme, FileDialogs dialogs)
     : m_session(session), m_theme(theme), m_dialogs(std::move(dialogs)), m_context(session, theme) {
     PlainTexts::install();
@@ -53,15 +65,6 @@ MainWindow::MainWindow(Session& session, Theme& theme, FileDialogs dialogs)
     // Everything is made inside its parent: a part that moves into one later is given its style once more.
     m_views = new QStackedWidget(this);
     setCentralWidget(m_views);
-    m_start = new StartPage(theme, m_views);
-    m_start->setObjectName(QStringLiteral("page"));
-    connect(m_start, &StartPage::demoAsked, this, [this] { openDemo(); });
-    connect(m_start, &StartPage::walkAsked, this, &MainWindow::walk);
-    connect(m_start, &StartPage::newAsked, this, &MainWindow::newBench);
-    connect(m_start, &StartPage::openAsked, this, [this] { openFile(m_dialogs.open_bench(this)); });
-    connect(m_start, &StartPage::recentAsked, this, &MainWindow::openFile);
-    m_views->addWidget(m_start);
-
     m_bench_view = new QWidget(m_views);
     auto* rows = new QVBoxLayout(m_bench_view);
     rows->setContentsMargins(0, 0, 0, 0);
@@ -86,7 +89,7 @@ MainWindow::MainWindow(Session& session, Theme& theme, FileDialogs dialogs)
     m_beside = below;
     m_status = new StatusLine(m_context, m_bench_view);
     rows->addWidget(m_status);
-    m_views->addWidget(m_bench_view);
+    add_page(*m_views, *m_bench_view);
 
     connect(m_path, &PathLine::stopChosen, this, &MainWindow::showStop);
     connect(m_rail, &NavigationRail::pageChosen, this, &MainWindow::showPage);
@@ -134,6 +137,19 @@ MainWindow::MainWindow(Session& session, Theme& theme, FileDialogs dialogs)
     });
 }
 
+/// Only a window that is seen without a bench has one.
+void MainWindow::showStart() {
+    m_start = new StartPage(m_theme, m_views);
+    m_start->setObjectName(QStringLiteral("page"));
+    connect(m_start, &StartPage::demoAsked, this, [this] { openDemo(); });
+    connect(m_start, &StartPage::walkAsked, this, &MainWindow::walk);
+    connect(m_start, &StartPage::newAsked, this, &MainWindow::newBench);
+    connect(m_start, &StartPage::openAsked, this, [this] { openFile(m_dialogs.open_bench(this)); });
+    connect(m_start, &StartPage::recentAsked, this, &MainWindow::openFile);
+    add_page(*m_views, *m_start);
+    m_views->setCurrentWidget(m_start);
+}
+
 /// Pages are made when they are first shown: a start pays for one of them.
 Page* MainWindow::stopPage(int stop) {
     m_stops.resize(7, nullptr);
@@ -148,7 +164,7 @@ Page* MainWindow::stopPage(int stop) {
     case 5: page = m_calibrate = new CalibratePage(m_context, m_stack); break;
     default: page = new WatchPage(m_context, m_stack);
     }
-    m_stack->addWidget(page);
+    add_page(*m_stack, *page);
     return page;
 }
 
@@ -173,7 +189,7 @@ Page* MainWindow::benchPage(const QString& id) {
             connect(made, &NewReadingPage::planned, this, &MainWindow::plan);
             page = made;
         }
-        if (page) m_stack->addWidget(page);
+        if (page) add_page(*m_stack, *page);
     }
     return page;
 }
@@ -251,11 +267,15 @@ void MainWindow::arrange() {
     const bool helped = isHelped();
     const bool side = m_shown->wantsSide() && !helped && (narrow ? m_side_instead : !m_side_folded);
     const bool rail_alone = slim && m_rail_wanted;
-    m_rail->setVisible(!slim || m_rail_wanted);
-    m_side->setVisible(side && !rail_alone);
+    // What was never hidden is seen with its window; to show it before would lay it out at a size of its own.
+    const auto show = [](QWidget* part, bool visible) {
+        if (!visible || part->testAttribute(Qt::WA_WState_ExplicitShowHide)) part->setVisible(visible);
+    };
+    show(m_rail, !slim || m_rail_wanted);
+    show(m_side, side && !rail_alone);
     m_side->setWide(narrow);
-    m_stack->setVisible(!(narrow && side) && !rail_alone && !(slim && helped));
-    m_path->setVisible(m_page.isEmpty() && !rail_alone);
+    show(m_stack, !(narrow && side) && !rail_alone && !(slim && helped));
+    show(m_path, m_page.isEmpty() && !rail_alone);
     m_status->offer(slim, narrow && m_shown->wantsSide() && !helped && !rail_alone);
 }
 
@@ -349,6 +369,11 @@ void MainWindow::closeEvent(QCloseEvent* event) {
         RecorderControl(m_session).startAndLeave();
     m_session.closeBench(); // saves the plan and what is being recorded
     event->accept();
+}
+
+void MainWindow::setVisible(bool visible) {
+    if (visible && !m_session.isOpen() && !m_start) showStart();
+    QMainWindow::setVisible(visible);
 }
 
 void MainWindow::showEvent(QShowEvent* event) {

@@ -56,6 +56,7 @@ class MainWindow : public QMainWindow {
     bool openLast();
     [[nodiscard]] QString pageNow() const { return m_page; }
     [[nodiscard]] int stopNow() const { return m_stop; }
+    void setVisible(bool visible) override;
 
   protected:
     void closeEvent(QCloseEvent* event) override;
@@ -74,6 +75,7 @@ class MainWindow : public QMainWindow {
     Page* stopPage(int stop);
     Page* benchPage(const QString& id);
     void put(Page* page);
+    void showStart();
     void benchOpened();
     void newBench();
     void newReading();
@@ -120,7 +122,7 @@ class MainWindow : public QMainWindow {
     QHBoxLayout* m_beside; ///< page, side panel, help
     StatusLine* m_status;
     QWidget* m_bench_view;
-    StartPage* m_start;
+    StartPage* m_start = nullptr;
     QStackedWidget* m_views;
     std::vector<Page*> m_stops;
     std::map<QString, Page*> m_pages;

@@ -11,63 +11,6 @@ QString from_std(const std::string& text) {
     return out.replace(QStringLiteral("± "), QStringLiteral("±\u00a0")); // never a line break inside a doubt
 }
 
-TextLabel::TextLabel(Theme& theme, Role role, const QString& text, QWidget* parent)
-    : QLabel(text, parent), m_theme(theme), m_role(role) {
-    setWordWrap(role == Role::body || role == Role::soft || role == Role::small);
-    setTextFormat(Qt::PlainText);
-    QSizePolicy policy(QSizePolicy::Preferred, wordWrap() ? QSizePolicy::Minimum : QSizePolicy::Fixed);
-    policy.setHeightForWidth(wordWrap());
-    setSizePolicy(policy);
-    const bool is_soft = role == Role::soft || role == Role::small || role == Role::mono_soft;
-    setProperty("tone", is_soft ? QStringLiteral("soft") : QStringLiteral("ink"));
-    connect(&theme, &Theme::changed, this, &TextLabel::restyle);
-    restyle();
-}
-
-void TextLabel::setColour(const QColor& colour) {
-    if (colour == m_colour) return;
-    m_colour = colour;
-    restyle();
-}
-
-void TextLabel::restyle() {
-    QFont font = m_theme.text();
-    switch (m_role) {
-    case Role::title: font = m_theme.text(17, true); break;
-    case Role::name: font = m_theme.text(13, true); break;
-    case Role::body: break;
-    case Role::soft: font = m_theme.text(12); break;
-    case Role::small: font = m_theme.text(11); break;
-    case Role::mono: font = m_theme.mono(); break;
-    case Role::mono_soft:
-    case Role::mono_small: font = m_theme.mono(12); break;
-    }
-    setFont(font);
-    // The application's sheet knows the soft tone; a sheet of its own is only for a colour of its own, which is
-    // dear.
-    if (m_colour.isValid())
-        setStyleSheet(QStringLiteral("color: %1;").arg(m_colour.name()));
-    else if (!styleSheet().isEmpty())
-        setStyleSheet({});
-}
-
-int TextLabel::heightForWidth(int width) const {
-    if (m_measured != text()) {
-        m_measured = text();
-        m_heights.clear();
-    }
-    for (const auto& [w, height] : m_heights)
-        if (w == width) return height;
-    if (m_heights.size() > 15) m_heights.clear(); // a window that is being drawn wider
-    m_heights.emplace_back(width, QLabel::heightForWidth(width));
-    return m_heights.back().second;
-}
-
-void TextLabel::changeEvent(QEvent* event) {
-    m_heights.clear(); // another font or style
-    QLabel::changeEvent(event);
-}
-
 QColor mark_colour(const Theme& theme, Mark mark) {
     const Tokens& t = theme.colours();
     switch (mark) {

@@ -4,6 +4,7 @@
 #include "core/plan/findings.h"
 #include "session/path_state.h"
 #include "ui/theme.h"
+#include "ui/widgets/text_label.h"
 
 #include <QCheckBox>
 #include <QHBoxLayout>
@@ -20,30 +21,6 @@
 namespace cognitum {
 
 QString from_std(const std::string& text);
-
-/// A label whose colour and size follow the theme.
-class TextLabel : public QLabel {
-    Q_OBJECT
-
-  public:
-    enum class Role { title, name, body, soft, small, mono, mono_soft, mono_small };
-    TextLabel(Theme& theme, Role role, const QString& text = {}, QWidget* parent = nullptr);
-    /// Overrides the role's colour; invalid: the role's own.
-    void setColour(const QColor& colour);
-    /// The layouts above ask again and again for the same widths, and each answer sets the text anew.
-    [[nodiscard]] int heightForWidth(int width) const override;
-
-  protected:
-    void changeEvent(QEvent* event) override;
-
-  private:
-    void restyle();
-    Theme& m_theme;
-    Role m_role;
-    QColor m_colour;
-    mutable QString m_measured;                         ///< the text that m_heights are of
-    mutable std::vector<std::pair<int, int>> m_heights; ///< of widths that were asked for
-};
 
 /// State as a shape: disc, triangle, diamond, ring; never colour alone.
 void paint_mark(QPainter& painter, const Theme& theme, const QPointF& centre, double size, Mark mark);
