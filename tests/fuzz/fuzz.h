@@ -17,3 +17,13 @@
 inline std::string_view text_of(const std::uint8_t* data, std::size_t size) {
     return {reinterpret_cast<const char*>(data), size};
 }
+
+/// HARNESS(csv)(const std::uint8_t* data, std::size_t size) { …; return 0; }
+#define HARNESS(name)                                                                                              \
+    static int fuzz_##name(const std::uint8_t*, std::size_t);                                                      \
+    [[maybe_unused]] static const bool listed_##name = list_harness(#name, fuzz_##name);                           \
+    static int fuzz_##name
+
+using Harness = int (*)(const std::uint8_t* data, std::size_t size);
+/// Always true.
+bool list_harness(const char* name, Harness harness);

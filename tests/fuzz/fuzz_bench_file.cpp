@@ -10,7 +10,7 @@
 
 using namespace cognitum;
 
-extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size) {
+HARNESS(bench_file)(const std::uint8_t* data, std::size_t size) {
     static const std::string path = [] {
         const char* folder = std::getenv("TMPDIR");
         return std::string(folder ? folder : "/tmp") + "/cognitum-fuzz-" + std::to_string(::getpid()) + ".cognitum";

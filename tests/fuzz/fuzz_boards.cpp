@@ -61,7 +61,7 @@ BenchFile& empty_file() {
 
 } // namespace
 
-extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size) {
+HARNESS(boards)(const std::uint8_t* data, std::size_t size) {
     BenchFile& file = empty_file();
     const Bench plan = plan_of_three();
     std::array<Board, boards> all;

@@ -7,7 +7,7 @@
 
 using namespace cognitum;
 
-extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size) {
+HARNESS(csv)(const std::uint8_t* data, std::size_t size) {
     const std::string_view text = text_of(data, size);
     ImportOptions options;
     options.as_raw = size % 2 == 0;

@@ -23,7 +23,7 @@ constexpr std::array formats = {"auto",
                                 "record sync=55 u16:a crc8"};
 }
 
-extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size) {
+HARNESS(decoder)(const std::uint8_t* data, std::size_t size) {
     if (size < 2) return 0;
     const auto format = parse_format(formats[data[0] % formats.size()]);
     const std::size_t piece = 1 + data[1] % 61;

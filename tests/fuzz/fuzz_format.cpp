@@ -4,7 +4,7 @@
 
 using namespace cognitum;
 
-extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size) {
+HARNESS(format)(const std::uint8_t* data, std::size_t size) {
     const auto format = parse_format(text_of(data, size));
     if (!format) return 0;
     const auto again = parse_format(format_text(*format));

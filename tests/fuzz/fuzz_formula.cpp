@@ -7,7 +7,7 @@
 
 using namespace cognitum;
 
-extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size) {
+HARNESS(formula)(const std::uint8_t* data, std::size_t size) {
     const auto program = FormulaProgram::compile(std::string(text_of(data, size)), {"a", "b"});
     if (!program) {
         PROMISE(!program.error().what.empty());

@@ -10,7 +10,7 @@
 
 using namespace cognitum;
 
-extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size) {
+HARNESS(json)(const std::uint8_t* data, std::size_t size) {
     const auto text = JsonText::parse("fuzz", std::string(text_of(data, size)));
     if (!text) return 0;
     const JsonReader json(*text);

@@ -4,7 +4,7 @@
 
 using namespace cognitum;
 
-extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size) {
+HARNESS(message)(const std::uint8_t* data, std::size_t size) {
     std::string_view rest = text_of(data, size);
     Stream stream;
     TimeUs now = 1'700'000'000'000'000;

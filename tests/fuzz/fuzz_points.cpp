@@ -7,7 +7,7 @@
 
 using namespace cognitum;
 
-extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size) {
+HARNESS(points)(const std::uint8_t* data, std::size_t size) {
     const std::string_view text = text_of(data, size);
     TimeReader reader(static_cast<DateOrder>(size % 3), [](TimeUs utc) { return utc % 7 * hour_us; });
     if (const auto t = reader.read(text)) PROMISE(*t >= earliest_time - day_us && *t <= latest_time + day_us);

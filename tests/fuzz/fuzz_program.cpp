@@ -26,7 +26,7 @@ reader::ParseOptions options() {
 
 } // namespace
 
-extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size) {
+HARNESS(program)(const std::uint8_t* data, std::size_t size) {
     static const reader::ParseOptions how = options();
     const auto tree = reader::parse_program({{"fuzz.ino", std::string(text_of(data, size))}}, how);
     if (!tree) {

@@ -152,7 +152,7 @@ void restore(SQLite::Database& db) {
 
 } // namespace
 
-extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size) {
+HARNESS(rows)(const std::uint8_t* data, std::size_t size) {
     static BenchFile* const file = open_copy();
     restore(file->db());
     Input in(data, size);

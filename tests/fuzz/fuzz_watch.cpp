@@ -66,7 +66,7 @@ double value_at(int i) {
 
 } // namespace
 
-extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size) {
+HARNESS(watch)(const std::uint8_t* data, std::size_t size) {
     const auto document = JsonText::parse("fuzz", std::string(text_of(data, size)));
     if (!document) return 0;
     if (const auto rules = read_backtest_rules(JsonReader(*document)); rules && rules->size() <= 20) {
