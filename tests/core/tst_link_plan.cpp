@@ -116,6 +116,14 @@ class TestLinkPlan : public QObject {
         QCOMPARE(kind("jetty"), SignalKind::contact);
         QCOMPARE(kind("tide-pool"), SignalKind::distance);
         QCOMPARE(kind("humidity"), SignalKind::measured);
+        // What is counted, switched or a code has no unit.
+        const auto unit = [&](const char* id) {
+            return about_signal(place(demo, test::catalog(), *demo.reading(id))).unit;
+        };
+        for (const char* id : {"rock", "rain", "pulse", "jetty"})
+            QCOMPARE(unit(id), std::string());
+        QCOMPARE(unit("tide-pool"), std::string("us"));
+        QCOMPARE(unit("humidity"), std::string("%"));
         const auto of = [&](const char* id) {
             return about_signal(place(demo, test::catalog(), *demo.reading(id)));
         };

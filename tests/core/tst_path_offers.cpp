@@ -206,6 +206,10 @@ class TestPathOffers : public QObject {
         QCOMPARE(offers.size(), std::size_t(2));
         for (const PathOffer& offer : offers) {
             QVERIFY2(offer.possible, offer.words.c_str());
+            // Nor does it leave over what it was not fitted to.
+            const std::size_t left = offer.words.find("leaves up to ");
+            QVERIFY2(left != std::string::npos && std::strtod(offer.words.c_str() + left + 13, nullptr) < 0.01,
+                     offer.words.c_str());
             for (const double t : {-5.0, 8.0, 33.0, 45.0})
                 CLOSE(forward(offer.path, raw_at(t)).number, t, 0.01);
             VALUE_OF(record, finish_into_path(r, draft, offer, 0));

@@ -92,6 +92,15 @@ class TestReferences : public QObject {
         CLOSE(flow.value, 4, 1e-12);
         VALUE_OF(level, value_of("tape-below", {{"face_mm", 2100}, {"distance_mm", 850}}));
         CLOSE(level.value, 1250, 1e-12);
+        VALUE_OF(fill, value_of("known-fill", {{"before_L", 12}, {"added_L", 5}}));
+        CLOSE(fill.value, 17, 1e-12);
+        VALUE_OF(poured, value_of("weighed-pour", {{"mass_g", 500}, {"water_degC", 20}, {"funnel_cm2", 200}}));
+        CLOSE(poured.value, 25.07, 0.01); // as measured-pour, by a scale in air
+        for (const char* nothing : {"dry", "in-air", "dry-air", "unloaded", "darkness", "state-off"})
+            QCOMPARE(value_of(nothing, {})->value, 0.0);
+        QCOMPARE(value_of("state-on", {})->value, 1.0);
+        for (const char* all : {"saturated", "in-water"})
+            QCOMPARE(value_of(all, {})->value, 100.0);
     }
     void whatIsMissingIsNamed() {
         QVERIFY(value_of("measured-pour", {{"funnel_cm2", 200}}).error().what.find("Poured") != std::string::npos);

@@ -4,6 +4,8 @@
 #include "support/defects.h"
 #include "support/run_tests.h"
 
+#include <algorithm>
+
 using namespace cognitum;
 using test::catalog;
 using test::dual;
@@ -34,6 +36,17 @@ class TestSteps : public QObject {
     void aVoltageIsSaidForARoom() { // 10 mV/°C and 500 mV: 15 to 25 °C
         const std::string text = last(test::bench_with("temperature", "analog-thermometer-with-offset"));
         QVERIFY2(holds(text, "0.65…0.75 V") && holds(text, "measure A0"), text.c_str());
+    }
+    void theCheckLightsTheSignalsWire() {
+        for (const char* part : {"analog-thermometer-with-offset", "ntc-10k-in-divider", "one-wire-thermometer"}) {
+            const Bench bench = test::bench_with("temperature", part);
+            const Reading& r = bench.readings[0];
+            const Loom loom = reading_loom(bench, catalog(), r);
+            const int order = wiring_steps(bench, catalog(), r, loom).back().wire;
+            const auto wire = std::find_if(loom.wires.begin(), loom.wires.end(),
+                                           [&](const LoomWire& w) { return w.order == order; });
+            QVERIFY2(wire != loom.wires.end() && wire->net != "GND" && wire->net != "5V", part);
+        }
     }
     void aDividerStandsInTheMiddle() { // 10 kΩ over 10 kΩ at 25 °C: half of 5 V
         const std::string text = last(test::bench_with("temperature", "ntc-10k-in-divider"));

@@ -193,6 +193,11 @@ class TestTrials : public QObject {
             judge_trial({&stimulus("half-way"), 60 * second_us}, about_10_bits(), noisy, {}, 61 * second_us);
         CLOSE(wide.mark_high - wide.level, 5 * 6.0, 8);
         CLOSE(wide.level - wide.mark_low, 5 * 6.0, 8);
+        const TrialView still =
+            judge_trial({&stimulus("ten-minutes"), 60 * second_us}, about_10_bits(), noisy, {}, 61 * second_us);
+        QVERIFY(still.mark_high > still.level);
+        QVERIFY2(still.must.find('.') == still.must.size() - 1, still.must.c_str()); // whole counts
+        CLOSE(still.level - still.mark_low, still.mark_high - still.level, 1e-9);
     }
 
     /// With nothing known of the level before, the stimulus waits; with nothing coming at all, it says so.
@@ -254,6 +259,8 @@ class TestTrials : public QObject {
         };
         QCOMPARE(judged(10, 400), TrialPhase::passed);
         QCOMPARE(judged(10, 360), TrialPhase::acting); // ten seconds after the last tip
+        QCOMPARE(judged(10, 379), TrialPhase::acting);
+        QCOMPARE(judged(10, 380), TrialPhase::passed); // half a minute after it
         QCOMPARE(judged(5, 226), TrialPhase::acting);  // passing by is not agreeing
         QCOMPARE(judged(12, 999), TrialPhase::failed);
         QCOMPARE(judged(90, 999), TrialPhase::failed); // the total since the board's start

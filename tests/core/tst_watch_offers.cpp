@@ -150,6 +150,38 @@ class TestWatchOffers : public QObject {
         QVERIFY(use.days >= 13);
     }
 
+    /// Days of known use and filling: mean, and the doubt of the mean from day to day.
+    void useOfADayHasItsDoubt() {
+        const auto used = [](TimeUs day) { return 20.0 + 3 * static_cast<double>(7 * day % 5); };
+        const auto filled = [](TimeUs day) { return day % 3 == 0 ? 50.0 : 0.0; };
+        const auto litres = [&](TimeUs t) {
+            double out = 5000;
+            for (TimeUs day = 0; day <= t / day_us; ++day) {
+                const double hour = std::min(24.0, seconds(t - day * day_us) / 3600);
+                out -= used(day) * std::clamp((hour - 7) / 14, 0.0, 1.0);
+                out += filled(day) * std::clamp(hour - 2, 0.0, 1.0);
+            }
+            return out;
+        };
+        const HourlyRecord record = record_of(20, minute_us, litres);
+        const DailyUse use = daily_use(record, 14, record.last, {});
+        QCOMPARE(use.days, 14);
+        double mean = 0, fill = 0, net = 0, squares = 0, net_squares = 0;
+        for (TimeUs day = 5; day < 19; ++day) { // the last of twenty is not over
+            mean += used(day) / 14;
+            fill += filled(day) / 14;
+            net += (used(day) - filled(day)) / 14;
+        }
+        for (TimeUs day = 5; day < 19; ++day) {
+            squares += std::pow(used(day) - mean, 2);
+            net_squares += std::pow(used(day) - filled(day) - net, 2);
+        }
+        CLOSE(use.used, mean, 0.1); // changes below the noise of an hour are not counted
+        CLOSE(use.filled, fill, 0.1);
+        CLOSE(use.u_used, std::sqrt(squares / 13 / 14), 0.02);
+        CLOSE(use.u_net, std::sqrt(net_squares / 13 / 14), 0.1);
+    }
+
     void rainByHourDayAndMonth() {
         const Reading rain = described("rain", "mm", 0.5);
         // 0.2 mm every minute from 10:00 to 11:00 of the last day, and 5 mm ten days before.

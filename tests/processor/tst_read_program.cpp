@@ -274,6 +274,23 @@ class TestReadProgram : public QObject {
         QCOMPARE(said(read_text(text, "shed")), "nothing");
     }
 
+    /// A converter of twelve bits that a program asks for ten gives a quarter of its codes.
+    void aConverterGivesTheBitsThatAreAskedFor() {
+        for (const int bits : {12, 10, 1}) {
+            const QByteArray text =
+                "#include \"watchdog.h\"\nvoid setup() {\n    Serial.begin(115200);\n    watchdog_begin(8000);\n"
+                "    analogReadResolution(" +
+                QByteArray::number(bits) +
+                ");\n}\nvoid loop() {\n"
+                "    Serial.print(\"ec=\");\n    Serial.println(analogRead(36));\n    delay(6000);\n}\n";
+            const Json json = read_text(text, "shed").json();
+            QVERIFY(json["readings"].size() == 1 && json["readings"][0]["prints_at"].size() >= 3);
+            for (const Json& point : json["readings"][0]["prints_at"]) {
+                const double whole = std::ldexp(point["raw"].get<double>(), bits - 12);
+                CLOSE(std::stod(point["prints"].get<std::string>()), std::floor(whole), 0);
+            }
+        }
+    }
     void badTexts_data() {
         QTest::addColumn<QByteArray>("text");
         QTest::addColumn<int>("code");

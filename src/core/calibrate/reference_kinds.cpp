@@ -69,7 +69,9 @@ double value_of(std::string_view id, const Inputs& in) {
     for (const char* nothing : {"dry", "in-air", "dry-air", "unloaded", "darkness", "state-off"})
         if (id == nothing) return 0;
     if (id == "state-on") return 1;
-    return id == "saturated" || id == "in-water" ? 100 : typed;
+    for (const char* full : {"saturated", "in-water"})
+        if (id == full) return 100;
+    return typed;
 }
 
 ReferenceKind salt(const char* id, const char* title) {
