@@ -12945,6 +12945,50 @@ cognitum-cli verify "%2" --calibration %3 --fingerprint %1</translation>
         <translation>, Kopfzeile</translation>
     </message>
     <message>
+        <source>box</source>
+        <translation>Quader</translation>
+    </message>
+    <message>
+        <source>upright cylinder</source>
+        <translation>stehender Zylinder</translation>
+    </message>
+    <message>
+        <source>lying cylinder</source>
+        <translation>liegender Zylinder</translation>
+    </message>
+    <message>
+        <source>lying cylinder, dished ends</source>
+        <translation>liegender Zylinder, gewölbte Böden</translation>
+    </message>
+    <message>
+        <source>cone</source>
+        <translation>Kegel</translation>
+    </message>
+    <message>
+        <source>frustum</source>
+        <translation>Kegelstumpf</translation>
+    </message>
+    <message>
+        <source>sphere</source>
+        <translation>Kugel</translation>
+    </message>
+    <message>
+        <source>lying oval</source>
+        <translation>liegendes Oval</translation>
+    </message>
+    <message>
+        <source>rounded box</source>
+        <translation>Quader, gerundet</translation>
+    </message>
+    <message>
+        <source>table of levels and volumes</source>
+        <translation>Tabelle aus Ständen und Volumen</translation>
+    </message>
+    <message>
+        <source>stack of sections</source>
+        <translation>Stapel von Abschnitten</translation>
+    </message>
+    <message>
         <source>a strapping table needs at least two rows, each with a level and a volume.</source>
         <translation>eine Peiltabelle braucht mindestens zwei Zeilen, jede mit Füllstand und Volumen.</translation>
     </message>
@@ -17481,8 +17525,8 @@ cognitum-cli verify "%2" --calibration %3 --fingerprint %1</translation>
         <translation>Auf der wirklichen Kurve</translation>
     </message>
     <message>
-        <source>({} − {}) °C × {} µV/°C is what the chip saw; ITS-90, type {}</source>
-        <translation>({} − {}) °C × {} µV/°C hat der Chip gesehen; ITS-90, Typ {}</translation>
+        <source>({}{}) °C × {} µV/°C is what the chip saw; ITS-90, type {}</source>
+        <translation>({}{}) °C × {} µV/°C hat der Chip gesehen; ITS-90, Typ {}</translation>
     </message>
     <message>
         <source>Surface</source>
@@ -20351,46 +20395,6 @@ Also {}, bei 95 %.</translation>
     <message>
         <source>Recorded</source>
         <translation>Aufgezeichnet</translation>
-    </message>
-    <message>
-        <source>box</source>
-        <translation>Quader</translation>
-    </message>
-    <message>
-        <source>upright cylinder</source>
-        <translation>stehender Zylinder</translation>
-    </message>
-    <message>
-        <source>lying cylinder</source>
-        <translation>liegender Zylinder</translation>
-    </message>
-    <message>
-        <source>lying cylinder, dished ends</source>
-        <translation>liegender Zylinder, gewölbte Böden</translation>
-    </message>
-    <message>
-        <source>cone</source>
-        <translation>Kegel</translation>
-    </message>
-    <message>
-        <source>frustum</source>
-        <translation>Kegelstumpf</translation>
-    </message>
-    <message>
-        <source>sphere</source>
-        <translation>Kugel</translation>
-    </message>
-    <message>
-        <source>lying oval</source>
-        <translation>liegendes Oval</translation>
-    </message>
-    <message>
-        <source>rounded box</source>
-        <translation>Quader, gerundet</translation>
-    </message>
-    <message>
-        <source>a table of levels and volumes</source>
-        <translation>eine Tabelle aus Ständen und Volumen</translation>
     </message>
     <message>
         <source>no unit</source>

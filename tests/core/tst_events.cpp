@@ -141,6 +141,22 @@ class TestEvents : public QObject {
         Collector one(Collector::Kind::rate, 1);
         one.take(0, 5);
         QVERIFY(!one.take(0, 5));
+        // Each line said twice gives the same numbers as said once; time that goes back begins anew.
+        Collector once(Collector::Kind::rate, 3), twice(Collector::Kind::rate, 3);
+        results = 0;
+        for (int i = 0; i < 100; ++i) {
+            const auto r = once.take(i * 100'000, i), same = twice.take(i * 100'000, i);
+            QVERIFY(!twice.take(i * 100'000, i));
+            QCOMPARE(same.has_value(), r.has_value());
+            if (!r) continue;
+            ++results;
+            QCOMPARE(same->number, r->number);
+        }
+        QCOMPARE(results, 3);
+        QVERIFY(!once.take(5 * second_us, 7));
+        for (int i = 51; i < 80; ++i)
+            QVERIFY(!once.take(i * 100'000, i));
+        QVERIFY(once.take(8 * second_us, 80).has_value());
     }
     void aWaveBecomesBeats() {
         Collector heart(Collector::Kind::beats, 1);

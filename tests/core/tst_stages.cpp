@@ -106,6 +106,58 @@ class TestStages : public QObject {
             QVERIFY2(std::isfinite(c.u) && c.label.find('_') == std::string::npos, c.label.c_str());
     }
 
+    /// The sentence that a person can follow with a calculator: its figures, their signs, their order.
+    void theArithmeticInFigures_data() {
+        QTest::addColumn<QByteArray>("stage");
+        QTest::addColumn<double>("x");
+        QTest::addColumn<QByteArray>("says");
+        const auto row = [](const char* stage, double x, const char* says) {
+            QTest::addRow("%s", says) << QByteArray(stage) << x << QByteArray(says);
+        };
+        row(R"({"stage":"adc","bits":10,"reference_V":5})", 138, "(138 + ½) × 5.000 V ÷ 1 024");
+        row(R"({"stage":"ratio_divider","fixed_ohm":10000,"unknown":"bottom","bits":10})", 138,
+            "10 000 Ω × 138.5 ÷ (1 024 − 138.5)");
+        row(R"({"stage":"ratio_divider","fixed_ohm":10000,"unknown":"top","bits":10})", 138,
+            "10 000 Ω × (1 024 − 138.5) ÷ 138.5");
+        row(R"({"stage":"signed_word","bits":16})", 138, "138, as it is");
+        row(R"({"stage":"signed_word","bits":16})", 65535, "65 535 − 65 536");
+        row(R"({"stage":"current_loop","shunt_ohm":150})", 1.5, "1.5 V ÷ 150 Ω");
+        row(R"({"stage":"linear","zero":0.5,"slope":0.01,"input_unit":"V","unit":"degC"})", 0.7,
+            "(0.7 V − 0.5 V) ÷ 0.01 V/°C");
+        row(R"({"stage":"linear","zero":-0.5,"slope":0.01,"input_unit":"V","unit":"degC"})", 0.7,
+            "(0.7 V + 0.5 V) ÷ 0.01 V/°C");
+        row(R"({"stage":"scale","factor":2,"offset":-3,"input_unit":"degC","unit":"degC"})", 5, "2 × 5 − 3");
+        row(R"({"stage":"scale","factor":2,"offset":3,"input_unit":"degC","unit":"degC"})", 5, "2 × 5 + 3");
+        row(R"({"stage":"scale","factor":2,"input_unit":"degC","unit":"degC"})", 5, "2 × 5");
+        row(R"({"stage":"between","at_0":2.3,"at_100":1,"input_unit":"V"})", 1.5, "(1.5 − 2.3) V ÷ (1 − 2.3) V");
+        row(R"({"stage":"between","at_0":-1,"at_100":1,"input_unit":"V"})", 0.5, "(0.5 + 1) V ÷ (1 + 1) V");
+        row(R"({"stage":"correction","gain":1,"offset":-0.3,"unit":"degC"})", 20, "20 − 0.3");
+        row(R"({"stage":"correction","gain":1.02,"offset":0.3,"unit":"degC"})", 20, "1.02 × 20 + 0.3");
+        row(R"({"stage":"thermistor_beta","r0_ohm":10000,"t0_degC":25,"beta_K":3950})", 8000,
+            "1/T = 1/298.15 K + ln(8 000 ÷ 10 000) ÷ 3 950 K");
+        row(R"({"stage":"straight_couple","type":"K","reference_degC":-5})", 450,
+            "(450 + 5) °C × 41.276 µV/°C is what the chip saw; ITS-90, type K");
+        row(R"({"stage":"infrared","emissivity":0.9,"ambient_degC":21})", 205,
+            "T⁴ = ((205 °C)⁴ − 0.1 × (21 °C)⁴) ÷ 0.9");
+        row(R"({"stage":"level","mount_height_mm":2100})", 850, "2 100 mm − 850 mm");
+        row(R"({"stage":"vessel","shape":"lying-cylinder","diameter_m":1,"length_m":2})", 500,
+            "lying cylinder up to 500 mm; a millimetre is 2 L here");
+        row(R"({"stage":"echo","speed_m_s":340})", 6000, "6 000 µs × 340.0 m/s ÷ 2");
+        row(R"({"stage":"conductivity25","temperature_degC":14,"alpha_per_K":0.0191})", 30,
+            "30 ÷ (1 + 0.0191 × (14 − 25))");
+        row(R"({"stage":"gas_at","temperature_degC":38,"reference_degC":20})", 250,
+            "(250 + 101.33) kPa × 293.15 K ÷ 311.15 K − 101.33 kPa");
+        row(R"({"stage":"threshold","level":1,"hysteresis":0.1,"input_unit":"V"})", 3,
+            "on above 1 V, and it is 3 V");
+    }
+    void theArithmeticInFigures() {
+        QFETCH(QByteArray, stage);
+        QFETCH(double, x);
+        QFETCH(QByteArray, says);
+        const Chain chain = chain_of(stage.toStdString());
+        QCOMPARE(test::plain(arithmetic_text(chain.stages[0], x)), says.toStdString());
+    }
+
     /// On, off, and in between neither; there is no way back from a state to what made it.
     void thresholds() {
         for (const bool above : {true, false}) {

@@ -43,12 +43,21 @@ inline Bench bench_with(const char* kind, const char* part, const char* board = 
     return *placed;
 }
 
+/// A thermometer for a room.
+inline Bench room() {
+    return bench_with("temperature", "analog-thermometer-with-offset");
+}
+
 inline Bench with(Bench bench, const std::function<void(Bench&)>& change) {
     change(bench);
     return bench;
 }
 inline Bench with_first(Bench bench, const std::function<void(Reading&)>& change) {
     change(bench.readings[0]);
+    return bench;
+}
+inline Bench board_with(Bench bench, const std::function<void(BoardUse&)>& change) {
+    change(bench.boards[0]);
     return bench;
 }
 inline void rebuild(Bench& bench) {
@@ -86,7 +95,23 @@ inline Bench with_modules(Bench bench, std::vector<Module> modules) {
     return assign_pins(bench, catalog(), Keep::placed, "gauge").bench;
 }
 
+/// A second board that sends its lines through the first.
+inline Bench uplinked(const char* from, const char* to, LevelDivider divider = {}, int far_baud = 9600) {
+    Bench bench = bench_with("temperature", "analog-thermometer-with-offset", to);
+    BoardUse helper;
+    helper.id = "helper";
+    helper.name = "helper board";
+    helper.card = from;
+    helper.uplink = {"gauge", "7",      std::string(to) == "board-5v-8bit-6-analog" ? "8" : "17",
+                     9600,    far_baud, divider};
+    bench.boards.push_back(helper);
+    return bench;
+}
+
 std::vector<Defect> all_defects();
+/// Those of links, lines and what else a board does; and of watch rules; in defects_boards.cpp.
+void add_boards(std::vector<Defect>& defects);
+void add_watch(std::vector<Defect>& defects);
 /// Those of voltages, modules, cables and sleep, in defects_wiring.cpp.
 void add_wiring(std::vector<Defect>& defects);
 /// Those of a path's constants, in defects_convert.cpp.

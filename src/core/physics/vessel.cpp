@@ -31,20 +31,22 @@ double frustum_volume(double bottom, double top, double height) {
 
 struct Kind {
     std::string name;
+    const char* title;
     std::vector<std::string> sizes;
 };
 const std::vector<Kind>& kinds() { // in the order of VesselKind
-    static const std::vector<Kind> all = {{"box", {"length", "width", "height"}},
-                                          {"upright-cylinder", {"diameter", "height"}},
-                                          {"lying-cylinder", {"diameter", "length"}},
-                                          {"dished-cylinder", {"diameter", "length"}},
-                                          {"cone", {"diameter", "height"}},
-                                          {"frustum", {"diameter", "width", "height"}},
-                                          {"sphere", {"diameter"}},
-                                          {"lying-oval", {"width", "height", "length"}},
-                                          {"rounded-box", {"length", "width", "height", "diameter"}},
-                                          {"strapping", {}},
-                                          {"stack", {}}};
+    static const std::vector<Kind> all = {
+        {"box", for_people("box"), {"length", "width", "height"}},
+        {"upright-cylinder", for_people("upright cylinder"), {"diameter", "height"}},
+        {"lying-cylinder", for_people("lying cylinder"), {"diameter", "length"}},
+        {"dished-cylinder", for_people("lying cylinder, dished ends"), {"diameter", "length"}},
+        {"cone", for_people("cone"), {"diameter", "height"}},
+        {"frustum", for_people("frustum"), {"diameter", "width", "height"}},
+        {"sphere", for_people("sphere"), {"diameter"}},
+        {"lying-oval", for_people("lying oval"), {"width", "height", "length"}},
+        {"rounded-box", for_people("rounded box"), {"length", "width", "height", "diameter"}},
+        {"strapping", for_people("table of levels and volumes"), {}},
+        {"stack", for_people("stack of sections"), {}}};
     return all;
 }
 
@@ -122,6 +124,10 @@ std::optional<VesselKind> vessel_kind(std::string_view name) {
 
 const std::string& vessel_name(VesselKind kind) {
     return kinds()[static_cast<std::size_t>(kind)].name;
+}
+
+std::string vessel_title(VesselKind kind) {
+    return phrase(kinds()[static_cast<std::size_t>(kind)].title);
 }
 
 std::vector<std::string> vessel_sizes(VesselKind kind) {

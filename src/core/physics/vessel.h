@@ -38,6 +38,8 @@ const std::vector<std::string>& vessel_names();
 /// Nothing for an unknown name.
 std::optional<VesselKind> vessel_kind(std::string_view name);
 const std::string& vessel_name(VesselKind kind);
+/// For people: "lying cylinder".
+std::string vessel_title(VesselKind kind);
 /// Names of the sizes that a kind needs: diameter, length, width, height; empty for strapping and
 /// a stack.
 std::vector<std::string> vessel_sizes(VesselKind kind);

@@ -35,6 +35,10 @@ std::string plus(double value) {
     return value < 0 ? " − " + num(-value) : " + " + num(value);
 }
 
+std::string minus(double value) {
+    return value < 0 ? " + " + num(-value) : " − " + num(value);
+}
+
 } // namespace stages
 
 double Constant::standard_uncertainty() const {

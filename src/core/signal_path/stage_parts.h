@@ -62,5 +62,7 @@ Value finite_or(double number, Cause cause = Cause::out_of_range);
 std::string num(double value, int digits = 5);
 /// " + 3" or " − 3".
 std::string plus(double value);
+/// And with a minus.
+std::string minus(double value);
 
 } // namespace cognitum::stages

@@ -56,8 +56,8 @@ const char* title_of(const Linear& s) {
 }
 std::string arithmetic_of(const Linear& s, double x) {
     const std::string unit = unit_symbol(s.input_unit);
-    return fmt::format("({} {} − {} {}) ÷ {} {}/{}", num(x), unit, num(s.zero.value), unit, num(s.slope.value),
-                       unit, unit_symbol(s.unit));
+    return fmt::format("({} {}{} {}) ÷ {} {}/{}", num(x), unit, minus(s.zero.value), unit, num(s.slope.value), unit,
+                       unit_symbol(s.unit));
 }
 Constants constants_of(Linear& s) {
     return {{"zero", s.input_unit, &s.zero}, {"slope", s.input_unit + "/" + s.unit, &s.slope}};
@@ -102,8 +102,8 @@ const char* title_of(const Between&) {
 }
 std::string arithmetic_of(const Between& s, double x) {
     const std::string unit = unit_symbol(s.input_unit);
-    return fmt::format("({} − {}) {} ÷ ({} − {}) {}", num(x), num(s.at_0.value), unit, num(s.at_100.value),
-                       num(s.at_0.value), unit);
+    const std::string less = minus(s.at_0.value);
+    return fmt::format("({}{}) {} ÷ ({}{}) {}", num(x), less, unit, num(s.at_100.value), less, unit);
 }
 Constants constants_of(Between& s) {
     return {{"at_0", s.input_unit, &s.at_0}, {"at_100", s.input_unit, &s.at_100}};

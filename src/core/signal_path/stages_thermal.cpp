@@ -119,8 +119,8 @@ const char* title_of(const StraightCouple&) {
     return phrase("On the real curve");
 }
 std::string arithmetic_of(const StraightCouple& s, double x) {
-    return phrase("({} − {}) °C × {} µV/°C is what the chip saw; ITS-90, type {}", num(x),
-                  num(s.reference_degC.value), num(s.slope_uV_per_K.value), s.type);
+    return phrase("({}{}) °C × {} µV/°C is what the chip saw; ITS-90, type {}", num(x),
+                  minus(s.reference_degC.value), num(s.slope_uV_per_K.value), s.type);
 }
 Constants constants_of(StraightCouple& s) {
     return {{"slope_uV_per_K", "uV/K", &s.slope_uV_per_K}, {"reference_degC", "degC", &s.reference_degC}};

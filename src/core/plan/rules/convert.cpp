@@ -89,7 +89,7 @@ Found differs_from_plan(const Placed& p) {
         if (!fill || q.vessel.shape.empty() || p.reading->correction) continue;
         if (fill->kind != planned.kind)
             what = phrase("The path counts with a {}; the vessel at Quantity is a {}.",
-                          physics::vessel_name(fill->kind), physics::vessel_name(planned.kind));
+                          physics::vessel_title(fill->kind), physics::vessel_title(planned.kind));
         VesselFill sized = *fill;
         sized.diameter_m.value = planned.diameter_m;
         sized.length_m.value = planned.length_m;

@@ -108,15 +108,8 @@ std::string unit_of_key(const Json& stage, const std::string& key) {
     return key == "zero" && stage.contains("input_unit") ? stage["input_unit"].get<std::string>() : std::string();
 }
 
-/// Values that a constant may have been given by mistake: numbers of the program, and the usual ones.
-std::vector<double> candidates(const std::vector<Literal>& literals, const std::string& key) {
-    std::vector<double> out = {0, 1};
-    if (key == "reference_V" || key == "supply_V") out.insert(out.end(), {5.0, 3.3, 1.1, 2.56, 4.096, 1.0, 3.0});
-    for (const Literal& l : literals)
-        for (const double v : {l.value, -l.value, l.value / 1000, l.value * 1000, 1 / l.value, 100 / l.value,
-                               l.value - zero_degC_K, l.value / 100})
-            if (std::isfinite(v)) out.push_back(v);
-    return out;
+bool nearly(double a, double b) {
+    return std::abs(a - b) <= 1e-6 * std::max(1.0, std::abs(b));
 }
 
 struct Slot {
@@ -124,6 +117,47 @@ struct Slot {
     std::string key;
     double planned;
 };
+
+/// The numbers of a program that a constant of the path may have been written with.
+struct Numbers {
+    std::vector<Literal> literals, made;
+    std::vector<Slot> slots;
+
+    /// What the plan has for another constant is that constant, and not this one in another unit.
+    [[nodiscard]] bool is_another(const Literal& l, const std::string& key) const {
+        return std::any_of(slots.begin(), slots.end(),
+                           [&](const Slot& slot) { return slot.key != key && nearly(l.value, slot.planned); });
+    }
+};
+
+struct Form {
+    double (*of)(double);   ///< what a constant is when it was written as this number
+    double (*back)(double); ///< the number for a constant
+};
+
+/// As it stands, negative, in thousandths, in thousands, upside down, in per cent, in kelvins.
+constexpr Form forms[] = {{[](double v) { return v; }, [](double v) { return v; }},
+                          {[](double v) { return -v; }, [](double v) { return -v; }},
+                          {[](double v) { return v / 1000; }, [](double v) { return v * 1000; }},
+                          {[](double v) { return v * 1000; }, [](double v) { return v / 1000; }},
+                          {[](double v) { return 1 / v; }, [](double v) { return 1 / v; }},
+                          {[](double v) { return 100 / v; }, [](double v) { return 100 / v; }},
+                          {[](double v) { return v - zero_degC_K; }, [](double v) { return v + zero_degC_K; }},
+                          {[](double v) { return v / 100; }, [](double v) { return v * 100; }}};
+
+/// Values that a constant may have been given by mistake: numbers of the program, and the usual ones.
+std::vector<double> candidates(const Numbers& numbers, const std::string& key) {
+    std::vector<double> out = {0, 1};
+    if (key == "reference_V" || key == "supply_V") out.insert(out.end(), {5.0, 3.3, 1.1, 2.56, 4.096, 1.0, 3.0});
+    for (const auto* all : {&numbers.literals, &numbers.made})
+        for (const Literal& l : *all) {
+            out.push_back(l.value);
+            if (numbers.is_another(l, key)) continue;
+            for (const Form& form : forms)
+                if (const double v = form.of(l.value); std::isfinite(v)) out.push_back(v);
+        }
+    return out;
+}
 
 std::optional<Chain> with(const Json& form, const std::vector<std::pair<Slot, double>>& changes) {
     Json changed = form;
@@ -136,29 +170,20 @@ std::optional<Chain> with(const Json& form, const std::vector<std::pair<Slot, do
 }
 
 /// Where the wrong number stands in the program, and what has to stand there.
-void find_literal(Explanation& out, const std::vector<Literal>& literals) {
-    const auto near = [](double a, double b) { return std::abs(a - b) <= 1e-6 * std::max(1.0, std::abs(b)); };
-    struct Form {
-        double of_literal;
-        double (*back)(double);
-    };
-    for (const Literal& l : literals) {
+void find_literal(Explanation& out, const Numbers& numbers) {
+    for (const Literal& l : numbers.literals) {
         if (l.place.line == 0) continue;
-        const std::vector<Form> forms = {{l.value, [](double v) { return v; }},
-                                         {-l.value, [](double v) { return -v; }},
-                                         {l.value / 1000, [](double v) { return v * 1000; }},
-                                         {l.value * 1000, [](double v) { return v / 1000; }},
-                                         {1 / l.value, [](double v) { return 1 / v; }},
-                                         {100 / l.value, [](double v) { return 100 / v; }},
-                                         {l.value - zero_degC_K, [](double v) { return v + zero_degC_K; }},
-                                         {l.value / 100, [](double v) { return v * 100; }}};
-        for (const Form& form : forms)
-            if (near(form.of_literal, out.used)) {
-                out.literal = l;
-                out.must_be = form.back(out.planned);
-                return;
-            }
+        const bool another = numbers.is_another(l, out.key);
+        for (const Form& form : forms) {
+            if (!nearly(form.of(l.value), out.used)) continue;
+            if (another && !nearly(l.value, out.used)) continue;
+            out.literal = l;
+            out.must_be = form.back(out.planned);
+            return;
+        }
     }
+    for (const Literal& l : numbers.made)
+        if (nearly(l.value, out.used) || nearly(1 / l.value, out.used)) out.made_at = l.place;
 }
 
 /// A factor that somebody worked out for another board.
@@ -272,12 +297,12 @@ std::optional<Explanation> explain(const Trial& trial, const SentNumber& sent) {
     const Pairs pairs = pairs_of(trial, sent, true);
     const Chain& path = sent.reading->path;
     const Json form = chain_json(path);
-    const std::vector<Literal> literals = literals_of(sent.last()->value.trace);
+    Numbers numbers{literals_of(sent.last()->value.trace), made_constants_of(sent.last()->value.trace), {}};
     const std::size_t stages = path.stages.size();
     const auto fits = [&](const std::optional<Chain>& chain) {
         return chain && follows(pairs, *chain, stages, 1, true);
     };
-    std::vector<Slot> slots;
+    std::vector<Slot>& slots = numbers.slots;
     for (std::size_t i = 0; i < form["stages"].size(); ++i)
         for (const auto& [key, value] : form["stages"][i].items())
             if (is_constant_key(key, value)) slots.push_back({i, key, value.get<double>()});
@@ -298,10 +323,11 @@ std::optional<Explanation> explain(const Trial& trial, const SentNumber& sent) {
         const std::string above = phrase("between the supply and the pin"),
                           below = phrase("between the pin and ground");
         Explanation out{
-            "unknown", phrase("the divider’s leg"), 0, 0, top ? above : below, top ? below : above, {}, 0, {}, {}};
+            "unknown", phrase("the divider’s leg"), 0, 0, top ? above : below, top ? below : above, {}, 0, {}, {},
+            {}};
         if (fits(with(turned, {}))) return out;
         for (const Slot& slot : slots)
-            for (const double v : candidates(literals, slot.key))
+            for (const double v : candidates(numbers, slot.key))
                 if (differs(slot, v) && fits(with(turned, {{slot, v}}))) {
                     out.beside = beside(slot, v);
                     return out;
@@ -316,20 +342,20 @@ std::optional<Explanation> explain(const Trial& trial, const SentNumber& sent) {
         const std::string unit = unit_of_key(form["stages"][slot.stage], slot.key);
         out.planned_text = format_measure(slot.planned, unit, 6);
         out.used_text = format_measure(used, unit, 6);
-        find_literal(out, literals);
+        find_literal(out, numbers);
         if (!out.literal && (slot.key == "reference_V" || slot.key == "slope" || slot.key == "supply_V"))
             take_apart(out, sent, path);
         return out;
     };
     for (const Slot& slot : slots)
-        for (const double v : candidates(literals, slot.key))
+        for (const double v : candidates(numbers, slot.key))
             if (differs(slot, v) && fits(with(form, {{slot, v}}))) return made(slot, v);
     // Two at once.
     for (std::size_t a = 0; a < slots.size(); ++a)
-        for (const double v : candidates(literals, slots[a].key)) {
+        for (const double v : candidates(numbers, slots[a].key)) {
             if (!differs(slots[a], v)) continue;
             for (std::size_t b = a + 1; b < slots.size(); ++b)
-                for (const double w : candidates(literals, slots[b].key))
+                for (const double w : candidates(numbers, slots[b].key))
                     if (differs(slots[b], w) && fits(with(form, {{slots[a], v}, {slots[b], w}}))) {
                         Explanation out = made(slots[a], v);
                         out.beside = beside(slots[b], w);

@@ -28,8 +28,9 @@ struct Explanation {
     std::string planned_text, used_text;
     std::optional<Literal> literal; ///< where it stands in the program, and what it must be there
     double must_be = 0;
-    std::string apart;  ///< a factor taken apart: "0.4882 is 5 V / 1 024 · 100"
-    std::string beside; ///< another constant that differs as well, as a sentence
+    std::optional<CodePlace> made_at; ///< of a constant that several numbers of the program make
+    std::string apart;                ///< a factor taken apart: "0.4882 is 5 V / 1 024 · 100"
+    std::string beside;               ///< another constant that differs as well, as a sentence
 };
 std::optional<Explanation> explain(const Trial& trial, const SentNumber& sent);
 

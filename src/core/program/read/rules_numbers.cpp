@@ -152,7 +152,7 @@ void other_value(const Trial& t, const SentNumber& s, ReadFindings& out) {
     const Reading& r = *s.reading;
     const std::string seen = example(t, s);
     if (const auto why = explain(t, s)) {
-        const CodePlace place = why->literal ? why->literal->place : s.place;
+        const CodePlace place = why->literal ? why->literal->place : why->made_at ? *why->made_at : s.place;
         const std::string mended =
             why->literal ? t.mended(why->literal->place, fmt::format("{:.5g}", why->must_be)) : std::string();
         if (why->key == "unknown") {

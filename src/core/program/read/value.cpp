@@ -95,6 +95,17 @@ std::vector<const Origin*> sources_of(const TraceRef& trace) {
     return out;
 }
 
+std::vector<Literal> made_constants_of(const TraceRef& trace) {
+    std::vector<Literal> out;
+    if (!trace) return out;
+    for (const TraceRef& inner : trace->origin->of)
+        for (const Literal& l : made_constants_of(inner))
+            out.push_back(l);
+    for (const TraceStep& step : trace->steps)
+        if (step.literals && step.literals->size() > 1) out.push_back({step.number, step.literals->front().place});
+    return out;
+}
+
 std::vector<Literal> literals_of(const TraceRef& trace) {
     std::vector<Literal> out;
     collect(trace, out);

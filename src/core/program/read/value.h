@@ -64,6 +64,8 @@ const Origin* source_of(const TraceRef& trace);
 std::vector<const Origin*> sources_of(const TraceRef& trace);
 /// Every number of the text that it was made with.
 std::vector<Literal> literals_of(const TraceRef& trace);
+/// Every constant that several numbers of the text make together (0.02 / 4), where the first of them stands.
+std::vector<Literal> made_constants_of(const TraceRef& trace);
 
 struct CodeValue;
 

@@ -41,22 +41,6 @@ QString diameter_label(const Quantity& q) {
     return if_so(q.vessel.shape == "rounded-box" && has_vessel(q), Session::tr("Edges’ diameter"));
 }
 
-QString shape_title(const std::string& name) {
-    static const std::map<std::string, const char*> titles = {
-        {"box", for_people("box")},
-        {"upright-cylinder", for_people("upright cylinder")},
-        {"lying-cylinder", for_people("lying cylinder")},
-        {"dished-cylinder", for_people("lying cylinder, dished ends")},
-        {"cone", for_people("cone")},
-        {"frustum", for_people("frustum")},
-        {"sphere", for_people("sphere")},
-        {"lying-oval", for_people("lying oval")},
-        {"rounded-box", for_people("rounded box")},
-        {"strapping", for_people("a table of levels and volumes")}};
-    const auto title = titles.find(name);
-    return from_std(title == titles.end() ? name : phrase(title->second));
-}
-
 } // namespace
 
 NumberField* QuantityPage::addMore(const char* name, const QString& unit, double* (*get)(Quantity&),
@@ -120,7 +104,8 @@ void QuantityPage::buildSurroundings(QGridLayout* form, int& row) {
     m_shape->setAccessibleName(tr("Shape of the vessel"));
     m_shape->addItem(tr("not said"), QString());
     for (const std::string& name : physics::vessel_names())
-        if (name != "stack") m_shape->addItem(shape_title(name), from_std(name));
+        if (const auto kind = physics::vessel_kind(name); kind && kind != physics::VesselKind::stack)
+            m_shape->addItem(from_std(physics::vessel_title(*kind)), from_std(name));
     form->addWidget(m_shape_label, row, 0, Qt::AlignVCenter);
     form->addWidget(m_shape, row++, 1);
     connect(m_shape, &QComboBox::activated, this, [this] {
