@@ -34,9 +34,30 @@ void pour(Theatre& stage, int tips) {
     stage.press("takePoint");
 }
 
-} // namespace
+void points_in_four_baths(Theatre& stage) {
+    stage.show("hut-air", 5);
+    stage.session().worker().stopRecording();
+    stage.takePoint("probe ice", 0, {});
+    stage.takePoint("probe bath 12.1", 1, QStringLiteral("12.1"));
+    stage.takePoint("probe bath 21.4", 1, QStringLiteral("21.4"));
+    stage.takePoint("probe bath 32.7", 1, QStringLiteral("32.7"));
+    for (int s = 0; s < 30; ++s)
+        stage.run(1);
+    stage.window().findChild<QLineEdit*>(QStringLiteral("referenceValue"))->setText(QStringLiteral("32.7"));
+    stage.shoot(QStringLiteral("calibrate"));
+}
 
-void shoot_calibrations(Theatre& stage, const QString& out) {
+void help_beside(Theatre& stage) {
+    stage.show("hut-air", 5);
+    auto* help = stage.window().findChild<QAction*>(QStringLiteral("help"));
+    help->trigger();
+    stage.shoot(QStringLiteral("help"));
+    help->trigger();
+}
+
+/// Other states: waiting, failed, overdue, a pour with its check, a state, a vessel's table, dialogs, a
+/// certificate.
+void more_calibrations(Theatre& stage) {
     stage.window().showStop(5);
     stage.tell("probe bath 32.7");
     for (int s = 0; s < 6; ++s)
@@ -69,13 +90,21 @@ void shoot_calibrations(Theatre& stage, const QString& out) {
     stage.shootDialog(QStringLiteral("dialog-constants"));
     stage.press("openSideBySide");
     stage.shootDialog(QStringLiteral("dialog-side-by-side"));
-    const QString paper = QDir(out).filePath(QStringLiteral("certificate.pdf"));
+    const QString paper = QDir(stage.out()).filePath(QStringLiteral("certificate.pdf"));
     stage.window().context().askSavePath = [&](QWidget*, const QString&, const QString&, const QString&) {
         return paper;
     };
     const std::string link =
         "certificate" + std::to_string(stage.session().bench().reading("hut-air")->correction->record);
     stage.press(link.c_str());
+}
+
+} // namespace
+
+Scenes calibrate_scenes() {
+    return {{QStringLiteral("calibrate"), true, points_in_four_baths},
+            {QStringLiteral("help"), true, help_beside},
+            {QStringLiteral("calibrate-more"), false, more_calibrations}};
 }
 
 } // namespace cognitum

@@ -24,6 +24,7 @@ class Theatre {
   public:
     Theatre(Theme& theme, const QString& folder, QSize size)
         : m_now(*parse_time("2026-11-25T14:11:00Z")),
+          m_theme(theme),
           m_session(options()),
           m_window(m_session, theme),
           m_out(folder) {
@@ -147,6 +148,17 @@ class Theatre {
     [[nodiscard]] QString path(const QString& name) const { return m_out.filePath(name + QStringLiteral(".png")); }
     MainWindow& window() { return m_window; }
     Session& session() { return m_session; }
+    Theme& theme() { return m_theme; }
+    [[nodiscard]] QString out() const { return m_out.path(); }
+    /// A reading at one of the seven stops, from 0.
+    void show(const char* reading, int stop) {
+        m_window.context().selectReading(reading);
+        m_window.showStop(stop);
+    }
+    void showBoard(const char* board) {
+        m_window.showPage(QStringLiteral("boards"));
+        choose("boardChoice", board);
+    }
     /// Waits until the worker has taken everything and the window has drawn it.
     void settle() {
         std::uint64_t seen = ~0ULL;
@@ -188,6 +200,7 @@ class Theatre {
 
     std::atomic<TimeUs> m_now;
     QTemporaryDir m_home;
+    Theme& m_theme;
     Session m_session;
     MainWindow m_window;
     QDir m_out;
@@ -198,8 +211,22 @@ class Theatre {
 /// From an empty bench to a calibrated reading: six pictures on one sheet, and the first page alone.
 void shoot_first_minutes(Theatre& stage, bool sheet);
 
-/// Calibrate in its other states: waiting, failed, overdue, a pour with its check, a state, a vessel's table,
-/// dialogs, a certificate in `out`.
-void shoot_calibrations(Theatre& stage, const QString& out);
+/// One picture, or some that belong together. What is not kept in docs/screenshots is made when it is asked for.
+struct Scene {
+    QString name;
+    bool kept;
+    std::function<void(Theatre&)> play;
+};
+using Scenes = std::vector<Scene>;
+
+// In the order in which they are played: what one changes for good, those behind it show.
+Scenes stop_scenes();
+Scenes board_scenes();
+/// `all`: for docs, where one of the pages is dark.
+Scenes page_scenes(bool all);
+Scenes convert_scenes();
+Scenes raw_scenes();
+Scenes calibrate_scenes();
+Scenes last_scenes();
 
 } // namespace cognitum

@@ -228,41 +228,31 @@ class TestReadProgram : public QObject {
     /// What is mended by the line that is shown is silent then.
     void aMendedLineMends_data() {
         QTest::addColumn<QString>("name");
-        for (const char* name : {"whole_number_division",
-                                 "short_int_overflow",
-                                 "map_to_whole",
-                                 "other_reference",
-                                 "one_code_less",
-                                 "copied_factor",
-                                 "other_beta",
-                                 "other_pin",
-                                 "other_speed",
-                                 "internal_reference",
-                                 "cut_to_whole",
-                                 "wait_of_a_minute",
-                                 "no_pull_up",
-                                 "not_volatile",
-                                 "mm_of_another_funnel",
-                                 "no_time_out",
-                                 "eight_bit_address",
-                                 "nobody_at_this_address",
-                                 "fewer_bits",
-                                 "level_interrupt"})
-            QTest::newRow(name) << QString(name) + ".ino";
+        for (const QString& name : programs.entryList({"*.ino"}))
+            if (expected(programs.filePath(name)).second != "nothing") QTest::newRow(qPrintable(name)) << name;
     }
     void aMendedLineMends() {
         QFETCH(QString, name);
         const QString path = programs.filePath(name);
-        const test::Run run = read({path}, expected(path).first);
-        QCOMPARE(run.json()["findings"].size(), std::size_t(1));
-        const Json f = run.json()["findings"][0];
-        QVERIFY2(!f["mended"].get<std::string>().empty(), f.dump().c_str());
+        const QString board = expected(path).first;
+        const Json findings = read({path}, board).json()["findings"];
         QFile file(path);
         QVERIFY(file.open(QIODevice::ReadOnly));
-        QStringList lines = QString::fromUtf8(file.readAll()).split('\n');
-        lines[f["line"].get<int>() - 1] = QString::fromStdString(f["mended"]);
-        const test::Run again = read_text(lines.join('\n').toUtf8(), qPrintable(expected(path).first));
-        QCOMPARE(said(again), "nothing");
+        const QStringList lines = QString::fromUtf8(file.readAll()).split('\n');
+        for (std::size_t i = 0; i < findings.size(); ++i) {
+            const Json& f = findings[i];
+            if (f["mended"].get<std::string>().empty()) continue;
+            QStringList mended = lines;
+            mended[f["line"].get<int>() - 1] = QString::fromStdString(f["mended"]);
+            const QString left = said(read_text(mended.join('\n').toUtf8(), qPrintable(board)));
+            if (findings.size() == 1 && name != "wait_that_overflows.ino") // which is then too long a wait
+                QVERIFY2(left == "nothing", qPrintable(left + " with " + QString::fromStdString(f["mended"])));
+            else
+                QVERIFY2(
+                    !left.contains(
+                        QString("%1 on line %2").arg(QString::fromStdString(f["id"])).arg(f["line"].get<int>())),
+                    qPrintable(left));
+        }
     }
 
     /// On a board whose int has 32 bits nothing is too large that is too large on one of 16.

@@ -183,7 +183,8 @@ void find_literal(Explanation& out, const Numbers& numbers) {
         }
     }
     for (const Literal& l : numbers.made)
-        if (nearly(l.value, out.used) || nearly(1 / l.value, out.used)) out.made_at = l.place;
+        for (const Form& form : forms)
+            if (nearly(form.of(l.value), out.used)) out.made_at = l.place;
 }
 
 /// A factor that somebody worked out for another board.

@@ -55,6 +55,18 @@ std::string text_at(const Trial& t, const CodePlace& place) {
                                                 : std::string();
 }
 
+std::string written_as(const std::string& before, double value) {
+    std::string out = fmt::format("{:.5g}", value);
+    if (out.find('e') != std::string::npos) out = fmt::format("{:.10g}", value);
+    const bool hexadecimal = before.starts_with("0x") || before.starts_with("0X");
+    const std::size_t end = before.find_last_not_of("uUlLfF") + 1;
+    const std::string suffix = hexadecimal ? std::string() : before.substr(end);
+    const bool was_real = !hexadecimal && before.find_first_of(".eE") != std::string::npos;
+    const auto is_real = [&] { return out.find_first_of(".e") != std::string::npos; };
+    if (was_real && !is_real()) out += ".0";
+    return was_real || !is_real() ? out + suffix : out;
+}
+
 std::string mended_loss(const Trial& t, const Loss& loss) {
     const std::string text = text_at(t, loss.place);
     if (text.empty()) return {};

@@ -9,6 +9,9 @@ namespace cognitum::program {
 std::string replaced_first(std::string line, const std::string& what, const std::string& by);
 /// The program's text at a place; empty: it is not there any more.
 std::string text_at(const Trial& trial, const CodePlace& place);
+/// A number, written as the one that stood there: with a point where that had one (or a quotient becomes whole),
+/// and with its L or f (or a product gets too large).
+std::string written_as(const std::string& before, double value);
 /// The line in which a number lost something, so that it does not; empty: one line does not mend it.
 std::string mended_loss(const Trial& trial, const Loss& loss);
 

@@ -2,6 +2,7 @@
 
 #include "core/base/phrase.h"
 #include "core/plan/path.h"
+#include "core/program/read/mended_text.h"
 #include "core/units/format.h"
 
 #include <algorithm>
@@ -79,12 +80,13 @@ void count(const Trial& t, const SentNumber& s, ReadFindings& out) {
     const std::vector<Literal> literals = literals_of(s.last()->value.trace);
     const auto at = std::find_if(literals.begin(), literals.end(),
                                  [&](const Literal& l) { return std::abs(l.value - std::abs(slope)) < 1e-6; });
-    out.push_back(
-        found(t, "constant-differs", Severity::error, at != literals.end() ? at->place : counted_at(s),
-              phrase("It takes {} for one pulse of {}; the plan has {}.", format_measure(slope, r.quantity.unit),
-                     r.name, format_measure(planned, r.quantity.unit)),
-              phrase("Every total is wrong by the same share."),
-              at != literals.end() ? t.mended(at->place, code_number(planned)) : std::string(), r.id));
+    out.push_back(found(
+        t, "constant-differs", Severity::error, at != literals.end() ? at->place : counted_at(s),
+        phrase("It takes {} for one pulse of {}; the plan has {}.", format_measure(slope, r.quantity.unit), r.name,
+               format_measure(planned, r.quantity.unit)),
+        phrase("Every total is wrong by the same share."),
+        at != literals.end() ? t.mended(at->place, written_as(text_at(t, at->place), planned)) : std::string(),
+        r.id));
 }
 
 } // namespace

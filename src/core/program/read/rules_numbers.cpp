@@ -132,7 +132,12 @@ void divisor(const Trial& t, const SentNumber& s, ReadFindings& out) {
     }
     if (!has_adc) return;
     const double codes = std::ldexp(1.0, t.placed(*s.reading).bits());
-    for (const Literal& l : literals_of(s.last()->value.trace)) {
+    std::vector<Literal> all = literals_of(s.last()->value.trace);
+    const std::size_t written = all.size();
+    for (const Literal& made : made_constants_of(s.last()->value.trace)) // 1 << 12
+        all.push_back(made);
+    for (std::size_t i = 0; i < all.size(); ++i) {
+        const Literal& l = all[i];
         const bool short_one = l.value == codes - 1;
         const bool other = l.value == 1023 || l.value == 4095 || l.value == 1024 || l.value == 4096;
         if (!short_one && (!other || l.value == codes)) continue;
@@ -142,8 +147,7 @@ void divisor(const Trial& t, const SentNumber& s, ReadFindings& out) {
             short_one ? phrase("Code {} is a rail, and every voltage comes out {} % too high.",
                                format_constant(codes - 1), format_constant(100 / (codes - 1), 1))
                       : phrase("Everything is {} times what it should be.", format_constant(codes / l.value, 2)),
-            t.mended(l.place, text_at(t, l.place).find('.') != std::string::npos ? fmt::format("{:.1f}", codes)
-                                                                                 : fmt::format("{:.0f}", codes)),
+            i < written ? t.mended(l.place, written_as(text_at(t, l.place), codes)) : std::string(),
             s.reading->id));
     }
 }
@@ -154,7 +158,8 @@ void other_value(const Trial& t, const SentNumber& s, ReadFindings& out) {
     if (const auto why = explain(t, s)) {
         const CodePlace place = why->literal ? why->literal->place : why->made_at ? *why->made_at : s.place;
         const std::string mended =
-            why->literal ? t.mended(why->literal->place, fmt::format("{:.5g}", why->must_be)) : std::string();
+            why->literal ? t.mended(why->literal->place, written_as(text_at(t, why->literal->place), why->must_be))
+                         : std::string();
         if (why->key == "unknown") {
             // Where the pin's number becomes a resistance: the function that is nearest to it.
             const Origin* first = s.last()->value.trace->origin.get();
@@ -187,10 +192,11 @@ void other_value(const Trial& t, const SentNumber& s, ReadFindings& out) {
     if (s.source && s.source->kind == SourceKind::analog && !path.stages.empty()) {
         const Walk a = walk(path, 300), b = walk(path, 301), c = walk(path, 302);
         const double slope = b.result().number - a.result().number;
+        const double offset = a.result().number - 300 * slope;
         if (a.result().ok() && b.result().ok() && c.result().ok() &&
             std::abs(c.result().number - b.result().number - slope) < 1e-9)
-            mended = fmt::format("float value = {} * analogRead({}) + {};", code_number(slope), s.source->key,
-                                 code_number(a.result().number - 300 * slope));
+            mended = fmt::format("float value = {} * analogRead({}) {} {};", code_number(slope), s.source->key,
+                                 offset < 0 ? '-' : '+', code_number(std::abs(offset)));
     }
     out.push_back(
         found(t, "prints-another-value", Severity::error, s.place,

@@ -116,6 +116,34 @@ int written_variable(const SyntaxTree& tree, const Node& n) {
     return at->kind == NodeKind::variable ? at->target : nothing;
 }
 
+/// The line with what an interrupt changes read, or written, while there are none. Empty: it is only a part of a
+/// statement, or is a loop that has to read it again.
+std::string undisturbed(const std::string& line, const CodePlace& place, const std::string& type) {
+    const std::string whole = trimmed_line(line);
+    const auto at = static_cast<std::size_t>(std::max(0, place.column - 1));
+    if (place.length <= 0 || at + static_cast<std::size_t>(place.length) > line.size() || whole.empty()) return {};
+    const std::string first_word = whole.substr(0, whole.find_first_not_of("abcdefghijklmnopqrstuvwxyz"));
+    for (const char* word : {"else", "while", "for", "do", "case"})
+        if (first_word == word) return {};
+    if (std::string("}&|+*/?:.").find(whole.front()) != std::string::npos && !whole.starts_with("++")) return {};
+    if (std::string(";{)").find(whole.back()) == std::string::npos) return {};
+    const std::string name = line.substr(at, static_cast<std::size_t>(place.length));
+    const std::string before = trimmed_line(line.substr(0, at)),
+                      behind = trimmed_line(line.substr(at + name.size()));
+    const auto sets = [&] {
+        if (behind.starts_with("++") || behind.starts_with("--") || before.ends_with("++") ||
+            before.ends_with("--"))
+            return true;
+        const auto equals = behind.find('=');
+        return (equals == 0 || (equals == 1 && std::string("+-*/|&^%").find(behind[0]) != std::string::npos)) &&
+               !behind.substr(equals).starts_with("==");
+    };
+    if (sets()) return whole.back() == ';' ? "noInterrupts(); " + whole + " interrupts();" : std::string();
+    std::string copied = line;
+    copied.replace(at, name.size(), "copy");
+    return fmt::format("noInterrupts(); const {} copy = {}; interrupts(); {}", type, name, trimmed_line(copied));
+}
+
 void interrupt_variables(const SyntaxTree& tree, bool eight_bit, ReadFindings& out) {
     const std::set<int> interrupts = interrupt_functions(tree);
     std::set<int> written;
@@ -156,8 +184,7 @@ void interrupt_variables(const SyntaxTree& tree, bool eight_bit, ReadFindings& o
                 phrase("{} has {} bits and is read while its interrupt may change it.", variable.name, type.bits),
                 phrase("The board reads eight bits at a time: between two of them it may change. Switch "
                        "interrupts off while you copy it."),
-                fmt::format("noInterrupts(); const {} copy = {}; interrupts();",
-                            type.name.empty() ? "unsigned long" : type.name, variable.name)));
+                undisturbed(tree.line(torn), torn, type.name.empty() ? "unsigned long" : type.name)));
         }
     }
 }
