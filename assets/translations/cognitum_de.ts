@@ -16221,12 +16221,16 @@ cognitum-cli verify "%2" --calibration %3 --fingerprint %1</translation>
         <translation>Eine Zahl, die zu Text wurde, wird daraus zurückgelesen.</translation>
     </message>
     <message>
+        <source>{} became {}.</source>
+        <translation>{} wurde {}.</translation>
+    </message>
+    <message>
         <source>{} bits hold at most {}; {} became {}.</source>
         <translation>{} Bit fassen höchstens {}; {} wurde {}.</translation>
     </message>
     <message>
-        <source>{} became {}.</source>
-        <translation>{} wurde {}.</translation>
+        <source>{} bits hold at most {}; on line {}, {} became {}.</source>
+        <translation>{} Bit fassen höchstens {}; in Zeile {} wurde {} zu {}.</translation>
     </message>
     <message>
         <source>Its text has two digits behind the point, and the rest is lost.</source>

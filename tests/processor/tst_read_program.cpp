@@ -235,7 +235,8 @@ class TestReadProgram : public QObject {
         QFETCH(QString, name);
         const QString path = programs.filePath(name);
         const QString board = expected(path).first;
-        const Json findings = read({path}, board).json()["findings"];
+        const Json before = read({path}, board).json();
+        const Json findings = before["findings"];
         QFile file(path);
         QVERIFY(file.open(QIODevice::ReadOnly));
         const QStringList lines = QString::fromUtf8(file.readAll()).split('\n');
@@ -244,7 +245,10 @@ class TestReadProgram : public QObject {
             if (f["mended"].get<std::string>().empty()) continue;
             QStringList mended = lines;
             mended[f["line"].get<int>() - 1] = QString::fromStdString(f["mended"]);
-            const QString left = said(read_text(mended.join('\n').toUtf8(), qPrintable(board)));
+            const test::Run again = read_text(mended.join('\n').toUtf8(), qPrintable(board));
+            const QString left = said(again);
+            // Nor has it mended anything by sending nothing of the reading any more.
+            QVERIFY(again.json()["not_in_it"].size() <= before["not_in_it"].size());
             if (findings.size() == 1 && name != "wait_that_overflows.ino") // which is then too long a wait
                 QVERIFY2(left == "nothing", qPrintable(left + " with " + QString::fromStdString(f["mended"])));
             else

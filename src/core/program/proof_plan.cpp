@@ -83,8 +83,9 @@ std::string describe(const Placed& p, ProofReading& out) {
 }
 
 /// From low to high without the ends of the converter, where there is no measurement.
-double grid(double low, double high, int point, int points) {
-    return low + (high - low) * point / std::max(1, points - 1);
+double grid(double low, double high, int point, const ProofOptions& options) {
+    const double share = static_cast<double>(point) / std::max(1, options.points - 1);
+    return low + (high - low) * (options.inset + (1 - 2 * options.inset) * share);
 }
 
 /// Count of the converter for a value; of a path without stages the value is one. Its ends are no measurement.
@@ -113,14 +114,14 @@ void add_points(const Placed& p, const ProofReading& asked, const ProofOptions& 
             const bool counts = path.stages.empty();
             const double low = counts ? 1.5 : r.quantity.low;
             const double high = counts ? codes - 2.5 : r.quantity.high;
-            const double count = count_for(p, path, grid(low, high, k, options.points));
+            const double count = count_for(p, path, grid(low, high, k, options));
             point.truth = counts ? std::floor(count + 0.5) : forward(path, count).number;
             point.input = volts_of(p, count);
             break;
         }
         case ProofInput::number:
         case ProofInput::echo_us:
-            point.truth = grid(r.quantity.low, r.quantity.high, k, options.points);
+            point.truth = grid(r.quantity.low, r.quantity.high, k, options);
             point.input = input_for(p, asked, point.truth);
             break;
         case ProofInput::pulses: {

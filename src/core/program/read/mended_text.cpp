@@ -67,7 +67,20 @@ std::string written_as(const std::string& before, double value) {
     return was_real || !is_real() ? out + suffix : out;
 }
 
-std::string mended_loss(const Trial& t, const Loss& loss) {
+namespace {
+
+/// The declaration of a total that grows too large, with a wider type; empty: its type is none of those.
+std::string wider_declaration(const Trial& t, const Loss& loss) {
+    std::string whole = t.tree->line(loss.declared);
+    const auto first = whole.find_first_not_of(" \t");
+    whole = first == std::string::npos ? std::string() : whole.substr(first);
+    for (const char* type : {"unsigned int ", "uint16_t ", "int16_t ", "int ", "short ", "byte ", "uint8_t "})
+        if (whole.find(type) != std::string::npos)
+            return replaced_first(whole, type, loss.bits > 16 ? "long long " : "long ");
+    return {};
+}
+
+std::string mended_there(const Trial& t, const Loss& loss) {
     const std::string text = text_at(t, loss.place);
     if (text.empty()) return {};
     switch (loss.kind) {
@@ -77,15 +90,6 @@ std::string mended_loss(const Trial& t, const Loss& loss) {
         return as_float(t.mended(loss.place, by));
     }
     case Loss::Kind::overflow: {
-        if (loss.declared.line > 0) { // a total that grows too large: its variable is wider then
-            std::string whole = t.tree->line(loss.declared);
-            const auto first = whole.find_first_not_of(" \t");
-            whole = first == std::string::npos ? std::string() : whole.substr(first);
-            for (const char* type :
-                 {"unsigned int ", "uint16_t ", "int16_t ", "int ", "short ", "byte ", "uint8_t "})
-                if (whole.find(type) != std::string::npos)
-                    return replaced_first(whole, type, loss.bits > 16 ? "long long " : "long ");
-        }
         std::string by = with_suffix(text, "L", true);
         if (by.empty()) by = "(long)" + text;
         return t.mended(loss.place, by);
@@ -113,6 +117,15 @@ std::string mended_loss(const Trial& t, const Loss& loss) {
     case Loss::Kind::text: return {};
     }
     return {};
+}
+
+} // namespace
+
+MendedLine mended_loss(const Trial& t, const Loss& loss) {
+    if (loss.kind == Loss::Kind::overflow && loss.declared.line > 0)
+        if (std::string wider = wider_declaration(t, loss); !wider.empty())
+            return {loss.declared, std::move(wider)};
+    return {loss.place, mended_there(t, loss)};
 }
 
 } // namespace cognitum::program

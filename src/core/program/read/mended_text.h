@@ -12,7 +12,11 @@ std::string text_at(const Trial& trial, const CodePlace& place);
 /// A number, written as the one that stood there: with a point where that had one (or a quotient becomes whole),
 /// and with its L or f (or a product gets too large).
 std::string written_as(const std::string& before, double value);
-/// The line in which a number lost something, so that it does not; empty: one line does not mend it.
-std::string mended_loss(const Trial& trial, const Loss& loss);
+struct MendedLine {
+    CodePlace place;  ///< the line that it replaces
+    std::string text; ///< empty: one line does not mend it
+};
+/// So that a number loses nothing: where it lost something, or where its variable is declared.
+MendedLine mended_loss(const Trial& trial, const Loss& loss);
 
 } // namespace cognitum::program

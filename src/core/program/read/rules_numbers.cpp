@@ -41,12 +41,17 @@ std::string value_text(const Trial&, const Reading& r, double v) {
     return format_value(v, r.quantity.accuracy / 2, r.quantity.unit);
 }
 
-/// "At 18.0 °C it prints 44.9." at the middle point.
+/// "At 18.0 °C it prints 44.9." at one of the points; empty: nothing is printed there.
+std::string example_at(const Trial& t, const SentNumber& s, std::size_t k) {
+    const ProofPoint* p = s.reading ? t.point(k, s.reading->id) : nullptr;
+    return p && s.at[k] ? phrase("At {} it prints {}.", value_text(t, *s.reading, p->truth), s.at[k]->text)
+                        : std::string();
+}
+
+/// At the middle point, or else at an end.
 std::string example(const Trial& t, const SentNumber& s) {
-    for (const std::size_t k : {t.seen.size() / 2, std::size_t{0}, t.seen.size() - 1}) {
-        const ProofPoint* p = s.reading ? t.point(k, s.reading->id) : nullptr;
-        if (p && s.at[k]) return phrase("At {} it prints {}.", value_text(t, *s.reading, p->truth), s.at[k]->text);
-    }
+    for (const std::size_t k : {t.seen.size() / 2, std::size_t{0}, t.seen.size() - 1})
+        if (std::string at = example_at(t, s, k); !at.empty()) return at;
     return {};
 }
 
@@ -68,15 +73,20 @@ LossWords words_of_loss(Loss::Kind kind) {
 
 ReadFinding loss_finding(const Trial& t, const Loss& loss, const std::string& reading, const std::string& seen) {
     const auto [id, message] = words_of_loss(loss.kind);
-    std::string why = loss.kind == Loss::Kind::overflow
-                          ? phrase("{} bits hold at most {}; {} became {}.", loss.bits,
-                                   format_constant(std::ldexp(1.0, loss.bits - 1) - 1, 12),
-                                   format_constant(loss.ideal, 8), format_constant(loss.board, 8))
-                          : phrase("{} became {}.", format_constant(loss.ideal, 5), format_constant(loss.board, 5));
+    const MendedLine mended = mended_loss(t, loss);
+    std::string why = phrase("{} became {}.", format_constant(loss.ideal, 5), format_constant(loss.board, 5));
+    if (loss.kind == Loss::Kind::overflow) {
+        const std::string most = format_constant(std::ldexp(1.0, loss.bits - 1) - 1, 12);
+        const std::string ideal = format_constant(loss.ideal, 8), board = format_constant(loss.board, 8);
+        why = mended.place.line == loss.place.line
+                  ? phrase("{} bits hold at most {}; {} became {}.", loss.bits, most, ideal, board)
+                  : phrase("{} bits hold at most {}; on line {}, {} became {}.", loss.bits, most, loss.place.line,
+                           ideal, board);
+    }
     if (loss.kind == Loss::Kind::text)
         why = phrase("Its text has two digits behind the point, and the rest is lost.");
     if (!seen.empty()) why += " " + seen;
-    return found(t, id, Severity::error, loss.place, message, why, mended_loss(t, loss), reading);
+    return found(t, id, Severity::error, mended.place, message, why, mended.text, reading);
 }
 
 /// The accuracy that is wanted, in the unit of what is sent; 0: they do not convert.
@@ -95,6 +105,7 @@ bool losses(const Trial& t, const SentNumber& s, const Standing& standing, ReadF
     slack = std::max(slack, accuracy_in(s, standing) / 2);
     // Each run numbers its own losses. The one that lost the largest share; another only follows from it.
     const Loss* worst = nullptr;
+    std::size_t worst_at = 0;
     double most = -1;
     for (std::size_t i = 0; i < s.at.size(); ++i) {
         const std::size_t k = (i + s.at.size() / 2) % s.at.size(); // from the point of the example on
@@ -110,14 +121,15 @@ bool losses(const Trial& t, const SentNumber& s, const Standing& standing, ReadF
             if (share <= most + 1e-9) continue;
             most = share;
             worst = &all[n];
+            worst_at = k;
         }
     }
     if (!worst) return false;
-    const Loss& l = *worst;
-    if (std::none_of(out.begin(), out.end(), [&](const ReadFinding& f) {
-            return f.line == l.place.line && f.id == words_of_loss(l.kind).id;
-        }))
-        out.push_back(loss_finding(t, l, s.reading ? s.reading->id : std::string(), example(t, s)));
+    const ReadFinding made =
+        loss_finding(t, *worst, s.reading ? s.reading->id : std::string(), example_at(t, s, worst_at));
+    if (std::none_of(out.begin(), out.end(),
+                     [&](const ReadFinding& f) { return f.line == made.line && f.id == made.id; }))
+        out.push_back(made);
     return true;
 }
 

@@ -20,8 +20,8 @@ std::vector<std::vector<ProofPoint>> points_by_number(const ProofPlan& plan) {
     std::vector<std::vector<ProofPoint>> out(trial_points);
     std::map<std::string, int> next;
     for (ProofPoint point : plan.points) {
-        const int k = next[point.reading]++ - 1; // without the ends, where a program may well refuse the value
-        if (k < 0 || k >= trial_points) continue;
+        const int k = next[point.reading]++;
+        if (k >= trial_points) continue;
         point.from_s = 0;
         point.to_s = 1e9;
         out[static_cast<std::size_t>(k)].push_back(point);
@@ -215,7 +215,8 @@ Trial run_trial(const SyntaxTree& tree, const Bench& bench, const Catalog& catal
     out.card = catalog.board(use.card);
     out.nature = nature_of(*out.card);
     ProofOptions options;
-    options.points = trial_points + 2;
+    options.points = trial_points;
+    options.inset = 0.02; // numbers get too large near the ends; at the ends a program may well refuse the value
     options.any_board = true;
     if (const auto plan = plan_proof(bench, catalog, use.id, options)) out.plan = *plan;
     out.plan.pulses_per_s = trial_pulses_per_s;
