@@ -318,6 +318,45 @@ class TestAct : public QObject {
         QCOMPARE(switched(false), 1);
         QVERIFY2(switched(true) > 20, qPrintable(QString::number(switched(true)))); // its own light ends the dusk
     }
+    /// Time on, and the longest run of it, as its events tell them; also when it is on at the end.
+    void aTrialAddsUpItsRuns() {
+        std::mt19937 random(20261129);
+        int open_ends = 0;
+        for (int round = 0; round < 50; ++round) {
+            double wet = 30;
+            const LoadTrial trial = tried(
+                garden(),
+                [&](const std::string& id, int) {
+                    if (id == "bed") wet = std::clamp(wet + static_cast<double>(random() % 17) - 8, 10.0, 60.0);
+                    return id == "bed" ? wet : 320;
+                },
+                400, false);
+            TimeUs on = 0, longest = 0, since = 0;
+            std::uint64_t runs = 0;
+            const auto end_at = [&](TimeUs t) {
+                on += t - since;
+                longest = std::max(longest, t - since);
+            };
+            bool is_on = false;
+            for (const LoadEvent& e : trial.events) {
+                if (e.on == is_on) continue;
+                is_on = e.on;
+                if (is_on) {
+                    since = e.time;
+                    ++runs;
+                } else {
+                    end_at(e.time);
+                }
+            }
+            if (is_on) end_at(trial.last);
+            open_ends += is_on;
+            QCOMPARE(trial.on, on);
+            QCOMPARE(trial.longest, longest);
+            QCOMPARE(trial.runs, runs);
+            QCOMPARE(trial.goes_on, is_on);
+        }
+        QVERIFY(open_ends > 5 && open_ends < 45);
+    }
     void whatItSays() {
         Bench bench = garden();
         LoadControl& c = bench.controls[0];

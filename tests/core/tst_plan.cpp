@@ -1,6 +1,7 @@
 // Shipped cards, the comparison of parts, search by facts, and the plan in its JSON form.
 #include "core/plan/candidates.h"
 #include "core/units/quantity_kind.h"
+#include "store/data_files.h"
 #include "support/run_tests.h"
 #include "support/support.h"
 
@@ -53,6 +54,20 @@ class TestPlan : public QObject {
             for (const VoltageReference& r : board.references)
                 QVERIFY2(r.voltage_V <= board.analog_limit_V, board.id.c_str());
         }
+    }
+    /// An analog input withstands what its card says, or what a pin does.
+    void theLimitOfAnAnalogInput() {
+        VALUE_OF(card, read_text_file(data_folder() + "/boards/board-3v3-12bit-wifi.json"));
+        const std::string key = "\"analog_limit_V\": 3.6,";
+        const auto limit = [&](const std::string& with) {
+            std::string text = card;
+            text.replace(text.find(key), key.size(), with);
+            const auto document = JsonText::parse("card", text);
+            const auto board = read_board_card(JsonReader(*document));
+            return board ? board->analog_limit_V : -1;
+        };
+        QCOMPARE(limit("\"analog_limit_V\": 1.1,"), 1.1);
+        QCOMPARE(limit(""), 3.6);
     }
     void aBadCardNamesItsPlace() {
         VALUE_OF(text, JsonText::parse("mine.json", "{\"id\": \"x\", \"name\": \"X\",\n\"family\": 7}"));
