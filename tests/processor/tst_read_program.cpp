@@ -225,6 +225,17 @@ class TestReadProgram : public QObject {
         QVERIFY2(QString::fromStdString(f["mended"]).contains("* 0.4881"), f.dump().c_str());
     }
 
+    /// The leg that is driven elsewhere has its name.
+    void aDrivenLegIsNamed() {
+        const auto message = [](const char* name, const char* board) {
+            return QString::fromStdString(first(read({programs.filePath(name)}, board), "pin-differs")["message"]);
+        };
+        QCOMPARE(message("another_select.ino", "gauge"),
+                 QString("It drives pin 10; the plan has the select of Stove flue on 4."));
+        QCOMPARE(message("another_trigger.ino", "shed"),
+                 QString("It drives pin 23; the plan has the trigger of Tide pool level on 19."));
+    }
+
     /// What is mended by the line that is shown is silent then.
     void aMendedLineMends_data() {
         QTest::addColumn<QString>("name");
