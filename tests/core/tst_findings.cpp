@@ -49,6 +49,24 @@ class TestFindings : public QObject {
         QCOMPARE(pairs.size(), rules.size());
     }
 
+    /// Each board is judged by its own card and with its own modules: boards beside it, which do nothing, change
+    /// nothing.
+    void boardsBesideChangeNothing() {
+        for (const test::Defect& d : test::all_defects())
+            for (const char* card :
+                 {"board-3v3-12bit-wifi", "board-5v-8bit-6-analog", "board-3v3-low-power-radio"}) {
+                Bench beside = d.broken;
+                BoardUse idle;
+                idle.name = "Idle";
+                idle.card = card;
+                idle.id = "before";
+                beside.boards.insert(beside.boards.begin(), idle);
+                idle.id = "behind";
+                beside.boards.push_back(idle);
+                QCOMPARE(listed(beside), listed(d.broken));
+            }
+    }
+
     void rule_data() {
         QTest::addColumn<QByteArray>("id");
         for (const test::Defect& d : test::all_defects())
