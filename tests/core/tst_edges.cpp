@@ -3,6 +3,7 @@
 #include "core/calibrate/gate.h"
 #include "core/decode/decoder.h"
 #include "core/decode/detect.h"
+#include "core/decode/sender.h"
 #include "core/plan/findings.h"
 #include "core/plan/levels.h"
 #include "core/plan/loom/loom.h"
@@ -215,6 +216,46 @@ class TestEdges : public QObject {
             const Loom loom = reading_loom(demo, catalog(), r);
             if (!loom.blocks.empty()) QCOMPARE(loom.blocks[0].last_row, std::max(0, loom.rows - 1));
         }
+    }
+    /// A board's clock that is a second behind itself was only written in another order; more than that, it went
+    /// back.
+    void aSendersClock() {
+        const TimeUs t = 1'795'617'060 * second_us;
+        const auto step = [t](TimeUs by) {
+            SenderClock clock;
+            clock.take(t, t);
+            return clock.take(t + by, t);
+        };
+        for (const TimeUs by : {TimeUs{0}, second_us / 10, second_us / 2, second_us, hour_us, -second_us})
+            QCOMPARE(step(by), SenderClock::Step::good);
+        QCOMPARE(step(-second_us - 1), SenderClock::Step::back);
+        QCOMPARE(step(day_us), SenderClock::Step::good);
+        QCOMPARE(step(day_us + 1), SenderClock::Step::far);
+        QCOMPARE(SenderClock().take(t - day_us - 1, t), SenderClock::Step::far);
+        // Lines of one message, by the milliseconds that stand in them.
+        QCOMPARE(SenderClock::spread(t, 400, 1000), t - 600'000);
+        QCOMPARE(SenderClock::spread(t, 1000, 1000), t);
+        QCOMPARE(SenderClock::spread(t, 1200, 1000), t);
+        QCOMPARE(SenderClock::spread(t, 0, 59'999), t - 59'999'000);
+        QCOMPARE(SenderClock::spread(t, 0, 60'000), t);
+    }
+    /// A counter goes round at the end of its 8, 16 or 32 bits; elsewhere it has begun anew.
+    void aCountersTotal() {
+        const auto total = [](std::initializer_list<double> counts) {
+            CounterTotal counter;
+            double out = 0;
+            for (const double count : counts)
+                out = counter.take(count);
+            return std::pair(out, counter.restarts());
+        };
+        QCOMPARE(total({10, 15, 15}), std::pair(5.0, std::uint64_t{0}));
+        QCOMPARE(total({250, 3}), std::pair(9.0, std::uint64_t{0}));
+        QCOMPARE(total({65530, 4}), std::pair(10.0, std::uint64_t{0}));
+        QCOMPARE(total({4294967290.0, 4}), std::pair(10.0, std::uint64_t{0}));
+        QCOMPARE(total({192, 63}), std::pair(127.0, std::uint64_t{0})); // three quarters, and a quarter
+        QCOMPARE(total({191, 63}), std::pair(63.0, std::uint64_t{1}));
+        QCOMPARE(total({192, 64}), std::pair(64.0, std::uint64_t{1}));
+        QCOMPARE(total({300, 7}), std::pair(7.0, std::uint64_t{1}));
     }
 };
 

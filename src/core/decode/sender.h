@@ -33,7 +33,7 @@ class SequenceWatch {
 /// Continues a counter that rolls over or starts again at zero, as a total since the first value.
 class CounterTotal {
   public:
-    /// New total. A value below the last one by more than half of a 8-, 16- or 32-bit span rolled over; any other
+    /// New total. A fall from the last quarter of an 8-, 16- or 32-bit span to its first rolled over; any other
     /// fall is a restart, after which the counter stands for itself.
     double take(double count);
     [[nodiscard]] double total() const { return m_total; }
