@@ -102,6 +102,11 @@ class TestEvents : public QObject {
         QVERIFY(r.direction_deg < 1 || r.direction_deg > 359); // north, not south as the mean of numbers says
         CLOSE(r.steadiness, std::cos(10 * 3.14159265 / 180), 0.001);
         QVERIFY(std::isnan(wind_report({}).mean));
+        // A gust may be the first three seconds that there are.
+        std::vector<WindSample> first;
+        for (int i = 0; i < 10; ++i)
+            first.push_back({i * second_us, i >= 1 && i <= 3 ? 12.0 : 3.0, 0});
+        CLOSE(wind_report(first).gust, 12, 1e-9);
         // Only the window counts.
         std::vector<WindSample> old = {{0, 40, 0}, {1000 * second_us, 4, 90}};
         CLOSE(wind_report(old).mean, 4, 1e-12);

@@ -67,6 +67,17 @@ class TestFindings : public QObject {
             }
     }
 
+    /// A part and a converter at one address are told once, as a clash of the part.
+    void aPartAndAModuleClashOnce() {
+        Bench bench = defect("module-address-clash").sound;
+        bench = test::with_modules(bench, {bench.modules[0]});
+        Bench lit = test::bench_with("light", "light-i2c", "board-3v3-12bit-wifi");
+        lit.modules = bench.modules;
+        lit.modules[0].address = lit.readings[0].wiring.address = 0x23;
+        QCOMPARE(with_id(lit, "module-address-clash").size(), std::size_t(0));
+        QVERIFY2(!with_id(lit, "address-clash").empty(), listed(lit).c_str());
+    }
+
     void rule_data() {
         QTest::addColumn<QByteArray>("id");
         for (const test::Defect& d : test::all_defects())
