@@ -131,6 +131,8 @@ class TestStages : public QObject {
         row(R"({"stage":"scale","factor":2,"input_unit":"degC","unit":"degC"})", 5, "2 × 5");
         row(R"({"stage":"between","at_0":2.3,"at_100":1,"input_unit":"V"})", 1.5, "(1.5 − 2.3) V ÷ (1 − 2.3) V");
         row(R"({"stage":"between","at_0":-1,"at_100":1,"input_unit":"V"})", 0.5, "(0.5 + 1) V ÷ (1 + 1) V");
+        row(R"({"stage":"correction","gain":1,"offset":0,"unit":"degC"})", 20, "20, as it is");
+        row(R"({"stage":"correction","gain":1.02,"offset":0,"unit":"degC"})", 20, "1.02 × 20");
         row(R"({"stage":"correction","gain":1,"offset":-0.3,"unit":"degC"})", 20, "20 − 0.3");
         row(R"({"stage":"correction","gain":1.02,"offset":0.3,"unit":"degC"})", 20, "1.02 × 20 + 0.3");
         row(R"({"stage":"thermistor_beta","r0_ohm":10000,"t0_degC":25,"beta_K":3950})", 8000,

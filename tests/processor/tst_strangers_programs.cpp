@@ -46,7 +46,7 @@ void loop(){
   for (int i = 0; i < 100; i++) { sum += analogRead(A1); }
   Serial.print("rock "); Serial.println(sum / 100);
   delay(1000); }
-)") << "integer-overflow on line 4";
+)") << "integer-overflow on line 3";
     QTest::newRow("another resistor") << "gauge" << QByteArray(R"(#define BETA 3950
 #define R_FIXED 4700
 float thermistor(int adc) { float r = R_FIXED / (1024.0 / adc - 1.0); float invT = 1.0 / 298.15 + log(r / 10000.0) / BETA; return 1.0 / invT - 273.15; }
@@ -122,7 +122,7 @@ void loop(){ sensors.requestTemperatures(); float t = sensors.getTempCByIndex(0)
 void setup(){ Serial.begin(115200); pinMode(19, OUTPUT); pinMode(18, INPUT); watchdog(); }
 void loop(){ digitalWrite(19, LOW); delayMicroseconds(2); digitalWrite(19, HIGH); delayMicroseconds(10); digitalWrite(19, LOW);
  int us = pulseIn(18, HIGH); int cm = us / 58; Serial.print("level="); Serial.println(cm); delay(6000); }
-)") << "failure-as-number on line 4; no-time-out on line 4";
+)") << "whole-number-division on line 4; failure-as-number on line 4; no-time-out on line 4";
     QTest::newRow("asleep by the watchdog, as usual") << "gauge" << QByteArray(R"(#include <avr/sleep.h>
 #include <avr/wdt.h>
 volatile bool awake = false;

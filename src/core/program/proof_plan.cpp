@@ -82,10 +82,11 @@ std::string describe(const Placed& p, ProofReading& out) {
     return phrase("the simulator has no model of its part.");
 }
 
-/// From low to high without the ends of the converter, where there is no measurement.
+/// From low to high; see ProofOptions::inset for the ends.
 double grid(double low, double high, int point, const ProofOptions& options) {
-    const double share = static_cast<double>(point) / std::max(1, options.points - 1);
-    return low + (high - low) * (options.inset + (1 - 2 * options.inset) * share);
+    const int last = std::max(1, options.points - 1);
+    const double inset = point == 0 ? options.inset : point == last ? -options.inset : 0;
+    return low + (high - low) * point / last + (high - low) * inset;
 }
 
 /// Count of the converter for a value; of a path without stages the value is one. Its ends are no measurement.

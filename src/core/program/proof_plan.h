@@ -53,7 +53,7 @@ struct ProofOptions {
     int points = 21;
     double pulses_per_s = 40, bounce_ms = 3;
     double point_s = 0;     ///< a point lasts so long at least
-    double inset = 0;       ///< share of a range that is left out at each of its ends
+    double inset = 0;       ///< share of a range by which the first and the last value lie inside of it
     bool any_board = false; ///< not only the one that the instruction-level simulator knows
 };
 

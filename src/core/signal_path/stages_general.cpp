@@ -215,8 +215,9 @@ const char* title_of(const Correction&) {
     return phrase("Corrected");
 }
 std::string arithmetic_of(const Correction& s, double x) {
+    if (s.gain.value == 1 && s.offset.value == 0) return phrase("{}, as it is", num(x));
     const std::string scaled = s.gain.value == 1 ? num(x) : fmt::format("{} × {}", num(s.gain.value), num(x));
-    return scaled + plus(s.offset.value);
+    return s.offset.value == 0 ? scaled : scaled + plus(s.offset.value);
 }
 Constants constants_of(Correction& s) {
     return {{"gain", "", &s.gain}, {"offset", s.unit, &s.offset}};

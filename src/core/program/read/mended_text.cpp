@@ -12,12 +12,17 @@ std::string replaced_first(std::string line, const std::string& what, const std:
 
 namespace {
 
-/// The line with its whole-number type turned into float.
-std::string as_float(std::string line) {
+/// The line with the whole-number type of what `text` is given to turned into float.
+std::string as_float(std::string line, const std::string& text) {
+    const std::size_t at = std::min(line.find(text), line.size());
+    const std::size_t end = at == 0 ? std::string::npos : line.find_last_of(";{", at - 1);
+    const std::size_t start = line.find_first_not_of(" \t", end == std::string::npos ? 0 : end + 1);
+    if (start == std::string::npos) return line;
+    const std::string statement = line.substr(start);
     for (const char* type : {"unsigned long ", "unsigned int ", "uint16_t ", "int16_t ", "int32_t ", "uint32_t ",
                              "long ", "int ", "byte ", "uint8_t "})
-        if (line.starts_with(type) || line.find(std::string("const ") + type) == 0)
-            return replaced_first(line, type, "float ");
+        if (statement.starts_with(type) || statement.starts_with(std::string("const ") + type))
+            return line.substr(0, start) + replaced_first(statement, type, "float ");
     return line;
 }
 
@@ -87,7 +92,7 @@ std::string mended_there(const Trial& t, const Loss& loss) {
     case Loss::Kind::division: {
         std::string by = with_suffix(text, ".0", false);
         if (by.empty()) by = "(float)" + text;
-        return as_float(t.mended(loss.place, by));
+        return as_float(t.mended(loss.place, by), by);
     }
     case Loss::Kind::overflow: {
         std::string by = with_suffix(text, "L", true);
@@ -96,7 +101,7 @@ std::string mended_there(const Trial& t, const Loss& loss) {
     }
     case Loss::Kind::cut: {
         const std::string line = t.mended(loss.place, text);
-        const std::string out = as_float(line);
+        const std::string out = as_float(line, text);
         return out == line ? std::string() : out;
     }
     case Loss::Kind::map: {
@@ -111,8 +116,9 @@ std::string mended_there(const Trial& t, const Loss& loss) {
                 parts.back() += text[i];
         }
         if (parts.size() != 5) return {};
-        return as_float(t.mended(loss.place, fmt::format("({0} - {1}) * float({4} - {3}) / ({2} - {1}) + {3}",
-                                                         parts[0], parts[1], parts[2], parts[3], parts[4])));
+        const std::string by = fmt::format("({0} - {1}) * float({4} - {3}) / ({2} - {1}) + {3}", parts[0], parts[1],
+                                           parts[2], parts[3], parts[4]);
+        return as_float(t.mended(loss.place, by), by);
     }
     case Loss::Kind::text: return {};
     }

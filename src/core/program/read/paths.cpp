@@ -218,7 +218,8 @@ ReadPath path_in_program(const Trial& t, const SentNumber& s, const Standing& st
                 out.path.reset();
         }
     }
-    for (const std::size_t k : {std::size_t{0}, t.seen.size() / 2, t.seen.size() - 1}) {
+    // As session/program_proof tells of the machine code: without what lies near the ends.
+    for (const std::size_t k : {std::size_t{1}, t.seen.size() / 2, t.seen.size() - 2}) {
         const ProofPoint* p = s.reading ? t.point(k, s.reading->id) : nullptr;
         if (!p || (s.asked && s.asked->input == ProofInput::pulses)) continue;
         out.prints_at.push_back({p->truth, raw_number(t, *s.reading, *p), s.at[k] ? s.at[k]->text : std::string()});

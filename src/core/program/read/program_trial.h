@@ -8,7 +8,7 @@
 
 namespace cognitum::program {
 
-inline constexpr int trial_points = 5;
+inline constexpr int trial_points = 7;          ///< near the low end, 1/6 to 5/6, near the high end
 inline constexpr double trial_pulses_per_s = 1; ///< given to a part that counts
 
 /// One number that a program sends, by where it is sent, over all points.

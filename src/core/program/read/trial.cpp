@@ -216,7 +216,7 @@ Trial run_trial(const SyntaxTree& tree, const Bench& bench, const Catalog& catal
     out.nature = nature_of(*out.card);
     ProofOptions options;
     options.points = trial_points;
-    options.inset = 0.02; // numbers get too large near the ends; at the ends a program may well refuse the value
+    options.inset = 0.02; // numbers get too large near the ends; at the ends a program may well refuse them
     options.any_board = true;
     if (const auto plan = plan_proof(bench, catalog, use.id, options)) out.plan = *plan;
     out.plan.pulses_per_s = trial_pulses_per_s;
