@@ -220,8 +220,8 @@ class TestEdges : public QObject {
     /// A board's clock that is a second behind itself was only written in another order; more than that, it went
     /// back.
     void aSendersClock() {
-        const TimeUs t = 1'795'617'060 * second_us;
-        const auto step = [t](TimeUs by) {
+        constexpr TimeUs t = 1'795'617'060 * second_us;
+        const auto step = [](TimeUs by) {
             SenderClock clock;
             clock.take(t, t);
             return clock.take(t + by, t);
