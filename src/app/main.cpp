@@ -117,14 +117,12 @@ int main(int argc, char** argv) {
     if (!for_this_start && OneWindow::handOver(given)) return 0;
 
     speak(wished_language());
-    SessionOptions options;
-    options.cards = read_cards_beside(); // while fonts and style are
     Theme theme;
     theme.follow(Settings::load(), desktop_was_dark());
     if (parser.isSet(QStringLiteral("scale"))) theme.setScale(parser.value(QStringLiteral("scale")).toDouble());
     if (parser.isSet(QStringLiteral("dark"))) theme.setDark(true);
     theme.apply();
-    Session session(std::move(options));
+    Session session;
     session.secrets().setStore(desktop_secrets());
     QObject::connect(&session, &Session::trouble, &session, [](const QString& sentence) {
         std::fprintf(stderr, "cognitum: %s\n", qUtf8Printable(sentence)); // it may be the last that is seen

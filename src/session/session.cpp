@@ -29,18 +29,14 @@ TimeUs system_now() {
 
 } // namespace
 
-Cards read_cards_beside() {
-    return std::async(std::launch::async, [] { return std::make_shared<const LoadedCatalog>(load_catalog()); })
-        .share();
-}
-
 Session::Session(SessionOptions options, QObject* parent)
     : QObject(parent),
       m_clock(options.clock ? options.clock : Clock(system_now)),
       m_lock(std::make_unique<BenchLock>()),
       m_worker(m_clock, options.simulation_arguments, options.open_links) {
-    m_cards = options.cards.valid() ? std::move(options.cards) : read_cards_beside();
-    options.cards = {};
+    m_cards = std::async(std::launch::async, [] {
+                  return std::make_shared<const LoadedCatalog>(load_catalog());
+              }).share();
     m_writes.setMaxThreadCount(1);
     m_station_page = std::make_unique<StationPage>(*this);
     m_arrivals = std::make_unique<Arrivals>(*this, std::move(options));

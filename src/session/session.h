@@ -37,11 +37,7 @@ struct SessionOptions {
     Clock clock;                      ///< empty: the system's
     QStringList simulation_arguments; ///< for cognitum-simboard, beside the seed
     bool open_links = true;           ///< false: boards only send what injectBytes() gives them
-    Cards cards;                      ///< begun before; none: the session reads them
 };
-
-/// Begins to read them on another thread; the language must be there.
-Cards read_cards_beside();
 
 class Session : public QObject {
     Q_OBJECT
