@@ -37,9 +37,9 @@ class TextLabel : public QLabel {
     /// What is known of one text; pixels, without margins.
     struct Measured {
         QString text;
-        QSize unbroken;            ///< of the text with no more lines than it brings itself
-        double unbroken_width = 0; ///< the same width before it is rounded up
-        int widest_word = 0;
+        QSize unbroken;        ///< of the text with no more lines than it brings itself
+        double unbroken_width; ///< the same width before it is rounded up
+        int widest_word;
         QSize hint, minimum_hint;
         std::vector<std::pair<int, int>> heights; ///< of widths that were asked for
     };
