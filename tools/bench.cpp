@@ -6,7 +6,7 @@
 #include "core/plan/findings.h"
 #include "core/signal_path/chain.h"
 #include "core/units/quantity_kind.h"
-#include "store/data_files.h"
+#include "store/file/data_files.h"
 
 #include <algorithm>
 #include <cmath>

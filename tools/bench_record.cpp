@@ -1,7 +1,7 @@
 // The record: CSV in, a bench of many samples opened and panned, bytes a sample, cost of a sample as a file grows.
 #include "bench_parts.h"
 
-#include "store/samples.h"
+#include "store/samples/samples.h"
 
 #include <cmath>
 #include <cstdio>

@@ -3,7 +3,7 @@
 //   cognitum-record-view FILE SAMPLES
 #include "core/base/json_reader.h"
 #include "session/session.h"
-#include "store/samples.h"
+#include "store/samples/samples.h"
 #include "ui/pages/logbook/time_lanes.h"
 #include "ui/shell/main_window.h"
 

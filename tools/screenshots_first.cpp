@@ -1,7 +1,7 @@
 // The first ten minutes, from a board that sends: six pictures on one sheet.
 #include "screenshots_theatre.h"
 
-#include "session/arriving.h"
+#include "session/live/arriving.h"
 #include "ui/stops/sensor/candidate_table.h"
 
 #include <QPainter>

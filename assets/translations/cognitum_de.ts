@@ -5455,36 +5455,8 @@ Station %1 von %2</translation>
         <translation>Was wollen Sie wissen?</translation>
     </message>
     <message>
-        <source>Name of the reading</source>
-        <translation>Name der Messstelle</translation>
-    </message>
-    <message>
         <source>Name</source>
         <translation>Name</translation>
-    </message>
-    <message>
-        <source>Kind of quantity</source>
-        <translation>Art der Größe</translation>
-    </message>
-    <message>
-        <source>Unit</source>
-        <translation>Einheit</translation>
-    </message>
-    <message>
-        <source>Least you expect</source>
-        <translation>Kleinster erwarteter Wert</translation>
-    </message>
-    <message>
-        <source>Most you expect</source>
-        <translation>Größter erwarteter Wert</translation>
-    </message>
-    <message>
-        <source>Needed accuracy, plus or minus</source>
-        <translation>Nötige Genauigkeit, plus oder minus</translation>
-    </message>
-    <message>
-        <source>A value every so many seconds</source>
-        <translation>Ein Wert alle so viele Sekunden</translation>
     </message>
     <message>
         <source>Kind</source>
@@ -5519,12 +5491,40 @@ Station %1 von %2</translation>
         <translation>Ort</translation>
     </message>
     <message>
-        <source>where it hangs, how high, in sun or shade</source>
-        <translation>wo es hängt, wie hoch, in Sonne oder Schatten</translation>
-    </message>
-    <message>
         <source>What that asks of the parts</source>
         <translation>Was das von den Bauteilen verlangt</translation>
+    </message>
+    <message>
+        <source>Name of the reading</source>
+        <translation>Name der Messstelle</translation>
+    </message>
+    <message>
+        <source>Kind of quantity</source>
+        <translation>Art der Größe</translation>
+    </message>
+    <message>
+        <source>Unit</source>
+        <translation>Einheit</translation>
+    </message>
+    <message>
+        <source>Least you expect</source>
+        <translation>Kleinster erwarteter Wert</translation>
+    </message>
+    <message>
+        <source>Most you expect</source>
+        <translation>Größter erwarteter Wert</translation>
+    </message>
+    <message>
+        <source>Needed accuracy, plus or minus</source>
+        <translation>Nötige Genauigkeit, plus oder minus</translation>
+    </message>
+    <message>
+        <source>A value every so many seconds</source>
+        <translation>Ein Wert alle so viele Sekunden</translation>
+    </message>
+    <message>
+        <source>where it hangs, how high, in sun or shade</source>
+        <translation>wo es hängt, wie hoch, in Sonne oder Schatten</translation>
     </message>
     <message>
         <source>Rename reading</source>
@@ -5537,6 +5537,10 @@ Station %1 von %2</translation>
     <message>
         <source>Change kind</source>
         <translation>Art ändern</translation>
+    </message>
+    <message>
+        <source>Switched off, as their limits stood in the old unit: %1.</source>
+        <translation>Abgeschaltet, weil ihre Grenzen in der alten Einheit standen: %1.</translation>
     </message>
     <message>
         <source>Change unit</source>
@@ -8275,6 +8279,10 @@ cognitum-cli verify "%2" --calibration %3 --fingerprint %1</translation>
         <translation>Port des Brokers</translation>
     </message>
     <message>
+        <source>Broker</source>
+        <translation>Broker</translation>
+    </message>
+    <message>
         <source>Topic</source>
         <translation>Thema</translation>
     </message>
@@ -8283,8 +8291,16 @@ cognitum-cli verify "%2" --calibration %3 --fingerprint %1</translation>
         <translation>Veröffentlicht alle</translation>
     </message>
     <message>
-        <source>Broker</source>
-        <translation>Broker</translation>
+        <source>every</source>
+        <translation>alle</translation>
+    </message>
+    <message>
+        <source>Readings that are published</source>
+        <translation>Messstellen, die veröffentlicht werden</translation>
+    </message>
+    <message>
+        <source>Readings</source>
+        <translation>Messstellen</translation>
     </message>
     <message>
         <source>asks for a user name and a password</source>
@@ -8317,18 +8333,6 @@ cognitum-cli verify "%2" --calibration %3 --fingerprint %1</translation>
     <message>
         <source>The desktop’s secret service keeps it; neither the bench nor Cognitum does.</source>
         <translation>Der Geheimnisdienst des Desktops bewahrt es auf; weder der Messplatz noch Cognitum tun das.</translation>
-    </message>
-    <message>
-        <source>every</source>
-        <translation>alle</translation>
-    </message>
-    <message>
-        <source>Readings that are published</source>
-        <translation>Messstellen, die veröffentlicht werden</translation>
-    </message>
-    <message>
-        <source>Readings</source>
-        <translation>Messstellen</translation>
     </message>
     <message>
         <source>A page for the local network, read only</source>
@@ -10264,6 +10268,14 @@ cognitum-cli verify "%2" --calibration %3 --fingerprint %1</translation>
     <message>
         <source>the key "{}" is missing.</source>
         <translation>der Schlüssel „{}“ fehlt.</translation>
+    </message>
+    <message>
+        <source>this is not below zero.</source>
+        <translation>das ist nicht unter null.</translation>
+    </message>
+    <message>
+        <source>this must be above zero.</source>
+        <translation>das muss über null liegen.</translation>
     </message>
     <message>
         <source>brackets stand more than {} deep.</source>
@@ -12423,14 +12435,6 @@ cognitum-cli verify "%2" --calibration %3 --fingerprint %1</translation>
     <message>
         <source>York’s line does not settle on these points.</source>
         <translation>Yorks Gerade findet bei diesen Punkten keinen festen Wert.</translation>
-    </message>
-    <message>
-        <source>this must be above zero.</source>
-        <translation>das muss über null liegen.</translation>
-    </message>
-    <message>
-        <source>this is not below zero.</source>
-        <translation>das ist nicht unter null.</translation>
     </message>
     <message>
         <source>a direction is both or in.</source>
@@ -17513,8 +17517,8 @@ cognitum-cli verify "%2" --calibration %3 --fingerprint %1</translation>
         <translation>Volumen</translation>
     </message>
     <message>
-        <source>{} up to {} mm; a millimetre is {} L here</source>
-        <translation>{} bis {} mm; ein Millimeter ist hier {} L</translation>
+        <source>{} up to {}; a millimetre is {} here</source>
+        <translation>{} bis {}; ein Millimeter ist hier {}</translation>
     </message>
     <message>
         <source>IEC 60751 at {} Ω, R0 = {} Ω</source>
@@ -19097,16 +19101,60 @@ cognitum-cli verify "%2" --calibration %3 --fingerprint %1</translation>
         <translation>die Datei ließ sich nicht verwenden ({}).</translation>
     </message>
     <message>
-        <source>Another program</source>
-        <translation>Ein anderes Programm</translation>
+        <source>the reading is no longer in the plan.</source>
+        <translation>die Messstelle ist nicht mehr im Plan.</translation>
     </message>
     <message>
-        <source>Another window</source>
-        <translation>Ein anderes Fenster</translation>
+        <source>Choose the lanes anew.</source>
+        <translation>Die Bahnen neu wählen.</translation>
     </message>
     <message>
-        <source>Another Cognitum (process {})</source>
-        <translation>Ein anderes Cognitum (Prozess {})</translation>
+        <source>no lines</source>
+        <translation>keine Zeilen</translation>
+    </message>
+    <message>
+        <source>no value</source>
+        <translation>kein Wert</translation>
+    </message>
+    <message>
+        <source> in {}</source>
+        <translation> in {}</translation>
+    </message>
+    <message>
+        <source>, of it {} in gaps</source>
+        <translation>, davon {} in Lücken</translation>
+    </message>
+    <message>
+        <source>{} {:.0f} % of the time</source>
+        <translation>{} {:.0f} % der Zeit</translation>
+    </message>
+    <message>
+        <source>{} all the time</source>
+        <translation>{} die ganze Zeit</translation>
+    </message>
+    <message>
+        <source>at its end as at its start, within the doubt</source>
+        <translation>am Ende wie am Anfang, innerhalb der Unsicherheit</translation>
+    </message>
+    <message>
+        <source>{} by {}</source>
+        <translation>{} um {}</translation>
+    </message>
+    <message>
+        <source>rose</source>
+        <translation>gestiegen</translation>
+    </message>
+    <message>
+        <source>fell</source>
+        <translation>gefallen</translation>
+    </message>
+    <message>
+        <source>Calmer: {}, {}. {}</source>
+        <translation>Ruhiger: {}, {}. {}</translation>
+    </message>
+    <message>
+        <source>the reading is gone.</source>
+        <translation>die Messstelle gibt es nicht mehr.</translation>
     </message>
     <message>
         <source>passed</source>
@@ -19161,54 +19209,6 @@ cognitum-cli verify "%2" --calibration %3 --fingerprint %1</translation>
         <translation>Sie zurücklegen, oder eine Kopie speichern.</translation>
     </message>
     <message>
-        <source>the reading is no longer in the plan.</source>
-        <translation>die Messstelle ist nicht mehr im Plan.</translation>
-    </message>
-    <message>
-        <source>Choose the lanes anew.</source>
-        <translation>Die Bahnen neu wählen.</translation>
-    </message>
-    <message>
-        <source>no lines</source>
-        <translation>keine Zeilen</translation>
-    </message>
-    <message>
-        <source>no value</source>
-        <translation>kein Wert</translation>
-    </message>
-    <message>
-        <source> in {}</source>
-        <translation> in {}</translation>
-    </message>
-    <message>
-        <source>, of it {} in gaps</source>
-        <translation>, davon {} in Lücken</translation>
-    </message>
-    <message>
-        <source>{} {:.0f} % of the time</source>
-        <translation>{} {:.0f} % der Zeit</translation>
-    </message>
-    <message>
-        <source>{} all the time</source>
-        <translation>{} die ganze Zeit</translation>
-    </message>
-    <message>
-        <source>at its end as at its start, within the doubt</source>
-        <translation>am Ende wie am Anfang, innerhalb der Unsicherheit</translation>
-    </message>
-    <message>
-        <source>{} by {}</source>
-        <translation>{} um {}</translation>
-    </message>
-    <message>
-        <source>rose</source>
-        <translation>gestiegen</translation>
-    </message>
-    <message>
-        <source>fell</source>
-        <translation>gefallen</translation>
-    </message>
-    <message>
         <source>{}: {} by hand for {}.</source>
         <translation>{}: {} von Hand, {} lang.</translation>
     </message>
@@ -19243,10 +19243,6 @@ cognitum-cli verify "%2" --calibration %3 --fingerprint %1</translation>
     <message>
         <source>It stays as it was: switch it by hand.</source>
         <translation>Es bleibt, wie es war: von Hand schalten.</translation>
-    </message>
-    <message>
-        <source>Windows cannot look at what is recorded; the recording goes on.</source>
-        <translation>Fenster können das Aufgezeichnete nicht ansehen; die Aufzeichnung läuft weiter.</translation>
     </message>
     <message>
         <source>It still holds, and nobody has looked.</source>
@@ -19285,6 +19281,22 @@ cognitum-cli verify "%2" --calibration %3 --fingerprint %1</translation>
         <translation>nicht verglichen</translation>
     </message>
     <message>
+        <source>Another program</source>
+        <translation>Ein anderes Programm</translation>
+    </message>
+    <message>
+        <source>Another window</source>
+        <translation>Ein anderes Fenster</translation>
+    </message>
+    <message>
+        <source>Another Cognitum (process {})</source>
+        <translation>Ein anderes Cognitum (Prozess {})</translation>
+    </message>
+    <message>
+        <source>Windows cannot look at what is recorded; the recording goes on.</source>
+        <translation>Fenster können das Aufgezeichnete nicht ansehen; die Aufzeichnung läuft weiter.</translation>
+    </message>
+    <message>
         <source>no bench is open.</source>
         <translation>kein Messplatz ist geöffnet.</translation>
     </message>
@@ -19305,166 +19317,6 @@ cognitum-cli verify "%2" --calibration %3 --fingerprint %1</translation>
             <numerusform>{} Wert, der vorher nicht gespeichert werden konnte, ist jetzt im Messplatz.</numerusform>
             <numerusform>{} Werte, die vorher nicht gespeichert werden konnten, sind jetzt im Messplatz.</numerusform>
         </translation>
-    </message>
-    <message>
-        <source>Calmer: {}, {}. {}</source>
-        <translation>Ruhiger: {}, {}. {}</translation>
-    </message>
-    <message>
-        <source>the reading is gone.</source>
-        <translation>die Messstelle gibt es nicht mehr.</translation>
-    </message>
-    <message>
-        <source>it is not what was written; it is in the copy as it stands. Look at it.</source>
-        <translation>sie ist nicht, was geschrieben wurde; in der Kopie steht sie, wie sie ist. Bitte ansehen.</translation>
-    </message>
-    <message>
-        <source>only {} rows can be read ({}).</source>
-        <translation>nur {} Zeilen lassen sich lesen ({}).</translation>
-    </message>
-    <message>
-        <source>{} samples have a time that is there twice or cannot be ({}).</source>
-        <translation>{} Werte haben eine Zeit, die doppelt ist oder nicht sein kann ({}).</translation>
-    </message>
-    <message>
-        <source>{} samples {}: {}</source>
-        <translation>{} Werte {}: {}</translation>
-    </message>
-    <message>
-        <source>it could not be written whole.</source>
-        <translation>sie ließ sich nicht ganz schreiben.</translation>
-    </message>
-    <message>
-        <source>Check the disk’s space, then try again.</source>
-        <translation>Den Platz auf dem Datenträger prüfen, dann noch einmal versuchen.</translation>
-    </message>
-    <message>
-        <source>there is a file of that name already.</source>
-        <translation>eine Datei dieses Namens gibt es schon.</translation>
-    </message>
-    <message>
-        <source>Choose another name.</source>
-        <translation>Einen anderen Namen wählen.</translation>
-    </message>
-    <message>
-        <source>the folder does not exist.</source>
-        <translation>den Ordner gibt es nicht.</translation>
-    </message>
-    <message>
-        <source>Make it first, or choose another.</source>
-        <translation>Ihn zuerst anlegen, oder einen anderen wählen.</translation>
-    </message>
-    <message>
-        <source>the file is read-only.</source>
-        <translation>die Datei ist schreibgeschützt.</translation>
-    </message>
-    <message>
-        <source>Save a copy elsewhere and open that, or allow writing.</source>
-        <translation>Eine Kopie an anderer Stelle speichern und diese öffnen, oder das Schreiben erlauben.</translation>
-    </message>
-    <message>
-        <source>the bench file was replaced by another file.</source>
-        <translation>die Messplatzdatei wurde durch eine andere ersetzt.</translation>
-    </message>
-    <message>
-        <source>It is opened as soon as the old one is closed.</source>
-        <translation>Sie wird geöffnet, sobald die alte geschlossen ist.</translation>
-    </message>
-    <message>
-        <source>What was saved before is in the file that had the name.</source>
-        <translation>Was davor gespeichert wurde, ist in der Datei, die diesen Namen hatte.</translation>
-    </message>
-    <message>
-        <source>its plan has more than {} rows.</source>
-        <translation>der Plan hat mehr als {} Zeilen.</translation>
-    </message>
-    <message>
-        <source>This is no bench that a person made.</source>
-        <translation>Das ist kein Messplatz, den ein Mensch gemacht hat.</translation>
-    </message>
-    <message>
-        <source>this part of the plan is damaged: it is not what was written.</source>
-        <translation>dieser Teil des Plans ist beschädigt: Er ist nicht, was geschrieben wurde.</translation>
-    </message>
-    <message>
-        <source>Run: cognitum-cli verify FILE --mend COPY, and look at that part in the copy.</source>
-        <translation>Ausführen: cognitum-cli verify FILE --mend COPY, und diesen Teil in der Kopie ansehen.</translation>
-    </message>
-    <message>
-        <source>recording</source>
-        <translation>Aufzeichnung</translation>
-    </message>
-    <message>
-        <source>calibration</source>
-        <translation>Kalibrierung</translation>
-    </message>
-    <message>
-        <source>alert</source>
-        <translation>Meldung</translation>
-    </message>
-    <message>
-        <source>recovery</source>
-        <translation>vorbei</translation>
-    </message>
-    <message>
-        <source>switching</source>
-        <translation>Schalten</translation>
-    </message>
-    <message>
-        <source>note</source>
-        <translation>Notiz</translation>
-    </message>
-    <message>
-        <source>upkeep</source>
-        <translation>Wartung</translation>
-    </message>
-    <message>
-        <source>bring-up</source>
-        <translation>Inbetriebnahme</translation>
-    </message>
-    <message>
-        <source>edit</source>
-        <translation>Änderung</translation>
-    </message>
-    <message>
-        <source>import</source>
-        <translation>Import</translation>
-    </message>
-    <message>
-        <source>Check the disk’s space and the file’s permissions, then try again.</source>
-        <translation>Den Platz auf dem Datenträger und die Rechte der Datei prüfen, dann noch einmal versuchen.</translation>
-    </message>
-    <message>
-        <source>{} (calibration {})</source>
-        <translation>{} (Kalibrierung {})</translation>
-    </message>
-    <message>
-        <source>this record is damaged: it is not what was written.</source>
-        <translation>dieses Protokoll ist beschädigt: Es ist nicht, was geschrieben wurde.</translation>
-    </message>
-    <message>
-        <source>Run: cognitum-cli verify FILE</source>
-        <translation>Ausführen: cognitum-cli verify FILE</translation>
-    </message>
-    <message>
-        <source>{} (calibration under way of {})</source>
-        <translation>{} (laufende Kalibrierung von {})</translation>
-    </message>
-    <message>
-        <source>a block of samples is damaged.</source>
-        <translation>ein Block von Werten ist beschädigt.</translation>
-    </message>
-    <message>
-        <source>a block of samples has a form that this version does not know.</source>
-        <translation>ein Block von Werten hat eine Form, die diese Version nicht kennt.</translation>
-    </message>
-    <message>
-        <source>a summary is damaged.</source>
-        <translation>eine Zusammenfassung ist beschädigt.</translation>
-    </message>
-    <message>
-        <source>a reading that the load changes is gone.</source>
-        <translation>eine Messstelle, die der Verbraucher verändert, gibt es nicht mehr.</translation>
     </message>
     <message>
         <source>the file is UTF-16 text.</source>
@@ -19615,132 +19467,12 @@ cognitum-cli verify "%2" --calibration %3 --fingerprint %1</translation>
         <translation>kein Wert in der Zeile</translation>
     </message>
     <message>
-        <source>the file cannot be read ({}).</source>
-        <translation>die Datei lässt sich nicht lesen ({}).</translation>
-    </message>
-    <message>
-        <source>Check its name and permissions.</source>
-        <translation>Name und Rechte prüfen.</translation>
-    </message>
-    <message>
-        <source>this is no file on a disk, but a pipe, a device or a folder.</source>
-        <translation>das ist keine Datei auf einem Datenträger, sondern eine Pipe, ein Gerät oder ein Ordner.</translation>
-    </message>
-    <message>
-        <source>Choose a file.</source>
-        <translation>Eine Datei wählen.</translation>
-    </message>
-    <message>
-        <source>there is no such file.</source>
-        <translation>diese Datei gibt es nicht.</translation>
-    </message>
-    <message>
-        <source>Check the name.</source>
-        <translation>Den Namen prüfen.</translation>
-    </message>
-    <message>
-        <source>this is not a file.</source>
-        <translation>das ist keine Datei.</translation>
-    </message>
-    <message>
-        <source>the file has {} bytes; at most {} are read.</source>
-        <translation>die Datei hat {} Byte; höchstens {} werden gelesen.</translation>
-    </message>
-    <message>
-        <source>the file cannot be read.</source>
-        <translation>die Datei lässt sich nicht lesen.</translation>
-    </message>
-    <message>
-        <source>Ask for permission to read it.</source>
-        <translation>Um Leserechte bitten.</translation>
-    </message>
-    <message>
-        <source>there is no card "{}".</source>
-        <translation>es gibt keine Karte „{}“.</translation>
-    </message>
-    <message>
-        <source>this id cannot be the name of a file.</source>
-        <translation>diese Kennung kann kein Dateiname sein.</translation>
-    </message>
-    <message>
-        <source>Use letters, digits and -.</source>
-        <translation>Buchstaben, Ziffern und - verwenden.</translation>
-    </message>
-    <message>
-        <source>there is no home folder to keep it in.</source>
-        <translation>es gibt keinen persönlichen Ordner, um sie abzulegen.</translation>
-    </message>
-    <message>
-        <source>Set XDG_DATA_HOME.</source>
-        <translation>XDG_DATA_HOME setzen.</translation>
-    </message>
-    <message>
-        <source>another card of your own has this id.</source>
-        <translation>eine andere eigene Karte hat diese Kennung.</translation>
-    </message>
-    <message>
-        <source>Give this one another id, or take that file away first.</source>
-        <translation>Dieser eine andere Kennung geben, oder jene Datei zuerst entfernen.</translation>
-    </message>
-    <message>
-        <source>the card cannot be written.</source>
-        <translation>die Karte lässt sich nicht schreiben.</translation>
-    </message>
-    <message>
-        <source>Look at the disk and its permissions.</source>
-        <translation>Den Datenträger und seine Rechte ansehen.</translation>
-    </message>
-    <message>
-        <source>Look at the folder's permissions.</source>
-        <translation>Die Rechte des Ordners ansehen.</translation>
-    </message>
-    <message>
         <source>raw numbers and doubts are exported as CSV alone.</source>
         <translation>Rohwerte und Unsicherheiten werden nur als CSV exportiert.</translation>
     </message>
     <message>
         <source>Choose the format csv.</source>
         <translation>Das Format csv wählen.</translation>
-    </message>
-    <message>
-        <source>Choose a .cognitum file.</source>
-        <translation>Eine .cognitum-Datei wählen.</translation>
-    </message>
-    <message>
-        <source>this is not a bench.</source>
-        <translation>das ist kein Messplatz.</translation>
-    </message>
-    <message>
-        <source>Make a new bench of that name, or choose another file.</source>
-        <translation>Einen neuen Messplatz dieses Namens anlegen, oder eine andere Datei wählen.</translation>
-    </message>
-    <message>
-        <source>this is a database of another program, not a bench.</source>
-        <translation>das ist die Datenbank eines anderen Programms, kein Messplatz.</translation>
-    </message>
-    <message>
-        <source>this bench was written by a newer Cognitum (file version {}, this program knows {}).</source>
-        <translation>dieser Messplatz wurde von einem neueren Cognitum geschrieben (Dateiversion {}, dieses Programm kennt {}).</translation>
-    </message>
-    <message>
-        <source>Open it with that version; it was left untouched.</source>
-        <translation>Mit jener Version öffnen; er wurde nicht angerührt.</translation>
-    </message>
-    <message>
-        <source>the file is truncated: {} of {} bytes are there.</source>
-        <translation>die Datei ist abgeschnitten: {} von {} Byte sind da.</translation>
-    </message>
-    <message>
-        <source>Take a copy or a backup; this one was left untouched.</source>
-        <translation>Eine Kopie oder Sicherung nehmen; diese wurde nicht angerührt.</translation>
-    </message>
-    <message>
-        <source>Cognitum does not know what to do with this file.</source>
-        <translation>Cognitum weiß mit dieser Datei nichts anzufangen.</translation>
-    </message>
-    <message>
-        <source>It takes benches (.cognitum), tables (.csv, .txt, .json), cards (.json) and programs (.ino, .cpp).</source>
-        <translation>Es nimmt Messplätze (.cognitum), Tabellen (.csv, .txt, .json), Karten (.json) und Programme (.ino, .cpp).</translation>
     </message>
     <message>
         <source>its numbers are in {}, the reading "{}" is in {}.</source>
@@ -19855,6 +19587,50 @@ cognitum-cli verify "%2" --calibration %3 --fingerprint %1</translation>
         <translation>ein Name länger als 200 Byte</translation>
     </message>
     <message>
+        <source>{} cells, where the header has {}.</source>
+        <translation>{} Zellen, wo der Kopf {} hat.</translation>
+    </message>
+    <message>
+        <source>Mend that line; nothing was read.</source>
+        <translation>Diese Zeile verbessern; nichts wurde gelesen.</translation>
+    </message>
+    <message>
+        <source>Write a header line and rows.</source>
+        <translation>Eine Kopfzeile und Zeilen schreiben.</translation>
+    </message>
+    <message>
+        <source>"{}" is no time.</source>
+        <translation>„{}“ ist keine Zeit.</translation>
+    </message>
+    <message>
+        <source>Write ISO 8601, or seconds since 1970.</source>
+        <translation>ISO 8601 schreiben, oder Sekunden seit 1970.</translation>
+    </message>
+    <message>
+        <source>"{}" is not a number.</source>
+        <translation>„{}“ ist keine Zahl.</translation>
+    </message>
+    <message>
+        <source>the header needs the columns time and value.</source>
+        <translation>der Kopf braucht die Spalten time und value.</translation>
+    </message>
+    <message>
+        <source>Write: time,value</source>
+        <translation>Schreiben: time,value</translation>
+    </message>
+    <message>
+        <source>there are no values.</source>
+        <translation>es gibt keine Werte.</translation>
+    </message>
+    <message>
+        <source>Add rows below the header.</source>
+        <translation>Unter dem Kopf Zeilen hinzufügen.</translation>
+    </message>
+    <message>
+        <source>a reading that the load changes is gone.</source>
+        <translation>eine Messstelle, die der Verbraucher verändert, gibt es nicht mehr.</translation>
+    </message>
+    <message>
         <source>One of the two has no value.</source>
         <translation>Einer von beiden hat keinen Wert.</translation>
     </message>
@@ -19905,82 +19681,6 @@ cognitum-cli verify "%2" --calibration %3 --fingerprint %1</translation>
     <message>
         <source>Set its kind at Quantity: rain in mm is no level in mm.</source>
         <translation>Die Art bei Größe einstellen: Regen in mm ist kein Füllstand in mm.</translation>
-    </message>
-    <message>
-        <source>{} recorded values seen anew through the path of today, as “{}”. The old ones stay as they were.</source>
-        <translation>{} aufgezeichnete Werte durch die Umrechnung von heute neu gesehen, als „{}“. Die alten bleiben, wie sie waren.</translation>
-    </message>
-    <message>
-        <source> New less old: {} on average, {} at most, at {}.</source>
-        <translation> Neu weniger alt: im Mittel {}, höchstens {}, am {}.</translation>
-    </message>
-    <message>
-        <source> {} have no value any more.</source>
-        <translation> {} haben keinen Wert mehr.</translation>
-    </message>
-    <message>
-        <source> {} have a value now.</source>
-        <translation> {} haben jetzt einen Wert.</translation>
-    </message>
-    <message>
-        <source>its path follows another reading, whose values of that time are not asked.</source>
-        <translation>ihre Umrechnung folgt einer anderen Messstelle, deren Werte jener Zeit nicht gefragt werden.</translation>
-    </message>
-    <message>
-        <source>With what is assumed instead the old values would be wrong: export both, and convert them.</source>
-        <translation>Mit dem, was stattdessen angenommen wird, wären die alten Werte falsch: beide exportieren und umrechnen.</translation>
-    </message>
-    <message>
-        <source>it was stopped.</source>
-        <translation>es wurde angehalten.</translation>
-    </message>
-    <message>
-        <source>Remove this reading, or begin anew.</source>
-        <translation>Diese Messstelle entfernen, oder neu beginnen.</translation>
-    </message>
-    <message>
-        <source>nothing was recorded raw of it in that time.</source>
-        <translation>von ihr wurde in dieser Zeit nichts roh aufgezeichnet.</translation>
-    </message>
-    <message>
-        <source>There is nothing to see with other eyes.</source>
-        <translation>Es gibt nichts, was man anders sehen könnte.</translation>
-    </message>
-    <message>
-        <source> Calibration {}.</source>
-        <translation> Kalibrierung {}.</translation>
-    </message>
-    <message>
-        <source>new samples belong among old ones that cannot be read ({})</source>
-        <translation>neue Werte gehören zwischen alte, die sich nicht lesen lassen ({})</translation>
-    </message>
-    <message>
-        <source>{}, reading {}</source>
-        <translation>{}, Messstelle {}</translation>
-    </message>
-    <message>
-        <source>Run: cognitum-cli verify</source>
-        <translation>Ausführen: cognitum-cli verify</translation>
-    </message>
-    <message>
-        <source>they are not what was written</source>
-        <translation>sie sind nicht, was geschrieben wurde</translation>
-    </message>
-    <message>
-        <source>the {} "{}" in it is not one of Cognitum’s.</source>
-        <translation>„{}“ „{}“ darin ist nicht von Cognitum.</translation>
-    </message>
-    <message>
-        <source>Do not use this file: somebody changed how it is built.</source>
-        <translation>Diese Datei nicht verwenden: Jemand hat ihren Aufbau geändert.</translation>
-    </message>
-    <message>
-        <source>a table of a bench is missing in it.</source>
-        <translation>eine Tabelle eines Messplatzes fehlt darin.</translation>
-    </message>
-    <message>
-        <source>Take a copy or a backup.</source>
-        <translation>Eine Kopie oder Sicherung nehmen.</translation>
     </message>
     <message>
         <source>at the start</source>
@@ -20047,44 +19747,376 @@ cognitum-cli verify "%2" --calibration %3 --fingerprint %1</translation>
         <translation>Eine andere Messstelle dafür wählen.</translation>
     </message>
     <message>
-        <source>{} cells, where the header has {}.</source>
-        <translation>{} Zellen, wo der Kopf {} hat.</translation>
+        <source>The reading "{}" that it looks at is gone.</source>
+        <translation>Die Messstelle „{}“, die sie betrachtet, gibt es nicht mehr.</translation>
     </message>
     <message>
-        <source>Mend that line; nothing was read.</source>
-        <translation>Diese Zeile verbessern; nichts wurde gelesen.</translation>
+        <source>it could not be written whole.</source>
+        <translation>sie ließ sich nicht ganz schreiben.</translation>
     </message>
     <message>
-        <source>Write a header line and rows.</source>
-        <translation>Eine Kopfzeile und Zeilen schreiben.</translation>
+        <source>Check the disk’s space, then try again.</source>
+        <translation>Den Platz auf dem Datenträger prüfen, dann noch einmal versuchen.</translation>
     </message>
     <message>
-        <source>"{}" is no time.</source>
-        <translation>„{}“ ist keine Zeit.</translation>
+        <source>there is a file of that name already.</source>
+        <translation>eine Datei dieses Namens gibt es schon.</translation>
     </message>
     <message>
-        <source>Write ISO 8601, or seconds since 1970.</source>
-        <translation>ISO 8601 schreiben, oder Sekunden seit 1970.</translation>
+        <source>Choose another name.</source>
+        <translation>Einen anderen Namen wählen.</translation>
     </message>
     <message>
-        <source>"{}" is not a number.</source>
-        <translation>„{}“ ist keine Zahl.</translation>
+        <source>the folder does not exist.</source>
+        <translation>den Ordner gibt es nicht.</translation>
     </message>
     <message>
-        <source>the header needs the columns time and value.</source>
-        <translation>der Kopf braucht die Spalten time und value.</translation>
+        <source>Make it first, or choose another.</source>
+        <translation>Ihn zuerst anlegen, oder einen anderen wählen.</translation>
     </message>
     <message>
-        <source>Write: time,value</source>
-        <translation>Schreiben: time,value</translation>
+        <source>the file is read-only.</source>
+        <translation>die Datei ist schreibgeschützt.</translation>
     </message>
     <message>
-        <source>there are no values.</source>
-        <translation>es gibt keine Werte.</translation>
+        <source>Save a copy elsewhere and open that, or allow writing.</source>
+        <translation>Eine Kopie an anderer Stelle speichern und diese öffnen, oder das Schreiben erlauben.</translation>
     </message>
     <message>
-        <source>Add rows below the header.</source>
-        <translation>Unter dem Kopf Zeilen hinzufügen.</translation>
+        <source>the bench file was replaced by another file.</source>
+        <translation>die Messplatzdatei wurde durch eine andere ersetzt.</translation>
+    </message>
+    <message>
+        <source>It is opened as soon as the old one is closed.</source>
+        <translation>Sie wird geöffnet, sobald die alte geschlossen ist.</translation>
+    </message>
+    <message>
+        <source>What was saved before is in the file that had the name.</source>
+        <translation>Was davor gespeichert wurde, ist in der Datei, die diesen Namen hatte.</translation>
+    </message>
+    <message>
+        <source>its plan has more than {} rows.</source>
+        <translation>der Plan hat mehr als {} Zeilen.</translation>
+    </message>
+    <message>
+        <source>This is no bench that a person made.</source>
+        <translation>Das ist kein Messplatz, den ein Mensch gemacht hat.</translation>
+    </message>
+    <message>
+        <source>this part of the plan is damaged: it is not what was written.</source>
+        <translation>dieser Teil des Plans ist beschädigt: Er ist nicht, was geschrieben wurde.</translation>
+    </message>
+    <message>
+        <source>Run: cognitum-cli verify FILE --mend COPY, and look at that part in the copy.</source>
+        <translation>Ausführen: cognitum-cli verify FILE --mend COPY, und diesen Teil in der Kopie ansehen.</translation>
+    </message>
+    <message>
+        <source>recording</source>
+        <translation>Aufzeichnung</translation>
+    </message>
+    <message>
+        <source>calibration</source>
+        <translation>Kalibrierung</translation>
+    </message>
+    <message>
+        <source>alert</source>
+        <translation>Meldung</translation>
+    </message>
+    <message>
+        <source>recovery</source>
+        <translation>vorbei</translation>
+    </message>
+    <message>
+        <source>switching</source>
+        <translation>Schalten</translation>
+    </message>
+    <message>
+        <source>note</source>
+        <translation>Notiz</translation>
+    </message>
+    <message>
+        <source>upkeep</source>
+        <translation>Wartung</translation>
+    </message>
+    <message>
+        <source>bring-up</source>
+        <translation>Inbetriebnahme</translation>
+    </message>
+    <message>
+        <source>edit</source>
+        <translation>Änderung</translation>
+    </message>
+    <message>
+        <source>import</source>
+        <translation>Import</translation>
+    </message>
+    <message>
+        <source>Check the disk’s space and the file’s permissions, then try again.</source>
+        <translation>Den Platz auf dem Datenträger und die Rechte der Datei prüfen, dann noch einmal versuchen.</translation>
+    </message>
+    <message>
+        <source>{} (calibration {})</source>
+        <translation>{} (Kalibrierung {})</translation>
+    </message>
+    <message>
+        <source>this record is damaged: it is not what was written.</source>
+        <translation>dieses Protokoll ist beschädigt: Es ist nicht, was geschrieben wurde.</translation>
+    </message>
+    <message>
+        <source>Run: cognitum-cli verify FILE</source>
+        <translation>Ausführen: cognitum-cli verify FILE</translation>
+    </message>
+    <message>
+        <source>{} (calibration under way of {})</source>
+        <translation>{} (laufende Kalibrierung von {})</translation>
+    </message>
+    <message>
+        <source>the file cannot be read ({}).</source>
+        <translation>die Datei lässt sich nicht lesen ({}).</translation>
+    </message>
+    <message>
+        <source>Check its name and permissions.</source>
+        <translation>Name und Rechte prüfen.</translation>
+    </message>
+    <message>
+        <source>this is no file on a disk, but a pipe, a device or a folder.</source>
+        <translation>das ist keine Datei auf einem Datenträger, sondern eine Pipe, ein Gerät oder ein Ordner.</translation>
+    </message>
+    <message>
+        <source>Choose a file.</source>
+        <translation>Eine Datei wählen.</translation>
+    </message>
+    <message>
+        <source>there is no such file.</source>
+        <translation>diese Datei gibt es nicht.</translation>
+    </message>
+    <message>
+        <source>Check the name.</source>
+        <translation>Den Namen prüfen.</translation>
+    </message>
+    <message>
+        <source>this is not a file.</source>
+        <translation>das ist keine Datei.</translation>
+    </message>
+    <message>
+        <source>the file has {} bytes; at most {} are read.</source>
+        <translation>die Datei hat {} Byte; höchstens {} werden gelesen.</translation>
+    </message>
+    <message>
+        <source>the file cannot be read.</source>
+        <translation>die Datei lässt sich nicht lesen.</translation>
+    </message>
+    <message>
+        <source>Ask for permission to read it.</source>
+        <translation>Um Leserechte bitten.</translation>
+    </message>
+    <message>
+        <source>there is no card "{}".</source>
+        <translation>es gibt keine Karte „{}“.</translation>
+    </message>
+    <message>
+        <source>this id cannot be the name of a file.</source>
+        <translation>diese Kennung kann kein Dateiname sein.</translation>
+    </message>
+    <message>
+        <source>Use letters, digits and -.</source>
+        <translation>Buchstaben, Ziffern und - verwenden.</translation>
+    </message>
+    <message>
+        <source>there is no home folder to keep it in.</source>
+        <translation>es gibt keinen persönlichen Ordner, um sie abzulegen.</translation>
+    </message>
+    <message>
+        <source>Set XDG_DATA_HOME.</source>
+        <translation>XDG_DATA_HOME setzen.</translation>
+    </message>
+    <message>
+        <source>another card of your own has this id.</source>
+        <translation>eine andere eigene Karte hat diese Kennung.</translation>
+    </message>
+    <message>
+        <source>Give this one another id, or take that file away first.</source>
+        <translation>Dieser eine andere Kennung geben, oder jene Datei zuerst entfernen.</translation>
+    </message>
+    <message>
+        <source>the card cannot be written.</source>
+        <translation>die Karte lässt sich nicht schreiben.</translation>
+    </message>
+    <message>
+        <source>Look at the disk and its permissions.</source>
+        <translation>Den Datenträger und seine Rechte ansehen.</translation>
+    </message>
+    <message>
+        <source>Look at the folder's permissions.</source>
+        <translation>Die Rechte des Ordners ansehen.</translation>
+    </message>
+    <message>
+        <source>Choose a .cognitum file.</source>
+        <translation>Eine .cognitum-Datei wählen.</translation>
+    </message>
+    <message>
+        <source>this is not a bench.</source>
+        <translation>das ist kein Messplatz.</translation>
+    </message>
+    <message>
+        <source>Make a new bench of that name, or choose another file.</source>
+        <translation>Einen neuen Messplatz dieses Namens anlegen, oder eine andere Datei wählen.</translation>
+    </message>
+    <message>
+        <source>this is a database of another program, not a bench.</source>
+        <translation>das ist die Datenbank eines anderen Programms, kein Messplatz.</translation>
+    </message>
+    <message>
+        <source>this bench was written by a newer Cognitum (file version {}, this program knows {}).</source>
+        <translation>dieser Messplatz wurde von einem neueren Cognitum geschrieben (Dateiversion {}, dieses Programm kennt {}).</translation>
+    </message>
+    <message>
+        <source>Open it with that version; it was left untouched.</source>
+        <translation>Mit jener Version öffnen; er wurde nicht angerührt.</translation>
+    </message>
+    <message>
+        <source>the file is truncated: {} of {} bytes are there.</source>
+        <translation>die Datei ist abgeschnitten: {} von {} Byte sind da.</translation>
+    </message>
+    <message>
+        <source>Take a copy or a backup; this one was left untouched.</source>
+        <translation>Eine Kopie oder Sicherung nehmen; diese wurde nicht angerührt.</translation>
+    </message>
+    <message>
+        <source>Cognitum does not know what to do with this file.</source>
+        <translation>Cognitum weiß mit dieser Datei nichts anzufangen.</translation>
+    </message>
+    <message>
+        <source>It takes benches (.cognitum), tables (.csv, .txt, .json), cards (.json) and programs (.ino, .cpp).</source>
+        <translation>Es nimmt Messplätze (.cognitum), Tabellen (.csv, .txt, .json), Karten (.json) und Programme (.ino, .cpp).</translation>
+    </message>
+    <message>
+        <source>the {} "{}" in it is not one of Cognitum’s.</source>
+        <translation>„{}“ „{}“ darin ist nicht von Cognitum.</translation>
+    </message>
+    <message>
+        <source>Do not use this file: somebody changed how it is built.</source>
+        <translation>Diese Datei nicht verwenden: Jemand hat ihren Aufbau geändert.</translation>
+    </message>
+    <message>
+        <source>a table of a bench is missing in it.</source>
+        <translation>eine Tabelle eines Messplatzes fehlt darin.</translation>
+    </message>
+    <message>
+        <source>Take a copy or a backup.</source>
+        <translation>Eine Kopie oder Sicherung nehmen.</translation>
+    </message>
+    <message>
+        <source>the name of a file is missing.</source>
+        <translation>der Name einer Datei fehlt.</translation>
+    </message>
+    <message>
+        <source>Write one that ends with .cognitum.</source>
+        <translation>Einen schreiben, der mit .cognitum endet.</translation>
+    </message>
+    <message>
+        <source>this is no name of a file.</source>
+        <translation>das ist kein Dateiname.</translation>
+    </message>
+    <message>
+        <source>the file could not be put in place ({}).</source>
+        <translation>die Datei ließ sich nicht an ihren Platz legen ({}).</translation>
+    </message>
+    <message>
+        <source>Check the folder’s permissions.</source>
+        <translation>Die Rechte des Ordners prüfen.</translation>
+    </message>
+    <message>
+        <source>a block of samples is damaged.</source>
+        <translation>ein Block von Werten ist beschädigt.</translation>
+    </message>
+    <message>
+        <source>a block of samples has a form that this version does not know.</source>
+        <translation>ein Block von Werten hat eine Form, die diese Version nicht kennt.</translation>
+    </message>
+    <message>
+        <source>a summary is damaged.</source>
+        <translation>eine Zusammenfassung ist beschädigt.</translation>
+    </message>
+    <message>
+        <source>{} recorded values seen anew through the path of today, as “{}”. The old ones stay as they were.</source>
+        <translation>{} aufgezeichnete Werte durch die Umrechnung von heute neu gesehen, als „{}“. Die alten bleiben, wie sie waren.</translation>
+    </message>
+    <message>
+        <source> New less old: {} on average, {} at most, at {}.</source>
+        <translation> Neu weniger alt: im Mittel {}, höchstens {}, am {}.</translation>
+    </message>
+    <message>
+        <source> {} have no value any more.</source>
+        <translation> {} haben keinen Wert mehr.</translation>
+    </message>
+    <message>
+        <source> {} have a value now.</source>
+        <translation> {} haben jetzt einen Wert.</translation>
+    </message>
+    <message>
+        <source>its path follows another reading, whose values of that time are not asked.</source>
+        <translation>ihre Umrechnung folgt einer anderen Messstelle, deren Werte jener Zeit nicht gefragt werden.</translation>
+    </message>
+    <message>
+        <source>With what is assumed instead the old values would be wrong: export both, and convert them.</source>
+        <translation>Mit dem, was stattdessen angenommen wird, wären die alten Werte falsch: beide exportieren und umrechnen.</translation>
+    </message>
+    <message>
+        <source>it was stopped.</source>
+        <translation>es wurde angehalten.</translation>
+    </message>
+    <message>
+        <source>Remove this reading, or begin anew.</source>
+        <translation>Diese Messstelle entfernen, oder neu beginnen.</translation>
+    </message>
+    <message>
+        <source>nothing was recorded raw of it in that time.</source>
+        <translation>von ihr wurde in dieser Zeit nichts roh aufgezeichnet.</translation>
+    </message>
+    <message>
+        <source>There is nothing to see with other eyes.</source>
+        <translation>Es gibt nichts, was man anders sehen könnte.</translation>
+    </message>
+    <message>
+        <source> Calibration {}.</source>
+        <translation> Kalibrierung {}.</translation>
+    </message>
+    <message>
+        <source>new samples belong among old ones that cannot be read ({})</source>
+        <translation>neue Werte gehören zwischen alte, die sich nicht lesen lassen ({})</translation>
+    </message>
+    <message>
+        <source>{}, reading {}</source>
+        <translation>{}, Messstelle {}</translation>
+    </message>
+    <message>
+        <source>Run: cognitum-cli verify</source>
+        <translation>Ausführen: cognitum-cli verify</translation>
+    </message>
+    <message>
+        <source>they are not what was written</source>
+        <translation>sie sind nicht, was geschrieben wurde</translation>
+    </message>
+    <message>
+        <source>there is no folder to keep it in.</source>
+        <translation>es gibt keinen Ordner, um es abzulegen.</translation>
+    </message>
+    <message>
+        <source>it is not what was written; it is in the copy as it stands. Look at it.</source>
+        <translation>sie ist nicht, was geschrieben wurde; in der Kopie steht sie, wie sie ist. Bitte ansehen.</translation>
+    </message>
+    <message>
+        <source>only {} rows can be read ({}).</source>
+        <translation>nur {} Zeilen lassen sich lesen ({}).</translation>
+    </message>
+    <message>
+        <source>{} samples have a time that is there twice or cannot be ({}).</source>
+        <translation>{} Werte haben eine Zeit, die doppelt ist oder nicht sein kann ({}).</translation>
+    </message>
+    <message>
+        <source>{} samples {}: {}</source>
+        <translation>{} Werte {}: {}</translation>
     </message>
     <message>
         <source>the step must be longer than nothing.</source>
@@ -20101,10 +20133,6 @@ cognitum-cli verify "%2" --calibration %3 --fingerprint %1</translation>
     <message>
         <source>Thinned before {}: {} of {} samples are kept, of each {} s the first, last, least and most value and the first failure. Means of that time are those of what was kept. The whole is in {}.</source>
         <translation>Vor {} ausgedünnt: {} von {} Werten sind behalten, von je {} s der erste, letzte, kleinste und größte Wert und der erste Fehler. Mittel jener Zeit sind die dessen, was behalten wurde. Das Ganze liegt in {}.</translation>
-    </message>
-    <message>
-        <source>there is no folder to keep it in.</source>
-        <translation>es gibt keinen Ordner, um es abzulegen.</translation>
     </message>
     <message>
         <source>its samples are not what its row says.</source>
@@ -20173,30 +20201,6 @@ cognitum-cli verify "%2" --calibration %3 --fingerprint %1</translation>
     <message>
         <source>it has samples, and the plan neither has nor had it.</source>
         <translation>sie hat Werte, und der Plan hat sie nicht und hatte sie nie.</translation>
-    </message>
-    <message>
-        <source>The reading "{}" that it looks at is gone.</source>
-        <translation>Die Messstelle „{}“, die sie betrachtet, gibt es nicht mehr.</translation>
-    </message>
-    <message>
-        <source>the name of a file is missing.</source>
-        <translation>der Name einer Datei fehlt.</translation>
-    </message>
-    <message>
-        <source>Write one that ends with .cognitum.</source>
-        <translation>Einen schreiben, der mit .cognitum endet.</translation>
-    </message>
-    <message>
-        <source>this is no name of a file.</source>
-        <translation>das ist kein Dateiname.</translation>
-    </message>
-    <message>
-        <source>the file could not be put in place ({}).</source>
-        <translation>die Datei ließ sich nicht an ihren Platz legen ({}).</translation>
-    </message>
-    <message>
-        <source>Check the folder’s permissions.</source>
-        <translation>Die Rechte des Ordners prüfen.</translation>
     </message>
     <message>
         <source>"{}" is no time of day.</source>

@@ -1,11 +1,11 @@
 // cognitum: the command line of the window, and the wiring of session, theme and window.
 #include "link/desktop_wishes.h"
-#include "session/end_on_signal.h"
 #include "session/language.h"
-#include "session/one_window.h"
+#include "session/recorder/end_on_signal.h"
+#include "session/recorder/one_window.h"
 #include "ui/settings.h"
 #include "ui/shell/main_window.h"
-#include "ui/shell/window_memory.h"
+#include "ui/window_memory.h"
 
 #include <QApplication>
 #include <QCommandLineParser>
@@ -74,6 +74,15 @@ void prefer_the_desktops_dialogs() {
     if (portal) qputenv("QT_QPA_PLATFORMTHEME", "xdgdesktopportal");
 }
 
+/// The bench that a start opens; empty: none, or what was given is something else.
+QString bench_of_this_start(bool demo, const QStringList& given) {
+    using namespace cognitum;
+    if (demo) return MainWindow::demoPath();
+    if (!given.isEmpty()) return given.first();
+    const auto known = Settings::load().open_last ? recent_benches() : std::vector<RecentBench>();
+    return known.empty() ? QString() : known.front().path;
+}
+
 } // namespace
 
 int main(int argc, char** argv) {
@@ -121,8 +130,10 @@ int main(int argc, char** argv) {
     theme.follow(Settings::load(), desktop_was_dark());
     if (parser.isSet(QStringLiteral("scale"))) theme.setScale(parser.value(QStringLiteral("scale")).toDouble());
     if (parser.isSet(QStringLiteral("dark"))) theme.setDark(true);
-    theme.apply();
     Session session;
+    const bool demo = parser.isSet(QStringLiteral("demo"));
+    if (const QString bench = bench_of_this_start(demo, given); !bench.isEmpty()) session.readAhead(bench);
+    theme.apply(); // meanwhile
     session.secrets().setStore(desktop_secrets());
     QObject::connect(&session, &Session::trouble, &session, [](const QString& sentence) {
         std::fprintf(stderr, "cognitum: %s\n", qUtf8Printable(sentence)); // it may be the last that is seen
@@ -148,7 +159,7 @@ int main(int argc, char** argv) {
     });
     new BeginAfterFirstPaint(session.worker(), &window);
     if (parser.isSet(until_painted)) window.installEventFilter(new EndAfterFirstPaint(&window));
-    if (parser.isSet(QStringLiteral("demo")))
+    if (demo)
         window.openDemo(MainWindow::Making::before_the_window); // one layout, with its bench
     else if (!given.isEmpty())
         window.take(given);

@@ -3,11 +3,11 @@
 #include "cli/cli.h"
 #include "core/act/load_words.h"
 #include "core/watch/rule_words.h"
-#include "store/control_trial.h"
-#include "store/data_files.h"
-#include "store/reading_figures.h"
-#include "store/samples.h"
-#include "store/watch_trial.h"
+#include "store/figures/control_trial.h"
+#include "store/figures/reading_figures.h"
+#include "store/figures/watch_trial.h"
+#include "store/file/data_files.h"
+#include "store/samples/samples.h"
 #include "store/zone.h"
 
 #include <algorithm>

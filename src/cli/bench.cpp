@@ -8,11 +8,11 @@
 #include "core/units/format.h"
 #include "core/units/unit.h"
 #include "demo/demo_bench.h"
-#include "store/bench_copy.h"
-#include "store/data_files.h"
-#include "store/file_header.h"
-#include "store/fingerprint.h"
-#include "store/verify.h"
+#include "store/file/data_files.h"
+#include "store/file/file_header.h"
+#include "store/samples/fingerprint.h"
+#include "store/upkeep/bench_copy.h"
+#include "store/upkeep/verify.h"
 
 #include <algorithm>
 #include <chrono>

@@ -7,7 +7,7 @@
 #include "core/base/json_reader.h"
 #include "core/bench/bench.h"
 #include "core/program/program.h"
-#include "store/text_table.h"
+#include "store/exchange/text_table.h"
 
 #include <optional>
 #include <string>

@@ -2,10 +2,10 @@
 #include "cli/arguments.h"
 #include "cli/cli.h"
 
-#include "store/data_files.h"
-#include "store/export.h"
-#include "store/json_import.h"
-#include "store/whole_file.h"
+#include "store/exchange/export.h"
+#include "store/exchange/json_import.h"
+#include "store/file/data_files.h"
+#include "store/file/whole_file.h"
 #include "store/zone.h"
 
 #include <array>

@@ -11,7 +11,7 @@
 #include <fstream>
 #include <iostream>
 
-#include "store/data_files.h"
+#include "store/file/data_files.h"
 
 namespace cognitum::cli {
 
@@ -80,21 +80,48 @@ bool names_no_verb(const CLI::App& app, int argc, char** argv) {
     return true;
 }
 
-int run(int argc, char** argv) {
-    CLI::App app{"Cognitum without a window: physics, conversion, fits, checks and bench files."};
-    app.require_subcommand(1);
-    app.set_version_flag("--version", "cognitum-cli 0.1.0");
-    int code = done;
-    bool json = false;
-    std::string a, b, model = "auto", end, decode_format = "auto";
-    long head = -1;
-    std::vector<std::string> arguments;
-    bool inverse = false, uncertainty = false;
-    const auto verb = [&](const char* name, const char* about) {
+/// The command line, with what each verb is given. An option stands in its verb's field until the verb is run.
+struct CommandLine {
+    CommandLine() {
+        app.require_subcommand(1);
+        app.set_version_flag("--version", "cognitum-cli 0.1.0");
+        add_number_verbs();
+        add_plan_verbs();
+        add_file_verbs();
+        add_record_verbs();
+    }
+    int run(int argc, char** argv);
+    CLI::App* verb(const char* name, const char* about) {
         CLI::App* sub = app.add_subcommand(name, about);
         sub->add_flag("--json", json, "one JSON object on standard output");
         return sub;
-    };
+    }
+    void add_number_verbs();
+    void add_plan_verbs();
+    void add_file_verbs();
+    void add_record_verbs();
+
+    CLI::App app{"Cognitum without a window: physics, conversion, fits, checks and bench files."};
+    int code = done;
+    bool json = false, inverse = false, uncertainty = false;
+    std::string a, b, model = "auto", end, decode_format = "auto";
+    long head = -1;
+    std::vector<std::string> arguments;
+    BacktestRequest tried;
+    ProgramRequest program;
+    ReadProgramRequest read;
+    ImportRequest taken;
+    ExportRequest request;
+    VerifyCommand sound;
+    StretchRequest stretch;
+    PeriodRequest periods;
+    SessionsRequest sessions;
+    ThinCommand thin;
+    MirrorRequest copy;
+};
+
+/// Numbers from standard input and from small files.
+void CommandLine::add_number_verbs() {
     CLI::App* physics = verb("physics", "a formula from the literature: physics NAME key=value…");
     physics->add_option("name", a)->required();
     physics->add_option("arguments", arguments);
@@ -143,19 +170,10 @@ int run(int argc, char** argv) {
     signal->add_option("series", a)->required();
     signal->add_option("arguments", arguments);
     signal->callback([&] { code = run_signal(a, arguments, json); });
+}
 
-    BacktestRequest tried;
-    CLI::App* backtest =
-        verb("backtest", "what watch rules would have said: backtest RULES.json SERIES.csv, RULES.json "
-                         "B.cognitum --reading NAME, or B.cognitum for its own rules");
-    backtest->add_option("rules", tried.rules, "rules, or a bench")->required();
-    backtest->add_option("series", tried.series, "columns time,value; or a bench");
-    backtest->add_option("--reading", tried.reading, "of the bench: its name or id");
-    backtest->add_option("--rule", tried.rule, "only this one of the bench’s own rules");
-    backtest->add_option("--from", tried.from, "first moment, ISO 8601 or seconds since 1970");
-    backtest->add_option("--to", tried.to, "end, not in it");
-    backtest->callback([&] { code = run_backtest(tried, json); });
-
+/// A bench's plan, and the programs of its boards.
+void CommandLine::add_plan_verbs() {
     CLI::App* check = verb("check", "what will go wrong in a bench");
     check->add_option("bench", a)->required();
     check->callback([&] { code = run_check(a, json); });
@@ -165,7 +183,6 @@ int run(int argc, char** argv) {
     path_verb->add_option("--reading", b, "its name or id")->required();
     path_verb->callback([&] { code = run_path(a, b, json); });
 
-    ProgramRequest program;
     CLI::App* program_verb =
         verb("program", "the program of a board, written from the plan: program BENCH --board ID");
     program_verb->add_option("bench", program.bench)->required();
@@ -179,7 +196,6 @@ int run(int argc, char** argv) {
                            "sleeps deeply between records, where nothing keeps it awake");
     program_verb->callback([&] { code = run_program(program, json); });
 
-    ReadProgramRequest read;
     CLI::App* read_verb = verb(
         "read-program", "what a program for a board really computes: read-program FILE… --bench BENCH --board ID");
     read_verb->add_option("files", read.files, "the program: .ino, .cpp, .h")->required();
@@ -187,9 +203,16 @@ int run(int argc, char** argv) {
     read_verb->add_option("--board", read.board, "its id or name")->required();
     read_verb->callback([&] { code = run_read_program(read, json); });
 
+    CLI::App* demo = verb("demo", "make the demo bench of Whelk Point");
+    demo->add_option("--bench", b)->required();
+    demo->add_option("--end", end, "last moment of its history, ISO 8601; now when left out");
+    demo->callback([&] { code = run_demo(b, end); });
+}
+
+/// Into a bench file and out of it.
+void CommandLine::add_file_verbs() {
     CLI::App* import_verb =
         verb("import", "CSV, JSON or SenML into a bench file, or a bench’s JSON form into a new one");
-    ImportRequest taken;
     import_verb->add_option("input", taken.input)->required();
     import_verb->add_option("--bench", taken.bench)->required();
     import_verb->add_flag("--raw", taken.as_raw, "columns that match a reading are its raw counts");
@@ -199,7 +222,6 @@ int run(int argc, char** argv) {
 
     CLI::App* export_verb = verb("export", "samples out of a bench file");
     export_verb->add_option("bench", a)->required();
-    ExportRequest request;
     export_verb->add_option("--format", request.format, "csv, json or senml");
     export_verb->add_option("--output", request.output, "a file; standard output when left out");
     export_verb->add_option("--reading", request.readings,
@@ -213,7 +235,6 @@ int run(int argc, char** argv) {
     export_verb->callback([&] { code = run_export(a, request); });
 
     CLI::App* verify_verb = verb("verify", "is a bench file sound?");
-    VerifyCommand sound;
     verify_verb->add_option("bench", sound.bench)->required();
     verify_verb->add_option("--mend", sound.mend, "write a copy with all that can be read");
     verify_verb->add_option("--fingerprint", sound.fingerprint, "is this still that of the data? As on a report");
@@ -223,7 +244,37 @@ int run(int argc, char** argv) {
     verify_verb->add_option("--calibration", sound.calibration, "number of a certificate");
     verify_verb->callback([&] { code = run_verify(sound, json); });
 
-    StretchRequest stretch;
+    CLI::App* thin_verb = verb("thin", "a copy with fewer old samples: thin BENCH COPY --before T --step 10min");
+    thin_verb->add_option("bench", thin.bench)->required();
+    thin_verb->add_option("copy", thin.copy)->required();
+    thin_verb->add_option("--before", thin.before, "samples older than this are thinned")->required();
+    thin_verb->add_option("--step", thin.step, "of so much time the telling ones are kept, such as 10min")
+        ->required();
+    thin_verb->add_option("--reading", thin.readings, "only this one; may be given again");
+    thin_verb->callback([&] { code = run_thin(thin, json); });
+
+    CLI::App* mirror_verb = verb("mirror", "what is new into a PostgreSQL server: mirror BENCH postgresql://…");
+    mirror_verb->add_option("bench", copy.bench)->required();
+    mirror_verb->add_option("address", copy.address, "postgresql://user@host/database")->required();
+    mirror_verb->add_option("--as", copy.as, "the bench's name in the server; its own when left out");
+    mirror_verb->add_option("--reading", copy.readings,
+                            "only this one; may be given again. A reading about somebody's health must be named");
+    mirror_verb->callback([&] { code = run_mirror(copy, json); });
+}
+
+/// What was recorded.
+void CommandLine::add_record_verbs() {
+    CLI::App* backtest =
+        verb("backtest", "what watch rules would have said: backtest RULES.json SERIES.csv, RULES.json "
+                         "B.cognitum --reading NAME, or B.cognitum for its own rules");
+    backtest->add_option("rules", tried.rules, "rules, or a bench")->required();
+    backtest->add_option("series", tried.series, "columns time,value; or a bench");
+    backtest->add_option("--reading", tried.reading, "of the bench: its name or id");
+    backtest->add_option("--rule", tried.rule, "only this one of the bench’s own rules");
+    backtest->add_option("--from", tried.from, "first moment, ISO 8601 or seconds since 1970");
+    backtest->add_option("--to", tried.to, "end, not in it");
+    backtest->callback([&] { code = run_backtest(tried, json); });
+
     CLI::App* summary = verb("summary", "what a stretch of a reading amounts to: summary BENCH --reading NAME");
     summary->add_option("bench", stretch.bench)->required();
     summary->add_option("--reading", stretch.reading, "its name or id")->required();
@@ -231,7 +282,6 @@ int run(int argc, char** argv) {
     summary->add_option("--to", stretch.to, "end, not in it");
     summary->callback([&] { code = run_summary(stretch, json); });
 
-    PeriodRequest periods;
     CLI::App* months = verb("months", "month by month, or days and seasons: months BENCH --reading NAME");
     months->add_option("bench", periods.bench)->required();
     months->add_option("--reading", periods.reading, "its name or id")->required();
@@ -240,7 +290,6 @@ int run(int argc, char** argv) {
     months->add_option("arguments", periods.arguments, "zone=local, UTC, +02:00 or Europe/Lisbon; day_start=09:00");
     months->callback([&] { code = run_months(periods, json); });
 
-    SessionsRequest sessions;
     CLI::App* sessions_verb =
         verb("sessions", "sessions of a bench and what they amount to; or found: --find NAME --above 60degC");
     sessions_verb->add_option("bench", sessions.bench)->required();
@@ -265,31 +314,9 @@ int run(int argc, char** argv) {
     anew->add_option("--from", stretch.from, "first moment, ISO 8601 or seconds since 1970");
     anew->add_option("--to", stretch.to, "end, not in it");
     anew->callback([&] { code = run_reevaluate(stretch, json); });
+}
 
-    ThinCommand thin;
-    CLI::App* thin_verb = verb("thin", "a copy with fewer old samples: thin BENCH COPY --before T --step 10min");
-    thin_verb->add_option("bench", thin.bench)->required();
-    thin_verb->add_option("copy", thin.copy)->required();
-    thin_verb->add_option("--before", thin.before, "samples older than this are thinned")->required();
-    thin_verb->add_option("--step", thin.step, "of so much time the telling ones are kept, such as 10min")
-        ->required();
-    thin_verb->add_option("--reading", thin.readings, "only this one; may be given again");
-    thin_verb->callback([&] { code = run_thin(thin, json); });
-
-    MirrorRequest copy;
-    CLI::App* mirror_verb = verb("mirror", "what is new into a PostgreSQL server: mirror BENCH postgresql://…");
-    mirror_verb->add_option("bench", copy.bench)->required();
-    mirror_verb->add_option("address", copy.address, "postgresql://user@host/database")->required();
-    mirror_verb->add_option("--as", copy.as, "the bench's name in the server; its own when left out");
-    mirror_verb->add_option("--reading", copy.readings,
-                            "only this one; may be given again. A reading about somebody's health must be named");
-    mirror_verb->callback([&] { code = run_mirror(copy, json); });
-
-    CLI::App* demo = verb("demo", "make the demo bench of Whelk Point");
-    demo->add_option("--bench", b)->required();
-    demo->add_option("--end", end, "last moment of its history, ISO 8601; now when left out");
-    demo->callback([&] { code = run_demo(b, end); });
-
+int CommandLine::run(int argc, char** argv) {
     if (argc > 1 && std::find(later.begin(), later.end(), argv[1]) != later.end()) {
         std::fputs(fmt::format("cognitum-cli: the verb {} is not there yet.\n", argv[1]).c_str(), stderr);
         return usage;
@@ -314,7 +341,7 @@ int run(int argc, char** argv) {
 
 int main(int argc, char** argv) {
     try {
-        const int code = cognitum::cli::run(argc, argv);
+        const int code = cognitum::cli::CommandLine().run(argc, argv);
         if (std::fflush(stdout) == 0 && std::ferror(stdout) == 0) return code;
         std::fputs("cognitum-cli: standard output: not all could be written. Is the disk full?\n", stderr);
         return std::max<int>(code, cognitum::cli::answer_is_no);

@@ -1,7 +1,7 @@
 #include "cli/cli.h"
 
 #include "core/program/program.h"
-#include "store/data_files.h"
+#include "store/file/data_files.h"
 
 #include <algorithm>
 #include <cstdio>

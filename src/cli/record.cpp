@@ -4,8 +4,8 @@
 #include "core/units/format.h"
 #include "core/units/unit.h"
 #include "mirror/mirror.h"
-#include "store/data_files.h"
-#include "store/reading_figures.h"
+#include "store/figures/reading_figures.h"
+#include "store/file/data_files.h"
 #include "store/zone.h"
 
 #include <cmath>

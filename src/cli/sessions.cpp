@@ -4,10 +4,10 @@
 #include "core/units/format.h"
 #include "core/units/typed_number.h"
 #include "core/units/unit.h"
-#include "store/data_files.h"
-#include "store/reevaluate.h"
-#include "store/session_figures.h"
-#include "store/thin.h"
+#include "store/figures/session_figures.h"
+#include "store/file/data_files.h"
+#include "store/samples/reevaluate.h"
+#include "store/upkeep/thin.h"
 #include "store/zone.h"
 
 #include <algorithm>

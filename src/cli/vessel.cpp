@@ -4,7 +4,7 @@
 #include "core/decode/number.h"
 #include "core/physics/vessel.h"
 #include "core/units/format.h"
-#include "store/csv_rows.h"
+#include "store/exchange/csv_rows.h"
 
 #include <algorithm>
 #include <cmath>

@@ -2,7 +2,7 @@
 
 #include "core/bringup/stages.h"
 #include "demo/demo_calibrations.h"
-#include "store/data_files.h"
+#include "store/file/data_files.h"
 
 namespace cognitum {
 

@@ -2,7 +2,7 @@
 #pragma once
 
 #include "demo/history.h"
-#include "store/bench_file.h"
+#include "store/file/bench_file.h"
 
 namespace cognitum {
 

@@ -2,7 +2,7 @@
 // drifts, one failed and one is overdue.
 #pragma once
 
-#include "store/bench_file.h"
+#include "store/file/bench_file.h"
 
 namespace cognitum {
 

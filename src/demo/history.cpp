@@ -6,12 +6,12 @@
 #include "demo/gauge_board.h"
 #include "demo/station_boards.h"
 #include "demo/world.h"
-#include "store/csv_intake.h"
-#include "store/data_files.h"
-#include "store/reading_figures.h"
-#include "store/samples.h"
-#include "store/session_figures.h"
-#include "store/watch_trial.h"
+#include "store/exchange/csv_intake.h"
+#include "store/figures/reading_figures.h"
+#include "store/figures/session_figures.h"
+#include "store/figures/watch_trial.h"
+#include "store/file/data_files.h"
+#include "store/samples/samples.h"
 
 #include <algorithm>
 #include <array>

@@ -3,7 +3,7 @@
 #pragma once
 
 #include "core/bench/bench.h"
-#include "store/bench_file.h"
+#include "store/file/bench_file.h"
 
 namespace cognitum {
 

@@ -1,6 +1,6 @@
 #include "link/file_link.h"
 
-#include "store/data_files.h"
+#include "store/file/data_files.h"
 
 #include <QDir>
 #include <QFileInfo>

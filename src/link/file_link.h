@@ -4,7 +4,7 @@
 
 #include "core/bench/link_plan.h"
 #include "link/link.h"
-#include "store/open_files.h"
+#include "store/file/open_files.h"
 
 #include <QFile>
 #include <QTimer>

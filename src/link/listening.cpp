@@ -1,6 +1,6 @@
 #include "link/listening.h"
 
-#include "store/data_files.h"
+#include "store/file/data_files.h"
 
 #include <filesystem>
 #include <fstream>

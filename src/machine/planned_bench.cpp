@@ -1,7 +1,7 @@
 #include "machine/planned_bench.h"
 
-#include "store/bench_file.h"
-#include "store/data_files.h"
+#include "store/file/bench_file.h"
+#include "store/file/data_files.h"
 
 namespace cognitum::machine {
 

@@ -3,8 +3,8 @@
 #include "core/base/phrase.h"
 #include "core/calibrate/record.h"
 #include "mirror/mirror_schema.h"
-#include "store/samples.h"
-#include "store/value_doubts.h"
+#include "store/figures/value_doubts.h"
+#include "store/samples/samples.h"
 
 #include <algorithm>
 #include <cmath>

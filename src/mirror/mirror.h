@@ -3,7 +3,7 @@
 #pragma once
 
 #include "core/catalog/cards.h"
-#include "store/bench_file.h"
+#include "store/file/bench_file.h"
 
 #include <cstdint>
 #include <functional>

@@ -8,8 +8,8 @@
 #include "core/program/read/read_program.h"
 #include "reader/core_interface.h"
 #include "reader/parse.h"
-#include "store/bench_file.h"
-#include "store/data_files.h"
+#include "store/file/bench_file.h"
+#include "store/file/data_files.h"
 
 #include <CLI/CLI.hpp>
 #include <cmath>

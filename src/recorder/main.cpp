@@ -1,11 +1,11 @@
 // cognitum-recorder BENCH: listens, records, watches and tells without a window and without a display. A window on
 // the same bench attaches to it.
 #include "core/base/phrase.h"
-#include "session/end_on_signal.h"
 #include "session/language.h"
-#include "session/live_server.h"
+#include "session/recorder/end_on_signal.h"
+#include "session/recorder/live_server.h"
 #include "session/session.h"
-#include "store/samples.h"
+#include "store/samples/samples.h"
 
 #include <QCommandLineParser>
 #include <QCoreApplication>

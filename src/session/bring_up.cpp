@@ -2,7 +2,7 @@
 
 #include "core/base/phrase.h"
 #include "core/bringup/stages.h"
-#include "store/bench_file.h"
+#include "store/file/bench_file.h"
 
 #include <algorithm>
 

@@ -5,7 +5,7 @@
 #include "core/units/unit.h"
 #include "session/language.h"
 #include "session/session.h"
-#include "store/samples.h"
+#include "store/samples/samples.h"
 #include "store/zone.h"
 
 #include <algorithm>

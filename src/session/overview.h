@@ -5,8 +5,8 @@
 #include "core/base/no_number.h"
 #include "core/watch/hours.h"
 #include "core/watch/outlook.h"
+#include "session/archive/recorded.h"
 #include "session/path_state.h"
-#include "session/recorded.h"
 
 #include <functional>
 #include <map>

@@ -3,7 +3,7 @@
 #include "core/base/phrase.h"
 #include "core/calibrate/certificate.h"
 #include "session/session.h"
-#include "store/samples.h"
+#include "store/samples/samples.h"
 
 namespace cognitum {
 

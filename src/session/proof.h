@@ -4,7 +4,7 @@
 
 #include "core/calibrate/path_offers.h"
 #include "core/calibrate/record.h"
-#include "store/reevaluate.h"
+#include "store/samples/reevaluate.h"
 
 #include <QFuture>
 #include <QString>
@@ -33,8 +33,8 @@ class Proof {
     void saveDraft(const std::string& reading, const CalibrationDraft& draft);
     /// Oldest first.
     [[nodiscard]] std::vector<CalibrationRecord> calibrations(const std::string& reading);
-    /// See store/reevaluate.h: beside the old readings those of the path of today, over a stretch or all of it. In
-    /// a thread of its own; the answer comes when the new reading is in the plan.
+    /// See store/samples/reevaluate.h: beside the old readings those of the path of today, over a stretch or all of
+    /// it. In a thread of its own; the answer comes when the new reading is in the plan.
     QFuture<Result<Reevaluated>> reevaluate(const std::string& reading,
                                             const std::optional<Interval>& stretch = {});
 

@@ -3,7 +3,7 @@
 #pragma once
 
 #include "link/secret_store.h"
-#include "session/live.h"
+#include "session/live/live.h"
 
 #include <QObject>
 #include <memory>

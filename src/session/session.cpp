@@ -3,14 +3,14 @@
 #include "core/base/phrase.h"
 #include "core/signal_path/feeds.h"
 #include "link/listening.h"
-#include "session/acting_allowed.h"
-#include "session/arriving.h"
-#include "session/bench_lock.h"
-#include "session/live_stream.h"
+#include "session/live/acting_allowed.h"
+#include "session/live/arriving.h"
 #include "session/plan_edit.h"
-#include "session/station_page.h"
-#include "store/data_files.h"
-#include "store/json_import.h"
+#include "session/publish/station_page.h"
+#include "session/recorder/bench_lock.h"
+#include "session/recorder/live_stream.h"
+#include "store/exchange/json_import.h"
+#include "store/file/data_files.h"
 
 #include <QCoreApplication>
 #include <QEvent>
@@ -89,19 +89,26 @@ Result<void> Session::createBench(const QString& path, const QString& name) {
                      COGNITUM_CHECK(made.save_plan(bench));
                      return {};
                  }));
-    return take(std::move(file));
+    COGNITUM_TRY(plan, file.load_plan());
+    return take({std::move(file), std::move(plan)});
+}
+
+void Session::readAhead(const QString& path) {
+    m_ahead = {path, std::async(std::launch::async,
+                                [path = path.toStdString()] { return load_bench(path, Access::write); })};
 }
 
 Result<void> Session::openBench(const QString& path) {
-    COGNITUM_TRY(file, BenchFile::open(path.toStdString(), Access::write));
-    return take(std::move(file));
+    if (auto [ahead, loading] = std::exchange(m_ahead, {}); loading.valid() && ahead == path)
+        if (auto loaded = loading.get()) return take(std::move(*loaded)); // else it may be there by now
+    COGNITUM_TRY(loaded, load_bench(path.toStdString(), Access::write));
+    return take(std::move(loaded));
 }
 
-Result<void> Session::take(BenchFile file) {
-    COGNITUM_TRY(bench, file.load_plan());
+Result<void> Session::take(LoadedBench loaded) {
     closeBench();
-    m_file = std::make_unique<BenchFile>(std::move(file));
-    m_bench = std::move(bench);
+    m_file = std::make_unique<BenchFile>(std::move(loaded.file));
+    m_bench = std::move(loaded.plan);
     ++m_plan_revision;
     m_saved_at.reset();
     const auto identity = identity_of(m_file->path());

@@ -6,20 +6,21 @@
 #include "core/bringup/guide.h"
 #include "core/calibrate/recipe.h"
 #include "core/plan/findings.h"
-#include "session/archive.h"
-#include "session/live_views.h"
-#include "session/messenger.h"
+#include "session/archive/archive.h"
+#include "session/live/live_views.h"
+#include "session/live/worker.h"
 #include "session/proof.h"
+#include "session/publish/messenger.h"
 #include "session/secrets.h"
 #include "session/session_rules.h"
-#include "session/worker.h"
-#include "store/bench_file.h"
+#include "store/file/bench_file.h"
 
 #include <QObject>
 #include <QThreadPool>
 #include <QTimer>
 #include <QUndoStack>
 #include <atomic>
+#include <future>
 #include <memory>
 
 namespace cognitum {
@@ -49,6 +50,8 @@ class Session : public QObject {
     // The file. On an error nothing changes: the bench that was open stays open.
     Result<void> createBench(const QString& path, const QString& name);
     Result<void> openBench(const QString& path);
+    /// Begins to read a bench beside this thread; openBench() of that path takes it over. A start does it first.
+    void readAhead(const QString& path);
     Result<void> saveCopy(const QString& path);
     void closeBench();
     [[nodiscard]] bool isOpen() const { return m_file != nullptr; }
@@ -176,7 +179,7 @@ class Session : public QObject {
   private:
     friend class Proof; // keeps calibrations in the file
     [[nodiscard]] BenchFile* file() { return m_file.get(); }
-    Result<void> take(BenchFile file);
+    Result<void> take(LoadedBench loaded);
     void adopt(const PlanSaved& saved);
     void reopenReplaced();
     void takeBackUnsaved();
@@ -193,6 +196,7 @@ class Session : public QObject {
 
     Clock m_clock;
     std::unique_ptr<BenchFile> m_file;
+    std::pair<QString, std::future<Result<LoadedBench>>> m_ahead; ///< its path, and what was read
     std::unique_ptr<BenchLock> m_lock;
     QString m_replaced_path; ///< a bench whose file was replaced and could not be opened yet
     QTimer m_look_around;

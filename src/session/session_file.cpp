@@ -1,10 +1,10 @@
 // The bench file of a session while it is open: what others do to it, and what it could not take.
 #include "core/base/phrase.h"
-#include "session/bench_lock.h"
-#include "session/live_stream.h"
+#include "session/recorder/bench_lock.h"
+#include "session/recorder/live_stream.h"
 #include "session/session.h"
-#include "store/file_header.h"
-#include "store/unsaved.h"
+#include "store/file/file_header.h"
+#include "store/samples/unsaved.h"
 
 namespace cognitum {
 

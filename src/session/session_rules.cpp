@@ -2,7 +2,7 @@
 
 #include "core/bench/limits.h"
 #include "session/session.h"
-#include "store/samples.h"
+#include "store/samples/samples.h"
 
 #include <algorithm>
 #include <cmath>

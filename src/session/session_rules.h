@@ -2,8 +2,8 @@
 // old data by the same finder.
 #pragma once
 
-#include "core/analyse/session_finder.h"
-#include "session/archive.h"
+#include "core/stretch/session_finder.h"
+#include "session/archive/archive.h"
 
 #include <QObject>
 #include <map>

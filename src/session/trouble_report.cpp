@@ -1,8 +1,8 @@
 #include "session/trouble_report.h"
 
 #include "session/session.h"
-#include "store/data_files.h"
-#include "store/schema.h"
+#include "store/file/data_files.h"
+#include "store/file/schema.h"
 
 #include <QCoreApplication>
 #include <QFileInfo>

@@ -2,7 +2,6 @@
 
 #include "core/base/no_number.h"
 #include "core/signal_path/chain.h"
-#include "ui/paper/on_paper.h"
 
 #include <QFileDialog>
 
@@ -17,7 +16,6 @@ Context::Context(Session& session, Theme& theme, QObject* parent)
     askSavePath = [](QWidget* asking, const QString& title, const QString& name, const QString& filter) {
         return QFileDialog::getSaveFileName(asking, title, name, filter);
     };
-    showOnPaper = preview;
     askOpenPath = [](QWidget* asking, const QString& title, const QString& filter) {
         return QFileDialog::getOpenFileName(asking, title, {}, filter);
     };

@@ -54,7 +54,7 @@ class Context : public QObject {
     /// Asks where to save; tests give their own answer. Empty: cancelled.
     std::function<QString(QWidget* parent, const QString& title, const QString& name, const QString& filter)>
         askSavePath;
-    /// Shows pages as they come onto paper, and prints them from there; the same way.
+    /// Shows pages as they come onto paper, and prints them from there: the window sets preview(), tests their own.
     std::function<void(QWidget* parent, QPageLayout::Orientation orientation, const DrawPages& draw)> showOnPaper;
     /// Asks which file to read; the same way.
     std::function<QString(QWidget* parent, const QString& title, const QString& filter)> askOpenPath;

@@ -68,6 +68,7 @@ QFont Theme::mono(double design_px, bool semibold) const {
     font.setPixelSize(px(design_px));
     font.setWeight(semibold ? QFont::DemiBold : QFont::Normal);
     font.setStyleHint(QFont::Monospace);
+    font.setStyleStrategy(QFont::PreferNoShaping); // "->" as it is typed, and laid out sooner
     return font;
 }
 

@@ -54,10 +54,11 @@ class TestBase : public QObject {
         QVERIFY(wrong.error().what.find("degC, K, degF") != std::string::npos);
     }
     void measures() {
+        QCOMPARE(parse_measure("+3 degC")->value, 3.0);
         QCOMPARE(parse_measure("20°C")->unit, std::string("degC"));
         QCOMPARE(parse_measure("−4.5 degC")->value, -4.5);
         QCOMPARE(parse_measure("10kΩ")->unit, std::string("kohm")); // k and Ω
-        for (const char* text : {"", "20", "degC", "20 furlong", "nan V"})
+        for (const char* text : {"", "20", "degC", "20 furlong", "nan V", "+-3 V"})
             QVERIFY2(!parse_measure(text), text);
     }
 

@@ -139,6 +139,17 @@ class TestBenchMistakes : public QObject {
         named(test::bench_with("temperature", "weather-beacon", dual, [](Reading& r) { r.quantity.stale_s = 60; }),
               "beacon-not-heard");
     }
+    void aBeaconIsSilentAfterThreeIntervalsUnlessItIsSaid() {
+        const auto said = [](double stale_s) {
+            return test::plain(findings_of(test::bench_with("temperature", "weather-beacon", dual, [=](Reading& r) {
+                r.quantity.interval_s = 4;
+                r.quantity.stale_s = stale_s;
+            })));
+        };
+        QVERIFY2(said(0).find("silent after 12 s") != std::string::npos, said(0).c_str());
+        QVERIFY2(said(7).find("silent after 7 s") != std::string::npos, said(7).c_str());
+        QVERIFY2(said(600).find("silent after") == std::string::npos, said(600).c_str());
+    }
     void aClampWithoutItsBias() {
         // Around zero a clamp swings below ground unless half the supply lifts it: the plan brings that network.
         const Bench bench =

@@ -4,7 +4,7 @@
 #include "core/plan/board_picture.h"
 #include "core/plan/findings_order.h"
 #include "demo/demo_bench.h"
-#include "store/data_files.h"
+#include "store/file/data_files.h"
 #include "support/run_tests.h"
 #include "support/support.h"
 

@@ -96,7 +96,7 @@ class TestBringUp : public QObject {
     /// Every kind of quantity can be tested alone, with a part of every family that measures it.
     void everyFamilyHasATestForItsSensorAlone() {
         for (const PartCard& part : test::catalog().parts) {
-            if (part.kind != "sensor") continue;
+            if (part.kind != PartKind::sensor) continue;
             for (const Measurand& m : part.measures) {
                 Bench bench = test::small_bench();
                 bench.readings[0].quantity.kind = m.quantity;

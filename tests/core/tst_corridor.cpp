@@ -1,6 +1,6 @@
 // A corridor that changes with the days of a session: against a slow model, as a person types it, over sessions
 // that begin, end and overlap, and what is offered from the record.
-#include "core/bench/unit_change.h"
+#include "core/bench/quantity_change.h"
 #include "core/watch/keeper.h"
 #include "core/watch/offers.h"
 #include "core/watch/rule_words.h"

@@ -9,7 +9,7 @@
 #include "core/plan/loom/loom.h"
 #include "core/pulses/beats.h"
 #include "core/signal_path/chain.h"
-#include "store/data_files.h"
+#include "store/file/data_files.h"
 #include "support/defects.h"
 #include "support/run_tests.h"
 

@@ -199,7 +199,7 @@ class TestFindings : public QObject {
             QVERIFY(mend(bench, catalog(), found[0]));
         }
         QCOMPARE(bench.modules.size(), std::size_t(1));
-        QVERIFY(catalog().part(bench.modules[0].part)->kind == "bus-switch");
+        QVERIFY(catalog().part(bench.modules[0].part)->kind == PartKind::bus_switch);
         for (const Connection& c : bench.modules[0].pins)
             QVERIFY2(catalog().part(bench.modules[0].part)->leg(c.leg) >= 0, c.leg.c_str());
         for (const Finding& f : check_bench(bench, catalog()))

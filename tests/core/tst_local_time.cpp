@@ -84,6 +84,11 @@ class TestLocalTime : public QObject {
         QVERIFY(judge.seen() && !judge.local());
         judge.take("2026-06-01T09:00:00");
         QVERIFY(judge.local());
+        DateOrderJudge seconds;
+        seconds.take("1780304400");
+        QVERIFY(seconds.seen() && !seconds.local());
+        seconds.take("no time");
+        QVERIFY(seconds.seen());
     }
     void aSummerMorningIsAnHourEarlierInUtc() {
         TimeReader reader(DateOrder::year_first, summer);

@@ -42,7 +42,7 @@ class TestLoom : public QObject {
     void everyPart_data() {
         QTest::addColumn<QByteArray>("part");
         for (const PartCard& part : catalog().parts)
-            if (part.kind == "sensor" && !part.legs.empty())
+            if (part.kind == PartKind::sensor && !part.legs.empty())
                 QTest::addRow("%s", part.id.c_str()) << QByteArray::fromStdString(part.id);
     }
     void everyPart() {

@@ -1,7 +1,7 @@
 // Shipped cards, the comparison of parts, search by facts, and the plan in its JSON form.
 #include "core/plan/candidates.h"
 #include "core/units/quantity_kind.h"
-#include "store/data_files.h"
+#include "store/file/data_files.h"
 #include "support/run_tests.h"
 #include "support/support.h"
 
@@ -29,7 +29,8 @@ class TestPlan : public QObject {
             for (const Phrase* text : {&part.fails, &part.needs, &part.seen_from, &part.care, &part.good_for})
                 QVERIFY2(!text->empty(), part.id.c_str());
             QVERIFY2(!part.family.empty(), part.id.c_str());
-            QVERIFY2(part.kind == "load" || part.marking.empty(), part.id.c_str()); // markings are a person's own
+            QVERIFY2(part.kind == PartKind::load || part.marking.empty(),
+                     part.id.c_str()); // markings are a person's own
             // What needs pins has legs for them, and no shipped card asks for a pin that no board has.
             for (const PinNeed& need : pin_needs(part)) {
                 QVERIFY2(part.leg(need.leg) >= 0, part.id.c_str());
@@ -37,7 +38,7 @@ class TestPlan : public QObject {
                                      [&](const BoardCard& b) { return b.pin_for(need.function); }),
                          (part.id + " " + need.function).c_str());
             }
-            QVERIFY2(part.interface.speech == Speech::radio || part.kind == "level-shifter" ||
+            QVERIFY2(part.interface.speech == Speech::radio || part.kind == PartKind::level_shifter ||
                          !pin_needs(part).empty(),
                      part.id.c_str());
         }

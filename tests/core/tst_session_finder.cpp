@@ -1,6 +1,6 @@
 // Sessions found by a rule: the finder against a slow and obvious model, and what a maker's bench throws at it.
-#include "core/analyse/session_finder.h"
 #include "core/bench/plan_difference.h"
+#include "core/stretch/session_finder.h"
 #include "support/run_tests.h"
 #include "support/support.h"
 

@@ -1,7 +1,7 @@
 // What a stretch amounts to, against a slow model that looks at every second, and by worked examples; and the
 // calendar that months are cut by.
-#include "core/analyse/stretch.h"
 #include "core/base/calendar.h"
+#include "core/stretch/stretch.h"
 #include "support/run_tests.h"
 #include "support/support.h"
 #include "support/times.h"
@@ -21,7 +21,7 @@ struct Point {
     Cause cause = Cause::none;
 };
 
-StretchFigures figures_of(const std::vector<Point>& points, TimeUs from, TimeUs to, StretchRules rules) {
+StretchFigures counted_over(const std::vector<Point>& points, TimeUs from, TimeUs to, StretchRules rules) {
     UsualStep step;
     for (const Point& p : points)
         if (p.time >= from && p.time < to) step.take(p.time);
@@ -95,7 +95,7 @@ class TestStretch : public QObject {
   private slots:
     void aWholeDayIsCoveredWholly() {
         const auto points = every_minute(1440, [](int i) { return 10 + (i == 700 ? 5 : 0) - (i == 90 ? 3 : 0); });
-        const StretchFigures s = figures_of(points, june, june + day_us, {});
+        const StretchFigures s = counted_over(points, june, june + day_us, {});
         QCOMPARE(s.n, std::uint64_t(1440));
         QCOMPARE(s.valued, std::uint64_t(1440));
         CLOSE(s.coverage, 1.0, 1e-12);
@@ -109,21 +109,22 @@ class TestStretch : public QObject {
 
     void nothingGivesNoNumbers() {
         const StretchFigures s =
-            figures_of({}, june, june + day_us, {.usual = minute_us, .adds = Adds::running_total});
+            counted_over({}, june, june + day_us, {.usual = minute_us, .adds = Adds::running_total});
         QVERIFY(std::isnan(s.least) && std::isnan(s.mean) && std::isnan(s.most) && !s.total);
         CLOSE(s.coverage, 0.0, 0);
         QCOMPARE(s.gaps.size(), std::size_t(1));
         QVERIFY((s.gaps[0] == Interval{june, june + day_us}));
         // Samples on both sides of the stretch, none within.
-        const StretchFigures around = figures_of({{june - hour_us, 3}, {june + 2 * day_us, 9}}, june, june + day_us,
-                                                 {.usual = minute_us, .adds = Adds::running_total});
+        const StretchFigures around =
+            counted_over({{june - hour_us, 3}, {june + 2 * day_us, 9}}, june, june + day_us,
+                         {.usual = minute_us, .adds = Adds::running_total});
         QVERIFY(!around.total);
         CLOSE(around.coverage, 0.0, 0);
     }
 
     void theEndIsExcluded() {
         const auto points = every_minute(121, [](int i) { return double(i); });
-        const StretchFigures s = figures_of(points, june, june + hour_us, {});
+        const StretchFigures s = counted_over(points, june, june + hour_us, {});
         QCOMPARE(s.n, std::uint64_t(60));
         CLOSE(s.most, 59.0, 0);
         CLOSE(s.last, 59.0, 0);
@@ -135,7 +136,7 @@ class TestStretch : public QObject {
         for (int i = 30; i < 45; ++i)
             points[std::size_t(i)] = {points[std::size_t(i)].time, no_number,
                                       i < 40 ? Cause::failed : Cause::missing};
-        const StretchFigures s = figures_of(points, june, june + hour_us, {});
+        const StretchFigures s = counted_over(points, june, june + hour_us, {});
         QCOMPARE(s.n, std::uint64_t(60));
         QCOMPARE(s.valued, std::uint64_t(45));
         CLOSE(s.coverage, 0.75, 1e-12);
@@ -149,7 +150,7 @@ class TestStretch : public QObject {
         for (const int missing : {4, 5}) { // minutes without a line: a step of five, and of six
             auto points = every_minute(60, [](int) { return 1.0; });
             points.erase(points.begin() + 20, points.begin() + 20 + missing);
-            const StretchFigures s = figures_of(points, june, june + hour_us, {});
+            const StretchFigures s = counted_over(points, june, june + hour_us, {});
             QCOMPARE(s.gaps.size(), std::size_t(missing == 5));
             CLOSE(s.coverage, missing == 5 ? 55.0 / 60 : 1.0, 1e-12);
         }
@@ -161,7 +162,7 @@ class TestStretch : public QObject {
         const auto points = every_minute(60, [](int i) {
             return i < 10 ? 9.0 : i < 20 ? 10.5 : i < 50 ? 15.0 : 25.0;
         });
-        const StretchFigures s = figures_of(points, june, june + hour_us, {.bands = bands});
+        const StretchFigures s = counted_over(points, june, june + hour_us, {.bands = bands});
         QCOMPARE(s.bands.size(), std::size_t(3));
         QVERIFY(s.bands[0].name == "low" && s.bands[1].name == "in range" && s.bands[2].name == "high");
         CLOSE(s.bands[0].seconds, 1200.0, 1e-9);
@@ -172,8 +173,8 @@ class TestStretch : public QObject {
     void aStateIsOnForSoLong() {
         std::vector<Point> points = {
             {june, 0}, {june + 600 * second_us, 1}, {june + 900 * second_us, 0}, {june + 1800 * second_us, 0}};
-        const StretchFigures s = figures_of(points, june, june + 1800 * second_us,
-                                            {.usual = 600 * second_us, .on_word = "moves", .off_word = "still"});
+        const StretchFigures s = counted_over(points, june, june + 1800 * second_us,
+                                              {.usual = 600 * second_us, .on_word = "moves", .off_word = "still"});
         QCOMPARE(s.bands.size(), std::size_t(2));
         CLOSE(s.bands[0].seconds, 300.0, 1e-9);
         CLOSE(s.bands[1].seconds, 1500.0, 1e-9);
@@ -183,16 +184,16 @@ class TestStretch : public QObject {
         // 0.2 mm a tip: grows to 1.0, the board restarts, grows to 0.6.
         const double values[] = {5.0, 5.2, 5.2, 6.0, 0.0, 0.2, 0.6};
         const auto points = every_minute(7, [&](int i) { return values[i]; });
-        const StretchFigures s = figures_of(points, june, june + hour_us, {.adds = Adds::running_total});
+        const StretchFigures s = counted_over(points, june, june + hour_us, {.adds = Adds::running_total});
         CLOSE(*s.total, 1.6, 1e-9);
         // The first value's own line is before the stretch: its growth is not in it.
-        const StretchFigures later = figures_of(points, june + 2 * minute_us, june + 4 * minute_us,
-                                                {.usual = minute_us, .adds = Adds::running_total});
+        const StretchFigures later = counted_over(points, june + 2 * minute_us, june + 4 * minute_us,
+                                                  {.usual = minute_us, .adds = Adds::running_total});
         CLOSE(*later.total, 0.8, 1e-9);
         // Another counter is no cloudburst.
         const StretchFigures bounded =
-            figures_of({{june, 1}, {june + minute_us, 5000}, {june + 2 * minute_us, 5001}}, june, june + hour_us,
-                       {.adds = Adds::running_total, .most_step = 200});
+            counted_over({{june, 1}, {june + minute_us, 5000}, {june + 2 * minute_us, 5001}}, june, june + hour_us,
+                         {.adds = Adds::running_total, .most_step = 200});
         CLOSE(*bounded.total, 1.0, 1e-9);
     }
 
@@ -200,7 +201,7 @@ class TestStretch : public QObject {
         std::vector<Point> points = every_minute(10, [](int) { return 2.0; });
         points.push_back({june + 129 * minute_us, 6.0}); // two hours later, four more
         const StretchFigures first =
-            figures_of(points, june, june + 69 * minute_us, {.usual = minute_us, .adds = Adds::running_total});
+            counted_over(points, june, june + 69 * minute_us, {.usual = minute_us, .adds = Adds::running_total});
         CLOSE(*first.total, 2.0, 1e-9);
         CLOSE(first.in_gaps, 2.0, 1e-9);
         QCOMPARE(first.gaps.size(), std::size_t(1));
@@ -217,12 +218,12 @@ class TestStretch : public QObject {
             points.push_back({t, total});
         }
         const StretchRules rules{.usual = minute_us, .adds = Adds::running_total};
-        const StretchFigures whole = figures_of(points, june, t + minute_us, rules);
+        const StretchFigures whole = counted_over(points, june, t + minute_us, rules);
         double sum = 0;
         double covered = 0;
         for (TimeUs from = june; from < t + minute_us; from += 7 * hour_us) {
             const TimeUs to = std::min(from + 7 * hour_us, t + minute_us);
-            const StretchFigures part = figures_of(points, from, to, rules);
+            const StretchFigures part = counted_over(points, from, to, rules);
             sum += part.total.value_or(0);
             covered += part.coverage * seconds(to - from);
         }
@@ -259,7 +260,7 @@ class TestStretch : public QObject {
         const StretchRules rules{.usual = 10 * second_us,
                                  .bands = Bands{13, 17, 0.5},
                                  .adds = counts ? Adds::running_total : Adds::nothing};
-        const StretchFigures s = figures_of(points, from, to, rules);
+        const StretchFigures s = counted_over(points, from, to, rules);
         const SlowModel slow(points, from, to, rules);
         CLOSE(s.coverage, slow.covered, 1e-9);
         for (const BandTime& b : s.bands)
@@ -274,7 +275,7 @@ class TestStretch : public QObject {
         std::mt19937 draw(5);
         std::normal_distribution<double> normal(0, 0.3);
         const auto noisy = every_minute(20000, [&](int i) { return 15 + 8 * std::sin(i / 400.0) + normal(draw); });
-        CLOSE(figures_of(noisy, june, june + 20000 * minute_us, {}).noise, 0.3, 0.01);
+        CLOSE(counted_over(noisy, june, june + 20000 * minute_us, {}).noise, 0.3, 0.01);
     }
 
     void theUsualStepIsTheMedian() {
@@ -301,8 +302,9 @@ class TestStretch : public QObject {
         QVERIFY(verdict({0, 0, 0.4, 1.6, 1.8, 1.8, 1.8, 5.2, 5.2}) == Adds::running_total);
         QVERIFY(verdict({0, 0.4, 0.4, 0.4, 0, 0, 1.2, 1.2, 1.4, 1.4, 0}) == Adds::running_total); // "rain today"
         QVERIFY(verdict({0, 0, 0}) == Adds::running_total);
-        const StretchFigures s = figures_of({{june, 4.2}, {june + day_us, 0}, {june + 2 * day_us, 1.1}}, june,
-                                            june + 3 * day_us, {.adds = Adds::amounts});
+        QVERIFY(verdict({0.4, 0.4, 0.1, 0.3, 0, 2, 0}) == Adds::amounts); // two alike are no total yet
+        const StretchFigures s = counted_over({{june, 4.2}, {june + day_us, 0}, {june + 2 * day_us, 1.1}}, june,
+                                              june + 3 * day_us, {.adds = Adds::amounts});
         CLOSE(*s.total, 5.3, 1e-12);
         CLOSE(s.coverage, 1.0, 1e-12);
     }

@@ -4,7 +4,7 @@
 #include "core/watch/rule_words.h"
 #include "core/watch/teller.h"
 #include "demo/world.h"
-#include "store/data_files.h"
+#include "store/file/data_files.h"
 #include "support/run_tests.h"
 #include "support/support.h"
 

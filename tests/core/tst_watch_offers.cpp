@@ -1,5 +1,5 @@
 // What a kind of reading is offered by its record, and what follows from that for a person.
-#include "core/analyse/stretch.h"
+#include "core/stretch/stretch.h"
 #include "core/watch/offers.h"
 #include "core/watch/outlook.h"
 #include "support/run_tests.h"

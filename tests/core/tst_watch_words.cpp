@@ -1,6 +1,6 @@
 // What rules say, and when a person hears of it.
-#include "core/analyse/stretch.h"
-#include "core/bench/unit_change.h"
+#include "core/bench/quantity_change.h"
+#include "core/stretch/stretch.h"
 #include "core/watch/keeper.h"
 #include "core/watch/marked.h"
 #include "core/watch/offers.h"
@@ -21,6 +21,7 @@ using namespace cognitum;
 using test::bench_of;
 using test::described;
 using test::june;
+using test::looks_at;
 using test::plain;
 
 namespace {
@@ -35,14 +36,6 @@ WatchRule below(double value, double clear, const char* reading = "volume") {
     c.value = value;
     c.clear = clear;
     out.conditions = {c};
-    return out;
-}
-
-WatchCondition looks_at(const char* reading, WatchWhen when, double value = 0) {
-    WatchCondition out;
-    out.reading = reading;
-    out.when = when;
-    out.value = value;
     return out;
 }
 
@@ -223,32 +216,6 @@ class TestWatchWords : public QObject {
         QVERIFY(!keeper.judge("low"));
     }
 
-    void aChangeOfUnitTakesBandAndRulesAlong() {
-        Bench bench = bench_of({described("temperature", "degC")});
-        bench.readings[0].bands = Bands{0, 25, 1};
-        WatchRule rule = below(10, 15, "temperature");
-        rule.conditions.push_back(looks_at("temperature", WatchWhen::rises, 5));
-        rule.conditions[1].over_s = 3600;
-        rule.conditions[1].hysteresis = 2;
-        rule.conditions.push_back(looks_at("temperature", WatchWhen::silent, 600));
-        bench.watch_rules = {rule};
-        const Bench before = bench;
-        QVERIFY(!change_unit(bench, "temperature", "L"));
-        QVERIFY(!change_unit(bench, "nobody", "degF"));
-        QVERIFY(bench == before);
-        QVERIFY(change_unit(bench, "temperature", "degF"));
-        CLOSE(bench.readings[0].bands->high, 77.0, 1e-9);
-        CLOSE(bench.readings[0].bands->hysteresis, 1.8, 1e-9);
-        const WatchRule& there = bench.watch_rules[0];
-        CLOSE(there.conditions[0].value, 50.0, 1e-9);
-        CLOSE(*there.conditions[0].clear, 59.0, 1e-9);
-        CLOSE(there.conditions[1].value, 9.0, 1e-9); // a rate has no zero
-        CLOSE(there.conditions[1].hysteresis, 3.6, 1e-9);
-        QCOMPARE(there.conditions[2].value, 600.0);
-        QVERIFY(defect_of(there).empty());
-        bench.readings[0].correction.emplace(); // a calibration holds in its own unit
-        QVERIFY(!change_unit(bench, "temperature", "K"));
-    }
     void marksAreCounted() {
         WatchRule rule = below(250, 300);
         RuleTrial trial;

@@ -1,7 +1,7 @@
 // A file that claims to be a bench: opened, asked for everything, and never trusted.
 #include "fuzz.h"
-#include "store/bench_file.h"
-#include "store/samples.h"
+#include "store/file/bench_file.h"
+#include "store/samples/samples.h"
 
 #include <cstdlib>
 #include <fstream>

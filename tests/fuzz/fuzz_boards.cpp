@@ -4,7 +4,7 @@
 #include "core/decode/stream.h"
 #include "core/plan/intake.h"
 #include "fuzz.h"
-#include "store/verify.h"
+#include "store/upkeep/verify.h"
 
 #include <array>
 #include <cstdlib>

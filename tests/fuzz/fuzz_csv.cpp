@@ -1,7 +1,7 @@
 // The head of a CSV file and each of its rows.
 #include "fuzz.h"
-#include "store/csv_import.h"
-#include "store/csv_rows.h"
+#include "store/exchange/csv_import.h"
+#include "store/exchange/csv_rows.h"
 
 #include <algorithm>
 

@@ -1,7 +1,7 @@
 // The beginning of a file of JSON or SenML, as a preview reads it; and times as other programs write them.
 #include "core/base/local_time.h"
 #include "fuzz.h"
-#include "store/json_import.h"
+#include "store/exchange/json_import.h"
 
 #include <string>
 

@@ -3,7 +3,7 @@
 #include "core/program/read/read_program.h"
 #include "fuzz.h"
 #include "reader/core_interface.h"
-#include "store/data_files.h"
+#include "store/file/data_files.h"
 
 using namespace cognitum;
 using namespace cognitum::program;

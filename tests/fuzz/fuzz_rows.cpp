@@ -2,7 +2,7 @@
 // holds. Nothing crashes or hangs; what verify calls sound can be read in order, and stays sound when samples are
 // added.
 #include "fuzz.h"
-#include "store/verify.h"
+#include "store/upkeep/verify.h"
 
 #include <SQLiteCpp/Statement.h>
 #include <cstdlib>

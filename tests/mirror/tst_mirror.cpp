@@ -2,9 +2,9 @@
 // in the middle, and what came late among the old.
 #include "demo/demo_bench.h"
 #include "mirror/mirror.h"
-#include "store/data_files.h"
-#include "store/reading_figures.h"
-#include "store/samples.h"
+#include "store/figures/reading_figures.h"
+#include "store/file/data_files.h"
+#include "store/samples/samples.h"
 #include "support/cli.h"
 #include "support/database.h"
 #include "support/run_tests.h"

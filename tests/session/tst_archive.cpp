@@ -1,6 +1,6 @@
 // What was recorded, asked for and answered later: nothing waits in the asker's thread, and no answer is of another
 // bench.
-#include "session/recorded.h"
+#include "session/archive/recorded.h"
 #include "support/clocked_session.h"
 #include "support/run_tests.h"
 

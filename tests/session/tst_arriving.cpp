@@ -1,6 +1,6 @@
 // What arrives before anybody has said what it is: over real links, each field with its proposal; what a person
 // takes becomes a reading whose numbers come.
-#include "session/arriving.h"
+#include "session/live/arriving.h"
 #include "support/pseudo_terminal.h"
 #include "support/run_tests.h"
 #include "support/support.h"

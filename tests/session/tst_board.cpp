@@ -3,7 +3,7 @@
 #include "core/program/program.h"
 #include "demo/world.h"
 #include "session/path_state.h"
-#include "store/bench_file.h"
+#include "store/file/bench_file.h"
 #include "support/clocked_session.h"
 #include "support/run_tests.h"
 

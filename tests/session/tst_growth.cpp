@@ -1,6 +1,6 @@
 // What a running total grew by the hour, against a sum over every value.
-#include "session/lanes.h"
-#include "session/recorded.h"
+#include "session/archive/lanes.h"
+#include "session/archive/recorded.h"
 #include "support/run_tests.h"
 #include "support/support.h"
 #include "support/times.h"

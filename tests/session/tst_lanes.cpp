@@ -1,9 +1,9 @@
 // What the logbook's time line is drawn from: gaps inside long runs, columns of rain, entries by time, text and
 // kind; and the report of a stretch.
 #include "core/units/format.h"
-#include "session/lanes.h"
-#include "session/stretch_report.h"
-#include "store/samples.h"
+#include "session/archive/lanes.h"
+#include "session/archive/stretch_report.h"
+#include "store/samples/samples.h"
 #include "support/run_tests.h"
 #include "support/support.h"
 #include "support/times.h"

@@ -1,6 +1,6 @@
 // The store of lines and the inbox between threads: bounded, in order, nothing lost in silence.
 #include "link/inbox.h"
-#include "session/line_store.h"
+#include "session/live/line_store.h"
 #include "support/clocked_session.h"
 #include "support/run_tests.h"
 

@@ -1,8 +1,8 @@
 // Controls while lines come: told and told again, tried again and complained about, in the logbook, by hand; on a
 // real pseudo-terminal and a real broker with the simulated board at the other end.
 #include "link/secret.h"
-#include "session/live_acting.h"
-#include "session/live_stream.h"
+#include "session/live/live_acting.h"
+#include "session/recorder/live_stream.h"
 #include "support/clocked_session.h"
 #include "support/run_tests.h"
 

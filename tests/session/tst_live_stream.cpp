@@ -1,6 +1,6 @@
 // What is live on its way to a window that attaches to a recorder.
-#include "session/live_server.h"
-#include "store/open_files.h"
+#include "session/recorder/live_server.h"
+#include "store/file/open_files.h"
 #include "support/run_tests.h"
 #include "support/watched.h"
 

@@ -1,8 +1,8 @@
 // Rules while lines come: judged, kept in the logbook, told once, also over a restart; on a real desktop bus and a
 // real broker.
 #include "link/mqtt_link.h"
-#include "session/watch_record.h"
-#include "store/open_files.h"
+#include "session/archive/watch_record.h"
+#include "store/file/open_files.h"
 #include "support/run_tests.h"
 #include "support/watched.h"
 

@@ -1,5 +1,5 @@
 // A second start hands its file to the window that runs; and what helps with trouble says no name and no value.
-#include "session/one_window.h"
+#include "session/recorder/one_window.h"
 #include "session/trouble_report.h"
 #include "support/clocked_session.h"
 #include "support/run_tests.h"

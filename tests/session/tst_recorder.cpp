@@ -1,9 +1,9 @@
 // The recorder as a program: it records from a simulated board on a real port, is killed, started again, attached
 // to, and asked to end. What it said was saved is there.
-#include "session/recorder_control.h"
+#include "session/recorder/recorder_control.h"
 #include "session/session.h"
-#include "store/samples.h"
-#include "store/verify.h"
+#include "store/samples/samples.h"
+#include "store/upkeep/verify.h"
 #include "support/run_tests.h"
 #include "support/support.h"
 

@@ -1,7 +1,7 @@
 // The page for the local network: off by default, this computer alone until a token is made, nothing of health,
 // nothing that a stranger's text could do; and the rows of the log sheet that it is made of.
 #include "link/listening.h"
-#include "session/station_page.h"
+#include "session/publish/station_page.h"
 #include "support/clocked_session.h"
 #include "support/run_tests.h"
 

@@ -5,9 +5,9 @@
 #include "link/inbox.h"
 #include "link/listening.h"
 #include "link/secret.h"
-#include "session/run_folder.h"
-#include "session/worker_watch.h"
-#include "store/verify.h"
+#include "session/live/run_folder.h"
+#include "session/live/worker_watch.h"
+#include "store/upkeep/verify.h"
 #include "support/clocked_session.h"
 #include "support/run_tests.h"
 

@@ -1,7 +1,7 @@
 // What opens, what does not and why; nothing foreign is touched; nothing kept forever can be changed.
 #include "demo/demo_bench.h"
-#include "store/bench_file.h"
-#include "store/verify.h"
+#include "store/file/bench_file.h"
+#include "store/upkeep/verify.h"
 #include "support/run_tests.h"
 #include "support/support.h"
 

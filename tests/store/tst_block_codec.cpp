@@ -1,5 +1,5 @@
 // Blocks come back bit for bit; damaged ones are refused, never read wrong, and never crash.
-#include "store/block_codec.h"
+#include "store/samples/block_codec.h"
 #include "support/run_tests.h"
 #include "support/support.h"
 

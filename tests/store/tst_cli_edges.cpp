@@ -1,5 +1,5 @@
 // The edges of cognitum-cli: pipes, wrong verbs, doubts of zero, the plan's path, and files that lost something.
-#include "store/bench_file.h"
+#include "store/file/bench_file.h"
 #include "support/cli.h"
 #include "support/run_tests.h"
 #include "support/support.h"

@@ -1,7 +1,7 @@
 // Controls tried on a bench file: a pump on a cistern's record, with and without what it draws; tips in a board's
 // sleep; and the same on the command line.
-#include "store/control_trial.h"
-#include "store/samples.h"
+#include "store/figures/control_trial.h"
+#include "store/samples/samples.h"
 #include "support/cli.h"
 #include "support/run_tests.h"
 #include "support/support.h"

@@ -1,8 +1,8 @@
 // CSV in and out: good rows kept, bad ones counted and named, raw counts through the path, every digit back out.
-#include "store/csv_import.h"
-#include "store/csv_rows.h"
-#include "store/export.h"
-#include "store/samples.h"
+#include "store/exchange/csv_import.h"
+#include "store/exchange/csv_rows.h"
+#include "store/exchange/export.h"
+#include "store/samples/samples.h"
 #include "support/run_tests.h"
 #include "support/samples_of.h"
 #include "support/support.h"

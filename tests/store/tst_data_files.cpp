@@ -1,6 +1,6 @@
 // Cards on disk: the shipped ones, the user's own beside them, broken ones named; and summaries joined for a chart.
-#include "store/block_codec.h"
-#include "store/data_files.h"
+#include "store/file/data_files.h"
+#include "store/samples/block_codec.h"
 #include "support/run_tests.h"
 #include "support/support.h"
 

@@ -1,7 +1,7 @@
 // What a file is that somebody drops: by what is in it first, then by its ending.
-#include "store/bench_file.h"
-#include "store/data_files.h"
-#include "store/given_file.h"
+#include "store/file/bench_file.h"
+#include "store/file/data_files.h"
+#include "store/file/given_file.h"
 #include "support/run_tests.h"
 #include "support/support.h"
 

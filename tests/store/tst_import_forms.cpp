@@ -1,9 +1,9 @@
 // Every door into a bench beside the plain table: long tables, local clocks, other units, JSON and SenML; whole,
 // cut off, and wrong. What goes out comes back the same.
-#include "store/export.h"
-#include "store/json_import.h"
-#include "store/samples.h"
-#include "store/verify.h"
+#include "store/exchange/export.h"
+#include "store/exchange/json_import.h"
+#include "store/samples/samples.h"
+#include "store/upkeep/verify.h"
 #include "support/run_tests.h"
 #include "support/support.h"
 

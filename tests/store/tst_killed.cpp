@@ -1,6 +1,6 @@
 // The recorder is killed at random moments, many times: each time the file opens, is sound, and holds every sample
 // that was reported as saved, in order and without a hole.
-#include "store/verify.h"
+#include "store/upkeep/verify.h"
 #include "support/run_tests.h"
 #include "support/support.h"
 

@@ -1,5 +1,5 @@
 // Lines of several readings in one order of time, against a sort of all of them; and samples beside a moment.
-#include "store/lines_in_order.h"
+#include "store/samples/lines_in_order.h"
 #include "support/run_tests.h"
 #include "support/samples_of.h"
 #include "support/support.h"

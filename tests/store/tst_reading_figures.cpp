@@ -1,10 +1,10 @@
 // Figures of a stretch and of months, read from a bench file; the same from the command line; and sixty days at
 // Whelk Point, which must say what happened there.
 #include "demo/demo_bench.h"
-#include "store/data_files.h"
-#include "store/reading_figures.h"
-#include "store/samples.h"
-#include "store/verify.h"
+#include "store/figures/reading_figures.h"
+#include "store/file/data_files.h"
+#include "store/samples/samples.h"
+#include "store/upkeep/verify.h"
 #include "store/zone.h"
 #include "support/cli.h"
 #include "support/run_tests.h"

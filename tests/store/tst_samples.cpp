@@ -1,5 +1,5 @@
 // Series against a slow model (a map), in any order of arrival; summaries against brute force; damage is found.
-#include "store/bench_copy.h"
+#include "store/upkeep/bench_copy.h"
 #include "support/run_tests.h"
 #include "support/samples_of.h"
 #include "support/support.h"

@@ -1,6 +1,6 @@
 // Rules tried on a bench file, and `cognitum-cli backtest` as its contract says.
-#include "store/samples.h"
-#include "store/watch_trial.h"
+#include "store/figures/watch_trial.h"
+#include "store/samples/samples.h"
 #include "support/cli.h"
 #include "support/run_tests.h"
 #include "support/support.h"

@@ -1,8 +1,8 @@
 // What is done to a bench file while it is open, and to one that somebody changed: nothing saved is lost, nothing
 // half-made looks whole, and what is not as it was written is said.
 #include "core/base/csv_text.h"
-#include "store/bench_copy.h"
-#include "store/unsaved.h"
+#include "store/samples/unsaved.h"
+#include "store/upkeep/bench_copy.h"
 #include "support/run_tests.h"
 #include "support/support.h"
 

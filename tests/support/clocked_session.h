@@ -4,8 +4,8 @@
 #include "demo/demo_bench.h"
 #include "demo/gauge_board.h"
 #include "session/session.h"
-#include "store/csv_import.h"
-#include "store/samples.h"
+#include "store/exchange/csv_import.h"
+#include "store/samples/samples.h"
 #include "support/support.h"
 
 #include <atomic>

@@ -1,7 +1,7 @@
 // What programs of boards are compared with.
 #pragma once
 
-#include "store/data_files.h"
+#include "store/file/data_files.h"
 
 #include <QString>
 

@@ -3,7 +3,7 @@
 //   recorder PATH samples        a sample every 200 µs, a commit about every 5 ms: samples saved
 //   recorder PATH plan           a reading added, then taken away again, as an edit and its undo: plans saved
 //   recorder PATH calibrations   a point into the draft, then the record and the end of the draft: records saved
-#include "store/samples.h"
+#include "store/samples/samples.h"
 
 #include <chrono>
 #include <cstdio>

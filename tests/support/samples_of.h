@@ -2,7 +2,7 @@
 #pragma once
 
 #include "core/catalog/cards.h"
-#include "store/samples.h"
+#include "store/samples/samples.h"
 
 #include <QTest>
 #include <limits>

@@ -4,7 +4,7 @@
 #include "core/bench/bench.h"
 #include "core/plan/assign.h"
 #include "core/plan/path.h"
-#include "store/data_files.h"
+#include "store/file/data_files.h"
 
 #include <QTemporaryDir>
 #include <QTest>

@@ -21,4 +21,12 @@ inline Bench bench_of(std::vector<Reading> readings) {
     return out;
 }
 
+inline WatchCondition looks_at(const char* reading, WatchWhen when, double value = 0) {
+    WatchCondition out;
+    out.reading = reading;
+    out.when = when;
+    out.value = value;
+    return out;
+}
+
 } // namespace cognitum::test

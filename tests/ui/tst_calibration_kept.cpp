@@ -1,6 +1,6 @@
 // What becomes of a calibration in the real window: records and verdicts, constants of the path, certificates,
 // constants for the board, the register, old readings seen anew, two readings side by side.
-#include "store/samples.h"
+#include "store/samples/samples.h"
 #include "support/run_tests.h"
 #include "support/station.h"
 

@@ -1,12 +1,12 @@
 // The window as a part of the desktop: settings that are kept, what is dropped on it, where somebody was,
 // everything found by typing, all findings in one place, and paper.
-#include "store/data_files.h"
+#include "store/file/data_files.h"
 #include "support/run_tests.h"
 #include "support/test_window.h"
 #include "ui/pages/settings_page.h"
 #include "ui/pages/start_page.h"
 #include "ui/shell/command_finder.h"
-#include "ui/shell/window_memory.h"
+#include "ui/window_memory.h"
 
 #include <QCheckBox>
 #include <QClipboard>

@@ -1,6 +1,6 @@
 // One run through all of it in a real window: the simulated board on its pseudo-terminal → calibrated against two
 // references → recorded → closed → opened again: the value and its history are there. Runs under Xvfb in the tests.
-#include "store/verify.h"
+#include "store/upkeep/verify.h"
 #include "support/clocked_session.h"
 #include "support/run_tests.h"
 #include "support/support.h"

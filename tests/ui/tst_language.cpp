@@ -2,7 +2,7 @@
 // numbers and dates on the screen, and nothing of it in a file.
 #include "session/bring_up.h"
 #include "session/language.h"
-#include "store/export.h"
+#include "store/exchange/export.h"
 #include "support/places.h"
 #include "support/run_tests.h"
 #include "support/test_window.h"

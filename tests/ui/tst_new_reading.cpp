@@ -1,6 +1,6 @@
 // The page where a bench begins, and what leads there and on from there: a board that is played through the page's
 // own listening, fields that look like counters, kinds planned twice, the next step on the path line, empty pages.
-#include "session/arriving.h"
+#include "session/live/arriving.h"
 #include "support/run_tests.h"
 #include "support/test_window.h"
 

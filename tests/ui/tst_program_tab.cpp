@@ -1,7 +1,7 @@
 // The tab Program in the real window: written, saved, proven by the real compiler and simulator, and what the board
 // says that it runs.
 #include "core/program/program.h"
-#include "session/program_loader.h"
+#include "session/program/program_loader.h"
 #include "support/run_tests.h"
 #include "support/support.h"
 #include "support/test_window.h"

@@ -1,6 +1,6 @@
 // Sessions, reports and files from elsewhere in the real window: begun and ended by a person, found by a rule, made
 // of a stretch, laid over each other, put on paper.
-#include "store/json_import.h"
+#include "store/exchange/json_import.h"
 #include "support/run_tests.h"
 #include "support/test_window.h"
 #include "ui/pages/logbook/time_lanes.h"

@@ -1,5 +1,5 @@
 // Each stop driven as a person would: what is typed, chosen, ticked, followed, captured and watched.
-#include "store/data_files.h"
+#include "store/file/data_files.h"
 #include "support/run_tests.h"
 #include "support/test_window.h"
 #include "ui/plots/history_plot.h"

@@ -23,6 +23,14 @@ class JsonFields {
     JsonFields& may(const std::string& key, Phrase& out) {
         return take(key, out, phrase_in(m_json.string_or(key, out.english())));
     }
+    /// An optional number that is not below zero: a current, a time, a tolerance.
+    JsonFields& amount(const std::string& key, double& out) {
+        return may(key, out).check(out >= 0, key, phrase("this is not below zero."));
+    }
+    /// A required number above zero.
+    JsonFields& above_zero(const std::string& key, double& out) {
+        return need(key, out).check(out > 0, key, phrase("this must be above zero."));
+    }
     JsonFields& may(const std::string& key, std::vector<std::string>& out);
     JsonFields& may(const std::string& key, std::vector<Phrase>& out);
     JsonFields& may(const std::string& key, std::vector<double>& out);

@@ -101,6 +101,12 @@ std::string unit_in(const std::vector<std::string>& words, const std::string& ki
     return kind == "level" && last == "us" ? named->code : std::string(); // the time of an echo
 }
 
+/// "tank_l" says litres, and so no level.
+std::string in_vessel(const std::vector<std::string>& words, const std::string& kind) {
+    const Unit* named = words.size() < 2 ? nullptr : find_unit(words.back());
+    return named && named->dimension == Dimension::volume ? "volume" : kind;
+}
+
 /// Kind whose first unit converts from this one; empty: none, or one that many kinds have.
 std::string kind_of_unit(const Unit& unit) {
     if (unit.dimension == Dimension::number || unit.dimension == Dimension::time) return {};
@@ -187,14 +193,17 @@ int bits_for(double high) {
 }
 
 /// A counter, or a clock; other roles: neither.
-FieldRole tells_the_sender(const std::vector<std::string>& words, const FieldMovement& m, std::string& why) {
+FieldRole tells_the_sender(const std::vector<std::string>& words, const Unit* unit, const FieldMovement& m,
+                           std::string& why) {
+    if (unit && unit->dimension != Dimension::time) return FieldRole::value; // "i=0.41 A"
     constexpr std::size_t sure = 4;
     const std::string last = words.empty() ? std::string() : words.back();
-    for (const auto& [per_s, unit] : {std::pair{1000.0, "milliseconds"}, {1.0, "seconds"}, {1e6, "microseconds"}}) {
+    for (const auto& [per_s, of_what] :
+         {std::pair{1000.0, "milliseconds"}, {1.0, "seconds"}, {1e6, "microseconds"}}) {
         const bool named = words.size() == 1 && among(clock_words, last);
         if (m.n >= sure && m.grows && m.per_s > 0 && is_near(m.per_s, per_s) &&
             (named || (per_s > 1 && m.low > 100))) {
-            why = phrase("It grows by {} a second, as a clock of {} does.", format_constant(per_s), unit);
+            why = phrase("It grows by {} a second, as a clock of {} does.", format_constant(per_s), of_what);
             return FieldRole::clock;
         }
         if (named && m.n < sure) {
@@ -234,11 +243,12 @@ FieldProposal propose_field(const FieldSeen& field) {
     }
     const std::vector<std::string> words = words_of(field.name);
     const FieldMovement m = movement_of(field.samples);
-    out.role = tells_the_sender(words, m, out.why);
+    const Unit* unit = find_unit(field.unit);
+    out.role = tells_the_sender(words, unit, m, out.why);
     if (out.role != FieldRole::value) return out;
 
     std::string kind = kind_of(words);
-    const Unit* unit = find_unit(field.unit);
+    if (!kind.empty() && quantity_kind(kind).in_vessel) kind = in_vessel(words, kind);
     if (const Unit* own = kind.empty() || !unit ? nullptr : find_unit(quantity_kind(kind).units.front());
         own && own->dimension != unit->dimension)
         kind.clear(); // "battery=80 %" is no voltage

@@ -26,12 +26,10 @@ Result<void> read_reference(const JsonReader& json, BoardCard& card) {
     JsonFields fields(json);
     fields.need("id", r.id)
         .need("name", r.name)
-        .need("voltage_V", r.voltage_V)
-        .may("tol_voltage_V", r.tolerance_V)
-        .may("stability_V", r.stability_V)
+        .above_zero("voltage_V", r.voltage_V)
+        .amount("tol_voltage_V", r.tolerance_V)
+        .amount("stability_V", r.stability_V)
         .may("follows", r.follows);
-    fields.check(r.voltage_V > 0, "voltage_V", phrase("this must be above zero."));
-    fields.check(r.stability_V >= 0 && r.tolerance_V >= 0, "stability_V", phrase("this is not below zero."));
     card.references.push_back(r);
     return fields.done();
 }
@@ -40,12 +38,11 @@ Result<void> read_rail(const JsonReader& json, BoardCard& card) {
     Rail r;
     JsonFields fields(json);
     fields.need("label", r.label)
-        .need("voltage_V", r.voltage_V)
-        .may("tol_voltage_V", r.tolerance_V)
-        .may("stability_V", r.stability_V)
-        .need("current_mA", r.current_mA)
+        .above_zero("voltage_V", r.voltage_V)
+        .amount("tol_voltage_V", r.tolerance_V)
+        .amount("stability_V", r.stability_V)
+        .above_zero("current_mA", r.current_mA)
         .may("regulated", r.regulated);
-    fields.check(r.voltage_V > 0, "voltage_V", phrase("this must be above zero."));
     card.rails.push_back(r);
     return fields.done();
 }
@@ -63,7 +60,7 @@ Result<void> read_pin(const JsonReader& json, BoardCard& card) {
         .may("boot_stops", p.boot_stops)
         .may("pull_up", p.pull_up)
         .may("lost_with_radio", p.lost_with_radio)
-        .may("drive_mA", p.drive_mA);
+        .amount("drive_mA", p.drive_mA);
     fields.check(p.direction == "both" || p.direction == "in", "direction", phrase("a direction is both or in."));
     fields.check(p.boot.empty() || p.boot == "high" || p.boot == "low", "boot", phrase("boot is high or low."));
     fields.check(!card.pin(p.label), "label", phrase("the pin {} is listed twice.", p.label));
@@ -80,9 +77,9 @@ Result<void> read_pin(const JsonReader& json, BoardCard& card) {
 Result<void> read_regulator(const JsonReader& json, BoardCard& card) {
     Regulator& r = card.regulator;
     JsonFields fields(json);
-    fields.may("dropout_V", r.dropout_V)
-        .may("limit_mA", r.limit_mA)
-        .may("K_per_W", r.K_per_W)
+    fields.amount("dropout_V", r.dropout_V)
+        .amount("limit_mA", r.limit_mA)
+        .amount("K_per_W", r.K_per_W)
         .may("junction_max_degC", r.junction_max_degC);
     return fields.done();
 }
@@ -127,12 +124,12 @@ Result<BoardCard> read_board_card(const JsonReader& json) {
                                                                 {"transmitting_mA", &c.transmitting_mA},
                                                                 {"usb_mA", &c.usb_mA},
                                                                 {"i2c_pull_up_ohm", &c.i2c_pull_up_ohm}})
-        fields.may(key, *field);
+        fields.amount(key, *field);
     fields.may("bits", c.bits)
         .check(c.bits >= 1 && c.bits <= 32, "bits", phrase("bits must be from 1 to 32."))
-        .need("input_limit_V", c.input_limit_V)
-        .need("logic_V", c.logic_V)
-        .need("high_threshold_V", c.high_threshold_V)
+        .above_zero("input_limit_V", c.input_limit_V)
+        .above_zero("logic_V", c.logic_V)
+        .above_zero("high_threshold_V", c.high_threshold_V)
         .may("baud", c.baud)
         .may("ground", c.ground)
         .may("usb", c.usb)

@@ -20,9 +20,10 @@ std::string without_spaces(std::string_view text) {
 
 /// Everything on a card that somebody might search for, in small letters, facts apart by line breaks.
 std::string facts_of(const PartCard& part) {
-    std::string out = fmt::format("{}\n{}\n{}\n{}\n{}\n{} legs\n{}\n{}\n{}\n{}\n{}", part.name, part.id,
-                                  part.family, part.kind, speech_name(part.interface.speech), part.legs.size(),
-                                  part.good_for, part.needs, part.price, part.marking, part.interface.strap);
+    std::string out =
+        fmt::format("{}\n{}\n{}\n{}\n{}\n{} legs\n{}\n{}\n{}\n{}\n{}", part.name, part.id, part.family,
+                    part_kind_name(part.kind), speech_name(part.interface.speech), part.legs.size(), part.good_for,
+                    part.needs, part.price, part.marking, part.interface.strap);
     for (const Measurand& m : part.measures)
         out += fmt::format("\n{}\n{}", m.quantity, m.unit);
     for (const int address : part.interface.addresses)

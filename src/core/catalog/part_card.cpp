@@ -38,7 +38,7 @@ const std::array<SpeechName, 12> speech_names = {{{"analog", for_people("a volta
                                                   {"load", for_people("switched by a pin")}}};
 
 const std::vector<std::string> part_kinds = {"sensor",        "converter", "multiplexer", "bus-switch",
-                                             "level-shifter", "load",      "receiver"};
+                                             "level-shifter", "load",      "receiver"}; // as PartKind has them
 
 bool among(const std::vector<std::string>& list, std::string_view word) {
     return std::find(list.begin(), list.end(), word) != list.end();
@@ -52,9 +52,9 @@ Result<void> read_measurand(const JsonReader& json, PartCard& card) {
         .need("low", m.low)
         .need("high", m.high)
         .need("accuracy", m.accuracy)
-        .may("accuracy_percent", m.accuracy_percent)
-        .may("resolution", m.resolution)
-        .may("drift_per_year", m.drift_per_year)
+        .amount("accuracy_percent", m.accuracy_percent)
+        .amount("resolution", m.resolution)
+        .amount("drift_per_year", m.drift_per_year)
         .list("limits",
               [&](const JsonReader& item) -> Result<void> {
                   AccuracyRange range;
@@ -62,11 +62,10 @@ Result<void> read_measurand(const JsonReader& json, PartCard& card) {
                   inner.need("low", range.low)
                       .need("high", range.high)
                       .need("accuracy", range.accuracy)
-                      .may("percent", range.percent)
+                      .amount("percent", range.percent)
                       .may("larger", range.larger);
                   inner.check(range.low < range.high, "low", phrase("low must be below high."));
-                  inner.check(range.accuracy >= 0 && range.percent >= 0, "accuracy",
-                              phrase("this is not below zero."));
+                  inner.check(range.accuracy >= 0, "accuracy", phrase("this is not below zero."));
                   m.limits.push_back(range);
                   return inner.done();
               })
@@ -100,9 +99,9 @@ Result<void> read_measurand(const JsonReader& json, PartCard& card) {
 Result<void> read_supply(const JsonReader& json, PartCard& card) {
     Supply& s = card.supply;
     JsonFields fields(json);
-    fields.need("low_V", s.low_V).need("high_V", s.high_V).may("typical_mA", s.typical_mA);
+    fields.need("low_V", s.low_V).need("high_V", s.high_V).amount("typical_mA", s.typical_mA);
     s.peak_mA = s.typical_mA;
-    fields.may("peak_mA", s.peak_mA).check(s.low_V < s.high_V, "low_V", phrase("low_V must be below high_V."));
+    fields.amount("peak_mA", s.peak_mA).check(s.low_V < s.high_V, "low_V", phrase("low_V must be below high_V."));
     fields.check(s.peak_mA >= s.typical_mA, "peak_mA", phrase("the peak cannot be below the typical current."));
     return fields.done();
 }
@@ -133,15 +132,15 @@ Result<void> read_interface(const JsonReader& json, PartCard& card) {
     JsonFields fields(json);
     fields.need("kind", kind)
         .may("strap", i.strap)
-        .may("max_kHz", i.max_kHz)
-        .may("pull_up_ohm", i.pull_up_ohm)
-        .may("capacitance_pF", i.capacitance_pF)
+        .amount("max_kHz", i.max_kHz)
+        .amount("pull_up_ohm", i.pull_up_ohm)
+        .amount("capacitance_pF", i.capacitance_pF)
         .may("baud", i.baud)
-        .may("conversion_ms", i.conversion_ms)
+        .amount("conversion_ms", i.conversion_ms)
         .may("open_drain", i.open_drain)
         .may("idle", i.idle)
-        .may("high_V", i.high_V)
-        .may("low_threshold_V", i.low_threshold_V)
+        .amount("high_V", i.high_V)
+        .amount("low_threshold_V", i.low_threshold_V)
         .may("heard_by", i.heard_by)
         .list("addresses", [&](const JsonReader& item) -> Result<void> {
             COGNITUM_TRY(address, read_address(item));
@@ -178,8 +177,9 @@ Result<void> read_divider(const JsonReader& json, PartCard& card) {
     double tolerance = 0;
     std::string unknown;
     JsonFields fields(json);
-    fields.need("fixed_ohm", need.fixed_ohm.value).may("tol_fixed_ohm", tolerance).need("unknown", unknown);
-    fields.check(need.fixed_ohm.value > 0, "fixed_ohm", phrase("this must be above zero."));
+    fields.above_zero("fixed_ohm", need.fixed_ohm.value)
+        .amount("tol_fixed_ohm", tolerance)
+        .need("unknown", unknown);
     fields.check(unknown == "top" || unknown == "bottom", "unknown", phrase("unknown must be top or bottom."));
     need.fixed_ohm.doubt = tolerance;
     need.fixed_ohm.spread = tolerance > 0 ? Spread::rectangular : Spread::none;
@@ -195,9 +195,9 @@ Result<void> read_channels(const JsonReader& json, PartCard& card) {
     fields.may("count", c.count)
         .may("bits", c.bits)
         .may("full_scale_V", c.full_scale_V)
-        .may("tolerance", c.tolerance)
-        .may("samples_per_s", c.samples_per_s)
-        .may("resistance_ohm", c.resistance_ohm)
+        .amount("tolerance", c.tolerance)
+        .amount("samples_per_s", c.samples_per_s)
+        .amount("resistance_ohm", c.resistance_ohm)
         .may("follows_supply", c.follows_supply)
         .may("one_way", c.one_way);
     fields.check(c.count >= 1 && c.count <= 64, "count", phrase("count must be from 1 to 64."));
@@ -208,9 +208,8 @@ Result<void> read_channels(const JsonReader& json, PartCard& card) {
 Result<void> read_network(const JsonReader& json, PartCard& card) {
     std::string kind;
     JsonFields fields(json);
-    fields.need("kind", kind).need("ohm", card.network.ohm);
+    fields.need("kind", kind).above_zero("ohm", card.network.ohm);
     fields.check(kind == "shunt" || kind == "bias", "kind", phrase("a network is a shunt or a bias."));
-    fields.check(card.network.ohm > 0, "ohm", phrase("this must be above zero."));
     card.network.kind = kind == "shunt" ? Network::Kind::shunt : Network::Kind::bias;
     return fields.done();
 }
@@ -270,6 +269,9 @@ const std::vector<std::string>& part_drivers() {
     return all;
 }
 
+const std::string& part_kind_name(PartKind kind) {
+    return part_kinds[static_cast<std::size_t>(kind)];
+}
 const std::string& speech_name(Speech speech) {
     return speech_names[static_cast<std::size_t>(speech)].name;
 }
@@ -335,9 +337,10 @@ Result<PartCard> read_part_card(const JsonReader& json) {
     fields.known("card").known("schema").need("id", card.id).need("name", card.name);
     fields.check(!card.id.empty() && card.id.find_first_of("/\\. ") == std::string::npos, "id",
                  phrase("an id is words joined by hyphens."));
-    fields.may("kind", card.kind)
+    std::string kind = part_kind_name(card.kind);
+    fields.may("kind", kind)
         .may("family", card.family)
-        .check(among(part_kinds, card.kind), "kind", phrase("a kind is one of {}.", fmt::join(part_kinds, ", ")))
+        .check(among(part_kinds, kind), "kind", phrase("a kind is one of {}.", fmt::join(part_kinds, ", ")))
         .list("measures", into(read_measurand))
         .object("supply", into(read_supply))
         .object("interface", into(read_interface))
@@ -352,15 +355,15 @@ Result<PartCard> read_part_card(const JsonReader& json) {
                     JsonFields inner(output);
                     return inner.need("low_V", card.output_low_V).need("high_V", card.output_high_V).done();
                 })
-        .may("response_s", card.response_s)
-        .may("warm_up_s", card.warm_up_s)
-        .may("minimum_interval_s", card.minimum_interval_s)
-        .may("sample_s", card.sample_s)
-        .may("dead_zone_mm", card.dead_zone_mm)
-        .may("beam_deg", card.beam_deg)
-        .may("self_heating_K", card.self_heating_K)
-        .may("decoupling_nF", card.decoupling_nF)
-        .may("needs_pull_up_ohm", card.needs_pull_up_ohm)
+        .amount("response_s", card.response_s)
+        .amount("warm_up_s", card.warm_up_s)
+        .amount("minimum_interval_s", card.minimum_interval_s)
+        .amount("sample_s", card.sample_s)
+        .amount("dead_zone_mm", card.dead_zone_mm)
+        .amount("beam_deg", card.beam_deg)
+        .amount("self_heating_K", card.self_heating_K)
+        .amount("decoupling_nF", card.decoupling_nF)
+        .amount("needs_pull_up_ohm", card.needs_pull_up_ohm)
         .may("mains", card.mains)
         .may("lamp", card.lamp)
         .may("adjusters", card.adjusters)
@@ -381,7 +384,9 @@ Result<PartCard> read_part_card(const JsonReader& json) {
     fields.check(card.interface.speech == Speech::radio || card.legs.size() >= 2, "legs",
                  phrase("a part has at least two legs."));
     fields.check(card.legs.size() <= 64, "legs", phrase("a part has at most 64 legs."));
-    fields.check(card.kind != "sensor" || !card.measures.empty(), "measures",
+    for (std::size_t i = 0; i < part_kinds.size(); ++i)
+        if (part_kinds[i] == kind) card.kind = static_cast<PartKind>(i);
+    fields.check(card.kind != PartKind::sensor || !card.measures.empty(), "measures",
                  phrase("a sensor measures at least one quantity."));
     COGNITUM_CHECK(fields.done());
     return card;

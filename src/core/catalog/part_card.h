@@ -116,11 +116,14 @@ struct Channels {
     bool one_way = false;        ///< of a level shifter: from the parts to the board only
 };
 
+enum class PartKind : std::uint8_t { sensor, converter, multiplexer, bus_switch, level_shifter, load, receiver };
+const std::string& part_kind_name(PartKind kind); ///< as in JSON: "bus-switch"
+
 struct PartCard {
     std::string id;
     Phrase name;
-    std::string kind = "sensor"; ///< sensor, converter, multiplexer, bus-switch, level-shifter, load, receiver
-    std::string family;          ///< thermometer, ranger, …: groups cards in lists
+    PartKind kind = PartKind::sensor;
+    std::string family; ///< thermometer, ranger, …: groups cards in lists
     std::vector<Measurand> measures;
     Supply supply;
     Interface interface;

@@ -82,6 +82,7 @@ void Decoder::feed(std::string_view bytes, Records& out) {
     if (!out.rows.empty())
         for (std::size_t i = out.rows.back().first; i < out.cells.size(); ++i)
             m_fields.note(out.cells[i].field, out.cells[i].value);
+    m_fields.note_all(out);
 }
 
 void Decoder::feed_piece(std::string_view piece, Records& out) {

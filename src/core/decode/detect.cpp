@@ -56,10 +56,17 @@ Tally tally(const std::vector<std::string_view>& lines, Read read) {
     return out;
 }
 
+bool has_a_word(std::string_view line) {
+    return std::any_of(line.begin(), line.end(),
+                       [](char c) { return letters::is_letter(c) || static_cast<unsigned char>(c) >= 0x80; });
+}
+
 using LineReader = Reason (*)(std::string_view, std::uint64_t, FieldTable&, Records&);
 
 void try_lines(const std::vector<std::string_view>& lines, FormatKind kind, LineReader read, double weight,
                std::vector<FormatGuess>& out) {
+    if (kind == FormatKind::text && std::none_of(lines.begin(), lines.end(), has_a_word))
+        return; // rows of numbers, of whatever count, are no sentences
     FieldTable fields;
     Records records;
     const Tally t = tally(lines, [&](std::string_view line, std::size_t i) {

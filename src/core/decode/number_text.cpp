@@ -87,6 +87,12 @@ NumberText read_number_text(std::string_view text) {
         return out;
     }
     out.failed = is_one_of(word, failed_words);
+    const std::size_t blank = std::min(text.find(' '), text.size());
+    const std::string_view unit = trimmed(text.substr(blank));
+    if (!out.failed && is_unit(unit) && is_one_of(word.substr(0, blank), failed_words)) { // "nan C"
+        out.failed = true;
+        out.unit = unit;
+    }
     return out;
 }
 

@@ -92,9 +92,9 @@ std::size_t value_length(std::string_view text) {
     std::size_t word = end + 1;
     while (word < text.size() && !is_separator(text[word]))
         ++word;
-    const bool is_unit = pair_start(text.substr(end + 1)).name == 0 && word > end + 1 &&
-                         read_number_text(with_point(text.substr(0, word))).there;
-    return is_unit ? word : end;
+    if (pair_start(text.substr(end + 1)).name > 0 || word == end + 1) return end;
+    const NumberText number = read_number_text(with_point(text.substr(0, word))); // "21.5 C", or "nan C"
+    return number.there || number.failed ? word : end;
 }
 
 } // namespace

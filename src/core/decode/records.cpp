@@ -52,7 +52,7 @@ std::uint32_t FieldTable::at(std::string_view name, std::string_view unit, std::
             std::find(m_wanted.begin(), m_wanted.end(), name.substr(0, 80)) == m_wanted.end())
             return none;
         index = static_cast<std::uint32_t>(m_fields.size());
-        m_fields.push_back({std::string(name.substr(0, 80)), {}, {}, false});
+        m_fields.push_back({std::string(name.substr(0, 80)), {}, {}});
     }
     Field& field = m_fields[index];
     if (!unit.empty() && field.unit != unit) field.unit = unit.substr(0, 20);
@@ -64,30 +64,45 @@ void FieldTable::take(Records& out, std::string_view name, std::string_view text
     const NumberText number = read_number_text(text);
     const std::uint32_t index = at(name, number.unit, text);
     if (index == none) return;
-    Field& field = m_fields[index];
-    if (number.there) field.numeric = true;
-    const double value = number.state && !has_states(name) ? no_number : number.value;
-    if (number.there || number.failed || field.numeric) out.add(index, value);
+    const double value = number.state && !has_states(index) ? no_number : number.value;
+    if (number.there) note_number(index, value);
+    if (number.there || number.failed || m_fields[index].numeric) out.add(index, value);
 }
 
 void FieldTable::take_state(Records& out, std::string_view name, bool on) {
-    take(out, name, has_states(name) ? (on ? 1.0 : 0.0) : no_number);
+    const std::uint32_t index = at(name);
+    if (index != none) take(out, name, has_states(index) ? (on ? 1.0 : 0.0) : no_number);
 }
 
-bool FieldTable::has_states(std::string_view name) const {
-    return std::find(m_measured.begin(), m_measured.end(), name.substr(0, 80)) == m_measured.end();
+bool FieldTable::has_states(std::uint32_t field) const {
+    const Field& f = m_fields[field];
+    return !f.counts && std::find(m_measured.begin(), m_measured.end(), f.name) == m_measured.end();
+}
+
+void FieldTable::note_number(std::uint32_t field, double value) {
+    m_fields[field].numeric = true;
+    m_fields[field].counts |= std::isfinite(value) && value != 0 && value != 1;
+}
+
+void FieldTable::note_all(const Records& records) {
+    const bool all_known = std::all_of(m_fields.begin(), m_fields.end(), [](const Field& f) { return f.numeric; });
+    if (all_known || records.rows.empty()) return;
+    for (const Cell& cell : records.cells) {
+        if (m_fields[cell.field].example.empty()) note(cell.field, cell.value);
+        if (std::isfinite(cell.value)) note_number(cell.field, cell.value);
+    }
 }
 
 void FieldTable::take(Records& out, std::string_view name, double value) {
     const std::uint32_t index = at(name);
     if (index == none) return;
-    m_fields[index].numeric = true;
+    note_number(index, value);
     out.add(index, value);
 }
 
 void FieldTable::note(std::uint32_t field, double value) {
     if (!std::isfinite(value)) return;
-    m_fields[field].numeric = true;
+    note_number(field, value);
     m_fields[field].example = fmt::format("{}", value);
 }
 
@@ -99,7 +114,8 @@ void FieldTable::key_by(Records& out, std::string_view sender) {
         if (sender_key(plain.name) > 0) continue;
         const std::uint32_t index = at(fmt::format("{}.{}", sender.substr(0, 24), plain.name), plain.unit);
         if (index == none) return;
-        m_fields[index].numeric = m_fields[index].numeric || plain.numeric;
+        m_fields[index].numeric |= plain.numeric;
+        m_fields[index].counts |= plain.counts;
         out.add(index, value);
     }
 }

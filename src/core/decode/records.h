@@ -18,6 +18,7 @@ struct Field {
     std::string unit;     ///< as the sender wrote it; empty: it did not
     std::string example;  ///< last text of it
     bool numeric = false; ///< it brought a number at least once
+    bool counts = false;  ///< one that is neither 0 nor 1: a word for a state in it is a failure
 };
 
 struct Cell {
@@ -65,6 +66,8 @@ class FieldTable {
     void take(Records& out, std::string_view name, double value);
     /// Keeps the last number as the field's example.
     void note(std::uint32_t field, double value);
+    /// Which fields brought numbers, of records that were made without take().
+    void note_all(const Records& records);
     [[nodiscard]] std::uint32_t find(std::string_view name) const; ///< or `none`
     [[nodiscard]] const std::vector<Field>& fields() const { return m_fields; }
     /// Gives every cell of the last row a second name with its sender's id before it ("FL.kPa"), so that several
@@ -81,7 +84,8 @@ class FieldTable {
     void take_state(Records& out, std::string_view name, bool on);
 
   private:
-    [[nodiscard]] bool has_states(std::string_view name) const;
+    [[nodiscard]] bool has_states(std::uint32_t field) const;
+    void note_number(std::uint32_t field, double value);
     std::vector<Field> m_fields;
     std::vector<std::string> m_wanted, m_measured;
 };

@@ -64,7 +64,7 @@ std::string alternatives(const Catalog& catalog, const PartCard& part, const Rea
     for (const PartCard& o : catalog.parts) {
         const Measurand* m = o.measurand(r.quantity.kind);
         const Measurand* own = part.measurand(r.quantity.kind);
-        if (o.id == part.id || o.kind != "sensor" || !m || !own || m->unit != own->unit) continue;
+        if (o.id == part.id || o.kind != PartKind::sensor || !m || !own || m->unit != own->unit) continue;
         if (m->low <= own->low + 0.2 * (own->high - own->low) &&
             m->high >= own->high - 0.2 * (own->high - own->low))
             others.push_back(&o);

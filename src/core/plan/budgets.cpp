@@ -43,7 +43,7 @@ void count_pins(BoardBudget& b, const Bench& bench, const Catalog& catalog, cons
     }
     for (const Module& m : bench.modules) {
         const PartCard* part = catalog.part(m.part);
-        if (part && m.board == use.id && part->kind == "multiplexer") ++b.analog_wanted;
+        if (part && m.board == use.id && part->kind == PartKind::multiplexer) ++b.analog_wanted;
     }
 }
 

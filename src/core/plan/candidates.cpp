@@ -163,7 +163,7 @@ std::vector<Candidate> candidates(const Bench& bench, const Catalog& catalog, co
                                   const BoardUse& use) {
     std::vector<Candidate> out;
     for (const PartCard& part : catalog.parts) {
-        if (part.kind != "sensor") continue;
+        if (part.kind != PartKind::sensor) continue;
         Reading probe = reading;
         probe.sensor.part = part.id;
         if (place(bench, catalog, probe).measurand) out.push_back(judge(part, bench, catalog, reading, use));

@@ -26,7 +26,7 @@ struct Case {
     std::vector<std::string> waiting; ///< ids of readings
 };
 
-const PartCard* best_part(const Catalog& catalog, std::string_view kind, Speech speech) {
+const PartCard* best_part(const Catalog& catalog, PartKind kind, Speech speech) {
     const PartCard* best = nullptr;
     for (const PartCard& p : catalog.parts)
         if (p.kind == kind && p.interface.speech == speech &&
@@ -83,7 +83,7 @@ Module new_module(const Bench& bench, const PartCard& part, const std::string& n
 WayOut external_converter(const Case& c) {
     WayOut w;
     w.id = "converter";
-    const PartCard* part = best_part(c.catalog, "converter", Speech::i2c);
+    const PartCard* part = best_part(c.catalog, PartKind::converter, Speech::i2c);
     if (!part) {
         w.title = phrase("External converter");
         w.why_not = phrase("There is no card of one.");
@@ -123,7 +123,7 @@ WayOut external_converter(const Case& c) {
 WayOut multiplexer(const Case& c) {
     WayOut w;
     w.id = "multiplexer";
-    const PartCard* part = best_part(c.catalog, "multiplexer", Speech::digital);
+    const PartCard* part = best_part(c.catalog, PartKind::multiplexer, Speech::digital);
     if (!part) {
         w.title = phrase("Analog multiplexer");
         w.why_not = phrase("There is no card of one.");
@@ -263,7 +263,7 @@ WayOut bus_sensor(const Case& c) {
     Bench best_bench;
     for (const PartCard& part : c.catalog.parts) {
         const Speech s = part.interface.speech;
-        if (part.kind != "sensor" || (s != Speech::i2c && s != Speech::one_wire && s != Speech::single_bus))
+        if (part.kind != PartKind::sensor || (s != Speech::i2c && s != Speech::one_wire && s != Speech::single_bus))
             continue;
         if (!part.measurand(r->quantity.kind)) continue;
         const auto placed = choose_part(c.bench, c.catalog, r->id, part.id, c.use.id);

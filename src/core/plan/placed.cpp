@@ -142,9 +142,9 @@ std::vector<PinNeed> pin_needs(const PartCard& part) {
         break;
     case Speech::pulse: add("output", "interrupt"); break;
     case Speech::digital:
-        add("output", part.kind == "multiplexer" ? "analog" : "digital");
+        add("output", part.kind == PartKind::multiplexer ? "analog" : "digital");
         add("clock", "digital", true);
-        if (part.kind != "level-shifter") add("control", "digital", true);
+        if (part.kind != PartKind::level_shifter) add("control", "digital", true);
         break;
     case Speech::echo:
         add("output", "digital");
@@ -189,7 +189,7 @@ std::vector<BusDevice> bus_devices(const Bench& bench, const Catalog& catalog, c
             pull_up = pull_up > 0 ? 1 / (1 / pull_up + 1 / r.wiring.pull_up_ohm) : r.wiring.pull_up_ohm;
         const Module* between = bench.module(r.wiring.module);
         const PartCard* switch_part = between ? catalog.part(between->part) : nullptr;
-        const bool behind = switch_part && switch_part->kind == "bus-switch";
+        const bool behind = switch_part && switch_part->kind == PartKind::bus_switch;
         out.push_back({r.id, r.name, part, bus_address(r.wiring.address, *part),
                        behind ? r.wiring.module + "/" + r.wiring.pin() : std::string(), r.wiring.cable_m, pull_up,
                        false});

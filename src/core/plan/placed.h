@@ -34,7 +34,7 @@ struct Placed {
     /// Half width of that; of a supply of its own it is not known and taken as 5 %.
     [[nodiscard]] double supply_tolerance_V() const;
     /// True when an external converter reads the part, not the board's.
-    [[nodiscard]] bool by_converter() const { return module_part && module_part->kind == "converter"; }
+    [[nodiscard]] bool by_converter() const { return module_part && module_part->kind == PartKind::converter; }
     /// True when the converter measures against the very voltage that feeds the part, so that it cancels.
     [[nodiscard]] bool supply_cancels() const;
     /// The converter's full scale and its half-width tolerance, V.

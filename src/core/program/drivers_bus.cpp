@@ -233,7 +233,7 @@ Driver load_cell(const Placed& p, const std::string& name) {
 } // namespace
 
 Driver bus_driver(const Placed& p, const std::string& name) {
-    if (p.module && p.module_part && p.module_part->kind == "bus-switch")
+    if (p.module && p.module_part && p.module_part->kind == PartKind::bus_switch)
         return left_out(phrase("this program does not know how to choose its branch of {}.", p.module->name));
     const std::string& driver = p.part->driver;
     if (driver == "one-wire-thermometer") return one_wire(p, name);

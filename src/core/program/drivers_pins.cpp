@@ -117,7 +117,8 @@ Driver converted(const Placed& p, const std::string& name) {
 
 Driver analog_driver(const Placed& p, const std::string& name, const ProgramOptions& options) {
     if (p.module && p.by_converter()) return converted(p, name);
-    if (p.module && p.module_part && p.module_part->kind == "multiplexer") return multiplexed(p, name, options);
+    if (p.module && p.module_part && p.module_part->kind == PartKind::multiplexer)
+        return multiplexed(p, name, options);
     if (p.module) return left_out(phrase("this program does not know how to read through {}.", p.module->name));
     const std::string pin = pin_code(*p.board, p.reading->wiring.pin());
     if (pin.empty()) return left_out(phrase("it has no pin yet."));

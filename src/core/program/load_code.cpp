@@ -24,7 +24,7 @@ std::string load_rows(const Bench& bench, const Catalog& catalog, const BoardUse
     std::string out;
     for (const Module& m : bench.modules) {
         const PartCard* part = catalog.part(m.part);
-        if (m.board != use.id || !part || part->kind != "load" || m.pins.empty()) continue;
+        if (m.board != use.id || !part || part->kind != PartKind::load || m.pins.empty()) continue;
         const std::string pin = pin_code(card, m.pins.front().pin);
         if (pin.empty()) continue;
         std::string name = code_name(m.id);

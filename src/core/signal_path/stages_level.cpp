@@ -115,8 +115,8 @@ const char* title_of(const VesselFill&) {
 }
 std::string arithmetic_of(const VesselFill& s, double x) {
     const double slope = physics::vessel_litres_per_mm(s.shape(), x / 1000);
-    return phrase("{} up to {} mm; a millimetre is {} L here", physics::vessel_title(s.kind), num(x),
-                  num(slope, 3));
+    return phrase("{} up to {}; a millimetre is {} here", physics::vessel_title(s.kind), format_measure(x, "mm", 5),
+                  format_measure(slope, "L", 3));
 }
 Constants constants_of(VesselFill& s) {
     Constants out;

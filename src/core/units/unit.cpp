@@ -129,7 +129,7 @@ Result<Measure> parse_measure(std::string_view text) {
     std::string plain(text);
     if (plain.rfind("−", 0) == 0) plain.replace(0, std::string_view("−").size(), "-");
     const char* begin = plain.data();
-    if (*begin == '+') ++begin;
+    if (*begin == '+' && begin[1] != '-') ++begin;
     Measure out;
     const auto [end, code] = std::from_chars(begin, plain.data() + plain.size(), out.value);
     if (code != std::errc{} || !std::isfinite(out.value))

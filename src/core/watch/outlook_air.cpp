@@ -39,7 +39,9 @@ void of_warmth(const View& view) {
             ++whole;
         }
     if (below > 0) view.say(phrase("{} of the last 24 hours with frost.", below));
-    if (whole >= 7)
+    const Quantity& q = view.reading.quantity;
+    const bool things_grow_in_it = !q.around.water && q.high <= convert_unit(60, "degC", q.unit).value_or(q.high);
+    if (whole >= 7 && things_grow_in_it)
         view.say(phrase("{:.0f} growing degree days over 10 °C this year, of {} days looked at.", growing, whole));
 }
 

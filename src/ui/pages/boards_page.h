@@ -2,7 +2,7 @@
 // bill.
 #pragma once
 
-#include "ui/page.h"
+#include "ui/widgets/page.h"
 
 #include <QComboBox>
 #include <QScrollArea>

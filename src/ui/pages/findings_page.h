@@ -2,7 +2,7 @@
 // then, and what is worth knowing. Each leads to its place.
 #pragma once
 
-#include "ui/page.h"
+#include "ui/widgets/page.h"
 
 #include <set>
 

@@ -29,7 +29,7 @@ ModulesView::ModulesView(Context& context, QWidget* parent) : QWidget(parent), m
     m_part->setObjectName(QStringLiteral("modulePart"));
     m_part->setAccessibleName(tr("Kind of part to add to the board"));
     for (const PartCard& part : context.session().catalog().parts)
-        if (part.kind != "sensor") m_part->addItem(from_std(part.name), from_std(part.id));
+        if (part.kind != PartKind::sensor) m_part->addItem(from_std(part.name), from_std(part.id));
     bar->addWidget(m_part);
     auto* button = make_button(tr("Add it to the board"), QStringLiteral("addModule"), true);
     bar->addWidget(button);
@@ -119,7 +119,7 @@ QWidget* ModulesView::row(const Module& m) {
             });
         }
     }
-    if (part && part->kind == "load") {
+    if (part && part->kind == PartKind::load) {
         label(tr("switched by"));
         auto* by = new QComboBox;
         by->setObjectName(QStringLiteral("moduleSwitch") + suffix);

@@ -4,7 +4,7 @@
 #include "core/units/quantity_kind.h"
 #include "session/language.h"
 #include "session/trouble_report.h"
-#include "store/data_files.h"
+#include "store/file/data_files.h"
 #include "ui/widgets/parts.h"
 
 #include <QClipboard>

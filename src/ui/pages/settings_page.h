@@ -1,8 +1,8 @@
 // What is chosen for this computer, and what the open bench says about itself. Everything is kept at once.
 #pragma once
 
-#include "ui/page.h"
 #include "ui/widgets/number_field.h"
+#include "ui/widgets/page.h"
 
 #include <QCheckBox>
 #include <QComboBox>

@@ -2,8 +2,8 @@
 
 #include "core/units/format.h"
 
-#include "ui/shell/window_memory.h"
 #include "ui/widgets/parts.h"
+#include "ui/window_memory.h"
 
 #include <QHBoxLayout>
 #include <QPainter>

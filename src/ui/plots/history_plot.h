@@ -2,7 +2,7 @@
 // tint, gaps left as gaps. Wheel zooms, dragging pans; the cursor reads value and time.
 #pragma once
 
-#include "session/recorded.h"
+#include "session/archive/recorded.h"
 #include "ui/context.h"
 #include "ui/plots/plot.h"
 

@@ -2,7 +2,7 @@
 // what would be set aside; then the import, which goes on beside the window and can be stopped.
 #pragma once
 
-#include "store/json_import.h"
+#include "store/exchange/json_import.h"
 #include "ui/context.h"
 
 #include <QCheckBox>

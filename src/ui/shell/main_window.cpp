@@ -1,8 +1,8 @@
 #include "ui/shell/main_window.h"
 
 #include "core/units/quantity_kind.h"
-#include "session/arriving.h"
-#include "session/recorder_control.h"
+#include "session/live/arriving.h"
+#include "session/recorder/recorder_control.h"
 #include "ui/help/help_panel.h"
 #include "ui/pages/arrivals/new_reading_page.h"
 #include "ui/pages/boards_page.h"
@@ -12,12 +12,12 @@
 #include "ui/pages/sessions/sessions_page.h"
 #include "ui/pages/settings_page.h"
 #include "ui/pages/start_page.h"
+#include "ui/paper/on_paper.h"
 #include "ui/plain_text.h"
 #include "ui/shell/navigation_rail.h"
 #include "ui/shell/path_line.h"
 #include "ui/shell/side_panel.h"
 #include "ui/shell/status_line.h"
-#include "ui/shell/window_memory.h"
 #include "ui/stops/calibrate/calibrate_page.h"
 #include "ui/stops/convert/convert_page.h"
 #include "ui/stops/quantity/quantity_page.h"
@@ -27,6 +27,7 @@
 #include "ui/stops/wiring/wiring_page.h"
 #include "ui/widgets/parts.h"
 #include "ui/widgets/spoken.h"
+#include "ui/window_memory.h"
 
 #include <QCloseEvent>
 #include <QHBoxLayout>
@@ -91,29 +92,12 @@ MainWindow::MainWindow(Session& session, Theme& theme, FileDialogs dialogs)
     rows->addWidget(m_status);
     add_page(*m_views, *m_bench_view);
 
+    m_context.showOnPaper = preview;
+    connectRequests();
     connect(m_path, &PathLine::stopChosen, this, &MainWindow::showStop);
     connect(m_rail, &NavigationRail::pageChosen, this, &MainWindow::showPage);
     connect(m_rail, &NavigationRail::readingChosen, this, [this] { showStop(m_stop); });
     connect(m_rail, &NavigationRail::newReadingAsked, this, &MainWindow::newReading);
-    connect(&m_context, &Context::stopRequested, this, &MainWindow::showStop);
-    connect(&m_context, &Context::pageRequested, this, &MainWindow::showPage);
-    connect(&m_context, &Context::exportRequested, this,
-            [this](TimeUs from, TimeUs to, const std::vector<std::string>& readings) {
-                ExportOptions options;
-                options.from = from;
-                options.to = to - 1; // the stretch ends before it
-                options.readings = readings;
-                exportWith(options, QStringLiteral(".csv"));
-            });
-    connect(&m_context, &Context::stretchRequested, this,
-            [this](const Interval& stretch, const std::vector<std::string>& readings) {
-                showPage(QStringLiteral("logbook"));
-                static_cast<LogbookPage*>(benchPage(QStringLiteral("logbook")))->showStretch(stretch, readings);
-            });
-    connect(&m_context, &Context::sessionRequested, this, [this](const QString& id) {
-        showPage(QStringLiteral("sessions"));
-        static_cast<SessionsPage*>(benchPage(QStringLiteral("sessions")))->select(id.toStdString());
-    });
     connect(m_status, &StatusLine::railWanted, this, &MainWindow::toggleRail);
     connect(m_status, &StatusLine::sideWanted, this, &MainWindow::toggleSide);
     connect(&theme, &Theme::changed, this, &MainWindow::arrange);

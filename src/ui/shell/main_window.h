@@ -2,9 +2,9 @@
 // Object names of widgets are a contract that tests and scripts rely on; docs/architecture.md lists them.
 #pragma once
 
-#include "store/export.h"
+#include "store/exchange/export.h"
 #include "ui/context.h"
-#include "ui/page.h"
+#include "ui/widgets/page.h"
 
 #include <QMainWindow>
 #include <QMenu>
@@ -45,6 +45,8 @@ class MainWindow : public QMainWindow {
     /// overview, boards or logbook
     void showPage(const QString& id);
     enum class Making { beside_the_window, before_the_window };
+    /// Where the demo bench is kept.
+    [[nodiscard]] static QString demoPath();
     /// Opens the demo bench and records; makes it first where there is none, which takes about a second.
     void openDemo(Making making = Making::beside_the_window);
     void openFile(const QString& path);
@@ -72,6 +74,7 @@ class MainWindow : public QMainWindow {
                     const std::function<void()>& run);
     void makeActions();
     void makeBenchMenu();
+    void connectRequests();
     Page* stopPage(int stop);
     Page* benchPage(const QString& id);
     void put(Page* page);

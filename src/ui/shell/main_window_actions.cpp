@@ -1,6 +1,8 @@
-// The window's actions and its bench menu.
+// The window's actions, its bench menu, and what its pages ask of it.
 #include "ui/help/help_panel.h"
 #include "ui/pages/boards_page.h"
+#include "ui/pages/logbook/logbook_page.h"
+#include "ui/pages/sessions/sessions_page.h"
 #include "ui/pages/settings_page.h"
 #include "ui/shell/command_finder.h"
 #include "ui/shell/everything.h"
@@ -156,6 +158,28 @@ void MainWindow::find() {
     }
     CommandFinder finder(m_theme, std::move(commands), this);
     finder.exec();
+}
+
+void MainWindow::connectRequests() {
+    connect(&m_context, &Context::stopRequested, this, &MainWindow::showStop);
+    connect(&m_context, &Context::pageRequested, this, &MainWindow::showPage);
+    connect(&m_context, &Context::exportRequested, this,
+            [this](TimeUs from, TimeUs to, const std::vector<std::string>& readings) {
+                ExportOptions options;
+                options.from = from;
+                options.to = to - 1; // the stretch ends before it
+                options.readings = readings;
+                exportWith(options, QStringLiteral(".csv"));
+            });
+    connect(&m_context, &Context::stretchRequested, this,
+            [this](const Interval& stretch, const std::vector<std::string>& readings) {
+                showPage(QStringLiteral("logbook"));
+                static_cast<LogbookPage*>(benchPage(QStringLiteral("logbook")))->showStretch(stretch, readings);
+            });
+    connect(&m_context, &Context::sessionRequested, this, [this](const QString& id) {
+        showPage(QStringLiteral("sessions"));
+        static_cast<SessionsPage*>(benchPage(QStringLiteral("sessions")))->select(id.toStdString());
+    });
 }
 
 } // namespace cognitum

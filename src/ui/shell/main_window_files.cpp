@@ -2,19 +2,19 @@
 #include "core/base/phrase.h"
 #include "core/units/quantity_kind.h"
 #include "demo/demo_bench.h"
-#include "session/answer.h"
-#include "store/data_files.h"
-#include "store/export.h"
-#include "store/given_file.h"
-#include "store/whole_file.h"
+#include "session/archive/answer.h"
+#include "store/exchange/export.h"
+#include "store/file/data_files.h"
+#include "store/file/given_file.h"
+#include "store/file/whole_file.h"
 #include "ui/pages/boards_page.h"
 #include "ui/pages/logbook/report.h"
 #include "ui/save_file.h"
 #include "ui/shell/import_dialog.h"
 #include "ui/shell/main_window.h"
 #include "ui/shell/status_line.h"
-#include "ui/shell/window_memory.h"
 #include "ui/widgets/parts.h"
+#include "ui/window_memory.h"
 
 #include <QApplication>
 #include <QDir>
@@ -147,11 +147,14 @@ void MainWindow::openFile(const QString& path) {
     if (const auto opened = m_session.openBench(path); !opened) complain(opened.error());
 }
 
+QString MainWindow::demoPath() {
+    return QStandardPaths::writableLocation(QStandardPaths::GenericDataLocation) +
+           QStringLiteral("/cognitum/whelk-point.cognitum");
+}
+
 void MainWindow::openDemo(Making making) {
-    const QString folder =
-        QStandardPaths::writableLocation(QStandardPaths::GenericDataLocation) + QStringLiteral("/cognitum");
-    QDir().mkpath(folder);
-    const QString path = folder + QStringLiteral("/whelk-point.cognitum");
+    const QString path = demoPath();
+    QDir().mkpath(QFileInfo(path).path());
     const auto open = [this, path] {
         if (const auto opened = m_session.openBench(path); !opened) return complain(opened.error());
         if (m_session.lookOnly().isEmpty()) m_session.worker().startRecording();

@@ -1,11 +1,30 @@
 #include "ui/widgets/text_label.h"
 
 #include <QEvent>
-#include <QTextLayout>
 #include <algorithm>
 #include <cmath>
 
 namespace cognitum {
+
+namespace {
+
+/// The widest line, and the height of all, as QFontMetrics tells them; the text is shaped the first time only.
+QSizeF lines_within(QTextLayout& layout, double width, double leading) {
+    QSizeF out(0, -leading);
+    layout.beginLayout();
+    for (QTextLine line = layout.createLine(); line.isValid(); line = layout.createLine()) {
+        line.setLineWidth(width);
+        out = {std::max(out.width(), line.naturalTextWidth()), std::ceil(out.height() + leading) + line.height()};
+    }
+    layout.endLayout();
+    return out;
+}
+
+QSize whole(const QSizeF& size) {
+    return {static_cast<int>(std::ceil(size.width())), static_cast<int>(std::ceil(size.height()))};
+}
+
+} // namespace
 
 TextLabel::TextLabel(Theme& theme, Role role, const QString& text, QWidget* parent)
     : QLabel(text, parent), m_theme(theme), m_role(role) {
@@ -62,23 +81,16 @@ TextLabel::Measured& TextLabel::measured() const {
     m.text = text();
     QString lines = m.text;
     lines.replace(u'\n', QChar::LineSeparator);
-    QTextLayout layout(lines, font(), this);
+    m.layout = std::make_unique<QTextLayout>(lines, font(), this);
     QTextOption option;
     option.setTextDirection(layoutDirection());
-    layout.setTextOption(option);
-    const double leading = fontMetrics().leading();
+    m.layout->setTextOption(option);
     constexpr double no_limit = 1 << 24; // as QFontMetrics has it
-    double height = -leading;
-    layout.beginLayout();
-    for (QTextLine line = layout.createLine(); line.isValid(); line = layout.createLine()) {
-        line.setLineWidth(no_limit);
-        height = std::ceil(height + leading) + line.height();
-        m.unbroken_width = std::max(m.unbroken_width, line.naturalTextWidth());
-    }
-    layout.endLayout();
-    m.unbroken = {static_cast<int>(std::ceil(m.unbroken_width)), static_cast<int>(std::ceil(height))};
+    const QSizeF unbroken = lines_within(*m.layout, no_limit, fontMetrics().leading());
+    m.unbroken_width = unbroken.width();
+    m.unbroken = whole(unbroken);
     constexpr int leaning = 1; // a last letter beyond its place
-    m.widest_word = std::min(static_cast<int>(std::ceil(layout.minimumWidth())) + leaning, m.unbroken.width());
+    m.widest_word = std::min(static_cast<int>(std::ceil(m.layout->minimumWidth())) + leaning, m.unbroken.width());
 
     // QLabel's rule: not wider than eighty characters, and of a short text a half or a quarter of that.
     const QSize around = QSize(contentsMargins().left() + contentsMargins().right(),
@@ -97,9 +109,7 @@ TextLabel::Measured& TextLabel::measured() const {
 QSize TextLabel::sizeWithin(int width) const {
     constexpr double leaning = 4; // a last letter beyond its place, and to spare
     if (m_measured->unbroken_width + leaning <= width) return m_measured->unbroken;
-    return fontMetrics()
-        .boundingRect(0, 0, width, 2000, static_cast<int>(Qt::TextWordWrap | Qt::AlignLeft), m_measured->text)
-        .size();
+    return whole(lines_within(*m_measured->layout, std::max(0, width), fontMetrics().leading()));
 }
 
 QSize TextLabel::sizeHint() const {

@@ -4,6 +4,8 @@
 #include "ui/theme.h"
 
 #include <QLabel>
+#include <QTextLayout>
+#include <memory>
 #include <optional>
 #include <utility>
 #include <vector>
@@ -37,8 +39,9 @@ class TextLabel : public QLabel {
     /// What is known of one text; pixels, without margins.
     struct Measured {
         QString text;
-        QSize unbroken;        ///< of the text with no more lines than it brings itself
-        double unbroken_width; ///< the same width before it is rounded up
+        std::unique_ptr<QTextLayout> layout; ///< shaped, for any width
+        QSize unbroken;                      ///< of the text with no more lines than it brings itself
+        double unbroken_width;               ///< the same width before it is rounded up
         int widest_word;
         QSize hint, minimum_hint;
         std::vector<std::pair<int, int>> heights; ///< of widths that were asked for

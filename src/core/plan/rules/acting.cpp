@@ -36,7 +36,7 @@ Finding at_reading(const BoardScene& s, const Driven& d, Severity severity, std:
 }
 
 bool works_in_water(const Driven& d) {
-    return d.part && d.part->kind == "load" && d.part->environment.water;
+    return d.part && d.part->kind == PartKind::load && d.part->environment.water;
 }
 
 FixAction change_control(std::string label, const std::string& id, std::function<void(LoadControl&)> change) {

@@ -84,7 +84,7 @@ Found address_clash(const Placed& p) {
         }
     const PartCard* bus_switch = nullptr;
     for (const PartCard& part : p.catalog->parts)
-        if (part.kind == "bus-switch") bus_switch = &part;
+        if (part.kind == PartKind::bus_switch) bus_switch = &part;
     if (bus_switch)
         f.action = FixAction{phrase("Put a bus switch between"),
                              [id = p.reading->id, card = bus_switch->id, board = p.use->id,

@@ -90,7 +90,7 @@ Found beacon_unheard(const Placed& p) {
     const bool built_in = needs.empty() ? !card->radio.empty() : card->radio.find(needs) != std::string::npos;
     const bool by_receiver = std::any_of(p.bench->modules.begin(), p.bench->modules.end(), [&](const Module& m) {
         const PartCard* part = p.catalog->part(m.part);
-        return m.board == feed->id && part && part->kind == "receiver";
+        return m.board == feed->id && part && part->kind == PartKind::receiver;
     });
     if (built_in || by_receiver) return {};
     return finding(

@@ -20,7 +20,7 @@ const Connection* reading_wire(const Placed& p) {
 
 /// A shifter or a converter stands between: the board's pin does not see the part's level. A multiplexer passes it.
 bool pin_sees_part(const Placed& p) {
-    return !p.module_part || p.module_part->kind == "multiplexer";
+    return !p.module_part || p.module_part->kind == PartKind::multiplexer;
 }
 
 double load_of(const Placed& p) {
@@ -109,7 +109,8 @@ Found level_too_high(const Placed& p) {
 
 /// The input of a converter or a multiplexer withstands no more than its own supply.
 Found above_module_supply(const Placed& p) {
-    if (!p.board || !p.module_part || (!p.by_converter() && p.module_part->kind != "multiplexer")) return {};
+    if (!p.board || !p.module_part || (!p.by_converter() && p.module_part->kind != PartKind::multiplexer))
+        return {};
     const double limit = module_input_limit_V(p);
     for (const WireLevel& level : wire_levels(p)) {
         const double arrives = highest_output(level.divider, level.highest_V, 0);

@@ -151,7 +151,7 @@ std::vector<Finding> pin_cannot_carry(const BoardScene& s) {
     if (!s.card) return out;
     for (const Module& m : s.bench.modules) {
         const PartCard* part = s.catalog.part(m.part);
-        if (m.board != s.use.id || !part || part->kind != "load" || m.pins.empty()) continue;
+        if (m.board != s.use.id || !part || part->kind != PartKind::load || m.pins.empty()) continue;
         if (part->leg_with_role("supply") >= 0) continue; // its supply leg carries the current
         const Pin* pin = s.card->pin(m.pins.front().pin);
         if (!pin || part->supply.peak_mA <= pin->drive_mA) continue;

@@ -41,7 +41,8 @@ SupplyLevel supply_of(const BoardScene& s, const Module& m) {
 
 /// True when the module itself lifts a wire of the board to its own supply.
 bool lifts_pins(const PartCard& part) {
-    if (part.kind == "load" || part.kind == "multiplexer") return false; // what goes through is the parts' business
+    if (part.kind == PartKind::load || part.kind == PartKind::multiplexer)
+        return false; // what goes through is the parts' business
     if (part.interface.speech == Speech::i2c) return part.interface.pull_up_ohm > 0;
     return true; // a shifter's board side, an SPI converter's answer
 }
@@ -55,7 +56,7 @@ std::vector<Finding> module_too_high(const BoardScene& s) {
             Severity::error, Stop::wiring,
             phrase("{} lifts its wires to {}; the pins of {} withstand {}.", m.name, volts(supply.nominal_V),
                    s.use.name, volts(s.card->input_limit_V)),
-            part.kind == "level-shifter"
+            part.kind == PartKind::level_shifter
                 ? phrase("Its side towards the board is lifted to what feeds that side: it is the wrong way "
                          "round, or fed from the wrong rail.")
                 : phrase("Its pull-ups or its output go to what feeds it."),
@@ -102,7 +103,7 @@ std::vector<Finding> channel_unknown(const BoardScene& s) {
 std::vector<Finding> channel_twice(const BoardScene& s) {
     std::vector<Finding> out;
     each_module(s, [&](const Module& m, const PartCard& part) {
-        if (part.kind == "bus-switch") return; // parts of different addresses share a branch
+        if (part.kind == PartKind::bus_switch) return; // parts of different addresses share a branch
         std::map<std::string, const Reading*> first;
         for (const Reading* r : behind(s, m)) {
             const std::string& channel = r->wiring.pin();
@@ -224,7 +225,7 @@ std::vector<Finding> pins_together(const BoardScene& s) {
     };
     each_module(s, [&](const Module& m, const PartCard& part) {
         if (m.own_supply_V > 0) return;
-        if (part.kind == "load" && part.leg_with_role("supply") < 0)
+        if (part.kind == PartKind::load && part.leg_with_role("supply") < 0)
             add(part.supply.peak_mA);
         else if (s.card->pin(m.rail))
             add(part.supply.peak_mA);
@@ -244,7 +245,7 @@ std::vector<Finding> pins_together(const BoardScene& s) {
 std::vector<Finding> branch_pull_up(const BoardScene& s) {
     std::vector<Finding> out;
     each_module(s, [&](const Module& m, const PartCard& part) {
-        if (part.kind != "bus-switch") return;
+        if (part.kind != PartKind::bus_switch) return;
         std::map<std::string, std::pair<double, std::string>> branches; // conductance, and a name
         for (const BusDevice& d : s.bus)
             if (d.branch.rfind(m.id + "/", 0) == 0) {

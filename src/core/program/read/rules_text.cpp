@@ -116,32 +116,88 @@ int written_variable(const SyntaxTree& tree, const Node& n) {
     return at->kind == NodeKind::variable ? at->target : nothing;
 }
 
+/// A line without the comment at its end, and without blanks around it.
+std::string code_of(const std::string& line) {
+    bool quoted = false;
+    for (std::size_t i = 0; i < line.size(); ++i) {
+        if (line[i] == '\\')
+            ++i;
+        else if (line[i] == '"')
+            quoted = !quoted;
+        else if (!quoted && line.compare(i, 2, "//") == 0)
+            return trimmed_line(line.substr(0, i));
+    }
+    return trimmed_line(line);
+}
+
+/// Whether more statements can stand before those of this line: not where it is the one statement of the `if`
+/// above.
+bool begins_a_statement(const SyntaxTree& tree, CodePlace place) {
+    std::string above;
+    while (above.empty() && --place.line > 0)
+        above = code_of(tree.line(place));
+    return above.empty() || above.front() == '#' || std::string(";{}:").find(above.back()) != std::string::npos;
+}
+
+/// Where a variable stands on the line of `place`, from right to left.
+std::vector<CodePlace> places_on_line(const SyntaxTree& tree, int variable, const CodePlace& place) {
+    std::vector<CodePlace> out;
+    for (const Node& n : tree.nodes)
+        if (n.kind == NodeKind::variable && n.target == variable && n.place.file == place.file &&
+            n.place.line == place.line && n.place.column > 0)
+            out.push_back(n.place);
+    std::sort(out.begin(), out.end(), [](const CodePlace& a, const CodePlace& b) { return a.column > b.column; });
+    out.erase(std::unique(out.begin(), out.end()), out.end());
+    return out;
+}
+
+/// "copy", or another name that the program does not have.
+std::string name_of_copy(const SyntaxTree& tree, const std::string& name) {
+    const auto taken = [&](const std::string& wanted) {
+        const auto has_it = [&](const auto& one) { return one.name == wanted; };
+        return std::any_of(tree.variables.begin(), tree.variables.end(), has_it) ||
+               std::any_of(tree.functions.begin(), tree.functions.end(), has_it);
+    };
+    std::string out = "copy";
+    for (int i = 1; taken(out); ++i)
+        out = i == 1 ? "copy_of_" + name : fmt::format("copy_{}_of_{}", i, name);
+    return out;
+}
+
+/// Whether the text on both sides of a variable changes it: an assignment, a step.
+bool changes_it(const std::string& before, const std::string& behind) {
+    if (behind.starts_with("++") || behind.starts_with("--") || before.ends_with("++") || before.ends_with("--"))
+        return true;
+    const auto equals = behind.find('=');
+    return (equals == 0 || (equals == 1 && std::string("+-*/|&^%").find(behind[0]) != std::string::npos)) &&
+           !behind.substr(equals).starts_with("==");
+}
+
 /// The line with what an interrupt changes read, or written, while there are none. Empty: it is only a part of a
 /// statement, or is a loop that has to read it again.
-std::string undisturbed(const std::string& line, const CodePlace& place, const std::string& type) {
-    const std::string whole = trimmed_line(line);
-    const auto at = static_cast<std::size_t>(std::max(0, place.column - 1));
-    if (place.length <= 0 || at + static_cast<std::size_t>(place.length) > line.size() || whole.empty()) return {};
+std::string undisturbed(const SyntaxTree& tree, int variable, const CodePlace& place) {
+    const std::string& line = tree.line(place);
+    const std::string whole = code_of(line);
+    if (whole.empty() || !begins_a_statement(tree, place)) return {};
     const std::string first_word = whole.substr(0, whole.find_first_not_of("abcdefghijklmnopqrstuvwxyz"));
     for (const char* word : {"else", "while", "for", "do", "case"})
         if (first_word == word) return {};
     if (std::string("}&|+*/?:.").find(whole.front()) != std::string::npos && !whole.starts_with("++")) return {};
     if (std::string(";{)").find(whole.back()) == std::string::npos) return {};
-    const std::string name = line.substr(at, static_cast<std::size_t>(place.length));
-    const std::string before = trimmed_line(line.substr(0, at)),
-                      behind = trimmed_line(line.substr(at + name.size()));
-    const auto sets = [&] {
-        if (behind.starts_with("++") || behind.starts_with("--") || before.ends_with("++") ||
-            before.ends_with("--"))
-            return true;
-        const auto equals = behind.find('=');
-        return (equals == 0 || (equals == 1 && std::string("+-*/|&^%").find(behind[0]) != std::string::npos)) &&
-               !behind.substr(equals).starts_with("==");
-    };
-    if (sets()) return whole.back() == ';' ? "noInterrupts(); " + whole + " interrupts();" : std::string();
+    const Variable& read = tree.variables[static_cast<std::size_t>(variable)];
+    const std::string copy = name_of_copy(tree, read.name);
+    const std::string& type = tree.type(read.type).name;
     std::string copied = line;
-    copied.replace(at, name.size(), "copy");
-    return fmt::format("noInterrupts(); const {} copy = {}; interrupts(); {}", type, name, trimmed_line(copied));
+    for (const CodePlace& at : places_on_line(tree, variable, place)) {
+        const auto begin = static_cast<std::size_t>(at.column - 1);
+        if (line.substr(std::min(begin, line.size()), read.name.size()) != read.name) return {}; // a macro wrote it
+        if (changes_it(trimmed_line(line.substr(0, begin)), trimmed_line(line.substr(begin + read.name.size()))))
+            return whole.back() == ';' ? "noInterrupts(); " + whole + " interrupts();" : std::string();
+        copied.replace(begin, read.name.size(), copy);
+    }
+    if (copied == line) return {};
+    return fmt::format("noInterrupts(); const {} {} = {}; interrupts(); {}", type.empty() ? "unsigned long" : type,
+                       copy, read.name, code_of(copied));
 }
 
 void interrupt_variables(const SyntaxTree& tree, bool eight_bit, ReadFindings& out) {
@@ -184,7 +240,7 @@ void interrupt_variables(const SyntaxTree& tree, bool eight_bit, ReadFindings& o
                 phrase("{} has {} bits and is read while its interrupt may change it.", variable.name, type.bits),
                 phrase("The board reads eight bits at a time: between two of them it may change. Switch "
                        "interrupts off while you copy it."),
-                undisturbed(tree.line(torn), torn, type.name.empty() ? "unsigned long" : type.name)));
+                undisturbed(tree, v, torn)));
         }
     }
 }

@@ -156,7 +156,7 @@ void alone(const Trial& t, ReadFindings& out) {
     const CodeFunction& setup = t.tree->functions[static_cast<std::size_t>(t.tree->setup)];
     for (const Module& m : t.bench->modules) {
         const PartCard* part = t.catalog->part(m.part);
-        if (m.board != t.use->id || !part || part->kind != "load") continue;
+        if (m.board != t.use->id || !part || part->kind != PartKind::load) continue;
         for (const Connection& c : m.pins) {
             const auto use = t.usual().pins.find(c.pin);
             if (use == t.usual().pins.end() || use->second.writes.empty() || watched) continue;

@@ -2,7 +2,7 @@
 // may be. A click makes a field a reading.
 #pragma once
 
-#include "session/arriving.h"
+#include "session/live/arriving.h"
 #include "ui/theme.h"
 #include "ui/widgets/spoken.h"
 

@@ -2,7 +2,7 @@
 // anything is wired. A new bench begins here.
 #pragma once
 
-#include "ui/page.h"
+#include "ui/widgets/page.h"
 
 #include <QGridLayout>
 #include <QTimer>

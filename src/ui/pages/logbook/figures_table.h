@@ -2,7 +2,7 @@
 // bands, how much of it was measured, and what it says.
 #pragma once
 
-#include "session/lanes.h"
+#include "session/archive/lanes.h"
 #include "ui/context.h"
 
 #include <QTableWidget>

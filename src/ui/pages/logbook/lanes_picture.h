@@ -2,7 +2,7 @@
 // calibrations, alerts, upkeep and notes, all over one time axis.
 #pragma once
 
-#include "session/lanes.h"
+#include "session/archive/lanes.h"
 #include "ui/theme.h"
 
 #include <QCoreApplication>

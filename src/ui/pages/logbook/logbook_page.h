@@ -1,8 +1,8 @@
 // Bench page: everything over one time line, the figures of a stretch that was taken from it, and every entry.
 #pragma once
 
-#include "session/stretch_report.h"
-#include "ui/page.h"
+#include "session/archive/stretch_report.h"
+#include "ui/widgets/page.h"
 
 #include <QComboBox>
 #include <QLineEdit>

@@ -1,8 +1,8 @@
 // Days, months or seasons of one reading, or of two beside each other, with what their difference can prove.
 #pragma once
 
-#include "session/archive.h"
-#include "store/reading_figures.h"
+#include "session/archive/archive.h"
+#include "store/figures/reading_figures.h"
 #include "ui/context.h"
 
 #include <QComboBox>

@@ -1,7 +1,7 @@
 // The report of a stretch, a session, a month or the whole bench, on paper.
 #pragma once
 
-#include "session/stretch_report.h"
+#include "session/archive/stretch_report.h"
 #include "ui/context.h"
 #include "ui/paper/paper.h"
 

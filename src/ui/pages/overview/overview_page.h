@@ -1,7 +1,7 @@
 // Bench page: the log sheet. Groups, order and what is shown are the user's.
 #pragma once
 
-#include "ui/page.h"
+#include "ui/widgets/page.h"
 
 namespace cognitum {
 

@@ -1,6 +1,6 @@
 #include "ui/pages/overview/overview_sheet.h"
 
-#include "ui/pages/overview/reading_picture.h"
+#include "ui/plots/reading_picture.h"
 #include "ui/widgets/parts.h"
 
 #include <QContextMenuEvent>

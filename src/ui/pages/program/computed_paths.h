@@ -2,7 +2,7 @@
 // simulator.
 #pragma once
 
-#include "session/program_proof.h"
+#include "session/program/program_proof.h"
 #include "ui/context.h"
 
 #include <QWidget>

@@ -2,7 +2,7 @@
 #pragma once
 
 #include "core/program/program.h"
-#include "session/program_proof.h"
+#include "session/program/program_proof.h"
 #include "ui/context.h"
 
 #include <QCheckBox>

@@ -1,7 +1,7 @@
 // What came of a proof: given, sent and said for each reading, at its worst point, and what else was seen.
 #pragma once
 
-#include "session/program_proof.h"
+#include "session/program/program_proof.h"
 #include "ui/context.h"
 
 #include <QWidget>

@@ -2,7 +2,7 @@
 // the board says of itself afterwards.
 #pragma once
 
-#include "session/program_loader.h"
+#include "session/program/program_loader.h"
 #include "ui/context.h"
 
 #include <QWidget>

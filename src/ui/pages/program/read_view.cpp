@@ -2,7 +2,7 @@
 
 #include "core/units/format.h"
 #include "core/units/unit.h"
-#include "store/data_files.h"
+#include "store/file/data_files.h"
 #include "ui/pages/program/code_listing.h"
 #include "ui/pages/program/computed_paths.h"
 #include "ui/pages/program/wrapped_label.h"

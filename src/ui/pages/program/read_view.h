@@ -2,7 +2,7 @@
 // plan.
 #pragma once
 
-#include "session/program_reader.h"
+#include "session/program/program_reader.h"
 #include "ui/context.h"
 
 #include <QBoxLayout>

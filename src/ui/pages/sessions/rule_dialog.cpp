@@ -3,7 +3,7 @@
 #include "core/bench/limits.h"
 #include "core/units/format.h"
 #include "core/units/unit.h"
-#include "store/session_figures.h"
+#include "store/figures/session_figures.h"
 #include "ui/pages/logbook/time_ticks.h"
 #include "ui/widgets/parts.h"
 

@@ -2,8 +2,8 @@
 // over it from the start. Begun by hand, by a rule, or found in what was recorded.
 #pragma once
 
-#include "session/stretch_report.h"
-#include "ui/page.h"
+#include "session/archive/stretch_report.h"
+#include "ui/widgets/page.h"
 
 #include <QComboBox>
 #include <QLineEdit>

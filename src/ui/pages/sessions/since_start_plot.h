@@ -2,7 +2,7 @@
 #pragma once
 
 #include "core/bench/bench.h"
-#include "store/session_figures.h"
+#include "store/figures/session_figures.h"
 #include "ui/plots/plot.h"
 
 #include <vector>

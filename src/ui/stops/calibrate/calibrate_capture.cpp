@@ -1,6 +1,6 @@
 // The left column of the Calibrate stop: what the probe says, what it is compared with, and the key that takes a
 // point.
-#include "session/phone_button.h"
+#include "session/publish/phone_button.h"
 #include "ui/plots/plot.h"
 #include "ui/stops/calibrate/calibrate_page.h"
 #include "ui/stops/calibrate/reference_box.h"

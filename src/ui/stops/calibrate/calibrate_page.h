@@ -4,7 +4,7 @@
 #pragma once
 
 #include "core/calibrate/run.h"
-#include "ui/page.h"
+#include "ui/widgets/page.h"
 
 #include <QComboBox>
 #include <QTimer>

@@ -6,7 +6,7 @@
 #include "core/calibrate/references.h"
 #include "core/units/format.h"
 #include "core/units/unit.h"
-#include "store/fingerprint.h"
+#include "store/samples/fingerprint.h"
 #include "ui/paper/paper.h"
 #include "ui/save_file.h"
 #include "ui/stops/calibrate/calibration_history.h"

@@ -2,8 +2,8 @@
 
 #include "core/units/format.h"
 #include "core/units/unit.h"
-#include "store/data_files.h"
-#include "store/text_table.h"
+#include "store/exchange/text_table.h"
+#include "store/file/data_files.h"
 #include "ui/plots/plot.h"
 #include "ui/widgets/parts.h"
 

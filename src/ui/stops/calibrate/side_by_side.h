@@ -2,7 +2,7 @@
 #pragma once
 
 #include "core/calibrate/compare.h"
-#include "session/recorded.h"
+#include "session/archive/recorded.h"
 #include "ui/context.h"
 
 #include <QDialog>

@@ -3,7 +3,7 @@
 #pragma once
 
 #include "core/uncertainty/monte_carlo.h"
-#include "ui/page.h"
+#include "ui/widgets/page.h"
 
 #include <array>
 #include <memory>

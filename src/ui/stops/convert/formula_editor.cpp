@@ -1,5 +1,5 @@
 #include "core/base/phrase.h"
-#include "core/bench/unit_change.h"
+#include "core/bench/quantity_change.h"
 #include "core/units/format.h"
 #include "core/units/quantity_kind.h"
 #include "core/units/unit.h"

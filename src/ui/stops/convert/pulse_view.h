@@ -4,7 +4,7 @@
 
 #include "core/pulses/picture.h"
 #include "core/pulses/summary.h"
-#include "session/recorded.h"
+#include "session/archive/recorded.h"
 #include "ui/context.h"
 
 #include <QWidget>

@@ -1,7 +1,7 @@
 #include "ui/stops/quantity/quantity_page.h"
 
 #include "core/base/phrase.h"
-#include "core/bench/unit_change.h"
+#include "core/bench/quantity_change.h"
 #include "core/plan/path.h"
 #include "core/units/format.h"
 #include "core/units/quantity_kind.h"
@@ -27,17 +27,42 @@ QuantityPage::QuantityPage(Context& context, QWidget* parent)
     form->setVerticalSpacing(theme().px(10));
     form->setColumnMinimumWidth(0, theme().px(104));
     columns->addLayout(form, 5);
+    makeFields();
     int row = 0;
-    const auto add = [&](const QString& label, QWidget* widget, const QString& hint = {}) {
+    const auto add = [&](const QString& label, QWidget* widget) {
         form->addWidget(new TextLabel(theme(), TextLabel::Role::soft, label), row, 0, Qt::AlignVCenter);
-        form->addWidget(widget, row, 1);
-        if (!hint.isEmpty()) form->addWidget(new TextLabel(theme(), TextLabel::Role::small, hint), ++row, 1);
-        ++row;
+        form->addWidget(widget, row++, 1);
     };
+    add(tr("Name"), m_name);
+    addPair(form, row, tr("Kind"), m_kind, tr("in"), m_unit);
+    m_only_numbers = addPair(form, row, tr("You expect"), m_low, tr("to"), m_high);
+    m_only_numbers.insert(m_only_numbers.end(), {m_low, m_high, m_accuracy});
+    auto accuracy = addPair(form, row, tr("Good enough is ±"), m_accuracy, tr("every"), m_interval);
+    accuracy.push_back(new TextLabel(theme(), TextLabel::Role::small,
+                                     tr("at 95 %: nineteen readings of twenty lie this close to the truth")));
+    form->addWidget(accuracy.back(), row++, 1);
+    m_good_enough = qobject_cast<QLabel*>(accuracy.front());
+    m_only_numbers.insert(m_only_numbers.end(), accuracy.begin() + 1, accuracy.end());
+    add(tr("Place"), m_place);
+    buildSurroundings(form, row);
+    m_trouble = new TextLabel(theme(), TextLabel::Role::body);
+    m_trouble->setObjectName(QStringLiteral("quantityTrouble"));
+    form->addWidget(m_trouble, row++, 0, 1, 2);
+    form->addWidget(new RuleLine(theme()), row++, 0, 1, 2);
+    form->addWidget(new TextLabel(theme(), TextLabel::Role::name, tr("What that asks of the parts")), row++, 0, 1,
+                    2);
+    m_asks = new TextLabel(theme(), TextLabel::Role::body);
+    form->addWidget(m_asks, row++, 0, 1, 2);
+    form->setRowStretch(row, 1);
+    columns->addLayout(makePictures(), 4);
+    body()->addLayout(columns, 1);
+    followFields();
+}
+
+void QuantityPage::makeFields() {
     m_name = new QLineEdit;
     m_name->setObjectName(QStringLiteral("quantityName"));
     m_name->setAccessibleName(tr("Name of the reading"));
-    add(tr("Name"), m_name);
     m_kind = new QComboBox;
     m_kind->setObjectName(QStringLiteral("quantityKind"));
     m_kind->setAccessibleName(tr("Kind of quantity"));
@@ -53,53 +78,35 @@ QuantityPage::QuantityPage(Context& context, QWidget* parent)
     m_accuracy = new NumberField(theme(), QStringLiteral("quantityAccuracy"), tr("Needed accuracy, plus or minus"));
     m_interval = new NumberField(theme(), QStringLiteral("quantityInterval"), tr("A value every so many seconds"));
     m_interval->setUnit(QStringLiteral("s"));
-    const auto pair = [&](const QString& label, QWidget* first, const QString& between, QWidget* second,
-                          const QString& hint = {}) {
-        auto* both = new QHBoxLayout;
-        both->setSpacing(theme().px(8));
-        for (QWidget* field : {first, second})
-            field->setMinimumWidth(theme().px(56)); // with large text they share what there is
-        auto* word = new TextLabel(theme(), TextLabel::Role::soft, between);
-        both->addWidget(first, 1);
-        both->addWidget(word);
-        both->addWidget(second, 1);
-        auto* head = new TextLabel(theme(), TextLabel::Role::soft, label);
-        form->addWidget(head, row, 0, Qt::AlignVCenter);
-        form->addLayout(both, row++, 1);
-        std::vector<QWidget*> words = {head, word};
-        if (!hint.isEmpty()) {
-            words.push_back(new TextLabel(theme(), TextLabel::Role::small, hint));
-            form->addWidget(words.back(), row++, 1);
-        }
-        return words;
-    };
-    pair(tr("Kind"), m_kind, tr("in"), m_unit);
-    m_only_numbers = pair(tr("You expect"), m_low, tr("to"), m_high);
-    m_only_numbers.insert(m_only_numbers.end(), {m_low, m_high, m_accuracy});
-    const auto accuracy = pair(tr("Good enough is ±"), m_accuracy, tr("every"), m_interval,
-                               tr("at 95 %: nineteen readings of twenty lie this close to the truth"));
-    m_good_enough = qobject_cast<QLabel*>(accuracy.front());
-    m_only_numbers.insert(m_only_numbers.end(), accuracy.begin() + 1, accuracy.end());
     m_place = new QLineEdit;
     m_place->setObjectName(QStringLiteral("quantityPlace"));
     m_place->setAccessibleName(tr("Place"));
     m_place->setPlaceholderText(tr("where it hangs, how high, in sun or shade"));
-    add(tr("Place"), m_place);
-    buildSurroundings(form, row);
-    m_trouble = new TextLabel(theme(), TextLabel::Role::body);
-    m_trouble->setObjectName(QStringLiteral("quantityTrouble"));
-    form->addWidget(m_trouble, row++, 0, 1, 2);
-    form->addWidget(new RuleLine(theme()), row++, 0, 1, 2);
-    form->addWidget(new TextLabel(theme(), TextLabel::Role::name, tr("What that asks of the parts")), row++, 0, 1,
-                    2);
-    m_asks = new TextLabel(theme(), TextLabel::Role::body);
-    form->addWidget(m_asks, row++, 0, 1, 2);
-    form->setRowStretch(row, 1);
+}
+
+/// A row with two fields; its two words.
+std::vector<QWidget*> QuantityPage::addPair(QGridLayout* form, int& row, const QString& label, QWidget* first,
+                                            const QString& between, QWidget* second) {
+    auto* both = new QHBoxLayout;
+    both->setSpacing(theme().px(8));
+    for (QWidget* field : {first, second})
+        field->setMinimumWidth(theme().px(56)); // with large text they share what there is
+    auto* word = new TextLabel(theme(), TextLabel::Role::soft, between);
+    both->addWidget(first, 1);
+    both->addWidget(word);
+    both->addWidget(second, 1);
+    auto* head = new TextLabel(theme(), TextLabel::Role::soft, label);
+    form->addWidget(head, row, 0, Qt::AlignVCenter);
+    form->addLayout(both, row++, 1);
+    return {head, word};
+}
+
+QLayout* QuantityPage::makePictures() {
     auto* right = new QVBoxLayout;
     right->setSpacing(theme().px(8));
-    m_scale = new RangeScale(context);
-    m_vessel = new VesselDrawing(context);
-    m_funnel = new FunnelDrawing(context);
+    m_scale = new RangeScale(context());
+    m_vessel = new VesselDrawing(context());
+    m_funnel = new FunnelDrawing(context());
     for (QWidget* drawing :
          {static_cast<QWidget*>(m_scale), static_cast<QWidget*>(m_vessel), static_cast<QWidget*>(m_funnel)})
         right->addWidget(drawing);
@@ -108,9 +115,10 @@ QuantityPage::QuantityPage(Context& context, QWidget* parent)
     m_vessel_says->setWordWrap(true);
     right->addWidget(m_vessel_says);
     right->addStretch(1);
-    columns->addLayout(right, 4);
-    body()->addLayout(columns, 1);
+    return right;
+}
 
+void QuantityPage::followFields() {
     connect(m_name, &QLineEdit::editingFinished, this, [this] {
         const std::string name = m_name->text().trimmed().toStdString();
         if (!name.empty()) edit(tr("Rename reading"), [&](Reading& r) { r.name = name; });
@@ -119,36 +127,17 @@ QuantityPage::QuantityPage(Context& context, QWidget* parent)
         edit(tr("Change place"), [&](Reading& r) { r.quantity.place = m_place->text().trimmed().toStdString(); });
     });
     connect(m_kind, &QComboBox::activated, this, [this](int index) {
-        const QuantityKind& kind = quantity_kinds()[static_cast<std::size_t>(index)];
-        edit(tr("Change kind"), [&](Reading& r) {
-            if (r.quantity.kind == kind.id) return;
-            const Quantity before = r.quantity;
-            r.quantity = {};
-            r.quantity.kind = kind.id;
-            r.quantity.unit = kind.units[0];
-            r.quantity.low = kind.low;
-            r.quantity.high = kind.high;
-            r.quantity.accuracy = kind.accuracy;
-            r.quantity.interval_s = before.interval_s;
-            r.quantity.place = before.place;
-            r.quantity.around = before.around;
-            r.quantity.kept_private = before.kept_private;
-            r.sensor = {};
-            r.wiring = {};
-            r.path = {};
-            r.bands.reset();
-            r.correction.reset();
+        std::vector<std::string> stopped;
+        editBench(tr("Change kind"), [&](Bench& bench, const std::string& id) {
+            stopped = change_kind(bench, id, quantity_kinds()[static_cast<std::size_t>(index)]);
         });
+        if (!stopped.empty())
+            emit context().said(tr("Switched off, as their limits stood in the old unit: %1.")
+                                    .arg(from_std(fmt::format("{}", fmt::join(stopped, ", ")))));
     });
     connect(m_unit, &QComboBox::activated, this, [this] {
         const std::string unit = m_unit->currentData().toString().toStdString();
-        Session& session = this->context().session();
-        session.edit(tr("Change unit"), [&, id = this->context().readingId()](Bench& bench) {
-            const Bench was = bench;
-            change_unit(bench, id, unit);
-            refresh_changed_paths(was, session.catalog(), bench);
-        });
-        refresh();
+        editBench(tr("Change unit"), [&](Bench& bench, const std::string& id) { change_unit(bench, id, unit); });
     });
     const auto number = [this](NumberField* field, const QString& what, auto set) {
         connect(field, &NumberField::numberEdited, this,
@@ -158,6 +147,18 @@ QuantityPage::QuantityPage(Context& context, QWidget* parent)
     number(m_high, tr("Change expected range"), [](Quantity& q, double v) { q.high = v; });
     number(m_accuracy, tr("Change needed accuracy"), [](Quantity& q, double v) { q.accuracy = v; });
     number(m_interval, tr("Change interval"), [](Quantity& q, double v) { q.interval_s = v; });
+}
+
+/// One step of undo; paths that hang on what changed are made anew.
+void QuantityPage::editBench(const QString& what,
+                             const std::function<void(Bench&, const std::string& reading)>& change) {
+    Session& session = context().session();
+    session.edit(what, [&, id = context().readingId()](Bench& bench) {
+        const Bench was = bench;
+        change(bench, id);
+        refresh_changed_paths(was, session.catalog(), bench);
+    });
+    refresh();
 }
 
 void QuantityPage::edit(const QString& what, const std::function<void(Reading&)>& change) {
@@ -174,15 +175,8 @@ void QuantityPage::edit(const QString& what, const std::function<void(Reading&)>
         trouble = tr("The interval must be above zero: nothing was changed.");
     set_text(m_trouble, trouble);
     m_trouble->setColour(theme().colours().bad);
-    if (trouble.isEmpty()) {
-        Session& session = context().session();
-        session.edit(what, [&, id = before->id](Bench& bench) {
-            const Bench was = bench;
-            change(*bench.reading(id));
-            refresh_changed_paths(was, session.catalog(), bench); // a vessel's sizes stand in the path, too
-        });
-    }
-    refresh();
+    if (!trouble.isEmpty()) return refresh();
+    editBench(what, [&](Bench& bench, const std::string& id) { change(*bench.reading(id)); });
 }
 
 void QuantityPage::refresh() {

@@ -1,7 +1,7 @@
 // Stop 1: what do I want to know, where, how well, how often?
 #pragma once
 
-#include "ui/page.h"
+#include "ui/widgets/page.h"
 
 #include <QCheckBox>
 #include <QComboBox>
@@ -29,7 +29,13 @@ class QuantityPage : public Page {
 
   private:
     void edit(const QString& what, const std::function<void(Reading&)>& change);
+    void editBench(const QString& what, const std::function<void(Bench&, const std::string& reading)>& change);
 
+    void makeFields();
+    std::vector<QWidget*> addPair(QGridLayout* form, int& row, const QString& label, QWidget* first,
+                                  const QString& between, QWidget* second);
+    QLayout* makePictures();
+    void followFields();
     void buildSurroundings(QGridLayout* form, int& row);
     void showSurroundings(const Quantity& quantity);
 

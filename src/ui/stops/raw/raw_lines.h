@@ -2,7 +2,7 @@
 // in each.
 #pragma once
 
-#include "session/line_store.h"
+#include "session/live/line_store.h"
 #include "ui/context.h"
 
 #include <QAbstractListModel>

@@ -1,7 +1,7 @@
 // Stop 4: what does the board really send, and is it healthy?
 #pragma once
 
-#include "ui/page.h"
+#include "ui/widgets/page.h"
 
 #include <QElapsedTimer>
 #include <QTimer>

@@ -1,7 +1,7 @@
 #include "ui/stops/sensor/card_editor.h"
 
 #include "core/units/format.h"
-#include "store/data_files.h"
+#include "store/file/data_files.h"
 #include "ui/widgets/number_field.h"
 #include "ui/widgets/parts.h"
 

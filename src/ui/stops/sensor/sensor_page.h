@@ -1,8 +1,8 @@
 // Stop 2: which kind of part, and is it up to it? Cards compared for this quantity, with what speaks against each.
 #pragma once
 
-#include "ui/page.h"
 #include "ui/stops/sensor/candidate_table.h"
+#include "ui/widgets/page.h"
 
 #include <QComboBox>
 #include <QLineEdit>

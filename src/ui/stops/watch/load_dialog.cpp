@@ -45,7 +45,7 @@ LoadDialog::LoadDialog(Context& context, const LoadControl& control, QWidget* pa
     form->addRow(tr("Name"), m_name);
     m_load = choice("loadModule", tr("Load"));
     for (const Module& m : session.bench().modules)
-        if (const PartCard* part = session.catalog().part(m.part); part && part->kind == "load")
+        if (const PartCard* part = session.catalog().part(m.part); part && part->kind == PartKind::load)
             m_load->addItem(from_std(m.name), from_std(m.id));
     m_rule = choice("loadRule", tr("Rule that it follows"));
     for (const WatchRule& r : session.bench().watch_rules) {

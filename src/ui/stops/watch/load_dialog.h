@@ -1,7 +1,7 @@
 // A load that follows a rule: which, how long, what keeps it off, what it is told; tried at once on the record.
 #pragma once
 
-#include "session/load_record.h"
+#include "session/archive/load_record.h"
 #include "ui/context.h"
 #include "ui/widgets/number_field.h"
 

@@ -3,8 +3,8 @@
 #include "core/act/load_keeper.h"
 #include "core/act/load_words.h"
 #include "core/units/format.h"
-#include "session/acting_allowed.h"
 #include "session/language.h"
+#include "session/live/acting_allowed.h"
 #include "ui/stops/watch/load_dialog.h"
 #include "ui/widgets/parts.h"
 
@@ -23,7 +23,7 @@ QString clock_time(TimeUs time) {
 LoadControl first_control(const Bench& bench, const Catalog& catalog, const std::string& reading) {
     LoadControl out;
     for (const Module& m : bench.modules)
-        if (const PartCard* part = catalog.part(m.part); part && part->kind == "load" && out.load.empty()) {
+        if (const PartCard* part = catalog.part(m.part); part && part->kind == PartKind::load && out.load.empty()) {
             out.load = m.id;
             out.name = m.name;
             out.on_line = "load " + m.id + " on {s}";
@@ -101,7 +101,8 @@ void LoadView::rebuild() {
     bool has_load = false;
     bool has_rule = false;
     for (const Module& m : bench.modules)
-        if (const PartCard* part = session.catalog().part(m.part); part && part->kind == "load") has_load = true;
+        if (const PartCard* part = session.catalog().part(m.part); part && part->kind == PartKind::load)
+            has_load = true;
     for (const WatchRule& rule : bench.watch_rules)
         has_rule = has_rule || rule.reading() == m_context.readingId();
     const auto controls = mine();

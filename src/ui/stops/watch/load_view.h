@@ -2,7 +2,7 @@
 // would have done on the record.
 #pragma once
 
-#include "session/load_record.h"
+#include "session/archive/load_record.h"
 #include "ui/context.h"
 
 #include <QPushButton>

@@ -1,7 +1,7 @@
 #include "ui/stops/watch/telling_view.h"
 
 #include "core/units/format.h"
-#include "session/station_page.h"
+#include "session/publish/station_page.h"
 #include "ui/stops/watch/form_rows.h"
 #include "ui/stops/watch/watch_rule_dialog.h"
 #include "ui/widgets/parts.h"
@@ -13,13 +13,23 @@ namespace cognitum {
 
 TellingView::TellingView(Context& context, QWidget* parent)
     : QWidget(parent), m_context(context), m_recorder(context.session()) {
-    Theme& theme = context.theme();
     auto* rows = new QVBoxLayout(this);
     rows->setContentsMargins(0, 0, 0, 0);
-    rows->setSpacing(theme.px(10));
+    rows->setSpacing(context.theme().px(10));
+    addTelling(*rows);
+    rows->addWidget(new RuleLine(context.theme()));
+    addPublishing(*rows);
+    rows->addWidget(new RuleLine(context.theme()));
+    addPage(*rows);
+    rows->addStretch(1);
+    connect(&context.session().messenger(), &Messenger::changed, this, &TellingView::refresh);
+}
+
+/// Who hears what a rule says, and when nobody does.
+void TellingView::addTelling(QVBoxLayout& rows) {
+    Theme& theme = m_context.theme();
     auto* form = new QFormLayout;
     form->setSpacing(theme.px(8));
-    const auto soft = [&](const QString& text) { return soft_label(theme, text); };
     m_goes_on = make_check("recorderGoesOn", tr("goes on by a recorder when this window is closed"));
     form->addRow(tr("Recording"), m_goes_on);
     m_desktop = make_check("tellDesktop", tr("this desktop’s notices"));
@@ -29,54 +39,75 @@ TellingView::TellingView(Context& context, QWidget* parent)
     form->addRow(QString(), m_broker);
     m_quiet_from = make_field("quietFrom", tr("Quiet hours begin"), QStringLiteral("22:00"));
     m_quiet_to = make_field("quietTo", tr("Quiet hours end"), QStringLiteral("07:00"));
-    for (QLineEdit* field : {m_quiet_from, m_quiet_to})
+    for (QLineEdit* field : {m_quiet_from, m_quiet_to}) {
         field->setFixedWidth(theme.px(72));
-    form->addRow(tr("Quiet hours"), row_of(theme, {m_quiet_from, soft(tr("to")), m_quiet_to}));
+        connect(field, &QLineEdit::editingFinished, this, &TellingView::takeQuietHours);
+    }
+    form->addRow(tr("Quiet hours"), row_of(theme, {m_quiet_from, soft_label(theme, tr("to")), m_quiet_to}));
     form->addRow(QString(), new TextLabel(theme, TextLabel::Role::soft,
                                           tr("what is raised in them is told once, at their end")));
     auto* now = make_button(tr("Try it now"), QStringLiteral("tellTry"));
     form->addRow(QString(), row_of(theme, {now}));
-    rows->addLayout(form);
+    rows.addLayout(form);
     m_trouble = new TextLabel(theme, TextLabel::Role::body);
     m_trouble->setObjectName(QStringLiteral("tellTrouble"));
-    rows->addWidget(m_trouble);
-    rows->addWidget(new RuleLine(theme));
-    rows->addWidget(
+    rows.addWidget(m_trouble);
+
+    connect(m_goes_on, &QCheckBox::clicked, this, [this](bool on) {
+        if (on)
+            m_recorder.start();
+        else
+            m_recorder.stop();
+        m_context.refresh();
+    });
+    connect(&m_recorder, &RecorderControl::said, &m_context, [this](const QString& sentence) {
+        if (!sentence.isEmpty()) emit m_context.said(sentence);
+    });
+    connect(m_desktop, &QCheckBox::toggled, this,
+            [this](bool on) { edit([on](Bench& b) { b.telling.desktop = on; }); });
+    connect(m_sound, &QCheckBox::toggled, this,
+            [this](bool on) { edit([on](Bench& b) { b.telling.sound = on; }); });
+    connect(m_broker, &QCheckBox::toggled, this,
+            [this](bool on) { edit([on](Bench& b) { b.telling.broker = on; }); });
+    connect(now, &QPushButton::clicked, this, [this] { m_context.session().messenger().tryNow(); });
+}
+
+void TellingView::takeQuietHours() {
+    const auto from = minute_of_day(m_quiet_from->text()), to = minute_of_day(m_quiet_to->text());
+    for (const auto& [field, minute] : {std::pair{m_quiet_from, from}, std::pair{m_quiet_to, to}}) {
+        field->setProperty("invalid", !minute && !field->text().isEmpty());
+        field->style()->polish(field); // shows it
+    }
+    if (m_quiet_from->text().isEmpty() && m_quiet_to->text().isEmpty())
+        edit([](Bench& b) { b.telling.quiet = {}; });
+    else if (from && to)
+        edit([&](Bench& b) { b.telling.quiet = {*from, *to}; });
+}
+
+/// Values that go out through a broker.
+void TellingView::addPublishing(QVBoxLayout& rows) {
+    Theme& theme = m_context.theme();
+    rows.addWidget(
         new TextLabel(theme, TextLabel::Role::name, tr("Corrected values for others, through a broker")));
     auto* publish = new QFormLayout;
     publish->setSpacing(theme.px(8));
     m_host = make_field("publishHost", tr("Host of the broker"), tr("name or address; empty: nothing goes out"));
     m_port = new NumberField(theme, QStringLiteral("publishPort"), tr("Port of the broker"));
     m_port->setFixedWidth(theme.px(80));
-    m_topic = make_field("publishTopic", tr("Topic"), QStringLiteral("cognitum"));
-    m_every = new NumberField(theme, QStringLiteral("publishEvery"), tr("Published every"));
-    m_every->setUnit(QStringLiteral("s"));
-    m_every->setFixedWidth(theme.px(96));
     auto* place = new QHBoxLayout;
     place->setSpacing(theme.px(8));
     place->addWidget(m_host, 1);
     place->addWidget(m_port);
     publish->addRow(tr("Broker"), place);
-    m_asks = make_check("publishAsks", tr("asks for a user name and a password"));
-    publish->addRow(QString(), m_asks);
-    m_secret = new QWidget;
-    m_user = make_field("publishUser", tr("User name at the broker"), tr("user name"));
-    m_password = make_field("publishPassword", tr("Password at the broker"), tr("password"));
-    m_password->setEchoMode(QLineEdit::Password);
-    auto* log_in = make_button(tr("Log in"), QStringLiteral("publishLogIn"));
-    QHBoxLayout* secret = make_row(m_secret, theme.px(8));
-    secret->addWidget(m_user, 1);
-    secret->addWidget(m_password, 1);
-    m_keep = make_check("publishKeepSecret", tr("keep it"));
-    m_keep->setToolTip(tr("The desktop’s secret service keeps it; neither the bench nor Cognitum does."));
-    m_keep->setVisible(context.session().secrets().canKeep());
-    secret->addWidget(m_keep);
-    secret->addWidget(log_in);
-    publish->addRow(QString(), m_secret);
+    addLogIn(*publish);
+    m_topic = make_field("publishTopic", tr("Topic"), QStringLiteral("cognitum"));
+    m_every = new NumberField(theme, QStringLiteral("publishEvery"), tr("Published every"));
+    m_every->setUnit(QStringLiteral("s"));
+    m_every->setFixedWidth(theme.px(96));
     auto* topic = new QHBoxLayout;
     topic->setSpacing(theme.px(8));
     topic->addWidget(m_topic, 1);
-    topic->addWidget(soft(tr("every")));
+    topic->addWidget(soft_label(theme, tr("every")));
     topic->addWidget(m_every);
     publish->addRow(tr("Topic"), topic);
     m_readings = new QListWidget;
@@ -87,30 +118,84 @@ TellingView::TellingView(Context& context, QWidget* parent)
     m_readings->setResizeMode(QListView::Adjust);
     m_readings->setFixedHeight(theme.px(96));
     publish->addRow(tr("Readings"), m_readings);
-    rows->addLayout(publish);
+    rows.addLayout(publish);
     m_broker_state = new TextLabel(theme, TextLabel::Role::soft);
     m_broker_state->setObjectName(QStringLiteral("publishState"));
-    rows->addWidget(m_broker_state);
-    rows->addWidget(new RuleLine(theme));
-    rows->addWidget(new TextLabel(theme, TextLabel::Role::name, tr("A page for the local network, read only")));
+    rows.addWidget(m_broker_state);
+
+    connect(m_host, &QLineEdit::editingFinished, this,
+            [this] { edit([this](Bench& b) { b.publishing.host = m_host->text().trimmed().toStdString(); }); });
+    connect(m_topic, &QLineEdit::editingFinished, this, [this] {
+        const QString text = m_topic->text().trimmed();
+        const bool fits = !text.isEmpty() && !text.contains(QLatin1Char('+')) && !text.contains(QLatin1Char('#'));
+        if (fits) edit([&](Bench& b) { b.publishing.topic = text.toStdString(); });
+        refresh();
+    });
+    connect(m_port, &NumberField::numberEdited, this, [this](double v) {
+        if (v >= 1 && v <= 65535) edit([v](Bench& b) { b.publishing.port = static_cast<int>(v); });
+        refresh();
+    });
+    connect(m_every, &NumberField::numberEdited, this, [this](double v) {
+        if (v >= 1 && v <= 86400) edit([v](Bench& b) { b.publishing.every_s = v; });
+        refresh();
+    });
+    connect(m_readings, &QListWidget::itemChanged, this, [this](const QListWidgetItem* item) {
+        const std::string id = item->data(Qt::UserRole).toString().toStdString();
+        const bool on = item->checkState() == Qt::Checked;
+        edit([&](Bench& b) {
+            std::erase(b.publishing.readings, id);
+            if (on) b.publishing.readings.push_back(id);
+        });
+    });
+}
+
+void TellingView::addLogIn(QFormLayout& publish) {
+    Theme& theme = m_context.theme();
+    m_asks = make_check("publishAsks", tr("asks for a user name and a password"));
+    publish.addRow(QString(), m_asks);
+    m_secret = new QWidget;
+    m_user = make_field("publishUser", tr("User name at the broker"), tr("user name"));
+    m_password = make_field("publishPassword", tr("Password at the broker"), tr("password"));
+    m_password->setEchoMode(QLineEdit::Password);
+    auto* log_in = make_button(tr("Log in"), QStringLiteral("publishLogIn"));
+    QHBoxLayout* secret = make_row(m_secret, theme.px(8));
+    secret->addWidget(m_user, 1);
+    secret->addWidget(m_password, 1);
+    m_keep = make_check("publishKeepSecret", tr("keep it"));
+    m_keep->setToolTip(tr("The desktop’s secret service keeps it; neither the bench nor Cognitum does."));
+    m_keep->setVisible(m_context.session().secrets().canKeep());
+    secret->addWidget(m_keep);
+    secret->addWidget(log_in);
+    publish.addRow(QString(), m_secret);
+    connect(m_asks, &QCheckBox::toggled, this,
+            [this](bool on) { edit([on](Bench& b) { b.publishing.log_in = on; }); });
+    connect(log_in, &QPushButton::clicked, this, [this] {
+        m_context.session().secrets().giveToBroker({m_user->text(), m_password->text()}, m_keep->isChecked());
+        m_password->clear();
+    });
+}
+
+/// The page that a phone in the same network shows.
+void TellingView::addPage(QVBoxLayout& rows) {
+    Theme& theme = m_context.theme();
+    rows.addWidget(new TextLabel(theme, TextLabel::Role::name, tr("A page for the local network, read only")));
     m_page = make_check("pageOn", tr("served at port"));
     m_page_port = new NumberField(theme, QStringLiteral("pagePort"), tr("Port of the page"));
     m_page_port->setFixedWidth(theme.px(80));
     m_token = make_link(tr("Make a token for the network"), QStringLiteral("pageToken"));
     m_alone = make_link(tr("This computer alone"), QStringLiteral("pageAlone"));
-    rows->addLayout(row_of(theme, {m_page, m_page_port}));
-    rows->addLayout(row_of(theme, {m_token, m_alone}));
+    rows.addLayout(row_of(theme, {m_page, m_page_port}));
+    rows.addLayout(row_of(theme, {m_token, m_alone}));
     m_page_state = new TextLabel(theme, TextLabel::Role::soft);
     m_page_state->setObjectName(QStringLiteral("pageState"));
     m_token_text = new TextLabel(theme, TextLabel::Role::body);
     m_token_text->setObjectName(QStringLiteral("pageTokenText"));
     m_token_text->setTextInteractionFlags(Qt::TextSelectableByMouse | Qt::TextSelectableByKeyboard);
     m_token_text->hide();
-    rows->addWidget(m_page_state);
-    rows->addWidget(m_token_text);
-    rows->addStretch(1);
+    rows.addWidget(m_page_state);
+    rows.addWidget(m_token_text);
 
-    StationPage& page = context.session().stationPage();
+    StationPage& page = m_context.session().stationPage();
     connect(m_page, &QCheckBox::toggled, this, [this](bool on) { edit([on](Bench& b) { b.page.on = on; }); });
     connect(m_page_port, &NumberField::numberEdited, this, [this](double v) {
         if (v >= 1 && v <= 65535) edit([v](Bench& b) { b.page.port = static_cast<int>(v); });
@@ -131,68 +216,6 @@ TellingView::TellingView(Context& context, QWidget* parent)
         refresh();
     });
     connect(&page, &StationPage::changed, this, &TellingView::refresh);
-    connect(m_goes_on, &QCheckBox::clicked, this, [this](bool on) {
-        if (on)
-            m_recorder.start();
-        else
-            m_recorder.stop();
-        m_context.refresh();
-    });
-    connect(&m_recorder, &RecorderControl::said, &context, [this](const QString& sentence) {
-        if (!sentence.isEmpty()) emit m_context.said(sentence);
-    });
-    connect(m_desktop, &QCheckBox::toggled, this,
-            [this](bool on) { edit([on](Bench& b) { b.telling.desktop = on; }); });
-    connect(m_sound, &QCheckBox::toggled, this,
-            [this](bool on) { edit([on](Bench& b) { b.telling.sound = on; }); });
-    connect(m_broker, &QCheckBox::toggled, this,
-            [this](bool on) { edit([on](Bench& b) { b.telling.broker = on; }); });
-    const auto quiet = [this] {
-        const auto from = minute_of_day(m_quiet_from->text()), to = minute_of_day(m_quiet_to->text());
-        for (const auto& [field, minute] : {std::pair{m_quiet_from, from}, std::pair{m_quiet_to, to}}) {
-            field->setProperty("invalid", !minute && !field->text().isEmpty());
-            field->style()->polish(field); // shows it
-        }
-        if (m_quiet_from->text().isEmpty() && m_quiet_to->text().isEmpty())
-            edit([](Bench& b) { b.telling.quiet = {}; });
-        else if (from && to)
-            edit([&](Bench& b) { b.telling.quiet = {*from, *to}; });
-    };
-    connect(m_quiet_from, &QLineEdit::editingFinished, this, quiet);
-    connect(m_quiet_to, &QLineEdit::editingFinished, this, quiet);
-    connect(now, &QPushButton::clicked, this, [this] { m_context.session().messenger().tryNow(); });
-    connect(m_host, &QLineEdit::editingFinished, this,
-            [this] { edit([this](Bench& b) { b.publishing.host = m_host->text().trimmed().toStdString(); }); });
-    connect(m_asks, &QCheckBox::toggled, this,
-            [this](bool on) { edit([on](Bench& b) { b.publishing.log_in = on; }); });
-    connect(log_in, &QPushButton::clicked, this, [this] {
-        m_context.session().secrets().giveToBroker({m_user->text(), m_password->text()}, m_keep->isChecked());
-        m_password->clear();
-    });
-    connect(m_topic, &QLineEdit::editingFinished, this, [this] {
-        const QString topic_text = m_topic->text().trimmed();
-        const bool fits = !topic_text.isEmpty() && !topic_text.contains(QLatin1Char('+')) &&
-                          !topic_text.contains(QLatin1Char('#'));
-        if (fits) edit([&](Bench& b) { b.publishing.topic = topic_text.toStdString(); });
-        refresh();
-    });
-    connect(m_port, &NumberField::numberEdited, this, [this](double v) {
-        if (v >= 1 && v <= 65535) edit([v](Bench& b) { b.publishing.port = static_cast<int>(v); });
-        refresh();
-    });
-    connect(m_every, &NumberField::numberEdited, this, [this](double v) {
-        if (v >= 1 && v <= 86400) edit([v](Bench& b) { b.publishing.every_s = v; });
-        refresh();
-    });
-    connect(m_readings, &QListWidget::itemChanged, this, [this](const QListWidgetItem* item) {
-        const std::string id = item->data(Qt::UserRole).toString().toStdString();
-        const bool on = item->checkState() == Qt::Checked;
-        edit([&](Bench& b) {
-            std::erase(b.publishing.readings, id);
-            if (on) b.publishing.readings.push_back(id);
-        });
-    });
-    connect(&context.session().messenger(), &Messenger::changed, this, &TellingView::refresh);
 }
 
 void TellingView::edit(const std::function<void(Bench&)>& change) {

@@ -2,7 +2,7 @@
 // be tried now.
 #pragma once
 
-#include "session/recorder_control.h"
+#include "session/recorder/recorder_control.h"
 #include "ui/context.h"
 #include "ui/widgets/number_field.h"
 
@@ -10,6 +10,9 @@
 #include <QLineEdit>
 #include <QListWidget>
 #include <QPushButton>
+
+class QFormLayout;
+class QVBoxLayout;
 
 namespace cognitum {
 
@@ -23,6 +26,11 @@ class TellingView : public QWidget {
     void refresh();
 
   private:
+    void addTelling(QVBoxLayout& rows);
+    void addPublishing(QVBoxLayout& rows);
+    void addLogIn(QFormLayout& publish);
+    void addPage(QVBoxLayout& rows);
+    void takeQuietHours();
     void edit(const std::function<void(Bench&)>& change);
     Context& m_context;
     RecorderControl m_recorder;

@@ -1,9 +1,9 @@
 // Stop 7: is it all right now, and whom does it concern?
 #pragma once
 
-#include "session/recorded.h"
-#include "session/watch_record.h"
-#include "ui/page.h"
+#include "session/archive/recorded.h"
+#include "session/archive/watch_record.h"
+#include "ui/widgets/page.h"
 
 #include <QButtonGroup>
 #include <QTableWidget>

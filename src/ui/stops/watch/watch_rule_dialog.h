@@ -1,7 +1,7 @@
 // A watch rule: what it looks at, how it is confirmed, when it is told; tried at once on what was recorded.
 #pragma once
 
-#include "session/watch_record.h"
+#include "session/archive/watch_record.h"
 #include "ui/context.h"
 #include "ui/widgets/number_field.h"
 

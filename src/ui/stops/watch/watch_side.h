@@ -2,7 +2,7 @@
 // one click.
 #pragma once
 
-#include "session/watch_record.h"
+#include "session/archive/watch_record.h"
 #include "ui/context.h"
 
 #include <QVBoxLayout>

@@ -1,9 +1,9 @@
 // Stop 3: which pin goes where, and what must I check before power?
 #pragma once
 
-#include "ui/page.h"
 #include "ui/stops/wiring/loom_view.h"
 #include "ui/stops/wiring/step_list.h"
+#include "ui/widgets/page.h"
 
 #include <QCheckBox>
 #include <QComboBox>

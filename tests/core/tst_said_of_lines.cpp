@@ -1,0 +1,180 @@
+// What is made of what boards send: for each of these streams, written as boards write them, the format that is
+// found and why, the fields, each record with its time, what was set aside and the facts of the stream; beside what
+// was read by a person and kept in tests/fixtures/said.
+#include "core/decode/stream.h"
+#include "support/run_tests.h"
+#include "support/said.h"
+
+#include <functional>
+
+using namespace cognitum;
+using test::add_said;
+using test::five_digits;
+
+namespace {
+
+struct Sent {
+    const char* what;
+    const char* format; ///< as it is told; auto: it is found
+    std::string bytes;
+};
+
+std::string from_hex(std::string_view hex) {
+    std::string out;
+    for (std::size_t i = 0; i + 1 < hex.size(); i += 3)
+        out += static_cast<char>(std::stoi(std::string(hex.substr(i, 2)), nullptr, 16));
+    return out;
+}
+
+std::string rows_of(int times, const std::function<std::string(int)>& line) {
+    std::string out;
+    for (int i = 0; i < times; ++i)
+        out += line(i);
+    return out;
+}
+
+const std::vector<Sent> streams = {
+    {"three columns", "auto", "21.5,48,1013.2\n21.6,47,1013.1\n21.6,47,1013.2\n"},
+    {"a header line", "auto", "millis,t_degC,rh\n1000,21.5,48\n2000,21.6,47\n3000,nan,47\n"},
+    {"semicolons and commas for points", "auto", "t;rh\n21,5;48,2\n21,6;47,9\n21,7;47,8\n"},
+    {"tabs", "auto", "21.5\t48\n21.6\t47\n21.7\t46\n"},
+    {"blanks", "auto", "  21.5  48\n  21.6  47\n  21.7  46\n"},
+    {"one number", "auto", "512\r\n513\r\n515\r\n"},
+    {"hexadecimal is no number", "auto", "0x1F\n0x20\n0x21\n"},
+    {"names and values", "auto", "t=21.5 rh=48 p=1013.2hPa\nt=21.6 rh=47 p=1013.1hPa\nt=21.6 rh=-- p=1013.2hPa\n"},
+    {"names with colons", "auto", "Temp: 21.5 C, Hum: 48 %\nTemp: 21.6 C, Hum: 47 %\nTemp: nan C, Hum: 47 %\n"},
+    {"a sentence", "auto", "The tank holds 812 mm now\nThe tank holds 811 mm now\nThe tank holds 811 mm now\n"},
+    {"states", "auto", "door=open t=4.1\ndoor=closed t=4.2\ndoor=open t=4.2\n"},
+    {"several senders", "auto", "id=FL kPa=221 t=18\nid=FR kPa=219 t=19\nid=FL kPa=222 t=18\n"},
+    {"a time in each line", "auto",
+     "2026-06-05T09:00:00Z,21.5\n2026-06-05T09:00:10Z,21.6\n2026-06-05T09:00:20Z,21.6\n"},
+    {"sequence numbers, one lost and one doubled", "auto",
+     "seq=1 t=20\nseq=2 t=21\nseq=4 t=22\nseq=4 t=22\nseq=5 t=23\n"},
+    {"a board that begins again", "auto",
+     "# gauge 1.2\nms,t\n1000,20\n2000,21\n3000,22\n# gauge 1.2\nms,t\n1000,23\n2000,24\n"},
+    {"milliseconds that go back", "auto", "ms=1000 t=1\nms=2000 t=2\nms=1500 t=3\nms=2500 t=4\n"},
+    {"JSON", "auto", "{\"t\":21.5,\"rh\":48}\n{\"t\":21.6,\"rh\":null}\n{\"air\":{\"t\":4.5,\"ok\":true}}\n"},
+    {"broken JSON", "auto", "{\"t\":21.5}\n{\"t\":21.6\n{\"t\":21.7}\n{\"t\":}\n{\"t\":21.8}\n"},
+    {"SenML", "senml",
+     "[{\"bn\":\"shed/"
+     "\",\"bt\":1780650000,\"n\":\"t\",\"u\":\"Cel\",\"v\":21.5},{\"n\":\"rh\",\"u\":\"%RH\",\"v\":48,\"t\":5}]\n"},
+    {"sums that hold and one that does not", "auto", "21.5,48*38\n21.6,47*34\n21.7,46*00\n"},
+    {"sentences with a sum", "auto", "$WIMTW,18.3,C*07\n$WIMTW,18.4,C*00\n$WIMTW,18.5,C*00\n"},
+    {"a line too long", "auto", "1,2\n3,4\n" + std::string(70000, '7') + "\n5,6\n"},
+    {"noise before a table", "auto", "\x80\xff\x01\x02garbage\n1.5,2.5\n1.6,2.6\n1.7,2.7\n"},
+    {"words for failures", "auto", "t=21.5\nt=fail\nt=85\nt=-127\nt=open\nt=overflow\n"},
+    {"large and small numbers", "auto", "1e3,-4.5e-3,+7\n1e4,.5,-0\n1e400,5.,7\n"},
+    {"columns that change", "auto", "1,2,3\n4,5,6\n7,8\n9,10,11,12\n13,14,15\n"},
+    {"empty fields", "auto", "a,b,c\n1,,3\n,2,\n4,5,6\n"},
+    {"the memory of a one-wire thermometer", "scratchpad",
+     "50 05 4B 46 7F FF 0C 10 1C\n91 01 4B 46 7F FF 0C 10 70\n5E FF 4B 46 7F FF 02 10 B6\n91 01 4B 46 7F FF 0C 10 "
+     "71\nzz\n"},
+    {"the memory in small letters", "scratchpad", "91 01 4b 46 7f ff 0c 10 70\n"},
+    {"forty bits of a humidity sensor", "humidity40", "02 8C 01 5F EE\n02 8C 80 65 73\n02 8C 01 5F EF\n"},
+    {"lines about one number", "text", "level is 812\nlevel is 811\nno level\nlevel is 810\n"},
+    {"frames between two bytes", "frames start=0D end=54", from_hex("0D 01 02 03 54 0D 04 05 06 54 99 0D 07 54")},
+    {"records with a sum", "record sync=AA55 little u16:level i16:temperature u8 crc16-modbus",
+     from_hex("AA 55 2C 03 D7 FF 01 BC 85 AA 55 2C 03 D7 FF 01 85 8A AA 55")},
+    {"records with a plain sum", "record sync=55 u16:a sum8", from_hex("55 01 02 03 55 01 02 58 00 55 FF FE 52")},
+    {"a table of many rows", "auto",
+     rows_of(300, [](int i) { return std::to_string(i) + "," + std::to_string(2 * i) + "\n"; })},
+    {"named in a table", "table", "t,rh\n1,2\n3,4\nx,y\n5,6\n"},
+    {"told to be pairs, and a header in it", "pairs", "t,rh\nt=1 rh=2\nt=3 rh=4\n"},
+};
+
+constexpr TimeUs began = 1'780'650'000'000'000;
+
+std::string made_of(const Sent& sent, std::size_t piece) {
+    std::string out = std::string(sent.what) + "\n";
+    const auto format = parse_format(sent.format);
+    if (!format) return out + "  no format: " + format.error().text() + "\n";
+    Stream stream(*format);
+    TimeUs now = began;
+    std::size_t shown = 0;
+    const auto take = [&](const std::vector<Stream::Row>& rows) {
+        for (const Stream::Row& row : rows) {
+            const Records::Row& record = stream.records().rows[row.row];
+            std::string cells;
+            for (std::size_t i = 0; i < record.count; ++i) {
+                const Cell& cell = stream.records().cells[record.first + i];
+                cells += fmt::format(" {}={}", stream.decoder().fields()[cell.field].name, five_digits(cell.value));
+            }
+            // Lines cut into pieces come later; only what they hold is the same.
+            if (++shown <= 12)
+                add_said(out, "record",
+                         fmt::format("line {}{}{}", record.line, cells,
+                                     record.time ? " at " + iso_time(*record.time) : std::string()));
+        }
+    };
+    for (std::size_t at = 0; at < sent.bytes.size(); at += piece)
+        take(stream.feed(std::string_view(sent.bytes).substr(at, piece), now += 1000));
+    take(stream.finish(now += 1000));
+    const Decoder& decoder = stream.decoder();
+    add_said(out, "format", decoder.format_text());
+    add_said(out, "because", decoder.reason());
+    for (const Field& field : decoder.fields())
+        add_said(out, "field",
+                 fmt::format("“{}” {} {}{}", field.name, field.unit, field.example,
+                             field.numeric ? "" : " never a number"));
+    for (const Rejection& r : decoder.rejections().reasons())
+        add_said(out, "set aside",
+                 fmt::format("{} times: {}; first line {}: {}", r.count, r.reason, r.first_line,
+                             r.first_text.substr(0, 40)));
+    const StreamFacts facts = stream.facts();
+    add_said(out, "facts",
+             fmt::format("{} lines, {} rejected, {} bytes, {} odd, {} lost, {} doubled, {} late, {} "
+                         "restarts, {} set back, {} records",
+                         facts.lines, facts.rejected, facts.bytes, facts.odd_bytes, facts.lost, facts.duplicates,
+                         facts.late, facts.restarts, facts.set_back, shown));
+    return out;
+}
+
+} // namespace
+
+class TestSaidOfLines : public QObject {
+    Q_OBJECT
+
+  private slots:
+    void streamsOfBoards() {
+        std::string out;
+        for (const Sent& sent : streams)
+            out += made_of(sent, sent.bytes.size());
+        test::compare_said("lines", out);
+    }
+
+    void formatsInWords() {
+        std::string out;
+        for (const char* text : {"auto",
+                                 "table",
+                                 "pairs",
+                                 "json",
+                                 "senml",
+                                 "text",
+                                 "scratchpad",
+                                 "humidity40",
+                                 "frames start=0D end=54",
+                                 "frames end=0A",
+                                 "frames start=0d",
+                                 "frames",
+                                 "record little u16:level crc8",
+                                 "record",
+                                 "record sync=AA55 big i32 f4:x u8 crc16-modbus",
+                                 "record sync=AG u8",
+                                 "record u9",
+                                 "record u8 crc9",
+                                 "tables",
+                                 "",
+                                 "frames start=123 end=54",
+                                 "record sync= u8",
+                                 "record little big u8",
+                                 "record i8:a i8:a"}) {
+            out += std::string(text) + "\n";
+            const auto format = parse_format(text);
+            add_said(out, "is", format ? Decoder(*format).format_text() : format.error().text());
+        }
+        test::compare_said("formats", out);
+    }
+};
+
+RUN_TESTS_OF(TestSaidOfLines)
+#include "tst_said_of_lines.moc"
