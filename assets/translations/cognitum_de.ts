@@ -4317,6 +4317,10 @@ Station %1 von %2</translation>
         <translation>Wartet auf Benutzernamen und Passwort von %1.</translation>
     </message>
     <message>
+        <source>MQTT cannot be used here: %1</source>
+        <translation>MQTT ist hier nicht zu gebrauchen: %1</translation>
+    </message>
+    <message>
         <source>The certificate file %1 cannot be read.</source>
         <translation>Die Zertifikatsdatei %1 lässt sich nicht lesen.</translation>
     </message>
@@ -4347,6 +4351,10 @@ Station %1 von %2</translation>
 </context>
 <context>
     <name>cognitum::MqttPublisher</name>
+    <message>
+        <source>MQTT cannot be used here: %1</source>
+        <translation>MQTT ist hier nicht zu gebrauchen: %1</translation>
+    </message>
     <message>
         <source>There is no broker of that name: %1</source>
         <translation>Einen Broker dieses Namens gibt es nicht: %1</translation>
@@ -12277,8 +12285,8 @@ cognitum-cli verify "%2" --calibration %3 --fingerprint %1</translation>
         <translation>Zahl und Einheit ansehen.</translation>
     </message>
     <message>
-        <source>{} cannot be: {} lies between {} and {} {}.</source>
-        <translation>{} kann nicht sein: {} liegt zwischen {} und {} {}.</translation>
+        <source>{} cannot be: {} lies between {} and {}.</source>
+        <translation>{} kann nicht sein: {} liegt zwischen {} und {}.</translation>
     </message>
     <message>
         <source>{} is below nothing.</source>

@@ -17,8 +17,11 @@
 #include <cstdio>
 #include <cstdlib>
 #include <cstring>
+#include <fontconfig/fontconfig.h>
 #include <functional>
+#include <future>
 #include <memory>
+#include <utility>
 
 namespace {
 
@@ -34,26 +37,29 @@ class EndAfterFirstPaint : public QObject {
     }
 };
 
-/// The window first, then what it listens to: links, and the programs behind simulated ones, take time from it.
-class BeginAfterFirstPaint : public QObject {
+/// The window first, then what it listens to: links, and the programs behind simulated ones, take time from it, and
+/// so does the desktop's bus.
+class AfterFirstPaint : public QObject {
   public:
-    BeginAfterFirstPaint(cognitum::Worker& worker, QObject* window) : QObject(window), m_worker(worker) {
-        m_worker.hold();
+    AfterFirstPaint(QObject* window, std::function<void()> then) : QObject(window), m_then(std::move(then)) {
         window->installEventFilter(this);
         constexpr int longest_ms = 1000; // a window may start without being seen
-        QTimer::singleShot(longest_ms, this, [this] { m_worker.begin(); });
+        QTimer::singleShot(longest_ms, this, [this] { run(); });
     }
 
   protected:
     bool eventFilter(QObject* watched, QEvent* event) override {
         if (event->type() != QEvent::Paint) return QObject::eventFilter(watched, event);
         watched->removeEventFilter(this);
-        QTimer::singleShot(0, this, [this] { m_worker.begin(); });
+        QTimer::singleShot(0, this, [this] { run(); });
         return false;
     }
 
   private:
-    cognitum::Worker& m_worker;
+    void run() {
+        if (const auto then = std::exchange(m_then, {})) then();
+    }
+    std::function<void()> m_then;
 };
 
 /// With one of these a start is for a window of its own.
@@ -90,13 +96,16 @@ int main(int argc, char** argv) {
     prefer_the_desktops_dialogs();
     // Help and version need no display: they are answered before one is asked for.
     std::unique_ptr<QCoreApplication> app;
+    std::future<FcBool> fonts;
     const auto asks = [&](const char* option) {
         return std::any_of(argv + 1, argv + argc, [&](const char* a) { return std::strcmp(a, option) == 0; });
     };
     if (asks("--help") || asks("-h") || asks("--version") || asks("-v"))
         app = std::make_unique<QCoreApplication>(argc, argv);
-    else
+    else {
+        fonts = std::async(std::launch::async, FcInit); // read beside what Qt asks the display
         app = std::make_unique<QApplication>(argc, argv);
+    }
     QApplication::setApplicationName(QStringLiteral("cognitum"));
     QApplication::setOrganizationName(QStringLiteral("cognitum")); // where QSettings keeps what was chosen
     QApplication::setApplicationVersion(QStringLiteral("0.1.0"));
@@ -140,10 +149,6 @@ int main(int argc, char** argv) {
     });
     MainWindow window(session, theme);
     restore_window(window);
-    const DesktopWishes wishes;
-    if (!parser.isSet(QStringLiteral("dark")) &&
-        !parser.isSet(QStringLiteral("scale"))) // those hold for this start
-        QObject::connect(&wishes, &DesktopWishes::darkWished, &window.context(), &Context::desktopIsDark);
     OneWindow one_window;
     QObject::connect(&one_window, &OneWindow::asked, &window, &MainWindow::askedFromElsewhere);
     one_window.listen();
@@ -157,7 +162,15 @@ int main(int argc, char** argv) {
                          static_cast<unsigned long long>(samples));
         QApplication::quit();
     });
-    new BeginAfterFirstPaint(session.worker(), &window);
+    session.worker().hold();
+    std::unique_ptr<DesktopWishes> wishes;
+    const bool follows_desktop = !parser.isSet(QStringLiteral("dark")) && !parser.isSet(QStringLiteral("scale"));
+    new AfterFirstPaint(&window, [&] {
+        session.worker().begin();
+        if (!follows_desktop) return; // those options hold for this start
+        wishes = std::make_unique<DesktopWishes>();
+        QObject::connect(wishes.get(), &DesktopWishes::darkWished, &window.context(), &Context::desktopIsDark);
+    });
     if (parser.isSet(until_painted)) window.installEventFilter(new EndAfterFirstPaint(&window));
     if (demo)
         window.openDemo(MainWindow::Making::before_the_window); // one layout, with its bench

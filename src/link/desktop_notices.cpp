@@ -5,6 +5,7 @@
 #include <QDBusPendingCallWatcher>
 #include <QDBusPendingReply>
 #include <QVariantMap>
+#include <utility>
 
 namespace cognitum {
 
@@ -18,9 +19,11 @@ const QString notices_path = QStringLiteral("/org/freedesktop/Notifications");
 
 } // namespace
 
-DesktopNotices::DesktopNotices(QObject* parent) : QObject(parent) {
-    QDBusConnection bus = QDBusConnection::sessionBus();
-    if (!bus.isConnected()) return;
+DesktopNotices::DesktopNotices(QObject* parent) : QObject(parent) {}
+
+/// What is chosen of notices; before the first is shown there is none.
+void DesktopNotices::listen(QDBusConnection bus) {
+    if (std::exchange(m_listens, true)) return;
     bus.connect(notices_service, notices_path, notices_service, QStringLiteral("ActionInvoked"), this,
                 SLOT(onChosen(uint, QString)));
     bus.connect(notices_service, notices_path, notices_service, QStringLiteral("ActivationToken"), this,
@@ -43,6 +46,7 @@ void DesktopNotices::show(const DesktopNotice& notice) {
         emit answered(notice.title, tr("There is no desktop session here that could show a notice."));
         return;
     }
+    listen(bus);
     QDBusMessage call =
         QDBusMessage::createMethodCall(notices_service, notices_path, notices_service, QStringLiteral("Notify"));
     QVariantMap hints{{QStringLiteral("urgency"), QVariant::fromValue(notice.urgent ? critical : normal)},

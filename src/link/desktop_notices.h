@@ -6,6 +6,8 @@
 #include <QObject>
 #include <QString>
 
+class QDBusConnection;
+
 namespace cognitum {
 
 struct DesktopNotice {
@@ -35,6 +37,8 @@ class DesktopNotices : public QObject {
     void onToken(uint number, const QString& token);
 
   private:
+    void listen(QDBusConnection bus);
+    bool m_listens = false;
     QHash<QString, uint> m_shown; ///< number that the desktop gave, by subject
     QHash<uint, QString> m_about; ///< of the newest notices, by number
     QHash<uint, QString> m_tokens;

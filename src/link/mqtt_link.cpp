@@ -87,6 +87,12 @@ void MqttLink::start() {
     emit stateChanged(LinkState::opening, {});
     if (!m_client) {
         m_client = mosquitto_new(nullptr, true, this);
+        if (!m_client) {
+            emit stateChanged(
+                LinkState::lost,
+                tr("MQTT cannot be used here: %1").arg(QString::fromUtf8(mosquitto_strerror(MOSQ_ERR_NOMEM))));
+            return;
+        }
         mosquitto_int_option(m_client, MOSQ_OPT_PROTOCOL_VERSION,
                              m_plan.mqtt.version == 5 ? MQTT_PROTOCOL_V5 : MQTT_PROTOCOL_V311);
         mosquitto_connect_v5_callback_set(m_client, &MqttCallbacks::connected);

@@ -48,6 +48,9 @@ void MqttPublisher::goTo(const BrokerPlace& place) {
     m_waiting_kept.clear();
     if (place.host.isEmpty()) return say(false, {});
     m_client = mosquitto_new(nullptr, true, this);
+    if (!m_client)
+        return say(false,
+                   tr("MQTT cannot be used here: %1").arg(QString::fromUtf8(mosquitto_strerror(MOSQ_ERR_NOMEM))));
     mosquitto_connect_callback_set(m_client, &PublisherCallbacks::connected);
     mosquitto_disconnect_callback_set(m_client, &PublisherCallbacks::disconnected);
     mosquitto_reconnect_delay_set(m_client, 1, 8, true);

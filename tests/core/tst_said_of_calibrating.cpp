@@ -106,7 +106,7 @@ std::vector<PointSet> point_sets() {
     set(
         "a power", 10, 1, 100, [&](double x, int i) { return std::pow(x, 1.1) - x + scatter(i); }, 0.02, 0.05);
     set(
-        "growth", 10, 0, 10, [&](double x, int i) { return std::exp(0.3 * x) - x + scatter(i); }, 0.02, 0.05);
+        "a steep rise", 10, 0, 10, [&](double x, int i) { return std::exp(0.3 * x) - x + scatter(i); }, 0.02, 0.05);
     set(
         "one slip", 9, 0, 100, [&](double x, int i) { return 0.01 * x + scatter(i) + (i == 4 ? 3 : 0); }, 0.02,
         0.05);

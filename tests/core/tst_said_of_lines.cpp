@@ -63,6 +63,11 @@ const std::vector<Sent> streams = {
     {"a line too long", "auto", "1,2\n3,4\n" + std::string(70000, '7') + "\n5,6\n"},
     {"noise before a table", "auto", "\x80\xff\x01\x02garbage\n1.5,2.5\n1.6,2.6\n1.7,2.7\n"},
     {"words for failures", "auto", "t=21.5\nt=fail\nt=85\nt=-127\nt=open\nt=overflow\n"},
+    {"words for a failure", "auto",
+     "Distance: 81.2 cm, T: 21.5\nDistance: out of range, T: 21.6\nDistance: no echo T: 21.6\nDistance: 81.3 cm, "
+     "T: 21.6\n"},
+    {"words beside a number", "auto",
+     "Sensor: front left T=21.5\nSensor: front left T=21.6\nMode: idle since noon\n"},
     {"large and small numbers", "auto", "1e3,-4.5e-3,+7\n1e4,.5,-0\n1e400,5.,7\n"},
     {"columns that change", "auto", "1,2,3\n4,5,6\n7,8\n9,10,11,12\n13,14,15\n"},
     {"empty fields", "auto", "a,b,c\n1,,3\n,2,\n4,5,6\n"},

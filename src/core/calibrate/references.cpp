@@ -52,9 +52,9 @@ Result<void> check_reference(const Quantity& quantity, double value, double u) {
     if (unit && unit->dimension == Dimension::temperature && own && *own < kind.floor_limit)
         return failure(phrase("{} is below absolute zero.", shown), {}, phrase("Look at the number and its unit."));
     if (own && (*own < kind.floor_limit || *own > kind.ceiling_limit))
-        return failure(phrase("{} cannot be: {} lies between {} and {} {}.", shown, kind.title,
-                              format_constant(kind.floor_limit), format_constant(kind.ceiling_limit),
-                              unit_symbol(kind.units.front())),
+        return failure(phrase("{} cannot be: {} lies between {} and {}.", shown, kind.title,
+                              format_constant(kind.floor_limit),
+                              format_measure(kind.ceiling_limit, kind.units.front())),
                        {}, phrase("Look at the number and its unit."));
     if (value < 0 && !std::isfinite(kind.floor_limit) && !kind.may_be_typed_negative && quantity.low >= 0) {
         return failure(phrase("{} is below nothing.", shown), {}, phrase("Look at the sign."));

@@ -94,7 +94,12 @@ std::size_t value_length(std::string_view text) {
         ++word;
     if (pair_start(text.substr(end + 1)).name > 0 || word == end + 1) return end;
     const NumberText number = read_number_text(with_point(text.substr(0, word))); // "21.5 C", or "nan C"
-    return number.there || number.failed ? word : end;
+    if (number.there || number.failed) return word;
+    const NumberText first = read_number_text(with_point(text.substr(0, end)));
+    if (first.there && !first.state) return end;
+    while (end < text.size() && text[end] == ' ' && pair_start(text.substr(end + 1)).name == 0) // "out of range"
+        end = std::min(text.find_first_of(" ,;\t|&", end + 1), text.size());
+    return end;
 }
 
 } // namespace

@@ -5,8 +5,7 @@
 #include <array>
 #include <cstring>
 #include <fmt/format.h>
-#include <memory>
-#include <openssl/evp.h>
+#include <nettle/sha2.h>
 
 namespace cognitum {
 
@@ -14,22 +13,21 @@ namespace {
 
 class Sha256 {
   public:
-    Sha256() : m_context(EVP_MD_CTX_new(), EVP_MD_CTX_free) {
-        EVP_DigestInit_ex(m_context.get(), EVP_sha256(), nullptr);
+    Sha256() { sha256_init(&m_context); }
+    void add(const void* bytes, std::size_t n) {
+        sha256_update(&m_context, n, static_cast<const std::uint8_t*>(bytes));
     }
-    void add(const void* bytes, std::size_t n) { EVP_DigestUpdate(m_context.get(), bytes, n); }
     std::string first_digits() {
-        std::array<unsigned char, EVP_MAX_MD_SIZE> digest{};
-        unsigned size = 0;
-        EVP_DigestFinal_ex(m_context.get(), digest.data(), &size);
+        std::array<std::uint8_t, 8> digest{};
+        sha256_digest(&m_context, digest.size(), digest.data());
         std::string out;
-        for (std::size_t i = 0; i < 8; ++i)
-            out += fmt::format("{:02x}", digest[i]);
+        for (const std::uint8_t byte : digest)
+            out += fmt::format("{:02x}", byte);
         return out;
     }
 
   private:
-    std::unique_ptr<EVP_MD_CTX, void (*)(EVP_MD_CTX*)> m_context;
+    sha256_ctx m_context{};
 };
 
 void add_to(Sha256& sha, const Sample& sample) {

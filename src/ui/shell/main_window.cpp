@@ -305,7 +305,8 @@ void MainWindow::benchOpened() {
     m_views->setCurrentWidget(m_bench_view);
     m_context.refresh();
     returnToPlace();
-    rememberPlace();
+    constexpr int later_ms = 100; // it writes to the disk: first the window
+    QTimer::singleShot(later_ms, this, &MainWindow::rememberPlace);
     if (m_shown) m_shown->setFocus(Qt::OtherFocusReason); // no button is marked before somebody goes to one
     if (std::exchange(m_walk_wanted, false) && m_session.bench().reading("hut-air")) walk();
 }
