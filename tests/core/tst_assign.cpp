@@ -194,6 +194,32 @@ class TestAssign : public QObject {
         for (const Finding& f : check_bench(done, catalog()))
             QVERIFY2(f.id != "address-clash" && f.id != "pin-used-twice", f.message.c_str());
     }
+
+    /// Two boards of any two kinds: a rail or a reference of one is nothing on the other.
+    void eachIsFedAndMeasuredOnItsOwnBoard() {
+        for (const BoardCard& one : catalog().boards)
+            for (const BoardCard& other : catalog().boards) {
+                Bench bench;
+                for (const auto& [id, card] : {std::pair("a", &one), {"b", &other}}) {
+                    BoardUse use;
+                    use.id = use.name = id;
+                    use.card = card->id;
+                    bench.boards.push_back(use);
+                    Reading r;
+                    r.id = r.name = std::string("air of ") + id;
+                    r.sensor.part = "analog-thermometer-with-offset";
+                    r.wiring.board = id;
+                    bench.readings.push_back(r);
+                }
+                const Bench placed = assign_pins(bench, catalog(), Keep::fixed).bench;
+                for (const Reading& r : placed.readings) {
+                    const BoardCard& card = r.wiring.board == "a" ? one : other;
+                    const std::string told = one.id + " and " + other.id + ": " + r.id;
+                    QVERIFY2(card.rail(r.wiring.rail), (told + " on rail " + r.wiring.rail).c_str());
+                    QVERIFY2(card.reference(r.wiring.reference), (told + " by " + r.wiring.reference).c_str());
+                }
+            }
+    }
 };
 
 RUN_TESTS_OF(TestAssign)

@@ -150,6 +150,17 @@ class TestBenchMistakes : public QObject {
         QVERIFY2(said(7).find("silent after 7 s") != std::string::npos, said(7).c_str());
         QVERIFY2(said(600).find("silent after") == std::string::npos, said(600).c_str());
     }
+    void aBoardThatPostsNothingBreaksNoQuota() {
+        const auto said = [](double upload_s, double quota_s) {
+            Bench bench = test::bench_with("temperature", "analog-thermometer-with-offset", dual);
+            bench.boards[0].upload_s = upload_s;
+            bench.boards[0].quota_s = quota_s;
+            return findings_of(bench).find("upload-below-quota") != std::string::npos;
+        };
+        QVERIFY(said(14.9, 15));
+        for (const auto& [upload_s, quota_s] : {std::pair(15.0, 15.0), {0.0, 15.0}, {5.0, 0.0}, {0.0, 0.0}})
+            QVERIFY(!said(upload_s, quota_s));
+    }
     void aClampWithoutItsBias() {
         // Around zero a clamp swings below ground unless half the supply lifts it: the plan brings that network.
         const Bench bench =

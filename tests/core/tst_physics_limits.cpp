@@ -34,14 +34,14 @@ struct LimitedFormula {
     std::vector<Argument> arguments;
 };
 
-const Argument humidity = {0, 1, 0.5}, room = {-45, 60, 20}, emissivity = {0.05, 1, 0.95};
+const Argument humidity = {0, 1, 0.5}, room_air = {-45, 60, 20}, emissivity = {0.05, 1, 0.95};
 
 const std::vector<LimitedFormula> formulas = {
-    {"saturation_vapour_pressure", [](const auto& a) { return saturation_vapour_pressure(a[0]); }, {room}},
-    {"absolute_humidity", [](const auto& a) { return absolute_humidity(a[0], a[1]); }, {room, humidity}},
+    {"saturation_vapour_pressure", [](const auto& a) { return saturation_vapour_pressure(a[0]); }, {room_air}},
+    {"absolute_humidity", [](const auto& a) { return absolute_humidity(a[0], a[1]); }, {room_air, humidity}},
     {"vapour_pressure_deficit",
      [](const auto& a) { return vapour_pressure_deficit(a[0], a[1]); },
-     {room, humidity}},
+     {room_air, humidity}},
     {"sea_level_pressure",
      [](const auto& a) { return sea_level_pressure(a[0], a[1], a[2]); },
      {{30e3, 110e3, 100e3}, {-500, 5000, 200}, {-60, 60, 15}}},
@@ -49,7 +49,7 @@ const std::vector<LimitedFormula> formulas = {
     {"standard_pressure", [](const auto& a) { return standard_pressure(a[0]); }, {{-500, 11000, 0}}},
     {"boiling_point", [](const auto& a) { return boiling_point(a[0]); }, {{611.213, 22.064e6, 101325}}},
     {"water_density", [](const auto& a) { return water_density(a[0]); }, {{0, 40, 20}}},
-    {"dew_point", [](const auto& a) { return dew_point(a[0], a[1]); }, {room, {tiny, 1, 0.5}}},
+    {"dew_point", [](const auto& a) { return dew_point(a[0], a[1]); }, {room_air, {tiny, 1, 0.5}}},
     {"conductivity_25",
      [](const auto& a) { return conductivity_25(a[0], a[1], a[2]); },
      {{0, without_end, 1.4}, {0, 50, 20}, {0, 0.1, 0.02}}},

@@ -2,6 +2,7 @@
 #include "core/base/csv_text.h"
 #include "core/base/letters.h"
 #include "core/decode/number.h"
+#include "core/decode/number_text.h"
 #include "core/units/format.h"
 #include "core/units/typed_number.h"
 #include "core/units/unit.h"
@@ -139,6 +140,20 @@ class TestReadNumbers : public QObject {
         }
         QVERIFY(!same_unit("mm", "cm"));
         QCOMPARE(unit_symbol("furlong"), std::string("furlong"));
+    }
+
+    /// What a sender writes behind a number: a unit begins with any letter, a sign of its own or no ASCII at all.
+    void aUnitBeginsWithALetter() {
+        for (const char* unit : {"a", "z", "A", "Z", "%", "*", "/min", "\u00b5S", "\u00b0C", "atm", "zzz"}) {
+            const NumberText read = read_number_text(std::string("3.5 ") + unit);
+            QVERIFY2(read.there && read.value == 3.5 && read.unit == unit, unit);
+            const NumberText failed = read_number_text(std::string("nan ") + unit);
+            QVERIFY2(!failed.there && failed.failed && failed.unit == unit, unit);
+        }
+        for (const char* none : {"1", "@", "[", "`", "{", "=", ":", "a b", "a1", "a=", "thirteenchars"}) {
+            QVERIFY2(!read_number_text(std::string("3.5 ") + none).there, none);
+            QVERIFY2(!read_number_text(std::string("nan ") + none).failed, none);
+        }
     }
 };
 

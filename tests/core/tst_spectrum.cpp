@@ -123,17 +123,17 @@ class TestSpectrum : public QObject {
     }
     void theMainsShareIsTheShareOfTheVariance() {
         for (const double mains : {50.0, 60.0})
-            for (const double ratio : {0.0, 0.5, 1.0, 3.0}) { // amplitude over the noise's sd
-                auto v = sine(1000, 200, mains, 2 * ratio);
+            for (const double to_noise : {0.0, 0.5, 1.0, 3.0}) { // amplitude over the noise's sd
+                auto v = sine(1000, 200, mains, 2 * to_noise);
                 const auto noise = normal(1000, 2, 9);
                 for (std::size_t i = 0; i < v.size(); ++i)
                     v[i] += noise[i];
                 const MainsShare m = mains_share(times(1000, 200), v);
-                const double share = ratio * ratio / 2 / (ratio * ratio / 2 + 1);
+                const double share = to_noise * to_noise / 2 / (to_noise * to_noise / 2 + 1);
                 CLOSE(m.share, share, 0.05);
-                if (ratio > 0) {
+                if (to_noise > 0) {
                     QCOMPARE(m.mains_hz, mains);
-                    CLOSE(m.amplitude, 2 * ratio, 0.2);
+                    CLOSE(m.amplitude, 2 * to_noise, 0.2);
                 }
             }
     }

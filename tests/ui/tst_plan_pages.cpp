@@ -320,6 +320,33 @@ class TestPlanPages : public QObject {
         CLOSE(w.reading("tide-pool").quantity.vessel.mount_mm, 2100, 1e-12);
     }
 
+    /// What had a limit in the old unit stops, says so in the status line, and comes back with one step of undo.
+    void anotherKindStopsItsRules() {
+        TestWindow w;
+        w.openDemo();
+        w.window.showStop(0);
+        w.refresh();
+        w.clocked.session.edit("rule", [](Bench& bench) {
+            WatchRule rule;
+            rule.id = "cold";
+            rule.name = "Too cold";
+            rule.conditions.resize(1);
+            rule.conditions[0].reading = "hut-air";
+            rule.conditions[0].when = WatchWhen::below;
+            rule.conditions[0].value = 4;
+            bench.watch_rules = {rule};
+        });
+        QStringList said;
+        QObject::connect(&w.window.context(), &Context::said, &w.window, [&](const QString& s) { said << s; });
+        w.choose("quantityKind", "humidity");
+        QCOMPARE(said, QStringList{"Switched off, as their limits stood in the old unit: Too cold."});
+        QVERIFY(!w.clocked.session.bench().watch_rules[0].on);
+        QCOMPARE(w.reading("hut-air").quantity.unit, std::string("%"));
+        w.clocked.session.undoStack()->undo();
+        QVERIFY(w.clocked.session.bench().watch_rules[0].on);
+        QCOMPARE(w.reading("hut-air").quantity.kind, std::string("temperature"));
+    }
+
     /// The way of a first-time user: from "I want the cistern's litres" to a ticked list.
     void fromAWishToATickedList() {
         TestWindow w;
