@@ -150,6 +150,19 @@ class TestBenchMistakes : public QObject {
         QVERIFY2(said(7).find("silent after 7 s") != std::string::npos, said(7).c_str());
         QVERIFY2(said(600).find("silent after") == std::string::npos, said(600).c_str());
     }
+    void aHeightThatWasTypedWithoutADoubt() {
+        // In the middle of what is expected there is a way back; half its width below the bottom there is none.
+        Bench bench = test::bench_with("level", "echo-ranger-sealed", dual, [](Reading& r) {
+            r.quantity.low = 200;
+            r.quantity.high = 1800;
+            r.quantity.vessel.mount_mm = 2100;
+        });
+        for (Stage& stage : bench.readings[0].path.stages)
+            for (const NamedConstant& named : constants(stage))
+                if (named.key == "mount_height_mm")
+                    *named.constant = {2100, 0, Spread::none, "typed by hand, 3 Nov", {}};
+        named(bench, "doubt-not-stated");
+    }
     void aBoardThatPostsNothingBreaksNoQuota() {
         const auto said = [](double upload_s, double quota_s) {
             Bench bench = test::bench_with("temperature", "analog-thermometer-with-offset", dual);

@@ -291,6 +291,23 @@ class TestStretch : public QObject {
         QCOMPARE(UsualStep().median(), TimeUs(0));
     }
 
+    /// A band ends with its limit, and the last one never.
+    void aValueAtTheEndOfANamedBandIsInIt() {
+        StretchRules rules;
+        rules.usual = second_us;
+        rules.named_bands = {
+            {"out", 60, WatchRank::note}, {"burns", 400, WatchRank::note}, {"hot", 500, WatchRank::bad}};
+        const StretchFigures s = counted_over({{june, 60},
+                                               {june + second_us, std::nextafter(60, 61)},
+                                               {june + 2 * second_us, 400},
+                                               {june + 3 * second_us, 400},
+                                               {june + 4 * second_us, 501}},
+                                              june, june + 5 * second_us, rules);
+        QCOMPARE(s.bands.size(), std::size_t(3));
+        for (const auto& [i, lasted] : {std::pair(0, 1.0), {1, 3.0}, {2, 1.0}})
+            CLOSE(s.bands[static_cast<std::size_t>(i)].seconds, lasted, 1e-9);
+    }
+
     void amountsAreToldFromATotal() {
         const auto verdict = [](std::initializer_list<double> values) {
             AddsJudge judge;

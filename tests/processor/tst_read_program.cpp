@@ -270,48 +270,6 @@ class TestReadProgram : public QObject {
         }
     }
 
-    /// What an interrupt changes is read at once, everywhere on the line, under a name that the program does not
-    /// have. Nothing is offered where statements before the line would belong to an `if` above it.
-    void whatAnInterruptChangesIsCopied_data() {
-        QTest::addColumn<QByteArray>("lines");
-        QTest::addColumn<QString>("mended");
-        const QString wait = "noInterrupts(); ", go = " interrupts(); ";
-        QTest::newRow("read once") << QByteArray("    seen = tips; // so far")
-                                   << wait + "const unsigned long copy_of_tips = tips;" + go +
-                                          "seen = copy_of_tips;";
-        QTest::newRow("read twice") << QByteArray("    seen = tips + tips / 2;")
-                                    << wait + "const unsigned long copy_of_tips = tips;" + go +
-                                           "seen = copy_of_tips + copy_of_tips / 2;";
-        QTest::newRow("beside a text") << QByteArray("    if (tips > 3) Serial.println(\"tips // many\");")
-                                       << wait + "const unsigned long copy_of_tips = tips;" + go +
-                                              "if (copy_of_tips > 3) Serial.println(\"tips // many\");";
-        QTest::newRow("set") << QByteArray("    tips = 0; // from here on") << wait + "tips = 0; interrupts();";
-        QTest::newRow("taken from") << QByteArray("    tips -= seen;") << wait + "tips -= seen; interrupts();";
-        QTest::newRow("compared") << QByteArray("    seen = tips == 4;")
-                                  << wait + "const unsigned long copy_of_tips = tips;" + go +
-                                         "seen = copy_of_tips == 4;";
-        QTest::newRow("in an if") << QByteArray("    if (copy > 2) // often\n        seen = tips;") << "";
-        QTest::newRow("in a branch") << QByteArray("    if (copy > 2) {\n        seen = tips;\n    }")
-                                     << wait + "const unsigned long copy_of_tips = tips;" + go +
-                                            "seen = copy_of_tips;";
-        QTest::newRow("else") << QByteArray("    if (copy > 2) seen = 0;\n    else seen = tips;") << "";
-        QTest::newRow("in a loop") << QByteArray("    while (tips < 3) delay(1);") << "";
-    }
-    void whatAnInterruptChangesIsCopied() {
-        QFETCH(QByteArray, lines);
-        QFETCH(QString, mended);
-        const QByteArray text = "volatile unsigned long tips = 0;\nunsigned long seen = 0, copy = 0;\n"
-                                "void tip() { ++tips; }\nvoid setup() {\n    Serial.begin(115200);\n"
-                                "    pinMode(2, INPUT_PULLUP);\n    attachInterrupt(digitalPinToInterrupt(2), tip, "
-                                "FALLING);\n}\nvoid loop() {\n" +
-                                lines + "\n    delay(1000);\n}\n";
-        const Json json = read_text(text, "gauge").json();
-        QStringList offered;
-        for (const Json& f : json["findings"])
-            if (f["id"] == "torn-variable") offered << QString::fromStdString(f["mended"]);
-        QCOMPARE(offered, QStringList{mended});
-    }
-
     /// On a board whose int has 32 bits nothing is too large that is too large on one of 16.
     void theTypesOfTheBoard() {
         const QByteArray text =

@@ -9,22 +9,68 @@ using namespace cognitum;
 class TestStrangersPrograms : public QObject {
     Q_OBJECT
 
+    static Json read_by(const QString& board, const QByteArray& text) {
+        test::Scratch scratch;
+        const test::Run run = test::cli({"read-program", "--json", "--bench",
+                                         QString::fromStdString(data_folder()) + "/demo/whelk-point.json",
+                                         "--board", board, scratch.write("program.ino", text)});
+        if (const Json json = run.json(); json.is_object()) return json;
+        qFatal("%s", run.err.constData());
+    }
+
   private slots:
     void read_data(); // below: its texts would confuse what looks for this class
     void read() {
         QFETCH(QString, board);
         QFETCH(QByteArray, text);
         QFETCH(QString, wanted);
-        test::Scratch scratch;
-        const test::Run run = test::cli({"read-program", "--json", "--bench",
-                                         QString::fromStdString(data_folder()) + "/demo/whelk-point.json",
-                                         "--board", board, scratch.write("program.ino", text)});
-        const Json json = run.json();
-        QVERIFY2(json.is_object(), run.err.constData());
+        const Json json = read_by(board, text);
         QStringList found;
         for (const Json& f : json["findings"])
             found << QString("%1 on line %2").arg(QString::fromStdString(f["id"])).arg(f["line"].get<int>());
         QCOMPARE(found.isEmpty() ? QString("nothing") : found.join("; "), wanted);
+    }
+
+    /// What an interrupt changes is read at once, everywhere on the line, under a name that the program does not
+    /// have. Nothing is offered where statements before the line would belong to an `if` above it.
+    void whatAnInterruptChangesIsCopied_data() {
+        QTest::addColumn<QByteArray>("lines");
+        QTest::addColumn<QString>("mended");
+        const QString wait = "noInterrupts(); ", go = " interrupts(); ";
+        QTest::newRow("read once") << QByteArray("    seen = tips; // so far")
+                                   << wait + "const unsigned long copy_of_tips = tips;" + go +
+                                          "seen = copy_of_tips;";
+        QTest::newRow("read twice") << QByteArray("    seen = tips + tips / 2;")
+                                    << wait + "const unsigned long copy_of_tips = tips;" + go +
+                                           "seen = copy_of_tips + copy_of_tips / 2;";
+        QTest::newRow("beside a text") << QByteArray("    if (tips > 3) Serial.println(\"tips // many\");")
+                                       << wait + "const unsigned long copy_of_tips = tips;" + go +
+                                              "if (copy_of_tips > 3) Serial.println(\"tips // many\");";
+        QTest::newRow("set") << QByteArray("    tips = 0; // from here on") << wait + "tips = 0; interrupts();";
+        QTest::newRow("taken from") << QByteArray("    tips -= seen;") << wait + "tips -= seen; interrupts();";
+        QTest::newRow("compared") << QByteArray("    seen = tips == 4;")
+                                  << wait + "const unsigned long copy_of_tips = tips;" + go +
+                                         "seen = copy_of_tips == 4;";
+        QTest::newRow("in an if") << QByteArray("    if (copy > 2) // often\n        seen = tips;") << "";
+        QTest::newRow("in a branch") << QByteArray("    if (copy > 2) {\n        seen = tips;\n    }")
+                                     << wait + "const unsigned long copy_of_tips = tips;" + go +
+                                            "seen = copy_of_tips;";
+        QTest::newRow("else") << QByteArray("    if (copy > 2) seen = 0;\n    else seen = tips;") << "";
+        QTest::newRow("in a loop") << QByteArray("    while (tips < 3) delay(1);") << "";
+    }
+    void whatAnInterruptChangesIsCopied() {
+        QFETCH(QByteArray, lines);
+        QFETCH(QString, mended);
+        const QByteArray text = "volatile unsigned long tips = 0;\nunsigned long seen = 0, copy = 0;\n"
+                                "void tip() { ++tips; }\nvoid setup() {\n    Serial.begin(115200);\n"
+                                "    pinMode(2, INPUT_PULLUP);\n    attachInterrupt(digitalPinToInterrupt(2), tip, "
+                                "FALLING);\n}\nvoid loop() {\n" +
+                                lines + "\n    delay(1000);\n}\n";
+        const Json json = read_by("gauge", text);
+        QStringList offered;
+        for (const Json& f : json["findings"])
+            if (f["id"] == "torn-variable") offered << QString::fromStdString(f["mended"]);
+        QCOMPARE(offered, QStringList{mended});
     }
 };
 
