@@ -1,5 +1,5 @@
 // Long texts of the core beside those that a person has read and that are kept in tests/fixtures/said. Where a
-// sentence or a number is meant to change, COGNITUM_WRITE_FIXTURES=1 writes the files anew; their difference is
+// sentence or a number is meant to change, COGNITUM_WRITE_SAID=1 writes the files anew; their difference is
 // read before it is committed.
 #pragma once
 
@@ -39,7 +39,7 @@ inline std::string each_line_once(const std::string& text) {
 inline void compare_said(const char* name, const std::string& now) {
     QFile file(QStringLiteral(COGNITUM_SOURCE_DIR "/tests/fixtures/said/") + QLatin1String(name) +
                QLatin1String(".txt"));
-    if (qEnvironmentVariableIsSet("COGNITUM_WRITE_FIXTURES")) {
+    if (qEnvironmentVariableIsSet("COGNITUM_WRITE_SAID")) {
         QVERIFY(file.open(QIODevice::WriteOnly));
         file.write(QByteArray::fromStdString(plain(now)));
         return;
