@@ -3,6 +3,7 @@
 #include "support/cli.h"
 #include "support/programs.h"
 #include "support/run_tests.h"
+#include "support/statements.h"
 #include "support/support.h"
 
 using namespace cognitum;
@@ -233,6 +234,7 @@ struct Square : Shape { int sides() override { return 4; } };
                    "bool x = i(5) && i(0); bool y = i(5) || i(0); Serial.print(x); Serial.print(y);",
                    "enum Kind { air = 3, rock }; Kind k = rock; Serial.print(k);",
                };
+        test::add_statements(known_late);
     }
     void alike() {
         QFETCH(QByteArray, globals);

@@ -5,6 +5,7 @@
 #include "support/cli.h"
 #include "support/programs.h"
 #include "support/run_tests.h"
+#include "support/said.h"
 #include "support/support.h"
 
 #include <QDir>
@@ -57,6 +58,24 @@ Json first(const test::Run& run, const char* id) {
 class TestReadProgram : public QObject {
     Q_OBJECT
 
+    std::string m_said; ///< of all fixtures, whole
+
+    void keep(const QString& path, const Json& json) {
+        m_said += QFileInfo(path).fileName().toStdString() + "\n";
+        for (const Json& f : json["findings"]) {
+            test::add_said(m_said, f["id"].get<std::string>().c_str(),
+                           fmt::format("line {}: {} {}", f["line"].get<int>(), f["message"].get<std::string>(),
+                                       f["why"].get<std::string>()));
+            if (f["mended"].is_string()) test::add_said(m_said, "  instead", f["mended"].get<std::string>());
+        }
+        for (const Json& r : json["readings"]) {
+            std::string stages;
+            for (const Json& stage : r["stages"])
+                stages += " | " + (stage.is_string() ? stage.get<std::string>() : stage.dump());
+            test::add_said(m_said, r["reading"].get<std::string>().c_str(), r["pin"].dump() + stages);
+        }
+    }
+
   private slots:
     void mistakesAndTwins_data() {
         QTest::addColumn<QString>("path");
@@ -71,6 +90,7 @@ class TestReadProgram : public QObject {
         const test::Run run = read({path}, board);
         QCOMPARE(said(run), wanted);
         const Json json = run.json();
+        keep(path, json);
         bool errors = false;
         for (const Json& f : json["findings"])
             errors = errors || f["severity"] == "error";
@@ -93,6 +113,10 @@ class TestReadProgram : public QObject {
                              (r.dump() + " makes " + std::to_string(made)).c_str());
             }
         }
+    }
+
+    void whatWasSaid() {
+        if (!m_said.empty()) test::compare_said("programs_read", m_said);
     }
 
     /// Each fixture with a mistake has its twin.

@@ -102,6 +102,7 @@ ThermocoupleConverter::ThermocoupleConverter(PinWorld& world, const std::string&
         const bool was_selected = m_selected;
         m_selected = output && !high;
         m_at = m_bit = 0;
+        m_clock_rose = false;
         const double now = m_world.now_s();
         if (was_selected && !m_selected) m_began_s = now;    // reading it begins a new conversion
         if (m_selected && now - m_began_s >= conversion_s) { // before it is ready it says what it said before
@@ -110,11 +111,14 @@ ThermocoupleConverter::ThermocoupleConverter(PinWorld& world, const std::string&
         }
         show_bit();
     });
-    // A program that moves the clock by itself: a bit stands until the clock has risen.
+    // A program that moves the clock by itself: a bit stands until the clock has risen and fallen again (the data
+    // sheet times the output from the falling edge). A clock that rests high falls first, and takes nothing away.
     world.on_pin(clock, [this](bool output, bool high) {
-        const bool rises = output && high && !m_clock_high;
+        const bool falls = m_clock_high && !(output && high);
+        m_clock_rose = m_clock_rose || (output && high && !m_clock_high);
         m_clock_high = output && high;
-        if (!rises || !m_selected) return;
+        if (!falls || !m_clock_rose || !m_selected) return;
+        m_clock_rose = false;
         ++m_bit;
         show_bit();
     });

@@ -48,7 +48,7 @@ class ThermocoupleConverter {
     PinWorld& m_world;
     std::string m_data;
     double m_degC = 20, m_began_s = 0;
-    bool m_open = false, m_selected = false, m_clock_high = false;
+    bool m_open = false, m_selected = false, m_clock_high = false, m_clock_rose = false;
     std::uint16_t m_bits = 0;
     int m_at = 0, m_bit = 0;
 };

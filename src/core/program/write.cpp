@@ -58,7 +58,8 @@ class Writer {
         if (m_spoken.empty()) {
             std::string why = phrase("The program of {} would read nothing", m_use.name);
             for (const ProgramNote& note : m_out.notes)
-                why += fmt::format("; {}: {}", note.reading, note.text);
+                why +=
+                    fmt::format("; {}: {}", note.reading, note.text.substr(0, note.text.find_last_not_of('.') + 1));
             return failure(why + ".", m_use.id, phrase("Choose parts and pins at the stops Sensor and Wiring."));
         }
         m_loads = program::load_rows(m_bench, m_catalog, m_use, m_card, m_out.notes);

@@ -16,7 +16,7 @@ namespace cognitum {
 namespace {
 
 std::string whole(double value) {
-    return std::isfinite(value) ? fmt::format("{:.0f}", value) : std::string();
+    return std::isfinite(value) ? fmt::format("{:.0f}", std::round(value) + 0.0) : std::string(); // −0 is 0
 }
 
 /// A number as a program writes it, for the line that would mend it.
@@ -167,8 +167,7 @@ std::optional<FactorParts> take_apart(double factor, const Chain& chain) {
                     out.convention = convention;
                 }
             }
-    const std::string unit = unit_symbol(chain.last_unit());
-    const std::string slope = fmt::format("{}{}mV/{}", format_constant(1000 / per_volt, 3), thin_space, unit);
+    const std::string slope = format_measure(1000 / per_volt, quotient_unit("mV", chain.last_unit()), 3);
     const std::string here = phrase("{} and {} codes", format_measure(adc->reference_V.value, "V", 4),
                                     format_constant(std::ldexp(1.0, adc->bits), 7));
     if (out.bits == 0)

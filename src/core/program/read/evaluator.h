@@ -193,6 +193,7 @@ void add_pin_calls(CoreCalls& calls);
 void add_network_calls(CoreCalls& calls);
 void add_number_calls(CoreCalls& calls);
 void add_text_calls(CoreCalls& calls);
+void add_print_calls(CoreCalls& calls);
 void add_bus_calls(CoreCalls& calls);
 
 CodeValue write_text(Evaluator& evaluator, Evaluator::Call& call); ///< write() of a port that prints

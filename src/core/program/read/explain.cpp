@@ -214,11 +214,20 @@ void take_apart(Explanation& out, const SentNumber& sent, const Chain& path) {
 
 } // namespace
 
-double raw_number(const Trial& trial, const Reading& reading, const ProofPoint& point) {
+double codes_in_program(const Trial& trial, const Reading& reading) {
+    const CallSeen* set = trial.usual().call("analogReadResolution");
+    const int own = trial.placed(reading).bits();
+    const double bits = set && !set->given.empty() && reading.wiring.module.empty() ? set->given[0].number() : own;
+    return std::ldexp(1.0, bits >= 1 && bits <= 16 ? static_cast<int>(bits) : own);
+}
+
+double raw_number(const Trial& trial, const Reading& reading, const ProofPoint& point, Counts counts) {
     const ProofReading* asked = trial.asked(reading.id);
     if (!asked || asked->input != ProofInput::volts) return point.input;
     const Placed p = trial.placed(reading);
-    return std::floor(point.input / p.full_scale_V() * std::ldexp(1.0, p.bits()));
+    const double codes =
+        counts == Counts::of_program ? codes_in_program(trial, reading) : std::ldexp(1.0, p.bits());
+    return std::floor(point.input / p.full_scale_V() * codes);
 }
 
 Standing standing_of(const Trial& trial, const SentNumber& sent, bool real) {
@@ -259,7 +268,7 @@ Standing standing_of(const Trial& trial, const SentNumber& sent, bool real) {
                 if (!out.unit.empty()) return out;
             }
         // A share of the full scale, in per cent or as such, is on the way as well.
-        const double codes = std::ldexp(1.0, trial.placed(r).bits());
+        const double codes = codes_in_program(trial, r);
         if (sent.asked->input == ProofInput::volts)
             for (const double full : {1.0, 100.0}) {
                 Chain none;

@@ -9,8 +9,14 @@
 
 namespace cognitum::program {
 
+/// Steps of the converter as the program reads it: what it sets, else those of the board, or of a converter of its
+/// own.
+double codes_in_program(const Trial& trial, const Reading& reading);
+
 /// The raw number of a reading at a point, as its path takes it: the code of its converter, or what its part gave.
-double raw_number(const Trial& trial, const Reading& reading, const ProofPoint& point);
+enum class Counts { of_plan, of_program };
+double raw_number(const Trial& trial, const Reading& reading, const ProofPoint& point,
+                  Counts counts = Counts::of_plan);
 
 /// How the printed numbers stand to the path.
 struct Standing {

@@ -194,6 +194,7 @@ CoreCall core_call(const std::string& name) {
         add_pin_calls(out);
         add_number_calls(out);
         add_text_calls(out);
+        add_print_calls(out);
         add_network_calls(out);
         add_bus_calls(out);
         return out;

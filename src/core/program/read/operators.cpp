@@ -196,6 +196,10 @@ CodeValue Evaluator::binary(const Node& n) {
     const CodeValue a = eval(n.children[0]);
     const CodeValue b = eval(n.children[1]);
     if (op == "+" && a.text && b.is_number()) return later_in_text(a, b.whole);
+    if (op == "-" && a.text && b.text) // both point into one text, whose end they share
+        return whole_value(static_cast<std::int64_t>(b.text->words.size()) -
+                               static_cast<std::int64_t>(a.text->words.size()),
+                           n.type);
     if (a.kind == CodeValue::Kind::address || b.kind == CodeValue::Kind::address) {
         if (op == "==" || op == "!=") {
             const bool same = a.object == b.object && a.slot == b.slot;

@@ -1,4 +1,5 @@
 #include "core/program/read/paths.h"
+#include "core/program/read/explain.h"
 
 #include "core/base/phrase.h"
 #include "core/units/format.h"
@@ -60,16 +61,15 @@ std::string formula_of(const TraceRef& trace, const Origin& source, int depth = 
 
 /// What a constant is by the plan, where it is one of its numbers.
 std::string note_of(const Trial& t, const Reading& r, char op, double v) {
-    const Placed p = t.placed(r);
-    const double codes = std::ldexp(1.0, p.bits());
+    const double codes = codes_in_program(t, r);
     if (v == codes) return phrase("the converter’s steps");
     if (v == codes - 1) return phrase("the converter has {}", format_constant(codes));
     for (const Stage& stage : r.path.stages) {
         if (const auto* adc = std::get_if<Adc>(&stage)) {
             const double planned = adc->reference_V.value;
-            if (std::abs(v - planned) < 0.02 * planned)
+            if (op == '*' && std::abs(v - planned) < 0.02 * planned)
                 return phrase("the reference, {} V by the plan", format_constant(planned));
-            if ((op == '*') && (v == 3.3 || v == 5 || v == 1.1))
+            if (op == '*' && (v == 3.3 || v == 5 || v == 1.1))
                 return phrase("a reference; the plan’s is {} V", format_constant(planned));
         }
         if (const auto* line = std::get_if<Linear>(&stage)) {
@@ -129,13 +129,16 @@ void add_steps(const Trial& t, const Reading* r, const TraceRef& trace, std::vec
             out.push_back({phrase("cut to a whole number"), {}, step.place.line, true});
             continue;
         }
+        const bool adds = step.op == '+' || step.op == '-';
+        const bool takes_away = adds && (step.op == '-') != (step.number < 0); // "+ −50" is "− 50"
         const std::string sign = step.op == '*'   ? "×"
                                  : step.op == '/' ? "÷"
-                                 : step.op == '-' ? std::string(minus_sign)
+                                 : takes_away     ? std::string(minus_sign)
                                                   : "+";
         if ((step.op == '*' || step.op == '/') ? step.number == 1 : step.number == 0) continue;
         const std::string note = r ? note_of(t, *r, step.op, step.number) : std::string();
-        out.push_back({fmt::format("{} {}", sign, format_constant(step.number)), note, step.place.line,
+        out.push_back({fmt::format("{} {}", sign, format_constant(adds ? std::abs(step.number) : step.number)),
+                       note, step.place.line,
                        note.find(phrase("has ")) != std::string::npos || note.find("plan’s") != std::string::npos});
     }
     // A mean and a filter are made of several numbers: the steps of one of them do not show what comes out.
@@ -184,14 +187,15 @@ ReadPath path_in_program(const Trial& t, const SentNumber& s, const Standing& st
         if (trace->origin->is_source) {
             Scale scale;
             scale.factor.value = trace->slope;
-            scale.offset.value = trace->offset;
+            // A counter grew step by step: how far it had come is no part of its path.
+            scale.offset.value = trace->origin->kind == SourceKind::pulses ? 0 : trace->offset;
             scale.factor.origin = scale.offset.origin = phrase("program, line {}", s.place.line);
             if (!trace->steps.empty())
                 scale.factor.origin = scale.offset.origin =
                     phrase("program, line {}", trace->steps.back().place.line);
             scale.input_unit = from;
             scale.unit = to;
-            if (trace->slope != 1 || trace->offset != 0 || from != to) chain.stages.emplace_back(scale);
+            if (trace->slope != 1 || scale.offset.value != 0 || from != to) chain.stages.emplace_back(scale);
             out.path = chain;
         } else if (const std::string expression = formula_of(trace, *s.source);
                    !expression.empty() && expression.size() <= 400) {
@@ -211,7 +215,7 @@ ReadPath path_in_program(const Trial& t, const SentNumber& s, const Standing& st
             const ProofPoint* p =
                 s.asked && s.asked->input != ProofInput::pulses ? t.point(k, s.reading->id) : nullptr;
             if (!p || !s.at[k] || !std::isfinite(s.at[k]->value.ideal)) continue;
-            const double made = forward(*out.path, raw_number(t, *s.reading, *p)).number,
+            const double made = forward(*out.path, raw_number(t, *s.reading, *p, Counts::of_program)).number,
                          ideal = s.at[k]->value.ideal;
             const double slack = s.asked->input == ProofInput::echo_us ? 0.02 : 1e-4;
             if (std::isfinite(made) && std::abs(made - ideal) > slack * std::max(1.0, std::abs(ideal)))

@@ -9,6 +9,8 @@
 #include <algorithm>
 #include <cmath>
 #include <fmt/format.h>
+#include <set>
+#include <tuple>
 
 namespace cognitum {
 
@@ -77,10 +79,9 @@ void sort_findings(std::vector<ReadFinding>& findings) {
         return std::tuple(a.file, a.line, -static_cast<int>(a.severity)) <
                std::tuple(b.file, b.line, -static_cast<int>(b.severity));
     });
-    const auto same = [](const ReadFinding& a, const ReadFinding& b) {
-        return a.id == b.id && a.line == b.line && a.file == b.file && a.message == b.message;
-    };
-    findings.erase(std::unique(findings.begin(), findings.end(), same), findings.end());
+    std::set<std::tuple<std::string, int, std::string, std::string>> known;
+    std::erase_if(findings,
+                  [&](const ReadFinding& f) { return !known.emplace(f.file, f.line, f.id, f.message).second; });
 }
 
 void note_what_was_not_followed(const SyntaxTree& tree, const Trial* trial, ProgramRead& out) {

@@ -143,7 +143,7 @@ void divisor(const Trial& t, const SentNumber& s, ReadFindings& out) {
                   (adc && adc->convention == CodeConvention::two_to_n);
     }
     if (!has_adc) return;
-    const double codes = std::ldexp(1.0, t.placed(*s.reading).bits());
+    const double codes = codes_in_program(t, *s.reading);
     std::vector<Literal> all = literals_of(s.last()->value.trace);
     const std::size_t written = all.size();
     for (const Literal& made : made_constants_of(s.last()->value.trace)) // 1 << 12

@@ -277,7 +277,7 @@ void secrets(const SyntaxTree& tree, ReadFindings& out) {
         if (v.init != nothing && v.place.file != nothing && is_secret_name(v.name) && text_in(v.init)) say(v.place);
     for (const Node& n : tree.nodes) {
         if (n.kind != NodeKind::call || n.word != "WiFiClass::begin" || n.place.file == nothing) continue;
-        for (std::size_t i = 1; i < n.children.size(); ++i)
+        for (std::size_t i = 2; i < n.children.size(); ++i) // behind the object and the network's name
             if (tree.node(n.children[i]).kind == NodeKind::text && !tree.node(n.children[i]).word.empty())
                 say(n.place);
     }
