@@ -48,6 +48,7 @@ int run_convert(const std::string& chain, bool inverse, bool uncertainty, bool j
 int run_vessel(const std::string& shape, const std::vector<std::string>& arguments, bool json);
 int run_rain(const std::string& tips, const std::vector<std::string>& arguments, bool json);
 int run_beats(const std::string& wave, const std::vector<std::string>& arguments, bool json);
+int run_battery(const std::vector<std::string>& arguments, bool json);
 int run_fit(const std::string& points, const std::string& model, bool json);
 int run_compare(const std::string& first, const std::string& second, bool json);
 int run_decode(const std::string& input, const std::string& format, long head, bool json);

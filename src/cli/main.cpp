@@ -59,8 +59,6 @@ Result<TextTable> read_table(const std::string& path) {
 
 namespace {
 
-const std::vector<std::string> later = {"battery"};
-
 /// The first argument, where it is no verb: says so, with the verb that is most like it.
 bool names_no_verb(const CLI::App& app, int argc, char** argv) {
     std::vector<std::string> verbs;
@@ -152,6 +150,11 @@ void CommandLine::add_number_verbs() {
     beats->add_option("wave", a)->required();
     beats->add_option("arguments", arguments);
     beats->callback([&] { code = run_beats(a, arguments, json); });
+
+    CLI::App* battery = verb("battery", "how long a battery lasts: capacity= sleep_current= active_current= "
+                                        "active_time= interval=, and self_discharge= reserve=");
+    battery->add_option("arguments", arguments);
+    battery->callback([&] { code = run_battery(arguments, json); });
 
     CLI::App* fit = verb("fit", "a correction from calibration points");
     fit->add_option("points", a)->required();
@@ -317,10 +320,6 @@ void CommandLine::add_record_verbs() {
 }
 
 int CommandLine::run(int argc, char** argv) {
-    if (argc > 1 && std::find(later.begin(), later.end(), argv[1]) != later.end()) {
-        std::fputs(fmt::format("cognitum-cli: the verb {} is not there yet.\n", argv[1]).c_str(), stderr);
-        return usage;
-    }
     if (names_no_verb(app, argc, argv)) return usage;
     try {
         app.parse(argc, argv);

@@ -111,6 +111,44 @@ class TestCliPhysics : public QObject {
         QCOMPARE(says({"magic"}, 2, "sun-times"), QByteArray());
     }
 
+    /// 2000 mAh less a fifth; 80 mA for 2 s and 0.05 mA for 598 s in 600 s; 2 % a month is 0.0548 mA.
+    void batteries() {
+        const QStringList use = {"battery",        "capacity=2Ah",  "sleep_current=50uA", "active_current=80mA",
+                                 "active_time=2s", "interval=10min"};
+        const double board = (80 * 2 + 0.05 * 598) / 600, self = 2000 * 0.24 / (365.25 * 24);
+        const Json plain = cli(use + QStringList{"--json"}).json();
+        CLOSE(plain["life_days"].get<double>(), 2000 / board / 24, 1e-9);
+        CLOSE(plain["average_current_mA"].get<double>(), board, 1e-12);
+        CLOSE(plain["shares"]["self_discharge"].get<double>(), 0, 0);
+        const Json all = cli(use + QStringList{"self_discharge=2%/month", "reserve=20%", "--json"}).json();
+        CLOSE(all["life_days"].get<double>(), 1600 / (board + self) / 24, 1e-9);
+        CLOSE(all["average_current_mA"].get<double>(), board, 1e-12);
+        CLOSE(all["shares"]["sleep"].get<double>(), 0.05 * 598 / 600 / (board + self), 1e-12);
+        CLOSE(all["shares"]["active"].get<double>(), 80.0 * 2 / 600 / (board + self), 1e-12);
+        CLOSE(all["shares"]["self_discharge"].get<double>(), self / (board + self), 1e-12);
+        QVERIFY(cli(use + QStringList{"self_discharge=24%/year", "reserve=20%", "--json"}).json() == all);
+        QVERIFY(cli(use).out.contains("Lasts about 263 days"));
+        const auto says = [&](const QStringList& more, int code, const char* text) {
+            const Run run = cli(use + more);
+            return run.code == code && run.out.isEmpty() && run.err.contains(text) ? QByteArray() : run.err + "?";
+        };
+        QCOMPARE(says({"self_discharge=2%"}, 2, "%/month, %/year"), QByteArray());
+        QCOMPARE(says({"reserve=20mAh"}, 2, "reserve"), QByteArray());
+        QCOMPARE(says({"colour=red"}, 2, "colour"), QByteArray());
+        QCOMPARE(says({"capacity=2"}, 2, "mAh"), QByteArray());
+        QCOMPARE(says({"capacity=0mAh"}, 3, "capacity"), QByteArray());
+        QCOMPARE(says({"sleep_current=-1uA"}, 3, "sleep_current"), QByteArray());
+        QCOMPARE(says({"active_current=-1mA"}, 3, "active_current"), QByteArray());
+        QCOMPARE(says({"active_time=-1s"}, 3, "active_time"), QByteArray());
+        QCOMPARE(says({"active_time=11min"}, 3, "active_time"), QByteArray());
+        QCOMPARE(says({"interval=0s"}, 3, "interval"), QByteArray());
+        QCOMPARE(says({"self_discharge=101%/month"}, 3, "self_discharge"), QByteArray());
+        QCOMPARE(says({"reserve=100%"}, 3, "reserve"), QByteArray());
+        QCOMPARE(says({"sleep_current=0mA", "active_current=0mA"}, 3, "for ever"), QByteArray());
+        QCOMPARE(cli(use + QStringList{"active_time=10min"}).code, 0);
+        QVERIFY(cli({"battery", "capacity=2Ah"}).err.contains("sleep_current"));
+    }
+
     void vessels() {
         const Json half =
             cli({"vessel", "lying-cylinder", "diameter=1m", "length=2m", "level=50cm", "--json"}).json();

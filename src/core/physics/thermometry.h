@@ -11,7 +11,7 @@ inline constexpr double zero_celsius_K = 273.15;
 
 /// From 1/T, 1/K, to °C; NaN where it is no temperature. (Inline, as its users are, for loops over arrays.)
 inline double from_inverse_kelvin(double inverse_T) {
-    return inverse_T > 0 ? 1 / inverse_T - zero_celsius_K : no_number;
+    return inverse_T > 0 && std::isfinite(inverse_T) ? 1 / inverse_T - zero_celsius_K : no_number;
 }
 
 /// Temperature, °C, of an NTC thermistor by the two-parameter form 1/T = 1/T0 + ln(R/R0)/β.
