@@ -28,12 +28,23 @@ inline const std::vector<std::pair<QString, std::function<void(TestWindow&)>>>& 
             w.window.context().selectReading(id);
             w.window.showStop(stop);
         });
-    out.emplace_back("sums of rain", [](TestWindow& w) {
-        w.window.context().selectReading("rain");
-        w.window.showStop(4);
-        w.refresh();
-        w.click("tabPulses");
-    });
+    const struct {
+        const char *reading, *tab;
+        int stop;
+    } tabs[] = {
+        {"rain", "tabPulses", 4},         {"tide-pool", "tabConstants", 4}, {"conductivity", "tabConstants", 4},
+        {"rock", "tabConstants", 4},      {"cistern", "tabMeter", 4},       {"hut-air", "tabSender", 4},
+        {"tide-pool", "tabSender", 4},    {"hut-air", "tabBringUp", 3},     {"rock", "tabFault", 3},
+        {"hut-air", "watchTabBands", 6},  {"bed-4", "watchTabLoads", 6},    {"cistern", "watchTabTold", 6},
+        {"cistern", "watchTabTelling", 6}};
+    for (const auto& t : tabs)
+        out.emplace_back(QStringLiteral("%1 of %2").arg(QLatin1String(t.tab), QLatin1String(t.reading)),
+                         [t](TestWindow& w) {
+                             w.window.context().selectReading(t.reading);
+                             w.window.showStop(t.stop);
+                             w.refresh();
+                             w.click(t.tab);
+                         });
     for (const char* page : {"overview", "boards", "logbook", "sessions", "findings", "settings", "new"})
         out.emplace_back(page, [page](TestWindow& w) { w.window.showPage(page); });
     for (int row = 1; row < 6; ++row) // of several kinds: each is asked for other facts
@@ -56,6 +67,8 @@ inline const std::vector<std::pair<QString, std::function<void(TestWindow&)>>>& 
 inline void unfold_link(TestWindow& w, int kind) {
     w.window.context().selectReading("hut-air");
     w.window.showStop(3);
+    w.refresh();
+    w.click("tabSignal");
     w.refresh();
     if (w.find<QPushButton>("linkClose")->isVisible()) w.click("linkClose");
     w.refresh();

@@ -134,7 +134,8 @@ void look_at(QWidget* widget, const QString& place, Forgotten& found) {
 bool shows_a_file(const QWidget* w) {
     for (const QWidget* up = w; up; up = up->parentWidget())
         if (up->inherits("cognitum::CodeListing") || up->inherits("cognitum::RawLines") ||
-            up->inherits("cognitum::HelpPanel") || up->objectName() == "rawLines")
+            up->inherits("cognitum::HelpPanel") || up->objectName() == "rawLines" ||
+            up->objectName() == "publishTopic" || up->objectName().startsWith("sender_"))
             return true;
     return false;
 }

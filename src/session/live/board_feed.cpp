@@ -130,14 +130,14 @@ void BoardFeed::wantFields() {
     std::vector<std::string> names, measured;
     std::set<std::string> with_states;
     for (const Route& route : m_routes) {
-        names.push_back(route.field);
-        if (!route.signal.empty()) names.push_back(route.signal);
         const Reading* reading = m_bench.reading(route.reading);
-        if (reading && find_quantity_kind(reading->quantity.kind) &&
-            quantity_kind(reading->quantity.kind).has_no_states())
-            measured.push_back(route.field);
-        else
-            with_states.insert(route.field);
+        const bool measures = reading && find_quantity_kind(reading->quantity.kind) &&
+                              quantity_kind(reading->quantity.kind).has_no_states();
+        for (const std::string& name : {route.field, route.signal}) {
+            if (name.empty()) continue;
+            names.push_back(name);
+            measures ? measured.push_back(name) : void(with_states.insert(name));
+        }
     }
     std::erase_if(measured, [&](const std::string& name) { return with_states.contains(name); });
     m_stream.decoder().want_fields(std::move(names), std::move(measured));

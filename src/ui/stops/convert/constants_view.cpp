@@ -10,17 +10,12 @@
 #include <QComboBox>
 #include <QGridLayout>
 #include <QVBoxLayout>
+#include <algorithm>
 #include <fmt/format.h>
 
 namespace cognitum {
 
 namespace {
-
-std::string symbol_of(const std::string& unit) {
-    const auto slash = unit.find('/');
-    if (find_unit(unit) || slash == std::string::npos) return unit_symbol(unit);
-    return unit_symbol(unit.substr(0, slash)) + "/" + unit_symbol(unit.substr(slash + 1));
-}
 
 /// Readings whose unit converts into the constant's, and that would close no loop.
 std::vector<const Reading*> possible_partners(const Bench& bench, const Reading& reading,
@@ -72,7 +67,7 @@ ConstantsView::ConstantsView(Context& context, QWidget* parent) : QWidget(parent
     box->setContentsMargins(0, 0, 0, 0);
     box->setSpacing(theme.px(10));
     m_grid = new QGridLayout;
-    m_grid->setHorizontalSpacing(theme.px(12));
+    m_grid->setHorizontalSpacing(theme.px(10));
     m_grid->setVerticalSpacing(theme.px(6));
     m_grid->setColumnStretch(3, 1);
     box->addLayout(m_grid);
@@ -161,9 +156,9 @@ void ConstantsView::addRow(const Reading& reading, std::size_t stage, const Name
     const Constant& c = *named.constant;
     m_grid->addWidget(new TextLabel(theme, TextLabel::Role::body, plain_name(named.key)), row, 0);
     auto* field =
-        new NumberField(theme, QStringLiteral("constant_%1").arg(from_std(named.key)), from_std(named.key), 12);
-    field->setFixedWidth(theme.px(130));
-    field->setUnit(from_std(symbol_of(named.unit)));
+        new NumberField(theme, QStringLiteral("constant_%1").arg(from_std(named.key)), plain_name(named.key), 12);
+    field->setUnit(from_std(unit_symbol(named.unit)));
+    field->setFixedWidth(std::max(theme.px(100), field->minimumSizeHint().width()));
     field->show(from_std(format_constant(c.value, own ? 6 : 3)));
     field->setReadOnly(!own);
     const std::string today = iso_time(m_context.session().now()).substr(0, 10);
@@ -182,8 +177,8 @@ void ConstantsView::addRow(const Reading& reading, std::size_t stage, const Name
     m_grid->addWidget(field, row, 1);
 
     auto* doubt = new NumberField(theme, QStringLiteral("doubt_%1").arg(from_std(named.key)),
-                                  tr("Doubt of %1").arg(from_std(named.key)), 12);
-    doubt->setFixedWidth(theme.px(96));
+                                  tr("Doubt of %1").arg(plain_name(named.key)), 12);
+    doubt->setFixedWidth(theme.px(72));
     doubt->setUnit(QStringLiteral("±"));
     doubt->show(c.doubt > 0 ? from_std(format_constant(c.doubt, 3)) : QString());
     doubt->setReadOnly(!own);
@@ -199,20 +194,22 @@ void ConstantsView::addRow(const Reading& reading, std::size_t stage, const Name
 
     std::string origin = c.origin.empty() ? phrase("origin unknown") : read_back(c.origin);
     if (own && reading.correction && c.doubt <= 0) origin += phrase(", now held by the calibration");
-    auto* about = new QHBoxLayout;
-    about->setSpacing(theme.px(8));
+    auto* about = new QVBoxLayout; // one below the other: beside each other they need a window of 1280
+    about->setSpacing(theme.px(4));
     const std::vector<const Reading*> partners =
         own ? possible_partners(m_context.session().bench(), reading, named,
                                 std::holds_alternative<Formula>(reading.path.stages[stage]))
             : std::vector<const Reading*>{};
     auto* words = new TextLabel(theme, TextLabel::Role::soft, from_std(origin));
-    words->setWordWrap(partners.empty() && c.from.empty());
-    about->addWidget(words, words->wordWrap() ? 1 : 0);
+    words->setWordWrap(true);
+    about->addWidget(words);
     if (!partners.empty() || !c.from.empty()) {
         auto* follow = new QComboBox;
         follow->setObjectName(QStringLiteral("follow_%1").arg(from_std(named.key)));
         follow->setAccessibleName(tr("Reading that %1 follows").arg(plain_name(named.key)));
         follow->setMaximumWidth(theme.px(176));
+        follow->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
+        follow->setMinimumContentsLength(7);
         follow->addItem(tr("follows nothing"), QString());
         for (const Reading* r : partners)
             follow->addItem(tr("follows %1").arg(from_std(r->name)), from_std(r->id));
@@ -227,12 +224,12 @@ void ConstantsView::addRow(const Reading& reading, std::size_t stage, const Name
         about->addWidget(follow);
         if (!c.from.empty()) {
             auto* now = new TextLabel(theme, TextLabel::Role::mono_small);
+            now->setWordWrap(true);
             now->setObjectName(QStringLiteral("now_%1").arg(from_std(named.key)));
             about->addWidget(now);
             m_now.emplace_back(now, std::pair{stage, named.key});
         }
     }
-    if (!words->wordWrap()) about->addStretch(1);
     m_grid->addLayout(about, row, 3);
 }
 

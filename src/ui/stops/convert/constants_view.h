@@ -9,6 +9,7 @@
 class QComboBox;
 class QGridLayout;
 class QLineEdit;
+class QPushButton;
 
 namespace cognitum {
 

@@ -216,9 +216,7 @@ void ConvertPage::refresh() {
                                                                         : from_std(unit_symbol(chain.first_unit()));
     setTitle(any ? tr("From %1 to %2").arg(from, kind ? from_std(inside_sentence(kind->title)) : tr("a value"))
                  : tr("A finished number"));
-    setNote(!any      ? QString()
-            : m_typed ? tr("following what you typed")
-                      : tr("type at any step: the others follow, both ways"));
+    setNote(!any ? QString() : m_typed ? tr("following what you typed") : tr("type at any step: the rest follows"));
     m_live->setVisible(m_typed.has_value());
     if (m_tab == constants_tab) {
         m_constants->setVisible(any);

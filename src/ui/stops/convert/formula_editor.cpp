@@ -9,6 +9,7 @@
 
 #include <QComboBox>
 #include <QGridLayout>
+#include <algorithm>
 #include <fmt/format.h>
 
 namespace cognitum {
@@ -49,7 +50,7 @@ FormulaEditor::FormulaEditor(Context& context, QWidget* parent) : QWidget(parent
     grid->addWidget(m_expression, 2, 1, 1, 3);
     label(tr("Constants"), 3, 0);
     m_names = make_field("formulaNames", tr("Constants with names, doubts behind ±"),
-                         QStringLiteral("a = 1.2 ± 0.05, b = 0.9"));
+                         QStringLiteral("a = 12 ± 1, b = 3"));
     grid->addWidget(m_names, 3, 1, 1, 3);
     label(tr("x lies between"), 4, 0);
     auto* span = new QHBoxLayout;
@@ -57,7 +58,8 @@ FormulaEditor::FormulaEditor(Context& context, QWidget* parent) : QWidget(parent
     m_low = make_field("formulaLow", tr("Least x"), tr("anywhere"));
     m_high = make_field("formulaHigh", tr("Largest x"), tr("anywhere"));
     for (QLineEdit* field : {m_low, m_high})
-        field->setFixedWidth(theme.px(110));
+        field->setFixedWidth(std::max(
+            theme.px(92), field->fontMetrics().horizontalAdvance(field->placeholderText()) + theme.px(30)));
     span->addWidget(m_low);
     span->addWidget(new TextLabel(theme, TextLabel::Role::soft, tr("and")));
     span->addWidget(m_high);

@@ -59,12 +59,16 @@ MeterView::MeterView(Context& context, QWidget* parent) : QWidget(parent), m_con
     m_to = field(tr("to"), "meterTo");
     m_step = field(tr("in steps of"), "meterStep");
     row->addStretch(1);
+    box->addLayout(row);
+    row = new QHBoxLayout; // of its own: beside the fields it needs a window of more than 1280
+    row->setSpacing(theme.px(8));
     auto* pdf = make_button(tr("Save as PDF"), QStringLiteral("meterPdf"));
     auto* csv = make_button(tr("Save as CSV"), QStringLiteral("meterCsv"));
     auto* print = make_button(tr("Print"), QStringLiteral("meterPrint"));
     row->addWidget(print);
     row->addWidget(pdf);
     row->addWidget(csv);
+    row->addStretch(1);
     box->addLayout(row);
     m_table = new QTableWidget;
     m_table->setObjectName(QStringLiteral("meterTable"));

@@ -89,6 +89,7 @@ void SenderView::show(const Chain& chain, const Walk& walk, double doubt) {
         why->addWidget(what);
         if (matters && !way.mend.empty()) {
             auto* mend = new TextLabel(theme, TextLabel::Role::mono_small, from_std(way.mend));
+            mend->setObjectName(QStringLiteral("sender_line"));
             mend->setWordWrap(true);
             mend->setTextInteractionFlags(Qt::TextSelectableByMouse);
             why->addWidget(mend);

@@ -92,7 +92,8 @@ QWidget* BringUpView::buildStage() {
     m_by->setObjectName(QStringLiteral("signBy"));
     m_by->setAccessibleName(tr("Signed by"));
     m_by->setPlaceholderText(tr("your name"));
-    m_by->setMaximumWidth(theme.px(130));
+    m_by->setMaximumWidth(
+        std::max(theme.px(96), m_by->fontMetrics().horizontalAdvance(m_by->placeholderText()) + theme.px(30)));
     m_by->setText(m_context.settings().signer);
     m_note = new QLineEdit;
     m_note->setObjectName(QStringLiteral("signNote"));
@@ -102,9 +103,13 @@ QWidget* BringUpView::buildStage() {
     m_fail = make_button(tr("Did not pass"), QStringLiteral("signFailed"));
     row->addWidget(m_by);
     row->addWidget(m_note, 1);
-    row->addWidget(m_pass);
-    row->addWidget(m_fail);
     box->addLayout(row);
+    auto* ends = new QHBoxLayout;
+    ends->setSpacing(theme.px(8));
+    ends->addWidget(m_pass);
+    ends->addWidget(m_fail);
+    ends->addStretch(1);
+    box->addLayout(ends);
     connect(m_pass, &QPushButton::clicked, this, [this] { sign(true); });
     connect(m_fail, &QPushButton::clicked, this, [this] { sign(false); });
     for (QLineEdit* edit : {m_by, m_note})

@@ -22,7 +22,7 @@ FaultFinder::FaultFinder(Context& context, QWidget* parent) : QWidget(parent), m
 QWidget* FaultFinder::buildSymptoms() {
     Theme& theme = m_context.theme();
     auto* left = new QWidget;
-    left->setMaximumWidth(theme.px(250));
+    left->setMaximumWidth(theme.px(340));
     m_symptoms = new QVBoxLayout(left);
     m_symptoms->setContentsMargins(0, 0, 0, 0);
     m_symptoms->setSpacing(theme.px(4));

@@ -40,6 +40,10 @@ QSize StageLadder::sizeHint() const {
 
 void StageLadder::setRows(std::vector<Row> rows) {
     m_rows = std::move(rows);
+    QString spoken;
+    for (const Row& row : m_rows)
+        spoken += QStringLiteral("%1: %2; ").arg(row.title, row.about);
+    setAccessibleDescription(spoken);
     setMinimumHeight(sizeHint().height());
     updateGeometry();
     update();

@@ -141,8 +141,9 @@ void LoadView::add(const LoadControl& control) {
     of_plan->setSpacing(theme.px(16));
     head->addLayout(of_plan);
     m_list->addLayout(head);
-    std::string text = follows_says(control, bench);
-    text[0] = 'O';
+    QString follows = from_std(follows_says(control, bench));
+    follows.replace(0, 1, follows.left(1).toUpper());
+    std::string text = follows.toStdString();
     const std::vector<std::string> limits = limits_say(control, bench);
     for (std::size_t i = 0; i < limits.size(); ++i) // the last two are about what nobody sees
         text += (i + 1 == limits.size() ? "; " : "\n· ") + limits[i];
