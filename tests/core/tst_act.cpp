@@ -288,6 +288,32 @@ class TestAct : public QObject {
         CLOSE(loads.on_for_s("pump", 110 * sec), 90, 1e-9);
         QCOMPARE(loads.text(110 * sec), std::string("pump"));
     }
+    /// A clock that is set back by an hour makes no run longer, no rest shorter, and no value older.
+    void theClockIsSetBack() {
+        Bench bench = garden();
+        bench.controls[0].longest_on_s = 60;
+        bench.controls[0].rest_s = 100;
+        Bed bed(bench);
+        bed.at(4000, 20);
+        QCOMPARE(bed.said(), QStringList{"4000 on: “Dry” holds"});
+        bed.at(4008, 20);
+        bed.pass(408); // an hour back
+        bed.pass(416);
+        const QStringList quiet = bed.said();
+        QVERIFY2(quiet.isEmpty(),
+                 qPrintable(quiet.join("; "))); // the value is eight seconds old, and holds for ten
+        for (int second = 417; second <= 470; ++second)
+            bed.at(second, 20);
+        QCOMPARE(bed.said(), QStringList{"460 off: its longest run of 60 s is over"});
+        for (int second = 471; second <= 700; ++second)
+            bed.at(second, 20);
+        QCOMPARE(bed.said(), (QStringList{"560 on: “Dry” holds", "620 off: its longest run of 60 s is over"}));
+        Bed silent(bench);
+        silent.at(4000, 20);
+        silent.pass(400);
+        silent.pass(411);
+        QCOMPARE(silent.said(), (QStringList{"4000 on: “Dry” holds", "410 off: bed says nothing"}));
+    }
     /// The lamp of Whelk Point, with its sensor screened and not, over an evening: lines in, commands out.
     void theLampAtTheJetty() {
         const auto bench = load_bench_json(data_folder() + "/demo/whelk-point.json");

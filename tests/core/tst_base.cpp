@@ -38,6 +38,14 @@ class TestBase : public QObject {
         QVERIFY(!parse_time(text.toStdString()));
     }
 
+    /// The years 1 to 9999, to the last microsecond; a zone may lead out of them.
+    void timesEnd() {
+        QCOMPARE(parse_time("0001-01-01T00:00:00Z"), std::optional(earliest_time));
+        QCOMPARE(parse_time("9999-12-31T23:59:59.999999Z"), std::optional(latest_time));
+        QVERIFY(!parse_time("0001-01-01T00:00:00+00:01") && !parse_time("9999-12-31T23:59:59-01:00"));
+        QVERIFY(parse_time("0001-01-01T01:00:00+01:00") && parse_time("9999-12-31T23:00:00-00:59"));
+        QVERIFY(parse_time("-1") && !parse_time("1e300") && !parse_time("nan"));
+    }
     void unitsConvertBothWays() {
         CLOSE(*convert_unit(20, "degC", "K"), 293.15, 1e-12);
         CLOSE(*convert_unit(212, "degF", "Cel"), 100, 1e-9);

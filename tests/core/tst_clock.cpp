@@ -44,6 +44,21 @@ class TestClock : public QObject {
         compare.take(0, 60'000 * second_us, false); // it started anew: the old pairs say nothing of it
         QVERIFY(!compare.fit().known());
     }
+    /// One line in fifty comes at once, the others late by up to a second: over hours the pairs that are kept are
+    /// the ones that came at once.
+    void theLeastDelayedLineStands() {
+        std::mt19937_64 random(9);
+        std::uniform_real_distribution<double> delay(0.2, 0.9);
+        ClockCompare compare;
+        const double slow = 1 - 120e-6;
+        for (int i = 0; i < 40'000; ++i) {
+            const TimeUs now = (1000 + i) * second_us;
+            const TimeUs late = i % 50 == 7 ? 0 : from_seconds(delay(random));
+            compare.take(static_cast<TimeUs>(slow * static_cast<double>(now)), now + late, false);
+        }
+        CLOSE(compare.fit().drift_ppm, -120, 0.05);
+        QVERIFY(compare.fit().span_s > 39'000);
+    }
     void itIsSaidInWords() {
         QCOMPARE(clock_text({40, 0.1, 42.3, 1.2, 600, false}),
                  std::string("Its clock runs 42 ± 3 millionths fast."));

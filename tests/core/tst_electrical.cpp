@@ -207,6 +207,26 @@ class TestElectrical : public QObject {
         QCOMPARE(copied.boards[1].link.kind, LinkKind::none);
         QCOMPARE(r.wiring.board, copied.boards[1].id);
         QVERIFY(copied.readings[0] == bench.readings[0]); // the first is left alone
+        QVERIFY(copy_build(bench, "no such board", "quay") == bench);
+        // What hangs together on the first board hangs together on the second.
+        bench = test::with_modules(bench, {test::module_of("analog-multiplexer-16", "between", "5V"),
+                                           test::module_of("relay-low-voltage", "relay", "5V")});
+        bench.modules[1].switched_by = "r1";
+        bench.modules[1].module = "between";
+        bench.readings[0].wiring.module = "between";
+        Reading shared = bench.readings[0];
+        shared.id = shared.name = "r2";
+        shared.sensor.shared_with = "r1";
+        bench.readings.push_back(shared);
+        const Bench again = copy_build(bench, "gauge", "quay");
+        QCOMPARE(again.readings.size(), std::size_t(4));
+        QCOMPARE(again.modules.size(), std::size_t(4));
+        QCOMPARE(again.readings[2].wiring.module, again.modules[2].id);
+        QCOMPARE(again.readings[3].sensor.shared_with, again.readings[2].id);
+        QCOMPARE(again.modules[3].switched_by, again.readings[2].id);
+        QCOMPARE(again.modules[3].module, again.modules[2].id);
+        QCOMPARE(again.modules[3].board, again.boards[1].id);
+        QVERIFY(again.modules[2].id != "between" && again.readings[1].sensor.shared_with == "r1");
     }
 };
 

@@ -159,8 +159,13 @@ class TestFindings : public QObject {
         QCOMPARE(says("cone-meets-wall", "at 1.9 m the beam is 2 194 mm"), std::string()); // 2·1.9 m·tan 30°
         QCOMPARE(says("pull-up-too-weak", "rises in 593 ns"), std::string()); // 0.8473 · 10 kΩ · 70 pF
         QCOMPARE(says("regulator-too-hot", "1.4 W"), std::string());          // 7 V · 195 mA
-        QCOMPARE(says("line-too-full", "1000 a second"), std::string());
+        QCOMPARE(says("line-too-full", "1 000 a second"), std::string());
         QCOMPARE(says("supply-out-of-range", "3.2 V to 3.4 V"), std::string());
+        Bench shifted = defect("module-address-clash").sound;
+        shifted.modules[0].address = 2 * catalog().part(shifted.modules[0].part)->interface.addresses[0];
+        const auto eight_bit = with_id(shifted, "module-address-not-its-own");
+        QVERIFY2(!eight_bit.empty() && eight_bit[0].why.find("counts seven: 0x48") != std::string::npos,
+                 listed(shifted).c_str());
     }
 
     /// The demo as it is shipped, with its calibration: two things to look at, nothing that is wrong.

@@ -48,6 +48,19 @@ class TestFit : public QObject {
     Q_OBJECT
 
   private slots:
+    void clusteredPointsAreSaid() {
+        const auto clustered = [](std::vector<std::pair<double, double>> xy) {
+            const auto points = points_of(xy, 0.1);
+            const auto fit = fit_model(points, Model::line);
+            const auto said = fit ? fit_warnings(*fit, points) : std::vector<std::string>{"no fit"};
+            return std::any_of(said.begin(), said.end(),
+                               [](const std::string& w) { return w.find("clustered") != std::string::npos; });
+        };
+        QVERIFY(clustered({{20, 20}, {20.1, 20.2}, {20.2, 20.1}, {20.3, 20.3}, {40, 40}}));
+        QVERIFY(!clustered({{20, 20}, {20.1, 20.2}, {20.2, 20.1}, {35, 35}, {40, 40}})); // three of five
+        QVERIFY(!clustered({{20, 20}, {25, 25.2}, {30, 30.1}, {35, 35.3}, {40, 40}}));
+        QVERIFY(!clustered({{-20, -20}, {-10, -10.1}, {0, 0.1}, {10, 10.1}}));
+    }
     void norrisCertifiedValues() {
         std::vector<FitPoint> points;
         for (const auto& [y, x] : norris)

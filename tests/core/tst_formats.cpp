@@ -213,6 +213,9 @@ class TestFormats : public QObject {
         CLOSE(fine.temperature_degC, -10.1, 1e-9);
         const auto coarse = read_humidity_frame(std::array<std::uint8_t, 5>{0x35, 0x00, 0x18, 0x00, 0x4d});
         CLOSE(coarse.humidity_percent, 53, 1e-9);
+        const auto tenths = read_humidity_frame(std::array<std::uint8_t, 5>{0x35, 0x04, 0x18, 0x85, 0xd6});
+        CLOSE(tenths.humidity_percent, 53.4, 1e-9);
+        CLOSE(tenths.temperature_degC, -24.5, 1e-9);
         CLOSE(coarse.temperature_degC, 24, 1e-9);
         QVERIFY(!read_humidity_frame(std::array<std::uint8_t, 5>{0x35, 0x00, 0x18, 0x01, 0x4d}).trouble.empty());
         for (double t = -40; t < 80; t += 0.3) {
@@ -245,6 +248,9 @@ class TestFormats : public QObject {
         CLOSE(*out.value(1, air), 21.5, 0);
         for (std::size_t row = 0; row < 3; ++row)
             CLOSE(*out.value(row, door), row == 1 ? 0 : 1, 0);
+        out.clear();
+        decoder.feed("air=21.5 door=7\nair=21.5 door=open\n", out); // one garbled number makes a door no measurand
+        CLOSE(*out.value(1, door), 1, 0);
         Decoder json;
         json.want_fields({"air", "door"}, {"air"});
         Records of_json;

@@ -53,6 +53,11 @@ class TestFormula : public QObject {
         CLOSE(forward(formula("a*x^b", R"("names":["a","b"],"a":2,"b":3)"), 2).number, 16, 1e-12);
     }
 
+    void namesOfConstants() {
+        CLOSE(forward(formula("_a*x", R"("names":["_a"],"_a":2)"), 3).number, 6, 1e-12);
+        CLOSE(forward(formula("Z9_z*x", R"("names":["Z9_z"],"Z9_z":2)"), 3).number, 6, 1e-12);
+        CLOSE(forward(formula("A0+x", R"("names":["A0"],"A0":2)"), 3).number, 5, 1e-12);
+    }
     void whereThereIsNoNumberThereIsACause() {
         for (const char* expression : {"1/x", "ln(x)", "sqrt(x-1)", "x/(x*0)"}) {
             const Stage stage = formula(expression);
@@ -85,6 +90,11 @@ class TestFormula : public QObject {
         row("x as a name", "x", R"("names":["x"],"x":1)", "cannot be a constant's name");
         row("a name with a meaning", "low*x", R"("names":["low"],"low":1)", "something else");
         row("a prefix", "u_a*x", R"("names":["u_a"],"u_a":1)", "something else");
+        row("a digit first", "x*x", R"("names":["2a"],"2a":1)", "cannot be a constant's name");
+        row("a name with a point", "x", R"("names":["a.b"],"a.b":1)", "cannot be a constant's name");
+        row("a name in letters of another country", "x", R"("names":["\u00e4"],"\u00e4":1)",
+            "cannot be a constant's name");
+        row("no name", "x", R"("names":[""],"":1)", "cannot be a constant's name");
         row("missing value", "a*x", R"("names":["a"])", "a");
         row("low over high", "x", R"("low":3,"high":1)", "low");
         row("unknown unit", "x", R"("low":1,"high":3,"colour":1)", "colour");
@@ -108,7 +118,10 @@ class TestFormula : public QObject {
         QCOMPARE(inverse(square, -1).cause, Cause::out_of_range);
         const Stage half = formula("x^2", R"("low":0,"high":100)");
         CLOSE(inverse(half, 9).number, 3, 1e-9);
-        QVERIFY(cause_text(square, Cause::ambiguous, 9).find("between which two") != std::string::npos);
+        QVERIFY(walk_back({"", "", {square}}, 9).cause.find("between which two") != std::string::npos);
+        const auto why = [](const Stage& stage, double x) { return test::plain(walk({"", "", {stage}}, x).cause); };
+        QVERIFY2(why(half, 101).find("range of this formula: 0") != std::string::npos, why(half, 101).c_str());
+        QVERIFY2(why(formula("ln(x)"), -1).find("gives no number at") != std::string::npos, why(square, 1).c_str());
         // At a pole the sign changes and nothing is there.
         QCOMPARE(inverse(formula("1/x"), 0).cause, Cause::out_of_range);
         CLOSE(inverse(formula("1/x"), 4).number, 0.25, 1e-9);

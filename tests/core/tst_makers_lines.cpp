@@ -1,6 +1,7 @@
 // Lines as makers print them, and what arrives and must not be believed: half lines, decimal commas, letters,
 // words, checksums, senders; warm-up; a lamp that flickers like a pulse; noise with more reasons than are kept.
 #include "core/decode/decoder.h"
+#include "core/decode/number_text.h"
 #include "core/plan/intake.h"
 #include "core/pulses/beats.h"
 #include "support/run_tests.h"
@@ -86,6 +87,11 @@ class TestMakersLines : public QObject {
             "1: SDDBT 1=7.8 SDDBT 3=2.4 SDDBT 5=1.3; ");
         row("a table with sums", "21.5,40*30\n21.6,40*33\n21.6,40*34\n",
             "1: value 1=21.5 value 2=40; 2: value 1=21.6 value 2=40; ");
+        row("states in capitals", "RAIN STARTED\nRAIN CLEARED\nRAIN STARTED\n",
+            "1: RAIN=1; 2: RAIN=0; 3: RAIN=1; ");
+        row("a minus and a plus before numbers", "at -3 and +4 m\nat -2 and +5 m\n",
+            "1: at=-3 and=4; 2: at=-2 and=5; ");
+        row("a dash between words", "air - 21.5\nair - 21.6\n", "1: air=21.5; 2: air=21.6; ");
         row("chatter is no record", "hello world\nInitializing sensor OK\nready\n", "");
     }
     void lines() {
@@ -142,6 +148,48 @@ class TestMakersLines : public QObject {
         QVERIFY(!intake.finished(85).value.ok());
         QVERIFY(intake.finished(80).value.ok());
         QVERIFY(intake.finished(85).value.ok()); // it was nearly there
+    }
+
+    /// RFC 3629: two to four bytes, no more, no less, none that could be shorter.
+    void whatIsText() {
+        for (const char* text :
+             {"", "plain\ttext",
+              "21.5 \xc2\xb0"
+              "C",
+              "\xdf\xbf", "\xe0\xa4\x85", "\xef\xbf\xbd", "\xf0\x9f\x90\x9f fish", "\xf4\x8f\xbf\xbf", "~", " "})
+            QVERIFY2(is_plain_text(text), text);
+        for (const char* text : {"\x01", "\x1f", "\x7f", "\x80",
+                                 "\xb0"
+                                 "C",
+                                 "\xc1\xb0", "\xc2",
+                                 "\xc2"
+                                 "C",
+                                 "\xe2\x82",
+                                 "\xe2\x82"
+                                 "C",
+                                 "\xf0\x9f\x90",
+                                 "\xf0\x9f\x90"
+                                 "x",
+                                 "\xf5\x80\x80\x80", "\xff"})
+            QVERIFY2(!is_plain_text(text), text);
+    }
+
+    /// A number with a point is one number.
+    void aSentenceHasSixtyFourNumbers() {
+        const auto line = [](int numbers) {
+            std::string out = "values";
+            for (int i = 0; i < numbers; ++i)
+                out += fmt::format(" {}.{}", i, i % 7);
+            return out + "\n";
+        };
+        const auto rejected = [](const std::string& text) {
+            Decoder decoder{*parse_format("text")};
+            Records records;
+            decoder.feed(text, records);
+            return decoder.rejections().total();
+        };
+        QCOMPARE(rejected(line(64)), std::uint64_t(0));
+        QCOMPARE(rejected(line(65)), std::uint64_t(1));
     }
 
     void aLimitIsNotOneNumber() {

@@ -76,6 +76,10 @@ class TestPhysics : public QObject {
                   1e-9);
     }
     void steinhartHartComesBack() {
+        // Without its cubic part it is the two-parameter form, both ways.
+        CLOSE(steinhart_hart_resistance(60, 1 / 298.15 - std::log(10000) / 3950, 1 / 3950.0, 0),
+              thermistor_beta_resistance(60, 10000, 25, 3950), 1e-6);
+        QVERIFY(std::isnan(steinhart_hart_resistance(60, 1e-3, 0, 1e-7)));
         constexpr double a = 1.129148e-3, b = 2.34125e-4, c = 8.76741e-8; // a usual 10 kΩ thermistor
         CLOSE(steinhart_hart_temperature(10000, a, b, c), 25, 0.01);
         for (double theta = -40; theta <= 125; theta += 5)

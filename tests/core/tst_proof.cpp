@@ -223,6 +223,11 @@ class TestProof : public QObject {
         std::swap(pairs[1].ohm, pairs[3].ohm);
         QVERIFY(fit_thermistor(pairs).error().what.find("rises") != std::string::npos);
         QVERIFY(!fit_thermistor(std::span(pairs).first(1)));
+        pairs[1].ohm = 0;
+        QVERIFY(fit_thermistor(pairs).error().what.find("pair 2 ") != std::string::npos);
+        pairs[1].ohm = 1000;
+        pairs[0].theta_degC = -273.15;
+        QVERIFY(fit_thermistor(pairs).error().what.find("pair 1 ") != std::string::npos);
     }
     void twoStatesAndTheirThreshold() {
         std::mt19937_64 random(3);

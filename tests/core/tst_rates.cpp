@@ -45,6 +45,27 @@ class TestRates : public QObject {
         QVERIFY(sink(slow, "line")->remedy.empty());
     }
 
+    /// Through another board at 2 400 Bd: 240 bytes a second of the 1000 that are sent.
+    void aWireToAnotherBoardCarriesLess() {
+        Bench bench = bench_with_interval(0.01);
+        bench.boards[0].uplink.to = "other";
+        bench.boards[0].uplink.baud = 2400;
+        const RatePlan plan = rate_plan(bench, bench.boards[0]);
+        QVERIFY(sink(plan, "line")->remedy.empty());
+        const RateSink* wire = sink(plan, "uplink");
+        QVERIFY(wire);
+        CLOSE(wire->offered_per_s, 1000, 1e-9);
+        CLOSE(wire->accepted_per_s, 240, 1e-9);
+        CLOSE(wire->lost(), 0.76, 1e-9);
+        QVERIFY2(wire->remedy.find("minimum and maximum of 5") != std::string::npos, wire->remedy.c_str());
+        bench.boards[0].uplink.baud = 9600;
+        const RatePlan nearly = rate_plan(bench, bench.boards[0]);
+        QVERIFY(sink(nearly, "uplink")->remedy.find("minimum and maximum of 2") != std::string::npos);
+        bench.boards[0].uplink.baud = 10000;
+        const RatePlan enough = rate_plan(bench, bench.boards[0]);
+        QVERIFY(sink(enough, "uplink")->remedy.empty());
+    }
+
     /// A value a second into a service that takes one update each 15 s: fifteen become one.
     void aServiceTakesItsQuota() {
         Bench bench = bench_with_interval(1);

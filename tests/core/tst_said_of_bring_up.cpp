@@ -1,6 +1,7 @@
 // What is said while a part is brought up: what fields of unknown lines may be, and every stimulus test of every
 // reading of the demo as it is seen when the hand does what it should, does it the wrong way, too little or
 // nothing; beside what was read by a person and kept in tests/fixtures/said.
+#include "core/bringup/adjuster.h"
 #include "core/bringup/field_proposal.h"
 #include "core/bringup/trial.h"
 #include "core/units/quantity_kind.h"
@@ -178,6 +179,52 @@ void add_trials(std::string& out, const Bench& bench, const Reading& reading, co
     }
 }
 
+/// What one turn of a trimmer did, from figures before and after.
+std::string adjusters() {
+    std::string out;
+    const std::vector<std::string> labelled = {"hold time", "reach"};
+    for (const SignalKind kind : {SignalKind::contact, SignalKind::codes, SignalKind::measured}) {
+        SignalAbout about;
+        about.kind = kind;
+        about.bits = 10;
+        std::vector<AdjusterFigures> all;
+        if (kind == SignalKind::contact)
+            for (const auto& [events, hold, to_end] : std::vector<std::tuple<int, double, bool>>{{0, 0, false},
+                                                                                                 {3, 4, false},
+                                                                                                 {3, 4.5, false},
+                                                                                                 {3, 12, false},
+                                                                                                 {1, 4, false},
+                                                                                                 {6, 4, false},
+                                                                                                 {1, 30, true}})
+                all.push_back({events, hold, to_end, 0, 0, 0, 200});
+        else
+            for (const auto& [rest, swing, noise] : std::vector<std::tuple<double, double, double>>{{500, 100, 1},
+                                                                                                    {500, 102, 1},
+                                                                                                    {500, 130, 1},
+                                                                                                    {500, 60, 1},
+                                                                                                    {540, 100, 1},
+                                                                                                    {540, 130, 1},
+                                                                                                    {506, 100, 1},
+                                                                                                    {500, 4, 1},
+                                                                                                    {500, -100, 1},
+                                                                                                    {500, 100, 30}})
+                all.push_back({0, 0, false, rest, swing, noise, 200});
+        for (const AdjusterFigures& after : all)
+            for (const bool clockwise : {true, false})
+                for (const auto& could_be : {std::vector<std::string>{}, labelled}) {
+                    const AdjusterVerdict v =
+                        judge_adjuster(all[kind == SignalKind::contact ? 1 : 0], after, clockwise, about, could_be);
+                    add_said(out,
+                             kind == SignalKind::contact ? "contact"
+                             : kind == SignalKind::codes ? "codes"
+                                                         : "measured",
+                             fmt::format("sets {}{}: {}", v.sets.empty() ? "nothing" : v.sets,
+                                         v.clockwise_more ? ", clockwise more" : ", clockwise less", v.text));
+                }
+    }
+    return out;
+}
+
 } // namespace
 
 class TestSaidOfBringUp : public QObject {
@@ -185,6 +232,8 @@ class TestSaidOfBringUp : public QObject {
 
   private slots:
     void fieldsOfUnknownLines() { test::compare_said("fields", proposals()); }
+
+    void trimmers() { test::compare_said("adjusters", adjusters()); }
 
     void stimulusTests() {
         VALUE_OF(bench, load_bench_json(COGNITUM_SOURCE_DIR "/data/demo/whelk-point.json"));

@@ -115,6 +115,12 @@ std::vector<PointSet> point_sets() {
     set(
         "no doubts", 6, 0, 100, [&](double x, int i) { return 0.01 * x + scatter(i); }, 0, 0);
     set(
+        "a power without doubts", 8, 1, 100, [&](double x, int i) { return std::pow(x, 1.1) - x + scatter(i); }, 0,
+        0);
+    set(
+        "a kink without doubts", 12, 1, 100,
+        [&](double x, int i) { return (x < 60 ? 0 : 0.05 * (x - 60)) + scatter(i); }, 0, 0);
+    set(
         "one place", 4, 50, 50, [&](double, int i) { return scatter(i); }, 0.02, 0.05);
     set(
         "a small place", 5, 50, 50.5, [&](double, int i) { return 0.2 + scatter(i); }, 0.02, 0.05);

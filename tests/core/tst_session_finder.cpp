@@ -167,6 +167,17 @@ class TestSessionFinder : public QObject {
         QVERIFY(!bench.is_private({"a", "A", SessionKind::swim, 1, 2, {"air", "gone"}}));
         QCOMPARE(bench.readings_for(SessionKind::swim), (std::vector<std::string>{"pulse", "air"}));
         QCOMPARE(bench.readings_for(SessionKind::fire), (std::vector<std::string>{"air"}));
+        QCOMPARE(bench.readings_for(SessionKind::pulse), (std::vector<std::string>{"pulse"}));
+        for (const char* kind : {"pressure", "acidity", "level", "wind"}) {
+            Reading more = bench.readings[0];
+            more.id = more.name = kind;
+            more.quantity.kind = kind;
+            bench.readings.push_back(more);
+        }
+        QCOMPARE(bench.readings_for(SessionKind::drive), (std::vector<std::string>{"air", "pressure"}));
+        QCOMPARE(bench.readings_for(SessionKind::fermentation), (std::vector<std::string>{"air", "acidity"}));
+        QCOMPARE(bench.readings_for(SessionKind::other),
+                 (std::vector<std::string>{"air", "pressure", "acidity", "level"})); // four at most
     }
     void twoProgramsChangeSessions() {
         Bench base = test::small_bench();

@@ -184,6 +184,12 @@ class TestVessel : public QObject {
         std::swap(s.levels_m[1], s.levels_m[2]);
         QVERIFY2(says(s).find("row 3") != std::string::npos, says(s).c_str());
         s = shape_of(VesselKind::strapping);
+        s.volumes_L[2] = std::nan("");
+        QVERIFY2(says(s).find("row 3 of the table is no number") != std::string::npos, says(s).c_str());
+        s = shape_of(VesselKind::strapping);
+        s.levels_m[0] = 0.01;
+        QVERIFY2(says(s).find("level 0") != std::string::npos, says(s).c_str());
+        s = shape_of(VesselKind::strapping);
         s.volumes_L[3] = 60;
         QVERIFY2(says(s).find("holds less") != std::string::npos, says(s).c_str());
         s.levels_m.clear();

@@ -76,7 +76,11 @@ std::string cause_says(const LoadControl& c, const std::vector<std::string>& rea
     case LoadCause::rule_holds: return phrase("{} holds", rule_name);
     case LoadCause::rule_over: return phrase("{} does not hold", rule_name);
     case LoadCause::longest_run: return phrase("its longest run of {} is over", length(c.longest_on_s));
-    case LoadCause::kept_off: return phrase("{}, or nearer to that than its doubt", never_says(c, which, bench));
+    case LoadCause::kept_off: {
+        const std::string never = never_says(c, which, bench);
+        return never.empty() ? std::string(phrase("what keeps it off"))
+                             : phrase("{}, or nearer to that than its doubt", never);
+    }
     case LoadCause::no_value:
         return phrase("{} says nothing", (which >= 0 && static_cast<std::size_t>(which) < readings.size()
                                               ? reading_name(readings[static_cast<std::size_t>(which)], bench)

@@ -111,7 +111,7 @@ Verdict check_whole_steps(const Signal& s) {
                          {},
                          HealthRank::look,
                          phrase("every value is a multiple of {}, and the part gives steps of {}.", s.amount(step),
-                                s.amount(s.about.resolution, 2)),
+                                s.amount(s.about.resolution, s.about.resolution < 0.1 ? 4 : 2)),
                          {phrase("the program divides whole numbers and drops the rest"),
                           phrase("a library that rounds"), phrase("a type without decimals")},
                          phrase("Look for the division in the program: one factor with a decimal point mends it.")};

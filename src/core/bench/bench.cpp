@@ -104,7 +104,7 @@ bool Bench::is_private(const TimedSession& session) const {
 std::vector<std::string> Bench::readings_for(SessionKind session) const {
     const auto wanted = [session](const QuantityKind& kind) {
         switch (session) {
-        case SessionKind::drive: return kind.id == "pressure" || kind.id == "temperature" || kind.id == "speed";
+        case SessionKind::drive: return kind.id == "pressure" || kind.id == "temperature";
         case SessionKind::fermentation: return kind.id == "temperature" || kind.id == "acidity";
         case SessionKind::swim: return kind.is_private || kind.id == "temperature";
         case SessionKind::pulse: return kind.is_private;

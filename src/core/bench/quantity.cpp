@@ -24,6 +24,10 @@ physics::VesselShape vessel_shape(const Vessel& v) {
     return out;
 }
 
+double silent_after_s(const Quantity& quantity) {
+    return quantity.stale_s > 0 ? quantity.stale_s : 15 * quantity.interval_s + 5;
+}
+
 bool change_unit(Quantity& q, const std::string& unit) {
     const auto low = convert_unit(q.low, q.unit, unit);
     const auto high = convert_unit(q.high, q.unit, unit);

@@ -50,7 +50,7 @@ struct Quantity {
     std::string place = {};
     double sample_s = 0; ///< between two samples on the board; 0: as interval_s
     double change_s = 0; ///< time constant of the fastest change that must be seen; 0: not said
-    double stale_s = 0;  ///< age at which a value counts as gone; 0: fifteen intervals
+    double stale_s = 0;  ///< age at which a value counts as gone; 0: fifteen intervals and 5 s
     Surroundings around = {};
     Vessel vessel = {};
     Funnel funnel = {};
@@ -62,6 +62,9 @@ struct Quantity {
     [[nodiscard]] bool is_private() const { return kept_private || about().is_private; }
     bool operator==(const Quantity&) const = default;
 };
+
+/// Age at which a value of such a reading counts as gone, s.
+double silent_after_s(const Quantity& quantity);
 
 /// Expresses range and accuracy in another unit of the same dimension; anything else changes nothing and says
 /// false.

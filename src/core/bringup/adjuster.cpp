@@ -101,8 +101,11 @@ AdjusterVerdict judge_adjuster(const AdjusterFigures& before, const AdjusterFigu
         if (before.events == 0 || after.events == 0 ||
             (std::abs(change) >= 2 &&
              std::max(before.events, after.events) >= clear_factor * std::min(before.events, after.events)))
-            return is(other_than_hold(could_be), change > 0,
-                      phrase("the same stimulus set it off {} times instead of {}", after.events, before.events));
+            return is(
+                other_than_hold(could_be), change > 0,
+                after.events == 1
+                    ? phrase("the same stimulus set it off once instead of {} times", before.events)
+                    : phrase("the same stimulus set it off {} times instead of {}", after.events, before.events));
     } else {
         const double noise = std::max({before.noise, after.noise, about.resolution, 1e-12});
         const double moved = after.rest - before.rest;

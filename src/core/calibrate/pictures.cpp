@@ -48,7 +48,7 @@ FitPicture fit_picture(const Quantity& quantity, std::span<const CalibrationPoin
         if (p.check && p.counts()) {
             out.checks.push_back(dot);
             out.checks_left_over.push_back({p.indication, off, dot.half});
-            out.tallest = std::max(out.tallest, std::abs(off));
+            out.tallest = std::max(out.tallest, std::abs(off) + dot.half);
         } else if (p.fitted(after)) {
             out.used.push_back(dot);
             out.left_over.push_back({p.indication, off, dot.half});

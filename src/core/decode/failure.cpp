@@ -2,6 +2,7 @@
 
 #include "core/decode/number_text.h"
 
+#include <algorithm>
 #include <cmath>
 #include <limits>
 
@@ -29,7 +30,8 @@ std::vector<FailureRule> failure_rules(const PartCard& card) {
 
 const FailureRule* failed_by(const std::vector<FailureRule>& rules, double value, double before, double span) {
     for (const FailureRule& rule : rules) {
-        if (!(value >= rule.low && value <= rule.high)) continue;
+        const double slack = 1e-9 * std::max(1.0, std::abs(value)); // of a limit in the unit of the line
+        if (!(value >= rule.low - slack && value <= rule.high + slack)) continue;
         if (!rule.only_at_start || !std::isfinite(before) || std::abs(value - before) > span / 10) return &rule;
     }
     return nullptr;

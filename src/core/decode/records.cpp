@@ -75,8 +75,11 @@ void FieldTable::take_state(Records& out, std::string_view name, bool on) {
 }
 
 bool FieldTable::has_states(std::uint32_t field) const {
-    const Field& f = m_fields[field];
-    return !f.counts && std::find(m_measured.begin(), m_measured.end(), f.name) == m_measured.end();
+    const auto in = [&](const std::vector<std::string>& names) {
+        return std::find(names.begin(), names.end(), m_fields[field].name) != names.end();
+    };
+    if (in(m_wanted)) return !in(m_measured); // the plan knows, whatever a garbled line brought
+    return !m_fields[field].counts;
 }
 
 void FieldTable::note_number(std::uint32_t field, double value) {

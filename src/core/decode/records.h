@@ -18,7 +18,8 @@ struct Field {
     std::string unit;     ///< as the sender wrote it; empty: it did not
     std::string example;  ///< last text of it
     bool numeric = false; ///< it brought a number at least once
-    bool counts = false;  ///< one that is neither 0 nor 1: a word for a state in it is a failure
+    bool counts = false;  ///< one that is neither 0 nor 1: where no reading says what the field is, a word for a
+                          ///< state in it is a failure
 };
 
 struct Cell {

@@ -24,12 +24,14 @@ void line_within(std::span<const double> in, std::span<double> out, Affine line,
 }
 
 /// One kind of stage over an array; those that sensors use most are written out, so that nothing is called inside.
+/// A tap with a load on it is rare, and goes through the general one.
 template <typename S>
 void each(const S& s, std::span<const double> in, std::span<double> out) {
     for (std::size_t i = 0; i < in.size(); ++i)
         out[i] = std::isfinite(in[i]) ? stages::forward_of(s, in[i]).number : no_number;
 }
 void each(const RatioDivider& s, std::span<const double> in, std::span<double> out) {
+    if (s.load_ohm.value > 0) return each<RatioDivider>(s, in, out);
     const double codes = stages::codes(s.bits), fixed = s.fixed_ohm.value;
     const bool bottom = s.unknown == UnknownLeg::bottom;
     for (std::size_t i = 0; i < in.size(); ++i) {
@@ -38,6 +40,7 @@ void each(const RatioDivider& s, std::span<const double> in, std::span<double> o
     }
 }
 void each(const Divider& s, std::span<const double> in, std::span<double> out) {
+    if (s.load_ohm.value > 0) return each<Divider>(s, in, out);
     const double supply = s.supply_V.value, fixed = s.fixed_ohm.value;
     const bool bottom = s.unknown == UnknownLeg::bottom;
     for (std::size_t i = 0; i < in.size(); ++i) {
@@ -56,6 +59,11 @@ void each(const ThermistorBeta& s, std::span<const double> in, std::span<double>
         out[i] = physics::thermistor_beta_temperature(in[i], r0, t0, beta);
 }
 
+/// A loop is no line: outside of its range the transmitter says that it failed.
+bool is_line(const Stage& stage, Affine& line) {
+    return !std::holds_alternative<CurrentLoop>(stage) && as_affine(stage, line);
+}
+
 } // namespace
 
 void forward(const Chain& chain, std::span<const double> in, std::span<double> out) {
@@ -69,7 +77,7 @@ void forward(const Chain& chain, std::span<const double> in, std::span<double> o
         double high = infinity;
         Affine line{};
         const std::size_t first = stage;
-        for (; stage < chain.stages.size() && as_affine(chain.stages[stage], line); ++stage) {
+        for (; stage < chain.stages.size() && is_line(chain.stages[stage], line); ++stage) {
             if (const auto* adc = std::get_if<Adc>(&chain.stages[stage])) {
                 if (stage != first) break; // a converter checks its own input, so it starts a pass
                 low = 0;

@@ -166,10 +166,15 @@ std::string cause_text(const Stage& stage, Cause cause, double x) {
         return rail_text(cause, bits, x);
     }
     case Cause::out_of_range:
-        if (std::holds_alternative<Formula>(stage))
+        if (const auto* formula = std::get_if<Formula>(&stage)) {
+            if (formula->low < formula->high && (x < formula->low || x > formula->high))
+                return phrase("{} is outside of the range of this formula: {} to {}.", given,
+                              format_measure(formula->low, formula->input_unit, 5),
+                              format_measure(formula->high, formula->input_unit, 5));
             return phrase("The formula gives no number at {}: it divides by zero there, or takes a root or a "
                           "logarithm of nothing.",
                           given);
+        }
         return phrase("{} is outside the range of this step ({}).", given, stage_title(stage));
     case Cause::failed:
         if (std::holds_alternative<Echo>(stage))
@@ -187,7 +192,6 @@ std::string cause_text(const Stage& stage, Cause cause, double x) {
         if (std::holds_alternative<Table>(stage))
             return phrase("{} is near none of the table's points: it lies between two contacts.", given);
         return phrase("{} is too close to the threshold to be either state.", given);
-    case Cause::ambiguous: return phrase("More than one value gives {}: say between which two it lies.", given);
     default: return cause_text(cause);
     }
 }

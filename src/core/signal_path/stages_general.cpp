@@ -54,13 +54,21 @@ const char* title_of(const Linear& s) {
     default: return phrase("Straight line");
     }
 }
+namespace {
+
+std::string number_with_unit(const std::string& number, const std::string& unit) {
+    return unit.empty() ? number : number + " " + unit;
+}
+
+} // namespace
+
 std::string arithmetic_of(const Linear& s, double x) {
     const std::string unit = unit_symbol(s.input_unit);
-    return fmt::format("({} {}{} {}) ÷ {} {}/{}", num(x), unit, minus(s.zero.value), unit, num(s.slope.value), unit,
-                       unit_symbol(s.unit));
+    return fmt::format("({}{}) ÷ {}", number_with_unit(num(x), unit), number_with_unit(minus(s.zero.value), unit),
+                       number_with_unit(num(s.slope.value), unit_symbol(quotient_unit(s.input_unit, s.unit))));
 }
 Constants constants_of(Linear& s) {
-    return {{"zero", s.input_unit, &s.zero}, {"slope", s.input_unit + "/" + s.unit, &s.slope}};
+    return {{"zero", s.input_unit, &s.zero}, {"slope", quotient_unit(s.input_unit, s.unit), &s.slope}};
 }
 
 Value forward_of(const Scale& s, double x) {
@@ -103,7 +111,8 @@ const char* title_of(const Between&) {
 std::string arithmetic_of(const Between& s, double x) {
     const std::string unit = unit_symbol(s.input_unit);
     const std::string less = minus(s.at_0.value);
-    return fmt::format("({}{}) {} ÷ ({}{}) {}", num(x), less, unit, num(s.at_100.value), less, unit);
+    return fmt::format("{} ÷ {}", number_with_unit(fmt::format("({}{})", num(x), less), unit),
+                       number_with_unit(fmt::format("({}{})", num(s.at_100.value), less), unit));
 }
 Constants constants_of(Between& s) {
     return {{"at_0", s.input_unit, &s.at_0}, {"at_100", s.input_unit, &s.at_100}};

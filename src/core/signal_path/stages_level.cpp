@@ -75,7 +75,7 @@ const char* title_of(const LevelBelow&) {
     return phrase("Level");
 }
 std::string arithmetic_of(const LevelBelow& s, double x) {
-    return fmt::format("{} mm − {} mm", num(s.mount_height_mm.value), num(x));
+    return fmt::format("{} mm{} mm", num(s.mount_height_mm.value), minus(x));
 }
 Constants constants_of(LevelBelow& s) {
     return {{"mount_height_mm", "mm", &s.mount_height_mm}};
@@ -116,7 +116,8 @@ const char* title_of(const VesselFill&) {
 std::string arithmetic_of(const VesselFill& s, double x) {
     const double slope = physics::vessel_litres_per_mm(s.shape(), x / 1000);
     return phrase("{} up to {}; a millimetre is {} here", physics::vessel_title(s.kind), format_measure(x, "mm", 5),
-                  format_measure(slope, "L", 3));
+                  slope < 0.001 ? phrase("less than {}", format_measure(0.001, "L"))
+                                : format_measure(slope, "L", 3));
 }
 Constants constants_of(VesselFill& s) {
     Constants out;

@@ -113,7 +113,8 @@ Value forward_of(const MoistAir& s, double x) {
     return finite_or(moist_air(s, x / 100));
 }
 Value inverse_of(const MoistAir& s, double y) {
-    return numeric_inverse([&](double x) { return moist_air(s, x / 100); }, y, 0.001, 100);
+    return numeric_inverse([&](double x) { return moist_air(s, x / 100); }, y,
+                           s.wanted == MoistAir::Wanted::dew_point ? 0.001 : 0, 100);
 }
 Units units_of(const MoistAir& s) {
     return {"%", s.wanted == MoistAir::Wanted::dew_point           ? "degC"
@@ -182,9 +183,11 @@ double gas_ratio(const GasAt& s) {
 } // namespace
 
 Value forward_of(const GasAt& s, double x) {
+    if (x <= -s.ambient_kPa.value) return Value::none(Cause::out_of_range); // less than nothing
     return finite_or((x + s.ambient_kPa.value) * gas_ratio(s) - s.ambient_kPa.value);
 }
 Value inverse_of(const GasAt& s, double y) {
+    if (y <= -s.ambient_kPa.value) return Value::none(Cause::out_of_range);
     return finite_or((y + s.ambient_kPa.value) / gas_ratio(s) - s.ambient_kPa.value);
 }
 Units units_of(const GasAt&) {

@@ -67,19 +67,20 @@ void append_constant(std::string& out, double value, int digits) {
     }
     const double size = std::abs(value);
     if (value < 0) out += minus_sign;
-    if (value != 0 && (size < 1e-4 || size >= 1e7)) {
+    if (value != 0 && (size < 1e-6 || size >= 1e12)) {
         std::string text = fmt::format("{:.{}g}", size, digits);
         if (const auto at = text.find('.'); at != std::string::npos) text.replace(at, 1, language().decimal_sign);
         out += text;
         return;
     }
     // Its power of ten: the number of those that it reaches. A logarithm would take longer, and is not exact.
-    static constexpr double powers[] = {1e-3, 1e-2, 1e-1, 1e0, 1e1, 1e2, 1e3, 1e4, 1e5, 1e6};
-    int magnitude = -4;
+    static constexpr double powers[] = {1e-5, 1e-4, 1e-3, 1e-2, 1e-1, 1e0, 1e1,  1e2, 1e3,
+                                        1e4,  1e5,  1e6,  1e7,  1e8,  1e9, 1e10, 1e11};
+    int magnitude = -6;
     for (const double power : powers)
         magnitude += size >= power;
     if (value == 0) magnitude = 0;
-    char text[32]; // seven digits, a point and twelve more at most
+    char text[32]; // twelve digits, a point and twelve more at most
     char* end = std::to_chars(text, text + sizeof text, size, std::chars_format::fixed,
                               std::clamp(digits - 1 - magnitude, 0, 12))
                     .ptr;

@@ -94,9 +94,36 @@ const Unit* find_unit(std::string_view spelling) {
     return nullptr;
 }
 
+std::string quotient_unit(std::string_view above, std::string_view below) {
+    const auto part = [](std::string_view unit) {
+        const bool quotient = unit.find('/') != std::string_view::npos;
+        return quotient ? fmt::format("({})", unit) : std::string(unit);
+    };
+    return part(above) + "/" + part(below);
+}
+
+namespace {
+
+/// Symbol of a quotient as quotient_unit() writes it; its parts keep their brackets.
+std::string quotient_symbol(std::string_view quotient) {
+    int depth = 0;
+    for (std::size_t i = 0; i < quotient.size(); ++i) {
+        depth += (quotient[i] == '(') - (quotient[i] == ')');
+        if (quotient[i] != '/' || depth != 0) continue;
+        const std::string above = unit_symbol(quotient.substr(0, i)), below = unit_symbol(quotient.substr(i + 1));
+        return below.empty() ? above : fmt::format("{}/{}", above.empty() ? "1" : above, below);
+    }
+    if (quotient.size() > 2 && quotient.front() == '(' && quotient.back() == ')')
+        return fmt::format("({})", unit_symbol(quotient.substr(1, quotient.size() - 2)));
+    return std::string(quotient);
+}
+
+} // namespace
+
 std::string unit_symbol(std::string_view spelling) {
     const Unit* unit = find_unit(spelling);
-    if (!unit) return std::string(spelling);
+    constexpr std::size_t longest_quotient = 64; // a file may hold anything
+    if (!unit) return spelling.size() > longest_quotient ? std::string(spelling) : quotient_symbol(spelling);
     return unit->code == "count" ? phrase(for_people("counts")) : unit->symbol; // the only one that is a word
 }
 

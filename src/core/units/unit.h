@@ -56,7 +56,11 @@ const std::vector<Unit>& all_units();
 /// The unit of that spelling (code, symbol or alias); nullptr when there is none.
 const Unit* find_unit(std::string_view spelling);
 
-/// Symbol for a person: "°C" for degC; the spelling itself when the unit is not known.
+/// Unit of a slope: "V/degC"; a part that has a solidus itself stands in brackets, "V/(mS/cm)" (SI
+/// Brochure, 5.4.1).
+std::string quotient_unit(std::string_view above, std::string_view below);
+
+/// Symbol for a person: "°C" for degC, "V/°C" for a quotient; the spelling itself when the unit is not known.
 std::string unit_symbol(std::string_view spelling);
 
 bool same_unit(std::string_view a, std::string_view b);

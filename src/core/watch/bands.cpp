@@ -52,10 +52,6 @@ const char* zone_word(Zone zone) {
     return phrase("no band");
 }
 
-double silent_after_s(const Quantity& quantity) {
-    return quantity.stale_s > 0 ? quantity.stale_s : 15 * quantity.interval_s + 5;
-}
-
 Freshness freshness(std::optional<TimeUs> last, TimeUs now, const Quantity& quantity) {
     if (!last) return Freshness::none;
     const double age = seconds(now - *last);

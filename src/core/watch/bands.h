@@ -41,8 +41,6 @@ const char* zone_word(Zone zone);
 
 /// How fresh a value is, by the interval at which it is expected: late after three of them, silent after fifteen;
 /// or, where the plan says so, silent at the age at which the value counts as gone.
-/// Age at which a value of such a reading counts as gone, s.
-double silent_after_s(const Quantity& quantity);
 enum class Freshness { none, fresh, late, silent };
 Freshness freshness(std::optional<TimeUs> last, TimeUs now, const Quantity& quantity);
 

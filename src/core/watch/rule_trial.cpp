@@ -22,7 +22,8 @@ double RuleTrial::told_a_week() const {
 }
 
 bool speaks_too_often(const WatchRule& rule, const RuleTrial& trial) {
-    return rule.rank != WatchRank::note && trial.told_a_week() >= ignored_a_week;
+    const bool again = trial.raised + trial.repeated > 1; // once says nothing about how often
+    return rule.rank != WatchRank::note && again && trial.told_a_week() >= ignored_a_week;
 }
 
 std::string trial_says(const WatchRule& rule, const RuleTrial& trial) {

@@ -194,6 +194,10 @@ Found conversion_too_slow(const Placed& p) {
     const double asked =
         p.reading->quantity.sample_s > 0 ? p.reading->quantity.sample_s : p.reading->quantity.interval_s;
     if (p.part->interface.conversion_ms / 1000 <= asked) return {};
+    const double least_s = p.part->minimum_interval_s; // where that is asked too much, interval-too-short says it
+    if (p.reading->quantity.sample_s <= 0 && least_s > asked * 1.0001 &&
+        1000 * least_s >= p.part->interface.conversion_ms)
+        return {};
     Finding f = finding(Severity::error, Stop::quantity,
                         phrase("One measurement takes {}; a value is wanted every {}.",
                                format_measure(p.part->interface.conversion_ms, "ms"), format_measure(asked, "s")),

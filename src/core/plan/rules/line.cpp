@@ -46,11 +46,12 @@ std::vector<Finding> line_too_full(const BoardScene& s) {
     int faster = 0;
     for (const int baud : {9600, 19200, 38400, 57600, 115200, 230400, 460800, 921600})
         if (faster == 0 && baud / 10.0 >= b.bytes_per_s) faster = baud;
-    Finding f = finding(Severity::error, Stop::raw,
-                        phrase("{} sends {:.0f} bytes {} times a second: {:.0f} a second; {} carries {:.0f}.",
-                               s.use.name, bytes, format_constant(1 / line_interval_s(s.bench, s.use), 3),
-                               b.bytes_per_s, baud_text(s.use.link.baud), b.bytes_limit),
-                        phrase("Lines come late, then pieces are missing."), phrase("Send less often, or faster."));
+    Finding f =
+        finding(Severity::error, Stop::raw,
+                phrase("{} sends {} bytes {} times a second: {} a second; {} carries {}.", s.use.name,
+                       format_fixed(bytes, 0), format_constant(1 / line_interval_s(s.bench, s.use), 3),
+                       format_fixed(b.bytes_per_s, 0), baud_text(s.use.link.baud), format_fixed(b.bytes_limit, 0)),
+                phrase("Lines come late, then pieces are missing."), phrase("Send less often, or faster."));
     if (faster > 0)
         f.action = change_board(phrase("Use {}", baud_text(faster)), s.use.id, [faster](BoardUse& use) {
             use.link.baud = faster;

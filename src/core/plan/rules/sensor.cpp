@@ -62,13 +62,17 @@ Found full_in_dead_zone(const Placed& p) {
     const double full = full_level_mm(p);
     const double mount = p.reading->quantity.vessel.mount_mm;
     if (full <= 0 || mount - full >= p.part->dead_zone_mm) return {};
-    Finding f = finding(Severity::error, Stop::quantity,
-                        phrase("The full level lies {} under the face; nearer than {} it hears itself.",
-                               format_measure(mount - full, "mm"), format_measure(p.part->dead_zone_mm, "mm")),
-                        phrase("A full vessel then reads as anything, mostly as half full."),
-                        phrase("Mount it at {} above the bottom, or call {} full.",
-                               format_measure(full + p.part->dead_zone_mm, "mm"),
-                               format_measure(mount - p.part->dead_zone_mm, "mm")));
+    const std::string near = format_measure(p.part->dead_zone_mm, "mm");
+    Finding f =
+        finding(Severity::error, Stop::quantity,
+                full > mount ? phrase("The full level lies {} above the face, which must hang {} over it.",
+                                      format_measure(full - mount, "mm"), near)
+                             : phrase("The full level lies {} under the face; nearer than {} it hears itself.",
+                                      format_measure(mount - full, "mm"), near),
+                phrase("A full vessel then reads as anything, mostly as half full."),
+                phrase("Mount it at {} above the bottom, or call {} full.",
+                       format_measure(full + p.part->dead_zone_mm, "mm"),
+                       format_measure(mount - p.part->dead_zone_mm, "mm")));
     f.action =
         change_reading(phrase("Mount it at {}", format_measure(full + p.part->dead_zone_mm, "mm")), p.reading->id,
                        [mm = full + p.part->dead_zone_mm](Reading& r) { r.quantity.vessel.mount_mm = mm; });
@@ -81,7 +85,7 @@ Found cone_meets_wall(const Placed& p) {
     if (!beam || !beam->meets_wall()) return {};
     return finding(Severity::look, Stop::sensor,
                    phrase("It is {} wide; at {} the beam is {}.", format_measure(beam->free_mm, "mm", 3),
-                          format_measure((beam->from_mm - beam->to_mm) / 1000, "m", 2),
+                          format_measure((beam->from_mm - beam->to_mm) / 1000, "m", 3),
                           format_measure(beam->beam_mm, "mm", 3)),
                    phrase("The first echo may come from the wall."),
                    phrase("Use {} of free width or a narrower beam, or check the lowest level with a rule.",
@@ -192,7 +196,7 @@ Found self_heating(const Placed& p) {
 
 Found beside_regulator(const Placed& p) {
     if (!p.part || !p.use || !p.reading->quantity.around.beside_regulator ||
-        p.reading->quantity.kind != "temperature")
+        p.part->interface.speech == Speech::radio || p.reading->quantity.kind != "temperature")
         return {};
     const BoardBudget b = board_budget(*p.bench, *p.catalog, *p.use);
     if (b.heat_W < 0.05) return {};

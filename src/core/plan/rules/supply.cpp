@@ -27,7 +27,7 @@ Found supply_out_of_range(const Placed& p) {
             ? phrase("Above its limit the part heats and dies.")
             : phrase("Below its minimum the output sags and looks like a plausible, wrong value."),
         phrase("No rail of this board suits it: choose another part, or feed it from a supply of its own."));
-    if (const Rail* other = suitable_rail(*p.part, *p.board); other && other != p.rail) {
+    if (const Rail* other = suitable_rail(*p.part, *p.board); other && (other != p.rail || w.own_supply_V > 0)) {
         f.fix = phrase("Feed it from {}: {} to {}.", other->label, volts(other->voltage_V - other->tolerance_V),
                        volts(other->voltage_V + other->tolerance_V));
         f.action = change_reading(phrase("Feed it from {}", other->label), p.reading->id,
@@ -42,12 +42,21 @@ Found supply_out_of_range(const Placed& p) {
 Found decoupling_missing(const Placed& p) {
     if (!p.part || p.part->decoupling_nF <= 0 || p.reading->wiring.decoupled || p.reading->wiring.cable_m <= 1)
         return {};
+    const std::string capacitor = fmt::format("{}{}nF", format_constant(p.part->decoupling_nF), thin_space);
     Finding f = finding(
         Severity::look, Stop::wiring,
-        phrase("{} of wire, and no {} at the part.", format_measure(p.reading->wiring.cable_m, "m", 3),
-               fmt::format("{}{}nF", format_constant(p.part->decoupling_nF), thin_space)),
-        phrase("The wire's inductance lets its supply dip at each burst; readings jump or it restarts."),
-        phrase("Solder {} nF from its supply leg to its ground leg.", format_constant(p.part->decoupling_nF)));
+        p.part->supply.high_V > 0 ? phrase("{} of wire, and no {} at the part.",
+                                           format_measure(p.reading->wiring.cable_m, "m", 3), capacitor)
+                                  : phrase("{} of wire, and no {} at the pin.",
+                                           format_measure(p.reading->wiring.cable_m, "m", 3), capacitor),
+        p.part->supply.high_V > 0
+            ? phrase("The wire's inductance lets its supply dip at each burst; readings jump or it restarts.")
+            : phrase("The converter fills its own capacitor from the tap; over a long wire it gets too little, and "
+                     "hum."),
+        p.part->supply.high_V > 0
+            ? phrase("Solder {} nF from its supply leg to its ground leg.", format_constant(p.part->decoupling_nF))
+            : phrase("Solder {} nF from the pin to ground, beside the board.",
+                     format_constant(p.part->decoupling_nF)));
     f.action = change_reading(phrase("It is fitted"), p.reading->id, [](Reading& r) { r.wiring.decoupled = true; });
     return f;
 }
@@ -198,14 +207,16 @@ std::vector<Finding> regulator_dropout(const BoardScene& s) {
         s.card && s.use.supply_V > 0 &&
         (s.use.supply_V < s.card->input_low_V - 1e-9 || s.use.supply_V > s.card->input_high_V + 1e-9);
     if (!s.card || (!starved && !outside)) return {};
-    Finding f =
-        finding(Severity::error, Stop::wiring,
-                outside ? phrase("{} is fed with {}; it takes {} to {}.", s.use.name, volts(s.use.supply_V),
-                                 volts(s.card->input_low_V), volts(s.card->input_high_V))
-                        : phrase("{} is fed with {}; its regulator needs {} more than it gives.", s.use.name,
-                                 volts(b.supply_V), volts(b.dropout_V)),
-                phrase("The rail follows the supply down, and with it every reading that is measured against it."),
-                phrase("Feed it from its USB port, or from a supply in that range."));
+    Finding f = finding(
+        Severity::error, Stop::wiring,
+        outside ? phrase("{} is fed with {}; it takes {} to {}.", s.use.name, volts(s.use.supply_V),
+                         volts(s.card->input_low_V), volts(s.card->input_high_V))
+                : phrase("{} is fed with {}; its regulator needs {} more than it gives.", s.use.name,
+                         volts(b.supply_V), volts(b.dropout_V)),
+        outside && s.use.supply_V > s.card->input_high_V
+            ? phrase("Above its limit the board's regulator, or the board itself, gets hot and dies.")
+            : phrase("The rail follows the supply down, and with it every reading that is measured against it."),
+        phrase("Feed it from its USB port, or from a supply in that range."));
     f.action = change_board(phrase("Feed it from USB"), s.use.id, [](BoardUse& use) { use.supply_V = 0; });
     return {std::move(f)};
 }

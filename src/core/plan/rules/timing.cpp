@@ -42,7 +42,7 @@ Found interval_too_short(const Placed& p) {
 Found stale_before_report(const Placed& p) {
     if (!p.part || p.part->interface.speech != Speech::radio) return {};
     const Quantity& q = p.reading->quantity;
-    const double stale = q.stale_s > 0 ? q.stale_s : 3 * q.interval_s;
+    const double stale = silent_after_s(q);
     if (stale >= p.part->minimum_interval_s) return {};
     const double wanted = 2.5 * p.part->minimum_interval_s;
     Finding f = finding(Severity::error, Stop::quantity,
