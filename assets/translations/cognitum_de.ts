@@ -2438,8 +2438,8 @@
         <translation>folgt dem, was Sie eingetippt haben</translation>
     </message>
     <message>
-        <source>type at any step: the others follow, both ways</source>
-        <translation>bei jedem Schritt eintippen: die anderen folgen, in beide Richtungen</translation>
+        <source>type at any step: the rest follows</source>
+        <translation>an jedem Schritt tippbar, der Rest folgt</translation>
     </message>
     <message>
         <source>%1: from %2, just now.</source>
@@ -8224,7 +8224,7 @@ cognitum-cli verify "%2" --calibration %3 --fingerprint %1</translation>
     <name>cognitum::TellingView</name>
     <message>
         <source>goes on by a recorder when this window is closed</source>
-        <translation>läuft mit einem Rekorder weiter, wenn dieses Fenster geschlossen ist</translation>
+        <translation>ein Rekorder macht weiter, wenn das Fenster zu ist</translation>
     </message>
     <message>
         <source>Recording</source>
@@ -9337,6 +9337,10 @@ cognitum-cli verify "%2" --calibration %3 --fingerprint %1</translation>
     <message>
         <source>its longest run of {} is over</source>
         <translation>die längste Laufzeit von {} ist vorbei</translation>
+    </message>
+    <message>
+        <source>what keeps it off</source>
+        <translation>was es aus hält</translation>
     </message>
     <message>
         <source>{}, or nearer to that than its doubt</source>
@@ -10806,6 +10810,10 @@ cognitum-cli verify "%2" --calibration %3 --fingerprint %1</translation>
         <translation>mindestens </translation>
     </message>
     <message>
+        <source>the same stimulus set it off once instead of {} times</source>
+        <translation>derselbe Prüfreiz löste einmal aus statt {}-mal</translation>
+    </message>
+    <message>
         <source>the same stimulus set it off {} times instead of {}</source>
         <translation>derselbe Prüfreiz löste {}-mal aus statt {}</translation>
     </message>
@@ -11007,7 +11015,7 @@ cognitum-cli verify "%2" --calibration %3 --fingerprint %1</translation>
     </message>
     <message>
         <source>{} of {} signed</source>
-        <translation>{} von {} abgezeichnet</translation>
+        <translation>{} von {} fertig</translation>
     </message>
     <message>
         <source>no such movement; see core/bringup/stimulus.h.</source>
@@ -12957,6 +12965,34 @@ cognitum-cli verify "%2" --calibration %3 --fingerprint %1</translation>
         <translation>, Kopfzeile</translation>
     </message>
     <message>
+        <source>a battery's capacity is above zero.</source>
+        <translation>Die Kapazität einer Batterie liegt über null.</translation>
+    </message>
+    <message>
+        <source>a current is zero or more.</source>
+        <translation>Ein Strom ist null oder mehr.</translation>
+    </message>
+    <message>
+        <source>an interval is longer than nothing.</source>
+        <translation>Ein Abstand ist länger als nichts.</translation>
+    </message>
+    <message>
+        <source>a board is awake for no less than nothing and no longer than its interval.</source>
+        <translation>Ein Board ist nicht kürzer als null wach und nicht länger als sein Abstand.</translation>
+    </message>
+    <message>
+        <source>between 0 and 100 % of the capacity go by themselves in a month.</source>
+        <translation>Zwischen 0 und 100 % der Kapazität gehen in einem Monat von selbst verloren.</translation>
+    </message>
+    <message>
+        <source>a reserve is 0 % or more, and less than 100 %.</source>
+        <translation>Eine Reserve ist 0 % oder mehr und weniger als 100 %.</translation>
+    </message>
+    <message>
+        <source>nothing draws from the battery: it would last for ever.</source>
+        <translation>Nichts zieht Strom aus der Batterie: Sie hielte ewig.</translation>
+    </message>
+    <message>
         <source>box</source>
         <translation>Quader</translation>
     </message>
@@ -14770,8 +14806,8 @@ cognitum-cli verify "%2" --calibration %3 --fingerprint %1</translation>
         <translation>An beiden Enden {} verwenden</translation>
     </message>
     <message>
-        <source>{} sends {:.0f} bytes {} times a second: {:.0f} a second; {} carries {:.0f}.</source>
-        <translation>{} sendet {:.0f} Byte {}-mal pro Sekunde: {:.0f} pro Sekunde; {} überträgt {:.0f}.</translation>
+        <source>{} sends {} bytes {} times a second: {} a second; {} carries {}.</source>
+        <translation>{} sendet {} Byte {}-mal in der Sekunde: {} in der Sekunde; {} trägt {}.</translation>
     </message>
     <message>
         <source>Lines come late, then pieces are missing.</source>
@@ -15213,6 +15249,10 @@ cognitum-cli verify "%2" --calibration %3 --fingerprint %1</translation>
         <translation>Ein Bauteil wählen, das so weit reicht, oder weniger erwarten.</translation>
     </message>
     <message>
+        <source>The full level lies {} above the face, which must hang {} over it.</source>
+        <translation>Der volle Stand liegt {} über der Stirnfläche, die {} über ihm hängen muss.</translation>
+    </message>
+    <message>
         <source>The full level lies {} under the face; nearer than {} it hears itself.</source>
         <translation>Der volle Stand liegt {} unter der Stirnfläche; näher als {} hört es sich selbst.</translation>
     </message>
@@ -15413,12 +15453,24 @@ cognitum-cli verify "%2" --calibration %3 --fingerprint %1</translation>
         <translation>{} Leitung, und kein {} am Bauteil.</translation>
     </message>
     <message>
+        <source>{} of wire, and no {} at the pin.</source>
+        <translation>{} Leitung, und kein {} am Pin.</translation>
+    </message>
+    <message>
         <source>The wire's inductance lets its supply dip at each burst; readings jump or it restarts.</source>
         <translation>Die Induktivität der Leitung lässt die Versorgung bei jedem Stromstoß einbrechen; Werte springen, oder es startet neu.</translation>
     </message>
     <message>
+        <source>The converter fills its own capacitor from the tap; over a long wire it gets too little, and hum.</source>
+        <translation>Der Wandler füllt seinen eigenen Kondensator aus dem Abgriff; über eine lange Leitung bekommt er zu wenig, und Brummen.</translation>
+    </message>
+    <message>
         <source>Solder {} nF from its supply leg to its ground leg.</source>
         <translation>{} nF von seinem Versorgungsbeinchen zu seinem Massebeinchen löten.</translation>
+    </message>
+    <message>
+        <source>Solder {} nF from the pin to ground, beside the board.</source>
+        <translation>{} nF vom Pin zur Masse löten, neben dem Board.</translation>
     </message>
     <message>
         <source>It is fitted</source>
@@ -15567,6 +15619,10 @@ cognitum-cli verify "%2" --calibration %3 --fingerprint %1</translation>
     <message>
         <source>{} is fed with {}; its regulator needs {} more than it gives.</source>
         <translation>{} wird mit {} versorgt; sein Regler braucht {} mehr, als er abgibt.</translation>
+    </message>
+    <message>
+        <source>Above its limit the board's regulator, or the board itself, gets hot and dies.</source>
+        <translation>Über der Grenze wird der Regler des Boards oder das Board selbst heiß und geht kaputt.</translation>
     </message>
     <message>
         <source>The rail follows the supply down, and with it every reading that is measured against it.</source>
@@ -17245,6 +17301,10 @@ cognitum-cli verify "%2" --calibration %3 --fingerprint %1</translation>
         <translation>{} ist kein Code eines {}-Bit-Wandlers, der 0 bis {} gibt.</translation>
     </message>
     <message>
+        <source>{} is outside of the range of this formula: {} to {}.</source>
+        <translation>{} liegt außerhalb des Bereichs dieser Formel: {} bis {}.</translation>
+    </message>
+    <message>
         <source>The formula gives no number at {}: it divides by zero there, or takes a root or a logarithm of nothing.</source>
         <translation>Die Formel gibt bei {} keine Zahl: Sie teilt dort durch null oder zieht Wurzel oder Logarithmus aus nichts.</translation>
     </message>
@@ -17279,10 +17339,6 @@ cognitum-cli verify "%2" --calibration %3 --fingerprint %1</translation>
     <message>
         <source>{} is too close to the threshold to be either state.</source>
         <translation>{} liegt zu nahe an der Schwelle, um einer der Zustände zu sein.</translation>
-    </message>
-    <message>
-        <source>More than one value gives {}: say between which two it lies.</source>
-        <translation>Mehr als ein Wert gibt {}: angeben, zwischen welchen beiden er liegt.</translation>
     </message>
     <message>
         <source>the type is one of B, E, J, K, N, R, S, T.</source>
@@ -17527,6 +17583,10 @@ cognitum-cli verify "%2" --calibration %3 --fingerprint %1</translation>
     <message>
         <source>{} up to {}; a millimetre is {} here</source>
         <translation>{} bis {}; ein Millimeter ist hier {}</translation>
+    </message>
+    <message>
+        <source>less than {}</source>
+        <translation>weniger als {}</translation>
     </message>
     <message>
         <source>IEC 60751 at {} Ω, R0 = {} Ω</source>
@@ -24530,7 +24590,7 @@ Folgt in {}</translation>
     </message>
     <message>
         <source>Lines come, but not this reading’s</source>
-        <translation>Zeilen kommen, aber nicht die dieser Messstelle</translation>
+        <translation>Zeilen kommen, aber keine von hier</translation>
     </message>
     <message>
         <source>No number, only failures</source>
