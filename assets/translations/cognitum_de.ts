@@ -15977,6 +15977,10 @@ cognitum-cli verify "%2" --calibration %3 --fingerprint %1</translation>
         <translation>der Simulator hat kein Modell des Bauteils, durch das es gelesen wird.</translation>
     </message>
     <message>
+        <source>its path gives no value of the range that is expected.</source>
+        <translation>sein Weg gibt keinen Wert des erwarteten Bereichs.</translation>
+    </message>
+    <message>
         <source>it warms up for longer than the proof takes.</source>
         <translation>es läuft länger warm, als der Nachweis dauert.</translation>
     </message>
@@ -16225,6 +16229,86 @@ cognitum-cli verify "%2" --calibration %3 --fingerprint %1</translation>
         <translation>{} (Zeile {}) wird nicht verglichen: Was sein Bauteil hier gibt, ist nicht bekannt, oder die Umrechnung beginnt mit einer anderen Zahl.</translation>
     </message>
     <message>
+        <source>It uses {} on line {}, and never begins it.</source>
+        <translation>Es benutzt {} in Zeile {} und beginnt ihn nie.</translation>
+    </message>
+    <message>
+        <source>No part answers before {}() in setup().</source>
+        <translation>Kein Bauteil antwortet vor {}() in setup().</translation>
+    </message>
+    <message>
+        <source>It writes to pin {} and never makes it an output.</source>
+        <translation>Es schreibt an Pin {} und macht ihn nie zum Ausgang.</translation>
+    </message>
+    <message>
+        <source>What is written only switches a weak resistor: no part sees a level.</source>
+        <translation>Was geschrieben wird, schaltet nur einen schwachen Widerstand: kein Bauteil sieht einen Pegel.</translation>
+    </message>
+    <message>
+        <source>Pin {} of {} is made an output.</source>
+        <translation>Pin {} von {} wird zum Ausgang gemacht.</translation>
+    </message>
+    <message>
+        <source>The part drives it as well: two outputs against each other, which can damage both.</source>
+        <translation>Das Bauteil treibt ihn auch: zwei Ausgänge gegeneinander, was beide beschädigen kann.</translation>
+    </message>
+    <message>
+        <source>It sets up pin {} of {} and never looks at it.</source>
+        <translation>Es richtet Pin {} von {} ein und sieht nie hin.</translation>
+    </message>
+    <message>
+        <source>Neither a read nor an interrupt is on it: nothing of the part is seen.</source>
+        <translation>Weder eine Abfrage noch ein Interrupt liegt darauf: vom Bauteil ist nichts zu sehen.</translation>
+    </message>
+    <message>
+        <source>It selects {} once and never lets it go.</source>
+        <translation>Es wählt {} einmal aus und lässt es nie los.</translation>
+    </message>
+    <message>
+        <source>It never selects {}: pin {} does not go from high to low.</source>
+        <translation>Es wählt {} nie aus: Pin {} geht nicht von High auf Low.</translation>
+    </message>
+    <message>
+        <source>A part gives its next value when its select has been high and falls again.</source>
+        <translation>Ein Bauteil gibt seinen nächsten Wert, wenn seine Auswahl High war und wieder fällt.</translation>
+    </message>
+    <message>
+        <source>It reads a byte from I²C that it did not ask for.</source>
+        <translation>Es liest ein Byte von I²C, das es nicht verlangt hat.</translation>
+    </message>
+    <message>
+        <source>Wire.read() gives what Wire.requestFrom() brought, and then −1, which is 255 as a byte.</source>
+        <translation>Wire.read() gibt, was Wire.requestFrom() brachte, und dann −1, als Byte 255.</translation>
+    </message>
+    <message>
+        <source>It never raises the trigger of {} and lowers it again.</source>
+        <translation>Es hebt den Auslöser von {} nie an und senkt ihn wieder.</translation>
+    </message>
+    <message>
+        <source>The part measures after a pulse of at least 10 µs on pin {}; without it no echo comes.</source>
+        <translation>Das Bauteil misst nach einem Puls von mindestens 10 µs an Pin {}; ohne ihn kommt kein Echo.</translation>
+    </message>
+    <message>
+        <source>It raises the trigger of {} for {}; the part needs {}.</source>
+        <translation>Es hebt den Auslöser von {} für {} an; das Bauteil braucht {}.</translation>
+    </message>
+    <message>
+        <source>Some parts of this kind answer then, others never do.</source>
+        <translation>Manche Bauteile dieser Art antworten dann, andere nie.</translation>
+    </message>
+    <message>
+        <source>It asks {} every {}; the part bears {}.</source>
+        <translation>Es fragt {} alle {}; das Bauteil verträgt {}.</translation>
+    </message>
+    <message>
+        <source>It answers with the same number again, or with none.</source>
+        <translation>Es antwortet noch einmal mit derselben Zahl, oder mit keiner.</translation>
+    </message>
+    <message>
+        <source>An echo of the question before is taken for this one’s.</source>
+        <translation>Ein Echo der Frage davor wird für das dieser gehalten.</translation>
+    </message>
+    <message>
         <source>The interrupt of pin {} comes again and again for as long as it is low.</source>
         <translation>Der Interrupt von Pin {} kommt immer wieder, solange der Pin low ist.</translation>
     </message>
@@ -16263,6 +16347,54 @@ cognitum-cli verify "%2" --calibration %3 --fingerprint %1</translation>
     <message>
         <source>Every total is wrong by the same share.</source>
         <translation>Jede Summe ist um denselben Anteil falsch.</translation>
+    </message>
+    <message>
+        <source>When {} does not answer it prints {}.</source>
+        <translation>Wenn {} nicht antwortet, schreibt es {}.</translation>
+    </message>
+    <message>
+        <source>A failure that looks like a value spoils every mean and every total. Send a word, or nothing.</source>
+        <translation>Ein Fehler, der wie ein Wert aussieht, verdirbt jedes Mittel und jede Summe. Ein Wort senden, oder nichts.</translation>
+    </message>
+    <message>
+        <source>When one asking of three fails, it prints {} for {} instead of {}.</source>
+        <translation>Wenn eine von drei Abfragen misslingt, schreibt es {} für {} statt {}.</translation>
+    </message>
+    <message>
+        <source>A failure went into the sum as if it were a value. Leave it out, count what is left, and send a word when nothing is left.</source>
+        <translation>Ein Fehler ging wie ein Wert in die Summe. Weglassen, zählen, was übrig ist, und ein Wort senden, wenn nichts übrig ist.</translation>
+    </message>
+    <message>
+        <source>It prints more and more on one line and never ends it.</source>
+        <translation>Es druckt immer mehr in eine Zeile und beendet sie nie.</translation>
+    </message>
+    <message>
+        <source>A line is taken when its end has come: nothing of this arrives.</source>
+        <translation>Eine Zeile gilt, wenn ihr Ende gekommen ist: nichts davon kommt an.</translation>
+    </message>
+    <message>
+        <source>The line ends behind “{}”, and its number comes on the next.</source>
+        <translation>Die Zeile endet hinter „{}“, und ihre Zahl kommt in der nächsten.</translation>
+    </message>
+    <message>
+        <source>A name and its number belong on one line: so the number has no name.</source>
+        <translation>Ein Name und seine Zahl gehören in eine Zeile: so hat die Zahl keinen Namen.</translation>
+    </message>
+    <message>
+        <source>It does not come out of this loop.</source>
+        <translation>Es kommt aus dieser Schleife nicht heraus.</translation>
+    </message>
+    <message>
+        <source>Nothing was sent before it, and what stands behind it is never reached.</source>
+        <translation>Vorher wurde nichts gesendet, und was dahinter steht, wird nie erreicht.</translation>
+    </message>
+    <message>
+        <source>It sends {} every {}; the plan wants it every {}.</source>
+        <translation>Es sendet {} alle {}; der Plan will es alle {}.</translation>
+    </message>
+    <message>
+        <source>Each of these lines is kept: wait at the end of loop().</source>
+        <translation>Jede dieser Zeilen wird behalten: am Ende von loop() warten.</translation>
     </message>
     <message>
         <source>At {} it prints {}.</source>
@@ -16337,6 +16469,10 @@ cognitum-cli verify "%2" --calibration %3 --fingerprint %1</translation>
         <translation>{}; {} ist im Plan {}: Es muss {} sein.</translation>
     </message>
     <message>
+        <source>In one: {}.</source>
+        <translation>In einem: {}.</translation>
+    </message>
+    <message>
         <source>It prints another value than the plan’s path gives.</source>
         <translation>Es schreibt einen anderen Wert, als die Umrechnung des Plans gibt.</translation>
     </message>
@@ -16367,22 +16503,6 @@ cognitum-cli verify "%2" --calibration %3 --fingerprint %1</translation>
     <message>
         <source>The digits behind that are no measurement.</source>
         <translation>Die Ziffern dahinter sind keine Messung.</translation>
-    </message>
-    <message>
-        <source>When {} does not answer it prints {}.</source>
-        <translation>Wenn {} nicht antwortet, schreibt es {}.</translation>
-    </message>
-    <message>
-        <source>A failure that looks like a value spoils every mean and every total. Send a word, or nothing.</source>
-        <translation>Ein Fehler, der wie ein Wert aussieht, verdirbt jedes Mittel und jede Summe. Ein Wort senden, oder nichts.</translation>
-    </message>
-    <message>
-        <source>When one asking of three fails, it prints {} for {} instead of {}.</source>
-        <translation>Wenn eine von drei Abfragen misslingt, schreibt es {} für {} statt {}.</translation>
-    </message>
-    <message>
-        <source>A failure went into the sum as if it were a value. Leave it out, count what is left, and send a word when nothing is left.</source>
-        <translation>Ein Fehler ging wie ein Wert in die Summe. Weglassen, zählen, was übrig ist, und ein Wort senden, wenn nichts übrig ist.</translation>
     </message>
     <message>
         <source>It sends {}; the plan has {} in {}.</source>
@@ -16461,10 +16581,6 @@ cognitum-cli verify "%2" --calibration %3 --fingerprint %1</translation>
         <translation>Es nimmt alle {1} einen Wert von {0}; der Plan will einen alle {2}.</translation>
     </message>
     <message>
-        <source>It sends {} every {}; the plan wants it every {}.</source>
-        <translation>Es sendet {} alle {}; der Plan will es alle {}.</translation>
-    </message>
-    <message>
         <source>Beats between two samples are not seen.</source>
         <translation>Schläge zwischen zwei Abtastungen werden nicht gesehen.</translation>
     </message>
@@ -16473,24 +16589,20 @@ cognitum-cli verify "%2" --calibration %3 --fingerprint %1</translation>
         <translation>Nach dem Plan gilt es dazwischen als stumm.</translation>
     </message>
     <message>
+        <source>pulseIn() waits {}; the longest echo of {} takes {}.</source>
+        <translation>pulseIn() wartet {}; das längste Echo von {} dauert {}.</translation>
+    </message>
+    <message>
+        <source>A far target is told as no echo at all.</source>
+        <translation>Ein fernes Ziel wird als gar kein Echo gemeldet.</translation>
+    </message>
+    <message>
         <source>pulseIn() waits a whole second when no echo comes.</source>
         <translation>pulseIn() wartet eine ganze Sekunde, wenn kein Echo kommt.</translation>
     </message>
     <message>
         <source>Nothing else is done meanwhile. The longest echo of the plan takes {}.</source>
         <translation>Inzwischen geschieht nichts anderes. Das längste Echo des Plans dauert {}.</translation>
-    </message>
-    <message>
-        <source>It asks {} every {}; the part bears {}.</source>
-        <translation>Es fragt {} alle {}; das Bauteil verträgt {}.</translation>
-    </message>
-    <message>
-        <source>It answers with the same number again, or with none.</source>
-        <translation>Es antwortet noch einmal mit derselben Zahl, oder mit keiner.</translation>
-    </message>
-    <message>
-        <source>An echo of the question before is taken for this one’s.</source>
-        <translation>Ein Echo der Frage davor wird für das dieser gehalten.</translation>
     </message>
     <message>
         <source>It prints inside an interrupt.</source>
@@ -16507,6 +16619,14 @@ cognitum-cli verify "%2" --calibration %3 --fingerprint %1</translation>
     <message>
         <source>The library of the 8-bit boards has no %f. Print the number by itself, or make its text with dtostrf().</source>
         <translation>Die Bibliothek der 8-Bit-Boards kennt kein %f. Die Zahl für sich ausgeben oder ihren Text mit dtostrf() bilden.</translation>
+    </message>
+    <message>
+        <source>It switches interrupts off and does not switch them on again.</source>
+        <translation>Es schaltet Interrupts ab und nicht wieder ein.</translation>
+    </message>
+    <message>
+        <source>Nothing is counted from then on, and the board’s clock stands still: delay() never comes back.</source>
+        <translation>Von da an wird nichts gezählt, und die Uhr des Boards steht: delay() kommt nie zurück.</translation>
     </message>
     <message>
         <source>{} stays on when the program hangs.</source>
@@ -16609,8 +16729,8 @@ cognitum-cli verify "%2" --calibration %3 --fingerprint %1</translation>
         <translation>Sein Kontakt zieht nur herunter: Offen schwebt der Pin und sieht Pulse, die es nie gab.</translation>
     </message>
     <message>
-        <source>It prints to a port that was never begun.</source>
-        <translation>Es schreibt an einen Anschluss, der nie geöffnet wurde.</translation>
+        <source>It prints on line {}, and never begins its port.</source>
+        <translation>Es druckt in Zeile {} und beginnt seine Schnittstelle nie.</translation>
     </message>
     <message>
         <source>Nothing leaves the board before Serial.begin() in setup().</source>

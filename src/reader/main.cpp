@@ -131,6 +131,10 @@ int report(const ProgramRead& read, bool json) {
                 fmt::format("    true {:.6g}: prints {}", at.truth, at.printed.empty() ? "nothing" : at.printed)
                     .c_str());
     }
+    std::string missing;
+    for (const std::string& id : read.not_in_it)
+        missing += (missing.empty() ? "" : ", ") + id;
+    if (!missing.empty()) std::puts(("not in it: " + missing).c_str());
     for (const std::string& note : read.notes)
         std::puts(("note: " + note).c_str());
     return errors ? answer_is_no : done;

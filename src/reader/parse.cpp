@@ -312,6 +312,24 @@ bool is_utf8(const std::string& text) {
     return true;
 }
 
+/// Of a program with libraries that are not here: what is against the grammar on a line without any name of theirs.
+void note_what_is_certain(SyntaxTree& tree, const Found& known) {
+    if (tree.unknown_headers.empty()) return;
+    for (program::ParserWord& word : tree.said) {
+        const std::string& line = tree.line(word.place);
+        const auto names_one = [&](const std::set<std::string>& names) {
+            return std::any_of(names.begin(), names.end(),
+                               [&](const std::string& name) { return line.find(name) != std::string::npos; });
+        };
+        word.is_certain = (word.text.starts_with("expected ") || word.text.starts_with("extraneous ")) &&
+                          !names_one(known.unknown_types) && !names_one(known.unknown_names);
+    }
+    // What follows from another error is not certain.
+    if (!tree.said.empty() && !tree.said.front().is_certain)
+        for (program::ParserWord& word : tree.said)
+            word.is_certain = false;
+}
+
 Result<void> look_at_texts(const std::vector<SourceText>& files) {
     std::size_t bytes = 0;
     for (const SourceText& file : files) {
@@ -361,7 +379,10 @@ Result<SyntaxTree> parse_program(const std::vector<SourceText>& files, const Par
             known = next;
             continue;
         }
-        if (errors) return tree;
+        if (errors) {
+            note_what_is_certain(tree, known);
+            return tree;
+        }
         if (tree.setup == program::nothing || tree.loop == program::nothing)
             return failure(fmt::format("There is no {}().", tree.setup == program::nothing ? "setup" : "loop"),
                            named.front().name, "A board's program has both; give all its files.");

@@ -346,8 +346,8 @@ class TestReadProgram : public QObject {
         QTest::newRow("a template without end")
             << QByteArray("template <int N> struct F { enum { v = F<N - 1>::v }; };\nint x = F<1000>::v;") + rest
             << 1 << "does-not-compile";
-        QTest::newRow("never ends") << QByteArray("void setup() { for (;;) ; }\nvoid loop() {}\n") << 0
-                                    << "findings";
+        QTest::newRow("never ends") << QByteArray("void setup() { for (;;) ; }\nvoid loop() {}\n") << 1
+                                    << "does not come out of this loop";
         QTest::newRow("calls itself") << QByteArray("void f() { f(); }\nvoid setup() { f(); }\nvoid loop() {}\n")
                                       << 1 << "calls itself again";
         QTest::newRow("larger than the board")

@@ -244,7 +244,7 @@ void loop(){ noInterrupts(); unsigned long copy = n; interrupts(); Serial.print(
 )") << "no-pull-up on line 3";
     QTest::newRow("a port that was not begun") << "gauge" << QByteArray(R"(void setup(){ }
 void loop(){ Serial.print("air="); Serial.println(analogRead(A2)); delay(1000); }
-)") << "port-not-begun on line 2";
+)") << "port-not-begun on line 1";
     QTest::newRow("another speed") << "gauge" << QByteArray(R"(#define SPEED 9600
 void setup(){ Serial.begin(SPEED); }
 void loop(){ Serial.print("air="); Serial.println(analogRead(A2)); delay(1000); }

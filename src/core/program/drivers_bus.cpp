@@ -201,8 +201,10 @@ Driver load_cell(const Placed& p, const std::string& name) {
     out.about = wired(p, fmt::format("DT on {}, SCK on {}", data, clock));
     out.unit = "count";
     const Names names = {{"name", name}, {"data", data}, {"clock", clock}};
-    out.setup = fill(
-        "    digitalWrite($clock$, LOW);\n    pinMode($clock$, OUTPUT);\n    pinMode($data$, INPUT);\n", names);
+    out.setup = fill("    digitalWrite($clock$, LOW);\n    pinMode($clock$, OUTPUT);\n    pinMode($data$, "
+                     "INPUT_PULLUP); // of a "
+                     "wire that is off it stays high: not ready\n",
+                     names);
     out.ask = "    // it measures by itself, ten times a second: after that long something new is there\n";
     out.wait_ms = std::ceil(p.part->interface.conversion_ms) + 10;
     out.send = fill(R"(    if (digitalRead($data$) == HIGH) {

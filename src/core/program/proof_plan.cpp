@@ -28,6 +28,29 @@ std::string leg_pin(const Reading& reading, std::string_view leg) {
     return at ? at->pin : std::string();
 }
 
+/// Count of the converter for a value; of a path without stages the value is one. Its ends are no measurement. NaN:
+/// the path never gives this value.
+double count_for(const Placed& p, const Chain& path, double value) {
+    const double codes = std::ldexp(1.0, p.bits());
+    const double count = path.stages.empty() ? value : inverse(path, value).number;
+    return std::isfinite(count) ? std::clamp(count, 1.0, codes - 2) : no_number;
+}
+
+/// The part of the expected range that the path of a voltage can give, to a 64th of it; low > high: nothing of it.
+std::pair<double, double> reachable(const Placed& p, const Chain& path) {
+    const Quantity& q = p.reading->quantity;
+    double low = no_number, high = no_number;
+    constexpr int steps = 64;
+    for (int i = 0; i <= steps; ++i) {
+        const double value = q.low + (q.high - q.low) * i / steps;
+        const double count = count_for(p, path, value);
+        if (!std::isfinite(count) || !forward(path, count).ok()) continue;
+        if (std::isnan(low)) low = value;
+        high = value;
+    }
+    return std::isnan(low) ? std::pair(1.0, 0.0) : std::pair(low, high);
+}
+
 /// What a reading's pin or bus is given; empty `reason`: it can be proven.
 std::string describe(const Placed& p, ProofReading& out) {
     const Reading& r = *p.reading;
@@ -51,6 +74,9 @@ std::string describe(const Placed& p, ProofReading& out) {
     if (p.is_voltage()) {
         out.input = ProofInput::volts;
         out.unit = "V";
+        if (!r.path.stages.empty())
+            if (const auto [low, high] = reachable(p, effective_path(r)); low > high)
+                return phrase("its path gives no value of the range that is expected.");
         return {};
     }
     static const std::vector<std::string> modelled = {
@@ -89,13 +115,6 @@ double grid(double low, double high, int point, const ProofOptions& options) {
     return low + (high - low) * point / last + (high - low) * inset;
 }
 
-/// Count of the converter for a value; of a path without stages the value is one. Its ends are no measurement.
-double count_for(const Placed& p, const Chain& path, double value) {
-    const double codes = std::ldexp(1.0, p.bits());
-    const double count = path.stages.empty() ? value : inverse(path, value).number;
-    return std::clamp(std::isfinite(count) ? count : codes / 2, 1.0, codes - 2);
-}
-
 double volts_of(const Placed& p, double count) {
     return (count + 0.5) / std::ldexp(1.0, p.bits()) * p.full_scale_V();
 }
@@ -113,9 +132,9 @@ void add_points(const Placed& p, const ProofReading& asked, const ProofOptions& 
         case ProofInput::volts: {
             // Truths over the range that is expected; a wave, which has no path, over its counts.
             const bool counts = path.stages.empty();
-            const double low = counts ? 1.5 : r.quantity.low;
-            const double high = counts ? codes - 2.5 : r.quantity.high;
+            const auto [low, high] = counts ? std::pair(1.5, codes - 2.5) : reachable(p, path);
             const double count = count_for(p, path, grid(low, high, k, options));
+            if (!std::isfinite(count)) continue; // between two that the path gives it may have a gap
             point.truth = counts ? std::floor(count + 0.5) : forward(path, count).number;
             point.input = volts_of(p, count);
             break;

@@ -95,7 +95,7 @@ I2cPart* BoardPins::part(int address) {
     return at == m_parts.end() ? nullptr : &at->second;
 }
 
-std::deque<std::pair<std::string, bool>> BoardPins::take_changes() {
+std::vector<std::pair<std::string, bool>> BoardPins::take_changes() {
     return std::exchange(m_changes, {});
 }
 

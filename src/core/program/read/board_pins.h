@@ -5,9 +5,10 @@
 #include "core/catalog/cards.h"
 #include "core/program/pin_world.h"
 
-#include <deque>
 #include <map>
 #include <optional>
+#include <string>
+#include <vector>
 
 namespace cognitum::program {
 
@@ -40,7 +41,7 @@ class BoardPins : public PinWorld {
     std::uint8_t spi(std::uint8_t out) { return m_spi ? m_spi(out) : 0xFF; }
     [[nodiscard]] I2cPart* part(int address);
     /// Pins whose level changed since it was asked last, in order.
-    std::deque<std::pair<std::string, bool>> take_changes();
+    std::vector<std::pair<std::string, bool>> take_changes();
 
     /// Label of the pin that code means by this number; empty: there is none.
     [[nodiscard]] std::string label(long number, bool analog) const;
@@ -63,7 +64,7 @@ class BoardPins : public PinWorld {
     std::map<std::string, Pin> m_pins;
     std::map<int, I2cPart> m_parts;
     std::function<std::uint8_t(std::uint8_t)> m_spi;
-    std::deque<std::pair<std::string, bool>> m_changes;
+    std::vector<std::pair<std::string, bool>> m_changes;
     std::string m_selected;
 };
 

@@ -53,6 +53,7 @@ CodeValue request_from(Evaluator& e, Call& c) {
     const bool answers = e.ask(fmt::format("i2c 0x{:02X}", e.bus.address), c.node.place);
     I2cPart* part = answers ? e.pins().part(bus.address) : nullptr;
     const int n = part ? std::clamp(static_cast<int>(c.number(1)), 0, 32) : 0;
+    bus.answered = n;
     for (int i = 0; i < n; ++i)
         bus.read.push_back(part->read(static_cast<std::size_t>(i)));
     e.acted();
@@ -71,7 +72,11 @@ CodeValue read_byte(Evaluator& e, Call& c) {
         return whole_value(first);
     }
     auto& bus = e.bus;
-    if (bus.read.empty()) return whole_value(-1);
+    if (bus.read.empty()) {
+        const bool failed = bus.place.line > 0 && bus.answered == 0;
+        if (!failed && e.seen().read_unasked.line == 0) e.seen().read_unasked = c.node.place;
+        return whole_value(-1);
+    }
     CodeValue out = whole_value(bus.read.front());
     bus.read.pop_front();
     out.trace = trace_source(SourceKind::i2c, fmt::format("0x{:02X}", bus.address), bus.place);
@@ -86,7 +91,7 @@ CodeValue available(Evaluator& e, Call& c) {
 }
 
 CodeValue transfer(Evaluator& e, Call& c) {
-    e.seen().used_spi = true;
+    if (!e.seen().first_transfer) e.seen().first_transfer = c.node.place;
     const bool wide = c.name == "SPIClass::transfer16";
     e.acted();
     e.pass_time(wide ? 16 : 8);
@@ -98,6 +103,15 @@ CodeValue transfer(Evaluator& e, Call& c) {
     return v;
 }
 
+constexpr char wire_begin[] = "Wire.begin", spi_begin[] = "SPI.begin";
+
+template <char const* name>
+CodeValue begun(Evaluator& e, Call& c) {
+    note(e, c, name);
+    e.acted();
+    return whole_value(0);
+}
+
 } // namespace
 
 void add_bus_calls(CoreCalls& calls) {
@@ -107,10 +121,12 @@ void add_bus_calls(CoreCalls& calls) {
     calls["Stream::read"] = read_byte;
     calls["Stream::available"] = available;
     calls["SPIClass::transfer"] = calls["SPIClass::transfer16"] = transfer;
-    for (const char* name : {"TwoWire::begin", "TwoWire::end", "TwoWire::setClock", "TwoWire::setWireTimeout",
-                             "TwoWire::getWireTimeoutFlag", "TwoWire::clearWireTimeoutFlag", "SPIClass::begin",
-                             "SPIClass::end", "SPIClass::beginTransaction", "SPIClass::endTransaction",
-                             "SPIClass::setBitOrder", "SPIClass::setDataMode", "SPIClass::setClockDivider"})
+    calls["TwoWire::begin"] = begun<wire_begin>;
+    calls["SPIClass::begin"] = begun<spi_begin>;
+    for (const char* name : {"TwoWire::end", "TwoWire::setClock", "TwoWire::setWireTimeout",
+                             "TwoWire::getWireTimeoutFlag", "TwoWire::clearWireTimeoutFlag", "SPIClass::end",
+                             "SPIClass::beginTransaction", "SPIClass::endTransaction", "SPIClass::setBitOrder",
+                             "SPIClass::setDataMode", "SPIClass::setClockDivider"})
         calls[name] = [](Evaluator& e, Call&) { return e.acted(), whole_value(0); };
     calls["Print::write"] = write_byte;
 }

@@ -48,17 +48,19 @@ Observed Evaluator::run() {
     m_in_loop = true;
     const auto sent_everything = [&] { return m_seen.lines_sent >= 4 && m_seen.loop_turns >= 3; };
     while (!stopped() && m_pins.now_us() < m_limits.most_s * 1e6) {
-        if (m_pins.now_us() > m_limits.least_s * 1e6 && sent_everything() && m_steps > m_limits.steps / 3) break;
+        if (m_pins.now_us() > m_limits.least_s * 1e6 && sent_everything() && m_steps > m_limits.enough_steps) break;
         const double began = m_pins.now_us();
         m_acted = m_looked = false;
         m_wake_us = 0;
         call_function(m_tree.loop, {}, {});
-        ++m_seen.loop_turns;
+        if (!stopped()) ++m_seen.loop_turns;
+        if (!m_interrupts_on) m_seen.interrupts_off = interrupts_off_at;
         pass_time(1);
         m_seen.longest_turn_ms = std::max(m_seen.longest_turn_ms, (m_pins.now_us() - began) / 1000);
         if (!m_acted) wait_for_something(began);
     }
     m_seen.end_s = m_pins.now_s();
+    m_seen.unended = std::move(m_open_lines);
     return std::move(m_seen);
 }
 
@@ -182,6 +184,8 @@ void Evaluator::send(const std::string& port, const Text& text, const CodePlace&
     m_acted = true;
     if (!m_interrupt_pin.empty() && m_seen.prints_in_interrupt.empty()) m_seen.prints_in_interrupt.push_back(place);
     Line& line = m_open_lines[port];
+    line.last_call = place;
+    if (line.text.empty()) line.at_s = m_pins.now_s();
     std::size_t from = 0;
     std::size_t piece = 0;
     const auto finish = [&] {
@@ -190,8 +194,13 @@ void Evaluator::send(const std::string& port, const Text& text, const CodePlace&
         line.port = port;
         // Of what comes often the first are enough; what comes rarely is kept whenever it comes.
         bool keep = m_seen.lines.size() < m_limits.lines;
-        for (const Printed& p : line.numbers)
-            keep = (++m_sent_from[{p.place.line, p.label}] < 40) || keep;
+        constexpr double now_and_then_s = 0.5;
+        for (const Printed& p : line.numbers) {
+            auto& [times, kept_s] = m_sent_from[{p.place.line, p.label}];
+            if (++times >= kept_of_a_number && line.at_s < kept_s + now_and_then_s) continue;
+            keep = true;
+            kept_s = line.at_s;
+        }
         if (keep && m_seen.lines.size() < 4 * m_limits.lines && (!line.text.empty() || !line.numbers.empty()))
             m_seen.lines.push_back(line);
         line = {};

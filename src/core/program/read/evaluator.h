@@ -5,16 +5,21 @@
 #include "core/program/read/board_pins.h"
 #include "core/program/read/observed.h"
 
+#include <deque>
 #include <functional>
 #include <unordered_map>
 
 namespace cognitum::program {
 
+inline constexpr int kept_of_a_number =
+    40; ///< of one that is sent often so many are all kept, then one now and then
+
 struct RunLimits {
     double least_s = 12,
            most_s = 130; ///< of the board's clock; it ends between them when everything was sent twice
     std::uint64_t steps = 3'000'000;
-    std::size_t lines = 600; ///< kept
+    std::uint64_t enough_steps = 1'000'000; ///< before them it does not end although everything was sent
+    std::size_t lines = 600;                ///< kept
 };
 
 /// Conversions of one analog input that follow one another.
@@ -78,7 +83,8 @@ class Evaluator {
     void stop(std::string why, const CodePlace& place);
     [[nodiscard]] bool stopped() const { return !m_seen.stopped.empty() || m_ended; }
     CodeValue call_function(int function, std::vector<CodeValue> given, const Spot& self);
-    double reference_V = 0; ///< of the converter, as the program has set it
+    CodePlace interrupts_off_at; ///< where they were switched off last
+    double reference_V = 0;      ///< of the converter, as the program has set it
     ConversionRun conversions;
     int sleep_mode = 0; ///< as the program has set it
     /// What the watchdog's register says: it interrupts again and again, or it does not.
@@ -94,8 +100,9 @@ class Evaluator {
         int address = -1;
         std::vector<std::uint8_t> written;
         std::deque<std::uint8_t> read;
-        CodePlace place; ///< of the request
-    } bus;               ///< the transfer on the I²C bus
+        CodePlace place;  ///< of the request
+        int answered = 0; ///< bytes that it brought
+    } bus;                ///< the transfer on the I²C bus
 
   private:
     enum class Flow : std::uint8_t { next, left, next_turn, gave_back, stopped };
@@ -162,7 +169,8 @@ class Evaluator {
     std::vector<Frame> m_frames;
     std::vector<TraceRef> m_conditions; ///< on a pin's level, that hold now
     std::map<std::string, Line> m_open_lines;
-    std::map<std::pair<int, std::string>, int> m_sent_from; ///< numbers, by line of the program and the text before
+    std::map<std::pair<int, std::string>, std::pair<int, double>>
+        m_sent_from; ///< numbers, by line of the program and the text before
     std::map<std::string, double> m_port_free_us;
     std::uint64_t m_steps = 0;
     double m_wake_us = 0; ///< the next time at which a comparison with the clock may come out differently

@@ -23,7 +23,7 @@ struct Pairs {
     std::vector<double> raw, printed, step; ///< step: of the printed digits
     bool echo = false, number = false;
     double resolution = 0;
-    double bearable = 0; ///< unit of the reading
+    double bearable = 0; ///< unit of the reading; far less than the printed numbers differ from one another
 };
 
 Pairs pairs_of(const Trial& trial, const SentNumber& sent, bool real) {
@@ -43,6 +43,10 @@ Pairs pairs_of(const Trial& trial, const SentNumber& sent, bool real) {
         out.printed.push_back(real ? v.ideal : number_of(sent.at[k]->text).value_or(no_number));
         out.step.push_back(sent.at[k]->digits < 0 ? 1 : std::pow(10.0, -sent.at[k]->digits));
     }
+    // Numbers that hardly differ would fit any path that hardly moves.
+    const auto [least, most] = std::minmax_element(out.printed.begin(), out.printed.end());
+    if (!out.printed.empty() && std::isfinite(*most - *least))
+        out.bearable = std::min(out.bearable, (*most - *least) / 20);
     return out;
 }
 
@@ -128,6 +132,12 @@ struct Numbers {
         return std::any_of(slots.begin(), slots.end(),
                            [&](const Slot& slot) { return slot.key != key && nearly(l.value, slot.planned); });
     }
+    /// Within a hundredth of it.
+    [[nodiscard]] bool is_like_another(const Literal& l, const std::string& key) const {
+        return std::any_of(slots.begin(), slots.end(), [&](const Slot& slot) {
+            return slot.key != key && std::abs(l.value - slot.planned) <= 0.01 * std::abs(slot.planned);
+        });
+    }
 };
 
 struct Form {
@@ -135,7 +145,8 @@ struct Form {
     double (*back)(double); ///< the number for a constant
 };
 
-/// As it stands, negative, in thousandths, in thousands, upside down, in per cent, in kelvins.
+/// As it stands, negative, in thousandths, in thousands, upside down, in per cent, in kelvins; added where it has
+/// to be taken off, in per cent and in thousandths.
 constexpr Form forms[] = {{[](double v) { return v; }, [](double v) { return v; }},
                           {[](double v) { return -v; }, [](double v) { return -v; }},
                           {[](double v) { return v / 1000; }, [](double v) { return v * 1000; }},
@@ -143,7 +154,9 @@ constexpr Form forms[] = {{[](double v) { return v; }, [](double v) { return v; 
                           {[](double v) { return 1 / v; }, [](double v) { return 1 / v; }},
                           {[](double v) { return 100 / v; }, [](double v) { return 100 / v; }},
                           {[](double v) { return v - zero_degC_K; }, [](double v) { return v + zero_degC_K; }},
-                          {[](double v) { return v / 100; }, [](double v) { return v * 100; }}};
+                          {[](double v) { return v / 100; }, [](double v) { return v * 100; }},
+                          {[](double v) { return -v / 100; }, [](double v) { return -v * 100; }},
+                          {[](double v) { return -v / 1000; }, [](double v) { return -v * 1000; }}};
 
 /// Values that a constant may have been given by mistake: numbers of the program, and the usual ones.
 std::vector<double> candidates(const Numbers& numbers, const std::string& key) {
@@ -170,18 +183,30 @@ std::optional<Chain> with(const Json& form, const std::vector<std::pair<Slot, do
 }
 
 /// Where the wrong number stands in the program, and what has to stand there.
-void find_literal(Explanation& out, const Numbers& numbers) {
-    for (const Literal& l : numbers.literals) {
-        if (l.place.line == 0) continue;
-        const bool another = numbers.is_another(l, out.key);
-        for (const Form& form : forms) {
-            if (!nearly(form.of(l.value), out.used)) continue;
-            if (another && !nearly(l.value, out.used)) continue;
-            out.literal = l;
-            out.must_be = form.back(out.planned);
-            return;
+void find_literal(Explanation& out, const Numbers& numbers, const Trace& trace) {
+    // What is taken off is a zero, and what multiplies is none; one that is nearly what the plan has for another
+    // constant is rather that constant.
+    const bool is_zero = out.key == "zero" || out.key == "offset";
+    const auto stands_right = [&](const Literal& l) {
+        return std::any_of(trace.steps.begin(), trace.steps.end(), [&](const TraceStep& step) {
+            return (step.op == '+' || step.op == '-') == is_zero && step.literals && step.literals->size() == 1 &&
+                   step.literals->front().place == l.place;
+        });
+    };
+    for (const int pass : {0, 1, 2})
+        for (const Literal& l : numbers.literals) {
+            if (l.place.line == 0 || (pass == 0 && !stands_right(l)) ||
+                (pass == 1 && numbers.is_like_another(l, out.key)))
+                continue;
+            const bool another = numbers.is_another(l, out.key);
+            for (const Form& form : forms) {
+                if (!nearly(form.of(l.value), out.used)) continue;
+                if (another && !nearly(l.value, out.used)) continue;
+                out.literal = l;
+                out.must_be = form.back(out.planned);
+                return;
+            }
         }
-    }
     for (const Literal& l : numbers.made)
         for (const Form& form : forms)
             if (nearly(form.of(l.value), out.used)) out.made_at = l.place;
@@ -312,12 +337,23 @@ std::optional<Explanation> explain(const Trial& trial, const SentNumber& sent) {
     const auto fits = [&](const std::optional<Chain>& chain) {
         return chain && follows(pairs, *chain, stages, 1, true);
     };
+    // What is sent may be a number on the way: volts, or thousandths of them.
+    const auto fits_on_the_way = [&](const std::optional<Chain>& chain) {
+        for (std::size_t j = 1; chain && j < stages; ++j)
+            if (follows(pairs, *chain, j, 1, true) || follows(pairs, *chain, j, 1000, true)) return true;
+        return false;
+    };
     std::vector<Slot>& slots = numbers.slots;
     for (std::size_t i = 0; i < form["stages"].size(); ++i)
         for (const auto& [key, value] : form["stages"][i].items())
             if (is_constant_key(key, value)) slots.push_back({i, key, value.get<double>()});
     const auto differs = [](const Slot& slot, double v) {
         return std::abs(v - slot.planned) > 1e-3 * std::max(1e-9, std::abs(slot.planned));
+    };
+    // Two constants at once can make any straight line: only with values that somebody may have meant.
+    const auto is_likely = [](const Slot& slot, double v) {
+        constexpr double most = 50;
+        return v == 0 || slot.planned == 0 || (v / slot.planned < most && v / slot.planned > 1 / most);
     };
     const auto beside = [&](const Slot& slot, double used) {
         const std::string unit = unit_of_key(form["stages"][slot.stage], slot.key);
@@ -338,7 +374,7 @@ std::optional<Explanation> explain(const Trial& trial, const SentNumber& sent) {
         if (fits(with(turned, {}))) return out;
         for (const Slot& slot : slots)
             for (const double v : candidates(numbers, slot.key))
-                if (differs(slot, v) && fits(with(turned, {{slot, v}}))) {
+                if (differs(slot, v) && is_likely(slot, v) && fits(with(turned, {{slot, v}}))) {
                     out.beside = beside(slot, v);
                     return out;
                 }
@@ -352,7 +388,7 @@ std::optional<Explanation> explain(const Trial& trial, const SentNumber& sent) {
         const std::string unit = unit_of_key(form["stages"][slot.stage], slot.key);
         out.planned_text = format_measure(slot.planned, unit, 6);
         out.used_text = format_measure(used, unit, 6);
-        find_literal(out, numbers);
+        find_literal(out, numbers, *sent.last()->value.trace);
         if (!out.literal && (slot.key == "reference_V" || slot.key == "slope" || slot.key == "supply_V"))
             take_apart(out, sent, path);
         return out;
@@ -360,13 +396,18 @@ std::optional<Explanation> explain(const Trial& trial, const SentNumber& sent) {
     for (const Slot& slot : slots)
         for (const double v : candidates(numbers, slot.key))
             if (differs(slot, v) && fits(with(form, {{slot, v}}))) return made(slot, v);
+    for (const Slot& slot : slots)
+        for (const double v : candidates(numbers, slot.key))
+            if (differs(slot, v) && is_likely(slot, v) && fits_on_the_way(with(form, {{slot, v}})))
+                return made(slot, v);
     // Two at once.
     for (std::size_t a = 0; a < slots.size(); ++a)
         for (const double v : candidates(numbers, slots[a].key)) {
-            if (!differs(slots[a], v)) continue;
+            if (!differs(slots[a], v) || !is_likely(slots[a], v)) continue;
             for (std::size_t b = a + 1; b < slots.size(); ++b)
                 for (const double w : candidates(numbers, slots[b].key))
-                    if (differs(slots[b], w) && fits(with(form, {{slots[a], v}, {slots[b], w}}))) {
+                    if (differs(slots[b], w) && is_likely(slots[b], w) &&
+                        fits(with(form, {{slots[a], v}, {slots[b], w}}))) {
                         Explanation out = made(slots[a], v);
                         out.beside = beside(slots[b], w);
                         return out;

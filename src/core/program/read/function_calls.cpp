@@ -98,8 +98,9 @@ CodeValue Evaluator::call(const Node& n) {
         if (out.is_number() && m_tree.type_of(n).is_number()) return in(out, n.type, n.place);
         return out;
     }
-    // A library's: what is given to it may be what is sent.
-    acted();
+    // A library's: what is given to it may be what is sent. One that is given nothing, as the watchdog's that is
+    // fed in each turn, changes nothing that is followed here.
+    if (!c.given.empty()) acted();
     pass_time(50);
     Text sent;
     for (const CodeValue& v : c.given) {
@@ -125,7 +126,10 @@ CodeValue Evaluator::call(const Node& n) {
     const CodeType& t = m_tree.type_of(n);
     if (t.name == "String") return text_value({});
     Node named = n;
-    named.word = c.object.empty() ? f.name + "()" : c.object + "." + f.name.substr(f.name.rfind(':') + 1) + "()";
+    const std::string own = f.name.substr(f.name.rfind(':') + 1);
+    named.word = c.object.empty()               ? f.name + "()"
+                 : own.starts_with("operator ") ? c.object // a name that stands for a number
+                                                : c.object + "." + own + "()";
     if (t.is_number()) return library_value(named, n.type, t.kind == CodeType::Kind::floating);
     return unknown_value(n.type);
 }

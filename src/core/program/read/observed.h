@@ -29,9 +29,10 @@ struct Printed {
 };
 
 struct Line {
-    double at_s = 0;
+    double at_s = 0;  ///< when it ended; of one that never did, when it began
     std::string port; ///< "Serial", or what else it was sent through
     std::string text;
+    CodePlace last_call; ///< that wrote to it
     std::vector<Printed> numbers;
     std::vector<TraceRef> said_about; ///< pins on whose level it hung that this text was sent
 };
@@ -48,7 +49,9 @@ struct PinUse {
     CodePlace mode_place;
     std::vector<std::pair<CodePlace, Literals>> analog_reads, reads, writes;
     int alone = 0, repeated = 0; ///< conversions after another input's: one and no more, several one after another
-    bool driven_high = false;
+    bool driven_high = false, was_output = false, was_input = false;
+    double rose_us = 0, shortest_high_us = 1e18; ///< that it was driven high for
+    CodePlace fell;                              ///< where the shortest ended
 };
 
 struct CallSeen {
@@ -85,11 +88,15 @@ struct Observed {
     std::map<std::string, Asked> asked;                              ///< by kind and key of the source
     std::map<std::pair<int, int>, std::pair<CodePlace, int>> narrow; ///< a converter's code put into so many bits
     std::map<int, std::string> not_followed;                         ///< by line: text of it
-    bool used_spi = false;
+    std::optional<CodePlace> first_transfer;                         ///< on SPI
+    CodePlace interrupts_off; ///< where they were switched off, and a turn of loop() ended so; line 0: never
+    CodePlace read_unasked;   ///< where a byte of I²C was read that had not been asked for; line 0: nowhere
     std::vector<CodePlace> prints_in_interrupt;
     std::map<int, CodePlace> unprinted; ///< by line: a pattern asked for a number with a point, and got "?"
     std::map<long, CodePlace> unknown_pins;
     std::map<int, std::pair<CodePlace, Literals>> addresses; ///< of I²C, as given
+    std::map<std::string, Line> unended; ///< by port: what stood there without its end when the run was over
+    CodePlace last_loop;                 ///< in which the run was over; line 0: in none
     double loop_turns = 0, longest_turn_ms = 0, end_s = 0;
     std::string stopped; ///< why it could not be followed to its end; empty: it could
     CodePlace stopped_at;

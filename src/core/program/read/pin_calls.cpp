@@ -40,6 +40,7 @@ CodeValue pin_mode(Evaluator& e, Call& c) {
     PinUse& use = e.seen().pins[pin];
     use.mode = mode;
     use.mode_place = c.node.place;
+    (mode == 1 ? use.was_output : use.was_input) = true;
     if (mode == 1) e.acted();
     e.pass_time(0);
     e.pins().set_mode(pin, mode == 1, mode == 2);
@@ -54,8 +55,14 @@ CodeValue digital_write(Evaluator& e, Call& c) {
     const bool high = c.number(1) != 0;
     // A part is selected by a level that falls.
     if (use.driven_high && !high) e.ask("select " + pin, c.node.place);
-    use.driven_high = high;
     e.pass_time(0);
+    const double now_us = e.pins().now_us();
+    if (high && !use.driven_high) use.rose_us = now_us;
+    if (!high && use.driven_high && now_us - use.rose_us < use.shortest_high_us) {
+        use.shortest_high_us = now_us - use.rose_us;
+        use.fell = c.node.place;
+    }
+    use.driven_high = high;
     e.pins().drive(pin, c.number(1) != 0);
     e.acted();
     e.pass_time(level_us(e));
@@ -302,7 +309,10 @@ void add_pin_calls(CoreCalls& calls) {
     calls["attachInterrupt"] = attach_interrupt;
     calls["detachInterrupt"] = detach_interrupt;
     calls["shiftIn"] = shift_in;
-    calls["cli"] = [](Evaluator& e, Call&) { return e.set_interrupts(false), CodeValue{}; };
+    calls["cli"] = [](Evaluator& e, Call& c) {
+        e.interrupts_off_at = c.node.place;
+        return e.set_interrupts(false), CodeValue{};
+    };
     calls["sei"] = [](Evaluator& e, Call&) { return e.set_interrupts(true), CodeValue{}; };
     calls["wdt_enable"] = no_watchdog_interrupt<wdt_enable>;
     calls["wdt_reset"] = calls["yield"] = [](Evaluator&, Call&) { return CodeValue{}; };

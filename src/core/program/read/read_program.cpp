@@ -34,6 +34,18 @@ ReadFinding found(const Trial& trial, std::string id, Severity severity, const C
     return out;
 }
 
+ReadFinding found_in_setup(const Trial& trial, std::string id, const CodePlace& place, std::string message,
+                           std::string why, const std::string& statement, std::string reading) {
+    CodePlace setup = trial.tree->functions[static_cast<std::size_t>(trial.tree->setup)].place;
+    const std::string line = trial.tree->line(setup);
+    const auto brace = line.find('{');
+    const bool fits = brace != std::string::npos && setup.file == place.file;
+    setup.column = static_cast<int>(brace) + 1;
+    setup.length = 1;
+    return found(trial, std::move(id), Severity::error, fits ? setup : place, std::move(message), std::move(why),
+                 fits ? trial.mended(setup, "{ " + statement) : std::string(), std::move(reading));
+}
+
 const Literal* own_literal(const Literals& literals) {
     if (literals)
         for (const Literal& l : *literals)
@@ -54,6 +66,7 @@ std::string code_number(double value) {
 
 std::string wait_text(double ms) {
     const std::string space(thin_space);
+    if (ms < 1) return format_constant(1000 * ms, 3) + space + "µs";
     if (ms < 1000) return format_constant(ms, 3) + space + "ms";
     return format_constant(ms / 1000, 3) + space + "s";
 }
@@ -138,8 +151,11 @@ Result<ProgramRead> read_program(const SyntaxTree& tree, const Bench& bench, con
     const Trial trial = run_trial(tree, bench, catalog, **use);
     look_at_wiring(trial, out.findings);
     look_at_numbers(trial, out.findings);
+    look_at_failures(trial, out.findings);
     look_at_counts(trial, out.findings);
     look_at_time(trial, out.findings);
+    look_at_asking(trial, out.findings);
+    look_at_lines(trial, out.findings);
     look_at_text(tree, &trial, out.findings);
     if (!trial.usual().stopped.empty() && trial.usual().stopped_at.line > 0)
         out.findings.push_back(

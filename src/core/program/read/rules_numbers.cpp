@@ -48,6 +48,22 @@ std::string example_at(const Trial& t, const SentNumber& s, std::size_t k) {
                         : std::string();
 }
 
+/// At the point where what is printed is farthest from the plan's value, of those that print something.
+std::string worst_example(const Trial& t, const SentNumber& s) {
+    std::string out;
+    double most = -1;
+    for (std::size_t i = 0; i < s.at.size(); ++i) {
+        const std::size_t k = (i + s.at.size() / 2) % s.at.size(); // of several the one in the middle
+        const ProofPoint* p = s.reading ? t.point(k, s.reading->id) : nullptr;
+        if (!p || !s.at[k]) continue;
+        const double off = std::abs(s.at[k]->value.number() - p->truth);
+        if (!(off > 1.5 * most) && most >= 0) continue;
+        most = std::isfinite(off) ? off : 1e300;
+        out = example_at(t, s, k);
+    }
+    return out;
+}
+
 /// At the middle point, or else at an end.
 std::string example(const Trial& t, const SentNumber& s) {
     for (const std::size_t k : {t.seen.size() / 2, std::size_t{0}, t.seen.size() - 1})
@@ -199,7 +215,7 @@ void other_value(const Trial& t, const SentNumber& s, ReadFindings& out) {
                             why->beside.empty() ? seen : why->beside + " " + seen, mended, r.id));
         return;
     }
-    std::string mended;
+    std::string whole;
     const Chain path = effective_path(r);
     if (s.source && s.source->kind == SourceKind::analog && !path.stages.empty()) {
         const Walk a = walk(path, 300), b = walk(path, 301), c = walk(path, 302);
@@ -207,14 +223,15 @@ void other_value(const Trial& t, const SentNumber& s, ReadFindings& out) {
         const double offset = a.result().number - 300 * slope;
         if (a.result().ok() && b.result().ok() && c.result().ok() &&
             std::abs(c.result().number - b.result().number - slope) < 1e-9)
-            mended = fmt::format("float value = {} * analogRead({}) {} {};", code_number(slope), s.source->key,
-                                 offset < 0 ? '-' : '+', code_number(std::abs(offset)));
+            whole = " " + phrase("In one: {}.",
+                                 fmt::format("{} * analogRead({}) {} {}", code_number(slope), s.source->key,
+                                             offset < 0 ? '-' : '+', code_number(std::abs(offset))));
     }
-    out.push_back(
-        found(t, "prints-another-value", Severity::error, s.place,
-              seen.empty() ? phrase("It prints another value than the plan’s path gives.") : seen,
-              phrase("The plan’s path of {} gives other values, and no single constant explains it.", r.name),
-              mended, r.id));
+    out.push_back(found(
+        t, "prints-another-value", Severity::error, s.place,
+        seen.empty() ? phrase("It prints another value than the plan’s path gives.") : worst_example(t, s),
+        phrase("The plan’s path of {} gives other values, and no single constant explains it.", r.name) + whole, {},
+        r.id));
 }
 
 /// Named as one reading and read from the pin of another.
@@ -258,76 +275,6 @@ void digits(const Trial& t, const SentNumber& s, const Standing& standing, ReadF
                                    p.digits, format_constant(effect, 2)),
                             phrase("The digits behind that are no measurement."), {},
                             s.reading ? s.reading->id : std::string()));
-}
-
-/// With nothing at its pins: a part that does not answer has no value.
-void failures(const Trial& t, ReadFindings& out) {
-    std::set<std::pair<std::string, int>> said;
-    for (const Line& line : t.unfitted.lines)
-        for (const Printed& p : line.numbers) {
-            const Origin* source = source_of(p.value.trace);
-            if (!source || (source->kind != SourceKind::echo && source->kind != SourceKind::i2c &&
-                            source->kind != SourceKind::spi && source->kind != SourceKind::one_pin_bus))
-                continue;
-            SentNumber number;
-            number.label = p.label;
-            const Reading* r = reading_of(t, *source, number);
-            if (!r || p.text == "nan" || p.text == "inf" || p.text == "ovf") continue;
-            if (!said.emplace(r->id, p.place.line).second) continue;
-            out.push_back(found(t, "failure-as-number", Severity::error, p.place,
-                                phrase("When {} does not answer it prints {}.", r->name, p.text),
-                                phrase("A failure that looks like a value spoils every mean and every total. Send "
-                                       "a word, or nothing."),
-                                {}, r->id));
-        }
-    // A request that brings nothing gives −1 for each byte, whose source is then the bus no more.
-    for (const Line& line : t.unfitted.lines)
-        for (const Printed& p : line.numbers)
-            for (const SentNumber& s : t.sent)
-                if (s.reading && s.source && s.source->kind == SourceKind::i2c && s.place == p.place &&
-                    !p.value.trace && p.text != "nan" && said.emplace(s.reading->id, p.place.line).second)
-                    out.push_back(found(
-                        t, "failure-as-number", Severity::error, p.place,
-                        phrase("When {} does not answer it prints {}.", s.reading->name, p.text),
-                        phrase("A failure that looks like a value spoils every mean and every total. Send a word, "
-                               "or nothing."),
-                        {}, s.reading->id));
-}
-
-/// With a part that fails now and then: a number that is neither the value nor the failure is a mean of both.
-void means_of_failures(const Trial& t, ReadFindings& out) {
-    const auto near = [](double a, double b) {
-        return std::abs(a - b) <= 0.002 * std::max(std::abs(a), std::abs(b));
-    };
-    std::set<std::string> said;
-    for (const Line& line : t.failing.lines)
-        for (const Printed& p : line.numbers) {
-            const double number = p.value.number();
-            const Origin* source = source_of(p.value.trace);
-            if (!source || (source->kind != SourceKind::echo && source->kind != SourceKind::i2c)) continue;
-            for (const SentNumber& s : t.sent) {
-                const Printed* usual = s.at[t.seen.size() / 2];
-                if (!s.reading || !s.asked || !usual || s.place != p.place || s.label != p.label) continue;
-                const bool moves = std::any_of(s.series.begin(), s.series.end(), [&](const auto& at) {
-                    return !near(at.second, usual->value.number());
-                });
-                const bool is_failure =
-                    std::any_of(t.unfitted.lines.begin(), t.unfitted.lines.end(), [&](const Line& without) {
-                        return std::any_of(without.numbers.begin(), without.numbers.end(), [&](const Printed& f) {
-                            return f.place == p.place && near(f.value.number(), number);
-                        });
-                    });
-                if (moves || is_failure || !std::isfinite(number) || near(number, usual->value.number())) continue;
-                if (!said.insert(s.reading->id).second) continue;
-                out.push_back(
-                    found(t, "mean-of-failures", Severity::error, source->place,
-                          phrase("When one asking of three fails, it prints {} for {} instead of {}.", p.text,
-                                 s.reading->name, usual->text),
-                          phrase("A failure went into the sum as if it were a value. Leave it out, count what is "
-                                 "left, and send a word when nothing is left."),
-                          {}, s.reading->id));
-            }
-        }
 }
 
 } // namespace
@@ -385,8 +332,6 @@ void look_at_numbers(const Trial& t, ReadFindings& out) {
         });
         if (!sensor && !said) out.push_back(loss_finding(t, loss, {}, {}));
     }
-    failures(t, out);
-    means_of_failures(t, out);
 }
 
 } // namespace cognitum::program

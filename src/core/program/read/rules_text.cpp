@@ -289,7 +289,7 @@ void look_at_text(const SyntaxTree& tree, const Trial* trial, ReadFindings& out)
     constexpr std::size_t most_errors = 5;
     std::size_t errors = 0;
     for (const ParserWord& word : tree.said)
-        if (word.is_error && tree.unknown_headers.empty() && errors++ < most_errors)
+        if (word.is_error && word.is_certain && errors++ < most_errors)
             out.push_back(in_text(tree, "does-not-compile", Severity::error, word.place,
                                   phrase("The compiler says: {}.", word.text),
                                   phrase("Nothing of it runs before this is mended.")));

@@ -71,18 +71,32 @@ void intervals(const Trial& t, ReadFindings& out) {
 
 void pulse_without_end(const Trial& t, ReadFindings& out) {
     for (const CallSeen& call : t.usual().calls) {
-        if (call.name != "pulseIn" || call.by_default.size() < 3 || !call.by_default[2]) continue;
-        double longest_us = 30000;
-        std::string reading;
+        if (call.name != "pulseIn" || call.by_default.size() < 3) continue;
+        double longest_us = 30000, echo_us = 0;
+        std::string reading, name;
         for (const Reading& r : t.bench->readings)
             if (const ProofReading* asked = t.asked(r.id);
                 asked && asked->input == ProofInput::echo_us && t.card->pin(asked->pin)) {
                 reading = r.id;
+                name = r.name;
                 const auto far = inverse(effective_path(r), r.quantity.low),
                            near = inverse(effective_path(r), r.quantity.high);
                 const double us = std::max(far.ok() ? far.number : 0.0, near.ok() ? near.number : 0.0);
                 if (us > 0) longest_us = std::ceil(us * 1.3 / 1000) * 1000;
+                echo_us = std::max(echo_us, us);
             }
+        if (!call.by_default[2]) {
+            const double given_us = call.given[2].number();
+            if (echo_us <= 0 || given_us >= echo_us) continue;
+            const Literal* literal = own_literal(call.given[2].literals);
+            out.push_back(found(
+                t, "time-out-too-short", Severity::error, literal ? literal->place : call.place,
+                phrase("pulseIn() waits {}; the longest echo of {} takes {}.", wait_text(given_us / 1000), name,
+                       wait_text(echo_us / 1000)),
+                phrase("A far target is told as no echo at all."),
+                literal ? t.mended(literal->place, fmt::format("{:.0f}", longest_us)) : std::string(), reading));
+            continue;
+        }
         const std::string& line = t.tree->line(call.place);
         const auto at = static_cast<std::size_t>(std::max(0, call.place.column - 1));
         std::string text = at < line.size() && call.place.length > 0
@@ -94,31 +108,6 @@ void pulse_without_end(const Trial& t, ReadFindings& out) {
                             phrase("Nothing else is done meanwhile. The longest echo of the plan takes {}.",
                                    wait_text(longest_us / 1000)),
                             t.mended(call.place, text), reading));
-    }
-}
-
-void too_fast(const Trial& t, ReadFindings& out) {
-    for (const auto& [key, asked] : t.usual().asked) {
-        if (asked.shortest_us > 1e17) continue;
-        for (const Reading& r : t.bench->readings) {
-            const PartCard* part = t.catalog->part(r.sensor.part);
-            if (r.wiring.board != t.use->id || !part || !r.wiring.module.empty()) continue;
-            const bool bus = part->interface.speech == Speech::i2c;
-            const Connection* chip = r.wiring.connection("CS");
-            const std::string own = chip  ? "select " + chip->pin
-                                    : bus ? fmt::format("i2c 0x{:02X}", bus_address(r.wiring.address, *part))
-                                          : "pin " + r.wiring.pin();
-            if (own != key || is_shared(*t.bench, r)) continue;
-            const double least_us = 1e6 * part->minimum_interval_s;
-            // Two questions that belong together, as a register and its number, come within some milliseconds.
-            if (least_us <= 0 || asked.shortest_us >= 0.8 * least_us || (bus && asked.shortest_us < 5000)) continue;
-            out.push_back(found(t, "asked-too-fast", Severity::look, asked.place,
-                                phrase("It asks {} every {}; the part bears {}.", r.name,
-                                       wait_text(asked.shortest_us / 1000), wait_text(least_us / 1000)),
-                                bus || chip ? phrase("It answers with the same number again, or with none.")
-                                            : phrase("An echo of the question before is taken for this one’s."),
-                                {}, r.id));
-        }
     }
 }
 
@@ -149,6 +138,14 @@ bool calls_any(const SyntaxTree& tree, const std::vector<std::string>& words) {
 /// It stands somewhere without a person beside it.
 bool stands_alone(const Trial& t) {
     return t.use->sleep_s > 0 || t.use->link.kind == LinkKind::mqtt || t.use->link.kind == LinkKind::http;
+}
+
+void interrupts_off(const Trial& t, ReadFindings& out) {
+    if (t.usual().interrupts_off.line > 0)
+        out.push_back(found(t, "interrupts-stay-off", Severity::error, t.usual().interrupts_off,
+                            phrase("It switches interrupts off and does not switch them on again."),
+                            phrase("Nothing is counted from then on, and the board’s clock stands still: delay() "
+                                   "never comes back.")));
 }
 
 void alone(const Trial& t, ReadFindings& out) {
@@ -183,8 +180,8 @@ void look_at_time(const Trial& trial, ReadFindings& out) {
     intervals(trial, out);
     pulse_without_end(trial, out);
     interrupt_prints(trial, out);
+    interrupts_off(trial, out);
     question_marks(trial, out);
-    too_fast(trial, out);
     alone(trial, out);
 }
 

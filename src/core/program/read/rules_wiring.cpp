@@ -142,7 +142,7 @@ void driven_legs(const Trial& t, ReadFindings& out) {
         if (r.wiring.board != t.use->id || !r.wiring.module.empty()) continue;
         const PartCard* part = t.catalog->part(r.sensor.part);
         const Connection* leg = r.wiring.connection("CS");
-        const bool on_spi = leg && t.usual().used_spi;
+        const bool on_spi = leg && t.usual().first_transfer.has_value();
         if (!leg) leg = r.wiring.connection("trigger");
         const bool echo = part && part->interface.speech == Speech::echo && leg && is_read(t, r);
         if ((!on_spi && !echo) || driven(leg->pin)) continue;
@@ -193,10 +193,11 @@ void speed(const Trial& t, ReadFindings& out) {
     if (!begin)
         for (const Line& line : t.usual().lines) {
             if (line.port != "Serial" || line.numbers.empty()) continue;
-            out.push_back(found(t, "port-not-begun", Severity::error, line.numbers.front().place,
-                                phrase("It prints to a port that was never begun."),
-                                phrase("Nothing leaves the board before Serial.begin() in setup()."),
-                                fmt::format("Serial.begin({});", t.use->link.baud)));
+            const CodePlace& place = line.numbers.front().place;
+            out.push_back(found_in_setup(t, "port-not-begun", place,
+                                         phrase("It prints on line {}, and never begins its port.", place.line),
+                                         phrase("Nothing leaves the board before Serial.begin() in setup()."),
+                                         fmt::format("Serial.begin({});", t.use->link.baud)));
             break;
         }
     if (!begin || begin->given.empty() || !t.use->link.is_wire()) return;
@@ -235,9 +236,9 @@ void reference(const Trial& t, ReadFindings& out) {
         return;
     }
     const CodeFunction& setup = t.tree->functions[static_cast<std::size_t>(t.tree->setup)];
-    out.push_back(found(t, "reference-differs", Severity::error, setup.place,
-                        phrase("It measures against the supply; the plan has {}.", name),
-                        phrase("Every count means another voltage."), "analogReference(INTERNAL);", reading));
+    out.push_back(found_in_setup(
+        t, "reference-differs", setup.place, phrase("It measures against the supply; the plan has {}.", name),
+        phrase("Every count means another voltage."), "analogReference(INTERNAL);", reading));
 }
 
 void resolution(const Trial& t, ReadFindings& out) {

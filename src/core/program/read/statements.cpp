@@ -104,6 +104,7 @@ Evaluator::Flow Evaluator::exec_loop(const Node& n) {
         remember();
     }
     remember();
+    if (m_ended && m_seen.last_loop.line == 0) m_seen.last_loop = n.place;
     m_acted = acted;
     m_wake_us = wake;
     m_frames.back().objects.resize(objects);

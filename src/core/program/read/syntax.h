@@ -108,6 +108,7 @@ struct ParserWord {
     CodePlace place;
     bool is_error = false;
     std::string text;
+    bool is_certain = true; ///< no library that is not here could make it right
 };
 
 struct CodeFile {

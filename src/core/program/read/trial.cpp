@@ -32,6 +32,7 @@ std::vector<std::vector<ProofPoint>> points_by_number(const ProofPlan& plan) {
 Observed evaluate(const Trial& trial, const ProofPlan& plan, bool to_the_end, int fails_every = 0) {
     // What comes once a minute is waited for in one of the runs.
     RunLimits limits;
+    limits.enough_steps = to_the_end ? 3'000'000 : 200'000;
     if (to_the_end) limits.steps *= 5;
     BoardPins pins(*trial.card);
     const PartsAtPins parts(pins, plan, *trial.bench, *trial.catalog);
@@ -91,8 +92,10 @@ void collect_sent(Trial& trial) {
             }
         }
         for (auto& [key, at_s] : times) {
-            if (at_s.size() < 2) continue;
-            const double usual = (at_s.back() - at_s.front()) / static_cast<double>(at_s.size() - 1);
+            // Of many only the first ones are all kept.
+            const std::size_t n = std::min<std::size_t>(at_s.size(), kept_of_a_number);
+            if (n < 2) continue;
+            const double usual = (at_s[n - 1] - at_s.front()) / static_cast<double>(n - 1);
             all[key].interval_s = std::max(all[key].interval_s, usual);
         }
     }
