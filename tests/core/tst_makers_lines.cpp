@@ -2,6 +2,7 @@
 // words, checksums, senders; warm-up; a lamp that flickers like a pulse; noise with more reasons than are kept.
 #include "core/decode/decoder.h"
 #include "core/decode/number_text.h"
+#include "core/decode/stream.h"
 #include "core/plan/intake.h"
 #include "core/pulses/beats.h"
 #include "support/run_tests.h"
@@ -99,6 +100,29 @@ class TestMakersLines : public QObject {
         QFETCH(QByteArray, records);
         QCOMPARE(QByteArray::fromStdString(heard({bytes.constData(), static_cast<std::size_t>(bytes.size())})),
                  records);
+    }
+
+    /// What a board says at its start costs none of its first numbers. Behind words, which may be states,
+    /// sentences, objects and tables without names wait until more lines speak for them.
+    void theFirstNumbersAreTaken_data() {
+        QTest::addColumn<QStringList>("start");
+        QTest::newRow("nothing") << QStringList{};
+        QTest::newRow("comments") << QStringList{"# board=gauge bits=10", "# fields seq ms 4", "# ok interval 100"};
+        QTest::newRow("words") << QStringList{"Booting", "WiFi connected", "sensor ready", ""};
+        QTest::newRow("both") << QStringList{"Hello", "# board=gauge", "ready", "# ok", "go"};
+    }
+    void theFirstNumbersAreTaken() {
+        QFETCH(QStringList, start);
+        QStringList firsts = {"seq=0 air=21.5", "21.5"};
+        if (start.filter("Booting").isEmpty() && start.filter("Hello").isEmpty())
+            firsts += {"air 21.5 degC", "21.5,1013", "{\"air\":21.5}"};
+        for (const QString& first : firsts) {
+            Stream stream;
+            TimeUs time = second_us;
+            for (const QString& line : start)
+                QCOMPARE(stream.feed(line.toStdString() + "\n", time += second_us).size(), std::size_t(0));
+            QVERIFY2(stream.feed(first.toStdString() + "\n", time += second_us).size() == 1, qPrintable(first));
+        }
     }
 
     void aPortThatIsOpenedInMidLine() {

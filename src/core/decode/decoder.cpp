@@ -57,6 +57,9 @@ bool looks_like_header(std::string_view line) {
     return !start && !is_row_of_failures(line, line[at]);
 }
 
+bool has_digit(std::string_view line) {
+    return line.find_first_of("0123456789") != std::string_view::npos;
+}
 } // namespace
 
 // A format is handed on as a value, as the stream does.
@@ -124,12 +127,18 @@ void Decoder::feed_text(std::string_view piece, Records& out) {
             m_rest.size() - start < longest_line && json_length(std::string_view(m_rest).substr(start)) == 0)
             break;
         const std::string line(m_rest, start, end - start);
-        // Noise is not asked line by line, or it would cost more than it is worth.
-        const bool worth_asking = is_plain_text(trimmed(line)) ? ++m_asked >= m_ask_at : m_line % 64 == 0;
+        // Noise is not asked line by line, or it would cost more than it is worth. Words are asked apart from lines
+        // with numbers: what a board says at its start must not keep its first numbers from being asked.
+        Asking& asking = has_digit(line) ? m_numbers : m_words;
+        const bool worth_asking = !is_plain_text(trimmed(line))    ? m_line % 64 == 0
+                                  : trimmed(line).starts_with('#') ? false
+                                                                   : ++asking.since >= asking.after;
         if (m_format.kind == FormatKind::automatic && !m_skipping && worth_asking) {
-            m_asked = 0;
-            m_ask_at = std::min<std::size_t>(2 * m_ask_at, 16);
-            find_format(m_recent + m_rest.substr(start, looked_at));
+            asking.since = 0;
+            asking.after = std::min<std::size_t>(2 * asking.after, 16);
+            // The words before it say nothing of a line with numbers, and much of one with words.
+            if (&asking == &m_numbers) find_format(m_rest.substr(start, looked_at));
+            if (m_format.kind == FormatKind::automatic) find_format(m_recent + m_rest.substr(start, looked_at));
             if (!by_lines()) break; // what came is read anew, in the format that was found
         }
         ++m_line;

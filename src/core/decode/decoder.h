@@ -79,8 +79,10 @@ class Decoder {
     std::string m_heard;     ///< last bytes that a guess took which reads no lines
     std::size_t m_heard_lines = 0, m_heard_rows = 0; ///< in it, and records made of it
     std::string m_recent;                            ///< lines that fit nothing yet, for finding the format anew
-    std::size_t m_bad = 0, m_good_run = 0, m_silent_bytes = 0, m_next_try = 0, m_tries = 0, m_taken = 0,
-                m_asked = 0, m_ask_at = 1;
+    std::size_t m_bad = 0, m_good_run = 0, m_silent_bytes = 0, m_next_try = 0, m_tries = 0, m_taken = 0;
+    struct Asking { ///< lines since the format was last asked, and after how many it is asked again
+        std::size_t since = 0, after = 1;
+    } m_numbers, m_words;
     std::uint64_t m_line = 0, m_headers = 0;
     std::uint64_t m_sums = 0; ///< lines whose checksum held
     FieldTable m_fields;

@@ -22,8 +22,7 @@ void Decoder::adopt(const Format& format) {
     m_format = format;
     m_bad = m_good_run = m_silent_bytes = m_taken = 0;
     m_next_try = first_try;
-    m_asked = 0;
-    m_ask_at = 1;
+    m_numbers = m_words = {};
     m_recent.clear();
     m_heard.clear();
     m_heard_lines = m_heard_rows = 0;

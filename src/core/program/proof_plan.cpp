@@ -7,6 +7,7 @@
 #include "core/plan/path.h"
 #include "core/plan/reading_doubt.h"
 #include "core/program/driver.h"
+#include "core/units/unit.h"
 
 #include <algorithm>
 #include <cmath>
@@ -20,6 +21,7 @@ constexpr double start_s = 1.0;  ///< of the simulated processor: it says who it
 constexpr int interval_ms = 100; ///< told to the program
 constexpr int pulses_each = 12;  ///< of one point: they come in its first half
 constexpr double shortest_point_s = 0.6;
+constexpr double longest_warm_up_s = 5;
 constexpr double settled = 0.5; ///< share of a point from where on a line counts
 
 /// Pin of a leg; empty: none.
@@ -44,11 +46,25 @@ std::pair<double, double> reachable(const Placed& p, const Chain& path) {
     for (int i = 0; i <= steps; ++i) {
         const double value = q.low + (q.high - q.low) * i / steps;
         const double count = count_for(p, path, value);
-        if (!std::isfinite(count) || !forward(path, count).ok()) continue;
+        // A code stands for its middle: at the end of a table that may lie behind it.
+        if (!std::isfinite(count) || !forward(path, count - 1).ok() || !forward(path, count + 1).ok()) continue;
         if (std::isnan(low)) low = value;
         high = value;
     }
     return std::isnan(low) ? std::pair(1.0, 0.0) : std::pair(low, high);
+}
+
+/// The part of the expected range that a part which sends the quantity itself can measure by its card; all of it
+/// where they do not meet.
+std::pair<double, double> measurable(const Placed& p) {
+    const Quantity& q = p.reading->quantity;
+    const bool sends_it = !q.about().in_vessel; // else its range is that of a distance
+    if (!sends_it || !p.measurand || p.measurand->quantity != q.kind || p.measurand->high <= p.measurand->low)
+        return {q.low, q.high};
+    const auto low = convert_unit(p.measurand->low, p.measurand->unit, q.unit);
+    const auto high = convert_unit(p.measurand->high, p.measurand->unit, q.unit);
+    if (!low || !high || std::max(q.low, *low) >= std::min(q.high, *high)) return {q.low, q.high};
+    return {std::max(q.low, *low), std::min(q.high, *high)};
 }
 
 /// What a reading's pin or bus is given; empty `reason`: it can be proven.
@@ -100,7 +116,7 @@ std::string describe(const Placed& p, ProofReading& out) {
         return {};
     }
     if (p.part->interface.speech == Speech::digital && r.quantity.about().is_state()) {
-        if (p.part->warm_up_s > 5) return phrase("it warms up for longer than the proof takes.");
+        if (p.part->warm_up_s > longest_warm_up_s) return phrase("it warms up for longer than the proof takes.");
         out.input = ProofInput::level;
         out.unit = "level";
         return {};
@@ -126,7 +142,7 @@ void add_points(const Placed& p, const ProofReading& asked, const ProofOptions& 
     for (int k = 0; k < options.points; ++k) {
         ProofPoint point;
         point.reading = r.id;
-        point.from_s = start_s + k * plan.point_s;
+        point.from_s = plan.begin_s + k * plan.point_s;
         point.to_s = point.from_s + plan.point_s;
         switch (asked.input) {
         case ProofInput::volts: {
@@ -140,10 +156,12 @@ void add_points(const Placed& p, const ProofReading& asked, const ProofOptions& 
             break;
         }
         case ProofInput::number:
-        case ProofInput::echo_us:
-            point.truth = grid(r.quantity.low, r.quantity.high, k, options);
+        case ProofInput::echo_us: {
+            const auto [low, high] = measurable(p);
+            point.truth = grid(low, high, k, options);
             point.input = input_for(p, asked, point.truth);
             break;
+        }
         case ProofInput::pulses: {
             point.input = pulses_each;
             const double count = (k + 1) * pulses_each;
@@ -186,13 +204,12 @@ std::vector<Heard> hear(const Placed& p, const std::vector<ProofLine>& lines) {
     Stream stream;
     std::vector<Heard> out;
     for (const ProofLine& line : lines) {
-        const TimeUs time = from_seconds(line.at_s);
-        for (const Stream::Row& row : stream.feed(line.text + "\n", time)) {
+        for (const Stream::Row& row : stream.feed(line.text + "\n", from_seconds(line.at_s))) {
             const auto field = stream.decoder().field(r.field());
             if (field == FieldTable::none) continue;
             const auto raw = stream.records().value(row.row, field);
             if (!raw) continue;
-            const auto arrived = intake.take(time, *raw, {}, 1);
+            const auto arrived = intake.take(row.time, *raw, {}, 1);
             out.push_back({line.at_s, sent_text(line.text, r.field()),
                            arrived && arrived->value.ok() ? arrived->value.number : no_number,
                            sent_text(line.text, r.field() + "_value")});
@@ -268,17 +285,20 @@ Result<ProofPlan> plan_proof(const Bench& bench, const Catalog& catalog, const s
     out.pulses_per_s = options.pulses_per_s;
     out.bounce_ms = options.bounce_ms;
     out.command = fmt::format("interval {}", interval_ms);
-    out.begin_s = start_s;
     // What was given at a point's start is asked for, measured and sent before the next: the last part of a point
     // holds one turn of the slowest part.
     double slowest_s = 0;
-    for (const Reading& r : bench.readings)
-        if (r.wiring.board == board && r.feed() == board && catalog.part(r.sensor.part))
-            slowest_s = std::max({slowest_s, program::driver_for(place(bench, catalog, r), "x", {}).wait_ms / 1000,
-                                  catalog.part(r.sensor.part)->minimum_interval_s});
+    out.begin_s = start_s;
+    for (const Reading& r : bench.readings) {
+        const PartCard* part = catalog.part(r.sensor.part);
+        if (r.wiring.board != board || r.feed() != board || !part) continue;
+        slowest_s = std::max({slowest_s, program::driver_for(place(bench, catalog, r), "x", {}).wait_ms / 1000,
+                              part->minimum_interval_s});
+        if (part->warm_up_s <= longest_warm_up_s) out.begin_s = std::max(out.begin_s, start_s + part->warm_up_s);
+    }
     out.point_s =
         std::max({shortest_point_s, options.point_s, (slowest_s + 1.5 * interval_ms / 1000.0) / (1 - settled)});
-    out.end_s = start_s + options.points * out.point_s + 0.2;
+    out.end_s = out.begin_s + options.points * out.point_s + 0.2;
     for (const ProgramNote& note : written.notes)
         if (note.left_out) out.not_proven.emplace_back(note.reading, note.text);
     for (const Reading& r : bench.readings) {

@@ -67,12 +67,15 @@ Observed Evaluator::run() {
 /// A turn that did nothing but look at the clock and at pins: until one of them can have changed, all turns are
 /// alike.
 void Evaluator::wait_for_something(double began_us) {
+    if (m_looked && m_changes != m_changes_at_look) return; // since the look: it is looked at again first
     const auto event = m_pins.next_event_us();
-    double until = m_wake_us > 0 ? began_us + m_wake_us : 0;
-    if (event && (until == 0 || *event < until)) until = *event;
+    double until = m_wake_us > 0 ? began_us + m_wake_us + 1 : 0;
+    // What is looked at changes after one more turn: what that turn takes from the clock is still of before.
+    const double turn_us = m_pins.now_us() - began_us;
+    if (event && (until == 0 || *event < until)) until = *event - (m_looked ? turn_us : -1);
     if (until == 0) until = m_pins.now_us() + 100e3;
     const double wait = until - m_pins.now_us();
-    if (wait > 0) pass_time(wait + 1);
+    if (wait > 0) pass_time(wait);
 }
 
 void Evaluator::stop(std::string why, const CodePlace& place) {
@@ -83,7 +86,7 @@ void Evaluator::stop(std::string why, const CodePlace& place) {
 
 /// False: it has had its number of steps. That is no fault: what was seen until then counts.
 bool Evaluator::step() {
-    m_owed_us += m_board.eight_bit ? 0.3 : 0.02;
+    m_owed_us += m_board.eight_bit ? 0.15 : 0.02;
     if (++m_steps <= m_limits.steps) return !stopped();
     m_ended = true;
     return false;
@@ -109,6 +112,27 @@ bool Evaluator::ask(const std::string& key, const CodePlace& place) {
     return fails_every == 0 || a.times % fails_every != 0;
 }
 
+void Evaluator::looked_at(const std::string& pin) {
+    looked();
+    const auto at = std::find(m_watched.begin(), m_watched.end(), pin);
+    constexpr std::size_t most_pins = 100;
+    if (at == m_watched.end() && m_watched.size() >= most_pins) return;
+    m_watched_last = static_cast<int>(at - m_watched.begin());
+    if (at == m_watched.end()) m_watched.push_back(pin);
+    m_watched_us = m_pins.now_us();
+}
+
+std::int8_t Evaluator::watched_now() const {
+    constexpr double just_now_us = 30;
+    return static_cast<std::int8_t>(m_pins.now_us() - m_watched_us <= just_now_us ? m_watched_last : nothing);
+}
+
+const Origin* Evaluator::level_condition() const {
+    for (auto t = m_conditions.rbegin(); t != m_conditions.rend(); ++t)
+        if (const Origin* source = source_of(*t); source && is_level(*source)) return source;
+    return nullptr;
+}
+
 void Evaluator::set_interrupts(bool on) {
     m_interrupts_on = on;
     if (on) serve_interrupts();
@@ -116,6 +140,7 @@ void Evaluator::set_interrupts(bool on) {
 
 void Evaluator::serve_interrupts() {
     for (auto& change : m_pins.take_changes()) {
+        ++m_changes;
         // One flag for each pin: of several changes while they are off one is left.
         const bool waits =
             std::any_of(m_pending.begin(), m_pending.end(), [&](const auto& p) { return p.first == change.first; });
@@ -240,7 +265,8 @@ void Evaluator::send(const std::string& port, const Text& text, const CodePlace&
         break;
     }
     for (const TraceRef& t : m_conditions)
-        if (std::find(line.said_about.begin(), line.said_about.end(), t) == line.said_about.end() &&
+        if (is_level(*source_of(t)) &&
+            std::find(line.said_about.begin(), line.said_about.end(), t) == line.said_about.end() &&
             line.said_about.size() < 8)
             line.said_about.push_back(t);
     // Sixty-four bytes go into the port's memory at once; then it waits for the wire.

@@ -19,7 +19,7 @@ struct RunLimits {
            most_s = 130; ///< of the board's clock; it ends between them when everything was sent twice
     std::uint64_t steps = 3'000'000;
     std::uint64_t enough_steps = 1'000'000; ///< before them it does not end although everything was sent
-    std::size_t lines = 600;                ///< kept
+    std::size_t lines = 600;
 };
 
 /// Conversions of one analog input that follow one another.
@@ -62,7 +62,13 @@ class Evaluator {
     Observed& seen() { return m_seen; }
     const BoardNature& nature() const { return m_board; }
     void pass_time(double us);
-    void looked() { m_looked = true; } ///< at a pin that only something outside changes
+    void looked() { ///< at what only something outside changes
+        if (!m_looked) m_changes_at_look = m_changes;
+        m_looked = true;
+    }
+    void looked_at(const std::string& pin); ///< the same, of a pin
+    /// The number of the pin that was looked at just now; nothing: none was.
+    [[nodiscard]] std::int8_t watched_now() const;
     [[nodiscard]] bool in_interrupt() const { return !m_interrupt_pin.empty(); }
     [[nodiscard]] bool in_loop() const { return m_in_loop; }
     void acted() { m_acted = true; } ///< something that the world outside could see, or that takes its own time
@@ -153,6 +159,8 @@ class Evaluator {
     CodeValue call(const Node& node);
     CodeValue construct(const Node& node, const Spot& into);
     CodeValue convert(const Node& node);
+    /// The level of a pin, or the count of its pulses, under which this is done; null: none.
+    [[nodiscard]] const Origin* level_condition() const;
     CodeValue counted(const CodeValue& before, CodeValue after, double by, const CodePlace& place);
     void convert_by_register();
     void register_written(const std::string& name, const CodeValue& value);
@@ -167,7 +175,11 @@ class Evaluator {
     std::vector<Object> m_objects, m_lasting;
     std::unordered_map<int, int> m_global_objects;
     std::vector<Frame> m_frames;
-    std::vector<TraceRef> m_conditions; ///< on a pin's level, that hold now
+    std::vector<TraceRef> m_conditions; ///< on a pin's level, or on how long it lasted, that hold now
+    std::vector<std::string> m_watched; ///< pins whose level was looked at
+    std::uint64_t m_changes = 0, m_changes_at_look = 0; ///< of pins; the second at the first look of a turn
+    int m_watched_last = nothing;
+    double m_watched_us = 0; ///< when
     std::map<std::string, Line> m_open_lines;
     std::map<std::pair<int, std::string>, std::pair<int, double>>
         m_sent_from; ///< numbers, by line of the program and the text before

@@ -76,8 +76,8 @@ CodeValue Evaluator::unary(const Node& n) {
 CodeValue Evaluator::counted(const CodeValue& before, CodeValue after, double by, const CodePlace& place) {
     if (before.clock != CodeValue::Clock::none) return after;
     std::string pin = m_interrupt_pin;
-    if (pin.empty() && !m_conditions.empty())
-        if (const Origin* o = source_of(m_conditions.back())) pin = o->key;
+    if (pin.empty())
+        if (const Origin* o = level_condition()) pin = o->key;
     if (pin.empty() || before.trace) return after;
     auto trace = std::make_shared<Trace>(*trace_source(SourceKind::pulses, pin, place));
     trace->slope = by;
@@ -127,7 +127,7 @@ CodeValue Evaluator::assign(const Node& n) {
             // x = x + 1 under a pin's level
             const Node& right = m_tree.node(n.children[1]);
             if (v.is_number() && !v.trace && right.kind != NodeKind::whole_number &&
-                (!m_interrupt_pin.empty() || !m_conditions.empty())) {
+                (!m_interrupt_pin.empty() || level_condition())) {
                 const CodeValue before = load(spot);
                 const double by = v.number() - before.number();
                 if (spot.object >= first_static && before.is_number() && !before.trace && by != 0 &&
@@ -323,6 +323,9 @@ CodeValue Evaluator::arithmetic(const std::string& op, const CodeValue& a, const
                        (t.is_signed || (traced && op != "-"));
     if (wrong) kept.losses |= std::uint64_t{1} << loss(Loss::Kind::overflow, place, kept, out.ideal, t.bits);
     if (!traced && !wrong && !dropped && !out.is_float) kept.ideal = kept.number();
+    // From one look at a pin to another: how long its level lasted, measured by hand.
+    if (op == "-" && a.watched != nothing && a.watched == b.watched)
+        kept.trace = trace_source(SourceKind::echo, m_watched[static_cast<std::size_t>(a.watched)], place);
     return kept;
 }
 

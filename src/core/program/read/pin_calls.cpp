@@ -72,7 +72,7 @@ CodeValue digital_write(Evaluator& e, Call& c) {
 CodeValue digital_read(Evaluator& e, Call& c) {
     const std::string pin = pin_of(e, c, 0);
     add_use(e.seen().pins[pin].reads, c);
-    e.looked();
+    e.looked_at(pin);
     e.pass_time(level_us(e));
     CodeValue out = whole_value(e.pins().level(pin) ? 1 : 0);
     out.trace = trace_source(SourceKind::level, pin, c.node.place);
@@ -145,6 +145,7 @@ CodeValue micros(Evaluator& e, Call&) {
     e.pass_time(2);
     CodeValue out = whole_value(static_cast<std::int64_t>(e.pins().now_us()) & 0xFFFFFFFF);
     out.clock = CodeValue::Clock::us;
+    out.watched = e.watched_now();
     return out;
 }
 

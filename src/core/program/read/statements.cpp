@@ -6,11 +6,10 @@
 namespace cognitum::program {
 
 namespace {
-/// A level of a pin, or a count of its pulses, that a condition goes back to; null: none.
+/// A level of a pin, how long it lasted, or a count of its pulses, that a condition goes back to; null: none.
 TraceRef level_behind(const CodeValue& condition) {
     const Origin* source = source_of(condition.trace);
-    return source && (source->kind == SourceKind::level || source->kind == SourceKind::pulses) ? condition.trace
-                                                                                               : nullptr;
+    return source && (is_level(*source) || source->kind == SourceKind::echo) ? condition.trace : nullptr;
 }
 } // namespace
 

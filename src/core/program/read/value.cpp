@@ -84,6 +84,10 @@ TraceRef trace_source(SourceKind kind, std::string key, const CodePlace& place) 
     return out;
 }
 
+bool is_level(const Origin& source) {
+    return source.kind == SourceKind::level || source.kind == SourceKind::pulses;
+}
+
 const Origin* source_of(const TraceRef& trace) {
     const auto all = sources_of(trace);
     return all.empty() ? nullptr : all.front();

@@ -58,6 +58,8 @@ inline constexpr std::size_t most_steps = 24;
 inline constexpr int deepest_origin = 24;
 
 TraceRef trace_source(SourceKind kind, std::string key, const CodePlace& place);
+/// A pin's level, or a count of its pulses.
+bool is_level(const Origin& source);
 /// The source that a trace goes back to first; null: none.
 const Origin* source_of(const TraceRef& trace);
 /// All different sources of it.
@@ -94,6 +96,7 @@ struct CodeValue {
     enum class Clock : std::uint8_t { none, ms, us };
     Clock clock = Clock::none; ///< a time of the board, or a difference of two
     bool is_float = false;
+    std::int8_t watched = nothing; ///< of a time in µs: it was read just after this pin was looked at
 
     [[nodiscard]] double number() const { return is_float ? real : static_cast<double>(whole); }
     [[nodiscard]] bool is_number() const { return kind == Kind::number; }
