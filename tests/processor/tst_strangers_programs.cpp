@@ -98,31 +98,6 @@ void loop(){
   Serial.print("air "); Serial.println(temperatureC);
   delay(1000); }
 )") << "whole-number-division on line 4";
-    QTest::newRow("an echo that is measured by hand") << "shed" << QByteArray(R"(#include "watchdog.h"
-const int trigger = 19, echo = 18;
-void setup() { Serial.begin(115200); pinMode(trigger, OUTPUT); pinMode(echo, INPUT); watchdog_begin(8000); }
-void loop() {
-  digitalWrite(trigger, LOW); delayMicroseconds(2);
-  digitalWrite(trigger, HIGH); delayMicroseconds(10);
-  digitalWrite(trigger, LOW);
-  unsigned long from = micros();
-  while (digitalRead(echo) == LOW) if (micros() - from > 30000) { Serial.println("echo_us=no-echo"); delay(6000); return; }
-  unsigned long began = micros();
-  while (digitalRead(echo) == HIGH) if (micros() - began > 30000) break;
-  Serial.print("echo_us="); Serial.println(micros() - began);
-  delay(6000); }
-)") << "nothing";
-    QTest::newRow("an echo between two interrupts") << "shed" << QByteArray(R"(#include "watchdog.h"
-volatile unsigned long began = 0, us = 0;
-void changed() { if (digitalRead(18)) began = micros(); else us = micros() - began; }
-void setup() { Serial.begin(115200); pinMode(19, OUTPUT); pinMode(18, INPUT); attachInterrupt(digitalPinToInterrupt(18), changed, CHANGE); watchdog_begin(8000); }
-void loop() {
-  us = 0;
-  digitalWrite(19, HIGH); delayMicroseconds(12); digitalWrite(19, LOW);
-  delay(60);
-  if (us == 0) Serial.println("echo_us=no-echo"); else { Serial.print("echo_us="); Serial.println(us); }
-  delay(6000); }
-)") << "nothing";
     QTest::newRow("a hundred samples in an int") << "gauge" << QByteArray(R"(void setup(){ Serial.begin(115200); }
 void loop(){
   int sum = 0;

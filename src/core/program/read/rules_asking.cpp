@@ -1,6 +1,7 @@
 // How parts are asked: the bus that was begun, the trigger that is raised long enough, how often.
 #include "core/program/read/reading_rules.h"
 
+#include "core/base/letters.h"
 #include "core/base/phrase.h"
 #include "core/program/driver.h"
 #include "core/units/format.h"
@@ -23,6 +24,27 @@ void not_begun(const Trial& t, ReadFindings& out) {
     };
     if (t.usual().first_transfer) say("SPI.begin", "SPI", *t.usual().first_transfer);
     if (!t.usual().addresses.empty()) say("Wire.begin", "I²C", t.usual().addresses.begin()->second.first);
+}
+
+/// A register of the 8-bit boards in the text, by which pins are set, read, watched or counted: that is not
+/// followed.
+bool touches_registers(const SyntaxTree& tree) {
+    const auto names_one = [](const std::string& line) {
+        for (const char* name : {"PCMSK", "PCICR", "EIMSK", "TCCR"})
+            if (line.find(name) != std::string::npos) return true;
+        for (const char* name : {"DDR", "PORT", "PIN"}) // of a port: DDRB, PORTD, PIND
+            for (auto at = line.find(name); at != std::string::npos; at = line.find(name, at + 1)) {
+                const std::size_t port = at + std::string_view(name).size();
+                const bool begins = at == 0 || !(letters::is_letter_or_digit(line[at - 1]) || line[at - 1] == '_');
+                const bool ends = port + 1 >= line.size() ||
+                                  !(letters::is_letter_or_digit(line[port + 1]) || line[port + 1] == '_');
+                if (begins && ends && port < line.size() && line[port] >= 'A' && line[port] <= 'L') return true;
+            }
+        return false;
+    };
+    return std::any_of(tree.files.begin(), tree.files.end(), [&](const CodeFile& file) {
+        return std::any_of(file.lines.begin(), file.lines.end(), names_one);
+    });
 }
 
 /// True when a reading's own part hangs at the pin that its wiring names.
@@ -156,11 +178,13 @@ void too_fast(const Trial& t, ReadFindings& out) {
 
 void look_at_asking(const Trial& trial, ReadFindings& out) {
     not_begun(trial, out);
-    no_outputs(trial, out);
-    inputs(trial, out);
-    selects(trial, out);
     bytes(trial, out);
-    triggers(trial, out);
+    if (!touches_registers(*trial.tree)) {
+        no_outputs(trial, out);
+        inputs(trial, out);
+        selects(trial, out);
+        triggers(trial, out);
+    }
     too_fast(trial, out);
 }
 

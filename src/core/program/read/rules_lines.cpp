@@ -1,6 +1,7 @@
 // What is sent as lines: that they end, that a name and its number stand on one, that they come now and then.
 #include "core/program/read/reading_rules.h"
 
+#include "core/base/letters.h"
 #include "core/base/phrase.h"
 #include "core/decode/number.h"
 #include "core/units/format.h"
@@ -29,8 +30,9 @@ std::string with_other_call(const Trial& t, const CodePlace& call, const std::st
 void never_ended(const Trial& t, ReadFindings& out) {
     constexpr double few_turns = 3;
     for (const auto& [port, open] : t.usual().unended) {
-        if (!is_wire(port) || open.text.empty() || t.usual().loop_turns < few_turns ||
-            open.at_s > t.usual().end_s / 2)
+        const bool says =
+            std::any_of(open.text.begin(), open.text.end(), letters::is_letter_or_digit); // not only dots
+        if (!is_wire(port) || !says || t.usual().loop_turns < few_turns || open.at_s > t.usual().end_s / 2)
             continue;
         out.push_back(found(t, "line-never-ends", Severity::error, open.last_call,
                             phrase("It prints more and more on one line and never ends it."),

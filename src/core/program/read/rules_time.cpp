@@ -77,13 +77,14 @@ void pulse_without_end(const Trial& t, ReadFindings& out) {
         for (const Reading& r : t.bench->readings)
             if (const ProofReading* asked = t.asked(r.id);
                 asked && asked->input == ProofInput::echo_us && t.card->pin(asked->pin)) {
-                reading = r.id;
-                name = r.name;
                 const auto far = inverse(effective_path(r), r.quantity.low),
                            near = inverse(effective_path(r), r.quantity.high);
                 const double us = std::max(far.ok() ? far.number : 0.0, near.ok() ? near.number : 0.0);
+                if (us <= echo_us && !reading.empty()) continue;
+                reading = r.id;
+                name = r.name;
+                echo_us = us;
                 if (us > 0) longest_us = std::ceil(us * 1.3 / 1000) * 1000;
-                echo_us = std::max(echo_us, us);
             }
         if (!call.by_default[2]) {
             const double given_us = call.given[2].number();

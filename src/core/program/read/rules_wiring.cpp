@@ -168,6 +168,9 @@ void pull_ups(const Trial& t, ReadFindings& out) {
         const auto at = t.usual().pins.find(r.wiring.pin());
         const bool has_mode = at != t.usual().pins.end() && at->second.mode;
         if (has_mode && *at->second.mode != 0) continue;
+        // In the old way: an input of an 8-bit board that is written high.
+        if (t.nature.eight_bit && at != t.usual().pins.end() && at->second.driven_high && !at->second.was_output)
+            continue;
         CodePlace place = has_mode ? at->second.mode_place : CodePlace{};
         std::string mended;
         if (has_mode) {
