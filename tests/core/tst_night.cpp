@@ -66,6 +66,13 @@ class TestNight : public QObject {
         Night north({80, 0}, 0);
         QVERIFY(!north(midsummer) && !north(midsummer + 12 * hour_us));
         QVERIFY(north(midsummer + 183 * day_us) && north(midsummer + 183 * day_us + 12 * hour_us));
+        // Day by day where it does both again, like the nights between its sunsets and sunrises.
+        const GeoPlace lapland{68, 25};
+        Night low_sun(lapland, 0);
+        for (int hour = 0; hour < 24 * 60; hour += 5) {
+            const TimeUs t = midsummer + 40 * day_us + hour * hour_us;
+            QVERIFY2(low_sun(t) == obvious_night(t, lapland, 0), iso_time(t).c_str());
+        }
         // Around the first sunset in autumn it is night for a short while, never for days.
         int dark = 0;
         for (int hour = 0; hour < 24 * 120; ++hour)

@@ -105,6 +105,21 @@ void loop() {
   if (us) { Serial.print("echo_us="); Serial.println(us); } else Serial.println("echo_us=no-echo");
   delay(6000); }
 )") << "trigger-too-short on line 4";
+    QTest::newRow("an error of grammar beside a library that is not here")
+        << "gauge" << QByteArray(R"(#include <Lamps.h>
+Lamps lamps;
+void setup() { Serial.begin(115200); lamps.begin(); }
+void loop() { lamps.turn();
+  float t = analogRead(A2) * 0.4881 - 50
+  Serial.print("air="); Serial.println(t); delay(1000); }
+)") << "does-not-compile on line 5";
+    QTest::newRow("a library that is not here") << "gauge" << QByteArray(R"(#include <Lamps.h>
+Lamps lamps(LAMPS_OF_THE_HUT);
+void setup() { Serial.begin(115200); lamps.begin(); }
+void loop() { lamps.turn();
+  float t = analogRead(A2) * 0.4881 - 50;
+  Serial.print("air="); Serial.println(t); delay(1000); }
+)") << "nothing";
     QTest::newRow("interrupts that stay off") << "gauge" << QByteArray(R"(volatile unsigned long tips = 0;
 void tip() { static unsigned long last = 0; if (millis() - last > 20) ++tips; last = millis(); }
 void setup() { Serial.begin(115200); pinMode(2, INPUT_PULLUP); attachInterrupt(digitalPinToInterrupt(2), tip, FALLING); }

@@ -128,9 +128,9 @@ std::int8_t Evaluator::watched_now() const {
 }
 
 const Origin* Evaluator::level_condition() const {
-    for (auto t = m_conditions.rbegin(); t != m_conditions.rend(); ++t)
-        if (const Origin* source = source_of(*t); source && is_level(*source)) return source;
-    return nullptr;
+    const auto last = std::find_if(m_conditions.rbegin(), m_conditions.rend(),
+                                   [](const TraceRef& t) { return is_level(*source_of(t)); });
+    return last == m_conditions.rend() ? nullptr : source_of(*last);
 }
 
 void Evaluator::set_interrupts(bool on) {
