@@ -120,6 +120,12 @@ void loop() { lamps.turn();
   float t = analogRead(A2) * 0.4881 - 50;
   Serial.print("air="); Serial.println(t); delay(1000); }
 )") << "nothing";
+    QTest::newRow("interrupts put back by their register")
+        << "gauge" << QByteArray(R"(volatile unsigned long tips = 0;
+void tip() { static unsigned long last = 0; if (millis() - last > 20) ++tips; last = millis(); }
+void setup() { Serial.begin(115200); pinMode(2, INPUT_PULLUP); attachInterrupt(digitalPinToInterrupt(2), tip, FALLING); }
+void loop() { uint8_t kept = SREG; cli(); unsigned long n = tips; SREG = kept; Serial.print("tips="); Serial.println(n); delay(5000); }
+)") << "nothing";
     QTest::newRow("interrupts that stay off") << "gauge" << QByteArray(R"(volatile unsigned long tips = 0;
 void tip() { static unsigned long last = 0; if (millis() - last > 20) ++tips; last = millis(); }
 void setup() { Serial.begin(115200); pinMode(2, INPUT_PULLUP); attachInterrupt(digitalPinToInterrupt(2), tip, FALLING); }

@@ -53,8 +53,10 @@ Observed Evaluator::run() {
         m_acted = m_looked = false;
         m_wake_us = 0;
         call_function(m_tree.loop, {}, {});
-        if (!stopped()) ++m_seen.loop_turns;
-        if (!m_interrupts_on) m_seen.interrupts_off = interrupts_off_at;
+        if (!stopped()) { // else the turn was cut short
+            ++m_seen.loop_turns;
+            if (!m_interrupts_on) m_seen.interrupts_off = interrupts_off_at;
+        }
         pass_time(1);
         m_seen.longest_turn_ms = std::max(m_seen.longest_turn_ms, (m_pins.now_us() - began) / 1000);
         if (!m_acted) wait_for_something(began);
@@ -166,6 +168,7 @@ void Evaluator::serve_interrupts() {
 
 void Evaluator::register_written(const std::string& name, const CodeValue& value) {
     if (name == "ADCSRA") convert_by_register();
+    if (name == "SREG") set_interrupts(true); // what was kept before cli() is put back
     if (name == "WDTCSR" && value.is_number()) set_watchdog(static_cast<int>(value.whole));
 }
 
