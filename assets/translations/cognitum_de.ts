@@ -9262,9 +9262,12 @@ cognitum-cli verify "%2" --calibration %3 --fingerprint %1</translation>
         <source>twice</source>
         <translation>zweimal</translation>
     </message>
-    <message>
+    <message numerus="yes">
         <source>{} times</source>
-        <translation>{}-mal</translation>
+        <translation>
+            <numerusform>{} Mal</numerusform>
+            <numerusform>{} Mal</numerusform>
+        </translation>
     </message>
     <message>
         <source>the rule that it follows is gone</source>
@@ -10330,10 +10333,6 @@ cognitum-cli verify "%2" --calibration %3 --fingerprint %1</translation>
         <translation>keine Zeit</translation>
     </message>
     <message>
-        <source>just now</source>
-        <translation>gerade eben</translation>
-    </message>
-    <message>
         <source>{} min</source>
         <translation>{} min</translation>
     </message>
@@ -11254,6 +11253,10 @@ cognitum-cli verify "%2" --calibration %3 --fingerprint %1</translation>
         <translation>es wandert um {}</translation>
     </message>
     <message>
+        <source>Between one raw value and itself there is nothing to compute.</source>
+        <translation>Zwischen einem Rohwert und ihm selbst gibt es nichts zu rechnen.</translation>
+    </message>
+    <message>
         <source>The path gives no value there.</source>
         <translation>Die Umrechnung gibt dort keinen Wert.</translation>
     </message>
@@ -11386,10 +11389,6 @@ cognitum-cli verify "%2" --calibration %3 --fingerprint %1</translation>
         <translation>Die beiden haben keine gemeinsame Zeit: Nichts lässt sich vergleichen.</translation>
     </message>
     <message>
-        <source>Only {} pairs: too few for a statement.</source>
-        <translation>Nur {} Paare: zu wenige für eine Aussage.</translation>
-    </message>
-    <message>
         <source>No bias can be told: {} ± {}{}</source>
         <translation>Keine Abweichung erkennbar: {} ± {}{}</translation>
     </message>
@@ -11404,6 +11403,10 @@ cognitum-cli verify "%2" --calibration %3 --fingerprint %1</translation>
     <message>
         <source>; 95 of 100 differences lie between {} and {}{}</source>
         <translation>; 95 von 100 Differenzen liegen zwischen {} und {}{}</translation>
+    </message>
+    <message>
+        <source>; {} falls where {} rises: look whether one of the two is converted the wrong way round</source>
+        <translation>; {} fällt, wo {} steigt: nachsehen, ob eines von beiden verkehrt herum umgerechnet wird</translation>
     </message>
     <message>
         <source>; {} moves {} times as far as {}</source>
@@ -11432,6 +11435,13 @@ cognitum-cli verify "%2" --calibration %3 --fingerprint %1</translation>
     <message>
         <source>How one follows the other: the values hardly moved while both were recorded.</source>
         <translation>Wie das eine dem anderen folgt: Die Werte bewegten sich kaum, während beide aufgezeichnet wurden.</translation>
+    </message>
+    <message numerus="yes">
+        <source>Only {} pairs: too few for a statement.</source>
+        <translation>
+            <numerusform>Nur {} Paar: zu wenig für eine Aussage.</numerusform>
+            <numerusform>Nur {} Paare: zu wenige für eine Aussage.</numerusform>
+        </translation>
     </message>
     <message>
         <source>never calibrated</source>
@@ -12337,6 +12347,10 @@ cognitum-cli verify "%2" --calibration %3 --fingerprint %1</translation>
         <translation>{} kippt bei {} mL: den Anschlag so lassen.</translation>
     </message>
     <message>
+        <source>{} tips at {} mL, which is far from {} mL: look whether this bucket is meant to hold that.</source>
+        <translation>{} kippt bei {} mL, weit weg von {} mL: nachsehen, ob diese Wippe das überhaupt fassen soll.</translation>
+    </message>
+    <message>
         <source>{} tips at {} mL, {} mL too {}: turn its stop {}</source>
         <translation>{} kippt bei {} mL, {} mL zu {}: den Anschlag {} drehen</translation>
     </message>
@@ -12355,6 +12369,10 @@ cognitum-cli verify "%2" --calibration %3 --fingerprint %1</translation>
     <message>
         <source>up</source>
         <translation>nach oben</translation>
+    </message>
+    <message>
+        <source> by about one turn.</source>
+        <translation>, um etwa eine Umdrehung.</translation>
     </message>
     <message>
         <source> by about {} turns.</source>
@@ -15637,6 +15655,10 @@ cognitum-cli verify "%2" --calibration %3 --fingerprint %1</translation>
         <translation>{} hat keine Versorgung.</translation>
     </message>
     <message>
+        <source>{} gets {}; it takes {} to {}.</source>
+        <translation>{} bekommt {}; es nimmt {} bis {}.</translation>
+    </message>
+    <message>
         <source>{} gets {} to {}; it takes {} to {}.</source>
         <translation>{} bekommt {} bis {}; es nimmt {} bis {}.</translation>
     </message>
@@ -16977,8 +16999,8 @@ cognitum-cli verify "%2" --calibration %3 --fingerprint %1</translation>
         <translation>kleinste Höhe eines Schlags</translation>
     </message>
     <message>
-        <source>The last {} s: {} beats, {} intervals set aside.</source>
-        <translation>Die letzten {} s: {} Schläge, {} Abstände beiseitegelegt.</translation>
+        <source>The last {} s: {}, {} set aside.</source>
+        <translation>Die letzten {} s: {}, {} beiseitegelegt.</translation>
     </message>
     <message>
         <source>Tips</source>
@@ -16989,8 +17011,8 @@ cognitum-cli verify "%2" --calibration %3 --fingerprint %1</translation>
         <translation>Regen seit dem linken Rand</translation>
     </message>
     <message>
-        <source>The last 24 hours: {} tips, {}, {} bounces.</source>
-        <translation>Die letzten 24 Stunden: {} Kippungen, {}, {} Preller.</translation>
+        <source>The last 24 hours: {}, {}, {}.</source>
+        <translation>Die letzten 24 Stunden: {}, {}, {}.</translation>
     </message>
     <message>
         <source>On or off</source>
@@ -17001,8 +17023,8 @@ cognitum-cli verify "%2" --calibration %3 --fingerprint %1</translation>
         <translation>Ereignisse</translation>
     </message>
     <message>
-        <source>The last {}: {} events.</source>
-        <translation>Die letzten {}: {} Ereignisse.</translation>
+        <source>The last {}: {}.</source>
+        <translation>Die letzten {}: {}.</translation>
     </message>
     <message>
         <source>Speed</source>
@@ -17019,6 +17041,41 @@ cognitum-cli verify "%2" --calibration %3 --fingerprint %1</translation>
     <message>
         <source>Ten minutes: mean {}, gust {}.</source>
         <translation>Zehn Minuten: Mittel {}, Böe {}.</translation>
+    </message>
+    <message numerus="yes">
+        <source>{} beats</source>
+        <translation>
+            <numerusform>{} Schlag</numerusform>
+            <numerusform>{} Schläge</numerusform>
+        </translation>
+    </message>
+    <message numerus="yes">
+        <source>{} intervals</source>
+        <translation>
+            <numerusform>{} Abstand</numerusform>
+            <numerusform>{} Abstände</numerusform>
+        </translation>
+    </message>
+    <message numerus="yes">
+        <source>{} tips</source>
+        <translation>
+            <numerusform>{} Kippung</numerusform>
+            <numerusform>{} Kippungen</numerusform>
+        </translation>
+    </message>
+    <message numerus="yes">
+        <source>{} bounces</source>
+        <translation>
+            <numerusform>{} Prellen</numerusform>
+            <numerusform>{} Prellen</numerusform>
+        </translation>
+    </message>
+    <message numerus="yes">
+        <source>{} events</source>
+        <translation>
+            <numerusform>{} Ereignis</numerusform>
+            <numerusform>{} Ereignisse</numerusform>
+        </translation>
     </message>
     <message>
         <source>One tip</source>

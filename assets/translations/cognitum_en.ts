@@ -274,10 +274,24 @@
 <context>
     <name>core</name>
     <message numerus="yes">
+        <source>{} times</source>
+        <translation>
+            <numerusform>{} time</numerusform>
+            <numerusform>{} times</numerusform>
+        </translation>
+    </message>
+    <message numerus="yes">
         <source>Its clock keeps pace within {} millionths</source>
         <translation>
             <numerusform>Its clock keeps pace within {} millionth</numerusform>
             <numerusform>Its clock keeps pace within {} millionths</numerusform>
+        </translation>
+    </message>
+    <message numerus="yes">
+        <source>Only {} pairs: too few for a statement.</source>
+        <translation>
+            <numerusform>Only {} pair: too few for a statement.</numerusform>
+            <numerusform>Only {} pairs: too few for a statement.</numerusform>
         </translation>
     </message>
     <message numerus="yes">
@@ -313,6 +327,41 @@
         <translation>
             <numerusform>{1} has {0} analog input, and it is taken.</numerusform>
             <numerusform>{1} has {0} analog inputs, and all are taken.</numerusform>
+        </translation>
+    </message>
+    <message numerus="yes">
+        <source>{} beats</source>
+        <translation>
+            <numerusform>{} beat</numerusform>
+            <numerusform>{} beats</numerusform>
+        </translation>
+    </message>
+    <message numerus="yes">
+        <source>{} intervals</source>
+        <translation>
+            <numerusform>{} interval</numerusform>
+            <numerusform>{} intervals</numerusform>
+        </translation>
+    </message>
+    <message numerus="yes">
+        <source>{} tips</source>
+        <translation>
+            <numerusform>{} tip</numerusform>
+            <numerusform>{} tips</numerusform>
+        </translation>
+    </message>
+    <message numerus="yes">
+        <source>{} bounces</source>
+        <translation>
+            <numerusform>{} bounce</numerusform>
+            <numerusform>{} bounces</numerusform>
+        </translation>
+    </message>
+    <message numerus="yes">
+        <source>{} events</source>
+        <translation>
+            <numerusform>{} event</numerusform>
+            <numerusform>{} events</numerusform>
         </translation>
     </message>
     <message numerus="yes">

@@ -108,6 +108,17 @@ class TestBenchMistakes : public QObject {
         QVERIFY(!levels.empty());
         CLOSE(levels[0].nominal_V, 3.3, 1e-9);
     }
+    /// A clamp swings by ±1.42 V around half of a supply that may be 4 % high (here 3.3 V).
+    void aClampSwingsAroundHalfOfTheSupply() {
+        const Bench bench = test::bench_with("voltage", "current-clamp", dual);
+        const Placed placed = place(bench, catalog(), bench.readings[0]);
+        const Rail& logic = placed.board->logic_rail();
+        const std::vector<WireLevel> levels = wire_levels(placed);
+        QCOMPARE(levels.size(), std::size_t(1));
+        CLOSE(levels[0].nominal_V, 1.65 + 1.42, 1e-9);
+        CLOSE(levels[0].highest_V, (3.3 + logic.tolerance_V) / 2 + 1.42, 1e-9);
+        QVERIFY(logic.tolerance_V > 0);
+    }
     void motionWakesNoBoardFromAnyPin() {
         const auto asleep = [](const char* pin) {
             Bench bench = test::bench_with("motion", "motion-infrared", dual);

@@ -177,6 +177,20 @@ class TestDecode : public QObject {
         QCOMPARE(reasons[0].first_line, std::uint64_t(3));
         QCOMPARE(reasons[0].first_text, std::string("1,2,3"));
     }
+    /// Ends of lines count; what is longer is no record, however it is read.
+    void theLongestLine() {
+        for (const std::size_t blanks : {0, 1, 2}) {
+            for (const bool at_first : {true, false}) {
+                TableDecoder decoder;
+                RecordBatch batch;
+                if (at_first) decoder.feed("1,2\n3,4\n", batch);
+                const std::size_t before = batch.rows();
+                decoder.feed("5," + std::string(TableDecoder::longest_line - 4 + blanks, '0') + "6\n7,8\n", batch);
+                QCOMPARE(batch.rows() - before, std::size_t(blanks < 2 ? 2 : 1));
+                QCOMPARE(decoder.rejections().total(), std::uint64_t(blanks < 2 ? 0 : 1));
+            }
+        }
+    }
     void aLineWithoutAnEnd() {
         TableDecoder decoder;
         RecordBatch batch;

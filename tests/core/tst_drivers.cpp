@@ -55,6 +55,13 @@ class TestDrivers : public QObject {
         QVERIFY(!text.contains('$'));
     }
 
+    void namesForCode() {
+        QCOMPARE(program::code_name("Zaz-09 AZ.9_b"), std::string("Zaz_09_AZ_9_b"));
+        QCOMPARE(program::code_name("@[`{/:"), std::string("______")); // neighbours of letters and digits
+        QVERIFY(program::is_plain_word("Zaz-09.AZ_9") && !program::is_plain_word(""));
+        for (const char* other : {"a b", "a@", "a[", "a`", "a{", "a/", "a:", "ä"})
+            QVERIFY2(!program::is_plain_word(other), other);
+    }
     void everyDriverOfACardIsKnown() {
         for (const std::string& driver : part_drivers()) {
             const auto& parts = test::catalog().parts;

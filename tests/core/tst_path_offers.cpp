@@ -242,6 +242,19 @@ class TestPathOffers : public QObject {
         CLOSE(forward(table->path, 425).number, litres(575), 1.5);
         QCOMPARE(forward(table->path, 1000).number, 0.0);
         QVERIFY(chain_of(stage_json(table->path.stages[1]).dump()).stages[0] == table->path.stages[1]);
+        // What is in it is as doubtful as the most doubtful row, in the reading's own unit.
+        for (const auto& [at, u] : {std::pair(0, 0.4), {2, 1.5}, {3, 0.9}})
+            points[static_cast<std::size_t>(at)].u_reference = u;
+        CLOSE(find_offer(path_offers(r, {}, points, {}, 0), "strapping")->doubt.u_reference, 1.5, 1e-9);
+        Reading in_cubic_metres = r;
+        in_cubic_metres.quantity.unit = "m3";
+        in_cubic_metres.path.stages.push_back(
+            chain_of(R"({"stage":"linear","zero":0,"slope":1000,"input_unit":"L","unit":"m3"})").stages[0]);
+        auto cubic = points;
+        for (CalibrationPoint& p : cubic)
+            p.reference /= 1000, p.u_reference /= 1000;
+        CLOSE(find_offer(path_offers(in_cubic_metres, {}, cubic, {}, 0), "strapping")->doubt.u_reference, 0.0015,
+              1e-9);
         points[0].reference = 500; // the lowest level holds the most?
         QVERIFY(!find_offer(path_offers(r, {}, points, {}, 0), "strapping")->possible);
     }

@@ -23,6 +23,7 @@ const std::map<std::string, std::string>& words() {
         {"Recording stopped after {} samples.{}", "Aufzeichnung nach {} Werten beendet.{}"},
         {" {} more could not be kept.", " {} weitere fehlen."},
         {"Recording started.", "Aufzeichnung begonnen."},
+        {"{} boards here", "{} Boards hier"},
         {"Analog thermometer", "Analoges Thermometer"},
     };
     return all;
@@ -36,7 +37,7 @@ const char* german(const char* english, long n) {
 
 const char* const book_lines = "{} sits on pin {}.\n{} wire\t{} wires\n{}: {} at {}.\n"
                                "Recording stopped after {} samples.{}\n {} more could not be kept.\n"
-                               "It is {}, and {} with {:.1f} V.\n";
+                               "It is {}, and {} with {:.1f} V.\n{} board here\t{} boards here";
 
 std::string again(const std::string& english) {
     static const PhraseBook book(book_lines);
@@ -135,6 +136,8 @@ class TestPhrase : public QObject {
                                            << "Es ist ein, und ein mit 3,3 V.";
         QTest::newRow("a name with a number") << "Hut 2.5: at the shed at 3."
                                               << "Hut 2.5: at the shed at 3.";
+        QTest::newRow("the last line of the book") << "3 boards here"
+                                                   << "3 Boards hier";
         QTest::newRow("an address stays") << "Asked 192.168.1.5 for 2.5 s"
                                           << "Asked 192.168.1.5 for 2,5 s";
         QTest::newRow("a sentence that ends in a number") << "It took 2.5. Then 3."

@@ -269,6 +269,19 @@ class TestProof : public QObject {
         CLOSE(again.left.turns, 0.16 / 0.3, 0.01);    // half a turn took 0.15 mL; 0.16 are left
         CLOSE(again.right.turns, -0.08 / 0.11, 0.01); // a turn up gave 0.11 mL
         QVERIFY(again.left.advice.find("turns") != std::string::npos);
+        // What differs by a hundredth, or by less than it is known to, is left alone.
+        const auto advised = [](double left, double right) {
+            BucketTry calm;
+            for (int i = 0; i < 3; ++i) {
+                calm.doses.push_back({true, left});
+                calm.doses.push_back({false, right + 0.05 * (i - 1)});
+            }
+            return fit_bucket(std::span(&calm, 1), 2.5)->left.advice +
+                   fit_bucket(std::span(&calm, 1), 2.5)->right.advice;
+        };
+        QVERIFY2(advised(2.52, 2.45).find("turn") == std::string::npos, advised(2.52, 2.45).c_str());
+        QVERIFY2(advised(2.53, 2.5).find("turn its stop down") != std::string::npos, advised(2.53, 2.5).c_str());
+        QVERIFY2(advised(2.5, 2.3).find("turn its stop up") != std::string::npos, advised(2.5, 2.3).c_str());
         const BucketTry one_sided{{{true, 2.5}}, 0, 0};
         QVERIFY(!fit_bucket(std::span(&one_sided, 1), 2.5));
     }

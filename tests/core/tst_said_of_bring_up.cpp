@@ -103,14 +103,18 @@ std::string proposals() {
     for (const Named& f : fields) {
         const bool words = std::string(f.example).find_first_of("0123456789") == std::string::npos;
         const std::vector<RawSample> samples = words ? std::vector<RawSample>() : samples_of(f.course, 60);
-        for (const bool known : {false, true}) {
+        std::string before;
+        for (const auto& [lines, how_much] :
+             {std::pair(0u, ""), {3u, ", three lines"}, {4u, ", four lines"}, {60u, ", a minute of it"}}) {
             const FieldProposal p =
                 propose_field({f.name, f.unit, f.example, !words,
-                               known ? std::span<const RawSample>(samples) : std::span<const RawSample>()});
-            add_said(out,
-                     fmt::format("{} {} {}{}", f.name, f.example, f.unit, known ? ", a minute of it" : "").c_str(),
-                     fmt::format("role {} kind {} in {}, “{}”, {} bits on {}: {}", static_cast<int>(p.role), p.kind,
-                                 p.unit, p.title, p.bits, propose_board(catalog(), p.bits), p.why));
+                               std::span(samples).first(std::min<std::size_t>(lines, samples.size()))});
+            const std::string now =
+                fmt::format("role {} kind {} in {}, “{}”, {} bits on {}: {}", static_cast<int>(p.role), p.kind,
+                            p.unit, p.title, p.bits, propose_board(catalog(), p.bits), p.why);
+            if (now != before || lines == 0 || lines == 60)
+                add_said(out, fmt::format("{} {} {}{}", f.name, f.example, f.unit, how_much).c_str(), now);
+            before = now;
         }
     }
     return out;

@@ -134,6 +134,83 @@ std::string made_of(const Sent& sent, std::size_t piece) {
     return out;
 }
 
+std::string with_each(std::string text, std::string_view what, std::string_view by) {
+    for (std::size_t at = 0; (at = text.find(what, at)) != std::string::npos; at += by.size())
+        text.replace(at, what.size(), by);
+    return text;
+}
+
+/// What happens to lines on their way, and how else boards write the same.
+struct OnTheWay {
+    const char* what;
+    std::function<std::string(std::string)> happens;
+};
+const std::vector<OnTheWay> on_the_way = {
+    {"begun in the middle of a line",
+     [](const std::string& s) { return s.substr(std::min<std::size_t>(3, s.size())); }},
+    {"two lines in one",
+     [](std::string s) {
+         const std::size_t end = s.find('\n', s.size() / 2 - 2);
+         return end == std::string::npos ? s : s.erase(end, 1);
+     }},
+    {"a bit that fell over",
+     [](std::string s) {
+         s[s.find('\n') + 2 < s.size() ? s.find('\n') + 2 : 0] ^= 0x40;
+         return s;
+     }},
+    {"a lost byte", [](std::string s) { return s.erase(s.size() * 2 / 3, 1); }},
+    {"lines that end as elsewhere", [](const std::string& s) { return with_each(s, "\n", "\r\n"); }},
+    {"ends of lines doubled", [](const std::string& s) { return with_each(s, "\n", "\r\r\n"); }},
+    {"words in front", [](const std::string& s) { return "Gauge 1.2 ready\nsensor found at 0x76\n" + s; }},
+    {"room behind commas", [](const std::string& s) { return with_each(s, ",", ", "); }},
+    {"decimal commas", [](const std::string& s) { return with_each(s, ".", ","); }},
+    {"below zero", [](const std::string& s) { return with_each(with_each(s, "21", "-2"), "=1", "=-1"); }},
+    {"told twice, as by a board that begins again", [](const std::string& s) { return s + s; }},
+    {"cut off", [](const std::string& s) { return s.substr(0, s.size() - std::min<std::size_t>(4, s.size())); }},
+};
+
+/// Format, fields with the last value of each, what was set aside and the facts, in one line.
+std::string shortly(const std::string& bytes, const char* as) {
+    const auto format = parse_format(as);
+    if (!format) return format.error().text();
+    Stream stream(*format);
+    std::vector<std::pair<std::string, double>> last;
+    std::size_t records = 0;
+    const auto take = [&](const std::vector<Stream::Row>& rows) {
+        records += rows.size();
+        for (const Stream::Row& row : rows) {
+            const Records::Row& record = stream.records().rows[row.row];
+            for (std::size_t i = 0; i < record.count; ++i) {
+                const Cell& cell = stream.records().cells[record.first + i];
+                const std::string& name = stream.decoder().fields()[cell.field].name;
+                const auto known =
+                    std::find_if(last.begin(), last.end(), [&](const auto& l) { return l.first == name; });
+                if (known != last.end())
+                    known->second = cell.value;
+                else
+                    last.emplace_back(name, cell.value);
+            }
+        }
+    };
+    take(stream.feed(bytes, began));
+    take(stream.finish(began + 1000));
+    const StreamFacts facts = stream.facts();
+    std::string out = stream.decoder().format_text() + ":";
+    for (const auto& [name, value] : last)
+        out += fmt::format(" {}={}", name, five_digits(value));
+    out += fmt::format("; {} lines, {} records", facts.lines, records);
+    for (const auto& [n, what] : {std::pair(facts.odd_bytes, "odd bytes"),
+                                  {facts.lost, "lost"},
+                                  {facts.duplicates, "doubled"},
+                                  {facts.late, "late"},
+                                  {facts.restarts, "restarts"},
+                                  {facts.set_back, "set back"}})
+        if (n > 0) out += fmt::format(", {} {}", n, what);
+    for (const Rejection& r : stream.decoder().rejections().reasons())
+        out += fmt::format("; {} × {}, line {}", r.count, r.reason, r.first_line);
+    return out;
+}
+
 } // namespace
 
 class TestSaidOfLines : public QObject {
@@ -145,6 +222,20 @@ class TestSaidOfLines : public QObject {
         for (const Sent& sent : streams)
             out += made_of(sent, sent.bytes.size());
         test::compare_said("lines", out);
+    }
+
+    void streamsWithAFault() {
+        std::string out;
+        for (const Sent& sent : streams) {
+            if (sent.bytes.size() > 2000) continue;
+            out += std::string(sent.what) + "\n";
+            const std::string sound = shortly(sent.bytes, sent.format);
+            add_said(out, "as it was sent", sound);
+            for (const OnTheWay& fault : on_the_way)
+                if (const std::string said = shortly(fault.happens(sent.bytes), sent.format); said != sound)
+                    add_said(out, fault.what, said);
+        }
+        test::compare_said("lines_with_a_fault", out);
     }
 
     void formatsInWords() {

@@ -159,6 +159,75 @@ void add_differences(std::string& out, const std::string& at, const Words& befor
         if (!now.contains(id)) out += fmt::format("  {}: no {}\n", at, id);
 }
 
+std::function<void(Bench&, double)> module_number(double Module::*member) {
+    return [member](Bench& b, double v) { b.modules[0].*member = v; };
+}
+
+/// What may be changed about a module, or about how many there are.
+const std::vector<Sweep>& sweeps_of_a_module() {
+    static const std::vector<Sweep> all = {
+        {"on the rails, one after the other",
+         [](Bench& b, double v) {
+             const auto& rails = catalog().board(b.boards[0].card)->rails;
+             b.modules[0].rail =
+                 v < static_cast<double>(rails.size()) ? rails[static_cast<std::size_t>(v)].label : "";
+         },
+         {0, 1, 2, 3}},
+        {"own supply V", module_number(&Module::own_supply_V), {1.8, 2.5, 3.3, 4.5, 5, 6, 9, 12, 24, 36}},
+        {"own supply of 5 V, grounds not joined",
+         [](Bench& b, double) {
+             b.modules[0].own_supply_V = 5;
+             b.modules[0].ground_joined = false;
+         },
+         {1}},
+        {"address",
+         [](Bench& b, double v) { b.modules[0].address = static_cast<int>(v); },
+         {0x20, 0x48, 0x4B, 0x70, 0x78}},
+        {"as many of them",
+         [](Bench& b, double v) {
+             for (int i = 1; i < static_cast<int>(v); ++i) {
+                 b.modules.push_back(b.modules[0]);
+                 b.modules.back().id = b.modules.back().name = fmt::format("m{}", i);
+                 b.modules.back().pins.clear();
+             }
+             b = assign_pins(b, catalog(), Keep::placed, "gauge").bench;
+         },
+         {2, 4, 8, 14}},
+        {"switched by the reading", [](Bench& b, double) { b.modules[0].switched_by = b.readings[0].id; }, {1}},
+        {"screened, and so switched",
+         [](Bench& b, double) {
+             b.modules[0].switched_by = b.readings[0].id;
+             b.modules[0].screened = true;
+         },
+         {1}},
+        {"its first leg on a pin that is not there",
+         [](Bench& b, double) {
+             if (!b.modules[0].pins.empty()) b.modules[0].pins[0].pin = "99";
+         },
+         {1}},
+        {"its first leg on the reading's pin",
+         [](Bench& b, double) {
+             const auto& pins = b.readings[0].wiring.pins;
+             if (!b.modules[0].pins.empty() && !pins.empty()) b.modules[0].pins[0].pin = pins[0].pin;
+         },
+         {1}},
+        {"board's supply V", board(&BoardUse::supply_V), {3, 5, 12}},
+    };
+    return all;
+}
+
+/// A module on this board beside a reading, which is wired through it where it has channels for that.
+Bench bench_with_module(const PartCard& module, const Subject& subject) {
+    Bench bench = test::bench_with(subject.kind, subject.part, subject.board);
+    bench.boards[0].link.kind = LinkKind::serial;
+    Module m = test::module_of(module.id.c_str(), "m", catalog().board(subject.board)->rails.front().label.c_str());
+    if (module.kind != PartKind::load && module.kind != PartKind::receiver) {
+        bench.readings[0].wiring.pins.clear();
+        bench.readings[0].wiring.module = "m";
+    }
+    return test::with_modules(bench, {m});
+}
+
 } // namespace
 
 class TestSaidOfSweeps : public QObject {
@@ -185,6 +254,30 @@ class TestSaidOfSweeps : public QObject {
             }
         }
         test::compare_said("sweeps", out);
+    }
+    void modules() {
+        std::string out;
+        for (const Subject& subject :
+             {Subject{"temperature", "analog-thermometer-with-offset", eight_bit}, {"light", "light-i2c", wifi}})
+            for (const PartCard& module : catalog().parts) {
+                if (module.kind == PartKind::sensor) continue;
+                const Bench bench = bench_with_module(module, subject);
+                out += fmt::format("{} beside {} on {}\n", module.id, subject.part, subject.board);
+                const Words plain = words_of(bench);
+                add_differences(out, "as it is placed", {}, plain);
+                for (const Sweep& sweep : sweeps_of_a_module()) {
+                    Words before = plain;
+                    for (const double value : sweep.values) {
+                        Bench changed = bench;
+                        sweep.set(changed, value);
+                        const Words now = words_of(changed);
+                        add_differences(out, fmt::format("{} {}", sweep.name, test::five_digits(value)), before,
+                                        now);
+                        before = now;
+                    }
+                }
+            }
+        test::compare_said("sweeps_of_modules", test::each_line_once(out));
     }
 };
 

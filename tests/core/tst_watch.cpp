@@ -293,26 +293,6 @@ class TestWatch : public QObject {
         QCOMPARE(window.range(), high - low);
         QVERIFY(std::abs(*window.slope() - 1.0 / 6) < 1e-3);
     }
-    void windowsForgetWhatIsOld() {
-        TimeWindow window(10 * sec);
-        std::mt19937 random(5);
-        std::vector<TimedNumber> all;
-        TimeUs t = 0;
-        for (int i = 0; i < 3000; ++i) {
-            t += static_cast<TimeUs>(1 + random() % 3) * sec / 2;
-            all.push_back({t, static_cast<double>(random() % 1000)});
-            window.take(t, all.back().value);
-            double high = -1, low = 1e9, first = 0;
-            for (auto it = all.rbegin(); it != all.rend() && t - it->time <= 10 * sec; ++it) {
-                high = std::max(high, it->value);
-                low = std::min(low, it->value);
-                first = it->value;
-            }
-            QCOMPARE(window.range(), high - low);
-            QCOMPARE(window.gain(), all.back().value - first);
-        }
-    }
-
     void onlyForSure() {
         ConditionAbout about;
         about.doubt = 2;

@@ -150,6 +150,43 @@ inline void add_statements(const QByteArray& known_late) {
                "Serial.print(F(\"kept in flash\")); Serial.print(String(i(5)) == \"5\");",
                "Serial.print(\"a\" + String('b') + i(3) + l(4) + f(1.5)); Serial.print(String(u(255), BIN));",
            };
+    QTest::newRow("ports to which nobody writes, and places in memory")
+        << known_late + "struct Kept { int gain; float offset; byte tag[2]; };\nchar text[12];\n"
+        << QStringList{
+               "Serial.print(Serial.available()); Serial.print(Serial.read()); Serial.print(Serial.peek());",
+               "if (Serial.read() == -1) Serial.print(\"none\"); int c = Serial.read(); Serial.print(c < 0);",
+               "char c = Serial.read(); Serial.print((int)c); while (Serial.available() > i(0)) Serial.print('x');",
+               "strcpy(text, \"humidity\"); text[i(0)] = 'H'; text[8] = '!'; text[9] = 0; Serial.print(text);",
+               "strcpy(text, \"level\"); text[i(2)] = 0; Serial.print(text); Serial.print(strlen(text + 3));",
+               "strcpy(text + i(2), \"cd\"); text[0] = 'a'; text[1] = 'b'; Serial.print(text); "
+               "Serial.print(text[3]);",
+               "sprintf(text, \"%d\", i(123)); text[i(1)]++; Serial.print(text); Serial.print(text[2] - '0');",
+               "char b[6] = \"abc\"; b[3] = 'd'; b[4] = 0; Serial.print(b); b[1] = 0; Serial.print(b); "
+               "Serial.print(b + 2);",
+               "char a[6] = \"one\", b[6]; memcpy(b, a, i(4)); a[0] = 'O'; Serial.print(b); Serial.print(a);",
+               "char b[4][6] = {\"one\", \"two\"}; b[i(1)][0] = 'T'; Serial.print(b[0]); Serial.print(b[1]); "
+               "Serial.print(b[2][0] == 0);",
+               "Kept a = {i(1), f(2), {3, 4}}, b = a; b.tag[i(0)] = 9; Serial.print(a.tag[0]); "
+               "Serial.print(b.tag[0]); a = b; Serial.print(a.tag[0]);",
+               "Kept many[2] = {{1, 2, {3, 4}}, {5, 6, {7, 8}}}; many[i(0)] = many[1]; many[1].gain = 0; "
+               "Serial.print(many[0].gain); Serial.print(many[0].tag[1]);",
+               "byte b[3] = {1, 2, 3}; byte* p = b + i(1); *p = 20; p[1] = 30; p[-1] = 10; Serial.print(b[0] + "
+               "b[1] + b[2]);",
+               "int x = i(5); int* p = &x; int** q = &p; **q = 7; Serial.print(x); int& r = **q; r++; "
+               "Serial.print(*p);",
+               "Serial.print(highByte(i(0x1234))); Serial.print(lowByte(u(0xABCD))); Serial.print(word(i(1), 2)); "
+               "Serial.print(makeWord(2, i(3)));",
+               "Serial.print(bitRead(i(6), 1)); Serial.print(bitRead(6, i(3))); byte b = 0; bitSet(b, i(3)); "
+               "bitClear(b, 3); bitWrite(b, 2, i(1)); Serial.print(b); Serial.print(bit(i(5)));",
+               "Serial.print(sq(i(12))); Serial.print(radians(f(180)), 4); Serial.print(degrees(f(1)), 3); "
+               "Serial.print(round(f(2.5)));",
+               "Serial.print(fmod(f(7.5), 2), 2); Serial.print(fmin(f(1), 2)); Serial.print(fmax(f(1), f(-2))); "
+               "Serial.print(hypot(f(3), 4)); Serial.print(trunc(f(-2.7)));",
+               "Serial.print(log(f(2)), 4); Serial.print(log10(f(50)), 4); Serial.print(exp(f(-1)), 4); "
+               "Serial.print(atan2(f(1), -1), 4); Serial.print(asin(f(0.5)), 4);",
+               "Serial.print(sinh(f(1)), 3); Serial.print(cosh(f(1)), 3); Serial.print(tanh(f(1)), 4); "
+               "Serial.print(cbrt(f(27)), 3); Serial.print(sin(f(-1)), 4); Serial.print(cos(f(2)), 4);",
+           };
 }
 
 } // namespace cognitum::test

@@ -153,7 +153,7 @@ std::optional<TimeUs> parse_time(std::string_view text) {
 }
 
 std::string age_text(TimeUs age) {
-    if (age < second_us) return phrase("just now");
+    if (age < second_us) return "< 1 s";
     if (age < 2 * minute_us) return fmt::format("{} s", age / second_us);
     if (age < 2 * hour_us) return phrase("{} min", age / minute_us);
     if (age < 2 * day_us) return fmt::format("{} h", age / hour_us);

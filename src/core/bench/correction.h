@@ -50,6 +50,4 @@ double correction_dof(const AppliedCorrection& correction, double indication);
 /// The last stage of a path that is corrected.
 Stage correction_stage(const AppliedCorrection& correction, const std::string& unit);
 
-/// gain, offset, their doubts, span and curve; what a bench and a record both keep.
-
 } // namespace cognitum

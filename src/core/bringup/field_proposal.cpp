@@ -83,10 +83,11 @@ int says_kind(const std::string& id, const std::string& word) {
 
 /// "T=21.5 H=40 P=1013": one letter, and a number that such a thing has.
 std::string kind_of_letter(const std::vector<std::string>& words, double low, double high) {
-    if (words.size() != 1 || words[0].size() != 1) return {};
-    if (words[0] == "t" && low > -60 && high < 150) return "temperature";
-    if (words[0] == "h" && low >= 0 && high <= 100) return "humidity";
-    if (words[0] == "p" && low > 800 && high < 1100) return "pressure";
+    if (words.size() != 1) return {};
+    const std::string letter = words[0].substr(0, words[0].find_first_of("0123456789")); // "t2"
+    if (letter == "t" && low > -60 && high < 150) return "temperature";
+    if (letter == "h" && low >= 0 && high <= 100) return "humidity";
+    if (letter == "p" && low > 800 && high < 1100) return "pressure";
     return {};
 }
 
@@ -278,8 +279,9 @@ FieldProposal propose_field(const FieldSeen& field) {
     // No value of its kind is so high, or nobody says what it is: a converter's count.
     const bool beyond = m.high > 3 * about.high && m.high > 60;
     const bool could_be_code =
-        m.n > 0 && m.whole && m.low >= 0 && bits_for(m.high) > 0 && !unit && named_unit.empty();
-    if (could_be_code && (raw_name || kind.empty() || (beyond && out.kind != "pressure" && out.kind != "light"))) {
+        m.n > 0 && m.whole && m.low >= 0 && bits_for(m.high) > 0 && field.unit.empty() && named_unit.empty();
+    const bool nobody_says = kind.empty() && m.high >= 100; // below that many things are counted
+    if (could_be_code && (raw_name || nobody_says || (beyond && out.kind != "pressure" && out.kind != "light"))) {
         out.role = FieldRole::converter;
         out.unit = "count";
         out.bits = bits_for(m.high);

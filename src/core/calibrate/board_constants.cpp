@@ -44,6 +44,11 @@ double table_cost(const std::vector<double>& x, const std::vector<double>& y, co
 
 BoardConstants board_constants(const Chain& path, double low, double high, double doubt) {
     BoardConstants out;
+    if (low > high) std::swap(low, high);
+    if (low == high) {
+        out.trouble = phrase("Between one raw value and itself there is nothing to compute.");
+        return out;
+    }
     std::vector<double> x, y;
     constexpr int steps = 1000;
     for (int i = 0; i <= steps; ++i) {

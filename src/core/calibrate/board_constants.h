@@ -18,9 +18,9 @@ struct BoardConstants {
     std::string trouble;      ///< why there is nothing: empty when there is
 };
 
-/// Of a path (correction and all) between two raw values. Digits, and rows of the table, are as many as keep the
-/// rounding below a tenth of `doubt` (standard uncertainty, output unit), and no more. At most 200 rows; more are
-/// refused with a reason.
+/// Of a path (correction and all) between two raw values, in either order. Digits, and rows of the table, are as
+/// many as keep the rounding below a tenth of `doubt` (standard uncertainty, output unit), and no more. At most 200
+/// rows; more are refused with a reason.
 BoardConstants board_constants(const Chain& path, double low, double high, double doubt);
 
 /// As lines for a program, with the reading's name and unit in a comment.

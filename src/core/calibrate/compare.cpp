@@ -108,9 +108,19 @@ std::optional<double> find_lag(std::span<const TimedValue> a, std::span<const Ti
     return (top - reach) * each;
 }
 
+/// Standard deviation of B around a line of this slope over A; both share their length.
+double scatter_around(const Pairs& pairs, double slope) {
+    std::vector<double> left;
+    for (std::size_t i = 0; i < pairs.a.size(); ++i)
+        left.push_back(pairs.b[i] - slope * pairs.a[i]);
+    return moments(left).sd;
+}
+
 std::string verdict_of(const Comparison& c, const ComparedNames& names) {
     if (c.n == 0) return phrase("The two have no time in common: nothing can be compared.");
-    if (c.n < 10) return phrase("Only {} pairs: too few for a statement.", c.n);
+    if (c.n < 10)
+        return counted(static_cast<long>(c.n), "Only {} pair: too few for a statement.",
+                       "Only {} pairs: too few for a statement.");
     const double expanded = 2 * c.u_bias;
     const auto number = [&](double v) {
         return format_fixed(v, decimals_for(std::max({expanded, std::abs(c.sd) / 10, 1e-3 * std::abs(c.bias)})));
@@ -121,7 +131,10 @@ std::string verdict_of(const Comparison& c, const ComparedNames& names) {
                           : phrase("{} is {} ± {}{} {}", names.b, number(std::abs(c.bias)), number(expanded), unit,
                                    c.bias > 0 ? phrase("higher") : phrase("lower"));
     out += phrase("; 95 of 100 differences lie between {} and {}{}", number(c.low), number(c.high), unit);
-    if (std::isfinite(c.slope) && std::abs(c.slope - 1) > 0.02)
+    if (c.opposite)
+        out += phrase("; {} falls where {} rises: look whether one of the two is converted the wrong way round",
+                      names.b, names.a);
+    else if (std::isfinite(c.slope) && std::abs(c.slope - 1) > 0.02)
         out += phrase("; {} moves {} times as far as {}", names.b, format_constant(c.slope, 3), names.a);
     if (c.lag_known)
         out += phrase("; {} is {} s {}", names.b, format_constant(std::abs(c.lag_s), 3),
@@ -187,7 +200,8 @@ Comparison compare_series(std::span<const TimedValue> a, std::span<const TimedVa
             both.push_back({pairs.a[i], pairs.b[i], 1, 1, 0});
         if (const auto line = york_line(both)) out.slope_york = line->slope;
         const auto [low, high] = std::minmax_element(pairs.a.begin(), pairs.a.end());
-        if (*high - *low < 4 * out.sd)
+        out.opposite = out.slope < 0 && -out.slope * (*high - *low) > 4 * scatter_around(pairs, out.slope);
+        if (*high - *low < 4 * out.sd && !out.opposite)
             out.cannot_show.push_back(
                 phrase("How one follows the other: the values hardly moved while both were recorded."));
     }

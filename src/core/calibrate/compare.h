@@ -20,6 +20,7 @@ struct Comparison {
     double slope_york = bias;       ///< the same with equal scatter in both (York 2004)
     double lag_s = 0;               ///< how much later B is; 0 where it cannot be told
     bool lag_known = false;         ///< the series move enough for a lag to be found
+    bool opposite = false;          ///< B falls where A rises, by more than their scatter
     std::size_t n = 0;              ///< pairs
     std::string verdict;            ///< one sentence with its figures
     std::vector<std::string> cannot_show; ///< what this agreement does not prove

@@ -113,13 +113,21 @@ void advise(BucketSide& side, const char* name, double effect, double wanted) {
         side.advice = phrase("{} tips at {} mL: leave its stop.", name, format_fixed(side.mean_mL, 2));
         return;
     }
+    // A stop moves what its side holds by some tenths of it.
+    if (std::abs(side.off_mL) > 0.4 * wanted) {
+        side.advice =
+            phrase("{} tips at {} mL, which is far from {} mL: look whether this bucket is meant to hold that.",
+                   name, format_fixed(side.mean_mL, 2), format_constant(wanted, 3));
+        return;
+    }
     const bool late = side.off_mL > 0; // it holds too much: it has to tip sooner
     side.advice = phrase("{} tips at {} mL, {} mL too {}: turn its stop {}", name, format_fixed(side.mean_mL, 2),
                          format_fixed(std::abs(side.off_mL), 2), late ? phrase("late") : phrase("soon"),
                          late ? phrase("down") : phrase("up"));
     if (std::isfinite(effect) && effect < 0) {
         side.turns = -side.off_mL / effect; // down is positive, and makes it less
-        side.advice += phrase(" by about {} turns.", format_constant(std::abs(side.turns), 2));
+        const std::string turns = format_constant(std::abs(side.turns), 2);
+        side.advice += turns == "1" ? phrase(" by about one turn.") : phrase(" by about {} turns.", turns);
     } else {
         side.advice += std::isfinite(effect)
                            ? phrase(". The last turn did the opposite of what it should: look which stop is whose.")
@@ -167,12 +175,15 @@ Result<ThresholdFit> fit_threshold(std::span<const double> off, std::span<const 
     const double distance = b.mean - a.mean;
     ThresholdFit fit;
     fit.high_is_on = distance > 0;
-    fit.apart = pooled > 0 ? std::abs(distance) / pooled : std::numeric_limits<double>::infinity();
+    fit.apart = pooled > 0      ? std::abs(distance) / pooled
+                : distance != 0 ? std::numeric_limits<double>::infinity()
+                                : 0;
     if (!(fit.apart >= 3))
-        return failure(phrase("the two states lie only {} deviations apart.",
-                              format_fixed(std::isfinite(fit.apart) ? fit.apart : 0, 1)),
-                       {}, phrase("Bring them further apart: another place, another gain, less noise."));
-    const double share = a.sd + b.sd > 0 ? a.sd / (a.sd + b.sd) : 0.5;
+        return failure(phrase("the two states lie only {} deviations apart.", format_fixed(fit.apart, 1)), {},
+                       phrase("Bring them further apart: another place, another gain, less noise."));
+    // Not nearer to either than a quarter of the way: five samples that hardly scatter do not show what a state
+    // does on another day, and neither mean may lie where there is no value (a sixth of the way to each side).
+    const double share = a.sd + b.sd > 0 ? std::clamp(a.sd / (a.sd + b.sd), 0.25, 0.75) : 0.5;
     fit.threshold = a.mean + share * distance;
     fit.hysteresis = std::min(std::abs(distance) / 3, 4 * pooled);
     std::size_t wrong = 0;

@@ -31,7 +31,8 @@ struct ThresholdFit {
     double apart = 0;   ///< distance of the means in pooled standard deviations
 };
 /// From samples of both states, five each at least: the threshold that divides the distance in the ratio of the
-/// scatters. Error when the states cannot be told apart (less than three deviations).
+/// scatters, but no nearer to either than a quarter of it. Error when the states cannot be told apart (less than
+/// three deviations).
 Result<ThresholdFit> fit_threshold(std::span<const double> off, std::span<const double> on);
 
 struct BucketDose {

@@ -182,7 +182,8 @@ void Decoder::take_comment(std::string_view line) {
 
 void Decoder::take_line(std::string_view line, Records& out) {
     forget_names_of_noise(out);
-    if (!line.empty() && line.back() == '\r') line.remove_suffix(1);
+    while (!line.empty() && line.back() == '\r')
+        line.remove_suffix(1);
     if (trimmed(line).empty()) return;
     if (line.front() == '#') return take_comment(line);
     if (const LineSum sum = line_sum(line); sum != LineSum::none) {

@@ -62,7 +62,8 @@ void Decoder::feed_message(std::string_view message, std::string_view name, Reco
         for (std::size_t from = 0; from < text.size();) {
             const std::size_t end = std::min(text.find('\n', from), text.size());
             std::string_view line = text.substr(from, end - from);
-            if (!line.empty() && line.back() == '\r') line.remove_suffix(1);
+            while (!line.empty() && line.back() == '\r')
+                line.remove_suffix(1);
             if (!line.empty() && line.front() == '#' && is_plain_text(line)) take_comment(line);
             from = end + 1;
         }

@@ -37,15 +37,15 @@ void for_each_field(std::string_view line, char separator, F f) {
 
 bool is_number(std::string_view field);
 
-/// "21,3 45,2": two words or more with blanks between, each with one comma between digits.
+/// "21,3 45": two words or more with blanks between, all of them numbers when the commas between digits are points.
 bool has_decimal_commas(std::string_view text) {
+    if (text.find(',') == std::string_view::npos || text.find_first_of("\t;.") != std::string_view::npos)
+        return false;
     std::size_t words = 0;
-    bool all = text.find(' ') != std::string_view::npos && text.find(',') != std::string_view::npos;
-    if (!all || text.find_first_of("\t;") != std::string_view::npos) return false;
+    bool all = true;
     for_each_field(text, ' ', [&](std::string_view word) {
         ++words;
-        const std::string points = with_point(word);
-        all = all && word.find(',') != std::string_view::npos && is_number(points);
+        all = all && word.back() != ',' && is_number(with_point(word)); // "1, 2" has commas between its numbers
     });
     return all && words > 1;
 }
@@ -63,6 +63,16 @@ bool is_number(std::string_view field) {
     const char* p = field.data();
     double value = 0;
     return read_number(p, field.data() + field.size(), value) && p == field.data() + field.size();
+}
+
+/// As it would be read if nothing were known before it.
+bool is_all_numbers(std::string_view text) {
+    const char separator = separator_of(text);
+    bool all = true;
+    for_each_field(trimmed(text), separator, [&](std::string_view field) {
+        all = all && is_number(separator == ',' ? std::string(field) : with_point(field));
+    });
+    return all;
 }
 
 const char* separator_word(char separator) {
@@ -191,7 +201,8 @@ void TableDecoder::finish(bool take_it, RecordBatch& out) {
 
 void TableDecoder::line(const char* begin, const char* end, RecordBatch& out) {
     ++m_line;
-    if (end > begin && end[-1] == '\r') --end;
+    while (end > begin && end[-1] == '\r') // two of them where a text went through a program that adds one
+        --end;
     if (begin == end) return;
     if (static_cast<std::size_t>(end - begin) > longest_line) {
         m_rejections.add(fmt::format("longer than {} bytes", longest_line), m_line, {begin, end});
@@ -251,7 +262,8 @@ bool TableDecoder::learn(std::string_view text) {
         ++fields;
         numbers += is_number(separator == ',' ? std::string(field) : with_point(field));
     });
-    if (numbers == 0) {
+    // "Gauge 1.2 ready" is a sentence: a table has more numbers than words.
+    if (numbers == 0 || (separator == ' ' && 2 * numbers < fields)) {
         reject(phrase("text where numbers belong"), text);
         return false;
     }
@@ -312,6 +324,12 @@ void TableDecoder::adopt(std::size_t columns, RecordBatch& out) {
 void TableDecoder::unusual_line(std::string_view text, std::size_t fields, std::size_t numbers, RecordBatch& out) {
     if (!is_text(text)) return reject(phrase("characters that are no text"), text);
     if (numbers == 0) {
+        // Names that no row has followed may be the end of a heading, cut in front: what is all numbers is right.
+        if (m_rows == 0 && is_all_numbers(text)) {
+            m_columns = 0;
+            --m_line; // it is read again, and counted there
+            return line(text.data(), text.data() + text.size(), out);
+        }
         if (!take_header(text)) reject(phrase("text where numbers belong"), text);
         return;
     }

@@ -2,6 +2,7 @@
 
 #include "core/units/format.h"
 
+#include <algorithm>
 #include <cmath>
 
 namespace cognitum {
@@ -22,31 +23,39 @@ double loaded_output(const LevelDivider& divider, double input_V, double load_oh
 
 namespace {
 
-std::optional<DividerChoice> best_of(int series, const DividerAsk& ask) {
-    std::optional<DividerChoice> best;
-    const auto values = [&] {
-        std::vector<double> out;
-        for (const double decade : {1e3, 1e4})
-            for (const double v : e_series(series))
-                out.push_back(v * decade);
-        return out;
-    }();
+/// Every pair of a series that does what is asked.
+std::vector<DividerChoice> fitting_pairs(int series, const DividerAsk& ask) {
+    std::vector<double> values;
+    for (const double decade : {1e3, 1e4})
+        for (const double v : e_series(series))
+            values.push_back(v * decade);
+    std::vector<DividerChoice> out;
     for (const double top : values)
         for (const double bottom : values) {
-            const double total = top + bottom;
-            if (total < 3e3 || total > 30e3) continue;
             const LevelDivider pair{top, bottom};
+            if (pair.top_ohm + pair.bottom_ohm < 3e3 || pair.top_ohm + pair.bottom_ohm > 30e3) continue;
             const double worst = highest_output(pair, ask.highest_V, ask.load_ohm);
-            const double out = loaded_output(pair, ask.input_V, ask.load_ohm);
             if (worst > ask.limit_V || lowest_output(pair, ask.lowest_V, ask.load_ohm) < ask.floor_V) continue;
-            // The highest output wins; among equals the one nearest to 5 kΩ: stiff, and not thirsty.
-            const bool higher = !best || out > best->output_V + 0.004 * ask.limit_V;
-            const bool equal = best && std::abs(out - best->output_V) <= 0.004 * ask.limit_V;
-            const double before = best ? best->divider.top_ohm + best->divider.bottom_ohm : 0;
-            if (higher || (equal && std::abs(std::log(total / 5e3)) < std::abs(std::log(before / 5e3)) - 1e-12))
-                best = DividerChoice{pair, series, out, worst, (ask.limit_V - worst) / ask.limit_V};
+            out.push_back({pair, series, loaded_output(pair, ask.input_V, ask.load_ohm), worst,
+                           (ask.limit_V - worst) / ask.limit_V});
         }
-    return best;
+    return out;
+}
+
+/// The highest output wins; among those that are as high the one nearest to 5 kΩ in all: stiff, and not thirsty.
+std::optional<DividerChoice> best_of(int series, const DividerAsk& ask) {
+    std::vector<DividerChoice> pairs = fitting_pairs(series, ask);
+    double highest = 0;
+    for (const DividerChoice& choice : pairs)
+        highest = std::max(highest, choice.output_V);
+    std::erase_if(pairs, [&](const DividerChoice& c) { return c.output_V < highest - 0.004 * ask.limit_V; });
+    const auto from_5_kohm = [](const DividerChoice& c) {
+        return std::abs(std::log((c.divider.top_ohm + c.divider.bottom_ohm) / 5e3));
+    };
+    const auto nearest = std::min_element(pairs.begin(), pairs.end(), [&](const auto& a, const auto& b) {
+        return from_5_kohm(a) < from_5_kohm(b) - 1e-12;
+    });
+    return nearest == pairs.end() ? std::optional<DividerChoice>() : *nearest;
 }
 
 } // namespace

@@ -32,7 +32,9 @@ struct DividerAsk {
     double floor_V = 0;   ///< that it reaches at the lowest input and the wrong resistors; 0: none
     double load_ohm = 0;  ///< that hangs on the output; 0: none
 };
-/// The divider whose output is highest and still within what is asked. 3 kΩ to 30 kΩ in all; E12 before E24.
+/// The divider whose output is highest and still within what is asked; of outputs that differ by less than 0.4 % of
+/// the limit the one nearest to 5 kΩ in all. 3 kΩ to 30 kΩ in all; of E24 where E12 gives
+/// no pair whose output comes within a tenth of the limit.
 /// Nothing when no pair does.
 std::optional<DividerChoice> choose_divider(const DividerAsk& ask);
 /// The highest and the lowest output with resistors of ± 1 %.

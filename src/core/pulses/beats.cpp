@@ -76,13 +76,20 @@ std::vector<Top> tops_of(const std::vector<double>& y, double rate) {
     return out;
 }
 
-/// A rail is met again and again, the top of a round wave once in a while; a wave may rest at its foot for long.
+/// A rail is met several times in a row and again and again, the top of a round wave once a beat; a wave may rest
+/// at its foot for long.
 bool is_clipped(std::span<const double> wave) {
     const auto [low, high] = std::minmax_element(wave.begin(), wave.end());
-    const auto share = [&](double end) {
-        return static_cast<double>(std::count(wave.begin(), wave.end(), end)) / static_cast<double>(wave.size());
-    };
-    return share(*high) > 0.05 || share(*low) > 0.8;
+    std::size_t at_high = 0, in_a_row = 0, at_low = 0;
+    for (std::size_t i = 0; i < wave.size(); ++i) {
+        at_low += wave[i] == *low;
+        if (wave[i] != *high) continue;
+        ++at_high;
+        in_a_row += (i > 0 && wave[i - 1] == *high) || (i + 1 < wave.size() && wave[i + 1] == *high);
+    }
+    const auto n = static_cast<double>(wave.size());
+    return (static_cast<double>(at_high) > 0.05 * n && 2 * in_a_row > at_high) ||
+           static_cast<double>(at_low) > 0.8 * n;
 }
 
 /// How much the wave is like itself one interval later, −1…1.

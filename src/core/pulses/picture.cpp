@@ -81,8 +81,10 @@ PulsePicture beats_picture(std::span<const RawSample> samples, double shown_s) {
     const auto& spans = out.panels.back().spans;
     const auto aside = std::count_if(spans.begin(), spans.end(),
                                      [](const PulsePicture::Span& s) { return s.use == Use::set_aside; });
-    out.spoken = phrase("The last {} s: {} beats, {} intervals set aside.", format_fixed(out.length_s, 0),
-                        out.panels.size() > 1 ? out.panels.back().marks.size() : 0, aside);
+    const std::size_t beats = out.panels.size() > 1 ? out.panels.back().marks.size() : 0;
+    out.spoken = phrase("The last {} s: {}, {} set aside.", format_fixed(out.length_s, 0),
+                        counted(static_cast<long>(beats), "{} beat", "{} beats"),
+                        counted(aside, "{} interval", "{} intervals"));
     return out;
 }
 
@@ -109,8 +111,10 @@ PulsePicture tips_picture(std::span<const TimeUs> tips, double mm_per_pulse, Tim
         sum.trace.push_back({at, mm});
     }
     sum.trace.push_back({out.length_s, mm});
-    out.spoken = phrase("The last 24 hours: {} tips, {}, {} bounces.", each.marks.size() - bounces,
-                        format_value(mm, 0.2, "mm"), bounces);
+    out.spoken =
+        phrase("The last 24 hours: {}, {}, {}.",
+               counted(static_cast<long>(each.marks.size() - bounces), "{} tip", "{} tips"),
+               format_value(mm, 0.2, "mm"), counted(static_cast<long>(bounces), "{} bounce", "{} bounces"));
     out.panels = {std::move(each), std::move(sum)};
     return out;
 }
@@ -150,7 +154,8 @@ PulsePicture switch_picture(std::span<const RawSample> samples, TimeUs now, doub
     add(switch_events(line, alone), Use::counted);
     const auto shown = std::count_if(held.events.begin(), held.events.end(),
                                      [&](const SwitchEvent& e) { return e.end >= out.from; });
-    out.spoken = phrase("The last {}: {} events.", age_text(from_seconds(shown_s)), shown);
+    out.spoken =
+        phrase("The last {}: {}.", age_text(from_seconds(shown_s)), counted(shown, "{} event", "{} events"));
     out.panels = {std::move(state), std::move(events)};
     return out;
 }

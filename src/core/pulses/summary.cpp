@@ -19,10 +19,6 @@ std::string mm(double value) {
     return format_value(value, 0.2, "mm");
 }
 
-std::string count(std::size_t n, const char* one, const char* many) {
-    return fmt::format("{} {}", n, n == 1 ? one : many);
-}
-
 std::string clock(TimeUs t) {
     return iso_time(t).substr(11, 5);
 }
@@ -62,7 +58,7 @@ std::vector<PulseFact> rain_facts(std::span<const TimeUs> tips, double mm_per_pu
                        phrase("of what is on record")});
     }
     if (totals.rejected > 0)
-        out.push_back({phrase("Bounces"), count(totals.rejected, "tip", "tips"),
+        out.push_back({phrase("Bounces"), counted(static_cast<long>(totals.rejected), "{} tip", "{} tips"),
                        phrase("within 100 ms of the one before: not counted")});
     if (options.loss_a != 1 || options.loss_b != 1)
         out.push_back({phrase("With what is lost"), mm(totals.corrected_mm),
@@ -81,12 +77,13 @@ std::vector<PulseFact> beat_facts(std::span<const RawSample> samples) {
         return {{phrase("Beats"), "—", phrase("too little of the wave is there yet")}};
     const Beats found = find_beats(wave, rate);
     std::vector<PulseFact> out;
-    out.push_back(
-        {phrase("By slope and height"), std::isfinite(found.bpm) ? format_value(found.bpm, 1, "/min") : "—",
-         phrase("{} in {} s; median of the accepted intervals", count(found.times.size(), "beat", "beats"),
-                format_fixed(static_cast<double>(wave.size() - 1) / rate, 0))});
+    out.push_back({phrase("By slope and height"),
+                   std::isfinite(found.bpm) ? format_value(found.bpm, 1, "/min") : "—",
+                   phrase("{} in {} s; median of the accepted intervals",
+                          counted(static_cast<long>(found.times.size()), "{} beat", "{} beats"),
+                          format_fixed(static_cast<double>(wave.size() - 1) / rate, 0))});
     out.push_back({phrase("Contact"), pulse_quality_name(found.quality), found.why});
-    out.push_back({phrase("Set aside"), count(found.rejected, "interval", "intervals"),
+    out.push_back({phrase("Set aside"), counted(static_cast<long>(found.rejected), "{} interval", "{} intervals"),
                    phrase("more than 25 % off the running median")});
     const double threshold = threshold_from_recording(wave, rate);
     if (std::isfinite(threshold)) {
@@ -123,7 +120,7 @@ std::vector<PulseFact> switch_facts(std::span<const RawSample> samples, TimeUs n
         out.push_back({phrase("The last one"),
                        line.back().on ? phrase("now") : phrase("{} ago", age_text(now - last.end)),
                        phrase("{} s, triggered {}", format_fixed(seconds(last.end - last.start), 0),
-                              count(last.triggers, "time", "times"))});
+                              counted(static_cast<long>(last.triggers), "{} time", "{} times"))});
     }
     out.push_back({phrase("On"), format_fixed(100 * report.on_share, 1) + std::string(thin_space) + "%",
                    phrase("of the time")});

@@ -235,12 +235,14 @@ std::vector<Finding> module_supply(const BoardScene& s) {
         const bool unfed = part->leg_with_role("supply") >= 0 && high <= 0;
         if (high <= 0 && !unfed) continue;
         if (!unfed && supply_suits(*part, nominal, tolerance)) continue;
-        Finding f =
-            finding(Severity::error, Stop::wiring,
-                    unfed ? phrase("{} has no supply.", m.name)
-                          : phrase("{} gets {} to {}; it takes {} to {}.", m.name, volts(low), volts(high),
-                                   volts(part->supply.low_V), volts(part->supply.high_V)),
-                    phrase("Everything that goes through it is wrong."), phrase("Feed it from another rail."));
+        Finding f = finding(
+            Severity::error, Stop::wiring,
+            unfed               ? phrase("{} has no supply.", m.name)
+            : high - low < 0.01 ? phrase("{} gets {}; it takes {} to {}.", m.name, volts(high),
+                                         volts(part->supply.low_V), volts(part->supply.high_V))
+                                : phrase("{} gets {} to {}; it takes {} to {}.", m.name, volts(low), volts(high),
+                                         volts(part->supply.low_V), volts(part->supply.high_V)),
+            phrase("Everything that goes through it is wrong."), phrase("Feed it from another rail."));
         if (const Rail* other = suitable_rail(*part, *s.card))
             f.action = FixAction{phrase("Feed it from {}", other->label),
                                  [id = m.id, label = other->label](Bench& bench) {

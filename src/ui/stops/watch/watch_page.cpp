@@ -210,9 +210,7 @@ void WatchPage::showNow() {
              (has_value && !is_state ? tr("± %1 · ").arg(from_std(format_measure(doubt, r->quantity.unit, 1)))
                                      : QString()) +
                  (beside.isEmpty() ? beside : beside + QStringLiteral(" · ")) +
-                 (state.age.isEmpty()                       ? tr("nothing came yet")
-                  : state.age == QStringLiteral("just now") ? state.age
-                                                            : tr("%1 old").arg(state.age)));
+                 (state.age.isEmpty() ? tr("nothing came yet") : tr("%1 old").arg(state.age)));
     m_cause->setVisible(!has_value && live && !live->cause.empty());
     if (live) set_text(m_cause, from_std(live->cause));
 }
