@@ -40,6 +40,20 @@ class TestEdges : public QObject {
     Q_OBJECT
 
   private slots:
+    /// Brackets between quotes are text, also behind a quote that belongs to it.
+    void howDeepBracketsStand() {
+        const auto deep = [](int n) { return std::string(static_cast<std::size_t>(n), '['); };
+        const auto closed = [](int n) { return std::string(static_cast<std::size_t>(n), ']'); };
+        QVERIFY(json_is_shallow(deep(deepest_json) + closed(deepest_json)));
+        QVERIFY(!json_is_shallow(deep(deepest_json + 1) + closed(deepest_json + 1)));
+        QVERIFY(json_is_shallow("{\"a\":\"" + deep(deepest_json + 9) + "\"}"));
+        QVERIFY(json_is_shallow("{\"a\":\"\\\"" + deep(deepest_json + 9) + "\"}"));
+        QVERIFY(!json_is_shallow("{\"a\":\"\\\\\"," + deep(deepest_json + 9)));
+        std::string beside = "[";
+        for (int i = 0; i < 3 * deepest_json; ++i)
+            beside += "{},[],";
+        QVERIFY(json_is_shallow(beside + "1]"));
+    }
     void aLoadIsAboveZero() {
         const char* divider = R"({"stage":"divider","supply_V":3.3,"fixed_ohm":10000,"unknown":"bottom"%1})";
         const auto with = [&](const char* more) {

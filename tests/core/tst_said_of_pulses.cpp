@@ -138,7 +138,7 @@ std::vector<TimeUs> tips() {
     return out;
 }
 
-std::string amounts(const std::vector<RainAmount>& all) {
+std::string rain_of(const std::vector<RainAmount>& all) {
     std::string out;
     for (const RainAmount& a : all)
         out += fmt::format(" {} {}", iso_time(a.start).substr(5, 11), four_digits(a.mm));
@@ -158,10 +158,10 @@ std::string rain_said() {
         out += fmt::format("{}\n  {} mm, corrected {}, {} tips, {} bounces, at most {} mm/h\n", what,
                            four_digits(r.total_mm), four_digits(r.corrected_mm), r.tips, r.rejected,
                            four_digits(r.max_intensity_mm_h));
-        add_said(out, "hours", amounts(r.hours));
-        add_said(out, "days", amounts(r.days));
-        add_said(out, "months", amounts(r.months));
-        add_said(out, "years", amounts(r.years));
+        add_said(out, "hours", rain_of(r.hours));
+        add_said(out, "days", rain_of(r.days));
+        add_said(out, "months", rain_of(r.months));
+        add_said(out, "years", rain_of(r.years));
         for (const RainEvent& e : r.events)
             add_said(out, "event",
                      fmt::format("{} to {}: {}", iso_time(e.start), iso_time(e.end), four_digits(e.mm)));

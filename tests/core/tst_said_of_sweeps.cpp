@@ -193,6 +193,15 @@ const std::vector<Sweep>& sweeps_of_a_module() {
              b = assign_pins(b, catalog(), Keep::placed, "gauge").bench;
          },
          {2, 4, 8, 14}},
+        {"fourteen of them, each with 5 V of its own",
+         [](Bench& b, double) {
+             b.modules[0].own_supply_V = 5;
+             for (int i = 1; i < 14; ++i) {
+                 b.modules.push_back(b.modules[0]);
+                 b.modules.back().id = b.modules.back().name = fmt::format("m{}", i);
+             }
+         },
+         {1}},
         {"switched by the reading", [](Bench& b, double) { b.modules[0].switched_by = b.readings[0].id; }, {1}},
         {"screened, and so switched",
          [](Bench& b, double) {
@@ -254,6 +263,36 @@ class TestSaidOfSweeps : public QObject {
             }
         }
         test::compare_said("sweeps", out);
+    }
+    /// What is said where the first wire of a part goes to each pin of each board: pins with the same sentences
+    /// together.
+    void pins() {
+        std::string out;
+        for (const BoardCard& card : catalog().boards) {
+            if (!card.not_advised.empty()) continue;
+            for (const auto& [kind, part] : {std::pair("contact", "reed-contact"),
+                                             {"temperature", "analog-thermometer-with-offset"},
+                                             {"temperature", "one-wire-probe-waterproof"},
+                                             {"level", "echo-ranger-open"},
+                                             {"light", "light-i2c"}}) {
+                const Bench bench = test::bench_with(kind, part, card.id.c_str());
+                if (bench.readings[0].wiring.pins.empty()) continue;
+                const Words plain = words_of(bench);
+                std::map<std::string, std::string> pins_of;
+                for (const Pin& pin : card.pins) {
+                    Bench moved = bench;
+                    moved.readings[0].wiring.pins[0].pin = pin.label;
+                    std::string said;
+                    for (const auto& [id, words] : words_of(moved))
+                        if (const auto known = plain.find(id); known == plain.end() || known->second != words)
+                            said += " " + id;
+                    pins_of[said] += " " + pin.label;
+                }
+                for (const auto& [said, pins] : pins_of)
+                    out += fmt::format("{} on {}:{}:{}\n", part, card.id, pins, said.empty() ? " nothing" : said);
+            }
+        }
+        test::compare_said("sweeps_of_pins", out);
     }
     void modules() {
         std::string out;

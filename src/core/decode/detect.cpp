@@ -83,6 +83,20 @@ void try_lines(const std::vector<std::string_view>& lines, FormatKind kind, Line
     out.push_back(g);
 }
 
+/// "hut,21.5", "rock,19.5", "hut,21.6": each row begins with a name, and names come again. One column of numbers
+/// would mix what belongs to each.
+bool rows_have_names(std::span<const std::string_view> lines, char separator) {
+    std::map<std::string_view, std::size_t> names;
+    for (const std::string_view line : lines) {
+        const std::string_view first = trimmed(line.substr(0, line.find(separator)));
+        if (first.size() == line.size() || first.empty() || !letters::is_letter(first.front())) return false;
+        const NumberText said = read_number_text(first); // "nan", "open" stand for a number
+        if (said.there || said.failed) return false;
+        ++names[first];
+    }
+    return names.size() > 1 && std::all_of(names.begin(), names.end(), [](const auto& n) { return n.second > 1; });
+}
+
 /// Numbers alone, the same count in each line. A header counts for it.
 void try_table(const std::vector<std::string_view>& lines, std::vector<FormatGuess>& out) {
     // Names and values may stand between the lines of a table; they do not speak against it.
@@ -93,7 +107,7 @@ void try_table(const std::vector<std::string_view>& lines, std::vector<FormatGue
         if (!looks_like_pairs(line)) table_lines.push_back(line);
     }
     if (table_lines.empty() || 2 * bracketed > lines.size()) return;
-    const auto guess = [](std::span<const std::string_view> some) {
+    const auto guess = [&](std::span<const std::string_view> some) {
         TableDecoder decoder;
         RecordBatch batch;
         std::size_t fields = 0, no_numbers = 0;
@@ -114,7 +128,9 @@ void try_table(const std::vector<std::string_view>& lines, std::vector<FormatGue
         const bool words = names.size() > 1 || (names.size() == 1 && letters::is_letter(names[0][0]));
         if (t.taken > 0 && decoder.columns() > 0 && (numbers || words))
             g.score = (numbers ? 0.985 : 0.6) * t.share();
-        if (decoder.separator() == ' ' && 2 * no_numbers >= fields) g.score *= 0.7; // rather a sentence
+        if ((decoder.separator() == ' ' && 2 * no_numbers >= fields) ||
+            rows_have_names(table_lines, decoder.separator()))
+            g.score *= 0.7; // rather a sentence
         g.reason = phrase("{} of {} lines are {}", t.taken, t.lines, decoder.format_text());
         return g;
     };

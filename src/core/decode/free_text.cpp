@@ -120,6 +120,43 @@ bool read_state(std::string_view line, FieldTable& fields, Records& out) {
     return true;
 }
 
+/// Digits at the start of a text, `most` of them at most.
+std::size_t digits_of(std::string_view text, std::size_t most) {
+    std::size_t n = 0;
+    while (n < std::min(most, text.size()) && detail::is_digit(text[n]))
+        ++n;
+    return n;
+}
+
+/// Length of "12:00", "12:00:01.250" at the start of a text; 0: it is no time of day.
+std::size_t clock_length(std::string_view text) {
+    std::size_t at = digits_of(text, 2);
+    if (at == 0 || text.substr(at, 1) != ":" || digits_of(text.substr(at + 1), 3) != 2) return 0;
+    at += 3;
+    if (text.substr(at, 1) == ":" && digits_of(text.substr(at + 1), 3) == 2) {
+        at += 3;
+        if (const std::string_view point = text.substr(at, 1); point == "." || point == ",")
+            at += digits_of(text.substr(at + 1), 9) > 0 ? 1 + digits_of(text.substr(at + 1), 9) : 0;
+    }
+    if (text.substr(at, 1) == "Z") ++at;
+    return at < text.size() && (is_word_char(text[at]) || text[at] == ':') ? 0 : at;
+}
+
+/// Length of "2026-06-05", "05/06/2026", "5.6.2026 12:00" or a time of day alone at the start of a text; 0:
+/// neither.
+std::size_t time_length(std::string_view text) {
+    const std::size_t first = digits_of(text, 5);
+    const char mark = first < text.size() ? text[first] : ' ';
+    if (first == 0 || (mark != '-' && mark != '/' && mark != '.')) return clock_length(text);
+    const std::size_t second = digits_of(text.substr(first + 1), 3), behind = first + 1 + second;
+    if (second == 0 || second > 2 || behind >= text.size() || text[behind] != mark) return 0;
+    const std::size_t third = digits_of(text.substr(behind + 1), 5), end = behind + 1 + third;
+    if (!((first == 4 && third > 0 && third <= 2) || (first <= 2 && third == 4))) return 0;
+    if (end < text.size() && (text[end] == 'T' || text[end] == ' '))
+        if (const std::size_t clock = clock_length(text.substr(end + 1))) return end + 1 + clock;
+    return end < text.size() && is_word_char(text[end]) ? 0 : end;
+}
+
 /// A sentence for people has few numbers; each costs a name of its own. Groups of digits are counted: "12:30" is
 /// two.
 bool has_too_many_numbers(std::string_view line) {
@@ -189,6 +226,12 @@ Reason read_text(std::string_view line, std::uint64_t number, FieldTable& fields
         const bool sign = (c == '-' || c == '+') && i + 1 < line.size() && detail::is_digit(line[i + 1]);
         if (!at_start || (!detail::is_digit(c) && !sign)) {
             ++i;
+            continue;
+        }
+        // When it was said is no reading, nor a name for one.
+        if (const std::size_t length = detail::is_digit(c) ? time_length(line.substr(i)) : 0; length > 0) {
+            i += length;
+            label_from = i;
             continue;
         }
         const char* p = line.data() + i;

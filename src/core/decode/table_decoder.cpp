@@ -1,5 +1,6 @@
 #include "core/decode/table_decoder.h"
 
+#include "core/base/letters.h"
 #include "core/base/no_number.h"
 #include "core/base/phrase.h"
 #include "core/decode/lines.h"
@@ -248,6 +249,22 @@ void TableDecoder::took_row(RecordBatch& out) {
     ++m_rows;
 }
 
+/// "21,5C 48%": behind a comma between digits stands a number with its unit. That comma is a decimal one.
+bool has_number_with_unit(std::string_view text) {
+    for (std::size_t at = text.find(','); at != std::string_view::npos; at = text.find(',', at + 1)) {
+        if (at == 0 || !detail::is_digit(text[at - 1])) continue;
+        std::size_t end = at + 1;
+        while (end < text.size() && detail::is_digit(text[end]))
+            ++end;
+        const char behind = end < text.size() ? text[end] : ' ';
+        // No unit: the x of a hexadecimal number, the e of a power of ten.
+        if (end > at + 1 && (behind == '%' || (letters::is_letter(behind) && letters::small(behind) != 'x' &&
+                                               letters::small(behind) != 'e')))
+            return true;
+    }
+    return false;
+}
+
 /// First lines: finds the separator and a header. True when the line itself is a record to be read.
 bool TableDecoder::learn(std::string_view text) {
     if (!is_text(text)) {
@@ -263,7 +280,8 @@ bool TableDecoder::learn(std::string_view text) {
         numbers += is_number(separator == ',' ? std::string(field) : with_point(field));
     });
     // "Gauge 1.2 ready" is a sentence: a table has more numbers than words.
-    if (numbers == 0 || (separator == ' ' && 2 * numbers < fields)) {
+    if (numbers == 0 || (separator == ' ' && 2 * numbers < fields) ||
+        (separator == ',' && has_number_with_unit(text))) {
         reject(phrase("text where numbers belong"), text);
         return false;
     }
