@@ -125,6 +125,38 @@ class TestQuantityChange : public QObject {
         QVERIFY(bench.readings[1] == greenhouse().readings[1]);
     }
 
+    /// Limits are temperatures, hysteresis and rates are differences of them; what belongs to another stays.
+    void anotherUnitMovesEveryLimit() {
+        Bench bench = greenhouse();
+        bench.readings[0].named_bands = {{"frost", 0, WatchRank::bad}, {"mild", 20, WatchRank::note}};
+        WatchCondition outside = looks_at("temperature", WatchWhen::outside, 10);
+        outside.upper = 30;
+        outside.hysteresis = 1;
+        WatchCondition corridor = looks_at("temperature", WatchWhen::corridor, 0);
+        corridor.corridor = {{1, 18, 20}, {5, 20, 22}};
+        bench.watch_rules.push_back(rule_with("all", {outside, corridor}));
+        bench.controls[0].effects = {{"temperature", 2, 5}, {"level", 3, 4}};
+        const Bench before = bench;
+        QVERIFY(change_unit(bench, "temperature", "degF"));
+        CLOSE(bench.readings[0].named_bands[0].to, 32, 1e-9);
+        CLOSE(bench.readings[0].named_bands[1].to, 68, 1e-9);
+        CLOSE(bench.session_rules[0].limit, 140, 1e-9);
+        QVERIFY(bench.session_rules[2] == before.session_rules[2]);
+        CLOSE(bench.watch_rules[3].conditions[1].value, 9, 1e-9); // rises by 5 °C an hour
+        QVERIFY(bench.watch_rules[2] == before.watch_rules[2] && bench.watch_rules[1] == before.watch_rules[1]);
+        const auto& all = bench.watch_rules[4].conditions;
+        CLOSE(all[0].value, 50, 1e-9);
+        CLOSE(all[0].upper, 86, 1e-9);
+        CLOSE(all[0].hysteresis, 1.8, 1e-9);
+        CLOSE(all[1].corridor[0].low, 64.4, 1e-9);
+        CLOSE(all[1].corridor[1].high, 71.6, 1e-9);
+        CLOSE(bench.controls[3].never_while[0].value, 95, 1e-9);
+        CLOSE(bench.controls[0].effects[0].at_once, 3.6, 1e-9);
+        CLOSE(bench.controls[0].effects[0].an_hour, 9, 1e-9);
+        QVERIFY(bench.controls[0].effects[1] == before.controls[0].effects[1]);
+        QVERIFY(bench.readings[1] == before.readings[1]);
+    }
+
     void whatDidNotActIsNotNamed() {
         Bench bench = greenhouse();
         bench.watch_rules[0].on = bench.controls[0].acts = bench.session_rules[0].live = false;

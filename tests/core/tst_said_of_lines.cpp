@@ -58,6 +58,13 @@ const std::vector<Sent> streams = {
     {"SenML", "senml",
      "[{\"bn\":\"shed/"
      "\",\"bt\":1780650000,\"n\":\"t\",\"u\":\"Cel\",\"v\":21.5},{\"n\":\"rh\",\"u\":\"%RH\",\"v\":48,\"t\":5}]\n"},
+    {"SenML with words, states and sums", "senml",
+     "[{\"bn\":\"hut/"
+     "\",\"bu\":\"Cel\",\"bv\":20,\"n\":\"t\",\"v\":1.5},{\"n\":\"door\",\"vb\":true},{\"n\":\"lamp\",\"vb\":1},"
+     "{\"n\":\"who\",\"vs\":\"FL\"},{\"n\":\"n\",\"vs\":\"21.5\"},{\"n\":\"kWh\",\"s\":3},{\"v\":7,\"t\":-3}]\n"},
+    {"SenML with a time of its own", "senml",
+     "[{\"n\":\"t\",\"v\":1,\"t\":1780650000},{\"n\":\"t\",\"v\":2,\"t\":1780650010.5}]\n[{\"n\":\"t\",\"v\":3,"
+     "\"t\":268435455}]\n"},
     {"sums that hold and one that does not", "auto", "21.5,48*38\n21.6,47*34\n21.7,46*00\n"},
     {"sentences with a sum", "auto", "$WIMTW,18.3,C*07\n$WIMTW,18.4,C*00\n$WIMTW,18.5,C*00\n"},
     {"a line too long", "auto", "1,2\n3,4\n" + std::string(70000, '7') + "\n5,6\n"},

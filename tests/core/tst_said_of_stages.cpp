@@ -148,6 +148,32 @@ class TestSaidOfStages : public QObject {
             }
         }
     }
+    /// Each number of each stage, small, large, of nothing and below zero: whether it is taken, and what is said.
+    void numbersOfStages() {
+        std::string out;
+        for (const Tried& tried : stages) {
+            const Json stage = Json::parse(tried.stage);
+            for (const auto& [key, value] : stage.items()) {
+                if (!value.is_number()) continue;
+                std::string taken;
+                std::map<std::string, std::string> refused;
+                for (const double other :
+                     {-300.0, -1.0, -1e-9, 0.0,  1e-9, 0.04, 0.05, 0.06, 0.5,  0.99,  1.0, 1.01, 1.5,
+                      2.0,    7.0,  8.0,   10.0, 16.0, 24.0, 25.0, 32.0, 33.0, 100.0, 1e3, 1e5,  1e12}) {
+                    Json changed = stage;
+                    changed[key] = other == std::floor(other) && std::abs(other) < 1e9
+                                       ? Json(static_cast<int>(other))
+                                       : Json(other);
+                    const auto chain = test::read_chain_of(changed.dump());
+                    (chain ? taken : refused[chain.error().what]) += " " + five_digits(other);
+                }
+                out += fmt::format("{} {}:{}\n", stage["stage"].get<std::string>(), key, taken);
+                for (const auto& [why, numbers] : refused)
+                    add_said(out, "not", numbers.substr(1) + ": " + why);
+            }
+        }
+        test::compare_said("numbers_of_stages", test::each_line_once(out));
+    }
 };
 
 RUN_TESTS_OF(TestSaidOfStages)

@@ -1,7 +1,9 @@
 // Searches and sums of the core against ones that are slow and obviously right, on drawn cases.
 #include "core/bench/correction.h"
 #include "core/calibrate/fit.h"
+#include "core/physics/battery.h"
 #include "core/physics/sun.h"
+#include "core/physics/vessel.h"
 #include "core/plan/electrical.h"
 #include "core/uncertainty/budget.h"
 #include "core/watch/bands.h"
@@ -9,6 +11,7 @@
 #include "support/run_tests.h"
 #include "support/support.h"
 
+#include <functional>
 #include <numbers>
 #include <random>
 
@@ -241,6 +244,76 @@ class TestSlowModels : public QObject {
             QCOMPARE(said, differ);
         }
         QVERIFY(warned > 50 && quiet > 50 && too_few > 20);
+    }
+    /// The charge of a hundred intervals, counted one by one.
+    void aBatteryDayByDay() {
+        physics::BatteryUse use{2000, 0.05, 80, 4, 300, 0.1, 0.2};
+        VALUE_OF(life, physics::battery_life(use));
+        const double board_mAh = (4 * 80 + 296 * 0.05) / 3600,
+                     self_mAh = 2000 * 0.1 * 300 / (365.25 * 86400); // an interval
+        double left = 2000 * 0.8;
+        int intervals = 0;
+        for (; left > 0; ++intervals)
+            left -= board_mAh + self_mAh;
+        CLOSE(life.days, intervals * 300.0 / 86400, 300.0 / 86400);
+        CLOSE(life.average_mA, board_mAh * 3600 / 300, 1e-9);
+        CLOSE(life.self_discharge_share, self_mAh / (board_mAh + self_mAh), 1e-9);
+        CLOSE(life.active_share, 4 * 80 / 3600.0 / (board_mAh + self_mAh), 1e-9);
+        CLOSE(life.sleep_share + life.active_share + life.self_discharge_share, 1, 1e-12);
+        const auto refused = [&](double physics::BatteryUse::*member, double last, double beyond) {
+            physics::BatteryUse other = use;
+            other.*member = last;
+            const bool taken = physics::battery_life(other).has_value();
+            other.*member = beyond;
+            return taken && !physics::battery_life(other);
+        };
+        using Use = physics::BatteryUse;
+        QVERIFY(refused(&Use::capacity_mAh, 1e-3, 0) && refused(&Use::interval_s, 4, 3.999) &&
+                refused(&Use::active_s, 0, -1e-9));
+        QVERIFY(refused(&Use::active_s, 300, 300.001) && refused(&Use::self_discharge_per_year, 12, 12.01));
+        QVERIFY(refused(&Use::self_discharge_per_year, 0, -1e-9) && refused(&Use::reserve, 0, -1e-9) &&
+                refused(&Use::reserve, 0.999, 1));
+        QVERIFY(refused(&Use::sleep_mA, 0, -1e-9) && refused(&Use::active_mA, 0, -1e-9));
+        QVERIFY(!physics::battery_life({2000, 0, 0, 4, 300, 0, 0})); // nothing draws: no end to be told
+    }
+    /// What is drawn of a vessel is what its litres are computed from: the section's width, squared or times the
+    /// length, is the slope of the volume.
+    void theWidthsOfVessels() {
+        using namespace physics;
+        const auto shape = [](VesselKind kind, double diameter, double length, double width, double height) {
+            VesselShape out;
+            out.kind = kind;
+            out.diameter_m = diameter, out.length_m = length, out.width_m = width, out.height_m = height;
+            return out;
+        };
+        constexpr double pi = std::numbers::pi;
+        using Area = std::function<double(double)>; // of the water, from the width
+        const std::vector<std::pair<VesselShape, Area>> vessels = {
+            {shape(VesselKind::box, 0, 1.2, 0.7, 0.9), [](double w) { return 1.2 * w; }},
+            {shape(VesselKind::upright_cylinder, 0.8, 0, 0, 0.9), [](double w) { return pi / 4 * w * w; }},
+            {shape(VesselKind::cone, 0.8, 0, 0, 0.9), [](double w) { return pi / 4 * w * w; }},
+            {shape(VesselKind::frustum, 0.5, 0, 0.8, 0.9), [](double w) { return pi / 4 * w * w; }},
+            {shape(VesselKind::frustum, 0.8, 0, 0.5, 0.9), [](double w) { return pi / 4 * w * w; }},
+            {shape(VesselKind::sphere, 0.8, 0, 0, 0), [](double w) { return pi / 4 * w * w; }},
+            {shape(VesselKind::lying_cylinder, 0.8, 1.3, 0, 0), [](double w) { return 1.3 * w; }},
+            {shape(VesselKind::lying_oval, 0, 1.3, 0.9, 0.6), [](double w) { return 1.3 * w; }},
+        };
+        for (const auto& [vessel, area] : vessels) {
+            const auto sound = check_vessel(vessel);
+            QVERIFY2(sound.has_value(), sound ? "" : sound.error().text().c_str());
+            const double height = vessel_height(vessel);
+            for (const double part : {0.1, 0.35, 0.5, 0.8, 0.95}) {
+                const double h = part * height, d = 1e-5;
+                const double slope = (vessel_volume(vessel, h + d) - vessel_volume(vessel, h - d)) / (2 * d) / 1000;
+                QVERIFY2(
+                    std::abs(area(vessel_width(vessel, h)) - slope) < 1e-4,
+                    qPrintable(QString::fromStdString(vessel_name(vessel.kind)) + QString(" at %1").arg(part)));
+                CLOSE(vessel_litres_per_mm(vessel, h), slope, 1e-3);
+                CLOSE(vessel_level(vessel, vessel_volume(vessel, h)), h, 1e-6);
+            }
+            QVERIFY(std::isnan(vessel_width(vessel, -0.01)) && std::isnan(vessel_width(vessel, height + 0.01)));
+            QVERIFY(!std::isnan(vessel_width(vessel, 0)) && !std::isnan(vessel_width(vessel, height)));
+        }
     }
     /// Rise and set against the sun's height, looked at in each minute of the day.
     void theSunAgainstItsHeight() {

@@ -126,6 +126,19 @@ void tip() { static unsigned long last = 0; if (millis() - last > 20) ++tips; la
 void setup() { Serial.begin(115200); pinMode(2, INPUT_PULLUP); attachInterrupt(digitalPinToInterrupt(2), tip, FALLING); }
 void loop() { uint8_t kept = SREG; cli(); unsigned long n = tips; SREG = kept; Serial.print("tips="); Serial.println(n); delay(5000); }
 )") << "nothing";
+    QTest::newRow("another interrupt is taken off again")
+        << "gauge" << QByteArray(R"(volatile unsigned long tips = 0, turns = 0;
+void tip() { static unsigned long last = 0; if (millis() - last > 20) ++tips; last = millis(); }
+void turn() { ++turns; }
+void setup() { Serial.begin(115200); pinMode(2, INPUT_PULLUP); attachInterrupt(digitalPinToInterrupt(2), tip, FALLING);
+  pinMode(3, INPUT_PULLUP); attachInterrupt(digitalPinToInterrupt(3), turn, RISING); detachInterrupt(digitalPinToInterrupt(3)); }
+void loop() { noInterrupts(); unsigned long n = tips; interrupts(); Serial.print("tips="); Serial.println(n); delay(5000); }
+)") << "nothing";
+    QTest::newRow("places of a memory in brackets") << "gauge" << QByteArray(R"(#include <EEPROM.h>
+float offset = 0;
+void setup() { Serial.begin(115200); if (EEPROM[6] == 255) EEPROM[6] = 0; offset = EEPROM[6] / 10.0; }
+void loop() { Serial.print("air="); Serial.println(analogRead(A2) * 0.4881 - 50 + offset); delay(1000); }
+)") << "nothing";
     QTest::newRow("interrupts that stay off") << "gauge" << QByteArray(R"(volatile unsigned long tips = 0;
 void tip() { static unsigned long last = 0; if (millis() - last > 20) ++tips; last = millis(); }
 void setup() { Serial.begin(115200); pinMode(2, INPUT_PULLUP); attachInterrupt(digitalPinToInterrupt(2), tip, FALLING); }

@@ -82,12 +82,6 @@ Result<Stimulus> read_stimulus(const JsonReader& json) {
 
 } // namespace
 
-const char* movement_name(Movement movement) {
-    for (const auto& [m, name] : movements)
-        if (m == movement) return name;
-    return "";
-}
-
 const char* signal_kind_name(SignalKind kind) {
     for (const auto& [k, name] : kind_names)
         if (k == kind) return name;

@@ -23,7 +23,6 @@ enum class Movement {
     beats,   ///< a rhythm between 40 and 200 a minute, even enough to be a heart
     breaks,  ///< the fault is seen: no number, a rail, or a wide wander
 };
-const char* movement_name(Movement movement);
 
 struct Stimulus {
     std::string id;

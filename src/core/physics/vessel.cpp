@@ -222,10 +222,11 @@ double vessel_width(const VesselShape& s, double h) {
 
 double vessel_worst_level(const VesselShape& s, double up_to) {
     const double top = std::min(up_to, vessel_height(s));
-    double worst = 0, slope = -1;
+    double worst = 0, slope = 0;
     for (int i = 0; i <= 100; ++i) {
         const double level = top * i / 100;
-        if (const double here = vessel_litres_per_mm(s, level); here > slope) {
+        if (const double here = vessel_litres_per_mm(s, level);
+            here > slope * (1 + 1e-9)) { // more than by rounding
             slope = here;
             worst = level;
         }

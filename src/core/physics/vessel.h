@@ -57,7 +57,8 @@ double vessel_level(const VesselShape& shape, double volume_L);
 /// Width of the section that one draws at a level, m: of the circle of what lies, of the side of a box. NaN
 /// outside, and for a strapping table, which knows none.
 double vessel_width(const VesselShape& shape, double level_m);
-/// The level at which a millimetre is the most litres, m, among a hundred between 0 and `up_to_m`.
+/// The level at which a millimetre is the most litres, m, among a hundred between 0 and `up_to_m`; the lowest where
+/// several are alike.
 double vessel_worst_level(const VesselShape& shape, double up_to_m);
 /// Slope of the volume at a level, L/mm.
 double vessel_litres_per_mm(const VesselShape& shape, double level_m);

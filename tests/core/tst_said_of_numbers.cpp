@@ -1,0 +1,120 @@
+// Each number of cards and of a bench's plan, small, large, of nothing and below zero: whether it is taken, and
+// what is said where it is not; beside what was read by a person and kept in tests/fixtures/said.
+#include "core/bench/bench.h"
+#include "core/catalog/cards.h"
+#include "support/run_tests.h"
+#include "support/said.h"
+
+#include <QDir>
+#include <functional>
+
+using namespace cognitum;
+
+namespace {
+
+/// What is wrong with a text of that kind; empty: it is read.
+using Trouble = std::function<std::string(const Json&)>;
+
+template <typename Read>
+Trouble trouble_of(Read read) {
+    return [read](const Json& json) {
+        const auto text = JsonText::parse("it.json", json.dump());
+        if (!text) return text.error().what;
+        const auto made = read(JsonReader(*text));
+        return made ? std::string() : made.error().what;
+    };
+}
+
+/// Pointers of all numbers, with their places in lists left out: "/legs/*/top_ohm".
+void numbers_in(const Json& json, const std::string& at, const std::string& plain,
+                std::vector<std::pair<std::string, std::string>>& out) {
+    if (json.is_number()) out.emplace_back(plain, at);
+    if (!json.is_structured()) return;
+    for (const auto& [key, value] : json.items())
+        numbers_in(value, at + "/" + key, plain + "/" + (json.is_array() ? "*" : key), out);
+}
+
+class NumbersOf {
+  public:
+    NumbersOf(const char* what, Trouble trouble, std::vector<double> tried)
+        : m_what(what), m_trouble(std::move(trouble)), m_tried(std::move(tried)) {}
+
+    /// Tries the numbers at places that were in no file before.
+    void file(const QString& path) {
+        QFile file(path);
+        if (!file.open(QIODevice::ReadOnly)) qFatal("no %s", qPrintable(path));
+        const Json json = Json::parse(file.readAll().toStdString());
+        if (const std::string sound = m_trouble(json); !sound.empty()) qFatal("%s", sound.c_str());
+        std::vector<std::pair<std::string, std::string>> numbers;
+        numbers_in(json, "", "", numbers);
+        for (const auto& [plain, pointer] : numbers)
+            if (m_known.insert(plain).second) m_said[plain] = tried(json, pointer);
+    }
+    [[nodiscard]] std::string said() const {
+        std::string out;
+        for (const auto& [plain, said] : m_said)
+            out += fmt::format("{} {}:{}", m_what, plain, said);
+        return out;
+    }
+
+  private:
+    [[nodiscard]] std::string tried(const Json& json, const std::string& pointer) const {
+        std::string taken;
+        std::map<std::string, std::string> refused;
+        for (const double other : m_tried) {
+            Json changed = json;
+            changed[Json::json_pointer(pointer)] = other == std::floor(other) && std::abs(other) < 1e10
+                                                       ? Json(static_cast<std::int64_t>(other))
+                                                       : Json(other);
+            const std::string why = m_trouble(changed);
+            (why.empty() ? taken : refused[why]) += " " + test::five_digits(other);
+        }
+        std::string out = taken + "\n";
+        for (const auto& [why, numbers] : refused)
+            test::add_said(out, "not", numbers.substr(1) + ": " + why);
+        return out;
+    }
+
+    const char* m_what;
+    Trouble m_trouble;
+    std::vector<double> m_tried;
+    std::set<std::string> m_known;
+    std::map<std::string, std::string> m_said;
+};
+
+QStringList files_of(const char* folder) {
+    const QDir dir(QStringLiteral(COGNITUM_SOURCE_DIR "/data/") + QLatin1String(folder));
+    QStringList out;
+    for (const QString& name : dir.entryList({"*.json"}, QDir::Files, QDir::Name))
+        out << dir.filePath(name);
+    return out;
+}
+
+} // namespace
+
+class TestSaidOfNumbers : public QObject {
+    Q_OBJECT
+
+  private slots:
+    void onCards() {
+        const std::vector<double> tried = {-300, -1, -1e-9, 0,   1e-9, 0.5, 1,     1.5, 2,   7,
+                                           8,    30, 64,    127, 128,  1e3, 65536, 1e9, 1e13};
+        NumbersOf parts("part", trouble_of(read_part_card), tried),
+            boards("board", trouble_of(read_board_card), tried);
+        for (const QString& path : files_of("parts"))
+            parts.file(path);
+        for (const QString& path : files_of("boards"))
+            boards.file(path);
+        test::compare_said("numbers_on_cards", parts.said() + boards.said());
+    }
+    void inAPlan() {
+        NumbersOf plans("plan", trouble_of(read_bench),
+                        {-1, 0, 0.5, 1, 1440, 1e9}); // a plan takes its time to be read
+        for (const QString& path : files_of("demo"))
+            plans.file(path);
+        test::compare_said("numbers_in_a_plan", plans.said());
+    }
+};
+
+RUN_TESTS_OF(TestSaidOfNumbers)
+#include "tst_said_of_numbers.moc"
