@@ -10253,6 +10253,10 @@ cognitum-cli verify "%2" --calibration %3 --fingerprint %1</translation>
         <translation>Winter</translation>
     </message>
     <message>
+        <source>this is not below zero.</source>
+        <translation>das ist nicht unter null.</translation>
+    </message>
+    <message>
         <source>a text in quotes is needed here.</source>
         <translation>hier wird ein Text in Anführungszeichen gebraucht.</translation>
     </message>
@@ -10283,10 +10287,6 @@ cognitum-cli verify "%2" --calibration %3 --fingerprint %1</translation>
     <message>
         <source>the key "{}" is missing.</source>
         <translation>der Schlüssel „{}“ fehlt.</translation>
-    </message>
-    <message>
-        <source>this is not below zero.</source>
-        <translation>das ist nicht unter null.</translation>
     </message>
     <message>
         <source>this must be above zero.</source>

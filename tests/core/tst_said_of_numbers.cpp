@@ -39,11 +39,8 @@ class NumbersOf {
     NumbersOf(const char* what, Trouble trouble, std::vector<double> tried)
         : m_what(what), m_trouble(std::move(trouble)), m_tried(std::move(tried)) {}
 
-    /// Tries the numbers at places that were in no file before.
-    void file(const QString& path) {
-        QFile file(path);
-        if (!file.open(QIODevice::ReadOnly)) qFatal("no %s", qPrintable(path));
-        const Json json = Json::parse(file.readAll().toStdString());
+    /// Tries the numbers at places that were in none before.
+    void add(const Json& json) {
         if (const std::string sound = m_trouble(json); !sound.empty()) qFatal("%s", sound.c_str());
         std::vector<std::pair<std::string, std::string>> numbers;
         numbers_in(json, "", "", numbers);
@@ -82,6 +79,12 @@ class NumbersOf {
     std::map<std::string, std::string> m_said;
 };
 
+Json json_of(const QString& path) {
+    QFile file(path);
+    if (!file.open(QIODevice::ReadOnly)) qFatal("no %s", qPrintable(path));
+    return Json::parse(file.readAll().toStdString());
+}
+
 QStringList files_of(const char* folder) {
     const QDir dir(QStringLiteral(COGNITUM_SOURCE_DIR "/data/") + QLatin1String(folder));
     QStringList out;
@@ -102,16 +105,27 @@ class TestSaidOfNumbers : public QObject {
         NumbersOf parts("part", trouble_of(read_part_card), tried),
             boards("board", trouble_of(read_board_card), tried);
         for (const QString& path : files_of("parts"))
-            parts.file(path);
+            parts.add(json_of(path));
         for (const QString& path : files_of("boards"))
-            boards.file(path);
+            boards.add(json_of(path));
         test::compare_said("numbers_on_cards", parts.said() + boards.said());
     }
     void inAPlan() {
         NumbersOf plans("plan", trouble_of(read_bench),
                         {-1, 0, 0.5, 1, 1440, 1e9}); // a plan takes its time to be read
         for (const QString& path : files_of("demo"))
-            plans.file(path);
+            plans.add(json_of(path));
+        Json more = json_of(files_of("demo").front()); // what that plan leaves out
+        for (const char* key : {"supply_V", "adapter_V", "bytes_per_line", "sleep_s", "wake_s", "upload_s",
+                                "quota_s", "i2c_kHz", "i2c_pull_up_ohm", "ambient_degC"})
+            more["boards"][0][key] = 7;
+        for (const char* key : {"change_s", "stale_s", "sample_s"})
+            more["readings"][0]["quantity"][key] = 7;
+        more["readings"][0]["wiring"]["own_supply_V"] = more["readings"][0]["wiring"]["address"] = 7;
+        more["readings"][0]["quantity"]["vessel"] = {
+            {"shape", "frustum"}, {"width_mm", 800}, {"length_mm", 0},     {"height_mm", 900},  {"mount_mm", 1000},
+            {"full_mm", 800},     {"empty_mm", 10},  {"diameter_mm", 500}, {"bulge_percent", 1}};
+        plans.add(more);
         test::compare_said("numbers_in_a_plan", plans.said());
     }
 };

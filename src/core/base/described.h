@@ -19,6 +19,7 @@
 #include <array>
 #include <cmath>
 #include <cstdint>
+#include <initializer_list>
 #include <span>
 #include <utility>
 
@@ -31,6 +32,15 @@ template <typename T>
 concept Described = requires {
     sizeof(Description<T>);
 };
+
+/// Rules for sizes, times and supplies: the keys whose numbers are not below zero.
+template <typename T, typename Fields>
+void not_below_zero(Fields& fields, std::initializer_list<std::pair<const char*, double T::*>> keys) {
+    for (const auto& key : keys)
+        fields.rule(
+            key.first, [member = key.second](const T& value) { return value.*member >= 0; },
+            phrase("this is not below zero."));
+}
 
 template <Described T>
 Result<T> read_described(const JsonReader& json);

@@ -76,6 +76,14 @@ struct Description<Vessel> {
         f.rule(
             "levels_mm", [](const Vessel& v) { return v.levels_mm.size() == v.volumes_L.size(); },
             phrase("a strapping table has as many volumes as levels."));
+        not_below_zero<Vessel>(f, {{"width_mm", &Vessel::width_mm},
+                                   {"length_mm", &Vessel::length_mm},
+                                   {"height_mm", &Vessel::height_mm},
+                                   {"mount_mm", &Vessel::mount_mm},
+                                   {"full_mm", &Vessel::full_mm},
+                                   {"diameter_mm", &Vessel::diameter_mm},
+                                   {"empty_mm", &Vessel::empty_mm},
+                                   {"bulge_percent", &Vessel::bulge_percent}});
     }
 };
 
@@ -84,6 +92,7 @@ struct Description<Funnel> {
     template <typename Fields>
     static void fields(Fields& f) {
         f.always("area_cm2", &Funnel::area_cm2).always("tip_mL", &Funnel::tip_mL);
+        not_below_zero<Funnel>(f, {{"area_cm2", &Funnel::area_cm2}, {"tip_mL", &Funnel::tip_mL}});
     }
 };
 
@@ -121,6 +130,9 @@ struct Description<Quantity> {
         f.rule(
             "interval_s", [](const Quantity& q) { return q.interval_s > 0; },
             phrase("the interval must be above zero."));
+        not_below_zero<Quantity>(f, {{"sample_s", &Quantity::sample_s},
+                                     {"change_s", &Quantity::change_s},
+                                     {"stale_s", &Quantity::stale_s}});
     }
 };
 

@@ -174,6 +174,7 @@ struct Description<Wiring> {
         f.rule(
             "address", [](const Wiring& w) { return w.address >= 0 && w.address <= 255; },
             phrase("an address is from 0 to 255."));
+        not_below_zero<Wiring>(f, {{"pull_up_ohm", &Wiring::pull_up_ohm}, {"own_supply_V", &Wiring::own_supply_V}});
     }
 };
 
@@ -225,6 +226,13 @@ struct Description<BoardUse> {
         f.rule(
             "i2c_kHz", [](const BoardUse& b) { return b.i2c_kHz > 0; },
             phrase("the bus speed must be above zero."));
+        not_below_zero<BoardUse>(f, {{"supply_V", &BoardUse::supply_V},
+                                     {"adapter_V", &BoardUse::adapter_V},
+                                     {"sleep_s", &BoardUse::sleep_s},
+                                     {"wake_s", &BoardUse::wake_s},
+                                     {"upload_s", &BoardUse::upload_s},
+                                     {"quota_s", &BoardUse::quota_s},
+                                     {"i2c_pull_up_ohm", &BoardUse::i2c_pull_up_ohm}});
     }
 };
 
@@ -246,6 +254,7 @@ struct Description<Module> {
             .may("ground_joined", &Module::ground_joined);
         f.rule(
             "pins", [](const Module& m) { return legs_differ(m.pins); }, phrase("a leg is wired twice."));
+        not_below_zero<Module>(f, {{"own_supply_V", &Module::own_supply_V}});
     }
 };
 

@@ -126,20 +126,22 @@ std::optional<Chain> with(const Json& form, const std::vector<std::pair<Slot, do
     return *chain;
 }
 
-/// Where the wrong number stands in the program, and what has to stand there.
+/// Whether a number is all that a step works with which such a constant could be in: what is taken off is a zero,
+/// and what multiplies is none.
+bool stands_right(const Literal& l, const std::string& key, const Trace& trace) {
+    const bool is_zero = key == "zero" || key == "offset";
+    return std::any_of(trace.steps.begin(), trace.steps.end(), [&](const TraceStep& step) {
+        return (step.op == '+' || step.op == '-') == is_zero && step.literals && step.literals->size() == 1 &&
+               step.literals->front().place == l.place;
+    });
+}
+
+/// Where the wrong number stands in the program, and what has to stand there. One that is nearly what the plan has
+/// for another constant is rather that constant.
 void find_literal(Explanation& out, const Numbers& numbers, const Trace& trace) {
-    // What is taken off is a zero, and what multiplies is none; one that is nearly what the plan has for another
-    // constant is rather that constant.
-    const bool is_zero = out.key == "zero" || out.key == "offset";
-    const auto stands_right = [&](const Literal& l) {
-        return std::any_of(trace.steps.begin(), trace.steps.end(), [&](const TraceStep& step) {
-            return (step.op == '+' || step.op == '-') == is_zero && step.literals && step.literals->size() == 1 &&
-                   step.literals->front().place == l.place;
-        });
-    };
     for (const int pass : {0, 1, 2})
         for (const Literal& l : numbers.literals) {
-            if (l.place.line == 0 || (pass == 0 && !stands_right(l)) ||
+            if (l.place.line == 0 || (pass == 0 && !stands_right(l, out.key, trace)) ||
                 (pass == 1 && numbers.is_like_another(l, out.key)))
                 continue;
             const bool another = numbers.is_another(l, out.key);
@@ -265,6 +267,10 @@ std::optional<Explanation> explain(const Trial& trial, const SentNumber& sent) {
                     if (differs(slots[b], w) && is_likely(slots[b], w) &&
                         fits(with(form, {{slots[a], v}, {slots[b], w}}))) {
                         Explanation out = made(slots[a], v);
+                        // A line is offered for it alone, so it must be where that constant would be.
+                        if (out.literal && out.apart.empty() &&
+                            !stands_right(*out.literal, slots[a].key, *sent.last()->value.trace))
+                            continue;
                         out.beside = beside(slots[b], w);
                         return out;
                     }
