@@ -179,7 +179,7 @@ class TestDecode : public QObject {
     }
     /// Ends of lines count; what is longer is no record, however it is read.
     void theLongestLine() {
-        for (const std::size_t blanks : {0, 1, 2}) {
+        for (const std::size_t blanks : {0u, 1u, 2u}) {
             for (const bool at_first : {true, false}) {
                 TableDecoder decoder;
                 RecordBatch batch;

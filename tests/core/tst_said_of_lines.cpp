@@ -96,6 +96,7 @@ const std::vector<Sent> streams = {
      "{\"t\":[21.5,21.6],\"n\":1}\n{\"t\":[21.7,21.8],\"n\":2}\n{\"t\":[21.9],\"n\":3}\n"},
     {"lists alone", "auto", "[21.5,48]\n[21.6,47]\n[21.7,46]\n"},
     {"units at the numbers", "auto", "21.5C 48% 1013hPa\n21.6C 47% 1013hPa\n21.7C 46% 1012hPa\n"},
+    {"a unit at the last number alone", "auto", "21,48%\n22,47%\n22,46%\n"},
     {"arrows", "auto", "hut -> 21.5\nrock -> 19.5\nhut -> 21.6\nrock -> 19.6\n"},
     {"a bar of signs", "auto", "|####      | 40\n|#####     | 50\n|######    | 60\n"},
     {"volts with a fraction of words", "auto", "A0: 512 (2.50 V)\nA0: 513 (2.51 V)\nA0: 515 (2.52 V)\n"},

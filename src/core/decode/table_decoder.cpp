@@ -249,8 +249,10 @@ void TableDecoder::took_row(RecordBatch& out) {
     ++m_rows;
 }
 
-/// "21,5C 48%": behind a comma between digits stands a number with its unit. That comma is a decimal one.
+/// "21,5C 48%": in words with blanks between a number with its unit stands behind a comma between digits. That
+/// comma is a decimal one; in "21,48%" it may as well stand between two numbers.
 bool has_number_with_unit(std::string_view text) {
+    if (trimmed(text).find(' ') == std::string_view::npos) return false;
     for (std::size_t at = text.find(','); at != std::string_view::npos; at = text.find(',', at + 1)) {
         if (at == 0 || !detail::is_digit(text[at - 1])) continue;
         std::size_t end = at + 1;
