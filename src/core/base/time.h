@@ -41,8 +41,7 @@ std::string iso_time(TimeUs t);
 /// with a decimal point. Empty when the text is neither, or names a day or an hour that does not exist.
 std::optional<TimeUs> parse_time(std::string_view text);
 
-/// "< 1 s", "12 s", "9 min", "3 h", "4 d": how long ago, or for how long, for a person. Negative ages read as "< 1
-/// s".
+/// "< 1 s", "12 s", "9 min", "3 h", "4 d": how long ago, or for how long, for a person; "< 1 s" below zero as well.
 std::string age_text(TimeUs age);
 
 } // namespace cognitum

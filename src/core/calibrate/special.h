@@ -43,7 +43,7 @@ struct BucketSide {
     double mean_mL = 0, u_mL = 0; ///< u: standard uncertainty of the mean; NaN with one dose
     int n = 0;
     double off_mL = 0;  ///< mean − wanted
-    double turns = 0;   ///< of that side's stop, from what earlier turns did; NaN before two tries
+    double turns = 0;   ///< of that side's stop, from what earlier turns did; NaN before two tries, and far off
     std::string advice; ///< one sentence
 };
 struct BucketFit {

@@ -281,7 +281,7 @@ bool TableDecoder::learn(std::string_view text) {
         ++fields;
         numbers += is_number(separator == ',' ? std::string(field) : with_point(field));
     });
-    // "Gauge 1.2 ready" is a sentence: a table has more numbers than words.
+    // "Gauge 1.2 ready" is a sentence: a table has no more words than numbers.
     if (numbers == 0 || (separator == ' ' && 2 * numbers < fields) ||
         (separator == ',' && has_number_with_unit(text))) {
         reject(phrase("text where numbers belong"), text);

@@ -33,9 +33,8 @@ struct DividerAsk {
     double load_ohm = 0;  ///< that hangs on the output; 0: none
 };
 /// The divider whose output is highest and still within what is asked; of outputs that differ by less than 0.4 % of
-/// the limit the one nearest to 5 kΩ in all. 3 kΩ to 30 kΩ in all; of E24 where E12 gives
-/// no pair whose output comes within a tenth of the limit.
-/// Nothing when no pair does.
+/// the limit the one nearest to 5 kΩ in all. 3 kΩ to 30 kΩ in all; of E24 where E12 gives no pair whose output
+/// comes within a tenth of the limit. Nothing when no pair does.
 std::optional<DividerChoice> choose_divider(const DividerAsk& ask);
 /// The highest and the lowest output with resistors of ± 1 %.
 double highest_output(const LevelDivider& divider, double input_V, double load_ohm);
