@@ -163,6 +163,30 @@ class TestCalibrationRun : public QObject {
         b.run.set_aside(3, "");
         QCOMPARE(fit_points(b.run.points()).size(), std::size_t(4));
     }
+    /// What the plan says of the reading is heard at once: its accuracy is the limit of the verdict.
+    void aReadingThatChangesIsJudgedAnew() {
+        Reading coarse = counting("temperature", "degC", 0.1);
+        coarse.quantity.accuracy = 5;
+        Bench1 b(coarse, recipe(Capture::steady, {9}));
+        for (const double at : {0.0, 10.0, 20.0, 30.0}) {
+            b.pass(40, [&](int) { return 10 * at; });
+            QVERIFY(b.take(at + 0.2));
+        }
+        b.run.use_model(Model::offset);
+        VALUE_OF(lenient, b.run.record(false, b.now));
+        QCOMPARE(lenient.verdict_found, std::string("pass"));
+        Reading strict = b.reading;
+        strict.quantity.accuracy = 0.1;
+        b.run.follow(strict, uncorrected_path(strict));
+        VALUE_OF(judged, b.run.record(false, b.now));
+        QVERIFY(judged.verdict_found != "pass");
+        Reading low = strict;
+        low.quantity.low = 10;
+        b.run.follow(low, uncorrected_path(low));
+        VALUE_OF(record, b.run.record(true, b.now));
+        VALUE_OF(alone, finish_calibration(low, b.run.draft(), Model::offset, b.now));
+        QCOMPARE(record_json(record).dump(), record_json(alone).dump());
+    }
     void whatNeedsMorePointsIsSaid() {
         Bench1 b(counting("temperature", "degC", 0.1), recipe(Capture::steady, {9}));
         b.pass(40, [](int) { return 100.0; });

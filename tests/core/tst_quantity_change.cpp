@@ -78,6 +78,9 @@ class TestQuantityChange : public QObject {
         QVERIFY(bench == before);
         QVERIFY(change_unit(bench, "temperature", "degF"));
         CLOSE(bench.readings[0].bands->high, 77.0, 1e-9);
+        CLOSE(bench.readings[0].quantity.accuracy, 1.8, 1e-9);
+        CLOSE(bench.readings[0].quantity.high - bench.readings[0].quantity.low,
+              1.8 * (before.readings[0].quantity.high - before.readings[0].quantity.low), 1e-9);
         CLOSE(bench.readings[0].bands->hysteresis, 1.8, 1e-9);
         const WatchRule& there = bench.watch_rules[0];
         CLOSE(there.conditions[0].value, 50.0, 1e-9);

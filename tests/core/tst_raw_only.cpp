@@ -21,7 +21,7 @@ Reading counted_of(const char* unit = "degC", const char* kind = "temperature") 
     return r;
 }
 
-QByteArray said; ///< by the main function that broke off
+QByteArray said_by_main; ///< by the main function that broke off
 
 } // namespace
 
@@ -59,14 +59,14 @@ class TestRawOnly : public QObject {
     }
     /// What a program without a window ends with, whatever happens in it.
     void aMainThatBreaksOff() {
-        const auto say = [](const char* what) { said = what; };
+        const auto say = [](const char* what) { said_by_main = what; };
         char name[] = "program";
         char* arguments[] = {name, nullptr};
         QCOMPARE(guarded_main([](int n, char**) { return n + 6; }, 1, arguments, say, 3), 7);
-        QVERIFY(said.isEmpty());
+        QVERIFY(said_by_main.isEmpty());
         const auto breaks = [](int, char**) -> int { throw std::runtime_error("no more memory"); };
         QCOMPARE(guarded_main(breaks, 1, arguments, say, 3), 3);
-        QCOMPARE(said, QByteArray("no more memory"));
+        QCOMPARE(said_by_main, QByteArray("no more memory"));
     }
 };
 

@@ -16,6 +16,7 @@
 #include "support/defects.h"
 #include "support/run_tests.h"
 #include "support/said.h"
+#include "support/ways_out.h"
 
 using namespace cognitum;
 using test::add_said;
@@ -41,7 +42,10 @@ std::string findings_of_defects() {
     for (const test::Defect& defect : test::all_defects()) {
         out += defect.id + "\n";
         for (const Finding& f : check_bench(defect.broken, catalog()))
-            if (f.id == defect.id) add_finding(out, f);
+            if (f.id == defect.id) {
+                add_finding(out, f);
+                add_said(out, "changes", test::way_out(defect.broken, f));
+            }
         for (const Finding& f : check_bench(defect.sound, catalog()))
             out += " otherwise " + f.id + "\n";
     }

@@ -10,6 +10,7 @@
 
 #include <cmath>
 #include <functional>
+#include <map>
 
 using namespace cognitum;
 using test::add_said;
@@ -174,6 +175,45 @@ class TestSaidOfCalibrating : public QObject {
     void referencesThatComputeThemselves() { test::compare_said("references", references()); }
 
     void fitsOfPoints() { test::compare_said("fits", fits()); }
+
+    /// Few points and many, of several shapes, scattered, bunched, risen and fallen: which models can be fitted, and
+    /// what is warned of.
+    void warningsOfFits() {
+        std::string out;
+        const std::pair<const char*, std::function<double(double, int)>> shapes[] = {
+            {"straight", [](double, int i) { return 0.1 * ((i * 7 % 5) - 2); }},
+            {"bent", [](double x, int i) { return 0.002 * x * x + 0.01 * ((i * 3 % 4) - 1.5); }},
+            {"one off", [](double, int i) { return 0.1 * ((i * 7 % 5) - 2) + (i == 1 ? 4 : 0); }},
+            {"exact", [](double, int) { return 0.5; }}};
+        for (const auto& [name, error] : shapes)
+            for (const bool bunched : {false, true})
+                for (const bool there_and_back : {false, true})
+                    for (const int n : {1, 2, 3, 4, 5, 6, 7, 8, 9, 12}) {
+                        std::vector<FitPoint> points;
+                        for (int i = 0; i < n; ++i) {
+                            const double share = n > 1 ? i / (n - 1.0) : 0;
+                            const double x = bunched && i > 0 && i < n - 1 ? 48 + 4 * share : 1 + 99 * share;
+                            points.push_back(fit_point(x, 3 + 1.01 * x + error(x, i), 0.02, 0.05));
+                            if (there_and_back) {
+                                points.back().run = i % 2 ? 1 : -1;
+                                points.back().reference += i % 2 ? 0.4 : 0;
+                            }
+                        }
+                        out += fmt::format("{}{}{}, {}\n", name, bunched ? ", bunched" : "",
+                                           there_and_back ? ", there and back" : "", n);
+                        std::map<std::string, std::string> sentences; // and by which models
+                        for (const Model model : all_models) {
+                            const auto fit = fit_model(points, model);
+                            if (!fit) sentences[fit.error().text()] += " " + model_name(model);
+                            if (fit)
+                                for (const std::string& warning : fit->warnings)
+                                    sentences[warning] += " " + model_name(model);
+                        }
+                        for (const auto& [sentence, models] : sentences)
+                            add_said(out, models.substr(1).c_str(), sentence.substr(0, 70)); // "fits" has them whole
+                    }
+        test::compare_said("fit_warnings", out);
+    }
 
     void typedReferences() {
         std::string out;

@@ -12,16 +12,17 @@
 #include "store/figures/watch_trial.h"
 #include "support/run_tests.h"
 #include "support/said.h"
+#include "support/times.h"
 
 using namespace cognitum;
 using test::add_said;
+using test::an_hour_east;
 using test::catalog;
 using test::five_digits;
 
 namespace {
 
-const TimeUs end = *parse_time("2026-06-05T12:00:00Z");
-const ZoneOffset summer = [](TimeUs) { return hour_us; };
+const TimeUs recorded_to = *parse_time("2026-06-05T12:00:00Z");
 
 std::string figures_said(const StretchFigures& f) {
     std::string out =
@@ -58,15 +59,15 @@ class TestSaidOfRecords : public QObject {
         }
         std::optional<Neighbour> neighbour;
         if (air) neighbour.emplace(Neighbour{*air, air_record});
-        const Outlook seen = outlook(reading, record, doubt, now, summer, neighbour ? &*neighbour : nullptr);
+        const Outlook seen = outlook(reading, record, doubt, now, an_hour_east, neighbour ? &*neighbour : nullptr);
         add_said(out, "headline", seen.headline);
         for (const std::string& line : seen.lines)
             add_said(out, "outlook", line);
-        const DailyUse use = daily_use(record, 14, now, summer);
+        const DailyUse use = daily_use(record, 14, now, an_hour_east);
         add_said(out, "daily use",
                  fmt::format("{} days, used {} ± {}, filled {}, net ± {}", use.days, five_digits(use.used),
                              five_digits(use.u_used), five_digits(use.filled), five_digits(use.u_net)));
-        for (const RuleOffer& offer : rule_offers(m_bench, reading, record, doubt, summer)) {
+        for (const RuleOffer& offer : rule_offers(m_bench, reading, record, doubt, an_hour_east)) {
             add_said(out, "offers", offer.rule.name + ": " + rule_says(offer.rule, m_bench));
             add_said(out, "because", offer.why);
         }
@@ -75,7 +76,7 @@ class TestSaidOfRecords : public QObject {
 
   private slots:
     void initTestCase() {
-        VALUE_OF(file, create_demo_bench(test::file_in(m_folder, "demo.cognitum"), end));
+        VALUE_OF(file, create_demo_bench(test::file_in(m_folder, "demo.cognitum"), recorded_to));
         VALUE_OF(bench, file.load_plan());
         m_bench = bench;
         m_file.emplace(std::move(file));
@@ -86,16 +87,16 @@ class TestSaidOfRecords : public QObject {
         std::string out;
         for (const Reading& reading : m_bench.readings) {
             out += reading.name + "\n";
-            VALUE_OF(figures, figures_of(*m_file, m_bench, catalog(), reading, end - 30 * day_us, end));
+            VALUE_OF(figures, figures_of(*m_file, m_bench, catalog(), reading, recorded_to - 30 * day_us, recorded_to));
             add_said(out, "thirty days", figures_said(figures.stretch));
             add_said(out, "doubt",
                      fmt::format("mean ± {}, total ± {}, step {} s, shown to ± {}", five_digits(figures.u_mean),
                                  five_digits(figures.u_total), five_digits(seconds(figures.usual)),
                                  five_digits(figures.digits_of_mean(reading.quantity))));
             add_said(out, "one value",
-                     five_digits(value_u(m_bench, catalog(), reading, figures.stretch.mean, end)));
+                     five_digits(value_u(m_bench, catalog(), reading, figures.stretch.mean, recorded_to)));
             VALUE_OF(table,
-                     figures_by_period(*m_file, m_bench, catalog(), reading, nullptr, Period::month, summer));
+                     figures_by_period(*m_file, m_bench, catalog(), reading, nullptr, Period::month, an_hour_east));
             for (const PeriodFigures& row : table.rows)
                 add_said(out, table.totals ? "total" : "mean",
                          fmt::format("{}: {} ± {} {}, covered {}", row.period.label, five_digits(row.own.value),
@@ -109,7 +110,7 @@ class TestSaidOfRecords : public QObject {
         for (const Reading& reading : m_bench.readings)
             for (const int days_ago : {0, 20}) {
                 out += fmt::format("{}, {} days before the end\n", reading.name, days_ago);
-                say_outlook(out, reading, end - days_ago * day_us);
+                say_outlook(out, reading, recorded_to - days_ago * day_us);
             }
         test::compare_said("record_outlooks", out);
     }
@@ -118,7 +119,7 @@ class TestSaidOfRecords : public QObject {
         std::string out;
         for (const TimedSession& session : m_bench.sessions) {
             out += session.name + "\n";
-            VALUE_OF(figures, session_figures(*m_file, m_bench, catalog(), session, end, summer));
+            VALUE_OF(figures, session_figures(*m_file, m_bench, catalog(), session, recorded_to, an_hour_east));
             for (const SessionFact& fact : figures.facts)
                 add_said(out, "fact", fmt::format("{} {}: {}", fact.reading, fact.name, session_fact_text(fact)));
             for (const ReadingFigures& of_reading : figures.figures)
@@ -128,7 +129,7 @@ class TestSaidOfRecords : public QObject {
             add_said(out, "caution", figures.caution);
         }
         for (const SessionRule& rule : m_bench.session_rules) {
-            VALUE_OF(found, find_sessions(*m_file, m_bench, rule, end - 60 * day_us, end));
+            VALUE_OF(found, find_sessions(*m_file, m_bench, rule, recorded_to - 60 * day_us, recorded_to));
             for (const Interval& session : found)
                 add_said(out, rule.name.c_str(), iso_time(session.from) + " … " + iso_time(session.to));
         }
@@ -150,8 +151,8 @@ class TestSaidOfRecords : public QObject {
             add_said(out, "drift",
                      fmt::format("{}; due {} by {}; in a year {} ± {}", drift_text(drift, reading.quantity.unit),
                                  iso_time(drift.due), static_cast<int>(drift.because),
-                                 five_digits(drift.shift_at(end + 365 * day_us)),
-                                 five_digits(drift.band_at(end + 365 * day_us))));
+                                 five_digits(drift.shift_at(recorded_to + 365 * day_us)),
+                                 five_digits(drift.band_at(recorded_to + 365 * day_us))));
         }
         test::compare_said("record_certificates", out);
     }

@@ -16,7 +16,7 @@ struct Tried {
     const char* stage;
     std::vector<double> inputs;
 };
-const std::vector<Tried> stages = {
+const std::vector<Tried> tried_stages = {
     {R"({"stage":"adc","bits":10,"reference_V":5,"tol_reference_V":0.05})", {-1, 0, 1, 512, 1022, 1023, 1024}},
     {R"({"stage":"adc","bits":12,"reference_V":3.3,"convention":"2^N-1","centre":false})",
      {0, 1, 2047, 4094, 4095}},
@@ -125,7 +125,7 @@ class TestSaidOfStages : public QObject {
   private slots:
     void values() {
         std::string out;
-        for (const Tried& tried : stages) {
+        for (const Tried& tried : tried_stages) {
             const Chain chain = test::chain_of(tried.stage);
             out += stage_json(chain.stages[0]).dump() + "\n";
             for (const double x : tried.inputs)
@@ -134,7 +134,7 @@ class TestSaidOfStages : public QObject {
         test::compare_said("stages", out);
     }
     void arraysAreOneByOne() {
-        for (const Tried& tried : stages) {
+        for (const Tried& tried : tried_stages) {
             const Chain chain = test::chain_of(tried.stage);
             std::vector<double> in = tried.inputs;
             for (const double x : {0.0, -1.0, -1e-9, 1e-9, 1.0, 1e9, double(INFINITY), std::nan("")})
@@ -148,10 +148,25 @@ class TestSaidOfStages : public QObject {
             }
         }
     }
+    /// From a value back to what is measured: usual values, zero, and what no input gives.
+    void waysBack() {
+        std::string out;
+        for (const Tried& tried : tried_stages) {
+            const Chain chain = test::chain_of(tried.stage);
+            out += stage_json(chain.stages[0]).dump() + "\n ";
+            for (const double y : {-300.0, -1.0, -1e-9, 0.0, 1e-9, 0.5, 1.0, 3.3, 50.0, 100.0, 101.0, 1e4, 1e9}) {
+                const Walk back = walk_back(chain, y);
+                out += fmt::format(" {}: {};", five_digits(y),
+                                   back.cause.empty() ? five_digits(back.steps[0].number) : back.cause);
+            }
+            out += "\n";
+        }
+        test::compare_said("stages_back", out);
+    }
     /// Each number of each stage, small, large, of nothing and below zero: whether it is taken, and what is said.
     void numbersOfStages() {
         std::string out;
-        for (const Tried& tried : stages) {
+        for (const Tried& tried : tried_stages) {
             const Json stage = Json::parse(tried.stage);
             for (const auto& [key, value] : stage.items()) {
                 if (!value.is_number()) continue;

@@ -4,10 +4,12 @@
 #include "support/defects.h"
 #include "support/run_tests.h"
 #include "support/said.h"
+#include "support/ways_out.h"
 
 #include <algorithm>
 #include <functional>
 #include <map>
+#include <set>
 
 using namespace cognitum;
 using test::catalog;
@@ -135,9 +137,12 @@ struct Said {
 };
 using Words = std::map<std::string, Said>;
 
-Words words_of(const Bench& bench) {
+/// `ways_out`: each way out that is offered, with what it changes, at its first place.
+Words words_of(const Bench& bench, std::set<std::string>* ways_out = nullptr) {
     Words out;
     for (const Finding& f : check_bench(bench, catalog())) {
+        if (ways_out && f.action && ways_out->insert(f.id + " " + f.action->label).second)
+            ways_out->insert(fmt::format("{} → {}", f.id, test::way_out(bench, f)));
         Said& said = out[f.id];
         said.message +=
             fmt::format("{}[{}] {}", said.message.empty() ? "" : " ", severity_name(f.severity), f.message);
@@ -157,6 +162,11 @@ void add_differences(std::string& out, const std::string& at, const Words& befor
     }
     for (const auto& [id, said] : before)
         if (!now.contains(id)) out += fmt::format("  {}: no {}\n", at, id);
+}
+
+void add_ways_out(std::string& out, const std::set<std::string>& ways_out) {
+    for (const std::string& way : ways_out)
+        if (way.find(" → ") != std::string::npos) out += "  " + way + "\n";
 }
 
 std::function<void(Bench&, double)> module_number(double Module::*member) {
@@ -249,18 +259,20 @@ class TestSaidOfSweeps : public QObject {
             Bench bench = test::bench_with(subject.kind, subject.part, subject.board);
             bench.boards[0].link.kind = LinkKind::serial;
             out += fmt::format("{} on {}\n", subject.part, subject.board);
-            const Words plain = words_of(bench);
+            std::set<std::string> ways_out;
+            const Words plain = words_of(bench, &ways_out);
             add_differences(out, "as it is placed", {}, plain);
             for (const Sweep& sweep : sweeps()) {
                 Words before = plain;
                 for (const double value : sweep.values) {
                     Bench changed = bench;
                     sweep.set(changed, value);
-                    const Words now = words_of(changed);
+                    const Words now = words_of(changed, &ways_out);
                     add_differences(out, fmt::format("{} {}", sweep.name, test::five_digits(value)), before, now);
                     before = now;
                 }
             }
+            add_ways_out(out, ways_out);
         }
         test::compare_said("sweeps", out);
     }
@@ -302,19 +314,21 @@ class TestSaidOfSweeps : public QObject {
                 if (module.kind == PartKind::sensor) continue;
                 const Bench bench = bench_with_module(module, subject);
                 out += fmt::format("{} beside {} on {}\n", module.id, subject.part, subject.board);
-                const Words plain = words_of(bench);
+                std::set<std::string> ways_out;
+                const Words plain = words_of(bench, &ways_out);
                 add_differences(out, "as it is placed", {}, plain);
                 for (const Sweep& sweep : sweeps_of_a_module()) {
                     Words before = plain;
                     for (const double value : sweep.values) {
                         Bench changed = bench;
                         sweep.set(changed, value);
-                        const Words now = words_of(changed);
+                        const Words now = words_of(changed, &ways_out);
                         add_differences(out, fmt::format("{} {}", sweep.name, test::five_digits(value)), before,
                                         now);
                         before = now;
                     }
                 }
+                add_ways_out(out, ways_out);
             }
         test::compare_said("sweeps_of_modules", test::each_line_once(out));
     }

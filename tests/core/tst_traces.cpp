@@ -147,6 +147,14 @@ class TestTraces : public QObject {
         QCOMPARE(printed_whole(10, 2, 8), std::string("1010"));
         QCOMPARE(printed_whole(0, 2, 8), std::string("0"));
         QCOMPARE(printed_whole(-42, 10, 16), std::string("-42"));
+        // Bases from 2 to 36; any other prints as the usual one.
+        for (const int base : {-16, 0, 1, 37, 100})
+            QCOMPARE(printed_whole(35, base, 16), std::string("35"));
+        for (int base = 2; base <= 36; ++base)
+            for (const std::int64_t value : {0LL, 1LL, 9LL, 35LL, 36LL, 255LL, 65536LL, 4294967295LL})
+                QCOMPARE(printed_whole(value, base, 32),
+                         QString::number(value, base).toUpper().toStdString());
+        QCOMPARE(printed_whole(-2, 36, 64), QString::number(quint64(-2), 36).toUpper().toStdString());
     }
 
     /// (c · 5 / 1024 − 0.5) · 100 is one line with its four steps.

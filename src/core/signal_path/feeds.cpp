@@ -9,6 +9,13 @@
 
 namespace cognitum {
 
+namespace {
+/// All constants that follow one reading err together.
+std::string cause_of(const std::string& reading) {
+    return fmt::format("reading {}", reading);
+}
+} // namespace
+
 std::vector<Fed> feed(Chain& chain, const Partners& partners) {
     std::vector<Fed> out;
     for (std::size_t i = 0; i < chain.stages.size(); ++i)
@@ -29,13 +36,17 @@ std::vector<Fed> feed(Chain& chain, const Partners& partners) {
                     c.doubt = std::abs(*above - *value);
                     c.spread = c.doubt > 0 ? Spread::standard : Spread::none;
                     c.origin = phrase("follows {}", p.name);
-                    c.cause = fmt::format("reading {}", c.from);
+                    c.cause = cause_of(c.from);
                     fed.live = true;
                 }
             }
             out.push_back(fed);
         }
     return out;
+}
+
+bool is_fed(const Constant& c) {
+    return !c.from.empty() && c.cause == cause_of(c.from);
 }
 
 std::vector<std::string> followed(const Chain& chain) {

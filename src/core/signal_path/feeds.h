@@ -34,6 +34,9 @@ struct Fed {
 /// together. Where the partner is missing, or its unit does not fit, the assumption and its doubt stay.
 std::vector<Fed> feed(Chain& chain, const Partners& partners);
 
+/// Whether `feed` gave this constant the value of the reading that it follows.
+bool is_fed(const Constant& c);
+
 /// Ids of the readings that a chain follows, each once.
 std::vector<std::string> followed(const Chain& chain);
 

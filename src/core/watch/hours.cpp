@@ -51,15 +51,37 @@ void HourCounter::take(TimeUs time, double value) {
     if (m_any) {
         hour.grown += value >= m_before ? value - m_before : value;
         hour.came_on += value > 0.5 && m_before <= 0.5;
-        m_squares += (value - m_before) * (value - m_before);
-        ++m_differences;
+        if (const double change = value - m_before; change != 0) {
+            Changes& alike = m_changes[std::ilogb(change)];
+            ++alike.n;
+            alike.squares += change * change;
+        } else {
+            ++m_same;
+        }
     }
     m_before = value;
     m_any = true;
 }
 
+/// From the changes of one value to the next. Those that are five times the others' size are events, such as a tank
+/// that is filled once in four days, and would hide the noise between them: they count only where nothing else changes.
+double HourCounter::noise() const {
+    constexpr double far = 5;
+    double squares = 0, kept = 0;
+    std::uint64_t n = m_same;
+    for (const auto& [exponent, alike] : m_changes) {
+        const double with = squares + alike.squares;
+        const double mean = with / static_cast<double>(n + alike.n);
+        if (kept > 0 && alike.squares / static_cast<double>(alike.n) > far * far * mean) break;
+        squares = with;
+        n += alike.n;
+        kept = mean;
+    }
+    return std::sqrt(kept / 2);
+}
+
 HourlyRecord HourCounter::finish() {
-    if (m_differences > 0) m_out.noise = std::sqrt(m_squares / static_cast<double>(2 * m_differences));
+    m_out.noise = noise();
     std::uint64_t all = 0;
     for (const auto& [bin, n] : m_steps)
         all += n;
@@ -90,6 +112,12 @@ NightFalls night_falls(const HourlyRecord& record, int from_hour, int to_hour, c
         fall = std::abs(fall - out.median);
     out.scatter = 1.4826 * median_of(falls);
     return out;
+}
+
+double smallest_leak(const NightFalls& nights, double noise) {
+    constexpr std::size_t fewest = 9;
+    if (nights.hours < fewest) return no_number;
+    return std::max(0.0, nights.median) + 3 * std::max(nights.scatter, noise / 4);
 }
 
 } // namespace cognitum

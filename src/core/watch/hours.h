@@ -24,7 +24,7 @@ struct HourlyRecord {
     std::vector<HourFigures> hours;
     TimeUs first = 0, last = 0; ///< lines, with a value or without
     std::uint64_t lines = 0, valued = 0;
-    double noise = 0;    ///< of one value, without what changes slowly (von Neumann 1941)
+    double noise = 0;    ///< of one value, without what changes slowly (von Neumann 1941) or seldom and far
     TimeUs usual = 0;    ///< step between lines
     TimeUs long_gap = 0; ///< longer than this are no more than one step in a thousand
 
@@ -40,10 +40,17 @@ class HourCounter {
     [[nodiscard]] HourlyRecord finish();
 
   private:
+    [[nodiscard]] double noise() const;
+
     HourlyRecord m_out;
     bool m_any = false;
-    double m_before = 0, m_squares = 0;
-    std::uint64_t m_differences = 0;
+    double m_before = 0;
+    std::uint64_t m_same = 0; ///< values that were as the one before
+    struct Changes {
+        std::uint64_t n = 0;
+        double squares = 0;
+    };
+    std::map<int, Changes> m_changes; ///< by the exponent of two of their size
     std::map<int, std::uint64_t> m_steps; ///< by the logarithm, in steps of 2 %
 };
 
@@ -55,5 +62,8 @@ struct NightFalls {
     double scatter = 0; ///< 1.48 times the median absolute deviation
 };
 NightFalls night_falls(const HourlyRecord& record, int from_hour, int to_hour, const ZoneOffset& zone);
+/// The smallest leak, unit an hour, that can be told from such nights: three times their scatter above what most of
+/// them do. `noise`: of one value. 0: nothing moved, so nothing can be told; NaN: fewer than nine hours.
+double smallest_leak(const NightFalls& nights, double noise);
 
 } // namespace cognitum

@@ -33,9 +33,8 @@ void offer_of_vessel(OfferGround& g) {
     brim.rule.count = 3;
     brim.rule.rank = WatchRank::note;
     const NightFalls nights = night_falls(g.record, night_from, night_to, g.zone);
-    if (nights.hours < 9) return;
-    // What can be told from a night at which nobody draws: three times its scatter, above what it does on most.
-    const double smallest = std::max(0.0, nights.median) + 3 * std::max(nights.scatter, g.record.noise / 4);
+    const double smallest = smallest_leak(nights, g.record.noise);
+    if (!(smallest > 0)) return;
     const double limit = round_for_person(smallest, smallest / 10);
     RuleOffer& leak = g.over_time(
         phrase("A leak"), WatchWhen::falls, limit, 2 * 3600,

@@ -78,8 +78,10 @@ std::string in_days(double days, double u) {
     return phrase("in {:.0f} ± {:.0f} days", days, std::max(1.0, std::ceil(2 * u)));
 }
 
-/// When a limit is reached at a steady change a day; empty: not within a year.
-void say_until(const View& view, const char* as_long_as, const char* what, double limit, double a_day,
+enum class Until { this_rate_lasts, nothing_comes_in };
+
+/// When a limit is reached at a steady change a day; says nothing when not within a year.
+void say_until(const View& view, Until until, const char* what, double limit, double a_day,
                double u_a_day) {
     const double distance = limit - view.last();
     if (a_day == 0 || distance / a_day <= 0 || distance / a_day > longest_days) return;
@@ -87,7 +89,8 @@ void say_until(const View& view, const char* as_long_as, const char* what, doubl
     const double u = days * std::hypot(u_a_day / a_day, view.doubt / 2 / distance);
     if (u > days / 2) return; // nobody could plan with that
     const std::string when = in_days(days, u);
-    const bool goes_on = std::string_view(as_long_as) == "At this rate";
+    const bool goes_on = until == Until::this_rate_lasts;
+    const std::string as_long_as = goes_on ? phrase("At this rate") : phrase("If nothing came in");
     if (view.out.headline.empty())
         view.out.headline = fmt::format("{} {}{}", what, when, goes_on ? "" : phrase(" if nothing came in"));
     const TimeUs at = to_local(view.now + from_seconds(days * 86400), view.zone);
@@ -97,7 +100,6 @@ void say_until(const View& view, const char* as_long_as, const char* what, doubl
 
 void of_store(const View& view) {
     const DailyUse use = daily_use(view.record, looks_at_days, view.now, view.zone);
-    const NightFalls nights = night_falls(view.record, 1, 5, view.zone);
     const double bottom = view.reading.bands ? view.reading.bands->low : 0;
     const char* const low = view.reading.bands ? phrase("low") : phrase("empty");
     if (use.days >= 3) {
@@ -112,18 +114,17 @@ void of_store(const View& view) {
         const double net = use.used - use.filled;
         const double full = view.reading.bands ? view.reading.bands->high : view.reading.quantity.high;
         if (net > 2 * use.u_net)
-            say_until(view, phrase("At this rate"), low, bottom, -net, use.u_net);
+            say_until(view, Until::this_rate_lasts, low, bottom, -net, use.u_net);
         else if (-net > 2 * use.u_net)
-            say_until(view, phrase("At this rate"), view.reading.bands ? phrase("high") : phrase("full"), full,
+            say_until(view, Until::this_rate_lasts, view.reading.bands ? phrase("high") : phrase("full"), full,
                       -net, use.u_net);
         else if (use.used > 2 * use.u_used)
-            say_until(view, phrase("If nothing came in"), low, bottom, -use.used, use.u_used);
+            say_until(view, Until::nothing_comes_in, low, bottom, -use.used, use.u_used);
     }
-    if (nights.hours >= 9) {
-        const double smallest = std::max(0.0, nights.median) + 3 * std::max(nights.scatter, view.record.noise / 4);
+    if (const double smallest = smallest_leak(night_falls(view.record, 1, 5, view.zone), view.record.noise);
+        smallest > 0)
         view.say(
             phrase("Smallest leak that can be seen in a night: {}/h.", format_measure(smallest, view.unit(), 2)));
-    }
 }
 
 void of_rain_total(const View& view) {
@@ -181,7 +182,7 @@ void of_drying(const View& view) {
     if (!slope || days < 0.5 || slope->an_hour >= -2 * slope->u) return;
     view.say(phrase("It dries by {} a day.", format_measure(-24 * slope->an_hour, view.unit(), 2)));
     if (view.reading.bands)
-        say_until(view, phrase("At this rate"), "dry", view.reading.bands->low, 24 * slope->an_hour, 24 * slope->u);
+        say_until(view, Until::this_rate_lasts, "dry", view.reading.bands->low, 24 * slope->an_hour, 24 * slope->u);
 }
 
 void of_events(const View& view) {

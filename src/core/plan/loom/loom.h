@@ -43,6 +43,7 @@ struct LoomWire {
     std::string volts;        ///< at the pin, what a meter shows; empty for ground
     double in_line_ohm = 0;   ///< resistor in the wire
     std::string source_volts; ///< in front of that resistor
+    bool own_supply = false;  ///< comes from the part's own supply, not from the board
     double length_m = 0;      ///< of the cable that it is part of, said once for each part; 0: not here
 };
 

@@ -158,6 +158,7 @@ void LoomDrawing::add_supply(const LoomItem& item, LoomEnd to, int row, const Le
         w.from_row = w.to_row = row;
         w.colour = colour_of(item, {leg.label, "supply"});
         w.flag = item.rail;
+        w.own_supply = true;
         m_loom.wires.push_back(w);
         return;
     }
@@ -238,6 +239,7 @@ void LoomDrawing::add_behind(const LoomItem& item, int module, LoomBlock& module
         w.to = to;
         w.from_row = w.to_row = row;
         w.net = w.flag = net;
+        w.own_supply = item.own_supply && net == item.rail;
         w.colour = colour;
         m_loom.wires.push_back(w);
     };

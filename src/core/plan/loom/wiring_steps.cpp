@@ -68,7 +68,7 @@ class Steps {
 
   private:
     bool is_supply(const LoomWire& w) const {
-        return p.board->rail(w.net) != nullptr || w.net.rfind(phrase("own "), 0) == 0;
+        return p.board->rail(w.net) != nullptr || w.own_supply;
     }
 
     void add(std::string text, std::string meter, std::string if_not, int wire, std::string caution) {

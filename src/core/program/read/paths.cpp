@@ -59,34 +59,39 @@ std::string formula_of(const TraceRef& trace, const Origin& source, int depth = 
     return "(" + out + ")";
 }
 
+struct Note {
+    std::string text;
+    bool differs = false; ///< from the number of the plan that stands in its place
+};
+
 /// What a constant is by the plan, where it is one of its numbers.
-std::string note_of(const Trial& t, const Reading& r, char op, double v) {
+Note note_of(const Trial& t, const Reading& r, char op, double v) {
     const double codes = codes_in_program(t, r);
-    if (v == codes) return phrase("the converter’s steps");
-    if (v == codes - 1) return phrase("the converter has {}", format_constant(codes));
+    if (v == codes) return {phrase("the converter’s steps")};
+    if (v == codes - 1) return {phrase("the converter has {}", format_constant(codes)), true};
     for (const Stage& stage : r.path.stages) {
         if (const auto* adc = std::get_if<Adc>(&stage)) {
             const double planned = adc->reference_V.value;
             if (op == '*' && std::abs(v - planned) < 0.02 * planned)
-                return phrase("the reference, {} V by the plan", format_constant(planned));
+                return {phrase("the reference, {} V by the plan", format_constant(planned))};
             if (op == '*' && (v == 3.3 || v == 5 || v == 1.1))
-                return phrase("a reference; the plan’s is {} V", format_constant(planned));
+                return {phrase("a reference; the plan’s is {} V", format_constant(planned)), true};
         }
         if (const auto* line = std::get_if<Linear>(&stage)) {
             if (std::abs(v * line->slope.value - 1) < 1e-6 || v == line->slope.value)
-                return phrase("the part’s slope");
+                return {phrase("the part’s slope")};
             if (op == '-' && (std::abs(v - line->zero.value) < 1e-9 ||
                               std::abs(v - line->zero.value / line->slope.value) < 1e-6))
-                return phrase("the part’s zero");
+                return {phrase("the part’s zero")};
         }
         if (const auto* beta = std::get_if<ThermistorBeta>(&stage)) {
-            if (v == beta->beta_K.value) return "β";
-            if (v == beta->r0_ohm.value) return phrase("the part’s resistance");
+            if (v == beta->beta_K.value) return {"β"};
+            if (v == beta->r0_ohm.value) return {phrase("the part’s resistance")};
         }
         if (const auto* divider = std::get_if<RatioDivider>(&stage); divider && v == divider->fixed_ohm.value)
-            return phrase("the divider’s resistor");
+            return {phrase("the divider’s resistor")};
     }
-    if (v == 273.15) return phrase("0 °C in kelvin");
+    if (v == 273.15) return {phrase("0 °C in kelvin")};
     return {};
 }
 
@@ -136,10 +141,9 @@ void add_steps(const Trial& t, const Reading* r, const TraceRef& trace, std::vec
                                  : takes_away     ? std::string(minus_sign)
                                                   : "+";
         if ((step.op == '*' || step.op == '/') ? step.number == 1 : step.number == 0) continue;
-        const std::string note = r ? note_of(t, *r, step.op, step.number) : std::string();
+        const Note note = r ? note_of(t, *r, step.op, step.number) : Note();
         out.push_back({fmt::format("{} {}", sign, format_constant(adds ? std::abs(step.number) : step.number)),
-                       note, step.place.line,
-                       note.find(phrase("has ")) != std::string::npos || note.find("plan’s") != std::string::npos});
+                       note.text, step.place.line, note.differs});
     }
     // A mean and a filter are made of several numbers: the steps of one of them do not show what comes out.
     const auto differ = [](double a, double b) { return std::abs(a - b) > 1e-6 * std::max(1.0, std::abs(b)); };

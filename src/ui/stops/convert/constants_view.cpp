@@ -2,6 +2,7 @@
 
 #include "core/base/phrase.h"
 #include "core/signal_path/board_arithmetic.h"
+#include "core/signal_path/feeds.h"
 #include "core/units/format.h"
 #include "core/units/unit.h"
 #include "ui/widgets/number_field.h"
@@ -116,7 +117,7 @@ void ConstantsView::show(const Reading& reading, const Chain& live) {
     for (const auto& [label, where] : m_now)
         for (const NamedConstant& named : constants(now.stages[where.first])) {
             if (named.key != where.second) continue;
-            const bool fed = named.constant->cause.rfind("reading ", 0) == 0;
+            const bool fed = is_fed(*named.constant);
             set_text(label, fed ? tr("now %1").arg(from_std(format_with_doubt(
                                       named.constant->value, 2 * named.constant->doubt, named.unit)))
                                 : tr("silent: the value at the left is assumed"));
