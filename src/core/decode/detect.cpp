@@ -169,10 +169,11 @@ void try_json(std::string_view bytes, std::vector<FormatGuess>& out) {
         const std::string_view piece = bytes.substr(at, length);
         ++pieces;
         records.clear();
-        if (read_json_message(piece, pieces, fields, records).empty()) {
+        const bool is_pack = looks_like_senml(piece);
+        if ((is_pack ? read_senml : read_json_message)(piece, pieces, fields, records).empty()) {
             ++good;
             explained += length;
-            senml += looks_like_senml(piece);
+            senml += is_pack;
         }
         at += length;
     }
@@ -213,8 +214,10 @@ void try_marks(std::string_view bytes, std::vector<FormatGuess>& out) {
     const auto best = std::max_element(seen.begin(), seen.end(),
                                        [](const auto& a, const auto& b) { return a.second < b.second; });
     const auto [start, end] = best->first;
-    if (end == '\n' || 10 * best->second < 8 * numbers) return;
-    if (start == '\n' || start == '=' || start == ':' || start == '"') return; // a line in the making
+    if (10 * best->second < 8 * numbers || start == '=' || start == ':' || start == '"') return;
+    // A line in the making, if no control byte marks its other end.
+    const auto is_mark = [](char c) { return c >= 0 && c < ' ' && c != '\t' && c != '\n' && c != '\r'; };
+    if ((end == '\n' && !is_mark(start)) || (start == '\n' && !is_mark(end))) return;
     FormatGuess g;
     g.format.kind = FormatKind::frames;
     g.format.end = std::string(1, end);
@@ -254,10 +257,21 @@ bool is_counter(std::string_view bytes) {
     return 10 * most >= 8 * bytes.size();
 }
 
+/// Whether each record is several shorter ones: behind the first of them a CRC goes on as if nothing had been.
+bool are_several_in_one(std::string_view records, std::size_t size, Checksum sum) {
+    for (std::size_t part = 2; part <= size / 2; ++part) {
+        bool all = size % part == 0;
+        for (std::size_t at = 0; all && at < records.size(); at += size)
+            all = checksum_holds(sum, records.substr(at, part));
+        if (all) return true;
+    }
+    return false;
+}
+
 /// Binary records whose checksum holds many times in a row. Bytes that repeat at another period, and counters, have
 /// sums that hold as well, and are none.
 void try_records(std::string_view bytes, std::vector<FormatGuess>& out) {
-    constexpr std::size_t smallest = 4;
+    constexpr std::size_t smallest = 3;
     constexpr std::size_t largest = 40;
     constexpr std::size_t in_a_row = 5;
     bytes = bytes.substr(0, 1024);
@@ -277,6 +291,7 @@ void try_records(std::string_view bytes, std::vector<FormatGuess>& out) {
                     ++good;
                 }
                 if (good < in_a_row || !differ) continue;
+                if (are_several_in_one(bytes.substr(offset, at - offset), size, sum)) continue;
                 FormatGuess g;
                 g.format.kind = FormatKind::record;
                 g.format.sum = sum;

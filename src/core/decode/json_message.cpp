@@ -197,6 +197,12 @@ Reason read_json_message(std::string_view text, std::uint64_t number, FieldTable
     return out.rows.size() > rows ? Reason() : Reason(phrase("JSON without a number"));
 }
 
+namespace {
+bool has_value(const json& item) {
+    return item.contains("v") || item.contains("vb") || item.contains("vs") || item.contains("s");
+}
+} // namespace
+
 bool looks_like_senml(std::string_view text) {
     text = trimmed(text);
     if (text.empty() || text.front() != '[' || text.size() > longest_message) return false;
@@ -207,7 +213,7 @@ bool looks_like_senml(std::string_view text) {
     for (const json& item : value) {
         if (!item.is_object()) return false;
         named = named || item.contains("n") || item.contains("bn");
-        valued = valued || item.contains("v") || item.contains("vs") || item.contains("vb") || item.contains("bv");
+        valued = valued || has_value(item) || item.contains("bv");
     }
     return named && valued;
 }
@@ -221,7 +227,7 @@ Reason read_senml(std::string_view text, std::uint64_t number, FieldTable& field
     std::string base_name;
     std::string base_unit;
     double base_time = 0;
-    double base_value = 0;
+    double base_value = 0, base_sum = 0;
     const std::size_t first_row = out.rows.size();
     const std::size_t first_cell = out.cells.size();
     double row_time = no_number;
@@ -236,8 +242,8 @@ Reason read_senml(std::string_view text, std::uint64_t number, FieldTable& field
         if (item.contains("bu")) base_unit = text_of(item, "bu");
         if (item.contains("bt")) base_time = number_of(item, "bt");
         if (item.contains("bv")) base_value = number_of(item, "bv");
-        const bool has_value = item.contains("v") || item.contains("vb") || item.contains("vs");
-        if (!has_value && !item.contains("n")) continue; // only base fields
+        if (item.contains("bs")) base_sum = number_of(item, "bs");
+        if (!has_value(item) && !item.contains("n")) continue; // only base fields
         const std::string name = base_name + text_of(item, "n");
         if (name.empty()) return give_up(phrase("SenML without a name"));
         const double own_time = item.contains("t") ? number_of(item, "t") : 0;
@@ -252,6 +258,8 @@ Reason read_senml(std::string_view text, std::uint64_t number, FieldTable& field
             fields.take(out, name, number_of(item, "v") + base_value);
         else if (const auto flag = item.find("vb"); flag != item.end() && flag->is_boolean())
             fields.take_state(out, name, flag->get<bool>());
+        else if (item.contains("s")) // what a meter has counted, without a value of its own
+            fields.take(out, name, number_of(item, "s") + base_sum);
         else
             fields.take(out, name, text_of(item, "vs"));
         fields.at(name, unit);
