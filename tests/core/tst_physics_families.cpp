@@ -205,6 +205,20 @@ class TestPhysicsFamilies : public QObject {
         CLOSE(spot_size(120, 12), 10, 1e-12);
     }
     /// Points are met, and between them it never leaves their range; as good as a line through a line.
+    /// Outside of its points it goes on as between the outermost two.
+    void steffensCurveOutside() {
+        const std::vector<double> x = {1, 3, 4}, y = {10, 14, 13};
+        CLOSE(steffen_and_on(x, y, -1), 6, 1e-12);
+        CLOSE(steffen_and_on(x, y, 6), 11, 1e-12);
+        CLOSE(steffen_and_on(x, y, 1), 10, 1e-12);
+        CLOSE(steffen_and_on(x, y, 4), 13, 1e-12);
+        CLOSE(steffen_and_on(x, y, 2), steffen(x, y, 2), 0);
+        CLOSE(steffen_and_on(std::vector<double>{1, 2}, std::vector<double>{5, 7}, 0), 3, 1e-12);
+        CLOSE(steffen_and_on(std::vector<double>{1, 2}, std::vector<double>{5, 7}, 3), 9, 1e-12);
+        for (const std::size_t n : {std::size_t(0), std::size_t(1)})
+            QVERIFY(std::isnan(steffen_and_on(std::span(x).first(n), std::span(y).first(n), 0)));
+        QVERIFY(std::isnan(steffen_and_on(x, std::span(y).first(2), 0)));
+    }
     void steffensCurve() {
         const std::vector<double> x = {0, 1, 2, 4, 7}, y = {0, 5, 5, 6, 20};
         for (std::size_t i = 0; i < x.size(); ++i)

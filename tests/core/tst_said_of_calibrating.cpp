@@ -176,8 +176,8 @@ class TestSaidOfCalibrating : public QObject {
 
     void fitsOfPoints() { test::compare_said("fits", fits()); }
 
-    /// Few points and many, of several shapes, scattered, bunched, risen and fallen: which models can be fitted, and
-    /// what is warned of.
+    /// Few points and many, of several shapes, scattered, bunched, risen and fallen: which models can be fitted,
+    /// and what is warned of.
     void warningsOfFits() {
         std::string out;
         const std::pair<const char*, std::function<double(double, int)>> shapes[] = {
@@ -210,7 +210,8 @@ class TestSaidOfCalibrating : public QObject {
                                     sentences[warning] += " " + model_name(model);
                         }
                         for (const auto& [sentence, models] : sentences)
-                            add_said(out, models.substr(1).c_str(), sentence.substr(0, 70)); // "fits" has them whole
+                            add_said(out, models.substr(1).c_str(),
+                                     sentence.substr(0, 70)); // "fits" has them whole
                     }
         test::compare_said("fit_warnings", out);
     }

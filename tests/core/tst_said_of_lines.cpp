@@ -316,8 +316,8 @@ class TestSaidOfLines : public QObject {
                             const std::uint16_t is = checksum(sum, record);
                             const char low = static_cast<char>(is & 0xff), high = static_cast<char>(is >> 8);
                             if (checksum_size(sum) == 2)
-                                record += sum == Checksum::crc16_modbus ? std::string{low, high}
-                                                                        : std::string{high, low};
+                                record +=
+                                    sum == Checksum::crc16_modbus ? std::string{low, high} : std::string{high, low};
                             else
                                 record += low;
                             bytes += record;

@@ -128,6 +128,56 @@ class TestSaidOfNumbers : public QObject {
         plans.add(more);
         test::compare_said("numbers_in_a_plan", plans.said());
     }
+    /// A file that was cut, or in which one character is another: what is said, and of which line.
+    void brokenFiles() {
+        const std::string whole =
+            "{\n \"schema\": 1,\n \"list\": [1, 2.5, \"a\\n[b\"],\n \"in\": {\"x\": true}\n}\n";
+        std::string out;
+        const auto add = [&](const std::string& what, const std::string& text) {
+            const auto parsed = JsonText::parse("it.json", text);
+            const std::string said = parsed ? "read" : parsed.error().text();
+            test::add_said(out, what.c_str(), said.substr(0, said.find(" - "))); // behind it the library goes on
+        };
+        for (std::size_t cut = 0; cut <= whole.size(); cut += 2)
+            add(fmt::format("first {}", cut), whole.substr(0, cut));
+        for (const char other : {'x', '"', '}', '\0'})
+            for (std::size_t at = 0; at < whole.size(); at += 3) {
+                std::string text = whole;
+                text[at] = other;
+                add(fmt::format("{:02x} at {}", other, at), text);
+            }
+        add("1e400", "[1e400]");
+        add("not UTF-8", "{\"a\": \"\xff\"}");
+        test::compare_said("broken_files", test::each_line_once(out));
+    }
+    /// A value of another kind at each place of a card: what is said, and of which line.
+    void valuesOfAnotherKind() {
+        std::string out;
+        std::set<std::string> known;
+        const auto add = [&](const char* what, const QString& path, const auto& read) {
+            const Json whole = json_of(path);
+            for (const auto& [key, value] : whole.items()) {
+                const std::string name = fmt::format("{} {}", what, key);
+                if (!known.insert(name).second) continue;
+                std::map<std::string, std::string> refused;
+                for (const Json& other :
+                     {Json(nullptr), Json(true), Json(-1), Json("x"), Json::array(), Json::object()}) {
+                    Json changed = whole;
+                    changed[key] = other;
+                    const auto text = JsonText::parse("it.json", changed.dump(1));
+                    const auto made = read(JsonReader(*text));
+                    if (!made) refused[made.error().text()] += " " + other.dump();
+                }
+                for (const auto& [why, values] : refused)
+                    test::add_said(out, (name + values).c_str(), why);
+            }
+        };
+        for (const QString& path : files_of("parts"))
+            add("part", path, read_part_card);
+        for (const QString& path : files_of("boards"))
+            add("board", path, read_board_card);
+        test::compare_said("values_of_another_kind", out);
+    }
 };
 
 RUN_TESTS_OF(TestSaidOfNumbers)

@@ -1,6 +1,6 @@
-// Outlooks, offered rules and figures of a day for every kind of quantity over made-up records: still, rising, falling,
-// drawn and refilled, in bursts, of few hours, asked at the last line and up to days after it. Beside what was read by
-// a person and kept in tests/fixtures/said.
+// Outlooks, offered rules and figures of a day for every kind of quantity over made-up records: still, rising,
+// falling, drawn and refilled, in bursts, of few hours, asked at the last line and up to days after it. Beside what
+// was read by a person and kept in tests/fixtures/said.
 #include "core/units/quantity_kind.h"
 #include "core/watch/offers.h"
 #include "core/watch/outlook.h"
@@ -14,9 +14,9 @@
 
 using namespace cognitum;
 using test::add_said;
+using test::an_hour_east;
 using test::five_digits;
 using test::june;
-using test::an_hour_east;
 
 namespace {
 
@@ -35,7 +35,8 @@ const std::vector<Course> courses = {
     {"drawn by day, refilled each fourth", 16,
      [](double d) { return 0.9 - 0.04 * std::fmod(d, 4) - 0.02 * std::min(1.0, 3 * std::fmod(d, 1)); }},
     {"drawn by day, more and more", 16, [](double d) { return 0.9 - 0.01 * d - 0.001 * d * d; }},
-    {"in bursts", 9, [](double d) { return 0.1 + 0.05 * std::floor(d) + 0.1 * std::clamp(12 * (d - 8.6), 0.0, 1.0); }},
+    {"in bursts", 9,
+     [](double d) { return 0.1 + 0.05 * std::floor(d) + 0.1 * std::clamp(12 * (d - 8.6), 0.0, 1.0); }},
     {"jumps up each third day", 9, [](double d) { return 0.7 - 0.1 * std::fmod(d, 3); }},
     {"an hour", 1.0 / 24, [](double) { return 0.4; }},
     {"five hours", 5.0 / 24, [](double d) { return 0.4 + d; }},
@@ -59,8 +60,8 @@ class TestSaidOfOutlooks : public QObject {
   private slots:
     void ofEveryKind() {
         std::string out;
-        for (const char* id : {"temperature", "level", "volume", "pressure", "humidity", "soil-moisture", "rain", "motion",
-                               "contact", "voltage", "energy", "water-used", "carbon-dioxide"}) {
+        for (const char* id : {"temperature", "level", "volume", "pressure", "humidity", "soil-moisture", "rain",
+                               "motion", "contact", "voltage", "energy", "water-used", "carbon-dioxide"}) {
             const QuantityKind& kind = *find_quantity_kind(id);
             Reading reading;
             reading.id = reading.name = kind.id;
@@ -77,8 +78,7 @@ class TestSaidOfOutlooks : public QObject {
                 const HourlyRecord record = record_of(course, kind);
                 said += std::string(course.name) + "\n";
                 for (const TimeUs later : {TimeUs(0), hour_us, 2 * hour_us, 6 * hour_us, 2 * day_us}) {
-                    const Outlook seen =
-                        outlook(reading, record, kind.accuracy, record.last + later, an_hour_east);
+                    const Outlook seen = outlook(reading, record, kind.accuracy, record.last + later, an_hour_east);
                     const std::string at = later > 0 ? fmt::format("{} h later", later / hour_us) : "at its end";
                     add_said(said, at.c_str(), seen.headline);
                     for (const std::string& line : seen.lines)
@@ -101,22 +101,23 @@ class TestSaidOfOutlooks : public QObject {
             for (const int days : {1, 2, 3, 14})
                 for (const TimeUs later : {TimeUs(0), 11 * hour_us, day_us})
                     for (const int zone : {-9, 0, 5}) {
-                        const DailyUse use = daily_use(record, days, record.last + later,
-                                                       [&](TimeUs) { return zone * hour_us; });
+                        const DailyUse use =
+                            daily_use(record, days, record.last + later, [&](TimeUs) { return zone * hour_us; });
                         add_said(out, course.name,
-                                 fmt::format("of {} days, {} days, used {} ± {}, filled {}, net ± {}", days, use.days,
-                                             five_digits(use.used), five_digits(use.u_used), five_digits(use.filled),
-                                             five_digits(use.u_net)));
+                                 fmt::format("of {} days, {} days, used {} ± {}, filled {}, net ± {}", days,
+                                             use.days, five_digits(use.used), five_digits(use.u_used),
+                                             five_digits(use.filled), five_digits(use.u_net)));
                     }
             const NightFalls nights = night_falls(record, 1, 5, an_hour_east);
             add_said(out, course.name,
                      fmt::format("nights: {} h, {} an hour, scatter {}", nights.hours, five_digits(nights.median),
                                  five_digits(nights.scatter)));
             add_said(out, course.name,
-                     fmt::format("{} days, noise {}, step {} s, gap {} s, quantiles {} {} {}", five_digits(record.days()),
-                                 five_digits(record.noise), five_digits(seconds(record.usual)),
-                                 five_digits(seconds(record.long_gap)), five_digits(record.quantile(0.1)),
-                                 five_digits(record.quantile(0.5)), five_digits(record.quantile(1))));
+                     fmt::format("{} days, noise {}, step {} s, gap {} s, quantiles {} {} {}",
+                                 five_digits(record.days()), five_digits(record.noise),
+                                 five_digits(seconds(record.usual)), five_digits(seconds(record.long_gap)),
+                                 five_digits(record.quantile(0.1)), five_digits(record.quantile(0.5)),
+                                 five_digits(record.quantile(1))));
         }
         test::compare_said("daily_use", test::each_line_once(out));
     }

@@ -87,7 +87,8 @@ class TestSaidOfRecords : public QObject {
         std::string out;
         for (const Reading& reading : m_bench.readings) {
             out += reading.name + "\n";
-            VALUE_OF(figures, figures_of(*m_file, m_bench, catalog(), reading, recorded_to - 30 * day_us, recorded_to));
+            VALUE_OF(figures,
+                     figures_of(*m_file, m_bench, catalog(), reading, recorded_to - 30 * day_us, recorded_to));
             add_said(out, "thirty days", figures_said(figures.stretch));
             add_said(out, "doubt",
                      fmt::format("mean ± {}, total ± {}, step {} s, shown to ± {}", five_digits(figures.u_mean),

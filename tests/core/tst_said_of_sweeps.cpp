@@ -213,6 +213,22 @@ const std::vector<Sweep>& sweeps_of_a_module() {
          },
          {1}},
         {"switched by the reading", [](Bench& b, double) { b.modules[0].switched_by = b.readings[0].id; }, {1}},
+        {"switched by a rule of the reading, and by one of another",
+         [](Bench& b, double v) {
+             WatchRule rule;
+             rule.id = rule.name = "dark";
+             WatchCondition c;
+             c.reading = v > 1 ? "nobody" : b.readings[0].id;
+             c.when = WatchWhen::below;
+             rule.conditions = {c};
+             b.watch_rules = {rule};
+             LoadControl control;
+             control.id = control.name = "night";
+             control.load = v > 2 ? "other" : b.modules[0].id;
+             control.rule = rule.id;
+             b.controls = {control};
+         },
+         {1, 2, 3}},
         {"screened, and so switched",
          [](Bench& b, double) {
              b.modules[0].switched_by = b.readings[0].id;

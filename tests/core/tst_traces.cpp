@@ -152,8 +152,7 @@ class TestTraces : public QObject {
             QCOMPARE(printed_whole(35, base, 16), std::string("35"));
         for (int base = 2; base <= 36; ++base)
             for (const std::int64_t value : {0LL, 1LL, 9LL, 35LL, 36LL, 255LL, 65536LL, 4294967295LL})
-                QCOMPARE(printed_whole(value, base, 32),
-                         QString::number(value, base).toUpper().toStdString());
+                QCOMPARE(printed_whole(value, base, 32), QString::number(value, base).toUpper().toStdString());
         QCOMPARE(printed_whole(-2, 36, 64), QString::number(quint64(-2), 36).toUpper().toStdString());
     }
 

@@ -1,9 +1,14 @@
 // Watch rules of several conditions and boards, at certain hours, with clocks that are set; and contradictions in
 // them.
+#include "core/act/load_judge.h"
 #include "core/watch/judge.h"
 #include "support/run_tests.h"
 #include "support/support.h"
 #include "support/watch_rules.h"
+#include "support/watched_readings.h"
+
+#include <cmath>
+#include <fmt/format.h>
 
 using namespace cognitum;
 using test::each_second, test::looking, test::said_of, test::sec, test::watch;
@@ -12,6 +17,32 @@ class TestWatchTogether : public QObject {
     Q_OBJECT
 
   private slots:
+    /// What keeps a load off must be known not to hold: its limits come nearer by the doubt, and no band is closed
+    /// by that.
+    void aDoubtMovesLimitsInwards() {
+        const auto limits = [](WatchWhen when, double doubt) {
+            WatchCondition c = test::looks_at("temperature", when, 10);
+            c.clear = 12;
+            c.upper = 20;
+            c.hysteresis = 1;
+            c.corridor = {{1, 4, 8}, {3, 5, 6}};
+            c = careful(c, doubt);
+            return fmt::format("{} {} {}; {} {}, {} {}", c.value, *c.clear, c.upper, c.corridor[0].low,
+                               c.corridor[0].high, c.corridor[1].low, c.corridor[1].high);
+        };
+        const std::string as_it_was = "10 12 20; 4 8, 5 6";
+        for (const double doubt : {0.0, -1.0, std::nan("")})
+            QCOMPARE(limits(WatchWhen::above, doubt), as_it_was);
+        QCOMPARE(limits(WatchWhen::above, 0.5), std::string("9.5 11.5 20; 4.5 7.5, 5 6"));
+        QCOMPARE(limits(WatchWhen::below, 0.5), std::string("10.5 12.5 20; 4.5 7.5, 5 6"));
+        QCOMPARE(limits(WatchWhen::outside, 0.5), std::string("10.5 12 19.5; 4.5 7.5, 5 6"));
+        QCOMPARE(limits(WatchWhen::rises, 0.5), std::string("10 12 20; 4.5 7.5, 5 6"));
+        // A band of 10 is left by a doubt of 4, with a hysteresis of 1 on either side, and one of 4 by a doubt
+        // of 1.
+        QCOMPARE(limits(WatchWhen::outside, 4), std::string("10 12 20; 4 8, 5 6"));
+        QCOMPARE(limits(WatchWhen::outside, 3.9), std::string("13.9 12 16.1; 4 8, 5 6"));
+        QCOMPARE(limits(WatchWhen::outside, 1), std::string("11 12 19; 4 8, 5 6"));
+    }
     void joinedByAndOrWhile() {
         // 0 is the level, 1 the pump.
         const auto two = [](WatchJoin join) {

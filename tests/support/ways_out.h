@@ -9,7 +9,8 @@
 
 namespace cognitum::test {
 
-/// "Feed it from 3V3: /readings/0/wiring/rail "3V3"; …", the first changes, long values cut; empty: it changes nothing.
+/// "Feed it from 3V3: /readings/0/wiring/rail "3V3"; …", the first changes, long values cut; empty: it changes
+/// nothing.
 inline std::string way_out(const Bench& bench, const Finding& f) {
     constexpr std::size_t most = 6, longest = 60;
     if (!f.action || !f.action->change) return {};

@@ -199,23 +199,23 @@ FieldRole tells_the_sender(const std::vector<std::string>& words, const Unit* un
     if (unit && unit->dimension != Dimension::time) return FieldRole::value; // "i=0.41 A"
     constexpr std::size_t sure = 4;
     const std::string last = words.empty() ? std::string() : words.back();
+    const bool named = words.size() == 1 && among(clock_words, last);
     for (const auto& [per_s, of_what] :
          {std::pair{1000.0, "milliseconds"}, {1.0, "seconds"}, {1e6, "microseconds"}}) {
-        const bool named = words.size() == 1 && among(clock_words, last);
         if (m.n >= sure && m.grows && m.per_s > 0 && is_near(m.per_s, per_s) &&
             (named || (per_s > 1 && m.low > 100))) {
             why = phrase("It grows by {} a second, as a clock of {} does.", format_constant(per_s), of_what);
             return FieldRole::clock;
         }
-        if (named && m.n < sure) {
-            why = phrase("Its name is that of a clock.");
-            return FieldRole::clock;
-        }
+    }
+    if (named && (m.n < sure || (m.grows && m.per_s > 0))) { // lines that arrive in bursts give it another rate
+        why = phrase("Its name is that of a clock.");
+        return FieldRole::clock;
     }
     if ((m.n >= sure && m.whole && m.by_one) ||
         (words.size() == 1 && among(counter_words, last) && m.whole && m.grows)) {
-        why = m.n >= sure ? phrase("It grows by one with each line.")
-                          : phrase("Its name is that of a counter of lines.");
+        why = m.n >= sure && m.by_one ? phrase("It grows by one with each line.")
+                                      : phrase("Its name is that of a counter of lines.");
         return FieldRole::counter;
     }
     return FieldRole::value;

@@ -41,7 +41,8 @@ const ModelForm& form_of(Model model) {
 Result<void> fit_is_possible(std::span<const FitPoint> points, const ModelForm& form) {
     const auto p = static_cast<std::size_t>(form.parameters);
     if (points.size() < p)
-        return failure(phrase("a {} needs at least {} points; there are {}.", phrase(form.words), p, points.size()));
+        return failure(
+            phrase("a {} needs at least {} points; there are {}.", phrase(form.words), p, points.size()));
     std::vector<double> x;
     for (const FitPoint& point : points) {
         if (!std::isfinite(point.indication) || !std::isfinite(point.reference))
@@ -54,8 +55,9 @@ Result<void> fit_is_possible(std::span<const FitPoint> points, const ModelForm& 
     std::sort(x.begin(), x.end());
     const std::size_t distinct = fits::different_indications(points);
     if (distinct < p)
-        return failure(phrase("a {} needs {} different indications; there are {}.", phrase(form.words), p, distinct), {},
-                       phrase("Take points further apart."));
+        return failure(
+            phrase("a {} needs {} different indications; there are {}.", phrase(form.words), p, distinct), {},
+            phrase("Take points further apart."));
     if (form.model == Model::gain && x.front() == 0 && distinct == 1)
         return failure(phrase("a gain cannot be found at zero alone."));
     return {};

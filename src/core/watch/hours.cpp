@@ -64,7 +64,8 @@ void HourCounter::take(TimeUs time, double value) {
 }
 
 /// From the changes of one value to the next. Those that are five times the others' size are events, such as a tank
-/// that is filled once in four days, and would hide the noise between them: they count only where nothing else changes.
+/// that is filled once in four days, and would hide the noise between them: they count only where nothing else
+/// changes.
 double HourCounter::noise() const {
     constexpr double far = 5;
     double squares = 0, kept = 0;

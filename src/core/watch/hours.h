@@ -50,7 +50,7 @@ class HourCounter {
         std::uint64_t n = 0;
         double squares = 0;
     };
-    std::map<int, Changes> m_changes; ///< by the exponent of two of their size
+    std::map<int, Changes> m_changes;     ///< by the exponent of two of their size
     std::map<int, std::uint64_t> m_steps; ///< by the logarithm, in steps of 2 %
 };
 

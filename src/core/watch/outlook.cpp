@@ -81,8 +81,7 @@ std::string in_days(double days, double u) {
 enum class Until { this_rate_lasts, nothing_comes_in };
 
 /// When a limit is reached at a steady change a day; says nothing when not within a year.
-void say_until(const View& view, Until until, const char* what, double limit, double a_day,
-               double u_a_day) {
+void say_until(const View& view, Until until, const char* what, double limit, double a_day, double u_a_day) {
     const double distance = limit - view.last();
     if (a_day == 0 || distance / a_day <= 0 || distance / a_day > longest_days) return;
     const double days = distance / a_day;

@@ -23,7 +23,8 @@ struct View {
     [[nodiscard]] const std::string& unit() const { return reading.quantity.unit; }
     [[nodiscard]] double last() const { return record.hours.back().last; }
     [[nodiscard]] std::string amount(double value, double u = 0) const {
-        return u > 1e-4 * std::abs(value) ? format_with_doubt(value, 2 * u, unit()) : format_measure(value, unit(), 3);
+        return u > 1e-4 * std::abs(value) ? format_with_doubt(value, 2 * u, unit())
+                                          : format_measure(value, unit(), 3);
     }
     void say(std::string line) const { out.lines.push_back(std::move(line)); }
 };

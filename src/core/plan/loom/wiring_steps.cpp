@@ -67,9 +67,7 @@ class Steps {
     }
 
   private:
-    bool is_supply(const LoomWire& w) const {
-        return p.board->rail(w.net) != nullptr || w.own_supply;
-    }
+    bool is_supply(const LoomWire& w) const { return p.board->rail(w.net) != nullptr || w.own_supply; }
 
     void add(std::string text, std::string meter, std::string if_not, int wire, std::string caution) {
         m_steps.push_back({static_cast<int>(m_steps.size()) + 1, std::move(text), std::move(meter),

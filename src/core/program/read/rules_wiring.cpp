@@ -90,17 +90,14 @@ void pins(const Trial& t, ReadFindings& out) {
     for (const auto& [pin, use] : t.usual().pins) {
         const cognitum::Pin* on_board = t.card->pin(pin);
         if (!on_board) continue;
-        const bool driven = (use.mode && *use.mode == 1) || (!use.writes.empty() && use.mode.value_or(0) == 1);
-        const CodePlace first_write = use.mode && *use.mode == 1 ? use.mode_place
-                                      : use.writes.empty()       ? use.mode_place
-                                                                 : use.writes.front().first;
+        const bool driven = use.mode == 1;
         if (driven && on_board->direction == "in")
-            out.push_back(found(t, "input-only-pin", Severity::error, first_write,
+            out.push_back(found(t, "input-only-pin", Severity::error, use.mode_place,
                                 phrase("Pin {} is an input only; the program drives it.", pin),
                                 phrase("Nothing comes out of it, whatever is written.")));
         else if (driven && !on_board->boot.empty())
             out.push_back(found(
-                t, "boot-pin", Severity::look, first_write,
+                t, "boot-pin", Severity::look, use.mode_place,
                 phrase("Pin {} must be {} when the board starts; the program drives it.", pin, on_board->boot),
                 on_board->boot_means.empty()
                     ? phrase("With another level there the board does not start its program.")
@@ -112,7 +109,7 @@ void pins(const Trial& t, ReadFindings& out) {
                 found(t, "pin-taken", Severity::error, (use.writes.empty() ? use.reads : use.writes).front().first,
                       phrase("Pin {} is taken: {}.", pin, on_board->taken_by), phrase("Both spoil each other.")));
         if (!use.analog_reads.empty() && driven)
-            out.push_back(found(t, "pin-used-twice", Severity::error, first_write,
+            out.push_back(found(t, "pin-used-twice", Severity::error, use.mode_place,
                                 phrase("Pin {} is measured and driven.", pin),
                                 phrase("A driven pin gives the converter its own level.")));
         if (planned.contains(pin)) continue;
