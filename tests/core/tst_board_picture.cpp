@@ -123,6 +123,10 @@ class TestBoardPicture : public QObject {
         QCOMPARE(order, std::string("burns;early error;late error;floats;early look;late look;note;"));
         QVERIFY((needs == std::vector<Need>{Need::beware, Need::first, Need::then, Need::know}));
         QCOMPARE(count_to_do(mixed), 5);
+        for (const FindingGroup& group : by_need(mixed)) {
+            const bool to_do = group.need == Need::first || group.need == Need::then;
+            QCOMPARE(count_to_do(group.findings), to_do ? static_cast<int>(group.findings.size()) : 0);
+        }
         QVERIFY(by_need({}).empty());
         // Of the demo nothing is lost.
         const std::vector<Finding> all = check_bench(m_bench, m_catalog);

@@ -224,6 +224,21 @@ class TestCalibrationRun : public QObject {
         CLOSE(advice->fit->right.turns, -1, 1e-9);
         QVERIFY(!Bench1(rain, recipe(Capture::change, {8})).run.bucket(0)); // no stop is turned there
     }
+    void aBucketNeedsDosesAndAVolume() {
+        BucketTry once;
+        once.doses = {{true, 4.1}, {false, 3.9}};
+        const std::vector<BucketTry> tries = {once};
+        QVERIFY(!fit_bucket({}, 4));
+        for (const double wanted : {0.0, -4.0, std::nan("")})
+            QVERIFY(!fit_bucket(tries, wanted));
+        QVERIFY(fit_bucket(tries, 1e-9) && fit_bucket(tries, 4));
+        for (const double dose : {0.0, -1.0, std::nan("")}) {
+            std::vector<BucketTry> wrong = {once, once};
+            wrong[0].doses[1].mL = dose;
+            const auto fit = fit_bucket(wrong, 4);
+            QVERIFY(!fit && fit.error().what.find("dose 2") == 0);
+        }
+    }
     /// What was begun goes on where it was, and a draft that names what is not there any more begins its recipe.
     void aDraftGoesOn() {
         CalibrationDraft draft;

@@ -1,5 +1,6 @@
 // Times as loggers and spreadsheets write them: orders of dates, local clocks, and the hours that summer time skips
 // and repeats.
+#include "core/base/calendar.h"
 #include "core/base/local_time.h"
 #include "support/run_tests.h"
 #include "support/support.h"
@@ -111,6 +112,21 @@ class TestLocalTime : public QObject {
             const std::string shown = iso_time(utc + summer(utc)).substr(0, 19);
             QCOMPARE(reader.read(shown), std::optional(utc));
         }
+    }
+    /// The first moment at which the clocks on the wall show a time; of one that they skip, the moment of the skip.
+    void momentsOfLocalTimesAgainstAScan() {
+        for (const char* change : {"2026-03-29T01:00:00Z", "2026-10-25T01:00:00Z"}) {
+            const TimeUs at = *parse_time(change), step = 15 * minute_us;
+            for (TimeUs local = at - 26 * hour_us; local < at + 26 * hour_us; local += step) {
+                TimeUs first = at - 30 * hour_us;
+                while (to_local(first, summer) < local)
+                    first += step;
+                QCOMPARE(from_local(local, summer), first);
+            }
+        }
+        const TimeUs plain = *parse_time("2026-03-29T01:30:00Z");
+        QCOMPARE(from_local(plain, {}), plain);
+        QCOMPARE(to_local(plain, {}), plain);
     }
 };
 

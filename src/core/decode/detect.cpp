@@ -97,6 +97,35 @@ bool rows_have_names(std::span<const std::string_view> lines, char separator) {
     return names.size() > 1 && std::all_of(names.begin(), names.end(), [](const auto& n) { return n.second > 1; });
 }
 
+/// "level,3,temp,4": of what stands in lines with a number, half or more are words, and those of no failure or
+/// state.
+bool numbers_have_names(std::span<const std::string_view> lines, char separator) {
+    std::size_t words = 0, all = 0;
+    for (std::string_view line : lines) {
+        std::size_t names = 0, numbers = 0;
+        while (!line.empty()) {
+            const std::size_t end = std::min(line.find(separator), line.size());
+            const std::string_view field = trimmed(line.substr(0, end));
+            const NumberText said = read_number_text(field);
+            numbers += said.there && !said.state;
+            names += !said.there && !said.failed && !field.empty() && letters::is_letter(field.front());
+            line.remove_prefix(std::min(end + 1, line.size()));
+        }
+        if (numbers == 0) continue; // a heading
+        words += names;
+        all += names + numbers;
+    }
+    return words > 0 && 2 * words >= all;
+}
+
+/// "21,5 C": one comma between digits, and a unit behind them alone.
+bool is_comma_of_decimals(std::string_view line) {
+    const std::size_t comma = line.find(',');
+    const NumberText with = read_number_text(with_point(line));
+    return comma != std::string_view::npos && line.find(',', comma + 1) == std::string_view::npos && with.there &&
+           !with.unit.empty() && line.find('.') == std::string_view::npos;
+}
+
 /// Numbers alone, the same count in each line. A header counts for it.
 void try_table(const std::vector<std::string_view>& lines, std::vector<FormatGuess>& out) {
     // Names and values may stand between the lines of a table; they do not speak against it.
@@ -129,7 +158,9 @@ void try_table(const std::vector<std::string_view>& lines, std::vector<FormatGue
         if (t.taken > 0 && decoder.columns() > 0 && (numbers || words))
             g.score = (numbers ? 0.985 : 0.6) * t.share();
         if ((decoder.separator() == ' ' && 2 * no_numbers >= fields) ||
-            rows_have_names(table_lines, decoder.separator()))
+            rows_have_names(table_lines, decoder.separator()) ||
+            numbers_have_names(table_lines, decoder.separator()) ||
+            std::all_of(table_lines.begin(), table_lines.end(), is_comma_of_decimals))
             g.score *= 0.7; // rather a sentence
         g.reason = phrase("{} of {} lines are {}", t.taken, t.lines, decoder.format_text());
         return g;

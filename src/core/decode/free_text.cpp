@@ -120,6 +120,12 @@ bool read_state(std::string_view line, FieldTable& fields, Records& out) {
     return true;
 }
 
+/// "3", ".5"
+bool begins_number(std::string_view text) {
+    if (text.starts_with('.')) text.remove_prefix(1);
+    return !text.empty() && detail::is_digit(text.front());
+}
+
 /// Digits at the start of a text, `most` of them at most.
 std::size_t digits_of(std::string_view text, std::size_t most) {
     std::size_t n = 0;
@@ -218,13 +224,15 @@ Reason read_text(std::string_view line, std::uint64_t number, FieldTable& fields
     line = trimmed(line);
     if (line.starts_with('{') || line.starts_with('[')) return phrase("broken JSON");
     if (has_too_many_numbers(line)) return phrase("more than 64 numbers in a text");
+    if (line_sum(line) != LineSum::none) line = line.substr(0, line.rfind('*')); // "*07" is no number of its own
     out.begin(number);
     std::size_t label_from = 0;
     for (std::size_t i = 0; i < line.size();) {
         const char c = line[i];
         const bool at_start = i == 0 || !is_word_char(line[i - 1]);
-        const bool sign = (c == '-' || c == '+') && i + 1 < line.size() && detail::is_digit(line[i + 1]);
-        if (!at_start || (!detail::is_digit(c) && !sign)) {
+        const bool sign = (c == '-' || c == '+') && begins_number(line.substr(i + 1));
+        const bool point = c == '.' && begins_number(line.substr(i)) && (i == 0 || line[i - 1] != '.');
+        if (!at_start || (!detail::is_digit(c) && !sign && !point)) {
             ++i;
             continue;
         }
@@ -245,18 +253,14 @@ Reason read_text(std::string_view line, std::uint64_t number, FieldTable& fields
             value = behind_comma(line, i, after);
         std::string unit = take_unit(line, after);
         // "12V3" or "2nd" is a word, unless the letters are a unit.
-        if (unit.empty() && after < line.size() && is_word_char(line[after])) {
+        const bool doubt = line.substr(after).starts_with("±"); // "3±1"
+        if (unit.empty() && after < line.size() && is_word_char(line[after]) && !doubt) {
             i = after;
             continue;
         }
         std::string label = label_of(line.substr(label_from, i - label_from));
         if (label.empty()) label = "value";
-        const std::string base = label;
-        for (int k = 2; k < 64; ++k) { // one name for two numbers: the second is told apart
-            const std::uint32_t known = fields.find(label);
-            if (known == FieldTable::none || !out.value(out.rows.size() - 1, known)) break;
-            label = fmt::format("{} {}", base, k);
-        }
+        label = fields.name_beside(out, label);
         fields.take(out, label, value);
         fields.at(label, unit);
         i = after;

@@ -62,7 +62,9 @@ std::uint32_t FieldTable::at(std::string_view name, std::string_view unit, std::
 
 void FieldTable::take(Records& out, std::string_view name, std::string_view text) {
     const NumberText number = read_number_text(text);
-    const std::uint32_t index = at(name, number.unit, text);
+    std::uint32_t index = at(name, number.unit, text);
+    if (index != none && out.value(out.rows.size() - 1, index))
+        index = at(name_beside(out, name), number.unit, text);
     if (index == none) return;
     const double value = number.state && !has_states(index) ? no_number : number.value;
     if (number.there) note_number(index, value);
@@ -121,6 +123,16 @@ void FieldTable::key_by(Records& out, std::string_view sender) {
         m_fields[index].counts |= plain.counts;
         out.add(index, value);
     }
+}
+
+std::string FieldTable::name_beside(const Records& records, std::string_view name) const {
+    std::string out(name);
+    for (int k = 2; k < 64; ++k) {
+        const std::uint32_t known = find(out);
+        if (known == none || !records.value(records.rows.size() - 1, known)) break;
+        out = fmt::format("{} {}", name, k);
+    }
+    return out;
 }
 
 std::uint32_t FieldTable::find(std::string_view name) const {

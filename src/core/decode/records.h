@@ -63,6 +63,7 @@ class FieldTable {
     std::uint32_t at(std::string_view name, std::string_view unit = {}, std::string_view example = {});
     /// Adds a cell for what a sender wrote: a number with or without a unit, or a word for none. A word in a field
     /// that never held a number is a label and no cell.
+    /// Of a name that the last row has already the second number is told apart: "t", "t 2".
     void take(Records& out, std::string_view name, std::string_view text);
     void take(Records& out, std::string_view name, double value);
     /// Keeps the last number as the field's example.
@@ -70,6 +71,8 @@ class FieldTable {
     /// Which fields brought numbers, of records that were made without take().
     void note_all(const Records& records);
     [[nodiscard]] std::uint32_t find(std::string_view name) const; ///< or `none`
+    /// This name, or one with a number behind it, that the last row does not have yet.
+    [[nodiscard]] std::string name_beside(const Records& records, std::string_view name) const;
     [[nodiscard]] const std::vector<Field>& fields() const { return m_fields; }
     /// Gives every cell of the last row a second name with its sender's id before it ("FL.kPa"), so that several
     /// senders on one line of numbers are several readings.

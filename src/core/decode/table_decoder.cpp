@@ -108,12 +108,13 @@ FieldCount read_fields(std::string_view line, char separator, std::span<double> 
         field = trimmed(field);
         const char* p = field.data();
         double x = no_number;
-        if (!read_number(p, field.data() + field.size(), x) || p != field.data() + field.size()) x = no_number;
+        if (!read_number(p, field.data() + field.size(), x) || p != field.data() + field.size()) {
+            const NumberText said = read_number_text(field); // "48 %", "nan"
+            x = said.there && !said.state ? said.value : no_number;
+            count.failed += !field.empty() && said.failed;
+        }
         if (count.fields < values.size()) values[count.fields] = x;
-        if (x == x)
-            ++count.numbers;
-        else if (!field.empty() && read_number_text(field).failed)
-            ++count.failed;
+        count.numbers += x == x;
         ++count.fields;
     });
     return count;
