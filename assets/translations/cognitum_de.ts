@@ -13461,10 +13461,6 @@ cognitum-cli verify "%2" --calibration %3 --fingerprint %1</translation>
         <translation>Trockene Hände, nur Kleinspannung.</translation>
     </message>
     <message>
-        <source>own </source>
-        <translation>eigene </translation>
-    </message>
-    <message>
         <source>Wire {}, {}: {} to {}{}.</source>
         <translation>Ader {}, {}: {} an {}{}.</translation>
     </message>
@@ -16195,10 +16191,6 @@ cognitum-cli verify "%2" --calibration %3 --fingerprint %1</translation>
         <translation>auf eine ganze Zahl gekürzt</translation>
     </message>
     <message>
-        <source>has </source>
-        <translation>hat </translation>
-    </message>
-    <message>
         <source>of several numbers together</source>
         <translation>aus mehreren Zahlen zusammen</translation>
     </message>
@@ -18506,6 +18498,14 @@ cognitum-cli verify "%2" --calibration %3 --fingerprint %1</translation>
         <translation>in {:.0f} ± {:.0f} Tagen</translation>
     </message>
     <message>
+        <source>At this rate</source>
+        <translation>Bei diesem Verlauf</translation>
+    </message>
+    <message>
+        <source>If nothing came in</source>
+        <translation>Wenn nichts hinzukäme</translation>
+    </message>
+    <message>
         <source> if nothing came in</source>
         <translation>, wenn nichts hinzukäme</translation>
     </message>
@@ -18538,16 +18538,8 @@ cognitum-cli verify "%2" --calibration %3 --fingerprint %1</translation>
         <translation>nichts</translation>
     </message>
     <message>
-        <source>At this rate</source>
-        <translation>Bei diesem Verlauf</translation>
-    </message>
-    <message>
         <source>full</source>
         <translation>voll</translation>
-    </message>
-    <message>
-        <source>If nothing came in</source>
-        <translation>Wenn nichts hinzukäme</translation>
     </message>
     <message>
         <source>Smallest leak that can be seen in a night: {}/h.</source>

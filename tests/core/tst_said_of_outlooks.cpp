@@ -42,7 +42,7 @@ const std::vector<Course> courses = {
     {"five hours", 5.0 / 24, [](double d) { return 0.4 + d; }},
 };
 
-HourlyRecord record_of(const Course& course, const QuantityKind& kind) {
+HourlyRecord record_of_course(const Course& course, const QuantityKind& kind) {
     HourCounter counter;
     for (TimeUs t = 0; t <= from_seconds(course.days * 86400); t += 10 * minute_us) {
         double share = course.at(seconds(t) / 86400);
@@ -75,7 +75,7 @@ class TestSaidOfOutlooks : public QObject {
             bench.readings = {reading};
             std::string said;
             for (const Course& course : courses) {
-                const HourlyRecord record = record_of(course, kind);
+                const HourlyRecord record = record_of_course(course, kind);
                 said += std::string(course.name) + "\n";
                 for (const TimeUs later : {TimeUs(0), hour_us, 2 * hour_us, 6 * hour_us, 2 * day_us}) {
                     const Outlook seen = outlook(reading, record, kind.accuracy, record.last + later, an_hour_east);
@@ -97,7 +97,7 @@ class TestSaidOfOutlooks : public QObject {
         std::string out;
         const QuantityKind& volume = *find_quantity_kind("volume");
         for (const Course& course : courses) {
-            const HourlyRecord record = record_of(course, volume);
+            const HourlyRecord record = record_of_course(course, volume);
             for (const int days : {1, 2, 3, 14})
                 for (const TimeUs later : {TimeUs(0), 11 * hour_us, day_us})
                     for (const int zone : {-9, 0, 5}) {
