@@ -57,7 +57,7 @@ int run_program(const ProgramRequest& request, bool json) {
     if (!bench) return complain(bench.error());
     const auto board = find_board(*bench, request.bench, request.board);
     if (!board) return complain(board.error());
-    const auto written = write_program(*bench, load_catalog().catalog, *board, request.options);
+    const auto written = write_program(*bench, load_cards_of(*bench), *board, request.options);
     if (!written) return complain(written.error(), answer_is_no);
     if (!request.out.empty())
         if (const auto kept = write_files(written->files, request.out); !kept) return complain(kept.error());

@@ -17,7 +17,7 @@ Result<Bench> load(const std::string& path) {
 
 Result<PlannedBench> load_planned(const std::string& path) {
     COGNITUM_TRY(bench, load(path));
-    return PlannedBench{bench, load_catalog().catalog};
+    return PlannedBench{bench, load_cards_of(bench)};
 }
 
 } // namespace cognitum::machine

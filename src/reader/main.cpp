@@ -193,7 +193,7 @@ int prove(const Bench& bench, const Catalog& catalog, const std::string& board,
 int read(const Asked& asked) {
     const auto bench = load(asked.bench);
     if (!bench) return complain(bench.error());
-    const Catalog catalog = load_catalog().catalog;
+    const Catalog catalog = load_cards_of(*bench);
     std::string board;
     for (const BoardUse& use : bench->boards)
         if (use.id == asked.board || use.name == asked.board) board = use.id;

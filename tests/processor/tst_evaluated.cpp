@@ -25,8 +25,8 @@ QStringList run(const char* program, const QStringList& arguments) {
     return lines.isEmpty() ? QStringList{"nothing: " + QString::fromUtf8(said.left(600))} : lines;
 }
 
-/// A program that says each of these statements' numbers once, and then sleeps: a processor that turned in loop() would
-/// cost most of the test.
+/// A program that says each of these statements' numbers once, and then sleeps: a processor that turned in loop()
+/// would cost most of the test.
 QByteArray program_of(const QByteArray& globals, const QStringList& statements) {
     QByteArray out = "#include <avr/sleep.h>\n" + globals + "\n";
     int n = 0;
@@ -38,7 +38,8 @@ QByteArray program_of(const QByteArray& globals, const QStringList& statements) 
     out += "void setup() {\n    Serial.begin(115200);\n";
     for (int i = 0; i < n; ++i)
         out += QString("    part%1();\n").arg(i).toUtf8();
-    return out + "    Serial.flush();\n}\nvoid loop() {\n    set_sleep_mode(SLEEP_MODE_PWR_DOWN);\n    sleep_mode();\n}\n";
+    return out + "    Serial.flush();\n}\nvoid loop() {\n    set_sleep_mode(SLEEP_MODE_PWR_DOWN);\n    "
+                 "sleep_mode();\n}\n";
 }
 
 /// A number that the compiler does not know beforehand, so that it computes with it on the board.

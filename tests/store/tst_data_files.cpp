@@ -75,6 +75,29 @@ class TestDataFiles : public QObject {
         CLOSE(loaded.catalog.part("ntc-10k-in-divider")->response_s, 99, 1e-12);
         QCOMPARE(loaded.catalog.parts.size(), load_catalog().catalog.parts.size());
     }
+    /// Of a plan only its cards are read, which are the same as among all; a card that lies elsewhere is found as
+    /// well.
+    void theCardsOfAPlan() {
+        const QTemporaryDir home;
+        qputenv("XDG_DATA_HOME", home.path().toUtf8());
+        VALUE_OF(demo, load_bench_json(COGNITUM_SOURCE_DIR "/data/demo/whelk-point.json"));
+        const Catalog all = load_catalog().catalog, few = load_cards_of(demo);
+        QVERIFY(few.parts.size() <= demo.readings.size() + demo.modules.size());
+        QVERIFY(few.boards.size() <= demo.boards.size());
+        for (const Reading& reading : demo.readings)
+            for (const PartCard* part = all.part(reading.sensor.part); part; part = nullptr)
+                QCOMPARE(few.part(part->id)->name.english(), part->name.english());
+        for (const BoardUse& use : demo.boards)
+            if (!use.card.empty()) QCOMPARE(few.board(use.card)->pins.size(), all.board(use.card)->pins.size());
+        QByteArray mine = shipped_part();
+        mine.replace("\"id\": \"ntc-10k-in-divider\"", "\"id\": \"my-own\"");
+        write_deep(home.filePath("cognitum/parts/mine.json"), mine);
+        demo.readings[0].sensor.part = "my-own";
+        QVERIFY(load_cards_of(demo).part("my-own"));
+        demo.readings[0].sensor.part = "nowhere";
+        QCOMPARE(load_cards_of(demo).parts.size(), all.parts.size() + 1);
+        QVERIFY(load_cards_of(Bench()).parts.size() == 1); // the person's own
+    }
     void aBrokenCardIsNamedAndTheRestIsThere() {
         const QTemporaryDir home;
         qputenv("XDG_DATA_HOME", home.path().toUtf8());

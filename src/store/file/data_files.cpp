@@ -10,6 +10,7 @@
 #include <filesystem>
 #include <fmt/format.h>
 #include <fstream>
+#include <set>
 #include <sstream>
 #include <sys/stat.h>
 #include <unistd.h>
@@ -52,8 +53,10 @@ void load_part(const std::string& path, Part& part, std::vector<Error>& problems
 }
 
 template <typename Card, typename Read>
-void load_cards(const fs::path& folder, std::vector<Card>& cards, std::vector<Error>& problems, Read read) {
+void load_cards(const fs::path& folder, std::vector<Card>& cards, std::vector<Error>& problems, Read read,
+                const std::set<std::string>* wanted = nullptr) {
     for (const std::string& path : json_files(folder)) {
+        if (wanted && !wanted->contains(fs::path(path).stem().string())) continue;
         auto card = load_json(path, read);
         if (!card) {
             problems.push_back(card.error());
@@ -114,6 +117,30 @@ LoadedCatalog load_catalog() {
     load_part(data_folder() + "/bringup/stimuli.json", out.guide.stimuli, out.problems, read_stimuli);
     load_part(data_folder() + "/bringup/symptoms.json", out.guide.symptoms, out.problems, read_symptoms);
     return out;
+}
+
+Catalog load_cards_of(const Bench& bench) {
+    std::set<std::string> parts, boards;
+    for (const Reading& reading : bench.readings)
+        parts.insert(reading.sensor.part);
+    for (const Module& module : bench.modules)
+        parts.insert(module.part);
+    for (const BoardUse& use : bench.boards)
+        boards.insert(use.card);
+    parts.erase(""); // not chosen
+    boards.erase("");
+    Catalog out;
+    std::vector<Error> problems;
+    load_cards(fs::path(data_folder()) / "parts", out.parts, problems, read_part_card, &parts);
+    load_cards(fs::path(data_folder()) / "boards", out.boards, problems, read_board_card, &boards);
+    if (const std::string own = own_data_folder(); !own.empty()) {
+        load_cards(fs::path(own) / "parts", out.parts, problems, read_part_card);
+        load_cards(fs::path(own) / "boards", out.boards, problems, read_board_card);
+    }
+    const bool all =
+        std::all_of(parts.begin(), parts.end(), [&](const std::string& id) { return out.part(id); }) &&
+        std::all_of(boards.begin(), boards.end(), [&](const std::string& id) { return out.board(id); });
+    return all ? out : load_catalog().catalog;
 }
 
 std::string own_data_folder() {
