@@ -369,6 +369,26 @@ Channel channels[] = {{"hut-air", A2, 0.4881, -49.8}, {"rock", A1, 1, 0}};
 void setup(){ Serial.begin(115200); }
 void loop(){ for (const Channel& c : channels) { Serial.print(c.name); Serial.print('='); Serial.print(analogRead(c.pin) * c.slope + c.offset); Serial.print(' '); } Serial.println(); delay(1000); }
 )") << "nothing";
+    QTest::newRow("map() between two counts") << "gauge" << QByteArray(R"(void setup(){ Serial.begin(115200); }
+void loop(){ Serial.print("hut-air="); Serial.println(map(analogRead(A2), 102, 307, 0, 100)); delay(1000); }
+)") << "map-to-whole on line 2";
+    QTest::newRow("two pins in one number") << "gauge" << QByteArray(R"(void setup(){ Serial.begin(115200); }
+void loop(){ float air = analogRead(A2) * 0.4881 - 50, rock = analogRead(A1); Serial.print("hut-air="); Serial.println(air + 0.001 * (rock - 512)); delay(1000); }
+)") << "nothing";
+    QTest::newRow("one constant for another reference")
+        << "gauge" << QByteArray(R"(void setup(){ Serial.begin(115200); }
+void loop(){ Serial.print("hut-air="); Serial.println(analogRead(A2) * 0.32227 - 50); delay(1000); }
+)") << "reference-differs on line 2";
+    QTest::newRow("the slope of another part") << "gauge" << QByteArray(R"(void setup(){ Serial.begin(115200); }
+void loop(){ Serial.print("hut-air="); Serial.println(analogRead(A2) * 0.2441 - 50); delay(1000); }
+)") << "offset-differs on line 2";
+    QTest::newRow("woken by the watchdog") << "gauge" << QByteArray(R"(#include <avr/wdt.h>
+#include <avr/sleep.h>
+volatile int woken = 0;
+ISR(WDT_vect) { woken++; }
+void setup(){ Serial.begin(115200); WDTCSR |= (1 << WDCE) | (1 << WDE); WDTCSR = (1 << WDIE) | (1 << WDP2) | (1 << WDP1); }
+void loop(){ set_sleep_mode(SLEEP_MODE_PWR_DOWN); sleep_mode(); Serial.print("hut-air="); Serial.println(analogRead(A2) * 0.4881 - 50); Serial.flush(); }
+)") << "nothing";
     QTest::newRow("ten bits of twelve") << "shed" << QByteArray(R"(#include "watchdog.h"
 void setup(){ Serial.begin(115200); analogReadResolution(10); watchdog(); }
 void loop(){ Serial.print("ec="); Serial.println(analogRead(36) * 3.3 / 1024 / 0.032); delay(6000); }

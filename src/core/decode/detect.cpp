@@ -292,7 +292,7 @@ bool is_counter(std::string_view bytes) {
 bool are_several_in_one(std::string_view records, std::size_t size, Checksum sum) {
     for (std::size_t part = 2; part <= size / 2; ++part) {
         bool all = size % part == 0;
-        for (std::size_t at = 0; all && at < records.size(); at += size)
+        for (std::size_t at = 0; all && at < records.size(); at += part)
             all = checksum_holds(sum, records.substr(at, part));
         if (all) return true;
     }
@@ -314,14 +314,15 @@ void try_records(std::string_view bytes, std::vector<FormatGuess>& out) {
             for (std::size_t offset = 0; offset < size; ++offset) {
                 std::size_t good = 0;
                 std::size_t at = offset;
-                bool differ = false;
+                bool differ[2] =
+                    {}; // every second one: else it may be half a record, whose other half is all zeros
                 for (; at + size <= bytes.size(); at += size) {
                     const std::string_view frame = bytes.substr(at, size);
                     if (!checksum_holds(sum, frame)) break;
-                    differ = differ || frame != bytes.substr(offset, size);
+                    differ[good % 2] |= frame != bytes.substr(offset + good % 2 * size, size);
                     ++good;
                 }
-                if (good < in_a_row || !differ) continue;
+                if (good < in_a_row || !differ[0] || !differ[1]) continue;
                 if (are_several_in_one(bytes.substr(offset, at - offset), size, sum)) continue;
                 FormatGuess g;
                 g.format.kind = FormatKind::record;

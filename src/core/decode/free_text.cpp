@@ -229,7 +229,8 @@ Reason read_text(std::string_view line, std::uint64_t number, FieldTable& fields
     std::size_t label_from = 0;
     for (std::size_t i = 0; i < line.size();) {
         const char c = line[i];
-        const bool at_start = i == 0 || !is_word_char(line[i - 1]);
+        const bool within = i > 1 && line[i - 1] == '.' && detail::is_digit(line[i - 2]); // the 5 of "v1.5"
+        const bool at_start = i == 0 || !(is_word_char(line[i - 1]) || within);
         const bool sign = (c == '-' || c == '+') && begins_number(line.substr(i + 1));
         const bool point = c == '.' && begins_number(line.substr(i)) && (i == 0 || line[i - 1] != '.');
         if (!at_start || (!detail::is_digit(c) && !sign && !point)) {
