@@ -108,7 +108,8 @@ bool numbers_have_names(std::span<const std::string_view> lines, char separator)
             const std::string_view field = trimmed(line.substr(0, end));
             const NumberText said = read_number_text(field);
             numbers += said.there && !said.state;
-            names += !said.there && !said.failed && !field.empty() && letters::is_letter(field.front());
+            names += !said.there && !said.failed && !field.empty() && has_a_word(field) &&
+                     !letters::is_digit(field.front());
             line.remove_prefix(std::min(end + 1, line.size()));
         }
         if (numbers == 0) continue; // a heading

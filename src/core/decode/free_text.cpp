@@ -18,16 +18,19 @@ bool is_word_char(char c) {
     return (u >= 'a' && u <= 'z') || (u >= 'A' && u <= 'Z') || (u >= '0' && u <= '9') || u == '_' || u >= 0x80;
 }
 
-/// The unit that stands directly behind a number, if there is one; `p` moves behind it.
+/// The unit that stands directly behind a number, if there is one; `p` moves behind it. The h of "t=21.5 h=48" is a
+/// name.
 std::string take_unit(std::string_view line, std::size_t& p) {
     std::size_t start = p;
     if (start < line.size() && line[start] == ' ') ++start;
+    if (start < line.size() && line[start] == '*') ++start; // "*C": no degree sign in ASCII
     std::size_t end = start;
     while (end < line.size() && (is_word_char(line[end]) || line[end] == '%' || line[end] == '/') &&
            end - start < 12)
         ++end;
     const std::string_view word = line.substr(start, end - start);
-    if (word.empty() || !find_unit(word)) return {};
+    const bool name = end < line.size() && (line[end] == '=' || line[end] == ':');
+    if (word.empty() || name || !find_unit(word)) return {};
     p = end;
     return std::string(word);
 }
@@ -120,6 +123,13 @@ bool read_state(std::string_view line, FieldTable& fields, Records& out) {
     return true;
 }
 
+/// "[INFO] …", "[main] …"; no list of JSON that was cut.
+bool begins_with_tag(std::string_view line) {
+    const std::size_t end = line.find_first_of("[]{}\",:", 1);
+    return end != std::string_view::npos && line[end] == ']' && end + 1 < line.size() && line[end + 1] == ' ' &&
+           !trimmed(line.substr(end + 1)).starts_with(',');
+}
+
 /// "3", ".5"
 bool begins_number(std::string_view text) {
     if (text.starts_with('.')) text.remove_prefix(1);
@@ -132,6 +142,16 @@ std::size_t digits_of(std::string_view text, std::size_t most) {
     while (n < std::min(most, text.size()) && detail::is_digit(text[n]))
         ++n;
     return n;
+}
+
+/// The 1 of "Sensor 1: 21.5", the 2 of "cell 2 = 3.31".
+bool is_in_name(std::string_view digits, std::string_view behind) {
+    if (digits.empty() || digits_of(digits, digits.size()) != digits.size()) return false;
+    behind = trimmed(behind);
+    if (!behind.starts_with('=') && !behind.starts_with(": ")) return false;
+    behind = trimmed(behind.substr(1));
+    if (behind.starts_with('-') || behind.starts_with('+')) behind.remove_prefix(1);
+    return begins_number(behind);
 }
 
 /// Length of "12:00", "12:00:01.250" at the start of a text; 0: it is no time of day.
@@ -222,7 +242,7 @@ Reason read_sentence(std::string_view line, std::uint64_t number, FieldTable& fi
 
 Reason read_text(std::string_view line, std::uint64_t number, FieldTable& fields, Records& out) {
     line = trimmed(line);
-    if (line.starts_with('{') || line.starts_with('[')) return phrase("broken JSON");
+    if (line.starts_with('{') || (line.starts_with('[') && !begins_with_tag(line))) return phrase("broken JSON");
     if (has_too_many_numbers(line)) return phrase("more than 64 numbers in a text");
     if (line_sum(line) != LineSum::none) line = line.substr(0, line.rfind('*')); // "*07" is no number of its own
     out.begin(number);
@@ -260,6 +280,10 @@ Reason read_text(std::string_view line, std::uint64_t number, FieldTable& fields
             continue;
         }
         std::string label = label_of(line.substr(label_from, i - label_from));
+        if (!label.empty() && is_in_name(line.substr(i, after - i), line.substr(after))) {
+            i = after;
+            continue;
+        }
         if (label.empty()) label = "value";
         label = fields.name_beside(out, label);
         fields.take(out, label, value);
