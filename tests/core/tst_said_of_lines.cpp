@@ -232,6 +232,7 @@ class TestSaidOfLines : public QObject {
                                  "gauge v1.5 level 3",
                                  "Temperature: 21.50 *C 70.70 *F",
                                  "level 3 * 4",
+                                 "t\n21,5 C\n21,6 C",
                                  "[INFO] 12:00:01.123 tank: level=3",
                                  "[main] level 3",
                                  "[1234] level 3",

@@ -161,7 +161,7 @@ void try_table(const std::vector<std::string_view>& lines, std::vector<FormatGue
         if ((decoder.separator() == ' ' && 2 * no_numbers >= fields) ||
             rows_have_names(table_lines, decoder.separator()) ||
             numbers_have_names(table_lines, decoder.separator()) ||
-            std::all_of(table_lines.begin(), table_lines.end(), is_comma_of_decimals))
+            2 * std::ranges::count_if(table_lines, is_comma_of_decimals) >= std::ssize(table_lines))
             g.score *= 0.7; // rather a sentence
         g.reason = phrase("{} of {} lines are {}", t.taken, t.lines, decoder.format_text());
         return g;
@@ -315,8 +315,7 @@ void try_records(std::string_view bytes, std::vector<FormatGuess>& out) {
             for (std::size_t offset = 0; offset < size; ++offset) {
                 std::size_t good = 0;
                 std::size_t at = offset;
-                bool differ[2] =
-                    {}; // every second one: else it may be half a record, whose other half is all zeros
+                bool differ[2] = {}; // every second one: half a record's other half may be all zeros
                 for (; at + size <= bytes.size(); at += size) {
                     const std::string_view frame = bytes.substr(at, size);
                     if (!checksum_holds(sum, frame)) break;

@@ -30,8 +30,8 @@ struct LoadedCatalog {
 };
 /// Shipped cards, then the user's own from $XDG_DATA_HOME/cognitum (parts/*.json and boards/*.json).
 LoadedCatalog load_catalog();
-/// The cards that a plan names, in a third of the time; all of them when one of these is in no shipped file of its
-/// name and not among the user's own.
+/// The cards that a plan names and the user's own, without reading the others; all of them when one that is named
+/// is in no shipped file of its name and not among the user's own.
 Catalog load_cards_of(const Bench& bench);
 
 /// Where a person's own cards lie: $XDG_DATA_HOME/cognitum, else ~/.local/share/cognitum. Empty without a home.
