@@ -119,12 +119,12 @@ bool numbers_have_names(std::span<const std::string_view> lines, char separator)
     return words > 0 && 2 * words >= all;
 }
 
-/// "21,5 C": one comma between digits, and a unit behind them alone.
+/// "21,5 C": one comma between digits, and a unit behind them alone; no "21,48 %", which may be two columns.
 bool is_comma_of_decimals(std::string_view line) {
     const std::size_t comma = line.find(',');
     const NumberText with = read_number_text(with_point(line));
     return comma != std::string_view::npos && line.find(',', comma + 1) == std::string_view::npos && with.there &&
-           !with.unit.empty() && line.find('.') == std::string_view::npos;
+           has_a_word(with.unit) && line.find('.') == std::string_view::npos;
 }
 
 /// Numbers alone, the same count in each line. A header counts for it.
