@@ -182,7 +182,7 @@ bool SimulatedAvr::run_to(double t_s) {
         const std::uint32_t before = m_avr->pc;
         const int state = avr_run(m_avr);
         if (state == cpu_Crashed || state == cpu_Done) return false;
-        stop_clock_in_power_down(state == cpu_Sleeping);
+        if (state == cpu_Sleeping || m_clock_stands) stop_clock_in_power_down(state == cpu_Sleeping);
         if (m_avr->data[eimsk] != m_enabled_levels) watch_enabled_levels();
         if (m_bus_hangs) keep_bus_hanging();
         if (m_avr->pc == 0 && before != 0) {

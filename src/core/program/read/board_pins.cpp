@@ -100,17 +100,20 @@ std::vector<std::pair<std::string, bool>> BoardPins::take_changes() {
 }
 
 int BoardPins::number(const std::string& label) const {
-    int own = first_own_number;
-    for (const cognitum::Pin& pin : m_card.pins) {
-        if (pin.label == label) return pin.port >= 0 ? pin.port : is_number_text(label) ? std::stoi(label) : own;
-        ++own;
-    }
+    for (std::size_t i = 0; i < m_card.pins.size(); ++i)
+        if (m_card.pins[i].label == label) return number(i);
     return -1;
 }
 
+int BoardPins::number(std::size_t pin) const {
+    const cognitum::Pin& p = m_card.pins[pin];
+    if (p.port >= 0) return p.port;
+    return is_number_text(p.label) ? std::stoi(p.label) : first_own_number + static_cast<int>(pin);
+}
+
 std::string BoardPins::label(long wanted, bool analog) const {
-    for (const cognitum::Pin& pin : m_card.pins)
-        if (number(pin.label) == wanted && (!analog || pin.can("analog"))) return pin.label;
+    for (std::size_t i = 0; i < m_card.pins.size(); ++i)
+        if (number(i) == wanted && (!analog || m_card.pins[i].can("analog"))) return m_card.pins[i].label;
     // analogRead(0) is A0 on boards whose inputs are counted.
     if (analog)
         if (std::string counted = fmt::format("A{}", wanted); m_card.pin(counted)) return counted;

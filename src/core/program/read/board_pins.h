@@ -47,6 +47,7 @@ class BoardPins : public PinWorld {
     [[nodiscard]] std::string label(long number, bool analog) const;
     /// Number by which code means a pin.
     [[nodiscard]] int number(const std::string& label) const;
+    [[nodiscard]] int number(std::size_t pin) const; ///< of one of the card’s pins
     /// Text of a header that names the pins of this board.
     [[nodiscard]] std::string header() const;
 
