@@ -43,15 +43,15 @@ void say_nothing(avr_t*, const int, const char*, va_list) {}
 void sleep_no_longer(avr_t*, avr_cycle_count_t) {} ///< a sleeping processor costs no real time
 
 /// Phase-correct PWM, in which the boards' core leaves the timers 1 and 2, is unknown to the simulator: such a
-/// timer overflows at each of its counts, which takes more time than the program. Here it counts up to 255 and
-/// begins again: as often as fast PWM, twice as often as a real one. Nobody looks at what it gives at a pin.
+/// timer overflows at each of its counts, which takes more time than the program. Real ones count to 255 and back
+/// (data sheet: 510 counts a period); here they count to 511 and begin again. Nobody looks at their PWM pins.
 void count_in_phase_correct_pwm(avr_t* avr) {
     constexpr int phase_correct_8_bit = 1; // data sheet, waveform generation mode bits, of each of the three timers
     for (avr_io_t* io = avr->io_port; io; io = io->next) {
         if (std::string_view(io->kind) != "timer") continue;
         avr_timer_wgm_t& mode = reinterpret_cast<avr_timer_t*>(io)->wgm_op[phase_correct_8_bit];
         mode.kind = avr_timer_wgm_fast_pwm;
-        mode.size = 8; // bits
+        mode.size = 9; // bits
     }
 }
 

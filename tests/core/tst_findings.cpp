@@ -210,6 +210,23 @@ class TestFindings : public QObject {
         for (const Finding& f : check_bench(bench, catalog()))
             QVERIFY2(f.severity != Severity::error, (f.id + ": " + f.message).c_str());
     }
+    /// On its data wire alone lives one probe, on a short wire, below 70 °C; each of the three is told at its
+    /// limit.
+    void whereAProbeNeedsASupplyWire() {
+        const auto found = [](std::size_t probes, double high, double cable_m) {
+            Bench bench = defect("parasite-power").broken;
+            bench.readings.resize(probes);
+            for (Reading& r : bench.readings) {
+                r.quantity.high = high;
+                r.wiring.cable_m = cable_m;
+            }
+            return with_id(bench, "parasite-power").size();
+        };
+        QCOMPARE(found(1, 69.9, 4.9), std::size_t(0));
+        QCOMPARE(found(1, 70, 4.9), std::size_t(1));
+        QCOMPARE(found(1, 69.9, 5), std::size_t(1));
+        QCOMPARE(found(2, 69.9, 4.9), std::size_t(2));
+    }
     void errorsComeFirst() {
         Bench bench = defect("cone-meets-wall").broken;
         bench.readings.push_back(defect("level-too-high").broken.readings[0]);

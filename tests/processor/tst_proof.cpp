@@ -141,6 +141,23 @@ class TestProof : public QObject {
         QVERIFY2(all["disturbed"][0]["text"].get<std::string>().find("no-answer") != std::string::npos,
                  all["disturbed"].dump().c_str());
     }
+    /// A timer that is left as the core sets it, in phase-correct PWM, overflows 16 MHz / 64 / 510 times a second.
+    void aTimerAsTheCoreLeavesIt() {
+        test::Scratch scratch;
+        const QString program = scratch.write("timer.ino", R"(
+volatile unsigned int overflows = 0;
+ISR(TIMER2_OVF_vect) { overflows++; }
+void setup() { Serial.begin(115200); TIMSK2 = _BV(TOIE2); }
+void loop() { delay(1000); noInterrupts(); unsigned int n = overflows; interrupts(); Serial.println(n); }
+)");
+        const test::Run run = prove({demo, "--board", "gauge", "--points", "2", "--program", program, "--lines"});
+        const Json all = run.json();
+        std::vector<int> counts;
+        for (const Json& line : all["sent_lines"])
+            counts.push_back(std::stoi(line[1].get<std::string>()));
+        QVERIFY2(counts.size() > 2, run.out + run.err);
+        QVERIFY2(std::abs(counts[1] - counts[0] - 490) <= 3, run.out);
+    }
     /// What a loader takes: lines of Intel hexadecimal that begin with a colon and end with the end record.
     void forALoader() {
         test::Scratch scratch;
