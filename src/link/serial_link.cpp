@@ -171,6 +171,11 @@ void SerialLink::stop() {
     emit stateChanged(LinkState::closed, {});
 }
 
+void SerialLink::unplug() {
+    lose(serial_error_text(QSerialPort::ResourceError, m_path));
+    m_again.stop();
+}
+
 void SerialLink::open() {
     if (!m_wanted || m_port.isOpen()) return;
     emit stateChanged(LinkState::opening, {});

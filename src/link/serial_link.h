@@ -32,6 +32,8 @@ class SerialLink : public Link {
 
     /// Changes the port while closed or lost, for boards that come back elsewhere.
     void setPort(const QString& port);
+    /// Its device is gone for good, and its name may soon be another one's: lost, and not tried before start().
+    void unplug();
 
   private:
     void open();

@@ -104,6 +104,7 @@ SimulatedBoard::SimulatedBoard(QStringList arguments, QObject* parent)
         while (m_process.canReadLine())
             emit ready(QString::fromUtf8(m_process.readLine()).trimmed());
     });
+    connect(&m_process, &QProcess::finished, this, &SimulatedBoard::ended);
     connect(&m_process, &QProcess::errorOccurred, this, [this](QProcess::ProcessError error) {
         if (error == QProcess::FailedToStart)
             emit failed(
@@ -177,6 +178,10 @@ void SimulatedLink::start() {
         m_place = place;
         serial->setPort(place);
         serial->start();
+    });
+    // The number of its terminal is given to the next that is opened: another board's, or somebody's shell.
+    connect(m_board.get(), &SimulatedBoard::ended, this, [this] {
+        if (auto* serial = qobject_cast<SerialLink*>(m_link.get()); serial && !m_where) serial->unplug();
     });
     startBoard();
 }

@@ -44,6 +44,7 @@ class SimulatedBoard : public QObject {
   signals:
     void ready(const QString& place); ///< the first line that it printed
     void failed(const QString& reason);
+    void ended(); ///< its process did, however that came
 
   private:
     QStringList m_arguments, m_more;

@@ -2,6 +2,7 @@
 // words.
 #include "demo/wire.h"
 #include "link/serial_link.h"
+#include "link/simulated_link.h"
 #include "link/speed_search.h"
 #include "support/pseudo_terminal.h"
 #include "support/run_tests.h"
@@ -152,6 +153,26 @@ class TestSerial : public QObject {
         link.stop();
         board.kill();
         board.waitForFinished();
+    }
+    /// The system gives the number of its terminal to the next one, such as somebody's shell: that is not opened.
+    void anotherTerminalOfTheSameNumberIsLeftAlone() {
+        SimulatedLink link(LinkPlan{}, {"--interval", "20"});
+        LinkState state = LinkState::closed;
+        connect(&link, &Link::stateChanged, this, [&](LinkState s) { state = s; });
+        link.start();
+        QTRY_COMPARE_WITH_TIMEOUT(state, LinkState::open, 15000);
+        const QString place = link.place();
+        QVERIFY(place.startsWith("/dev/pts/"));
+        link.setPlugged(false);
+        QTRY_COMPARE(state, LinkState::lost);
+        const test::PseudoTerminal shell(m_folder.filePath("shell"));
+        if (QFileInfo(m_folder.filePath("shell")).canonicalFilePath() != place)
+            QSKIP("another program has that number");
+        QSignalSpy tried(&link, &Link::stateChanged);
+        QVERIFY(!tried.wait(1000)); // its pauses were a quarter and half of a second
+        link.setPlugged(true);
+        QTRY_COMPARE_WITH_TIMEOUT(state, LinkState::open, 15000);
+        QVERIFY(link.place() != place);
     }
     void speechIsToldFromNoise() {
         const std::string line = "12,12000,512,138,21.25,0,67\n12,13000,512,138,21.25,0,67\n";
