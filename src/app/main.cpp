@@ -8,9 +8,12 @@
 #include "ui/window_memory.h"
 
 #include <QApplication>
+#include <QBuffer>
 #include <QCommandLineParser>
+#include <QDBusConnection>
 #include <QDir>
 #include <QFile>
+#include <QImageReader>
 #include <QTimer>
 #include <algorithm>
 #include <array>
@@ -80,6 +83,15 @@ void prefer_the_desktops_dialogs() {
     if (portal) qputenv("QT_QPA_PLATFORMTHEME", "xdgdesktopportal");
 }
 
+/// What the first window waits for, asked for while it is made: the desktop's bus, through which Qt offers it to
+/// screen readers, and Qt's readers of pictures, of which it loads all for the first one.
+void ask_the_desktop() {
+    QDBusConnection::sessionBus();
+    QBuffer no_picture;
+    no_picture.open(QIODevice::ReadOnly);
+    static_cast<void>(QImageReader::imageFormat(&no_picture));
+}
+
 /// The bench that a start opens; empty: none, or what was given is something else.
 QString bench_of_this_start(bool demo, const QStringList& given) {
     using namespace cognitum;
@@ -96,19 +108,25 @@ int main(int argc, char** argv) {
     prefer_the_desktops_dialogs();
     // Help and version need no display: they are answered before one is asked for.
     std::unique_ptr<QCoreApplication> app;
+    QCoreApplication::setApplicationName(QStringLiteral("cognitum"));
+    QCoreApplication::setOrganizationName(QStringLiteral("cognitum")); // where QSettings keeps what was chosen
+    QCoreApplication::setApplicationVersion(QStringLiteral("0.1.0"));
+    SessionOptions options;
     std::future<FcBool> fonts;
+    std::future<void> asked;
     const auto asks = [&](const char* option) {
         return std::any_of(argv + 1, argv + argc, [&](const char* a) { return std::strcmp(a, option) == 0; });
     };
     if (asks("--help") || asks("-h") || asks("--version") || asks("-v"))
         app = std::make_unique<QCoreApplication>(argc, argv);
     else {
-        fonts = std::async(std::launch::async, FcInit); // read beside what Qt asks the display
+        // Cards and fonts are read beside what Qt asks the display.
+        choose_language(wished_language());
+        options.cards = begin_reading_cards();
+        fonts = std::async(std::launch::async, FcInit);
         app = std::make_unique<QApplication>(argc, argv);
+        asked = std::async(std::launch::async, ask_the_desktop);
     }
-    QApplication::setApplicationName(QStringLiteral("cognitum"));
-    QApplication::setOrganizationName(QStringLiteral("cognitum")); // where QSettings keeps what was chosen
-    QApplication::setApplicationVersion(QStringLiteral("0.1.0"));
     QCommandLineParser parser;
     parser.setApplicationDescription(QApplication::tr("From the wire to a number you can trust."));
     parser.addHelpOption();
@@ -126,6 +144,14 @@ int main(int argc, char** argv) {
     parser.addOption(until_painted);
     parser.addPositionalArgument(QStringLiteral("bench"), QApplication::tr("Bench file to open."),
                                  QStringLiteral("[bench.cognitum]"));
+    // Where process() ends the program, nobody is left to read: tables of the program are gone by then.
+    const bool goes_on = parser.parse(QCoreApplication::arguments()) && !parser.isSet(QStringLiteral("help")) &&
+                         !parser.isSet(QStringLiteral("help-all")) && !parser.isSet(QStringLiteral("version"));
+    if (!goes_on && options.cards.valid()) {
+        options.cards.wait();
+        fonts.wait();
+        asked.wait();
+    }
     parser.process(*app);
 
     const QStringList given = parser.positionalArguments();
@@ -134,12 +160,12 @@ int main(int argc, char** argv) {
                     [&](const char* option) { return parser.isSet(QLatin1String(option)); });
     if (!for_this_start && OneWindow::handOver(given)) return 0;
 
-    speak(wished_language());
+    install_language();
     Theme theme;
     theme.follow(Settings::load(), desktop_was_dark());
     if (parser.isSet(QStringLiteral("scale"))) theme.setScale(parser.value(QStringLiteral("scale")).toDouble());
     if (parser.isSet(QStringLiteral("dark"))) theme.setDark(true);
-    Session session;
+    Session session(std::move(options));
     const bool demo = parser.isSet(QStringLiteral("demo"));
     if (const QString bench = bench_of_this_start(demo, given); !bench.isEmpty()) session.readAhead(bench);
     theme.apply(); // meanwhile

@@ -15,13 +15,15 @@ constexpr const char* missing_mosquitto = "libmosquitto.so.1 is not installed";
 
 extern "C" {
 
-int mosquitto_lib_init() {
-    REAL(mosquitto_lib_init);
-    return real ? real() : MOSQ_ERR_NOT_SUPPORTED;
-}
 mosquitto* mosquitto_new(const char* id, bool clean_session, void* obj) {
+    // The library wants to be started once for a program. It is here, and not where a connection is planned: a
+    // window that speaks to no broker does not load it.
+    static const int started = [] {
+        REAL(mosquitto_lib_init);
+        return real ? real() : MOSQ_ERR_NOT_SUPPORTED;
+    }();
     REAL(mosquitto_new);
-    return real ? real(id, clean_session, obj) : nullptr;
+    return real && started == MOSQ_ERR_SUCCESS ? real(id, clean_session, obj) : nullptr;
 }
 void mosquitto_destroy(mosquitto* mosq) {
     REAL(mosquitto_destroy);

@@ -16,12 +16,6 @@ constexpr int keep_alive_s = 15;
 constexpr int longest_payload = 65536;
 constexpr int longest_broker_pause_ms = 8000;
 
-/// The library wants to be started once for a program.
-void start_library() {
-    static const int once = mosquitto_lib_init();
-    static_cast<void>(once);
-}
-
 } // namespace
 
 QString mqtt_refusal(int code, int version) {
@@ -53,7 +47,6 @@ struct MqttCallbacks {
 };
 
 MqttLink::MqttLink(const LinkPlan& plan, QObject* parent) : Link(parent), m_plan(plan) {
-    start_library();
     m_again.setParent(this);
     m_again.setSingleShot(true);
     connect(&m_again, &QTimer::timeout, this, &MqttLink::connectNow);

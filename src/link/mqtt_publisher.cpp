@@ -30,8 +30,6 @@ struct PublisherCallbacks {
 };
 
 MqttPublisher::MqttPublisher(QObject* parent) : QObject(parent) {
-    static const int once = mosquitto_lib_init();
-    static_cast<void>(once);
     m_again.setSingleShot(true);
     connect(&m_again, &QTimer::timeout, this, &MqttPublisher::reach);
 }

@@ -10,6 +10,7 @@
 #include <QSettings>
 #include <QTranslator>
 #include <algorithm>
+#include <memory>
 #include <mutex>
 #include <unordered_map>
 #include <unordered_set>
@@ -84,6 +85,12 @@ std::string say_again(const std::string& english) {
     return book.say(english);
 }
 
+/// A translator into the chosen language; null: there is no such file.
+QTranslator* loaded(const QString& name, const QString& folder) {
+    auto translator = std::make_unique<QTranslator>();
+    return translator->load(name + chosen, folder) ? translator.release() : nullptr;
+}
+
 } // namespace
 
 const std::vector<LanguageChoice>& languages() {
@@ -92,7 +99,7 @@ const std::vector<LanguageChoice>& languages() {
     return all;
 }
 
-void speak(const QString& code) {
+void choose_language(const QString& code) {
     load_translations();
     const QLocale desktop = QLocale::system();
     const auto there = [](const QString& wanted) {
@@ -104,19 +111,25 @@ void speak(const QString& code) {
     // Of a desktop in another language the numbers stay those that its person reads everywhere else.
     QLocale::setDefault(code.isEmpty() || code == own || !there(code) ? desktop : QLocale(chosen));
     names = QLocale(chosen).language() == desktop.language() ? desktop : QLocale(chosen);
-    for (const QString& file : {QStringLiteral("qtbase_") + chosen, QStringLiteral("cognitum_") + chosen}) {
-        auto* translator = new QTranslator(QCoreApplication::instance());
-        const bool own_file = file.startsWith(QStringLiteral("cognitum"));
-        if (!translator->load(file, own_file ? QStringLiteral(":/translations")
-                                             : QLibraryInfo::path(QLibraryInfo::TranslationsPath)))
-            continue;
-        QCoreApplication::installTranslator(translator);
-        if (own_file) sentences = translator;
-    }
+    sentences = loaded(QStringLiteral("cognitum_"), QStringLiteral(":/translations"));
     static const std::string sign = QLocale().decimalPoint().toStdString();
     const bool english = chosen == QStringLiteral("en");
     set_language({english || !sentences ? nullptr : say_phrase, english && sign == "." ? nullptr : say_again, sign,
                   chosen == QStringLiteral("de")});
+}
+
+void install_language() {
+    for (QTranslator* translator :
+         {loaded(QStringLiteral("qtbase_"), QLibraryInfo::path(QLibraryInfo::TranslationsPath)), sentences}) {
+        if (!translator) continue;
+        translator->setParent(QCoreApplication::instance());
+        QCoreApplication::installTranslator(translator);
+    }
+}
+
+void speak(const QString& code) {
+    choose_language(code);
+    install_language();
 }
 
 QString wished_language() {

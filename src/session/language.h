@@ -18,6 +18,10 @@ const std::vector<LanguageChoice>& languages();
 /// one that is not there: that of the desktop, else English. Numbers follow the desktop's locale, where it is of
 /// that language or the language has no other wish; names of months follow the language.
 void speak(const QString& code);
+/// The two halves of speak(), for a start that reads cards while there is no application yet: sentences of the
+/// core, numbers and dates; then, with an application, what Qt's tr() says.
+void choose_language(const QString& code);
+void install_language();
 /// What a person chose for this computer; empty: the desktop's.
 QString wished_language();
 /// What speak() chose: "en", "de"; empty before.

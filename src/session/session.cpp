@@ -29,14 +29,17 @@ TimeUs system_now() {
 
 } // namespace
 
+Cards begin_reading_cards() {
+    return std::async(std::launch::async, [] { return std::make_shared<const LoadedCatalog>(load_catalog()); })
+        .share();
+}
+
 Session::Session(SessionOptions options, QObject* parent)
     : QObject(parent),
       m_clock(options.clock ? options.clock : Clock(system_now)),
       m_lock(std::make_unique<BenchLock>()),
       m_worker(m_clock, options.simulation_arguments, options.open_links) {
-    m_cards = std::async(std::launch::async, [] {
-                  return std::make_shared<const LoadedCatalog>(load_catalog());
-              }).share();
+    m_cards = options.cards.valid() ? options.cards : begin_reading_cards();
     m_writes.setMaxThreadCount(1);
     m_station_page = std::make_unique<StationPage>(*this);
     m_arrivals = std::make_unique<Arrivals>(*this, std::move(options));

@@ -34,10 +34,14 @@ struct ImportOptions;
 struct ImportReport;
 struct PlanSaved;
 
+/// Begins to read the shipped cards and a person's own, beside this thread.
+Cards begin_reading_cards();
+
 struct SessionOptions {
     Clock clock;                      ///< empty: the system's
     QStringList simulation_arguments; ///< for cognitum-simboard, beside the seed
     bool open_links = true;           ///< false: boards only send what injectBytes() gives them
+    Cards cards = {};                 ///< that are being read; none: the session reads them
 };
 
 class Session : public QObject {

@@ -119,6 +119,7 @@ QLabel[tone="soft"] { color: @soft; }
 QWidget#page, QWidget#pageBody { background: @sheet; }
 QWidget#paper { background: @paper; }
 QScrollArea { border: none; background: transparent; }
+QScrollArea#sidePanel { border-left: 1px solid @rule; background: @paper; }
 QToolTip { color: @ink; background: @sheet; border: 1px solid @rule; padding: #4#px; }
 QLineEdit, QComboBox, QSpinBox, QDoubleSpinBox, QPlainTextEdit {
   background: @paper; border: 1px solid @rule; border-radius: 3px; padding: #5#px #8#px; selection-background-color: @accent; }

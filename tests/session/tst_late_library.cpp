@@ -1,8 +1,11 @@
 // A library that is loaded when it is called first: its functions, and one that is not on this computer.
 #include "link/late_library.h"
+#include "link/mqtt_publisher.h"
+#include "session/session.h"
 #include "support/run_tests.h"
 
 #include <QTest>
+#include <dlfcn.h>
 
 using namespace cognitum;
 
@@ -17,6 +20,21 @@ class TestLateLibrary : public QObject {
         QCOMPARE(cosine(0), 1.0);
         QVERIFY(!mathematics.find<double(double)>("no_such_function"));
         QVERIFY(mathematics.find<double(double)>("cos") == cosine);
+    }
+
+    /// A start of the demo loads neither of the two network libraries, which bring a dozen more along.
+    void aSessionThatSpeaksToNoBrokerLoadsNone() {
+        const auto is_loaded = [](const char* file) {
+            void* handle = dlopen(file, RTLD_NOW | RTLD_NOLOAD);
+            if (handle) dlclose(handle);
+            return handle != nullptr;
+        };
+        Session session;
+        QVERIFY(!is_loaded("libmosquitto.so.1"));
+        QVERIFY(!is_loaded("libmicrohttpd.so.12"));
+        MqttPublisher publisher;
+        publisher.goTo({QStringLiteral("127.0.0.1"), 1, {}});
+        QVERIFY(is_loaded("libmosquitto.so.1"));
     }
 
     void aLibraryThatIsMissingHasNone() {

@@ -138,6 +138,48 @@ class TestAccess : public QObject {
         QVERIFY2(missed.isEmpty(), qPrintable(missed.join('\n')));
     }
 
+    /// In a column of a page Tab goes downwards, whenever its parts were made.
+    void tabGoesDownThePage() {
+        TestWindow w;
+        w.openDemo();
+        w.lines(5, 138);
+        QApplication::setActiveWindow(&w.window);
+        QStringList upwards;
+        for (const auto& [place, go] : places_and_links()) {
+            go(w);
+            w.refresh();
+            const auto pages = w.window.findChildren<QWidget*>("page");
+            const auto seen = std::find_if(pages.begin(), pages.end(), is_seen);
+            if (seen == pages.end()) continue;
+            QWidget* sheet = *seen;
+            const auto on_page = [&](const QWidget* widget) {
+                return sheet->isAncestorOf(widget) && widget->isVisible() && widget->isEnabled() &&
+                       (widget->focusPolicy() & Qt::TabFocus) && !qobject_cast<const QScrollArea*>(widget) &&
+                       !widget->inherits("QScrollBar");
+            };
+            std::vector<QWidget*> order;
+            for (QWidget* at = w.window.nextInFocusChain(); order.empty() && at != &w.window;
+                 at = at->nextInFocusChain())
+                if (on_page(at)) order.push_back(at);
+            if (order.empty()) continue;
+            order.front()->setFocus();
+            do {
+                QTest::keyClick(QApplication::focusWidget(), Qt::Key_Tab);
+                order.push_back(QApplication::focusWidget());
+            } while (on_page(order.back()) && order.back() != order.front() && order.size() < 300);
+            order.pop_back();
+            for (std::size_t i = 1; i < order.size(); ++i) {
+                const QRect before(order[i - 1]->mapTo(sheet, QPoint()), order[i - 1]->size());
+                const QRect now(order[i]->mapTo(sheet, QPoint()), order[i]->size());
+                const bool same_column = now.left() < before.right() && before.left() < now.right();
+                if (same_column && now.bottom() < before.top())
+                    upwards << QStringLiteral("%1: %2 after %3").arg(place, named(order[i]), named(order[i - 1]));
+            }
+        }
+        upwards.removeDuplicates();
+        QVERIFY2(upwards.isEmpty(), qPrintable(upwards.join('\n')));
+    }
+
     void coloursStandOut() {
         Theme theme;
         for (const bool dark : {false, true}) {

@@ -251,15 +251,11 @@ void MainWindow::arrange() {
     const bool helped = isHelped();
     const bool side = m_shown->wantsSide() && !helped && (narrow ? m_side_instead : !m_side_folded);
     const bool rail_alone = slim && m_rail_wanted;
-    // What was never hidden is seen with its window; to show it before would lay it out at a size of its own.
-    const auto show = [](QWidget* part, bool visible) {
-        if (!visible || part->testAttribute(Qt::WA_WState_ExplicitShowHide)) part->setVisible(visible);
-    };
-    show(m_rail, !slim || m_rail_wanted);
-    show(m_side, side && !rail_alone);
+    show_part(m_rail, !slim || m_rail_wanted);
+    show_part(m_side, side && !rail_alone);
     m_side->setWide(narrow);
-    show(m_stack, !(narrow && side) && !rail_alone && !(slim && helped));
-    show(m_path, m_page.isEmpty() && !rail_alone);
+    show_part(m_stack, !(narrow && side) && !rail_alone && !(slim && helped));
+    show_part(m_path, m_page.isEmpty() && !rail_alone);
     m_status->offer(slim, narrow && m_shown->wantsSide() && !helped && !rail_alone);
 }
 

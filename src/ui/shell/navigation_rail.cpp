@@ -13,8 +13,8 @@ namespace {
 /// A row with its title at the left and its keys at the right.
 class PageRow : public QPushButton {
   public:
-    PageRow(Theme& theme, const QString& title, QString keys)
-        : QPushButton(title), m_theme(theme), m_keys(std::move(keys)) {
+    PageRow(Theme& theme, const QString& title, QString keys, QWidget* parent)
+        : QPushButton(title, parent), m_theme(theme), m_keys(std::move(keys)) {
         setProperty("row", true);
         setCheckable(true);
         setAccessibleName(title);
@@ -44,19 +44,19 @@ NavigationRail::NavigationRail(Context& context, QMenu* bench_menu, QWidget* par
     layout->setContentsMargins(0, theme.px(12), 0, theme.px(8));
     layout->setSpacing(0);
 
-    m_title = new QPushButton;
+    m_title = new QPushButton(this);
     m_title->setObjectName(QStringLiteral("benchMenu"));
     m_title->setProperty("row", true);
     connect(m_title, &QPushButton::clicked, this,
             [this, bench_menu] { bench_menu->popup(m_title->mapToGlobal(QPoint(0, m_title->height()))); });
     m_title->setAccessibleName(tr("Bench menu: new, open, save a copy, import, export, appearance"));
     layout->addWidget(m_title);
-    m_place = new TextLabel(theme, TextLabel::Role::soft);
+    m_place = new TextLabel(theme, TextLabel::Role::soft, {}, this);
     m_place->setObjectName(QStringLiteral("railPlace"));
     m_place->setContentsMargins(theme.px(16), 0, theme.px(16), theme.px(10));
     layout->addWidget(m_place);
 
-    m_pages = new QWidget;
+    m_pages = new QWidget(this);
     m_pages->setLayout(new QVBoxLayout);
     m_pages->layout()->setContentsMargins(0, 0, 0, theme.px(8));
     m_pages->layout()->setSpacing(0);
@@ -67,17 +67,17 @@ NavigationRail::NavigationRail(Context& context, QMenu* bench_menu, QWidget* par
     addPage(QStringLiteral("sessions"), tr("Sessions"), tr("Ctrl ⇧ 4"));
     addPage(QStringLiteral("findings"), tr("Findings"), tr("Ctrl ⇧ 5"));
 
-    layout->addWidget(new RuleLine(theme));
+    layout->addWidget(new RuleLine(theme, false, this));
     auto* heading = new QHBoxLayout;
     heading->setContentsMargins(theme.px(16), theme.px(10), theme.px(16), theme.px(4));
-    heading->addWidget(new TextLabel(theme, TextLabel::Role::soft, tr("Readings")));
-    QPushButton* add = make_link(tr("New"), QStringLiteral("newReading"));
+    heading->addWidget(new TextLabel(theme, TextLabel::Role::soft, tr("Readings"), this));
+    QPushButton* add = make_link(tr("New"), QStringLiteral("newReading"), this);
     add->setAccessibleName(tr("New reading"));
     connect(add, &QPushButton::clicked, this, &NavigationRail::newReadingAsked);
     heading->addWidget(add);
     layout->addLayout(heading);
 
-    m_list = new QListView;
+    m_list = new QListView(this);
     m_list->setObjectName(QStringLiteral("readingList"));
     m_list->setAccessibleName(tr("Readings"));
     m_list->setModel(&m_model);
@@ -93,8 +93,8 @@ NavigationRail::NavigationRail(Context& context, QMenu* bench_menu, QWidget* par
     connect(m_list, &QListView::clicked, this, &NavigationRail::readingChosen);
     connect(m_list, &QListView::activated, this, &NavigationRail::readingChosen);
 
-    layout->addWidget(new RuleLine(theme));
-    m_boards = new TextLabel(theme, TextLabel::Role::soft);
+    layout->addWidget(new RuleLine(theme, false, this));
+    m_boards = new TextLabel(theme, TextLabel::Role::soft, {}, this);
     m_boards->setObjectName(QStringLiteral("railBoards"));
     m_boards->setContentsMargins(theme.px(16), theme.px(8), theme.px(16), 0);
     layout->addWidget(m_boards);
@@ -108,7 +108,7 @@ NavigationRail::NavigationRail(Context& context, QMenu* bench_menu, QWidget* par
 }
 
 void NavigationRail::addPage(const QString& id, const QString& title, const QString& keys) {
-    auto* row = new PageRow(m_context.theme(), title, keys);
+    auto* row = new PageRow(m_context.theme(), title, keys, m_pages);
     row->setObjectName(QStringLiteral("page_") + id);
     connect(row, &QPushButton::clicked, this, [this, id] { emit pageChosen(id); });
     m_pages->layout()->addWidget(row);

@@ -79,13 +79,13 @@ SidePanel::SidePanel(Context& context, QWidget* parent) : QScrollArea(parent), m
     box->setContentsMargins(0, 0, 0, 0);
     box->setSpacing(theme.px(8));
     auto* head = new QHBoxLayout;
-    m_findings_title = new TextLabel(theme, TextLabel::Role::name, tr("Findings"));
-    m_findings_count = new TextLabel(theme, TextLabel::Role::soft);
+    m_findings_title = new TextLabel(theme, TextLabel::Role::name, tr("Findings"), m_findings_box);
+    m_findings_count = new TextLabel(theme, TextLabel::Role::soft, {}, m_findings_box);
     m_findings_count->setObjectName(QStringLiteral("findingsCount"));
     head->addWidget(m_findings_title, 0);
     head->addWidget(m_findings_count, 1);
     box->addLayout(head);
-    box->addWidget(new RuleLine(theme));
+    box->addWidget(new RuleLine(theme, false, m_findings_box));
     m_findings = new QVBoxLayout;
     m_findings->setSpacing(theme.px(10));
     box->addLayout(m_findings);
@@ -95,21 +95,21 @@ SidePanel::SidePanel(Context& context, QWidget* parent) : QScrollArea(parent), m
     auto* doubt = new QVBoxLayout(m_doubt_box);
     doubt->setContentsMargins(0, 0, 0, 0);
     doubt->setSpacing(theme.px(6));
-    doubt->addWidget(new RuleLine(theme));
+    doubt->addWidget(new RuleLine(theme, false, m_doubt_box));
     auto* doubt_head = new QHBoxLayout;
-    doubt_head->addWidget(new TextLabel(theme, TextLabel::Role::name, tr("Doubt")));
-    m_doubt_value = new TextLabel(theme, TextLabel::Role::mono);
+    doubt_head->addWidget(new TextLabel(theme, TextLabel::Role::name, tr("Doubt"), m_doubt_box));
+    m_doubt_value = new TextLabel(theme, TextLabel::Role::mono, {}, m_doubt_box);
     m_doubt_value->setObjectName(QStringLiteral("doubtValue"));
     doubt_head->addWidget(m_doubt_value, 1);
     doubt->addLayout(doubt_head);
-    m_doubt_about = new TextLabel(theme, TextLabel::Role::soft);
+    m_doubt_about = new TextLabel(theme, TextLabel::Role::soft, {}, m_doubt_box);
     doubt->addWidget(m_doubt_about);
-    m_bars = new DoubtBars(theme);
+    m_bars = new DoubtBars(theme, m_doubt_box);
     doubt->addWidget(m_bars);
-    m_help_title = new TextLabel(theme, TextLabel::Role::name, tr("What would help most"));
-    m_help = new TextLabel(theme, TextLabel::Role::body);
+    m_help_title = new TextLabel(theme, TextLabel::Role::name, tr("What would help most"), m_doubt_box);
+    m_help = new TextLabel(theme, TextLabel::Role::body, {}, m_doubt_box);
     m_help->setObjectName(QStringLiteral("whatWouldHelp"));
-    m_help_then = new TextLabel(theme, TextLabel::Role::soft);
+    m_help_then = new TextLabel(theme, TextLabel::Role::soft, {}, m_doubt_box);
     for (QWidget* w :
          {static_cast<QWidget*>(m_help_title), static_cast<QWidget*>(m_help), static_cast<QWidget*>(m_help_then)})
         doubt->addWidget(w);
@@ -118,13 +118,8 @@ SidePanel::SidePanel(Context& context, QWidget* parent) : QScrollArea(parent), m
 
     connect(&context, &Context::refreshed, this, &SidePanel::refresh);
     connect(&context, &Context::selectionChanged, this, &SidePanel::refresh);
-    const auto fix = [this] {
-        setWide(m_wide);
-        setStyleSheet(QStringLiteral("QScrollArea#sidePanel { border-left: 1px solid %1; background: %2; }")
-                          .arg(m_context.theme().colours().rule.name(), m_context.theme().colours().paper.name()));
-    };
-    connect(&theme, &Theme::changed, this, fix);
-    fix();
+    connect(&theme, &Theme::changed, this, [this] { setWide(m_wide); });
+    setWide(m_wide);
 }
 
 void SidePanel::setWide(bool wide) {
@@ -146,11 +141,11 @@ void SidePanel::setPageSection(QWidget* section, bool alone) {
         if (section) {
             // What the page says comes first where it says all, else behind the findings.
             m_layout->insertWidget(alone ? 0 : 1, section);
-            section->show();
+            show_part(section, true);
         }
     }
-    m_findings_box->setVisible(!alone);
-    m_doubt_box->setVisible(!alone);
+    show_part(m_findings_box, !alone);
+    show_part(m_doubt_box, !alone);
     refresh();
 }
 
@@ -162,7 +157,7 @@ void SidePanel::refresh() {
     const Budget& budget = m_context.budget();
     const bool known = std::isfinite(budget.standard_uncertainty) && !budget.contributions.empty() &&
                        !reading->quantity.about().is_state(); // on or off has no ±
-    m_doubt_box->setVisible(known);
+    show_part(m_doubt_box, known);
     if (!known) return;
     const std::string& unit = reading->quantity.unit;
     const int decimals = decimals_for(budget.expanded());
@@ -173,11 +168,11 @@ void SidePanel::refresh() {
     m_bars->setBudget(budget);
     const Session& session = m_context.session();
     const Advice advice = what_would_help(place(session.bench(), session.catalog(), *reading), budget);
-    m_help_title->setVisible(!advice.first.empty());
+    show_part(m_help_title, !advice.first.empty());
     set_text(m_help, from_std(advice.first));
     set_text(m_help_then, from_std(advice.then));
-    m_help->setVisible(!advice.first.empty());
-    m_help_then->setVisible(!advice.then.empty());
+    show_part(m_help, !advice.first.empty());
+    show_part(m_help_then, !advice.then.empty());
 }
 
 void SidePanel::rebuildFindings(const std::vector<Finding>& findings, const std::vector<std::string>& mended) {

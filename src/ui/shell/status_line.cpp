@@ -15,17 +15,17 @@ StatusLine::StatusLine(Context& context, QWidget* parent) : QWidget(parent), m_c
     auto* layout = new QHBoxLayout(this);
     layout->setContentsMargins(theme.px(16), 0, theme.px(16), 0);
     layout->setSpacing(theme.px(24));
-    m_links = new TextLabel(theme, TextLabel::Role::soft);
+    m_links = new TextLabel(theme, TextLabel::Role::soft, {}, this);
     m_links->setObjectName(QStringLiteral("statusLinks"));
-    m_message = new TextLabel(theme, TextLabel::Role::soft);
+    m_message = new TextLabel(theme, TextLabel::Role::soft, {}, this);
     m_message->setObjectName(QStringLiteral("statusMessage"));
-    m_recording = new TextLabel(theme, TextLabel::Role::soft);
+    m_recording = new TextLabel(theme, TextLabel::Role::soft, {}, this);
     m_recording->setObjectName(QStringLiteral("statusRecording"));
     for (TextLabel* l : {m_links, m_message, m_recording})
         l->setWordWrap(false);
     m_message->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred);
-    m_rail = make_link(tr("Readings and pages"), QStringLiteral("railToggle"));
-    m_side = make_link(tr("Findings and doubt"), QStringLiteral("sideToggle"));
+    m_rail = make_link(tr("Readings and pages"), QStringLiteral("railToggle"), this);
+    m_side = make_link(tr("Findings and doubt"), QStringLiteral("sideToggle"), this);
     connect(m_rail, &QPushButton::clicked, this, &StatusLine::railWanted);
     connect(m_side, &QPushButton::clicked, this, &StatusLine::sideWanted);
     layout->addWidget(m_rail);

@@ -3,12 +3,44 @@
 #include "ui/widgets/live_label.h"
 #include "ui/widgets/parts.h"
 
+#include <QGridLayout>
 #include <QHBoxLayout>
 #include <QScrollArea>
 #include <QStyle>
 #include <algorithm>
+#include <numeric>
+#include <utility>
 
 namespace cognitum {
+
+namespace {
+
+/// What can be reached by Tab, row by row.
+void add_in_order(QLayout* layout, std::vector<QWidget*>& out) {
+    if (!layout) return;
+    std::vector<int> order(static_cast<std::size_t>(layout->count()));
+    std::iota(order.begin(), order.end(), 0);
+    if (const auto* grid = qobject_cast<QGridLayout*>(layout))
+        std::stable_sort(order.begin(), order.end(), [&](int a, int b) {
+            const auto place = [&](int item) {
+                int row = 0, column = 0, rows = 0, columns = 0;
+                grid->getItemPosition(item, &row, &column, &rows, &columns);
+                return std::pair(row, column);
+            };
+            return place(a) < place(b);
+        });
+    for (const int i : order) {
+        QLayoutItem* item = layout->itemAt(i);
+        add_in_order(item->layout(), out);
+        QWidget* widget = item->widget();
+        if (!widget) continue;
+        if (widget->focusPolicy() & Qt::TabFocus) out.push_back(widget);
+        const auto* area = qobject_cast<QScrollArea*>(widget);
+        add_in_order(area && area->widget() ? area->widget()->layout() : widget->layout(), out);
+    }
+}
+
+} // namespace
 
 Page::Page(Context& context, const QString& title, QWidget* parent) : QWidget(parent), m_context(context) {
     setObjectName(QStringLiteral("page"));
@@ -21,15 +53,15 @@ Page::Page(Context& context, const QString& title, QWidget* parent) : QWidget(pa
     scroll->setFrameShape(QFrame::NoFrame);
     scroll->setFocusPolicy(Qt::NoFocus);
     outer->addWidget(scroll);
-    auto* inner = new QWidget(scroll);
-    inner->setObjectName(QStringLiteral("pageBody"));
-    scroll->setWidget(inner);
-    auto* layout = new QVBoxLayout(inner);
+    m_sheet = new QWidget(scroll);
+    m_sheet->setObjectName(QStringLiteral("pageBody"));
+    scroll->setWidget(m_sheet);
+    auto* layout = new QVBoxLayout(m_sheet);
     layout->setContentsMargins(theme().px(24), theme().px(18), theme().px(24), theme().px(16));
     layout->setSpacing(theme().px(12));
     auto* head = new QHBoxLayout;
-    m_title = new TextLabel(theme(), TextLabel::Role::title, title);
-    m_note = new LiveLabel(theme(), LiveLabel::Role::soft);
+    m_title = new TextLabel(theme(), TextLabel::Role::title, title, m_sheet);
+    m_note = new LiveLabel(theme(), LiveLabel::Role::soft, m_sheet);
     m_note->setObjectName(QStringLiteral("pageNote"));
     m_note->setAlignment(Qt::AlignRight);
     head->addWidget(m_title);
@@ -62,6 +94,14 @@ void Page::showEvent(QShowEvent* event) {
 void Page::resizeEvent(QResizeEvent* event) {
     QWidget::resizeEvent(event);
     arrange();
+}
+
+bool Page::focusNextPrevChild(bool next) {
+    std::vector<QWidget*> parts;
+    add_in_order(m_sheet->layout(), parts);
+    for (std::size_t i = 1; i < parts.size(); ++i)
+        setTabOrder(parts[i - 1], parts[i]);
+    return QWidget::focusNextPrevChild(next);
 }
 
 /// Columns stand below each other where the page is narrow, or their words are longer than there is room.

@@ -35,6 +35,8 @@ class Page : public QWidget {
     virtual void readingChanged() {}
     void showEvent(QShowEvent* event) override;
     void resizeEvent(QResizeEvent* event) override;
+    /// Tab goes through the parts as they stand, whenever they were made.
+    bool focusNextPrevChild(bool next) override;
     /// Columns that stand above each other where the page is narrower than they need, by this number or by their
     /// words. `needed`: design pixels of the page; at 1280 x 800 a page beside the side panel has 776.
     void stackWhenNarrow(QBoxLayout* columns, double needed = 660) { m_columns.emplace_back(columns, needed); }
@@ -46,6 +48,9 @@ class Page : public QWidget {
     [[nodiscard]] Context& context() const { return m_context; }
     [[nodiscard]] Theme& theme() const { return m_context.theme(); }
     [[nodiscard]] QVBoxLayout* body() const { return m_body; }
+    /// What the parts of a page stand in. Made inside it, a part gets its style once, and not again when it is laid
+    /// out.
+    [[nodiscard]] QWidget* sheet() const { return m_sheet; }
 
   private:
     void arrange();
@@ -54,6 +59,7 @@ class Page : public QWidget {
     TextLabel* m_title;
     LiveLabel* m_note;
     QVBoxLayout* m_body;
+    QWidget* m_sheet;
     std::vector<std::pair<QBoxLayout*, double>> m_columns;
 };
 

@@ -108,7 +108,7 @@ namespace {
 /// A link whose words go on in a second line where there is no room for them in one.
 class WrappingLink : public QPushButton {
   public:
-    explicit WrappingLink(const QString& text) : QPushButton(text) {
+    WrappingLink(const QString& text, QWidget* parent) : QPushButton(text, parent) {
         setSizePolicy(QSizePolicy::Maximum, QSizePolicy::Fixed);
     }
     /// As wide as the words in one line, as high as they are in the width that it got.
@@ -158,8 +158,8 @@ class WrappingLink : public QPushButton {
 
 } // namespace
 
-QPushButton* make_link(const QString& text, const QString& name) {
-    auto* button = new WrappingLink(text);
+QPushButton* make_link(const QString& text, const QString& name, QWidget* parent) {
+    auto* button = new WrappingLink(text, parent);
     button->setAutoDefault(false);
     button->setObjectName(name);
     button->setProperty("link", true);
@@ -168,8 +168,8 @@ QPushButton* make_link(const QString& text, const QString& name) {
     return button;
 }
 
-QLineEdit* make_field(const char* name, const QString& about, const QString& hint) {
-    auto* field = new QLineEdit;
+QLineEdit* make_field(const char* name, const QString& about, const QString& hint, QWidget* parent) {
+    auto* field = new QLineEdit(parent);
     field->setObjectName(QLatin1String(name));
     field->setAccessibleName(about);
     field->setToolTip(about);
@@ -208,6 +208,10 @@ QScrollArea* make_scroll(QWidget* content) {
 
 QString on_button(QString words) {
     return words.replace(QLatin1Char('&'), QStringLiteral("&&"));
+}
+
+void show_part(QWidget* part, bool visible) {
+    if (!visible || part->isHidden()) part->setVisible(visible);
 }
 
 void clear_layout(QLayout* layout) {

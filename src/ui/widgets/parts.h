@@ -60,12 +60,12 @@ class RuleLine : public QWidget {
 };
 
 QPushButton* make_button(const QString& text, const QString& name, bool main = false);
-QPushButton* make_link(const QString& text, const QString& name);
+QPushButton* make_link(const QString& text, const QString& name, QWidget* parent = nullptr);
 /// A person's own words on a button: an & in them is no key.
 QString on_button(QString words);
 
 /// A field to type in; `about` says what, for who hovers and who listens.
-QLineEdit* make_field(const char* name, const QString& about, const QString& hint);
+QLineEdit* make_field(const char* name, const QString& about, const QString& hint, QWidget* parent = nullptr);
 QCheckBox* make_check(const char* name, const QString& text);
 /// A row without margins inside a widget.
 QHBoxLayout* make_row(QWidget* widget, int spacing);
@@ -75,6 +75,9 @@ QScrollArea* make_scroll(QWidget* content);
 /// Lets what is behind a scroll area show through it; after its widget is set.
 void see_through(QScrollArea* area);
 
+/// Shows or hides a part. What was never hidden is seen with its window: to show it before would lay it out at a
+/// size of its own.
+void show_part(QWidget* part, bool visible);
 /// Deletes everything in a layout.
 void clear_layout(QLayout* layout);
 /// Sets a label's text only when it differs, so that nothing is laid out again for the same words.

@@ -46,9 +46,9 @@ QString diameter_label(const Quantity& q) {
 NumberField* QuantityPage::addMore(const char* name, const QString& unit, double* (*get)(Quantity&),
                                    QString (*label_for)(const Quantity&)) {
     // They belong to the page before a place is found for them, or they would be windows.
-    auto* field = new NumberField(theme(), QLatin1String(name), QLatin1String(name), 13, this);
+    auto* field = new NumberField(theme(), QLatin1String(name), QLatin1String(name), 13, sheet());
     field->setUnit(unit);
-    auto* text = new TextLabel(theme(), TextLabel::Role::soft, {}, this);
+    auto* text = new TextLabel(theme(), TextLabel::Role::soft, {}, sheet());
     text->setWordWrap(false);
     m_more.push_back({field, text, get, label_for});
     connect(field, &NumberField::numberEdited, this, [this, get, field](double value) {
@@ -73,7 +73,7 @@ void QuantityPage::buildSurroundings(QGridLayout* form, int& row) {
         around->addLayout(half);
     }
     const auto box = [&](const QString& text, const QString& name, bool Surroundings::*member) {
-        auto* check = new QCheckBox(text);
+        auto* check = new QCheckBox(text, sheet());
         check->setObjectName(name);
         halves[m_around.size() / 2]->addWidget(check);
         m_around.emplace_back(check, member);
@@ -87,19 +87,20 @@ void QuantityPage::buildSurroundings(QGridLayout* form, int& row) {
     box(tr("beside the board"), QStringLiteral("aroundRegulator"), &Surroundings::beside_regulator);
     for (QHBoxLayout* half : halves)
         half->addStretch(1);
-    form->addWidget(new TextLabel(theme(), TextLabel::Role::soft, tr("There it is")), row, 0, Qt::AlignVCenter);
+    form->addWidget(new TextLabel(theme(), TextLabel::Role::soft, tr("There it is"), sheet()), row, 0,
+                    Qt::AlignVCenter);
     form->addLayout(around, row++, 1);
-    m_private = new QCheckBox(tr("private: only when asked for by name"));
+    m_private = new QCheckBox(tr("private: only when asked for by name"), sheet());
     m_private->setObjectName(QStringLiteral("quantityPrivate"));
     connect(m_private, &QCheckBox::clicked, this, [this](bool on) {
         edit(tr("Change who may have it"), [&](Reading& r) { r.quantity.kept_private = on; });
     });
-    form->addWidget(new TextLabel(theme(), TextLabel::Role::soft, tr("It leaves the bench")), row, 0,
+    form->addWidget(new TextLabel(theme(), TextLabel::Role::soft, tr("It leaves the bench"), sheet()), row, 0,
                     Qt::AlignVCenter);
     form->addWidget(m_private, row++, 1);
 
-    m_shape_label = new TextLabel(theme(), TextLabel::Role::soft, tr("Vessel"));
-    m_shape = new QComboBox;
+    m_shape_label = new TextLabel(theme(), TextLabel::Role::soft, tr("Vessel"), sheet());
+    m_shape = new QComboBox(sheet());
     m_shape->setObjectName(QStringLiteral("vesselShape"));
     m_shape->setAccessibleName(tr("Shape of the vessel"));
     m_shape->addItem(tr("not said"), QString());
@@ -112,8 +113,8 @@ void QuantityPage::buildSurroundings(QGridLayout* form, int& row) {
         const std::string shape = m_shape->currentData().toString().toStdString();
         edit(tr("Change vessel"), [&](Reading& r) { r.quantity.vessel.shape = shape; });
     });
-    m_table_label = new TextLabel(theme(), TextLabel::Role::soft, tr("Levels and litres"));
-    m_table = make_field("vesselTable", tr("Levels in mm and litres"), tr("0:0, 200:50, 900:400 (mm:L)"));
+    m_table_label = new TextLabel(theme(), TextLabel::Role::soft, tr("Levels and litres"), sheet());
+    m_table = make_field("vesselTable", tr("Levels in mm and litres"), tr("0:0, 200:50, 900:400 (mm:L)"), sheet());
     form->addWidget(m_table_label, row, 0, Qt::AlignVCenter);
     form->addWidget(m_table, row++, 1);
     connect(m_table, &QLineEdit::editingFinished, this, &QuantityPage::readTable);
@@ -164,8 +165,9 @@ void QuantityPage::buildSurroundings(QGridLayout* form, int& row) {
         [](const Quantity& q) { return if_so(q.about().events == Events::tips, tr("One tip")); });
 
     m_expected = make_field("quantityExpected", tr("What is expected when"),
-                            tr("what is usual, when: noon in June, after rain, at night"));
-    form->addWidget(new TextLabel(theme(), TextLabel::Role::soft, tr("Expected when")), row, 0, Qt::AlignVCenter);
+                            tr("what is usual, when: noon in June, after rain, at night"), sheet());
+    form->addWidget(new TextLabel(theme(), TextLabel::Role::soft, tr("Expected when"), sheet()), row, 0,
+                    Qt::AlignVCenter);
     form->addWidget(m_expected, row++, 1);
     connect(m_expected, &QLineEdit::editingFinished, this, [this] {
         edit(tr("Change what is expected"),
@@ -219,8 +221,8 @@ void QuantityPage::showSurroundings(const Quantity& q) {
     for (const More& more : m_more) {
         const QString label = more.label_for(q);
         const bool shown = !label.isEmpty();
-        more.field->setVisible(shown);
-        more.label->setVisible(shown);
+        show_part(more.field, shown);
+        show_part(more.label, shown);
         m_pairs->removeWidget(more.field);
         m_pairs->removeWidget(more.label);
         if (!shown) continue;
@@ -232,12 +234,12 @@ void QuantityPage::showSurroundings(const Quantity& q) {
         more.field->show(from_std(format_constant(*more.get(copy))));
     }
     const bool vessel = has_vessel(q);
-    m_shape->setVisible(vessel);
-    m_shape_label->setVisible(vessel);
+    show_part(m_shape, vessel);
+    show_part(m_shape_label, vessel);
     m_shape->setCurrentIndex(std::max(0, m_shape->findData(from_std(q.vessel.shape))));
     const bool table = vessel && q.vessel.shape == "strapping";
-    m_table->setVisible(table);
-    m_table_label->setVisible(table);
+    show_part(m_table, table);
+    show_part(m_table_label, table);
     if (table && !m_table->hasFocus()) {
         QStringList rows;
         for (std::size_t i = 0; i < q.vessel.levels_mm.size(); ++i)

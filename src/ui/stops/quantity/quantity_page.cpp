@@ -30,7 +30,7 @@ QuantityPage::QuantityPage(Context& context, QWidget* parent)
     makeFields();
     int row = 0;
     const auto add = [&](const QString& label, QWidget* widget) {
-        form->addWidget(new TextLabel(theme(), TextLabel::Role::soft, label), row, 0, Qt::AlignVCenter);
+        form->addWidget(new TextLabel(theme(), TextLabel::Role::soft, label, sheet()), row, 0, Qt::AlignVCenter);
         form->addWidget(widget, row++, 1);
     };
     add(tr("Name"), m_name);
@@ -39,19 +39,20 @@ QuantityPage::QuantityPage(Context& context, QWidget* parent)
     m_only_numbers.insert(m_only_numbers.end(), {m_low, m_high, m_accuracy});
     auto accuracy = addPair(form, row, tr("Good enough is ±"), m_accuracy, tr("every"), m_interval);
     accuracy.push_back(new TextLabel(theme(), TextLabel::Role::small,
-                                     tr("at 95 %: nineteen readings of twenty lie this close to the truth")));
+                                     tr("at 95 %: nineteen readings of twenty lie this close to the truth"),
+                                     sheet()));
     form->addWidget(accuracy.back(), row++, 1);
     m_good_enough = qobject_cast<QLabel*>(accuracy.front());
     m_only_numbers.insert(m_only_numbers.end(), accuracy.begin() + 1, accuracy.end());
     add(tr("Place"), m_place);
     buildSurroundings(form, row);
-    m_trouble = new TextLabel(theme(), TextLabel::Role::body);
+    m_trouble = new TextLabel(theme(), TextLabel::Role::body, {}, sheet());
     m_trouble->setObjectName(QStringLiteral("quantityTrouble"));
     form->addWidget(m_trouble, row++, 0, 1, 2);
-    form->addWidget(new RuleLine(theme()), row++, 0, 1, 2);
-    form->addWidget(new TextLabel(theme(), TextLabel::Role::name, tr("What that asks of the parts")), row++, 0, 1,
-                    2);
-    m_asks = new TextLabel(theme(), TextLabel::Role::body);
+    form->addWidget(new RuleLine(theme(), false, sheet()), row++, 0, 1, 2);
+    form->addWidget(new TextLabel(theme(), TextLabel::Role::name, tr("What that asks of the parts"), sheet()),
+                    row++, 0, 1, 2);
+    m_asks = new TextLabel(theme(), TextLabel::Role::body, {}, sheet());
     form->addWidget(m_asks, row++, 0, 1, 2);
     form->setRowStretch(row, 1);
     columns->addLayout(makePictures(), 4);
@@ -60,25 +61,27 @@ QuantityPage::QuantityPage(Context& context, QWidget* parent)
 }
 
 void QuantityPage::makeFields() {
-    m_name = new QLineEdit;
+    m_name = new QLineEdit(sheet());
     m_name->setObjectName(QStringLiteral("quantityName"));
     m_name->setAccessibleName(tr("Name of the reading"));
-    m_kind = new QComboBox;
+    m_kind = new QComboBox(sheet());
     m_kind->setObjectName(QStringLiteral("quantityKind"));
     m_kind->setAccessibleName(tr("Kind of quantity"));
     for (const QuantityKind& kind : quantity_kinds())
         m_kind->addItem(from_std(kind.title), from_std(kind.id));
     m_kind->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
     m_kind->setMinimumContentsLength(8);
-    m_unit = new QComboBox;
+    m_unit = new QComboBox(sheet());
     m_unit->setObjectName(QStringLiteral("quantityUnit"));
     m_unit->setAccessibleName(tr("Unit"));
-    m_low = new NumberField(theme(), QStringLiteral("quantityLow"), tr("Least you expect"));
-    m_high = new NumberField(theme(), QStringLiteral("quantityHigh"), tr("Most you expect"));
-    m_accuracy = new NumberField(theme(), QStringLiteral("quantityAccuracy"), tr("Needed accuracy, plus or minus"));
-    m_interval = new NumberField(theme(), QStringLiteral("quantityInterval"), tr("A value every so many seconds"));
+    m_low = new NumberField(theme(), QStringLiteral("quantityLow"), tr("Least you expect"), 13, sheet());
+    m_high = new NumberField(theme(), QStringLiteral("quantityHigh"), tr("Most you expect"), 13, sheet());
+    m_accuracy = new NumberField(theme(), QStringLiteral("quantityAccuracy"), tr("Needed accuracy, plus or minus"),
+                                 13, sheet());
+    m_interval = new NumberField(theme(), QStringLiteral("quantityInterval"), tr("A value every so many seconds"),
+                                 13, sheet());
     m_interval->setUnit(QStringLiteral("s"));
-    m_place = new QLineEdit;
+    m_place = new QLineEdit(sheet());
     m_place->setObjectName(QStringLiteral("quantityPlace"));
     m_place->setAccessibleName(tr("Place"));
     m_place->setPlaceholderText(tr("where it hangs, how high, in sun or shade"));
@@ -91,11 +94,11 @@ std::vector<QWidget*> QuantityPage::addPair(QGridLayout* form, int& row, const Q
     both->setSpacing(theme().px(8));
     for (QWidget* field : {first, second})
         field->setMinimumWidth(theme().px(56)); // with large text they share what there is
-    auto* word = new TextLabel(theme(), TextLabel::Role::soft, between);
+    auto* word = new TextLabel(theme(), TextLabel::Role::soft, between, sheet());
     both->addWidget(first, 1);
     both->addWidget(word);
     both->addWidget(second, 1);
-    auto* head = new TextLabel(theme(), TextLabel::Role::soft, label);
+    auto* head = new TextLabel(theme(), TextLabel::Role::soft, label, sheet());
     form->addWidget(head, row, 0, Qt::AlignVCenter);
     form->addLayout(both, row++, 1);
     return {head, word};
@@ -104,13 +107,13 @@ std::vector<QWidget*> QuantityPage::addPair(QGridLayout* form, int& row, const Q
 QLayout* QuantityPage::makePictures() {
     auto* right = new QVBoxLayout;
     right->setSpacing(theme().px(8));
-    m_scale = new RangeScale(context());
-    m_vessel = new VesselDrawing(context());
-    m_funnel = new FunnelDrawing(context());
+    m_scale = new RangeScale(context(), sheet());
+    m_vessel = new VesselDrawing(context(), sheet());
+    m_funnel = new FunnelDrawing(context(), sheet());
     for (QWidget* drawing :
          {static_cast<QWidget*>(m_scale), static_cast<QWidget*>(m_vessel), static_cast<QWidget*>(m_funnel)})
         right->addWidget(drawing);
-    m_vessel_says = new TextLabel(theme(), TextLabel::Role::body);
+    m_vessel_says = new TextLabel(theme(), TextLabel::Role::body, {}, sheet());
     m_vessel_says->setObjectName(QStringLiteral("vesselSays"));
     m_vessel_says->setWordWrap(true);
     right->addWidget(m_vessel_says);
@@ -208,7 +211,7 @@ void QuantityPage::refresh() {
     // On or off has no range and no ±.
     const bool state = q.about().is_state();
     for (QWidget* widget : m_only_numbers)
-        widget->setVisible(!state);
+        show_part(widget, !state);
     set_text(m_good_enough, state ? tr("A value every") : tr("Good enough is ±"));
     const double parts = (q.high - q.low) / q.accuracy;
     if (state)
@@ -227,12 +230,12 @@ void QuantityPage::refresh() {
                              format_constant(std::round(86400 / q.interval_s), 8))));
     setNote(tr("every change can be undone"));
     const bool vessel = q.about().in_vessel && q.vessel.mount_mm > 0;
-    m_vessel->setVisible(vessel);
+    show_part(m_vessel, vessel);
     const bool funnel = q.about().events == Events::tips;
-    m_funnel->setVisible(funnel);
-    m_scale->setVisible(!vessel && !funnel && !state);
+    show_part(m_funnel, funnel);
+    show_part(m_scale, !vessel && !funnel && !state);
     set_text(m_vessel_says, vessel ? m_vessel->words() : funnel ? m_funnel->words() : QString());
-    m_vessel_says->setVisible(!m_vessel_says->text().isEmpty());
+    show_part(m_vessel_says, !m_vessel_says->text().isEmpty());
     m_scale->update();
     m_vessel->update();
     m_funnel->update();
