@@ -171,7 +171,7 @@ class TestBenchMistakes : public QObject {
         for (Stage& stage : bench.readings[0].path.stages)
             for (const NamedConstant& named : constants(stage))
                 if (named.key == "mount_height_mm")
-                    *named.constant = {2100, 0, Spread::none, "typed by hand, 3 Nov", {}};
+                    *named.constant = {2100, 0, Spread::none, "typed by hand", {}, {}, 0, KnownBy::hand};
         named(bench, "doubt-not-stated");
     }
     void aBoardThatPostsNothingBreaksNoQuota() {

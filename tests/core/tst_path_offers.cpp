@@ -5,7 +5,9 @@
 #include "core/calibrate/path_offers.h"
 #include "core/calibrate/recipe.h"
 #include "core/calibrate/references.h"
+#include "core/plan/findings.h"
 #include "support/chains.h"
+#include "support/defects.h"
 #include "support/run_tests.h"
 #include "support/support.h"
 
@@ -353,6 +355,32 @@ class TestPathOffers : public QObject {
         const Drift drift = drift_of(r, std::vector{first}, 0.1);
         QCOMPARE(drift.points.size(), std::size_t(1));
         CLOSE(drift.points[0].error, 0, 1e-9); // not the 10 mm that the old factor was off by
+    }
+    /// A bucket that was found to tip at a quarter more than its data sheet says is no mistake in the path; the
+    /// same number that somebody typed is asked about.
+    void aCalibratedTipIsNotHeldAgainstThePlan() {
+        Bench bench = test::bench_with("rain", "tipping-bucket", "board-5v-8bit-6-analog", [](Reading& r) {
+            r.quantity.funnel = {250, 5};
+        });
+        Reading& r = bench.readings[0];
+        const double planned = 10 * r.quantity.funnel.tip_mL / r.quantity.funnel.area_cm2;
+        CalibrationDraft draft;
+        draft.points = points_at(r, {50, 100, 200}, [&](double raw) { return 1.25 * planned * raw; });
+        VALUE_OF(behind, finish_calibration(r, draft, Model::gain, 0));
+        const auto offers = path_offers(r, {}, draft.points, behind.correction, 0);
+        const PathOffer* offer = find_offer(offers, "straight");
+        QVERIFY(offer && offer->possible);
+        r.path = offer->path;
+        const auto differs = [&] {
+            const auto found = check_bench(bench, test::catalog());
+            return std::any_of(found.begin(), found.end(),
+                               [](const Finding& f) { return f.id == "path-differs-from-plan"; });
+        };
+        QVERIFY(!differs());
+        for (const KnownBy other : {KnownBy::statement, KnownBy::assumption, KnownBy::hand}) {
+            std::get<Scale>(r.path.stages.front()).factor.known_by = other;
+            QVERIFY(differs());
+        }
     }
     /// 0.1 mol/L at 19 °C conducts 11.43 mS/cm; a path that compensates by 2 % a degree states it at 25 °C.
     void aStandardAsThePathStatesIt() {

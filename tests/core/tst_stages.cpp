@@ -8,6 +8,7 @@
 #include "support/support.h"
 
 #include <QFile>
+#include <fmt/format.h>
 #include <random>
 
 using namespace cognitum;
@@ -289,6 +290,34 @@ class TestStages : public QObject {
         QCOMPARE(names.size(), qsizetype(std::variant_size_v<StageVariant>));
         for (const QString& name : names)
             QVERIFY2(book.contains("| `" + name.toUtf8() + "` |"), qPrintable(name));
+    }
+
+    /// How a constant is known has a key of its own; files from before have only the words of the programs then.
+    void howAConstantIsKnown() {
+        const auto known = [](const std::string& keys) {
+            const Chain chain = chain_of(R"({"stage":"level","mount_height_mm":2000)" + keys + "}");
+            if (chain_of(stage_json(chain.stages[0]).dump()).stages != chain.stages)
+                qFatal("it is another one when it was written and read again");
+            return std::get<LevelBelow>(chain.stages[0]).mount_height_mm.known_by;
+        };
+        QVERIFY(known("") == KnownBy::statement);
+        QVERIFY(known(R"(,"known_by_mount_height_mm":"statement","origin_mount_height_mm":"assumed")") ==
+                KnownBy::statement);
+        QVERIFY(known(R"(,"known_by_mount_height_mm":"assumption")") == KnownBy::assumption);
+        QVERIFY(known(R"(,"known_by_mount_height_mm":"hand")") == KnownBy::hand);
+        QVERIFY(known(R"(,"known_by_mount_height_mm":"calibration")") == KnownBy::calibration);
+        const std::pair<const char*, KnownBy> words[] = {{"assumed", KnownBy::assumption},
+                                                         {"typed by hand", KnownBy::hand},
+                                                         {"typed by hand, 2026-11-03", KnownBy::hand},
+                                                         {"measured with a meter, 12 May", KnownBy::hand},
+                                                         {"from 3 points, 2026-11-03", KnownBy::calibration},
+                                                         {"data sheet", KnownBy::statement},
+                                                         {"from the catalogue", KnownBy::statement},
+                                                         {"program, line 7", KnownBy::statement}};
+        for (const auto& [origin, by] : words)
+            QVERIFY2(known(fmt::format(",\"origin_mount_height_mm\":\"{}\"", origin)) == by, origin);
+        QVERIFY(stage_refusal(R"({"stage":"level","mount_height_mm":1,"known_by_mount_height_mm":"guess"})")
+                    .find("assumption") != std::string::npos);
     }
 
     void badStagesNameTheirPlace() {

@@ -61,6 +61,15 @@ class TestVessel : public QObject {
     Q_OBJECT
 
   private slots:
+    void whatLiesIsCalledSo() {
+        int lying = 0;
+        for (const std::string& name : vessel_names()) {
+            const VesselKind kind = *vessel_kind(name);
+            QCOMPARE(lies(kind), vessel_title(kind).find("lying") != std::string::npos);
+            lying += lies(kind);
+        }
+        QCOMPARE(lying, 3);
+    }
     /// The width that is drawn, against the section's area that the slow sum uses, where one follows from the
     /// other.
     void widthsThatAreDrawn() {

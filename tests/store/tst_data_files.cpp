@@ -65,6 +65,18 @@ class TestDataFiles : public QObject {
         QCOMPARE(loaded.catalog.parts.size(), shipped + 1);
         QVERIFY(loaded.catalog.part("my-own"));
     }
+    /// Whoever edits a card that was saved here goes on with it; of any other a copy is made.
+    void aSavedCardIsOnesOwn() {
+        const QTemporaryDir home;
+        qputenv("XDG_DATA_HOME", home.path().toUtf8());
+        QVERIFY(!is_own_part("ntc-10k-in-divider"));
+        QVERIFY(!is_own_part("shed-thermometer"));
+        QByteArray mine = shipped_part();
+        mine.replace("\"id\": \"ntc-10k-in-divider\"", "\"id\": \"shed-thermometer\"");
+        QVERIFY(save_own_card(mine.toStdString(), Existing::keep));
+        QVERIFY(is_own_part("shed-thermometer"));
+        QVERIFY(!is_own_part("ntc-10k-in-divider"));
+    }
     void anOwnCardStandsForTheShippedOne() {
         const QTemporaryDir home;
         qputenv("XDG_DATA_HOME", home.path().toUtf8());

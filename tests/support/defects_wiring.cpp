@@ -177,7 +177,8 @@ void add_path(std::vector<Defect>& d) {
     const auto typed = [](double doubt) {
         return with_first(room_of(small), [doubt](Reading& r) {
             std::get<Adc>(r.path.stages[0]).reference_V = {
-                4.98, doubt, doubt > 0 ? Spread::rectangular : Spread::none, "typed by hand, 3 Nov", {}};
+                4.98, doubt,        doubt > 0 ? Spread::rectangular : Spread::none, "typed by hand, 3 Nov", {}, {},
+                0,    KnownBy::hand};
         });
     };
     d.push_back({"doubt-not-stated", typed(0), typed(0.005)});

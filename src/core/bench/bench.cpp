@@ -163,6 +163,7 @@ std::string path_key(const Reading& reading) {
             // A better doubt or a note on the origin does not change the path.
             drop_doubt(*named.constant);
             named.constant->origin.clear();
+            named.constant->known_by = KnownBy::statement;
         }
     const Wiring& w = reading.wiring;
     return fmt::format("{}|{}|{}|{}|{}|{}", reading.sensor.part, w.board, w.pin(), w.module, w.reference,

@@ -68,8 +68,8 @@ Stage correction_stage(const AppliedCorrection& c, const std::string& unit) {
     const InEnglish in_the_path;
     const std::string origin = phrase("calibration {}", iso_time(c.time).substr(0, 10));
     Correction stage;
-    stage.gain = Constant{c.gain, 0, Spread::none, origin, {}};
-    stage.offset = Constant{c.offset, 0, Spread::none, origin, {}};
+    stage.gain = Constant{c.gain, 0, Spread::none, origin, {}, {}, 0, KnownBy::calibration};
+    stage.offset = Constant{c.offset, 0, Spread::none, origin, {}, {}, 0, KnownBy::calibration};
     stage.unit = unit;
     return stage;
 }

@@ -26,7 +26,8 @@ struct Basis {
     [[nodiscard]] Constant constant(double value) const {
         // Its doubt stands in the correction, for all of them together: they were found from the same points.
         const InEnglish in_the_file;
-        return {value, 0, Spread::none, phrase("from {} points, {}", n, iso_time(now).substr(0, 10)), {}};
+        return {value, 0, Spread::none,        phrase("from {} points, {}", n, iso_time(now).substr(0, 10)), {},
+                {},    0, KnownBy::calibration};
     }
     /// What stands before a stage when that raw value comes in.
     [[nodiscard]] Value before(std::size_t stage, double raw) const {

@@ -30,51 +30,34 @@ double shown_density(double theta_degC) {
     return (water - air) / (1 - air / weights) / 1000;
 }
 
-const char* salt_of(std::string_view id) {
-    if (id == "salt-lithium-chloride") return "lithium-chloride";
-    if (id == "salt-magnesium-chloride") return "magnesium-chloride";
-    if (id == "salt-sodium-chloride") return "sodium-chloride";
-    return "potassium-sulfate";
+double salt_value(const char* salt, const Inputs& in) {
+    // Where the probe is warmer than the slush, the same vapour is a smaller share of what its air could hold.
+    const double slush = in.at("air_degC");
+    const double there = slush + in.at("uneven_K");
+    return 100 * physics::salt_humidity(salt, slush) * physics::saturation_vapour_pressure(slush) /
+           physics::saturation_vapour_pressure(there);
 }
 
-double mol_of(std::string_view id) {
-    return id == "kcl-1" ? 1 : id == "kcl-0.1" ? 0.1 : 0.01;
+/// What a volume makes in a funnel, mm: 1 mL on 1 cm² stands 10 mm high.
+double height_in_funnel(double volume_mL, const Inputs& in) {
+    return in.at("funnel_cm2") > 0 ? 10 * volume_mL / in.at("funnel_cm2") : no_number;
 }
 
-double value_of(std::string_view id, const Inputs& in) {
-    if (id == "ice-point") return physics::ice_point_degC;
-    if (id == "boiling-point") return physics::boiling_point(100 * in.at("pressure_hPa"));
-    if (id.starts_with("kcl-")) return physics::potassium_chloride_conductivity(mol_of(id), in.at("water_degC"));
-    if (id.starts_with("salt-")) {
-        // Where the probe is warmer than the slush, the same vapour is a smaller share of what its air could hold.
-        const double slush = in.at("air_degC");
-        const double there = slush + in.at("uneven_K");
-        return 100 * physics::salt_humidity(salt_of(id), slush) * physics::saturation_vapour_pressure(slush) /
-               physics::saturation_vapour_pressure(there);
-    }
-    if (id.starts_with("buffer-")) return physics::buffer_pH(id.substr(7), in.at("water_degC"));
-    if (id == "sea-water-35") return physics::sea_water_conductivity(in.at("water_degC"));
-    if (id == "weighed-water") return in.at("mass_g") / shown_density(in.at("water_degC")) / 1000;
-    if (id == "known-fill") return in.at("before_L") + in.at("added_L");
-    // 1 mL on 1 cm² stands 10 mm high.
-    if (id == "measured-pour")
-        return in.at("funnel_cm2") > 0 ? 10 * in.at("volume_mL") / in.at("funnel_cm2") : typed;
-    if (id == "weighed-pour")
-        return in.at("funnel_cm2") > 0
-                   ? 10 * in.at("mass_g") / shown_density(in.at("water_degC")) / in.at("funnel_cm2")
-                   : typed;
-    if (id == "counted-beats") return in.at("seconds") > 0 ? 60 * in.at("beats") / in.at("seconds") : typed;
-    if (id == "timed-fill") return in.at("seconds") > 0 ? 60 * in.at("volume_L") / in.at("seconds") : typed;
-    if (id == "tape-below") return in.at("face_mm") - in.at("distance_mm");
-    for (const char* nothing : {"dry", "in-air", "dry-air", "unloaded", "darkness", "state-off"})
-        if (id == nothing) return 0;
-    if (id == "state-on") return 1;
-    for (const char* full : {"saturated", "in-water"})
-        if (id == full) return 100;
-    return typed;
+double each_minute(double amount, const Inputs& in) {
+    return in.at("seconds") > 0 ? 60 * amount / in.at("seconds") : no_number;
 }
 
-ReferenceKind salt(const char* id, const char* title) {
+double always_0(const Inputs&) {
+    return 0;
+}
+double always_1(const Inputs&) {
+    return 1;
+}
+double always_100(const Inputs&) {
+    return 100;
+}
+
+ReferenceKind salt(const char* id, const char* salt, const char* title) {
     return {
         id,
         title,
@@ -87,23 +70,26 @@ ReferenceKind salt(const char* id, const char* title) {
         for_people("Salts and their solutions harm eyes, skin and metal: gloves, glasses, and no food nearby."),
         "Greenspan (1977), J. Res. NBS 81A, 89",
         // That probe and slush differ in temperature counts the more the damper it is: an input of its own.
-        100 * physics::salt_humidity_doubt(salt_of(id)) / 2};
+        100 * physics::salt_humidity_doubt(salt) / 2,
+        [salt](const Inputs& in) { return salt_value(salt, in); }};
 }
 
-ReferenceKind chloride(const char* id, const char* title) {
-    return {id,
-            title,
-            "mS/cm",
-            {{"water_degC", for_people("The solution"), "degC", 25, 0.1}},
-            for_people("Rinse the cell twice with the standard and throw that away; then fill, swirl out the "
-                       "bubbles, and wait "
-                       "until cell and solution are equally warm."),
-            for_people("Keep standards out of eyes and mouths. A conductivity is no proof of drinking water."),
-            for_people("Kohlrausch’s table of potassium chloride; OIML R 56"),
-            0.005 * physics::potassium_chloride_conductivity(mol_of(id), 25)};
+ReferenceKind chloride(const char* id, double mol_L, const char* title) {
+    return {
+        id,
+        title,
+        "mS/cm",
+        {{"water_degC", for_people("The solution"), "degC", 25, 0.1}},
+        for_people("Rinse the cell twice with the standard and throw that away; then fill, swirl out the "
+                   "bubbles, and wait "
+                   "until cell and solution are equally warm."),
+        for_people("Keep standards out of eyes and mouths. A conductivity is no proof of drinking water."),
+        for_people("Kohlrausch’s table of potassium chloride; OIML R 56"),
+        0.005 * physics::potassium_chloride_conductivity(mol_L, 25),
+        [mol_L](const Inputs& in) { return physics::potassium_chloride_conductivity(mol_L, in.at("water_degC")); }};
 }
 
-ReferenceKind buffer(const char* id, const char* title) {
+ReferenceKind buffer(const char* id, const char* buffer, const char* title) {
     return {id,
             title,
             "pH",
@@ -111,7 +97,8 @@ ReferenceKind buffer(const char* id, const char* title) {
             for_people("Rinse the electrode, dab it dry, dip it and stir; wait until it moves no more."),
             for_people("Buffers: goggles and gloves; throw away what was used, and keep it from children."),
             for_people("NIST standard buffers, IUPAC Recommendations 2002"),
-            0.02};
+            0.02,
+            [buffer](const Inputs& in) { return physics::buffer_pH(buffer, in.at("water_degC")); }};
 }
 
 constexpr const char* cold_hands =
@@ -132,7 +119,8 @@ const std::vector<ReferenceKind>& reference_kinds() {
                     "wait."),
          cold_hands,
          for_people("ITS-90; a kitchen’s ice is good to 0.1 °C"),
-         physics::ice_point_u_degC},
+         physics::ice_point_u_degC,
+         [](const Inputs&) { return physics::ice_point_degC; }},
         {"boiling-point",
          for_people("Boiling water"),
          "degC",
@@ -142,7 +130,8 @@ const std::vector<ReferenceKind>& reference_kinds() {
              "Boiling water and steam scald. Clamp the probe, keep hands and wires away, and only where the part "
              "withstands it."),
          for_people("IAPWS-IF97, saturation line"),
-         0.15},
+         0.15,
+         [](const Inputs& in) { return physics::boiling_point(100 * in.at("pressure_hPa")); }},
         {"reference-instrument",
          for_people("A second instrument"),
          "",
@@ -167,7 +156,8 @@ const std::vector<ReferenceKind>& reference_kinds() {
          for_people("Hang the tape beside the sensor and read where it touches the water."),
          for_people("Ladders and tanks: not alone, and never into a closed tank."),
          "",
-         0.5},
+         0.5,
+         [](const Inputs& in) { return in.at("face_mm") - in.at("distance_mm"); }},
         {"known-fill",
          for_people("Filled by a known amount"),
          "L",
@@ -176,7 +166,8 @@ const std::vector<ReferenceKind>& reference_kinds() {
          for_people("Pour in a measured amount, let it calm, and take the point; go on until it is full."),
          for_people("A full vessel is heavy: it stands on the floor and is not lifted."),
          "",
-         0},
+         0,
+         [](const Inputs& in) { return in.at("before_L") + in.at("added_L"); }},
         {"weighed-water",
          for_people("Weighed water"),
          "L",
@@ -185,7 +176,8 @@ const std::vector<ReferenceKind>& reference_kinds() {
          for_people("Weigh the vessel before and after, and type the difference."),
          scale_and_water,
          for_people("Tanaka et al. (2001), with air buoyancy"),
-         0},
+         0,
+         [](const Inputs& in) { return in.at("mass_g") / shown_density(in.at("water_degC")) / 1000; }},
         {"measured-pour",
          for_people("A measured pour"),
          "mm",
@@ -194,7 +186,8 @@ const std::vector<ReferenceKind>& reference_kinds() {
          for_people("Let a measured volume drip through the funnel over some minutes, no faster than heavy rain."),
          for_people("A gauge on a roof or mast comes down first: no pouring from a ladder."),
          "",
-         0},
+         0,
+         [](const Inputs& in) { return height_in_funnel(in.at("volume_mL"), in); }},
         {"weighed-pour",
          for_people("A weighed pour"),
          "mm",
@@ -204,7 +197,10 @@ const std::vector<ReferenceKind>& reference_kinds() {
          for_people("Weigh the bottle before and after, and let it drip through the funnel over some minutes."),
          for_people("A gauge on a roof or mast comes down first: no pouring from a ladder."),
          for_people("Tanaka et al. (2001), with air buoyancy"),
-         0},
+         0,
+         [](const Inputs& in) {
+             return height_in_funnel(in.at("mass_g") / shown_density(in.at("water_degC")), in);
+         }},
         {"timed-fill",
          for_people("A timed fill"),
          "L/min",
@@ -212,7 +208,8 @@ const std::vector<ReferenceKind>& reference_kinds() {
          for_people("Let the flow settle, catch it in a measured vessel, and time it for a minute or more."),
          scale_and_water,
          "",
-         0},
+         0,
+         [](const Inputs& in) { return each_minute(in.at("volume_L"), in); }},
         {"counted-beats",
          for_people("Beats counted by hand"),
          "/min",
@@ -220,10 +217,11 @@ const std::vector<ReferenceKind>& reference_kinds() {
          for_people("Two fingers on the wrist; count for a whole minute while the person rests."),
          for_people("A comparison of two counts: no diagnosis, and no medical device."),
          "",
-         0},
-        chloride("kcl-0.01", for_people("Potassium chloride, 0.01 mol/L")),
-        chloride("kcl-0.1", for_people("Potassium chloride, 0.1 mol/L")),
-        chloride("kcl-1", for_people("Potassium chloride, 1 mol/L")),
+         0,
+         [](const Inputs& in) { return each_minute(in.at("beats"), in); }},
+        chloride("kcl-0.01", 0.01, for_people("Potassium chloride, 0.01 mol/L")),
+        chloride("kcl-0.1", 0.1, for_people("Potassium chloride, 0.1 mol/L")),
+        chloride("kcl-1", 1, for_people("Potassium chloride, 1 mol/L")),
         {"sea-water-35",
          for_people("Standard sea water, salinity 35"),
          "mS/cm",
@@ -232,7 +230,8 @@ const std::vector<ReferenceKind>& reference_kinds() {
              "Rinse the cell twice with it and throw that away; then fill, and wait until both are equally warm."),
          for_people("Keep it out of eyes and mouths. A conductivity is no proof of drinking water."),
          for_people("Practical salinity scale 1978 (UNESCO 1981)"),
-         0.05},
+         0.05,
+         [](const Inputs& in) { return physics::sea_water_conductivity(in.at("water_degC")); }},
         {"dry-air",
          for_people("The cell dry in the air"),
          "mS/cm",
@@ -241,7 +240,8 @@ const std::vector<ReferenceKind>& reference_kinds() {
              "Rinsed with clean water, shaken and dried: nothing conducts, which is the zero of cell and board."),
          "",
          "",
-         0.0005},
+         0.0005,
+         always_0},
         {"unloaded",
          for_people("Nothing on it"),
          "kg",
@@ -249,14 +249,15 @@ const std::vector<ReferenceKind>& reference_kinds() {
          for_people("Take everything off, let it calm: this is the tare."),
          for_people("Nothing hangs over people while you work."),
          "",
-         0.0005},
-        buffer("buffer-phthalate", for_people("Buffer pH 4.01, phthalate")),
-        buffer("buffer-phosphate", for_people("Buffer pH 6.87, phosphate")),
-        buffer("buffer-borax", for_people("Buffer pH 9.18, borax")),
-        salt("salt-lithium-chloride", for_people("Over lithium chloride")),
-        salt("salt-magnesium-chloride", for_people("Over magnesium chloride")),
-        salt("salt-sodium-chloride", for_people("Over sodium chloride")),
-        salt("salt-potassium-sulfate", for_people("Over potassium sulfate")),
+         0.0005,
+         always_0},
+        buffer("buffer-phthalate", "phthalate", for_people("Buffer pH 4.01, phthalate")),
+        buffer("buffer-phosphate", "phosphate", for_people("Buffer pH 6.87, phosphate")),
+        buffer("buffer-borax", "borax", for_people("Buffer pH 9.18, borax")),
+        salt("salt-lithium-chloride", "lithium-chloride", for_people("Over lithium chloride")),
+        salt("salt-magnesium-chloride", "magnesium-chloride", for_people("Over magnesium chloride")),
+        salt("salt-sodium-chloride", "sodium-chloride", for_people("Over sodium chloride")),
+        salt("salt-potassium-sulfate", "potassium-sulfate", for_people("Over potassium sulfate")),
         {"in-air",
          for_people("The probe in the air"),
          "%",
@@ -266,7 +267,8 @@ const std::vector<ReferenceKind>& reference_kinds() {
              "scale."),
          "",
          "",
-         1},
+         1,
+         always_0},
         {"in-water",
          for_people("The probe in water"),
          "%",
@@ -275,7 +277,8 @@ const std::vector<ReferenceKind>& reference_kinds() {
              "In water to its mark. Soaked soil reads drier than water: this is the end of an air-to-water scale."),
          for_people("No connector and no wire under water."),
          "",
-         1},
+         1,
+         always_100},
         {"dry",
          for_people("Dry soil"),
          "%",
@@ -284,7 +287,8 @@ const std::vector<ReferenceKind>& reference_kinds() {
                     "drier still."),
          for_people("An oven and what comes out of it burn: tongs, and a heat-proof place."),
          "",
-         1},
+         1,
+         always_0},
         {"saturated",
          for_people("Soaked through"),
          "%",
@@ -292,7 +296,8 @@ const std::vector<ReferenceKind>& reference_kinds() {
          for_people("The probe in soil that water stands on. In water alone it would read wetter still."),
          for_people("No connector and no wire under water."),
          "",
-         1},
+         1,
+         always_100},
         {"darkness",
          for_people("Darkness"),
          "lx",
@@ -300,7 +305,8 @@ const std::vector<ReferenceKind>& reference_kinds() {
          for_people("Cover the sensor so that no light comes in, from behind either."),
          "",
          "",
-         0.1},
+         0.1,
+         always_0},
         {"resistor",
          for_people("A known resistor"),
          "",
@@ -317,7 +323,8 @@ const std::vector<ReferenceKind>& reference_kinds() {
          for_people("Open, away, dry: whatever counts as off, seen with your own eyes."),
          "",
          "",
-         1e-3},
+         1e-3,
+         always_0},
         {"state-on",
          for_people("It is on, and you see it"),
          "1",
@@ -325,7 +332,8 @@ const std::vector<ReferenceKind>& reference_kinds() {
          for_people("Closed, there, wet: whatever counts as on, seen with your own eyes."),
          "",
          "",
-         1e-3},
+         1e-3,
+         always_1},
         {"other",
          for_people("Another reference"),
          "",
@@ -350,7 +358,7 @@ Result<ReferenceValue> reference_value(const ReferenceKind& kind, const std::map
             return failure(phrase("{} is missing.", input.label), {}, phrase("Type it."));
     if (kind.typed()) return failure(phrase("this reference is typed, not computed."));
     ReferenceValue out;
-    out.value = value_of(kind.id, inputs);
+    out.value = kind.value(inputs);
     if (!std::isfinite(out.value))
         return failure(phrase("{} has no value there.", kind.title), {},
                        phrase("Look at what was typed: it lies outside of what the table knows."));
@@ -359,10 +367,10 @@ Result<ReferenceValue> reference_value(const ReferenceKind& kind, const std::map
         if (!(input.u > 0)) continue;
         Inputs moved = inputs;
         moved[input.key] += input.u;
-        double change = value_of(kind.id, moved) - out.value;
+        double change = kind.value(moved) - out.value;
         if (!std::isfinite(change)) { // at the edge of a table: the other way
             moved[input.key] -= 2 * input.u;
-            change = value_of(kind.id, moved) - out.value;
+            change = kind.value(moved) - out.value;
         }
         if (std::isfinite(change)) variance += change * change;
     }

@@ -5,6 +5,7 @@
 #include "core/base/phrase.h"
 #include "core/bench/bench.h"
 
+#include <functional>
 #include <map>
 #include <string>
 #include <vector>
@@ -30,7 +31,9 @@ struct ReferenceKind {
     Phrase caution; ///< what can hurt; empty: nothing
     Phrase source;  ///< standard or paper of the value
     double u = 0;   ///< standard uncertainty that it brings itself, unit; of a typed one: a first guess
-    [[nodiscard]] bool typed() const { return unit.empty(); }
+    /// From its inputs by their keys, in its unit; NaN where the source knows none; empty: it is typed.
+    std::function<double(const std::map<std::string, double>&)> value = {};
+    [[nodiscard]] bool typed() const { return !value; }
 };
 
 /// All, and one by its id (nullptr: none of that id). What depends on height starts at sea level.

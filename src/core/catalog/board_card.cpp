@@ -55,6 +55,7 @@ Result<void> read_pin(const JsonReader& json, BoardCard& card) {
         .may("functions", p.functions)
         .may("direction", p.direction)
         .may("taken_by", p.taken_by)
+        .may("monitor", p.monitor)
         .may("boot", p.boot)
         .may("boot_means", p.boot_means)
         .may("boot_stops", p.boot_stops)

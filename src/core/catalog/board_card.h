@@ -31,6 +31,7 @@ struct Pin {
     std::vector<std::string> functions; ///< of pin_functions()
     std::string direction = "both";     ///< both, in
     Phrase taken_by;                    ///< by the board itself; empty: free
+    bool monitor = false;               ///< the serial port by which it is programmed and speaks to the computer
     std::string boot;                   ///< level it needs at reset: high, low; empty: any
     Phrase boot_means;                  ///< what another level does: "chooses the flash memory's voltage"
     bool boot_stops = true;             ///< with another level the board does not start its program

@@ -122,6 +122,11 @@ std::optional<VesselKind> vessel_kind(std::string_view name) {
     return static_cast<VesselKind>(at - names.begin());
 }
 
+bool lies(VesselKind kind) {
+    return kind == VesselKind::lying_cylinder || kind == VesselKind::dished_cylinder ||
+           kind == VesselKind::lying_oval;
+}
+
 const std::string& vessel_name(VesselKind kind) {
     return kinds()[static_cast<std::size_t>(kind)].name;
 }

@@ -37,6 +37,8 @@ struct VesselShape {
 const std::vector<std::string>& vessel_names();
 /// Nothing for an unknown name.
 std::optional<VesselKind> vessel_kind(std::string_view name);
+/// True where its length is seen from the side, and not in its section.
+bool lies(VesselKind kind);
 const std::string& vessel_name(VesselKind kind);
 /// For people: "lying cylinder".
 std::string vessel_title(VesselKind kind);

@@ -45,7 +45,7 @@ Scale unit_stage(const std::string& from, const std::string& to) {
 }
 
 Constant assumed(double value, double tolerance, std::string partner = {}) {
-    return {value, tolerance, Spread::rectangular, "assumed", {}, std::move(partner)};
+    return {value, tolerance, Spread::rectangular, "assumed", {}, std::move(partner), 0, KnownBy::assumption};
 }
 
 Constant from_plan(double value, double tolerance) {
@@ -180,7 +180,7 @@ Chain build_path(const Placed& p) {
     for (Stage& stage : chain.stages) // a card knows no reading that its part could follow
         for (const NamedConstant& named : constants(stage))
             if ((named.key == "temperature_degC" || named.key == "reference_degC" || named.key == "ambient_degC") &&
-                named.constant->from.empty() && named.constant->origin == "assumed")
+                named.constant->from.empty() && named.constant->known_by == KnownBy::assumption)
                 named.constant->from = temperature_partner(*p.bench, *p.reading, false);
     const Unit* reached = find_unit(chain.last_unit());
     if (!p.reading->quantity.about().from_level.empty() && reached && reached->dimension == Dimension::length) {

@@ -23,6 +23,14 @@ enum class Spread : std::uint8_t {
     rectangular, ///< `doubt` is the half width of a rectangular distribution (JSON key tol_KEY)
 };
 
+/// How a constant is known, as far as a rule asks; its origin says it in words.
+enum class KnownBy : std::uint8_t {
+    statement,  ///< of a data sheet, the plan, a program
+    assumption, ///< nobody looked: it follows a reading where there is one
+    hand,       ///< typed, or measured with a meter: who did it says how sure it is
+    calibration ///< found from points against a reference
+};
+
 /// A number that the conversion rests on, with its doubt and where it comes from.
 struct Constant {
     double value = 0;
@@ -34,6 +42,7 @@ struct Constant {
     /// Half width, same unit: how far it moves from day to day and with temperature, which no calibration takes
     /// out; 0: not stated.
     double stability = 0;
+    KnownBy known_by = KnownBy::statement;
 
     /// Standard uncertainty (GUM 4.3.7 for rectangular limits: half width / √3).
     [[nodiscard]] double standard_uncertainty() const;

@@ -14,7 +14,7 @@ namespace cognitum {
 
 namespace {
 
-constexpr const char* prefixes[] = {"", "u_", "tol_", "stability_", "origin_", "cause_", "from_"};
+constexpr const char* prefixes[] = {"", "u_", "tol_", "stability_", "origin_", "known_by_", "cause_", "from_"};
 
 Result<void> read_couple_type(const JsonReader& json, std::string& out) {
     COGNITUM_TRY(type, json.string("type"));

@@ -65,6 +65,14 @@ Result<std::vector<std::string>> read_words(const JsonReader& json, const std::s
     return out;
 }
 
+KnownBy known_by_origin(std::string_view origin) {
+    if (origin == "assumed") return KnownBy::assumption;
+    if (origin.starts_with("typed") || origin.starts_with("measured")) return KnownBy::hand;
+    if (origin.starts_with("from ") && origin.find(" points, ") != std::string_view::npos)
+        return KnownBy::calibration;
+    return KnownBy::statement;
+}
+
 Result<void> read_constant(const JsonReader& json, const std::string& key, bool optional, Constant& out) {
     if (optional && !json.has(key) && !json.has("u_" + key) && !json.has("tol_" + key)) return {};
     COGNITUM_TRY(value, optional ? json.number_or(key, out.value) : json.number(key));
@@ -89,6 +97,9 @@ Result<void> read_constant(const JsonReader& json, const std::string& key, bool 
     COGNITUM_TRY(cause, json.string_or("cause_" + key, {}));
     COGNITUM_TRY(from, json.string_or("from_" + key, {}));
     out.origin = origin;
+    COGNITUM_TRY(known_by,
+                 read_choice(json, "known_by_" + key, {std::begin(known_by_words), std::end(known_by_words)}));
+    out.known_by = json.has("known_by_" + key) ? static_cast<KnownBy>(known_by) : known_by_origin(origin);
     out.cause = cause;
     out.from = from;
     return {};

@@ -35,7 +35,12 @@ Result<std::size_t> read_choice(const JsonReader& json, const std::string& key,
                                 const std::vector<std::string>& words);
 Result<std::vector<double>> read_numbers(const JsonReader& json, const std::string& key);
 Result<std::vector<std::string>> read_words(const JsonReader& json, const std::string& key);
-/// KEY with u_KEY or tol_KEY, stability_KEY, origin_KEY, cause_KEY and from_KEY. Optional and missing: `out` stays.
+/// By KnownBy.
+inline constexpr const char* known_by_words[] = {"statement", "assumption", "hand", "calibration"};
+/// Of a file or a card from before there was a key for it: what the words mean that programs wrote as an origin.
+KnownBy known_by_origin(std::string_view origin);
+/// KEY with u_KEY or tol_KEY, stability_KEY, origin_KEY, known_by_KEY, cause_KEY and from_KEY. Optional and
+/// missing: `out` stays.
 Result<void> read_constant(const JsonReader& json, const std::string& key, bool optional, Constant& out);
 /// A section of a stack of shapes, and back.
 Result<physics::VesselShape> read_section(const JsonReader& json);

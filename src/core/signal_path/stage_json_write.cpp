@@ -68,6 +68,8 @@ Json stage_json(const Stage& stage) {
         if (constant.spread == Spread::rectangular) out["tol_" + named.key] = constant.doubt;
         if (constant.stability > 0) out["stability_" + named.key] = constant.stability;
         if (!constant.origin.empty()) out["origin_" + named.key] = constant.origin;
+        if (constant.known_by != KnownBy::statement || known_by_origin(constant.origin) != KnownBy::statement)
+            out["known_by_" + named.key] = known_by_words[static_cast<std::size_t>(constant.known_by)];
         if (!constant.cause.empty()) out["cause_" + named.key] = constant.cause;
         if (!constant.from.empty()) out["from_" + named.key] = constant.from;
     }

@@ -133,6 +133,7 @@ const std::vector<QuantityKind>& quantity_kinds() {
          .events = Events::switches,
          .on_word = for_people("closed"),
          .off_word = for_people("open"),
+         .closes_a_circuit = true,
          .words = {"door", "contact", "reed", "switch", "button", "window", "lid", "float", "fenster"}},
         {.id = "position",
          .title = for_people("Position"),

@@ -37,6 +37,7 @@ struct QuantityKind {
     double ceiling_limit = std::numeric_limits<double>::infinity();
     Events events = Events::none;
     Phrase on_word = {}, off_word = {}; ///< of a state: "closed", "open"
+    bool closes_a_circuit = false;      ///< a contact: it bounces, and welds on a charge
     double rest_s = 1;                  ///< a state that changes again within this time changed once
     Phrase is_not = {};                 ///< a sentence: what its number must not be taken for
     std::vector<std::string> words =

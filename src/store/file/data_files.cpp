@@ -161,6 +161,11 @@ Result<std::string> part_card_text(const std::string& id) {
     return failure(phrase("there is no card \"{}\".", id));
 }
 
+bool is_own_part(const std::string& id) {
+    std::error_code code;
+    return !own_data_folder().empty() && fs::exists(fs::path(own_data_folder()) / "parts" / (id + ".json"), code);
+}
+
 Result<std::string> save_own_card(const std::string& text, Existing existing) {
     COGNITUM_TRY(document, JsonText::parse("card", text));
     const JsonReader reader(document);

@@ -38,6 +38,8 @@ Catalog load_cards_of(const Bench& bench);
 std::string own_data_folder();
 /// The JSON text of a part card, the person's own before the shipped one. Error when no file has that id.
 Result<std::string> part_card_text(const std::string& id);
+/// True for a part whose card was saved by save_own_card().
+bool is_own_part(const std::string& id);
 /// Reads the text as the card of a part or a board, or as a recipe, and, when it is one, writes it as
 /// parts/ID.json, boards/ID.json or recipes/ID.json into the person's own folder, whole or not at all. Returns the
 /// file's path; the error names line and pointer.

@@ -130,7 +130,7 @@ class Steps {
                 phrase("0.2 to 0.7 V in one direction only"), phrase("Reversed they short the rail. Do not go on."),
                 0, "");
         const bool contact =
-            p.reading->quantity.about().on_word == "closed" || p.part->interface.speech == Speech::pulse;
+            p.reading->quantity.about().closes_a_circuit || p.part->interface.speech == Speech::pulse;
         if (contact && p.part->interface.open_drain && p.part->decoupling_nF > 0)
             add(phrase("100 Ω in series with the contact, {} nF from the pin to {}.",
                        format_constant(p.part->decoupling_nF), p.board->ground),

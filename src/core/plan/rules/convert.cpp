@@ -108,7 +108,7 @@ Found differs_from_plan(const Placed& p) {
     }
     const auto* tips = std::get_if<Scale>(&path.stages.front());
     if (what.empty() && q.about().events == Events::tips && tips && q.funnel.area_cm2 > 0 && q.funnel.tip_mL > 0 &&
-        tips->factor.origin.rfind("calibrat", 0) != 0) {
+        tips->factor.known_by != KnownBy::calibration) {
         const double mm = 10 * q.funnel.tip_mL / q.funnel.area_cm2;
         if (std::abs(tips->factor.value - mm) > 0.15 * mm)
             what = phrase("The path counts {} for each tip; funnel and bucket at Quantity make {}.",
@@ -130,8 +130,7 @@ Found doubt_not_stated(const Placed& p) {
     for (auto& stage : path.stages)
         for (const NamedConstant& named : constants(stage)) {
             const Constant& c = *named.constant;
-            const bool typed = c.origin.rfind("typed", 0) == 0 || c.origin.rfind("measured", 0) == 0;
-            if (!typed || c.doubt > 0) continue;
+            if (c.known_by != KnownBy::hand || c.doubt > 0) continue;
             const Value raw = inverse(p.reading->path, (p.reading->quantity.low + p.reading->quantity.high) / 2);
             if (!raw.ok()) continue;
             Finding f = finding(

@@ -18,7 +18,7 @@ constexpr double zero_degC_K = 273.15;
 
 bool is_constant_key(const std::string& key, const Json& value) {
     if (!value.is_number() || key == "bits") return false;
-    for (const char* prefix : {"tol_", "u_", "origin_", "stability_", "from_", "cause_"})
+    for (const char* prefix : {"tol_", "u_", "origin_", "known_by_", "stability_", "from_", "cause_"})
         if (key.starts_with(prefix)) return false;
     return true;
 }

@@ -102,9 +102,7 @@ void pins(const Trial& t, ReadFindings& out) {
                 on_board->boot_means.empty()
                     ? phrase("With another level there the board does not start its program.")
                     : phrase("Another level there ") + on_board->boot_means + "."));
-        const bool serial =
-            t.usual().call("Serial.begin") && on_board->taken_by.english().find("serial") != std::string::npos;
-        if (serial && (!use.reads.empty() || !use.writes.empty()))
+        if (on_board->monitor && t.usual().call("Serial.begin") && (!use.reads.empty() || !use.writes.empty()))
             out.push_back(
                 found(t, "pin-taken", Severity::error, (use.writes.empty() ? use.reads : use.writes).front().first,
                       phrase("Pin {} is taken: {}.", pin, on_board->taken_by), phrase("Both spoil each other.")));

@@ -166,6 +166,7 @@ void ConstantsView::addRow(const Reading& reading, std::size_t stage, const Name
     connect(field, &NumberField::numberEdited, this, [this, stage, key = named.key, today](double value) {
         editConstant(stage, key, tr("Type constant"), [value, today](Constant& constant, bool volts) {
             constant.value = value;
+            constant.known_by = KnownBy::hand;
             const InEnglish in_the_file;
             constant.origin =
                 volts ? phrase("measured with a meter, {}", today) : phrase("typed by hand, {}", today);

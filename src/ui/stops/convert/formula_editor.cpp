@@ -135,6 +135,7 @@ Result<Stage> FormulaEditor::typed() const {
         json["names"].push_back(name.toStdString());
         json[name.toStdString()] = *value;
         json["origin_" + name.toStdString()] = "typed by hand";
+        json["known_by_" + name.toStdString()] = "hand";
         if (rest.contains(QChar(0xb1))) {
             const auto doubt = typed_number(rest.section(QChar(0xb1), 1));
             if (!doubt) return failure(phrase("the doubt of {} is no number.", name.toStdString()));

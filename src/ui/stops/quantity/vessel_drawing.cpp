@@ -177,7 +177,8 @@ void VesselDrawing::paintEvent(QPaintEvent*) {
         p.drawLine(QPointF(x, line - theme.px(4)), QPointF(x, line + theme.px(4)));
     p.setPen(t.soft);
     QString below = mm_text(widest);
-    if (sound && v.length_mm > 0 && v.shape.find("lying") != std::string::npos)
+    const auto kind = physics::vessel_kind(v.shape);
+    if (sound && v.length_mm > 0 && kind && physics::lies(*kind))
         below += tr(" across, %1 long").arg(mm_text(v.length_mm));
     if (meets) below += tr(" · the beam meets the wall");
     p.drawText(QRectF(0, line + theme.px(5), width(), theme.px(18)), Qt::AlignLeft | Qt::AlignTop, below);

@@ -106,8 +106,7 @@ CardEditor::CardEditor(Context& context, const PartCard& from, QWidget* parent)
 
     if (const auto text = part_card_text(from.id)) m_card = Json::parse(*text, nullptr, false);
     if (!m_card.is_object()) m_card = Json::object();
-    const bool own = from.id.rfind("my-", 0) == 0;
-    if (!own) {
+    if (!is_own_part(from.id)) {
         m_card["id"] = "my-" + from.id;
         m_card["name"] = "My " + from.name;
     }
