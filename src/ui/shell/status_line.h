@@ -5,6 +5,8 @@
 
 #include <QWidget>
 
+class QPushButton;
+
 namespace cognitum {
 
 class TextLabel;
