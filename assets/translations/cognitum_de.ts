@@ -5431,8 +5431,8 @@ Station %1 von %2</translation>
         <translation>Was wann erwartet wird</translation>
     </message>
     <message>
-        <source>what is usual, when: noon in June, after rain, at night</source>
-        <translation>was üblich ist, wann: Mittag im Juni, nach Regen, nachts</translation>
+        <source>what is usual, when: noon in June, after rain</source>
+        <translation>was üblich ist, wann: Mittag im Juni, nach Regen</translation>
     </message>
     <message>
         <source>Expected when</source>
@@ -6271,7 +6271,7 @@ Es wird gelesen und nie ausgeführt.</translation>
         <translation>%1 bei %2, was diese Umrechnung bei 25 °C angibt</translation>
     </message>
     <message>
-        <source>from above</source>
+        <source>see above</source>
         <translation>von oben</translation>
     </message>
     <message>

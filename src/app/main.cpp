@@ -178,7 +178,9 @@ int main(int argc, char** argv) {
     OneWindow one_window;
     QObject::connect(&one_window, &OneWindow::asked, &window, &MainWindow::askedFromElsewhere);
     one_window.listen();
+    bool ends = false; // also while a question stands before the window
     const EndOnSignal told_to_end([&] {
+        ends = true;
         const bool recorded = session.worker().live().recording.on;
         const std::uint64_t samples = session.worker().endRecordingNow();
         window.close();
@@ -207,6 +209,7 @@ int main(int argc, char** argv) {
     if (parser.isSet(QStringLiteral("stop")))
         window.showStop(std::clamp(parser.value(QStringLiteral("stop")).toInt(), 1, 7) - 1);
     if (parser.isSet(QStringLiteral("record")) && session.lookOnly().isEmpty()) session.worker().startRecording();
+    if (ends) return 0;
     window.show(); // with its bench, so that nothing is laid out twice
     return QApplication::exec();
 }

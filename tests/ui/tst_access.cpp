@@ -246,6 +246,16 @@ class TestAccess : public QObject {
             w.refresh();
             cut << what_is_cut(w, size, place);
         }
+        // Each reading of the bench at each stop, where other parts bring other words.
+        for (const Reading& reading : w.clocked.session.bench().readings)
+            for (int stop = 0; stop < 7; ++stop) {
+                w.window.context().selectReading(reading.id);
+                w.window.showStop(stop);
+                w.refresh();
+                QApplication::processEvents();
+                cut << what_is_cut(
+                    w, size, QStringLiteral("%1 of %2").arg(stop + 1).arg(QString::fromStdString(reading.id)));
+            }
         cut.removeDuplicates();
         QVERIFY2(cut.isEmpty(), qPrintable(cut.join('\n')));
     }

@@ -212,7 +212,7 @@ void ReferenceBox::compute() {
     m_note->setVisible(!note.isEmpty());
     if (!reference) {
         m_value->show({});
-        m_value->setPlaceholderText(tr("from above"));
+        m_value->setPlaceholderText(tr("see above"));
     } else {
         const auto [value, u] = reference->value;
         const bool state = kind->unit == "1";

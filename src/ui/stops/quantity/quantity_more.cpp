@@ -165,7 +165,7 @@ void QuantityPage::buildSurroundings(QGridLayout* form, int& row) {
         [](const Quantity& q) { return if_so(q.about().events == Events::tips, tr("One tip")); });
 
     m_expected = make_field("quantityExpected", tr("What is expected when"),
-                            tr("what is usual, when: noon in June, after rain, at night"), sheet());
+                            tr("what is usual, when: noon in June, after rain"), sheet());
     form->addWidget(new TextLabel(theme(), TextLabel::Role::soft, tr("Expected when"), sheet()), row, 0,
                     Qt::AlignVCenter);
     form->addWidget(m_expected, row++, 1);

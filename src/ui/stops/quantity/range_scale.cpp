@@ -63,7 +63,12 @@ void RangeScale::paintEvent(QPaintEvent*) {
     const auto note = [&](double value, const QString& text, const QColor& colour) {
         p.setPen(colour);
         p.setFont(theme.text(11));
-        p.drawText(QPointF(x + w + theme.px(22), y(value) + theme.px(4)), text);
+        const double left = x + w + theme.px(22), room = width() - left;
+        if (p.fontMetrics().horizontalAdvance(text) <= room)
+            p.drawText(QPointF(left, y(value) + theme.px(4)), text);
+        else // long words in another language: in two lines
+            p.drawText(QRectF(left, y(value) - theme.px(24), room, theme.px(48)),
+                       Qt::AlignLeft | Qt::AlignVCenter | Qt::TextWordWrap, text);
     };
     note(q.high, tr("most you expect"), t.accent);
     note(q.low, tr("least you expect"), t.accent);

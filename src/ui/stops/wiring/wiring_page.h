@@ -28,7 +28,7 @@ class WiringPage : public Page {
 
   private:
     void buildChoices(const Placed& placed);
-    void buildSupplyChoices(const Placed& placed, int row);
+    void buildSupplyChoices(const Placed& placed, class WrapRow& row);
     void buildSide(const Placed& placed);
     void showChoices(const Placed& placed);
     void toggle(int number);
@@ -39,6 +39,8 @@ class WiringPage : public Page {
     /// An edit of the wiring: the path is built anew where the wiring asks for another one, and ticks are taken
     /// off.
     void rewire(const QString& what, const std::function<void(Reading&)>& change);
+    [[nodiscard]] class WrapRow& choiceRow(int row) const;
+    QComboBox* makeChoice(const QString& label, const QString& name, std::vector<QWidget*>& parts) const;
     QComboBox* addChoice(const QString& label, const QString& name, int row);
 
     QWidget *m_choices, *m_work, *m_order, *m_side;

@@ -6,49 +6,49 @@
 #include "core/units/format.h"
 #include "ui/widgets/number_field.h"
 #include "ui/widgets/parts.h"
+#include "ui/widgets/wrap_row.h"
 
-#include <QHBoxLayout>
 #include <fmt/format.h>
 
 namespace cognitum {
 
-QComboBox* WiringPage::addChoice(const QString& label, const QString& name, int row) {
-    auto* line = static_cast<QHBoxLayout*>(m_choice_rows->itemAt(row)->layout());
+WrapRow& WiringPage::choiceRow(int row) const {
+    return *qobject_cast<WrapRow*>(m_choice_rows->itemAt(row)->layout());
+}
+
+QComboBox* WiringPage::makeChoice(const QString& label, const QString& name, std::vector<QWidget*>& parts) const {
     auto* text = new TextLabel(theme(), TextLabel::Role::soft, label);
     text->setWordWrap(false);
     auto* box = new QComboBox;
     box->setObjectName(name);
     box->setAccessibleName(label);
-    line->insertWidget(line->count() - 1, text);
-    line->insertWidget(line->count() - 1, box);
+    parts.insert(parts.end(), {text, box});
+    return box;
+}
+
+QComboBox* WiringPage::addChoice(const QString& label, const QString& name, int row) {
+    std::vector<QWidget*> parts;
+    QComboBox* box = makeChoice(label, name, parts);
+    choiceRow(row).addTogether(parts);
     return box;
 }
 
 void WiringPage::buildChoices(const Placed& p) {
-    // Large text, and little room, need more rows.
-    constexpr double roomy = 560; // design pixels
-    const bool large = theme().scale() > 1.2 || width() < theme().px(roomy);
-    QString key = from_std(p.reading->id + p.reading->sensor.part + p.use->card + p.reading->wiring.module);
-    key += large ? '+' : '-';
+    const QString key = from_std(p.reading->id + p.reading->sensor.part + p.use->card + p.reading->wiring.module);
     if (key == m_choices_key) return;
     m_choices_key = key;
     clear_layout(m_choice_rows);
     m_pins.clear();
     m_rail = m_reference = m_address = m_colour = m_colour_leg = nullptr;
-    const int rows = large ? 5 : 3;
-    const int colour_row = large ? 2 : 1;
-    for (int row = 0; row < rows; ++row) {
-        auto* line = new QHBoxLayout;
-        line->setSpacing(theme().px(6));
-        line->addStretch(1);
-        m_choice_rows->addLayout(line);
-    }
+    constexpr int pin_row = 0, supply_row = 1, added_row = 2;
+    for (int row = pin_row; row <= added_row; ++row)
+        m_choice_rows->addLayout(new WrapRow(theme().px(6)));
     const bool behind = p.module_part != nullptr;
     for (const PinNeed& need : pin_needs(*p.part)) {
         const bool first = m_pins.empty();
-        QComboBox* box =
-            addChoice(from_std(need.leg),
-                      first ? QStringLiteral("wiringPin") : QStringLiteral("wiringPin_") + from_std(need.leg), 0);
+        QComboBox* box = addChoice(
+            from_std(need.leg),
+            first ? QStringLiteral("wiringPin") : QStringLiteral("wiringPin_") + from_std(need.leg), pin_row);
         if (behind)
             for (const Leg& leg : p.module_part->legs) {
                 if (leg.role == "channel") box->addItem(from_std(leg.label), from_std(leg.label));
@@ -69,7 +69,7 @@ void WiringPage::buildChoices(const Placed& p) {
         if (behind) break; // one channel for all its wires
     }
     if (p.part->supply.high_V > 0) {
-        m_rail = addChoice(tr("fed from"), QStringLiteral("wiringRail"), 1);
+        m_rail = addChoice(tr("fed from"), QStringLiteral("wiringRail"), supply_row);
         for (const Rail& rail : p.board->rails)
             m_rail->addItem(from_std(rail.label), from_std(rail.label));
         connect(m_rail, &QComboBox::activated, this, [this] {
@@ -78,7 +78,7 @@ void WiringPage::buildChoices(const Placed& p) {
         });
     }
     if (p.is_voltage() && !behind && p.board->references.size() > 1) {
-        m_reference = addChoice(tr("measured against"), QStringLiteral("wiringReference"), 1);
+        m_reference = addChoice(tr("measured against"), QStringLiteral("wiringReference"), supply_row);
         for (const VoltageReference& reference : p.board->references)
             m_reference->addItem(from_std(reference.name), from_std(reference.id));
         connect(m_reference, &QComboBox::activated, this, [this] {
@@ -87,7 +87,7 @@ void WiringPage::buildChoices(const Placed& p) {
         });
     }
     if (p.part->interface.addresses.size() > 1) {
-        m_address = addChoice(tr("address"), QStringLiteral("wiringAddress"), 1);
+        m_address = addChoice(tr("address"), QStringLiteral("wiringAddress"), supply_row);
         for (const int address : p.part->interface.addresses)
             m_address->addItem(from_std(fmt::format("0x{:02X}", address)), address);
         m_address->setToolTip(from_std(p.part->interface.strap));
@@ -95,20 +95,20 @@ void WiringPage::buildChoices(const Placed& p) {
             rewire(tr("Change address"), [&](Reading& r) { r.wiring.address = m_address->currentData().toInt(); });
         });
     }
-    auto* line = static_cast<QHBoxLayout*>(m_choice_rows->itemAt(1)->layout());
     auto* text = new TextLabel(theme(), TextLabel::Role::soft, tr("cable"));
     text->setWordWrap(false);
     m_cable = new NumberField(theme(), QStringLiteral("wiringCable"), tr("Length of the cable"));
     m_cable->setUnit(QStringLiteral("m"));
     m_cable->setFixedWidth(theme().px(72));
-    line->insertWidget(line->count() - 1, text);
-    line->insertWidget(line->count() - 1, m_cable);
+    choiceRow(supply_row).addTogether({text, m_cable});
     connect(m_cable, &NumberField::numberEdited, this, [this](double metres) {
         if (metres < 0 || metres > 1000) return;
         rewire(tr("Change cable"), [&](Reading& r) { r.wiring.cable_m = metres; });
     });
-    m_colour_leg = addChoice(tr("wire"), QStringLiteral("wireLeg"), colour_row);
-    m_colour = addChoice(tr("is"), QStringLiteral("wireColour"), colour_row);
+    std::vector<QWidget*> colour_parts;
+    m_colour_leg = makeChoice(tr("wire"), QStringLiteral("wireLeg"), colour_parts);
+    m_colour = makeChoice(tr("is"), QStringLiteral("wireColour"), colour_parts);
+    choiceRow(supply_row).addTogether(colour_parts);
     for (const Leg& leg : p.part->legs)
         if (leg.role != "unused" && leg.role != "strap")
             m_colour_leg->addItem(from_std(leg.label), from_std(leg.role));
@@ -124,14 +124,13 @@ void WiringPage::buildChoices(const Placed& p) {
                 r.wiring.colours.emplace_back(leg, colour);
         });
     });
-    buildSupplyChoices(p, rows - 1);
+    buildSupplyChoices(p, choiceRow(added_row));
     m_turned = nullptr;
     if (p.part->leg_with_role("supply") >= 0) {
         m_turned = new QCheckBox(tr("legs the other way round"));
         m_turned->setObjectName(QStringLiteral("legsTurned"));
         m_turned->setToolTip(tr("The card sees it: %1").arg(from_std(p.part->seen_from)));
-        auto* top = static_cast<QHBoxLayout*>(m_choice_rows->itemAt(large ? 3 : 0)->layout());
-        top->insertWidget(top->count() - 1, m_turned);
+        choiceRow(pin_row).addWidget(m_turned);
         connect(m_turned, &QCheckBox::clicked, this, [this](bool on) {
             context().session().editReading(context().readingId(), tr("Turn the part"),
                                             [&](Reading& r) { r.wiring.turned = on; });
@@ -140,8 +139,7 @@ void WiringPage::buildChoices(const Placed& p) {
 }
 
 /// A supply of its own, its ground, a pull-up, and one-wire parts that live on their data wire.
-void WiringPage::buildSupplyChoices(const Placed& p, int row) {
-    auto* line = static_cast<QHBoxLayout*>(m_choice_rows->itemAt(row)->layout());
+void WiringPage::buildSupplyChoices(const Placed& p, WrapRow& row) {
     const auto number = [&](const QString& label, const char* name, const QString& unit, double most,
                             void (*set)(Wiring&, double)) {
         auto* text = new TextLabel(theme(), TextLabel::Role::soft, label);
@@ -149,8 +147,7 @@ void WiringPage::buildSupplyChoices(const Placed& p, int row) {
         auto* field = new NumberField(theme(), QLatin1String(name), label);
         field->setUnit(unit);
         field->setFixedWidth(theme().px(most > 1000 ? 90 : 72));
-        line->insertWidget(line->count() - 1, text);
-        line->insertWidget(line->count() - 1, field);
+        row.addTogether({text, field});
         connect(field, &NumberField::numberEdited, this, [this, most, set, label](double value) {
             if (value >= 0 && value <= most)
                 rewire(tr("Change: %1").arg(label), [&](Reading& r) { set(r.wiring, value); });
@@ -160,7 +157,7 @@ void WiringPage::buildSupplyChoices(const Placed& p, int row) {
     const auto check = [&](const QString& label, const char* name, bool Wiring::*member) {
         auto* box = new QCheckBox(label);
         box->setObjectName(QLatin1String(name));
-        line->insertWidget(line->count() - 1, box);
+        row.addWidget(box);
         connect(box, &QCheckBox::clicked, this, [this, label, member](bool on) {
             rewire(tr("Change: %1").arg(label), [&](Reading& r) { r.wiring.*member = on; });
         });
