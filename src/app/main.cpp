@@ -178,9 +178,11 @@ int main(int argc, char** argv) {
     OneWindow one_window;
     QObject::connect(&one_window, &OneWindow::asked, &window, &MainWindow::askedFromElsewhere);
     one_window.listen();
-    bool ends = false; // also while a question stands before the window
+    bool ends = false;
     const EndOnSignal told_to_end([&] {
         ends = true;
+        // A question may stand before the window: quit() is only heard when the program runs.
+        if (QWidget* question = QApplication::activeModalWidget()) question->close();
         const bool recorded = session.worker().live().recording.on;
         const std::uint64_t samples = session.worker().endRecordingNow();
         window.close();
