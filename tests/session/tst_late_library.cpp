@@ -22,7 +22,7 @@ class TestLateLibrary : public QObject {
         QVERIFY(mathematics.find<double(double)>("cos") == cosine);
     }
 
-    /// A start of the demo loads neither of the two network libraries, which bring a dozen more along.
+    /// A session loads neither of the two network libraries, which bring a dozen more along, before it needs one.
     void aSessionThatSpeaksToNoBrokerLoadsNone() {
         const auto is_loaded = [](const char* file) {
             void* handle = dlopen(file, RTLD_NOW | RTLD_NOLOAD);
